@@ -1,0 +1,13 @@
+# SPDX-FileCopyrightText: Thin Line contributors
+# SPDX-License-Identifier: GPL-3.0-or-later
+
+# thinline_embed_text(<target> <file> <Name>): compiles a text file into the target as
+# `extern const char* const k<Name>Text;`, so that data ships inside the program and stays data.
+function(thinline_embed_text target file name)
+  set_property(DIRECTORY APPEND PROPERTY CMAKE_CONFIGURE_DEPENDS ${file})
+  file(READ ${file} content)
+  set(out ${CMAKE_CURRENT_BINARY_DIR}/${name}.embedded.cpp)
+  file(CONFIGURE OUTPUT ${out} @ONLY CONTENT
+    "extern const char* const k@name@Text;\nconst char* const k@name@Text = R\"embedded(@content@)embedded\";\n")
+  target_sources(${target} PRIVATE ${out})
+endfunction()

@@ -1,0 +1,89 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "geometry/Shape.h"
+#include "raster/Picture.h"
+
+#include <memory>
+#include <string>
+#include <vector>
+
+/// The finished work as values: stocks, pieces, layers and the stack they form. All lengths in mm at final size.
+namespace thinline::design {
+
+/// A kind of sheet. `id` is a short lower-case word that stays when the name changes; it also names groups in
+/// written files.
+struct Stock {
+    std::string id;
+    std::string name;
+    raster::Rgb colour{255, 255, 255};
+    double thicknessMm = 0.3;
+    double gramsPerM2 = 200;
+
+    bool operator==(const Stock&) const = default;
+};
+
+/// Identifies a piece within a job and stays with it when the drawing is traced again. Areas count up from 1,
+/// parts of the backing down from -1.
+using PieceId = int;
+
+/// One connected shape of a layer. The shape is shared between states of a job and never changes.
+struct Piece {
+    PieceId id = 0;
+    std::shared_ptr<const geometry::Shape> shape;
+    int copies = 1;
+};
+
+enum class LayerRole { Backing, Areas };
+
+/// All pieces of one stock at one place of the stack.
+struct Layer {
+    LayerRole role = LayerRole::Areas;
+    std::string stockId;
+    double liftMm = 0; ///< foam or glue height below this layer
+    bool isHidden = false;
+    std::vector<Piece> pieces;
+};
+
+/// The layers from bottom to top, and every stock they name.
+struct Stack {
+    std::vector<Stock> stocks;
+    std::vector<Layer> layers;
+};
+
+/// Returns the stock with this id, or null.
+const Stock* findStock(const std::vector<Stock>& stocks, const std::string& id);
+
+/// A stock's short name for people: the name, or the id if it is unknown.
+std::string stockName(const std::vector<Stock>& stocks, const std::string& id);
+
+/// Returns "the backing" or the stock's name: how a layer is spoken of in the interface and in reports.
+std::string layerName(const Stack& stack, const Layer& layer);
+
+/// Returns the name of the group a layer gets in written files: "backing", else the stock's id.
+std::string layerGroup(const Layer& layer);
+
+/// Returns the piece with this id, or null. Cost: O(pieces).
+const Piece* findPiece(const Stack& stack, PieceId id);
+
+/// Returns "area 12 (sea)" or "part 1 of the backing": how a piece is spoken of everywhere.
+std::string pieceName(const Stack& stack, PieceId id);
+
+/// The stack as numbers: what the answer blocks and reports show.
+struct StackMeasures {
+    int layers = 0;
+    int pieces = 0; ///< distinct pieces, without copies
+    int nodes = 0;
+    double cutLengthMm = 0;
+    geometry::Box box;              ///< of all pieces
+    PieceId smallestPiece = 0;      ///< by area; 0 when there are no pieces
+    geometry::Box smallestPieceBox;
+    double heightMm = 0;            ///< thicknesses and lifts, as if every layer lay on all below it
+};
+StackMeasures measure(const Stack& stack);
+
+/// The across measure of a small piece: the diameter of the disc of the same area, mm.
+double acrossMm(const geometry::Shape& shape);
+
+} // namespace thinline::design

@@ -1,0 +1,172 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "raster/Canvas.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace thinline::raster {
+
+using geometry::Point;
+
+Canvas::Canvas(int width, int height, Rgb background)
+    : m_width(std::max(width, 0)), m_height(std::max(height, 0)),
+      m_pixels(static_cast<size_t>(m_width) * static_cast<size_t>(m_height),
+               0xff000000u | static_cast<std::uint32_t>(background[0] << 16 | background[1] << 8 | background[2])) {}
+
+bool Canvas::begin(geometry::Box box) {
+    const auto clip = [](double v, int most) { return static_cast<int>(std::clamp(v, 0.0, static_cast<double>(most))); };
+    if (box.isEmpty() || !geometry::isFinite(box.least) || !geometry::isFinite(box.most))
+        return false;
+    m_left = clip(std::floor(box.least.x), m_width);
+    m_top = clip(std::floor(box.least.y), m_height);
+    m_boxWidth = clip(std::ceil(box.most.x), m_width) - m_left;
+    m_boxHeight = clip(std::ceil(box.most.y), m_height) - m_top;
+    if (m_boxWidth <= 0 || m_boxHeight <= 0)
+        return false;
+    // Two spare columns take the differences that fall behind the last pixel.
+    m_cover.assign(static_cast<size_t>(m_boxWidth + 2) * static_cast<size_t>(m_boxHeight), 0.0f);
+    return true;
+}
+
+/// Adds the signed area to the right of one edge, cell by cell (exact trapezoid coverage).
+void Canvas::addEdge(Point a, Point b) {
+    if (a.y == b.y)
+        return;
+    const float sign = a.y < b.y ? 1.0f : -1.0f;
+    if (a.y > b.y)
+        std::swap(a, b);
+    const double slope = (b.x - a.x) / (b.y - a.y);
+    double y = a.y - m_top, bottom = b.y - m_top, x = a.x - m_left;
+    if (y < 0) {
+        x -= slope * y;
+        y = 0;
+    }
+    bottom = std::min(bottom, static_cast<double>(m_boxHeight));
+    const double right = m_boxWidth;
+    while (y < bottom) {
+        const int row = static_cast<int>(y);
+        const double nextY = std::min(bottom, row + 1.0), nextX = x + slope * (nextY - y);
+        const float tall = static_cast<float>(nextY - y) * sign;
+        float* cover = m_cover.data() + static_cast<size_t>(row) * static_cast<size_t>(m_boxWidth + 2);
+        const double from = std::min(x, nextX), to = std::max(x, nextX);
+        const double x0 = std::clamp(from, 0.0, right), x1 = std::clamp(to, 0.0, right);
+        const int first = static_cast<int>(x0), last = static_cast<int>(x1);
+        const bool isWithin = from >= 0 && to <= right;
+        if (first == last && (isWithin || to <= 0 || from >= right)) {
+            const float inside = static_cast<float>(first + 1 - (x0 + x1) / 2);
+            cover[first] += tall * inside;
+            cover[first + 1] += tall * (1 - inside);
+        } else {
+            // The edge crosses several cells of this row; what lies left of the box covers all of them.
+            const double perUnit = 1 / (to - from);
+            double before = (x0 - from) * perUnit, previous = 0;
+            for (int cell = first; cell <= last; ++cell) {
+                const double in = std::max(x0, static_cast<double>(cell)), out = std::min(x1, cell + 1.0);
+                const double share = (out - in) * perUnit;
+                const double covered = before + share * (cell + 1 - (in + out) / 2);
+                cover[cell] += tall * static_cast<float>(covered - previous);
+                before += share;
+                previous = covered;
+            }
+            cover[last + 1] += tall * static_cast<float>(before - previous);
+        }
+        x = nextX;
+        y = nextY;
+    }
+}
+
+void Canvas::blend(Rgb colour, double opacity) {
+    const float strength = static_cast<float>(std::clamp(opacity, 0.0, 1.0)) * 256.0f;
+    const std::uint32_t red = colour[0], green = colour[1], blue = colour[2];
+    const std::uint32_t solid = 0xff000000u | red << 16 | green << 8 | blue;
+    for (int row = 0; row < m_boxHeight; ++row) {
+        const float* cover = m_cover.data() + static_cast<size_t>(row) * static_cast<size_t>(m_boxWidth + 2);
+        std::uint32_t* to = m_pixels.data() + static_cast<size_t>(m_top + row) * static_cast<size_t>(m_width) + static_cast<size_t>(m_left);
+        float sum = 0;
+        for (int x = 0; x < m_boxWidth; ++x) {
+            sum += cover[x];
+            const float share = std::min(std::abs(sum), 1.0f);
+            const std::uint32_t alpha = static_cast<std::uint32_t>(share * strength + 0.5f);
+            if (alpha == 0)
+                continue;
+            if (alpha >= 256) {
+                to[x] = solid;
+                continue;
+            }
+            const std::uint32_t under = to[x], keep = 256 - alpha;
+            const std::uint32_t r = ((under >> 16 & 255) * keep + red * alpha) >> 8;
+            const std::uint32_t g = ((under >> 8 & 255) * keep + green * alpha) >> 8;
+            const std::uint32_t b = ((under & 255) * keep + blue * alpha) >> 8;
+            to[x] = 0xff000000u | r << 16 | g << 8 | b;
+        }
+    }
+}
+
+void Canvas::fill(const geometry::Polygons& rings, Rgb colour, double opacity) {
+    if (!begin(geometry::bounds(rings)))
+        return;
+    for (const geometry::Polygon& ring : rings)
+        for (size_t i = 0; i < ring.size(); ++i)
+            addEdge(ring[i], ring[i + 1 == ring.size() ? 0 : i + 1]);
+    blend(colour, opacity);
+}
+
+/// Adds the thin rectangle around a-b, a little longer than the stretch so that neighbours close their joint.
+void Canvas::addStretch(Point a, Point b, double half) {
+    const Point along = geometry::direction(b - a);
+    if (along == Point{})
+        return;
+    const Point side{-along.y * half, along.x * half}, more = along * (half * 0.5);
+    const Point p = a - more, q = b + more;
+    addEdge(p - side, q - side);
+    addEdge(q - side, q + side);
+    addEdge(q + side, p + side);
+    addEdge(p + side, p - side);
+}
+
+void Canvas::stroke(const geometry::Polygons& rings, double widthPx, Rgb colour, double opacity) {
+    if (!begin(geometry::bounds(rings).grownBy(widthPx)))
+        return;
+    const geometry::Box clip = geometry::Box{{0, 0}, {static_cast<double>(m_width), static_cast<double>(m_height)}}.grownBy(widthPx);
+    for (const geometry::Polygon& ring : rings)
+        for (size_t i = 0; i < ring.size(); ++i) {
+            const Point a = ring[i], b = ring[i + 1 == ring.size() ? 0 : i + 1];
+            geometry::Box box;
+            box.include(a);
+            box.include(b);
+            if (clip.meets(box))
+                addStretch(a, b, widthPx / 2);
+        }
+    blend(colour, opacity);
+}
+
+void Canvas::line(Point a, Point b, double widthPx, Rgb colour, double dashPx) {
+    geometry::Box box;
+    box.include(a);
+    box.include(b);
+    if (!begin(box.grownBy(widthPx)))
+        return;
+    const double total = geometry::distance(a, b);
+    const Point along = geometry::direction(b - a);
+    if (dashPx <= 0) {
+        addStretch(a, b, widthPx / 2);
+    } else {
+        for (double at = 0; at < total; at += 2 * dashPx)
+            addStretch(a + along * at, a + along * std::min(total, at + dashPx), widthPx / 2);
+    }
+    blend(colour, 1);
+}
+
+Picture Canvas::picture() const {
+    Picture out{m_width, m_height, {}};
+    out.rgb.reserve(m_pixels.size() * 3);
+    for (std::uint32_t p : m_pixels) {
+        out.rgb.push_back(static_cast<std::uint8_t>(p >> 16));
+        out.rgb.push_back(static_cast<std::uint8_t>(p >> 8));
+        out.rgb.push_back(static_cast<std::uint8_t>(p));
+    }
+    return out;
+}
+
+} // namespace thinline::raster
