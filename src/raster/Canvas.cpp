@@ -9,6 +9,19 @@ namespace thinline::raster {
 
 using geometry::Point;
 
+namespace {
+
+/// The box of the rings; empty when any point is not a number, so that nothing is drawn.
+geometry::Box drawnBox(const geometry::Polygons& rings) {
+    for (const geometry::Polygon& ring : rings)
+        for (Point p : ring)
+            if (!geometry::isFinite(p))
+                return {};
+    return geometry::bounds(rings);
+}
+
+} // namespace
+
 Canvas::Canvas(int width, int height, Rgb background)
     : m_width(std::max(width, 0)), m_height(std::max(height, 0)),
       m_pixels(static_cast<size_t>(m_width) * static_cast<size_t>(m_height),
@@ -104,7 +117,7 @@ void Canvas::blend(Rgb colour, double opacity) {
 }
 
 void Canvas::fill(const geometry::Polygons& rings, Rgb colour, double opacity) {
-    if (!begin(geometry::bounds(rings)))
+    if (!begin(drawnBox(rings)))
         return;
     for (const geometry::Polygon& ring : rings)
         for (size_t i = 0; i < ring.size(); ++i)
@@ -126,7 +139,7 @@ void Canvas::addStretch(Point a, Point b, double half) {
 }
 
 void Canvas::stroke(const geometry::Polygons& rings, double widthPx, Rgb colour, double opacity) {
-    if (!begin(geometry::bounds(rings).grownBy(widthPx)))
+    if (!begin(drawnBox(rings).grownBy(widthPx)))
         return;
     const geometry::Box clip = geometry::Box{{0, 0}, {static_cast<double>(m_width), static_cast<double>(m_height)}}.grownBy(widthPx);
     for (const geometry::Polygon& ring : rings)

@@ -214,14 +214,19 @@ void carryIds(const Tracing& before, Tracing& after) {
             after.areas[i].id = ++highest;
 }
 
-base::Result<SizedShapes> sizeShapes(const Tracing& tracing, const Sizing& sizing, const base::Progress& progress) {
-    if (!(sizing.mmPerPx > 0) || !(sizing.scaleX > 0) || !(sizing.scaleY > 0) || sizing.clearanceMm < 0)
-        return Error{Code::InvalidArgument, "The size must be above zero; type a width or a height."};
+geometry::Transform pictureToDesign(const Tracing& tracing, const Sizing& sizing) {
     geometry::Box box;
     for (const geometry::Shape& shape : tracing.backing)
         box.include(geometry::bounds(shape));
-    const auto map = geometry::Transform::move(box.least * -1)
-                         .then(geometry::Transform::scale(sizing.mmPerPx * sizing.scaleX, sizing.mmPerPx * sizing.scaleY));
+    const geometry::Point corner = box.isEmpty() ? geometry::Point{} : box.least;
+    return geometry::Transform::move(corner * -1)
+        .then(geometry::Transform::scale(sizing.mmPerPx * sizing.scaleX, sizing.mmPerPx * sizing.scaleY));
+}
+
+base::Result<SizedShapes> sizeShapes(const Tracing& tracing, const Sizing& sizing, const base::Progress& progress) {
+    if (!(sizing.mmPerPx > 0) || !(sizing.scaleX > 0) || !(sizing.scaleY > 0) || sizing.clearanceMm < 0)
+        return Error{Code::InvalidArgument, "The size must be above zero; type a width or a height."};
+    const geometry::Transform map = pictureToDesign(tracing, sizing);
     SizedShapes out;
     for (const geometry::Shape& shape : tracing.backing)
         out.backing.push_back({-static_cast<int>(out.backing.size()) - 1,

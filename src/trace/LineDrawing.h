@@ -102,6 +102,10 @@ struct Sizing {
     bool operator==(const Sizing&) const = default;
 };
 
+/// Returns the map from the picture's pixels to the design's millimetres; the design's upper left corner is the origin.
+/// Cost: O(nodes of the backing).
+geometry::Transform pictureToDesign(const Tracing& tracing, const Sizing& sizing);
+
 /// The shapes at final size, in mm, shared by all later states of the job.
 struct SizedShapes {
     std::vector<design::Piece> backing;

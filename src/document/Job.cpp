@@ -1,0 +1,327 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "document/Job.h"
+
+#include "formats/image/ImageFile.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace thinline::document {
+namespace {
+
+using base::Code;
+using base::Error;
+
+/// Derives the stack from shapes, paint and layer settings, and takes new layers into the settings. What lay on sheets
+/// must be laid anew.
+void restack(Job& job) {
+    if (!job.shapes)
+        return;
+    auto stack = std::make_shared<design::Stack>(trace::buildStack(*job.shapes, job.stocks, job.paint, job.copies, job.layers));
+    for (const design::Layer& layer : stack->layers) {
+        const bool isKnown = std::any_of(job.layers.begin(), job.layers.end(), [&](const trace::LayerSetting& s) {
+            return s.role == layer.role && (s.role == design::LayerRole::Backing || s.stockId == layer.stockId);
+        });
+        if (!isKnown)
+            job.layers.push_back({layer.role, layer.stockId, layer.liftMm, layer.isHidden});
+    }
+    job.stack = std::move(stack);
+    job.arrangement = nullptr;
+}
+
+base::Result<Job> reshaped(Job job, const base::Progress& progress) {
+    if (!job.tracing)
+        return job;
+    auto shapes = trace::sizeShapes(*job.tracing, sizingOf(job), progress);
+    if (!shapes)
+        return shapes.error();
+    job.shapes = std::make_shared<const trace::SizedShapes>(shapes.take());
+    restack(job);
+    return job;
+}
+
+/// The settings index of the stack's n-th layer: settings may name layers that have no pieces now.
+std::optional<size_t> settingOf(const Job& job, size_t layer) {
+    if (!job.stack || layer >= job.stack->layers.size())
+        return std::nullopt;
+    const design::Layer& wanted = job.stack->layers[layer];
+    for (size_t i = 0; i < job.layers.size(); ++i)
+        if (job.layers[i].role == wanted.role && (wanted.role == design::LayerRole::Backing || job.layers[i].stockId == wanted.stockId))
+            return i;
+    return std::nullopt;
+}
+
+std::string withoutEnding(const std::string& fileName) {
+    const auto dot = fileName.rfind('.');
+    return dot == std::string::npos || dot == 0 ? fileName : fileName.substr(0, dot);
+}
+
+} // namespace
+
+Job newJob(const Catalogue& catalogue) {
+    Job job;
+    job.stocks = catalogue.drawer;
+    job.layers.push_back({design::LayerRole::Backing, catalogue.backingStockId, 0, false});
+    job.plan.matId = catalogue.defaultMatId;
+    job.plan.sheetId = catalogue.defaultSheetId;
+    return job;
+}
+
+trace::Sizing sizingOf(const Job& job) {
+    const double aspect = job.artwork ? job.artwork->pixelAspect : 1;
+    const double mmPerPx = job.artwork && job.artwork->widthPx > 0 ? job.pictureWidthMm / job.artwork->widthPx : 0;
+    return {mmPerPx, job.scaleX, job.scaleY * aspect, job.clearanceMm};
+}
+
+base::Result<sheets::ArrangeOptions> arrangeOptions(const Job& job, const design::Formats& formats) {
+    const design::MatFormat* mat = formats.mat(job.plan.matId);
+    const design::SheetFormat* sheet = job.plan.sheetId == "own" ? &job.plan.ownSheet : formats.sheet(job.plan.sheetId);
+    if (!mat || !sheet)
+        return Error{Code::NotFound, "There is no " + std::string(mat ? "sheet" : "mat") + " called '" + (mat ? job.plan.sheetId : job.plan.matId) + "'; choose one from the list."};
+    return sheets::ArrangeOptions{*mat, *sheet, job.plan.spacingMm, job.plan.mayTurn, job.plan.pins};
+}
+
+base::Result<OpenedPicture> openPicture(const Job& before, const base::Bytes& file, const std::string& fileName) {
+    auto decoded = formats::image::decode(file);
+    if (!decoded)
+        return Error{decoded.error().code, fileName + ": " + decoded.error().message};
+    constexpr double kUnstatedWidthMm = 200; // about a sheet of letter or A4: a guess the person sees and changes
+    OpenedPicture out;
+    out.job.name = withoutEnding(fileName);
+    out.job.unit = before.unit;
+    out.job.stocks = before.stocks;
+    out.job.layers = before.layers;
+    out.job.plan = before.plan;
+    out.job.plan.pins.clear();
+    auto artwork = std::make_shared<Artwork>();
+    artwork->fileName = fileName;
+    artwork->mediaType = decoded->mediaType;
+    artwork->bytes = file;
+    artwork->widthPx = decoded->picture.width;
+    artwork->heightPx = decoded->picture.height;
+    if (decoded->dpiX && decoded->dpiY) {
+        artwork->pixelAspect = *decoded->dpiX / *decoded->dpiY;
+        out.job.pictureWidthMm = decoded->picture.width / *decoded->dpiX * base::kMmPerInch;
+    }
+    // A tag may be believable and the size it yields still not: a photo of 10,000 px at 72 per inch is 3.5 m wide.
+    constexpr double kMostMm = 2000, kLeastMm = 5;
+    const double widthMm = out.job.pictureWidthMm, heightMm = widthMm * artwork->heightPx / artwork->widthPx;
+    const bool isBelievable = widthMm >= kLeastMm && widthMm <= kMostMm && heightMm <= kMostMm;
+    if (!isBelievable) {
+        out.note = widthMm > 0 || decoded->hadAbsurdDpi ? "The picture states a size that cannot be meant. " : "The picture does not state its size. ";
+        out.note += "I took 200 mm for its width; type the real one.";
+        out.job.pictureWidthMm = kUnstatedWidthMm;
+    }
+    out.job.artwork = std::move(artwork);
+    out.picture = std::make_shared<const raster::Picture>(std::move(decoded.take().picture));
+    return out;
+}
+
+base::Result<std::shared_ptr<const raster::Picture>> pictureOf(const Job& job) {
+    if (!job.artwork)
+        return Error{Code::NotFound, "This job has no picture yet; open one at Source."};
+    auto decoded = formats::image::decode(job.artwork->bytes);
+    if (!decoded)
+        return Error{decoded.error().code, job.artwork->fileName + ": " + decoded.error().message};
+    return std::make_shared<const raster::Picture>(std::move(decoded.take().picture));
+}
+
+base::Result<Job> withPictureWidth(const Job& job, double widthMm, const base::Progress& progress) {
+    Job out = job;
+    out.pictureWidthMm = widthMm;
+    return reshaped(std::move(out), progress);
+}
+
+base::Result<Job> traced(const Job& job, const raster::Picture& picture, const trace::LineDrawingRecipe& recipe, const Catalogue& catalogue,
+                         const base::Progress& progress) {
+    auto tracing = trace::traceLineDrawing(picture, sizingOf(job).mmPerPx, recipe, progress.part(0, 0.9));
+    if (!tracing)
+        return tracing.error();
+    trace::Tracing found = tracing.take();
+    if (job.tracing)
+        trace::carryIds(*job.tracing, found);
+    Job out = job;
+    out.recipe = recipe;
+    const trace::PaintProposal proposal = trace::proposePaint(found, job.stocks, job.paint, catalogue.plainStockId);
+    out.stocks = proposal.stocks;
+    out.paint = proposal.paint;
+    out.tracing = std::make_shared<const trace::Tracing>(std::move(found));
+    return reshaped(std::move(out), progress.part(0.9, 1));
+}
+
+base::Result<Job> withClearance(const Job& job, double clearanceMm, const base::Progress& progress) {
+    if (!(clearanceMm >= 0) || clearanceMm > 10)
+        return Error{Code::InvalidArgument, "The room between pieces goes from 0 to 10 mm."};
+    Job out = job;
+    out.clearanceMm = clearanceMm;
+    return reshaped(std::move(out), progress);
+}
+
+base::Result<Job> resized(const Job& job, double widthMm, double heightMm, const base::Progress& progress) {
+    if (!job.stack)
+        return Error{Code::InvalidArgument, "There is nothing to size yet; trace a picture first."};
+    constexpr double kMostMm = 1000; // the reach of the polygon engine
+    if (!(widthMm >= 1) || !(heightMm >= 1) || widthMm > kMostMm || heightMm > kMostMm)
+        return Error{Code::InvalidArgument, "A design can be 1 mm to 1000 mm wide and high; this would be " +
+                                                base::formatSize(widthMm, heightMm, base::LengthUnit::Millimetre) + "."};
+    geometry::Box box;
+    for (const design::Piece& piece : job.shapes->backing)
+        box.include(geometry::bounds(*piece.shape));
+    Job out = job;
+    out.scaleX *= widthMm / box.width();
+    out.scaleY *= heightMm / box.height();
+    return reshaped(std::move(out), progress);
+}
+
+base::Result<Job> scaled(const Job& job, double factor, const base::Progress& progress) {
+    geometry::Box box;
+    if (job.shapes)
+        for (const design::Piece& piece : job.shapes->backing)
+            box.include(geometry::bounds(*piece.shape));
+    return resized(job, box.width() * factor, box.height() * factor, progress);
+}
+
+Job painted(const Job& job, const std::vector<design::PieceId>& areas, const std::string& stockId) {
+    Job out = job;
+    if (!design::findStock(job.stocks, stockId))
+        return out;
+    for (design::PieceId id : areas)
+        if (const auto at = out.paint.find(id); at != out.paint.end())
+            at->second = stockId;
+    restack(out);
+    return out;
+}
+
+base::Result<Job> withCopies(const Job& job, design::PieceId piece, int copies) {
+    if (copies < 1 || copies > 999)
+        return Error{Code::InvalidArgument, "Copies go from 1 to 999."};
+    if (!job.stack || !design::findPiece(*job.stack, piece))
+        return Error{Code::NotFound, "That piece is not there any more."};
+    Job out = job;
+    if (copies == 1)
+        out.copies.erase(piece);
+    else
+        out.copies[piece] = copies;
+    restack(out);
+    return out;
+}
+
+Job withLayerMoved(const Job& job, size_t from, size_t to) {
+    Job out = job;
+    const auto a = settingOf(job, from), b = settingOf(job, to);
+    if (!a || !b)
+        return out;
+    const trace::LayerSetting moved = out.layers[*a];
+    out.layers.erase(out.layers.begin() + static_cast<std::ptrdiff_t>(*a));
+    out.layers.insert(out.layers.begin() + static_cast<std::ptrdiff_t>(*b), moved);
+    restack(out);
+    return out;
+}
+
+Job withLayerHidden(const Job& job, size_t layer, bool isHidden) {
+    Job out = job;
+    if (const auto setting = settingOf(job, layer)) {
+        out.layers[*setting].isHidden = isHidden;
+        restack(out);
+    }
+    return out;
+}
+
+Job withLayerLift(const Job& job, size_t layer, double liftMm) {
+    Job out = job;
+    const auto setting = settingOf(job, layer);
+    if (setting && liftMm >= 0 && liftMm <= 50) {
+        out.layers[*setting].liftMm = liftMm;
+        restack(out);
+    }
+    return out;
+}
+
+Job withLayerStock(const Job& job, size_t layer, const std::string& stockId) {
+    Job out = job;
+    const auto setting = settingOf(job, layer);
+    if (!setting || !design::findStock(job.stocks, stockId))
+        return out;
+    const trace::LayerSetting before = out.layers[*setting];
+    if (before.role == design::LayerRole::Backing) {
+        out.layers[*setting].stockId = stockId;
+    } else {
+        for (auto& [id, stock] : out.paint)
+            if (stock == before.stockId)
+                stock = stockId;
+        const bool isTaken = std::any_of(out.layers.begin(), out.layers.end(), [&](const trace::LayerSetting& s) {
+            return s.role == design::LayerRole::Areas && s.stockId == stockId;
+        });
+        if (isTaken)
+            out.layers.erase(out.layers.begin() + static_cast<std::ptrdiff_t>(*setting));
+        else
+            out.layers[*setting].stockId = stockId;
+    }
+    restack(out);
+    return out;
+}
+
+Job withPlan(const Job& job, const SheetPlan& plan) {
+    Job out = job;
+    const bool movesSheets = plan.matId != job.plan.matId || plan.sheetId != job.plan.sheetId || !(plan.ownSheet == job.plan.ownSheet);
+    out.plan = plan;
+    if (movesSheets)
+        out.plan.pins.clear(); // they were measured on other sheets
+    out.arrangement = nullptr;
+    return out;
+}
+
+base::Result<Job> arranged(const Job& job, const design::Formats& formats, const base::Progress& progress) {
+    if (!job.stack)
+        return Error{Code::InvalidArgument, "There are no pieces yet; trace a picture first."};
+    auto options = arrangeOptions(job, formats);
+    if (!options)
+        return options.error();
+    auto arrangement = sheets::arrange(*job.stack, *options, progress);
+    if (!arrangement)
+        return arrangement.error();
+    Job out = job;
+    out.arrangement = std::make_shared<const design::Arrangement>(arrangement.take());
+    return out;
+}
+
+base::Result<Job> pinnedAt(const Job& job, const design::CopyOf& what, size_t load, double xMm, double yMm, int quarterTurns,
+                           const design::Formats& formats, const base::Progress& progress) {
+    if (!job.arrangement || load >= job.arrangement->loads.size())
+        return Error{Code::NotFound, "That load is not there any more."};
+    const design::Load& target = job.arrangement->loads[load];
+    std::string stockId;
+    for (const design::Layer& layer : job.stack->layers)
+        for (const design::Piece& piece : layer.pieces)
+            if (piece.id == what.piece)
+                stockId = layer.stockId;
+    // The sheet of the piece's stock that lies nearest to where the piece was dropped.
+    std::optional<size_t> nearest;
+    double least = 0;
+    for (size_t i = 0; i < target.sheets.size(); ++i) {
+        const design::PlacedSheet& sheet = target.sheets[i];
+        if (sheet.stockId != stockId)
+            continue;
+        const double away = geometry::distance({xMm, yMm}, {std::clamp(xMm, sheet.xMm, sheet.xMm + sheet.widthMm), std::clamp(yMm, sheet.yMm, sheet.yMm + sheet.heightMm)});
+        if (!nearest || away < least) {
+            nearest = i;
+            least = away;
+        }
+    }
+    if (!nearest)
+        return Error{Code::InvalidArgument, "This load holds no " + design::stockName(job.stocks, stockId) + "; drop the piece on a sheet of its own stock."};
+    const design::PlacedSheet& sheet = target.sheets[*nearest];
+    Job out = job;
+    std::erase_if(out.plan.pins, [&](const sheets::Pin& pin) { return pin.what == what; });
+    out.plan.pins.push_back({what, sheets::sheetOfStock(*job.arrangement, load, *nearest), xMm - sheet.xMm, yMm - sheet.yMm, quarterTurns});
+    return arranged(out, formats, progress);
+}
+
+base::Result<Job> unpinned(const Job& job, const design::CopyOf& what, const design::Formats& formats, const base::Progress& progress) {
+    Job out = job;
+    std::erase_if(out.plan.pins, [&](const sheets::Pin& pin) { return pin.what == what; });
+    return arranged(out, formats, progress);
+}
+
+} // namespace thinline::document

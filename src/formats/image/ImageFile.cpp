@@ -1,0 +1,98 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "formats/image/ImageFile.h"
+
+#include <QBuffer>
+#include <QImage>
+#include <QImageReader>
+#include <QImageWriter>
+
+#include <cmath>
+
+namespace thinline::formats::image {
+namespace {
+
+using base::Code;
+using base::Error;
+
+bool isBelievable(double dpi) { return std::isfinite(dpi) && dpi >= kLeastDpi && dpi <= kMostDpi; }
+
+/// Copies rows of three bytes, laying what is transparent on white.
+raster::Picture flattened(QImage image) {
+    raster::Picture picture{image.width(), image.height(), {}};
+    picture.rgb.resize(static_cast<size_t>(picture.pixels()) * 3);
+    const bool hasAlpha = image.hasAlphaChannel();
+    image.convertTo(hasAlpha ? QImage::Format_ARGB32 : QImage::Format_RGB32);
+    std::uint8_t* to = picture.rgb.data();
+    for (int y = 0; y < image.height(); ++y) {
+        const QRgb* row = reinterpret_cast<const QRgb*>(image.constScanLine(y));
+        for (int x = 0; x < image.width(); ++x, to += 3) {
+            const int alpha = hasAlpha ? qAlpha(row[x]) : 255, white = 255 * (255 - alpha);
+            to[0] = static_cast<std::uint8_t>((qRed(row[x]) * alpha + white) / 255);
+            to[1] = static_cast<std::uint8_t>((qGreen(row[x]) * alpha + white) / 255);
+            to[2] = static_cast<std::uint8_t>((qBlue(row[x]) * alpha + white) / 255);
+        }
+    }
+    return picture;
+}
+
+void readResolution(const base::Bytes& file, bool isSideways, DecodedPicture& out) {
+    const auto stated = statedResolution(file);
+    if (!stated)
+        return;
+    if (!isBelievable(stated->dpiX) || !isBelievable(stated->dpiY)) {
+        out.hadAbsurdDpi = true;
+        return;
+    }
+    out.dpiX = isSideways ? stated->dpiY : stated->dpiX;
+    out.dpiY = isSideways ? stated->dpiX : stated->dpiY;
+}
+
+} // namespace
+
+base::Result<DecodedPicture> decode(const base::Bytes& file) {
+    if (file.empty())
+        return Error{Code::ParseError, "The file is empty; choose a PNG or JPEG picture."};
+    QByteArray bytes = QByteArray::fromRawData(reinterpret_cast<const char*>(file.data()), static_cast<qsizetype>(file.size()));
+    QBuffer buffer(&bytes);
+    buffer.open(QIODevice::ReadOnly);
+    QImageReader reader(&buffer);
+    reader.setDecideFormatFromContent(true);
+    reader.setAutoTransform(true);
+    const QByteArray format = reader.format();
+    if (format.isEmpty())
+        return Error{Code::ParseError, "The file is not a picture this program knows; choose a PNG or JPEG picture."};
+    if (format != "png" && format != "jpeg" && format != "jpg")
+        return Error{Code::Unsupported, "This is a " + format.toUpper().toStdString() + " picture; save it as PNG or JPEG first."};
+    const QSize size = reader.size();
+    const qint64 pixels = static_cast<qint64>(size.width()) * size.height();
+    if (size.isValid() && pixels > raster::kMostPixels)
+        return Error{Code::LimitExceeded, "The picture has " + std::to_string(pixels / 1'000'000) +
+                                              " megapixels; up to 100 are accepted. Make it smaller first."};
+    constexpr int kMegabytes = 1024; // 100 megapixels at four bytes, with room for the turning copy
+    reader.setAllocationLimit(kMegabytes);
+    const bool isSideways = (reader.transformation() & QImageIOHandler::TransformationRotate90) != 0;
+    QImage image;
+    if (!reader.read(&image) || image.isNull())
+        return Error{Code::ParseError, "The picture is broken (" + reader.errorString().toStdString() + "); open it elsewhere and save it anew."};
+    DecodedPicture out;
+    out.mediaType = format == "png" ? "image/png" : "image/jpeg";
+    readResolution(file, isSideways, out);
+    out.picture = flattened(std::move(image));
+    return out;
+}
+
+base::Bytes encodePng(const raster::Picture& picture, double dpi) {
+    QImage image(picture.rgb.data(), picture.width, picture.height, static_cast<qsizetype>(picture.width) * 3, QImage::Format_RGB888);
+    const int dotsPerMetre = static_cast<int>(std::lround(dpi / 0.0254));
+    image.setDotsPerMeterX(dotsPerMetre);
+    image.setDotsPerMeterY(dotsPerMetre);
+    QByteArray bytes;
+    QBuffer buffer(&bytes);
+    buffer.open(QIODevice::WriteOnly);
+    QImageWriter writer(&buffer, "png");
+    writer.write(image);
+    return base::Bytes(bytes.begin(), bytes.end());
+}
+
+} // namespace thinline::formats::image

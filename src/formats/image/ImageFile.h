@@ -1,0 +1,43 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "base/FileStore.h"
+#include "base/Result.h"
+#include "raster/Picture.h"
+
+#include <optional>
+#include <string>
+
+/// PNG and JPEG in, PNG out. The codecs are Qt's and stay in ImageFile.cpp.
+namespace thinline::formats::image {
+
+/// Dots per inch a person could have meant; a tag outside is taken for nonsense and ignored, and said.
+inline constexpr double kLeastDpi = 30;
+inline constexpr double kMostDpi = 10000;
+
+struct DecodedPicture {
+    raster::Picture picture;         ///< upright: the orientation tag is already applied
+    std::optional<double> dpiX;      ///< after turning upright; unset when the file states none or an absurd one
+    std::optional<double> dpiY;
+    bool hadAbsurdDpi = false;
+    std::string mediaType;           ///< "image/png" or "image/jpeg"
+};
+
+/// Returns the picture in a PNG or JPEG file, transparency laid on white.
+/// Errors: ParseError (empty, not a picture, broken: says which), Unsupported (another kind of picture),
+///         LimitExceeded above 100 megapixels, found from the header before anything is decoded.
+/// Cost:   O(pixels); up to 7 bytes per pixel while decoding.
+base::Result<DecodedPicture> decode(const base::Bytes& file);
+
+/// The resolution a file states, before any judgement; unset when it states none.
+struct StatedResolution {
+    double dpiX = 0;
+    double dpiY = 0;
+};
+std::optional<StatedResolution> statedResolution(const base::Bytes& file);
+
+/// Returns a PNG file that states `dpi` when it is above zero. The same picture gives the same bytes.
+base::Bytes encodePng(const raster::Picture& picture, double dpi = 0);
+
+} // namespace thinline::formats::image

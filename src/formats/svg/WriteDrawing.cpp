@@ -1,0 +1,151 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "formats/svg/WriteDrawing.h"
+
+#include <array>
+#include <charconv>
+
+namespace thinline::formats::svg {
+namespace {
+
+using geometry::Point;
+
+void appendNumber(std::string& out, double value) {
+    std::array<char, 40> buffer{};
+    const auto [end, code] = std::to_chars(buffer.data(), buffer.data() + buffer.size(), value, std::chars_format::fixed, 4);
+    if (code != std::errc()) {
+        out += '0';
+        return;
+    }
+    std::string_view text(buffer.data(), static_cast<size_t>(end - buffer.data()));
+    while (text.back() == '0')
+        text.remove_suffix(1);
+    if (text.back() == '.')
+        text.remove_suffix(1);
+    out += text == "-0" ? "0" : text;
+}
+
+void appendPoint(std::string& out, Point p) {
+    appendNumber(out, p.x);
+    out += ' ';
+    appendNumber(out, p.y);
+}
+
+void appendContour(std::string& out, const geometry::Contour& contour) {
+    if (contour.segments.empty())
+        return;
+    out += 'M';
+    appendPoint(out, contour.start);
+    for (size_t i = 0; i < contour.segments.size(); ++i) {
+        const geometry::Segment& s = contour.segments[i];
+        const bool isClosing = i + 1 == contour.segments.size();
+        if (s.isLine) {
+            if (isClosing)
+                break; // Z draws it
+            out += 'L';
+            appendPoint(out, s.end);
+        } else {
+            out += 'C';
+            appendPoint(out, s.control1);
+            out += ' ';
+            appendPoint(out, s.control2);
+            out += ' ';
+            appendPoint(out, s.end);
+        }
+    }
+    out += 'Z';
+}
+
+std::string escaped(const std::string& text) {
+    std::string out;
+    for (char c : text) {
+        switch (c) {
+        case '&': out += "&amp;"; break;
+        case '<': out += "&lt;"; break;
+        case '>': out += "&gt;"; break;
+        case '"': out += "&quot;"; break;
+        default:
+            if (static_cast<unsigned char>(c) >= 0x20)
+                out += c; // control characters have no place in XML
+        }
+    }
+    return out;
+}
+
+std::string hex(raster::Rgb colour) {
+    static constexpr char kHex[] = "0123456789abcdef";
+    std::string out = "#";
+    for (std::uint8_t channel : colour)
+        out += {kHex[channel >> 4], kHex[channel & 15]};
+    return out;
+}
+
+std::string opened(double widthMm, double heightMm, const std::string& title) {
+    std::string out = "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<svg xmlns=\"http://www.w3.org/2000/svg\" version=\"1.1\" width=\"";
+    appendNumber(out, widthMm);
+    out += "mm\" height=\"";
+    appendNumber(out, heightMm);
+    out += "mm\" viewBox=\"0 0 ";
+    appendPoint(out, {widthMm, heightMm});
+    return out + "\">\n<title>" + escaped(title) + "</title>\n";
+}
+
+void appendPath(std::string& out, const std::string& id, const std::string& title, const geometry::Shape& shape) {
+    out += "  <path id=\"" + id + "\" d=\"" + pathText(shape) + "\"><title>" + escaped(title) + "</title></path>\n";
+}
+
+} // namespace
+
+std::string pathText(const geometry::Shape& shape) {
+    std::string out;
+    appendContour(out, shape.outline);
+    for (const geometry::Contour& opening : shape.openings)
+        appendContour(out, opening);
+    return out;
+}
+
+std::string writeLayers(const design::Stack& stack, const std::string& title) {
+    const geometry::Box box = design::measure(stack).box;
+    std::string out = opened(box.width(), box.height(), title);
+    for (const design::Layer& layer : stack.layers) {
+        if (layer.isHidden)
+            continue;
+        const design::Stock* stock = design::findStock(stack.stocks, layer.stockId);
+        out += "<g id=\"" + escaped(design::layerGroup(layer)) + "\" fill=\"" + hex(stock ? stock->colour : raster::Rgb{200, 200, 200}) +
+               "\" fill-rule=\"evenodd\" stroke=\"none\">\n  <title>" + escaped(design::layerName(stack, layer)) + "</title>\n";
+        const auto move = geometry::Transform::move(box.least * -1);
+        for (const design::Piece& piece : layer.pieces)
+            appendPath(out, "piece-" + std::to_string(piece.id), design::pieceName(stack, piece.id), geometry::transformed(*piece.shape, move));
+        out += "</g>\n";
+    }
+    return out + "</svg>\n";
+}
+
+std::string writeLoad(const design::Load& load, const design::Stack& stack, const std::string& title) {
+    std::string out = opened(load.mat.widthMm, load.mat.heightMm, title);
+    std::vector<std::string> stocks;
+    for (const design::PlacedSheet& sheet : load.sheets)
+        if (std::find(stocks.begin(), stocks.end(), sheet.stockId) == stocks.end())
+            stocks.push_back(sheet.stockId);
+    for (const std::string& stockId : stocks) {
+        const design::Stock* stock = design::findStock(stack.stocks, stockId);
+        out += "<g id=\"" + escaped(design::operationGroup(stockId)) + "\" fill=\"none\" stroke=\"" + hex(stock ? stock->colour : raster::Rgb{0, 0, 0}) +
+               "\" stroke-width=\"0.1\">\n  <title>" + escaped(design::stockName(stack.stocks, stockId)) + ", cut through</title>\n";
+        for (const design::PlacedSheet& sheet : load.sheets) {
+            if (sheet.stockId != stockId)
+                continue;
+            for (const design::PlacedPiece& placed : sheet.pieces) {
+                const design::Piece* piece = design::findPiece(stack, placed.what.piece);
+                if (!piece)
+                    continue;
+                const auto map = design::placement(geometry::bounds(*piece->shape), placed);
+                appendPath(out, "piece-" + std::to_string(placed.what.piece) + "-" + std::to_string(placed.what.copy + 1),
+                           design::pieceName(stack, placed.what.piece), geometry::transformed(*piece->shape, map));
+            }
+        }
+        out += "</g>\n";
+    }
+    return out + "</svg>\n";
+}
+
+} // namespace thinline::formats::svg

@@ -1,0 +1,24 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "design/Load.h"
+
+#include <string>
+
+/// SVG 1.1 out: true size in mm, one user unit per mm, plain groups with readable names.
+namespace thinline::formats::svg {
+
+/// Returns path data ("M0 0L10 0...Z") for a shape, outline first, then openings, absolute commands only.
+/// Units:  the shape's own; four decimals (0.1 um in mm), trailing zeros dropped.
+std::string pathText(const geometry::Shape& shape);
+
+/// Returns the stack as a picture-like drawing: backing first, then one group per stock, each filled in its colour.
+/// Shape:  width and height in mm around all pieces; hidden layers are left out.
+std::string writeLayers(const design::Stack& stack, const std::string& title);
+
+/// Returns one load as the machine gets it: every cut line once, grouped by stock and operation.
+/// Shape:  the page is the mat; pieces lie where they will be cut; nothing but cut lines is in it.
+std::string writeLoad(const design::Load& load, const design::Stack& stack, const std::string& title);
+
+} // namespace thinline::formats::svg

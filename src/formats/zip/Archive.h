@@ -1,0 +1,35 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "base/FileStore.h"
+#include "base/Result.h"
+
+#include <map>
+#include <string>
+
+/// Zip containers in memory.
+namespace thinline::formats::zip {
+
+/// What a container may hold. A file that promises or delivers more is refused, whatever its header says.
+struct Limits {
+    size_t mostEntries = 64;
+    std::uint64_t mostBytesPerEntry = base::kMostFileBytes;
+    std::uint64_t mostBytesTogether = base::kMostFileBytes + (256ull << 20);
+};
+
+struct Entry {
+    base::Bytes bytes;
+    bool isStored = false; ///< kept as it is, for what is already compressed (pictures)
+};
+
+/// Returns the entries by name.
+/// Errors: ParseError (not a zip, damaged, a checksum that does not match, an unsafe or repeated name), LimitExceeded.
+/// Cost:   O(uncompressed bytes); never holds more than the limits allow.
+base::Result<std::map<std::string, base::Bytes>> readArchive(const base::Bytes& file, const Limits& limits = {});
+
+/// Returns a zip with these entries in name order, without dates: the same entries give the same bytes.
+/// Errors: IoError when the library gives up (out of memory).
+base::Result<base::Bytes> writeArchive(const std::map<std::string, Entry>& entries);
+
+} // namespace thinline::formats::zip

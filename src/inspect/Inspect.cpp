@@ -1,0 +1,168 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "inspect/Inspect.h"
+
+#include "base/Length.h"
+#include "geometry/Necks.h"
+#include "sheets/Arrange.h"
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+namespace thinline::inspect {
+namespace {
+
+using base::formatNumber;
+using geometry::Box;
+
+std::string inMm(double lengthMm) { return formatNumber(lengthMm, 1) + " mm"; }
+
+std::string sizeOf(const Box& box) { return base::formatSize(box.width(), box.height(), base::LengthUnit::Millimetre); }
+
+std::string capitalised(std::string text) {
+    if (!text.empty() && text[0] >= 'a' && text[0] <= 'z')
+        text[0] = static_cast<char>(text[0] - 'a' + 'A');
+    return text;
+}
+
+bool fitsSomeMat(const Box& box, const design::Formats& formats) {
+    return std::any_of(formats.mats.begin(), formats.mats.end(), [&](const design::MatFormat& mat) {
+        return sheets::fits(box, mat.usableWidthMm(), mat.usableHeightMm());
+    });
+}
+
+Finding tooLarge(const Subject& subject, const design::Piece& piece, const Box& box) {
+    const auto largest = std::max_element(subject.formats->mats.begin(), subject.formats->mats.end(), [](const auto& a, const auto& b) {
+        return a.usableWidthMm() * a.usableHeightMm() < b.usableWidthMm() * b.usableHeightMm();
+    });
+    return {Severity::SpoilsCard, Kind::LargerThanEveryMat,
+            capitalised(design::pieceName(*subject.stack, piece.id)) + " is " + sizeOf(box) + ", larger than every mat",
+            "The largest takes " + base::formatSize(largest->usableWidthMm(), largest->usableHeightMm(), base::LengthUnit::Millimetre) +
+                ". Make the design smaller at Size.",
+            piece.id, box};
+}
+
+void inspectPiece(const Subject& subject, const design::Piece& piece, const Limits& limits, const base::Progress& progress,
+                  std::vector<Finding>& out) {
+    const Box box = geometry::bounds(*piece.shape);
+    const std::string name = capitalised(design::pieceName(*subject.stack, piece.id));
+    if (subject.formats && !subject.formats->mats.empty() && !fitsSomeMat(box, *subject.formats))
+        out.push_back(tooLarge(subject, piece, box));
+    const double across = design::acrossMm(*piece.shape);
+    if (across < limits.leastAcrossMm) {
+        out.push_back({Severity::RisksCard, Kind::TooSmall, name + " is only " + inMm(across) + " across",
+                       "Below " + inMm(limits.leastAcrossMm) + " a piece is hard to cut and glue. Drop it at Trace or make the design larger.",
+                       piece.id, box});
+        return;
+    }
+    const auto necks = geometry::findNecks(*piece.shape, limits.leastNeckMm, progress);
+    if (!necks || necks->empty())
+        return;
+    const geometry::Neck& worst = necks->front();
+    const std::string more = necks->size() > 1 ? " and at " + std::to_string(necks->size() - 1) + " more places" : "";
+    Box place;
+    place.include(worst.place);
+    out.push_back({Severity::RisksCard, Kind::NarrowNeck, name + " has a neck of " + formatNumber(worst.widthMm, 2) + " mm" + more,
+                   "Below " + inMm(limits.leastNeckMm) + " card tears when it is lifted. Make the design larger or thicken the drawing there.",
+                   piece.id, place.grownBy(3)});
+}
+
+void inspectLeaks(const Subject& subject, std::vector<Finding>& out) {
+    const geometry::Transform map = trace::pictureToDesign(*subject.tracing, subject.sizing);
+    for (const trace::Leak& leak : subject.tracing->leaks) {
+        Box place;
+        place.include(map(leak.place));
+        out.push_back({Severity::SpoilsCard, Kind::Leak,
+                       (leak.toOutside ? "An area leaks to the outside" : "Two areas run into one another") +
+                           std::string(" through a gap of ") + inMm(leak.widthPx * subject.sizing.mmPerPx * std::min(subject.sizing.scaleX, subject.sizing.scaleY)),
+                       "Close it at Trace: two clicks draw a line of ink across the gap.", 0, place.grownBy(6)});
+    }
+}
+
+/// The box of a copy as it lies on its mat.
+Box placedBox(const Subject& subject, const design::PlacedPiece& placed) {
+    const design::Piece* piece = design::findPiece(*subject.stack, placed.what.piece);
+    if (!piece)
+        return {};
+    const Box box = geometry::bounds(*piece->shape);
+    const double w = placed.quarterTurns % 2 ? box.height() : box.width(), h = placed.quarterTurns % 2 ? box.width() : box.height();
+    return {{placed.xMm, placed.yMm}, {placed.xMm + w, placed.yMm + h}};
+}
+
+void inspectArrangement(const Subject& subject, std::vector<Finding>& out) {
+    std::set<design::PieceId> told;
+    for (const design::CopyOf& copy : subject.arrangement->unplaced) {
+        const design::Piece* piece = design::findPiece(*subject.stack, copy.piece);
+        if (!piece || !told.insert(copy.piece).second)
+            continue;
+        const Box box = geometry::bounds(*piece->shape);
+        if (subject.formats && !fitsSomeMat(box, *subject.formats))
+            continue; // told as larger than every mat
+        out.push_back({Severity::SpoilsCard, Kind::LargerThanSheet,
+                       capitalised(design::pieceName(*subject.stack, copy.piece)) + " is " + sizeOf(box) + " and fits no " + subject.sheetName + " sheet",
+                       "Choose a larger sheet or mat at Sheets, or make the design smaller at Size.", copy.piece, box});
+    }
+    for (size_t l = 0; l < subject.arrangement->loads.size(); ++l)
+        for (const design::PlacedSheet& sheet : subject.arrangement->loads[l].sheets) {
+            const Box usable = Box{{sheet.xMm, sheet.yMm}, {sheet.xMm + sheet.widthMm, sheet.yMm + sheet.heightMm}}.grownBy(-sheet.marginMm + 1e-6);
+            for (size_t i = 0; i < sheet.pieces.size(); ++i) {
+                if (!sheet.pieces[i].isPinned)
+                    continue; // what the program lays keeps its distances
+                const Box box = placedBox(subject, sheet.pieces[i]);
+                const std::string name = capitalised(design::pieceName(*subject.stack, sheet.pieces[i].what.piece));
+                const design::Piece* piece = design::findPiece(*subject.stack, sheet.pieces[i].what.piece);
+                const Box place = piece ? geometry::bounds(*piece->shape) : Box{};
+                if (!usable.contains(box.least) || !usable.contains(box.most))
+                    out.push_back({Severity::SpoilsCard, Kind::OverlapsOnSheet, name + " runs over the edge of its sheet on load " + std::to_string(l + 1),
+                                   "Drag it back inside, or let it go with a double click.", sheet.pieces[i].what.piece, place});
+                for (size_t k = 0; k < sheet.pieces.size(); ++k) {
+                    if (k == i || (sheet.pieces[k].isPinned && k < i))
+                        continue;
+                    const Box other = placedBox(subject, sheet.pieces[k]);
+                    if (box.grownBy(-1e-6).meets(other.grownBy(-1e-6)))
+                        out.push_back({Severity::SpoilsCard, Kind::OverlapsOnSheet,
+                                       name + " may overlap " + design::pieceName(*subject.stack, sheet.pieces[k].what.piece) + " on load " + std::to_string(l + 1),
+                                       "Their frames overlap where they were pinned. Drag one away, or let it go with a double click.",
+                                       sheet.pieces[i].what.piece, place});
+                }
+            }
+        }
+}
+
+} // namespace
+
+base::Result<std::vector<Finding>> inspect(const Subject& subject, const Limits& limits, const base::Progress& progress) {
+    std::vector<Finding> out;
+    if (subject.tracing)
+        inspectLeaks(subject, out);
+    if (subject.stack) {
+        if (subject.arrangement)
+            inspectArrangement(subject, out);
+        for (const design::Layer& layer : subject.stack->layers) {
+            if (layer.isHidden)
+                continue;
+            for (const design::Piece& piece : layer.pieces) {
+                if (progress.isCancelled())
+                    return base::cancelled();
+                inspectPiece(subject, piece, limits, progress, out);
+            }
+        }
+    }
+    if (subject.shapes && !subject.shapes->vanished.empty())
+        out.push_back({Severity::Note, Kind::Vanished, std::to_string(subject.shapes->vanished.size()) + " areas vanished in the room between pieces",
+                       "They are narrower than twice the room. Lower it at Trace to have them back.", 0, {}});
+    std::stable_sort(out.begin(), out.end(), [](const Finding& a, const Finding& b) { return a.severity < b.severity; });
+    return out;
+}
+
+std::string severityName(Severity severity) {
+    switch (severity) {
+    case Severity::SpoilsCard: return "spoils card";
+    case Severity::RisksCard: return "risks card";
+    case Severity::Note: return "note";
+    }
+    return "note";
+}
+
+} // namespace thinline::inspect

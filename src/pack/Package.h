@@ -1,0 +1,56 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "base/FileStore.h"
+#include "base/Progress.h"
+#include "base/Result.h"
+#include "design/Load.h"
+
+#include <string>
+#include <vector>
+
+/// The files that go into somebody's hands, read back before they do.
+namespace thinline::pack {
+
+struct PackedFile {
+    std::string name;
+    base::Bytes bytes;
+};
+
+/// What reading one written load back found.
+struct FileCheck {
+    std::string name;
+    int expectedPieces = 0;
+    int foundPieces = 0;
+    double worstBoxMm = 0;   ///< largest difference of any box edge
+    double worstAreaMm2 = 0; ///< largest difference of any piece's area
+    std::string problem;     ///< empty when all is well
+
+    bool isSound() const { return problem.empty(); }
+};
+
+struct Package {
+    std::vector<PackedFile> files;
+    std::vector<FileCheck> checks; ///< one per load
+
+    bool isSound() const;
+};
+
+/// How far a file read back may differ: the writer keeps 0.1 um, a piece may have thousands of nodes.
+inline constexpr double kBoxToleranceMm = 0.001;
+inline constexpr double kAreaToleranceShare = 1e-4;
+
+/// Returns one SVG per load, an overview picture and a list of contents, each load read back and compared.
+/// Errors: InvalidArgument when there is no load; Cancelled. A check that fails is no error: see Package::checks.
+/// Cost:   O(nodes) plus the overview's pixels.
+base::Result<Package> makePackage(const design::Stack& stack, const design::Arrangement& arrangement, const std::string& jobName,
+                                  const base::Progress& progress = {});
+
+/// Returns what a written load holds against what it should hold: piece count, boxes, areas, and no cut line twice.
+FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const design::Load& load, const design::Stack& stack);
+
+/// Returns "load-2-sea.svg".
+std::string loadFileName(std::size_t index, const design::Load& load);
+
+} // namespace thinline::pack

@@ -1,0 +1,87 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "pack/Pictures.h"
+
+#include <algorithm>
+
+namespace thinline::pack {
+namespace {
+
+using geometry::Transform;
+
+constexpr raster::Rgb kMat{241, 238, 232};
+constexpr raster::Rgb kEdge{208, 203, 195};
+constexpr raster::Rgb kInk{30, 42, 49};
+
+geometry::Polygons drawn(const geometry::Shape& shape, const Transform& map) {
+    return geometry::flatten(geometry::transformed(shape, map), 0.2);
+}
+
+geometry::Polygons rectangle(double x, double y, double width, double height, const Transform& map) {
+    return {{map({x, y}), map({x + width, y}), map({x + width, y + height}), map({x, y + height})}};
+}
+
+raster::Rgb colourOf(const design::Stack& stack, const std::string& stockId) {
+    const design::Stock* stock = design::findStock(stack.stocks, stockId);
+    return stock ? stock->colour : raster::Rgb{200, 200, 200};
+}
+
+void drawLoad(raster::Canvas& canvas, const design::Load& load, const design::Stack& stack, const Transform& map) {
+    const auto mat = rectangle(0, 0, load.mat.widthMm, load.mat.heightMm, map);
+    canvas.fill(mat, kMat);
+    canvas.stroke(mat, 1, kEdge);
+    for (const design::PlacedSheet& sheet : load.sheets) {
+        const raster::Rgb colour = colourOf(stack, sheet.stockId);
+        const auto outline = rectangle(sheet.xMm, sheet.yMm, sheet.widthMm, sheet.heightMm, map);
+        canvas.fill(outline, colour, 0.25);
+        canvas.stroke(outline, 1, kEdge);
+        for (const design::PlacedPiece& placed : sheet.pieces) {
+            const design::Piece* piece = design::findPiece(stack, placed.what.piece);
+            if (!piece)
+                continue;
+            const auto rings = drawn(*piece->shape, design::placement(geometry::bounds(*piece->shape), placed).then(map));
+            canvas.fill(rings, colour);
+            canvas.stroke(rings, 1, kInk);
+        }
+    }
+}
+
+} // namespace
+
+raster::Picture pictureOfStack(const design::Stack& stack, int mostPx) {
+    const geometry::Box box = design::measure(stack).box;
+    const double longer = std::max({box.width(), box.height(), 1e-6});
+    const double pxPerMm = mostPx / longer;
+    const auto map = Transform::move(box.isEmpty() ? geometry::Point{} : box.least * -1).then(Transform::scale(pxPerMm, pxPerMm));
+    raster::Canvas canvas(std::max(1, static_cast<int>(box.width() * pxPerMm)), std::max(1, static_cast<int>(box.height() * pxPerMm)), {255, 255, 255});
+    for (const design::Layer& layer : stack.layers)
+        if (!layer.isHidden)
+            for (const design::Piece& piece : layer.pieces)
+                canvas.fill(drawn(*piece.shape, map), colourOf(stack, layer.stockId));
+    return canvas.picture();
+}
+
+raster::Picture pictureOfLoad(const design::Load& load, const design::Stack& stack, double pxPerMm) {
+    return overview({{load}, {}}, stack, pxPerMm, 1);
+}
+
+raster::Picture overview(const design::Arrangement& arrangement, const design::Stack& stack, double pxPerMm, int across) {
+    if (arrangement.loads.empty())
+        return raster::Canvas(32, 32, {255, 255, 255}).picture();
+    constexpr double kGapMm = 12;
+    double cellWidth = 0, cellHeight = 0;
+    for (const design::Load& load : arrangement.loads) {
+        cellWidth = std::max(cellWidth, load.mat.widthMm);
+        cellHeight = std::max(cellHeight, load.mat.heightMm);
+    }
+    const int count = static_cast<int>(arrangement.loads.size()), columns = std::min(count, across), rows = (count + columns - 1) / columns;
+    const auto toPx = [pxPerMm](double mm) { return std::max(1, static_cast<int>(mm * pxPerMm + 0.5)); };
+    raster::Canvas canvas(toPx(columns * (cellWidth + kGapMm) + kGapMm), toPx(rows * (cellHeight + kGapMm) + kGapMm), {255, 255, 255});
+    for (int i = 0; i < count; ++i) {
+        const geometry::Point corner{kGapMm + i % columns * (cellWidth + kGapMm), kGapMm + i / columns * (cellHeight + kGapMm)};
+        drawLoad(canvas, arrangement.loads[static_cast<size_t>(i)], stack, Transform::move(corner).then(Transform::scale(pxPerMm, pxPerMm)));
+    }
+    return canvas.picture();
+}
+
+} // namespace thinline::pack

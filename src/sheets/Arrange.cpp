@@ -1,0 +1,277 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "sheets/Arrange.h"
+
+#include "base/Length.h"
+#include "sheets/FreeSpace.h"
+
+#include <algorithm>
+#include <functional>
+#include <optional>
+
+namespace thinline::sheets {
+namespace {
+
+using base::Code;
+using base::Error;
+using geometry::Box;
+using geometry::Point;
+
+constexpr double kSlackMm = 1e-6; // rounding only
+
+/// A copy to be laid, with the size of its box.
+struct Item {
+    design::CopyOf what;
+    double widthMm = 0;
+    double heightMm = 0;
+    double longer() const { return std::max(widthMm, heightMm); }
+    double area() const { return widthMm * heightMm; }
+};
+
+/// The sheets of one stock while they fill.
+struct Filling {
+    std::vector<FreeSpace> spaces;                            ///< one per sheet
+    std::vector<std::vector<design::PlacedPiece>> placed;     ///< in sheet coordinates
+
+    double lastSheetUsedMm() const {
+        double lowest = 0;
+        if (!placed.empty())
+            for (const design::PlacedPiece& p : placed.back())
+                lowest = std::max(lowest, p.yMm);
+        return lowest;
+    }
+};
+
+struct Slots {
+    std::vector<Box> places;  ///< on the mat
+    std::vector<Box> usable;  ///< per place, from the sheet's own corner
+    const Box& usableOf(size_t sheet) const { return usable[sheet % usable.size()]; }
+};
+
+void openSheet(Filling& filling, const Slots& slots, double spacingMm) {
+    // Space and pieces both grow by the spacing on their right and lower side, so that the last piece may touch the margin.
+    Box space = slots.usableOf(filling.spaces.size());
+    space.most = space.most + Point{spacingMm, spacingMm};
+    filling.spaces.emplace_back(space);
+    filling.placed.emplace_back();
+}
+
+/// Lays one item on the first sheet that takes it; opens a new one if `mayOpen`.
+void lay(Filling& filling, const Item& item, const Slots& slots, const ArrangeOptions& options) {
+    const double width = item.widthMm + options.spacingMm, height = item.heightMm + options.spacingMm;
+    for (size_t sheet = 0;; ++sheet) {
+        if (sheet == filling.spaces.size())
+            openSheet(filling, slots, options.spacingMm);
+        if (const auto spot = filling.spaces[sheet].find(width, height, options.mayTurn)) {
+            const Box taken{spot->corner, spot->corner + (spot->isTurned ? Point{height, width} : Point{width, height})};
+            filling.spaces[sheet].take(taken);
+            filling.placed[sheet].push_back({item.what, spot->corner.x, spot->corner.y, spot->isTurned ? 1 : 0, false});
+            return;
+        }
+    }
+}
+
+void layPins(Filling& filling, const std::vector<std::pair<Item, Pin>>& pinned, const Slots& slots, const ArrangeOptions& options) {
+    for (const auto& [item, pin] : pinned) {
+        const size_t sheet = static_cast<size_t>(std::max(0, pin.sheetOfStock));
+        while (filling.spaces.size() <= sheet)
+            openSheet(filling, slots, options.spacingMm);
+        const bool isTurned = pin.quarterTurns % 2 != 0;
+        const Point size = isTurned ? Point{item.heightMm, item.widthMm} : Point{item.widthMm, item.heightMm};
+        const Point corner{pin.xMm, pin.yMm}, spacing{options.spacingMm, options.spacingMm};
+        filling.spaces[sheet].take({corner - spacing, corner + size + spacing});
+        filling.placed[sheet].push_back({pin.what, pin.xMm, pin.yMm, pin.quarterTurns, true});
+    }
+}
+
+/// Fills sheets with several orders of the items and keeps the best: fewest sheets, then the emptiest last one.
+base::Result<Filling> fill(std::vector<Item> items, const std::vector<std::pair<Item, Pin>>& pinned, const Slots& slots,
+                           const ArrangeOptions& options, const base::Progress& progress) {
+    using Order = std::function<bool(const Item&, const Item&)>;
+    const Order orders[] = {
+        [](const Item& a, const Item& b) { return a.area() > b.area(); },
+        [](const Item& a, const Item& b) { return a.longer() > b.longer(); },
+        [](const Item& a, const Item& b) { return a.heightMm > b.heightMm; },
+        [](const Item& a, const Item& b) { return a.widthMm + a.heightMm > b.widthMm + b.heightMm; },
+    };
+    std::optional<Filling> best;
+    for (const Order& order : orders) {
+        if (progress.isCancelled())
+            return base::cancelled();
+        std::stable_sort(items.begin(), items.end(), order);
+        Filling filling;
+        layPins(filling, pinned, slots, options);
+        for (const Item& item : items) {
+            if (progress.isCancelled())
+                return base::cancelled();
+            lay(filling, item, slots, options);
+        }
+        if (!best || filling.spaces.size() < best->spaces.size() ||
+            (filling.spaces.size() == best->spaces.size() && filling.lastSheetUsedMm() < best->lastSheetUsedMm()))
+            best = std::move(filling);
+    }
+    return std::move(*best);
+}
+
+bool fitsAnywhere(const Item& item, const Slots& slots, bool mayTurn) {
+    return std::any_of(slots.usable.begin(), slots.usable.end(), [&](const Box& usable) {
+        return fits({{0, 0}, {item.widthMm, item.heightMm}}, usable.width(), usable.height(), mayTurn);
+    });
+}
+
+/// Turns the filled sheets of one stock into loads.
+void addLoads(design::Arrangement& arrangement, const Filling& filling, const std::string& stockId, const Slots& slots,
+              const ArrangeOptions& options) {
+    for (size_t sheet = 0; sheet < filling.placed.size(); ++sheet) {
+        const size_t slot = sheet % slots.places.size();
+        if (slot == 0)
+            arrangement.loads.push_back({options.mat, {}});
+        const Box& place = slots.places[slot];
+        design::PlacedSheet out{stockId, place.least.x, place.least.y, place.width(), place.height(), options.sheet.marginMm, {}};
+        for (design::PlacedPiece piece : filling.placed[sheet]) {
+            piece.xMm += place.least.x;
+            piece.yMm += place.least.y;
+            out.pieces.push_back(piece);
+        }
+        arrangement.loads.back().sheets.push_back(std::move(out));
+    }
+}
+
+/// The stocks of the visible layers, each once, bottom first.
+std::vector<std::string> stocksInUse(const design::Stack& stack) {
+    std::vector<std::string> ids;
+    for (const design::Layer& layer : stack.layers)
+        if (!layer.isHidden && std::find(ids.begin(), ids.end(), layer.stockId) == ids.end())
+            ids.push_back(layer.stockId);
+    return ids;
+}
+
+} // namespace
+
+base::Result<std::vector<Box>> sheetPlaces(const design::MatFormat& mat, const design::SheetFormat& sheet) {
+    if (!(mat.usableWidthMm() > 0) || !(mat.usableHeightMm() > 0) || !(sheet.usableWidthMm() > 0) || !(sheet.usableHeightMm() > 0))
+        return Error{Code::InvalidArgument, "The mat or the sheet has no usable area; check their sizes and margins."};
+    std::vector<Box> best;
+    for (const bool isTurned : {false, true}) {
+        const double width = isTurned ? sheet.heightMm : sheet.widthMm, height = isTurned ? sheet.widthMm : sheet.heightMm;
+        const int across = static_cast<int>((mat.widthMm + kSlackMm) / width), down = static_cast<int>((mat.heightMm + kSlackMm) / height);
+        if (across * down <= static_cast<int>(best.size()))
+            continue;
+        best.clear();
+        const double left = std::min(mat.marginMm, (mat.widthMm - across * width) / 2);
+        const double top = std::min(mat.marginMm, (mat.heightMm - down * height) / 2);
+        for (int y = 0; y < down; ++y)
+            for (int x = 0; x < across; ++x) {
+                const Point corner{left + x * width, top + y * height};
+                best.push_back({corner, corner + Point{width, height}});
+            }
+    }
+    if (best.empty())
+        return Error{Code::InvalidArgument, "A sheet of " + base::formatSize(sheet.widthMm, sheet.heightMm, base::LengthUnit::Millimetre) +
+                                                " does not lie on a mat of " +
+                                                base::formatSize(mat.widthMm, mat.heightMm, base::LengthUnit::Millimetre) +
+                                                "; choose a larger mat or a smaller sheet."};
+    return best;
+}
+
+Box usableArea(const design::MatFormat& mat, const design::SheetFormat& sheet, const Box& place) {
+    return {{std::max(place.least.x + sheet.marginMm, mat.marginMm), std::max(place.least.y + sheet.marginMm, mat.marginMm)},
+            {std::min(place.most.x - sheet.marginMm, mat.widthMm - mat.marginMm),
+             std::min(place.most.y - sheet.marginMm, mat.heightMm - mat.marginMm)}};
+}
+
+base::Result<design::Arrangement> arrange(const design::Stack& stack, const ArrangeOptions& options, const base::Progress& progress) {
+    auto places = sheetPlaces(options.mat, options.sheet);
+    if (!places)
+        return places.error();
+    Slots slots{places.take(), {}};
+    for (const Box& place : slots.places) {
+        const Box usable = usableArea(options.mat, options.sheet, place);
+        slots.usable.push_back({usable.least - place.least, usable.most - place.least});
+    }
+    design::Arrangement arrangement;
+    const std::vector<std::string> stocks = stocksInUse(stack);
+    for (size_t s = 0; s < stocks.size(); ++s) {
+        progress.report(static_cast<double>(s) / static_cast<double>(stocks.size()), "Laying pieces on sheets");
+        std::vector<Item> items;
+        std::vector<std::pair<Item, Pin>> pinned;
+        for (const design::Layer& layer : stack.layers) {
+            if (layer.isHidden || layer.stockId != stocks[s])
+                continue;
+            for (const design::Piece& piece : layer.pieces) {
+                const Box box = geometry::bounds(*piece.shape);
+                for (int copy = 0; copy < piece.copies; ++copy) {
+                    const Item item{{piece.id, copy}, box.width(), box.height()};
+                    const auto pin = std::find_if(options.pins.begin(), options.pins.end(), [&](const Pin& p) { return p.what == item.what; });
+                    if (pin != options.pins.end())
+                        pinned.emplace_back(item, *pin);
+                    else if (fitsAnywhere(item, slots, options.mayTurn))
+                        items.push_back(item);
+                    else
+                        arrangement.unplaced.push_back(item.what);
+                }
+            }
+        }
+        auto filling = fill(std::move(items), pinned, slots, options, progress);
+        if (!filling)
+            return filling.error();
+        addLoads(arrangement, *filling, stocks[s], slots, options);
+    }
+    return arrangement;
+}
+
+bool fits(const Box& piece, double usableWidthMm, double usableHeightMm, bool mayTurn) {
+    const double w = piece.width() - kSlackMm, h = piece.height() - kSlackMm;
+    return (w <= usableWidthMm && h <= usableHeightMm) || (mayTurn && h <= usableWidthMm && w <= usableHeightMm);
+}
+
+LargestFit largestThatFits(const design::Stack& stack, double usableWidthMm, double usableHeightMm, bool mayTurn) {
+    LargestFit out;
+    for (const design::Layer& layer : stack.layers)
+        for (const design::Piece& piece : layer.pieces) {
+            const Box box = geometry::bounds(*piece.shape);
+            if (!(box.width() > 0) || !(box.height() > 0))
+                continue;
+            const double upright = std::min(usableWidthMm / box.width(), usableHeightMm / box.height());
+            const double turned = mayTurn ? std::min(usableWidthMm / box.height(), usableHeightMm / box.width()) : 0;
+            const double scale = std::max(upright, turned);
+            if (out.limitedBy == 0 || scale < out.scale)
+                out = {scale, piece.id, turned > upright};
+        }
+    return out;
+}
+
+ArrangementMeasures measure(const design::Arrangement& arrangement, const design::Stack& stack) {
+    ArrangementMeasures out;
+    double sheetArea = 0, pieceArea = 0;
+    std::map<design::PieceId, double> areas;
+    for (const design::Layer& layer : stack.layers)
+        for (const design::Piece& piece : layer.pieces)
+            areas[piece.id] = geometry::area(*piece.shape);
+    out.loads = static_cast<int>(arrangement.loads.size());
+    for (const design::Load& load : arrangement.loads)
+        for (const design::PlacedSheet& sheet : load.sheets) {
+            ++out.sheets;
+            sheetArea += sheet.widthMm * sheet.heightMm;
+            for (const design::PlacedPiece& piece : sheet.pieces) {
+                ++out.pieces;
+                pieceArea += areas[piece.what.piece];
+            }
+        }
+    out.wasteShare = sheetArea > 0 ? std::max(0.0, 1 - pieceArea / sheetArea) : 0;
+    return out;
+}
+
+int sheetOfStock(const design::Arrangement& arrangement, std::size_t load, std::size_t sheet) {
+    const std::string& stock = arrangement.loads[load].sheets[sheet].stockId;
+    int before = 0;
+    for (size_t l = 0; l <= load; ++l)
+        for (size_t s = 0; s < arrangement.loads[l].sheets.size(); ++s) {
+            if (l == load && s == sheet)
+                return before;
+            before += arrangement.loads[l].sheets[s].stockId == stock ? 1 : 0;
+        }
+    return before;
+}
+
+} // namespace thinline::sheets

@@ -1,0 +1,78 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "base/Progress.h"
+#include "base/Result.h"
+#include "design/Load.h"
+
+#include <vector>
+
+/// Which sheet lies where, and which piece on it.
+namespace thinline::sheets {
+
+/// A copy laid by hand. It stays on its sheet, whatever the arrangement does around it.
+struct Pin {
+    design::CopyOf what;
+    int sheetOfStock = 0; ///< 0 for the first sheet of the piece's stock
+    double xMm = 0;       ///< of the turned piece's box, from the sheet's upper left corner
+    double yMm = 0;
+    int quarterTurns = 0;
+
+    bool operator==(const Pin&) const = default;
+};
+
+struct ArrangeOptions {
+    design::MatFormat mat;
+    design::SheetFormat sheet;
+    double spacingMm = 2.5; ///< kept free between pieces; cards tear when two cuts run closer than about 2 mm
+    bool mayTurn = true;    ///< pieces may be turned by 90 degrees; off for stock with a grain or a pattern
+    std::vector<Pin> pins;
+};
+
+/// Returns where sheets of this format lie on this mat: as many as fit side by side, upright or turned.
+/// Shape:  rectangles in mm on the mat, in reading order; the first near the upper left corner.
+/// Errors: InvalidArgument with both sizes when not even one fits, or when a size is not above zero.
+base::Result<std::vector<geometry::Box>> sheetPlaces(const design::MatFormat& mat, const design::SheetFormat& sheet);
+
+/// Returns the part of a sheet, lying at `place` of the mat, where pieces may lie: inside both margins.
+geometry::Box usableArea(const design::MatFormat& mat, const design::SheetFormat& sheet, const geometry::Box& place);
+
+/// Returns every piece of every visible layer laid on sheets of its own stock, on as few sheets as the method reaches.
+/// Shape:  boxes keep the spacing and stay inside sheet and mat margins; each stock starts on a fresh mat; copies
+///         larger than every place are listed as unplaced, never dropped; pinned copies lie where they were put, also
+///         when they overlap (the inspector tells).
+/// Errors: those of sheetPlaces; Cancelled.
+/// Cost:   O(n2) in pieces of one stock, a handful of sorting orders tried; deterministic.
+/// Source: maximal rectangles, best short side fit: J. Jylanki, A Thousand Ways to Pack the Bin, 2010.
+base::Result<design::Arrangement> arrange(const design::Stack& stack, const ArrangeOptions& options,
+                                          const base::Progress& progress = {});
+
+/// What limits the size of a design on one format.
+struct LargestFit {
+    double scale = 0;             ///< multiply the present size by this
+    design::PieceId limitedBy = 0;
+    bool isTurned = false;        ///< the limiting piece lies turned by 90 degrees
+};
+
+/// Returns the largest scale at which every piece fits into `usableWidthMm` x `usableHeightMm`.
+/// Shape:  boxes, upright or turned by 90 degrees when `mayTurn`; scale 0 for a stack without pieces.
+/// Cost:   O(pieces).
+LargestFit largestThatFits(const design::Stack& stack, double usableWidthMm, double usableHeightMm, bool mayTurn = true);
+
+/// Returns whether a box of this size fits, turned if need be. Exactly equal counts as fitting: the margins are inside.
+bool fits(const geometry::Box& piece, double usableWidthMm, double usableHeightMm, bool mayTurn = true);
+
+/// How well the sheets are used.
+struct ArrangementMeasures {
+    int loads = 0;
+    int sheets = 0;
+    int pieces = 0;
+    double wasteShare = 0; ///< of the sheets' area, 0 to 1; 0 without sheets
+};
+ArrangementMeasures measure(const design::Arrangement& arrangement, const design::Stack& stack);
+
+/// Returns the sheet's number among the sheets of its stock (0 first), for pinning.
+int sheetOfStock(const design::Arrangement& arrangement, std::size_t load, std::size_t sheet);
+
+} // namespace thinline::sheets
