@@ -40,7 +40,7 @@ Finding tooLarge(const Subject& subject, const design::Piece& piece, const Box& 
             capitalised(design::pieceName(*subject.stack, piece.id)) + " is " + sizeOf(box) + ", larger than every mat",
             "The largest takes " + base::formatSize(largest->usableWidthMm(), largest->usableHeightMm(), base::LengthUnit::Millimetre) +
                 ". Make the design smaller at Size.",
-            piece.id, box};
+            piece.id, {box}};
 }
 
 void inspectPiece(const Subject& subject, const design::Piece& piece, const Limits& limits, const base::Progress& progress,
@@ -49,13 +49,8 @@ void inspectPiece(const Subject& subject, const design::Piece& piece, const Limi
     const std::string name = capitalised(design::pieceName(*subject.stack, piece.id));
     if (subject.formats && !subject.formats->mats.empty() && !fitsSomeMat(box, *subject.formats))
         out.push_back(tooLarge(subject, piece, box));
-    const double across = design::acrossMm(*piece.shape);
-    if (across < limits.leastAcrossMm) {
-        out.push_back({Severity::RisksCard, Kind::TooSmall, name + " is only " + inMm(across) + " across",
-                       "Below " + inMm(limits.leastAcrossMm) + " a piece is hard to cut and glue. Drop it at Trace or make the design larger.",
-                       piece.id, box});
+    if (design::acrossMm(*piece.shape) < limits.leastAcrossMm)
         return;
-    }
     const auto necks = geometry::findNecks(*piece.shape, limits.leastNeckMm, progress);
     if (!necks || necks->empty())
         return;
@@ -65,7 +60,27 @@ void inspectPiece(const Subject& subject, const design::Piece& piece, const Limi
     place.include(worst.place);
     out.push_back({Severity::RisksCard, Kind::NarrowNeck, name + " has a neck of " + formatNumber(worst.widthMm, 2) + " mm" + more,
                    "Below " + inMm(limits.leastNeckMm) + " card tears when it is lifted. Make the design larger or thicken the drawing there.",
-                   piece.id, place.grownBy(3)});
+                   piece.id, {place.grownBy(3)}});
+}
+
+/// One finding for all pieces that are too small to cut and glue.
+void inspectSmallPieces(const Subject& subject, const Limits& limits, std::vector<Finding>& out) {
+    std::vector<std::pair<double, const design::Piece*>> small;
+    for (const design::Layer& layer : subject.stack->layers)
+        for (const design::Piece& piece : layer.pieces)
+            if (const double across = design::acrossMm(*piece.shape); !layer.isHidden && across < limits.leastAcrossMm)
+                small.emplace_back(across, &piece);
+    if (small.empty())
+        return;
+    std::stable_sort(small.begin(), small.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+    const std::string first = capitalised(design::pieceName(*subject.stack, small.front().second->id));
+    Finding finding{Severity::RisksCard, Kind::TooSmall,
+                    small.size() == 1 ? first + " is only " + inMm(small.front().first) + " across"
+                                      : std::to_string(small.size()) + " pieces are under " + inMm(limits.leastAcrossMm) + " across, the smallest " + inMm(small.front().first),
+                    "Such small pieces are hard to cut and to glue. Drop them at Trace or make the design larger.", small.front().second->id, {}};
+    for (const auto& [across, piece] : small)
+        finding.places.push_back(geometry::bounds(*piece->shape).grownBy(4));
+    out.push_back(std::move(finding));
 }
 
 void inspectLeaks(const Subject& subject, std::vector<Finding>& out) {
@@ -76,7 +91,7 @@ void inspectLeaks(const Subject& subject, std::vector<Finding>& out) {
         out.push_back({Severity::SpoilsCard, Kind::Leak,
                        (leak.toOutside ? "An area leaks to the outside" : "Two areas run into one another") +
                            std::string(" through a gap of ") + inMm(leak.widthPx * subject.sizing.mmPerPx * std::min(subject.sizing.scaleX, subject.sizing.scaleY)),
-                       "Close it at Trace: two clicks draw a line of ink across the gap.", 0, place.grownBy(6)});
+                       "Close it at Trace: two clicks draw a line of ink across the gap.", 0, {place.grownBy(6)}});
     }
 }
 
@@ -101,7 +116,7 @@ void inspectArrangement(const Subject& subject, std::vector<Finding>& out) {
             continue; // told as larger than every mat
         out.push_back({Severity::SpoilsCard, Kind::LargerThanSheet,
                        capitalised(design::pieceName(*subject.stack, copy.piece)) + " is " + sizeOf(box) + " and fits no " + subject.sheetName + " sheet",
-                       "Choose a larger sheet or mat at Sheets, or make the design smaller at Size.", copy.piece, box});
+                       "Choose a larger sheet or mat at Sheets, or make the design smaller at Size.", copy.piece, {box}});
     }
     for (size_t l = 0; l < subject.arrangement->loads.size(); ++l)
         for (const design::PlacedSheet& sheet : subject.arrangement->loads[l].sheets) {
@@ -115,7 +130,7 @@ void inspectArrangement(const Subject& subject, std::vector<Finding>& out) {
                 const Box place = piece ? geometry::bounds(*piece->shape) : Box{};
                 if (!usable.contains(box.least) || !usable.contains(box.most))
                     out.push_back({Severity::SpoilsCard, Kind::OverlapsOnSheet, name + " runs over the edge of its sheet on load " + std::to_string(l + 1),
-                                   "Drag it back inside, or let it go with a double click.", sheet.pieces[i].what.piece, place});
+                                   "Drag it back inside, or let it go with a double click.", sheet.pieces[i].what.piece, {place}});
                 for (size_t k = 0; k < sheet.pieces.size(); ++k) {
                     if (k == i || (sheet.pieces[k].isPinned && k < i))
                         continue;
@@ -124,7 +139,7 @@ void inspectArrangement(const Subject& subject, std::vector<Finding>& out) {
                         out.push_back({Severity::SpoilsCard, Kind::OverlapsOnSheet,
                                        name + " may overlap " + design::pieceName(*subject.stack, sheet.pieces[k].what.piece) + " on load " + std::to_string(l + 1),
                                        "Their frames overlap where they were pinned. Drag one away, or let it go with a double click.",
-                                       sheet.pieces[i].what.piece, place});
+                                       sheet.pieces[i].what.piece, {place}});
                 }
             }
         }
@@ -139,6 +154,7 @@ base::Result<std::vector<Finding>> inspect(const Subject& subject, const Limits&
     if (subject.stack) {
         if (subject.arrangement)
             inspectArrangement(subject, out);
+        inspectSmallPieces(subject, limits, out);
         for (const design::Layer& layer : subject.stack->layers) {
             if (layer.isHidden)
                 continue;

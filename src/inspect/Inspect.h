@@ -23,8 +23,8 @@ struct Finding {
     Kind kind = Kind::TooSmall;
     std::string message;      ///< what is wrong, in one short sentence
     std::string remedy;       ///< what to do about it
-    design::PieceId piece = 0;///< 0 when it concerns no single piece
-    geometry::Box place;      ///< in the design, mm; where to zoom
+    design::PieceId piece = 0;///< the first piece concerned; 0 when it concerns none
+    std::vector<geometry::Box> places; ///< in the design, mm; where to zoom, one after the other
 
     bool operator==(const Finding&) const = default;
 };
@@ -47,7 +47,8 @@ struct Subject {
 };
 
 /// Returns the findings, what spoils card first; within one severity pieces in stack order, leaks narrowest first.
-/// Shape:  hidden layers are not looked at; a piece too small is not also told its necks.
+/// Shape:  hidden layers are not looked at; all pieces too small share one finding, the smallest
+///         first, and are not also told their necks.
 /// Units:  mm of the finished design.
 /// Errors: Cancelled. An outline the polygon engine refuses gets no neck finding.
 /// Cost:   one neck search per piece (see geometry/Necks.h); the rest is O(pieces).
