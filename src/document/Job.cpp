@@ -74,6 +74,14 @@ trace::Sizing sizingOf(const Job& job) {
     return {mmPerPx, job.scaleX, job.scaleY * aspect, job.clearanceMm};
 }
 
+geometry::Box designBox(const Job& job) {
+    geometry::Box box;
+    if (job.shapes)
+        for (const design::Piece& piece : job.shapes->backing)
+            box.include(geometry::bounds(*piece.shape));
+    return box;
+}
+
 base::Result<sheets::ArrangeOptions> arrangeOptions(const Job& job, const design::Formats& formats) {
     const design::MatFormat* mat = formats.mat(job.plan.matId);
     const design::SheetFormat* sheet = job.plan.sheetId == "own" ? &job.plan.ownSheet : formats.sheet(job.plan.sheetId);
@@ -165,9 +173,7 @@ base::Result<Job> resized(const Job& job, double widthMm, double heightMm, const
     if (!(widthMm >= 1) || !(heightMm >= 1) || widthMm > kMostMm || heightMm > kMostMm)
         return Error{Code::InvalidArgument, "A design can be 1 mm to 1000 mm wide and high; this would be " +
                                                 base::formatSize(widthMm, heightMm, base::LengthUnit::Millimetre) + "."};
-    geometry::Box box;
-    for (const design::Piece& piece : job.shapes->backing)
-        box.include(geometry::bounds(*piece.shape));
+    const geometry::Box box = designBox(job);
     Job out = job;
     out.scaleX *= widthMm / box.width();
     out.scaleY *= heightMm / box.height();
@@ -175,10 +181,7 @@ base::Result<Job> resized(const Job& job, double widthMm, double heightMm, const
 }
 
 base::Result<Job> scaled(const Job& job, double factor, const base::Progress& progress) {
-    geometry::Box box;
-    if (job.shapes)
-        for (const design::Piece& piece : job.shapes->backing)
-            box.include(geometry::bounds(*piece.shape));
+    const geometry::Box box = designBox(job);
     return resized(job, box.width() * factor, box.height() * factor, progress);
 }
 

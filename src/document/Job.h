@@ -73,6 +73,9 @@ Job newJob(const Catalogue& catalogue);
 /// Returns how the tracing's pixels become millimetres in this job.
 trace::Sizing sizingOf(const Job& job);
 
+/// Returns the box of the finished design, edge to edge of its backing, mm; empty before tracing.
+geometry::Box designBox(const Job& job);
+
 /// Returns the chosen mat and sheet.
 /// Errors: NotFound with the name that is not in the catalogue.
 base::Result<sheets::ArrangeOptions> arrangeOptions(const Job& job, const design::Formats& formats);

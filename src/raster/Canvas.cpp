@@ -44,8 +44,9 @@ bool Canvas::begin(geometry::Box box) {
 
 /// Adds the signed area to the right of one edge, cell by cell (exact trapezoid coverage).
 void Canvas::addEdge(Point a, Point b) {
-    if (a.y == b.y)
-        return;
+    if (a.y == b.y || std::max(a.y, b.y) <= m_top || std::min(a.y, b.y) >= m_top + m_boxHeight ||
+        std::min(a.x, b.x) >= m_left + m_boxWidth)
+        return; // nothing to the right of it within the box
     const float sign = a.y < b.y ? 1.0f : -1.0f;
     if (a.y > b.y)
         std::swap(a, b);

@@ -1,0 +1,588 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/MainWindow.h"
+
+#include "app/jobs/ActionFinder.h"
+#include "app/settings/Theme.h"
+
+#include <QAction>
+#include <QApplication>
+#include <QCloseEvent>
+#include <QDir>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenu>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QSettings>
+#include <QStackedWidget>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+namespace thinline::app {
+namespace {
+
+constexpr int kColumnWidth = 304;
+constexpr int kTopHeight = 58;
+constexpr int kBottomHeight = 158;
+constexpr int kTrayWidth = 350;
+
+QFrame* hairline(bool isUpright) {
+    auto* line = new QFrame;
+    isUpright ? line->setFixedWidth(1) : line->setFixedHeight(1);
+    line->setStyleSheet("background: " + theme().hairline.name());
+    line->setObjectName("hairline");
+    return line;
+}
+
+QToolButton* linkButton(const QString& text, const QString& tip) {
+    auto* button = new QToolButton;
+    button->setObjectName("link");
+    button->setText(text);
+    button->setToolTip(tip);
+    return button;
+}
+
+} // namespace
+
+MainWindow::MainWindow(base::FileStore& store, const QString& recoveryFolder, const QString& demoFolder, QWidget* parent)
+    : QMainWindow(parent), m_store(store), m_demoFolder(demoFolder), m_bench(store, recoveryFolder) {
+    setWindowTitle("Thin Line");
+    setWindowIcon(QIcon(":/icons/thinline-256.png"));
+    setAcceptDrops(true);
+    resize(1280, 800);
+    buildActions();
+    auto* whole = new QWidget;
+    auto* lines = new QVBoxLayout(whole);
+    lines->setContentsMargins(0, 0, 0, 0);
+    lines->setSpacing(0);
+    lines->addWidget(buildTop());
+    lines->addWidget(hairline(false));
+    lines->addWidget(buildMiddle(), 1);
+    setCentralWidget(whole);
+    connectParts();
+    m_start->refresh(recent(), m_bench.lostWork());
+    refresh();
+}
+
+QWidget* MainWindow::buildTop() {
+    auto* top = new QWidget;
+    top->setObjectName("topBar");
+    top->setFixedHeight(kTopHeight);
+    auto* line = new QHBoxLayout(top);
+    line->setContentsMargins(12, 0, 12, 0);
+    auto* left = new QVBoxLayout;
+    left->setSpacing(0);
+    m_jobMenuButton = linkButton("", tr("Open, save and settings (Alt+J)"));
+    m_jobMenuButton->setPopupMode(QToolButton::InstantPopup);
+    m_jobMenuButton->setShortcut(QKeySequence(Qt::ALT | Qt::Key_J));
+    auto* menu = new QMenu(m_jobMenuButton);
+    for (const char* name : {"open", "save", "saveAs", "", "demo", "theme", "", "quit"})
+        if (*name)
+            menu->addAction(m_actions[name]);
+        else
+            menu->addSeparator();
+    m_jobMenuButton->setMenu(menu);
+    m_jobMenuButton->setStyleSheet("font-size: 15px; text-align: left;");
+    m_jobState = new QLabel;
+    m_jobState->setObjectName("soft");
+    m_jobState->setContentsMargins(6, 0, 0, 0);
+    left->addStretch(1);
+    left->addWidget(m_jobMenuButton, 0, Qt::AlignLeft);
+    left->addWidget(m_jobState);
+    left->addStretch(1);
+    auto* leftBox = new QWidget;
+    leftBox->setLayout(left);
+    leftBox->setFixedWidth(230);
+    left->setContentsMargins(0, 0, 0, 0);
+    line->addWidget(leftBox);
+    m_thread = new ThreadBar;
+    line->addWidget(m_thread, 1);
+    auto* right = new QVBoxLayout;
+    right->setSpacing(0);
+    auto* undoLine = new QHBoxLayout;
+    m_undoButton = linkButton(tr("Undo"), {});
+    m_redoButton = linkButton(tr("Redo"), {});
+    auto* find = linkButton(tr("Find an action"), tr("Type what you want to do (Ctrl+K)"));
+    undoLine->addStretch(1);
+    undoLine->addWidget(m_undoButton);
+    undoLine->addWidget(m_redoButton);
+    right->addStretch(1);
+    right->addLayout(undoLine);
+    right->addWidget(find, 0, Qt::AlignRight);
+    right->addStretch(1);
+    auto* rightBox = new QWidget;
+    rightBox->setLayout(right);
+    right->setContentsMargins(0, 0, 0, 0);
+    rightBox->setFixedWidth(130);
+    line->addWidget(rightBox);
+    connect(m_undoButton, &QToolButton::clicked, m_actions["undo"], &QAction::trigger);
+    connect(m_redoButton, &QToolButton::clicked, m_actions["redo"], &QAction::trigger);
+    connect(find, &QToolButton::clicked, m_actions["find"], &QAction::trigger);
+    return top;
+}
+
+QWidget* MainWindow::buildMiddle() {
+    auto* middle = new QWidget;
+    auto* line = new QHBoxLayout(middle);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->setSpacing(0);
+    m_column = new QStackedWidget;
+    m_column->setFixedWidth(kColumnWidth);
+    m_panels = {{Station::Source, new SourceStation(m_bench)},
+                {Station::Trace, new TraceStation(m_bench)},
+                {Station::Size, new SizeStation(m_bench)},
+                {Station::Sheets, new SheetsStation(m_bench)},
+                {Station::Pack, new PackStation(m_bench, m_store)}};
+    for (StationPanel* panel : m_panels)
+        m_column->addWidget(panel);
+    line->addWidget(m_column);
+    line->addWidget(hairline(true));
+
+    auto* work = new QVBoxLayout;
+    work->setContentsMargins(0, 0, 0, 0);
+    work->setSpacing(0);
+    m_notice = new QFrame;
+    m_notice->setObjectName("notice");
+    auto* noticeLine = new QHBoxLayout(m_notice);
+    noticeLine->setContentsMargins(20, 6, 12, 6);
+    m_noticeText = new QLabel;
+    m_noticeText->setWordWrap(true);
+    m_noticeText->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    m_noticeClose = linkButton(tr("Close"), tr("Close this message (Esc)"));
+    noticeLine->addWidget(m_noticeText, 1);
+    noticeLine->addWidget(m_noticeClose);
+    m_notice->hide();
+    work->addWidget(m_notice);
+
+    m_view = new BenchView;
+    m_start = new StartPage;
+    m_middle = new QStackedWidget;
+    m_middle->addWidget(m_view);
+    m_middle->addWidget(m_start);
+    work->addWidget(m_middle, 1);
+
+    m_busy = new QFrame;
+    m_busy->setObjectName("notice");
+    auto* busyLine = new QHBoxLayout(m_busy);
+    busyLine->setContentsMargins(20, 4, 12, 4);
+    m_busyText = new QLabel;
+    m_busyBar = new QProgressBar;
+    m_busyBar->setTextVisible(false);
+    m_busyBar->setFixedHeight(4);
+    m_busyBar->setRange(0, 1000);
+    auto* stop = linkButton(tr("Stop"), tr("Stop what is being done; nothing changes (Esc)"));
+    busyLine->addWidget(m_busyText);
+    busyLine->addWidget(m_busyBar, 1);
+    busyLine->addWidget(stop);
+    m_busy->hide();
+    connect(stop, &QToolButton::clicked, &m_bench, &Workbench::stop);
+    work->addWidget(m_busy);
+    work->addWidget(hairline(false));
+    work->addWidget(buildBottom());
+    line->addLayout(work, 1);
+    return middle;
+}
+
+QWidget* MainWindow::buildBottom() {
+    auto* bottom = new QWidget;
+    bottom->setObjectName("bottom");
+    bottom->setFixedHeight(kBottomHeight);
+    auto* line = new QHBoxLayout(bottom);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->setSpacing(0);
+    m_sideView = new SideView(m_bench);
+    m_tray = new Tray;
+    m_tray->setFixedWidth(kTrayWidth);
+    line->addWidget(m_sideView, 1);
+    line->addWidget(hairline(true));
+    line->addWidget(m_tray);
+    return bottom;
+}
+
+QAction* MainWindow::addAction(const QString& text, const QKeySequence& key, const std::function<void()>& call) {
+    auto* action = new QAction(text, this);
+    action->setShortcut(key);
+    QMainWindow::addAction(action);
+    connect(action, &QAction::triggered, this, [call] { call(); });
+    return action;
+}
+
+void MainWindow::buildActions() {
+    m_actions["open"] = addAction(tr("Open a picture or a job…"), QKeySequence::Open, [this] { choosePicture(); });
+    m_actions["save"] = addAction(tr("Save the job"), QKeySequence::Save, [this] { save(); });
+    m_actions["saveAs"] = addAction(tr("Save the job as…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saveAs(); });
+    m_actions["demo"] = addAction(tr("Open the Gull Point lighthouse"), {}, [this] { openDemo(); });
+    m_actions["theme"] = addAction(tr("Switch between light and dark"), {}, [this] { switchTheme(); });
+    m_actions["quit"] = addAction(tr("Close Thin Line"), QKeySequence(Qt::CTRL | Qt::Key_Q), [this] { close(); });
+    m_actions["undo"] = addAction(tr("Undo"), QKeySequence::Undo, [this] { m_bench.undo(); });
+    m_actions["redo"] = addAction(tr("Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { m_bench.redo(); });
+    m_actions["find"] = addAction(tr("Find an action"), QKeySequence(Qt::CTRL | Qt::Key_K), [this] { findAction(); });
+    m_actions["all"] = addAction(tr("Show everything on the bench"), QKeySequence(Qt::CTRL | Qt::Key_0), [this] { m_view->showAll(); });
+    m_actions["gap"] = addAction(tr("Close a gap by two clicks"), QKeySequence(Qt::CTRL | Qt::Key_G), [this] {
+        goTo(Station::Trace);
+        panel<TraceStation>(Station::Trace)->findChild<QPushButton*>("closeGap")->click();
+    });
+    m_actions["drawing"] = addAction(tr("Show the drawing instead of the areas"), QKeySequence(Qt::CTRL | Qt::Key_D), [this] {
+        goTo(Station::Trace);
+        panel<TraceStation>(Station::Trace)->findChild<QAbstractButton*>("showDrawing")->click();
+    });
+    m_actions["escape"] = addAction(tr("Stop or close the message"), QKeySequence(Qt::Key_Escape), [this] {
+        if (m_bench.isBusy())
+            m_bench.stop();
+        m_notice->hide();
+        m_view->mark({});
+    });
+    for (const StationInfo& info : stationInfos())
+        if (!info.promise)
+            addAction(tr("Go to %1").arg(tr(info.name)), QKeySequence(QStringLiteral("Ctrl+%1").arg(static_cast<int>(info.station) + 1)), [this, station = info.station] { goTo(station); });
+}
+
+void MainWindow::connectParts() {
+    connect(&m_bench, &Workbench::changed, this, &MainWindow::refresh);
+    connect(&m_bench, &Workbench::fileChanged, this, &MainWindow::refreshTop);
+    connect(&m_bench, &Workbench::opened, this, [this] {
+        m_notice->hide();
+        m_shownStation = Station::Pack;
+        m_shownStack = this; // nothing shown yet: the view starts afresh
+        m_middle->setCurrentWidget(m_view);
+        m_view->setScene(nullptr, false);
+        if (!m_bench.path().isEmpty())
+            remember(m_bench.path());
+        goTo(m_bench.isTraced() ? Station::Trace : Station::Source);
+    });
+    connect(&m_bench, &Workbench::pictureChanged, this, &MainWindow::refresh);
+    connect(&m_bench, &Workbench::findingsChanged, this, [this] {
+        m_tray->showFindings(m_bench.findings(), m_bench.isTraced());
+        refreshThread();
+    });
+    connect(&m_bench, &Workbench::failed, this, [this](const QString& text) { tell(text, true); });
+    connect(&m_bench, &Workbench::noted, this, [this](const QString& text) { tell(text, false); });
+    m_busyDelay.setSingleShot(true);
+    m_busyDelay.setInterval(200); // short work flashes nothing
+    connect(&m_busyDelay, &QTimer::timeout, this, [this] { m_busy->setVisible(m_bench.isBusy()); });
+    connect(&m_bench, &Workbench::busyChanged, this, [this] {
+        m_busyText->setText(m_bench.work().title());
+        m_busyBar->setValue(0);
+        m_bench.isBusy() ? m_busyDelay.start() : m_busy->hide();
+    });
+    connect(&m_bench, &Workbench::progressed, this, [this](double fraction, const QString& doing) {
+        m_busyText->setText(m_bench.work().title() + ": " + doing);
+        m_busyBar->setValue(static_cast<int>(fraction * 1000));
+    });
+    connect(m_noticeClose, &QToolButton::clicked, m_notice, &QWidget::hide);
+    connect(m_thread, &ThreadBar::chosen, this, &MainWindow::goTo);
+    for (auto it = m_panels.begin(); it != m_panels.end(); ++it) {
+        const QList<Station> built = m_panels.keys();
+        const auto at = built.indexOf(it.key());
+        const Station next = built[std::min(at + 1, built.size() - 1)];
+        connect(it.value(), &StationPanel::done, this, [this, next] { goTo(next); });
+    }
+    connect(panel<SourceStation>(Station::Source), &SourceStation::wantsPicture, this, &MainWindow::choosePicture);
+    connect(panel<TraceStation>(Station::Trace), &TraceStation::modeChanged, this, &MainWindow::refreshScene);
+    connect(panel<PackStation>(Station::Pack), &PackStation::written, this, [this](const QString& folder) { tell(tr("The files are in %1.").arg(folder), false); });
+    connect(m_start, &StartPage::wantsDemo, this, &MainWindow::openDemo);
+    connect(m_start, &StartPage::wantsPicture, this, &MainWindow::choosePicture);
+    connect(m_start, &StartPage::wantsJob, this, &MainWindow::open);
+    connect(m_start, &StartPage::wantsRecovery, &m_bench, &Workbench::recover);
+    connect(m_start, &StartPage::wantsForgetting, this, [this](const document::Recovery::Lost& lost) {
+        m_bench.forget(lost);
+        m_start->refresh(recent(), m_bench.lostWork());
+    });
+    m_view->setHoverText([this](const SceneItem& item) { return hoverText(item); });
+    connect(m_view, &BenchView::itemClicked, this, &MainWindow::clicked);
+    connect(m_view, &BenchView::gapClosed, this, [this](geometry::Point from, geometry::Point to) { panel<TraceStation>(Station::Trace)->closeGap(from, to); });
+    connect(m_view, &BenchView::itemDragged, this, &MainWindow::dragged);
+    connect(m_view, &BenchView::itemDoubleClicked, this, [this](const SceneItem& item) {
+        m_bench.run(tr("Let a pinned piece go"), [what = design::CopyOf{item.piece, item.copy}](const document::Job& job, const base::Progress& progress) {
+            return document::unpinned(job, what, document::shippedCatalogue().formats, progress);
+        });
+    });
+    connect(m_tray, &Tray::wantsToShow, this, &MainWindow::showFinding);
+}
+
+// ---- the job ------------------------------------------------------------------------------------------------
+
+void MainWindow::openDemo() { open(m_demoFolder + "/gull-point-lighthouse.thinline"); }
+
+void MainWindow::open(const QString& path) {
+    if (mayLeaveJob())
+        m_bench.open(path);
+}
+
+void MainWindow::choosePicture() {
+    const QString path = QFileDialog::getOpenFileName(this, tr("Open a picture or a job"), {}, tr("Pictures and jobs (*.png *.jpg *.jpeg *.thinline);;All files (*)"));
+    if (!path.isEmpty())
+        open(path);
+}
+
+bool MainWindow::save() {
+    if (!m_bench.hasJob())
+        return true;
+    const bool isDemo = m_bench.path().startsWith(m_demoFolder + "/"); // the demo stays as it was shipped
+    if (m_bench.path().isEmpty() || isDemo)
+        return saveAs();
+    return m_bench.save(m_bench.path());
+}
+
+bool MainWindow::saveAs() {
+    if (!m_bench.hasJob())
+        return true;
+    QString path = QFileDialog::getSaveFileName(this, tr("Save the job"), QDir::homePath() + "/" + QString::fromStdString(m_bench.job().name) + ".thinline",
+                                                tr("Thin Line jobs (*.thinline)"));
+    if (path.isEmpty())
+        return false;
+    if (QFileInfo(path).suffix().isEmpty())
+        path += ".thinline";
+    if (!m_bench.save(path))
+        return false;
+    remember(path);
+    return true;
+}
+
+bool MainWindow::mayLeaveJob() {
+    if (!m_bench.isUnsaved() || !m_bench.canUndo())
+        return true; // a picture just opened is still in its own file
+    QMessageBox box(this);
+    box.setWindowTitle(tr("Unsaved work"));
+    box.setText(tr("Save the changes to %1 first?").arg(QString::fromStdString(m_bench.job().name)));
+    auto* saveButton = box.addButton(tr("Save"), QMessageBox::AcceptRole);
+    auto* dropButton = box.addButton(tr("Give them up"), QMessageBox::DestructiveRole);
+    box.addButton(tr("Stay here"), QMessageBox::RejectRole);
+    box.exec();
+    if (box.clickedButton() == saveButton)
+        return save();
+    if (box.clickedButton() != dropButton)
+        return false;
+    m_bench.abandon();
+    return true;
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+    if (!mayLeaveJob()) {
+        event->ignore();
+        return;
+    }
+    m_bench.abandon();
+    event->accept();
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
+    if (event->mimeData()->hasUrls())
+        event->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* event) {
+    const QList<QUrl> urls = event->mimeData()->urls();
+    if (urls.isEmpty() || !urls.first().isLocalFile()) {
+        tell(tr("Drop a picture or a job that is a file on this computer."), true);
+        return;
+    }
+    event->acceptProposedAction();
+    open(urls.first().toLocalFile());
+    if (urls.size() > 1)
+        tell(tr("Only the first of the %1 files was opened.").arg(urls.size()), false);
+}
+
+void MainWindow::remember(const QString& path) {
+    if (path.startsWith(m_demoFolder + "/"))
+        return;
+    QStringList all = recent();
+    all.removeAll(path);
+    all.prepend(path);
+    constexpr int kMostRecent = 6;
+    QSettings().setValue("recentJobs", QVariant(all.mid(0, kMostRecent)));
+}
+
+QStringList MainWindow::recent() const { return QSettings().value("recentJobs").toStringList(); }
+
+// ---- views --------------------------------------------------------------------------------------------------
+
+void MainWindow::goTo(Station station) {
+    if (!m_panels.contains(station))
+        return;
+    if (station != m_station)
+        m_panels[m_station]->setActive(false);
+    m_station = station;
+    m_column->setCurrentWidget(m_panels[station]);
+    m_panels[station]->setActive(true);
+    refresh();
+}
+
+void MainWindow::refresh() {
+    m_middle->setCurrentWidget(m_bench.hasJob() ? static_cast<QWidget*>(m_view) : m_start);
+    m_panels[m_station]->refresh();
+    m_sideView->refresh();
+    refreshScene();
+    refreshTop();
+    refreshThread();
+}
+
+void MainWindow::refreshTop() {
+    const document::Job& job = m_bench.job();
+    m_jobMenuButton->setText(m_bench.hasJob() ? QString::fromStdString(job.name) : QStringLiteral("Thin Line"));
+    QString state = tr("no job open");
+    if (m_bench.hasJob()) {
+        state = m_bench.isUnsaved() ? tr("not saved yet") : tr("saved");
+        if (m_bench.isTraced()) {
+            const geometry::Box box = document::designBox(job);
+            state += " · " + QString::fromStdString(base::formatSize(box.width(), box.height(), job.unit));
+        }
+    }
+    m_jobState->setText(state);
+    m_undoButton->setEnabled(m_bench.canUndo());
+    m_redoButton->setEnabled(m_bench.canRedo());
+    m_undoButton->setToolTip(m_bench.canUndo() ? tr("Take back: %1 (Ctrl+Z)").arg(m_bench.undoName()) : tr("Nothing to take back (Ctrl+Z)"));
+    m_redoButton->setToolTip(m_bench.canRedo() ? tr("Do again: %1 (Ctrl+Shift+Z)").arg(m_bench.redoName()) : tr("Nothing to do again (Ctrl+Shift+Z)"));
+    m_view->setUnit(job.unit);
+}
+
+void MainWindow::refreshThread() {
+    const document::Job& job = m_bench.job();
+    const auto finds = [&](std::initializer_list<inspect::Kind> kinds) {
+        for (const inspect::Finding& f : m_bench.findings())
+            if (f.severity == inspect::Severity::SpoilsCard && std::find(kinds.begin(), kinds.end(), f.kind) != kinds.end())
+                return true;
+        return false;
+    };
+    using inspect::Kind;
+    QVector<BeadState> states;
+    for (const StationInfo& info : stationInfos()) {
+        BeadState state = info.promise ? BeadState::NotBuilt : BeadState::Untouched;
+        if (info.station == Station::Source && job.artwork)
+            state = BeadState::Done;
+        if (info.station == Station::Trace && job.tracing)
+            state = finds({Kind::Leak}) ? BeadState::HasFindings : BeadState::Done;
+        if (info.station == Station::Size && job.tracing)
+            state = finds({Kind::LargerThanEveryMat}) ? BeadState::HasFindings : BeadState::Done;
+        if (info.station == Station::Sheets && job.arrangement)
+            state = finds({Kind::LargerThanSheet, Kind::OverlapsOnSheet}) ? BeadState::HasFindings : BeadState::Done;
+        states.append(state);
+    }
+    m_thread->showStations(m_station, states);
+}
+
+void MainWindow::refreshScene() {
+    const document::Job& job = m_bench.job();
+    auto* trace = panel<TraceStation>(Station::Trace);
+    const bool showsPicture = m_station == Station::Trace && trace->showsPicture();
+    const auto mode = m_station == Station::Sheets                                    ? BenchView::Mode::Arrange
+                      : m_station != Station::Trace                                   ? BenchView::Mode::Look
+                      : trace->isClosingGaps()                                        ? BenchView::Mode::CloseGap
+                                                                                      : BenchView::Mode::Paint;
+    if (m_view->mode() != mode)
+        m_view->setMode(mode);
+    const bool isSame = m_shownStation == m_station && m_shownStack == job.stack.get() && m_shownArrangement == job.arrangement.get() &&
+                        m_shownPicture == m_bench.picture().get() && m_shownWidth == job.pictureWidthMm && m_showsPicture == showsPicture;
+    if (isSame)
+        return;
+    const bool isSameView = m_shownStation == m_station || (m_shownStation == Station::Sheets && m_station == Station::Pack) || (m_shownStation == Station::Pack && m_station == Station::Sheets);
+    const bool keepsView = isSameView && m_view->scene() != nullptr;
+    m_shownStation = m_station;
+    m_shownStack = job.stack.get();
+    m_shownArrangement = job.arrangement.get();
+    m_shownPicture = m_bench.picture().get();
+    m_shownWidth = job.pictureWidthMm;
+    m_showsPicture = showsPicture;
+    m_view->setEmptyText(!m_bench.hasPicture() ? tr("Open a picture to begin.") : !m_bench.isTraced() ? tr("Nothing is traced yet: go to Source and trace the picture.") : tr("The pieces are being laid on sheets."));
+    std::shared_ptr<const Scene> scene;
+    switch (m_station) {
+    case Station::Source: scene = sceneOfPicture(job, m_bench.picture()); break;
+    case Station::Trace: scene = sceneOfDesign(job, showsPicture ? m_bench.picture() : nullptr); break;
+    case Station::Size: scene = sceneOfSize(job, m_bench.catalogue().formats); break;
+    default: scene = sceneOfSheets(job); break;
+    }
+    m_view->setScene(std::move(scene), keepsView);
+}
+
+void MainWindow::tell(const QString& sentence, bool isProblem) {
+    m_noticeText->setText(sentence);
+    m_noticeText->setStyleSheet(isProblem ? "color: " + theme().spoils.name() : QString());
+    m_notice->show();
+}
+
+QString MainWindow::hoverText(const SceneItem& item) const {
+    const document::Job& job = m_bench.job();
+    if (!job.stack)
+        return {};
+    const geometry::Box box = geometry::bounds(*item.shape);
+    const design::Piece* piece = design::findPiece(*job.stack, item.piece);
+    QString text = QString::fromStdString(design::pieceName(*job.stack, item.piece)) + "\n" + QString::fromStdString(base::formatSize(box.width(), box.height(), job.unit));
+    if (piece && piece->copies > 1)
+        text += tr(" · %1 copies").arg(piece->copies);
+    for (const inspect::Finding& f : m_bench.findings())
+        if (f.piece == item.piece && f.kind != inspect::Kind::TooSmall)
+            text += "\n" + QString::fromStdString(f.message);
+    if (m_station == Station::Sheets)
+        text += item.isPinned ? tr("\npinned; a double click lets it go") : tr("\ndrag to pin it");
+    return text;
+}
+
+void MainWindow::clicked(const SceneItem& item) {
+    if (m_station == Station::Sheets) {
+        panel<SheetsStation>(Station::Sheets)->choosePiece(item.piece);
+        return;
+    }
+    if (m_station != Station::Trace || item.piece < 1)
+        return;
+    const std::string stock = panel<TraceStation>(Station::Trace)->chosenStock();
+    const auto painted = m_bench.job().paint.find(item.piece);
+    if (painted == m_bench.job().paint.end() || painted->second == stock)
+        return;
+    m_bench.apply(tr("Lay %1").arg(QString::fromStdString(design::stockName(m_bench.job().stocks, stock))), document::painted(m_bench.job(), {item.piece}, stock));
+}
+
+void MainWindow::dragged(const SceneItem& item, geometry::Point corner) {
+    if (item.load < 0 || !item.placed || !m_bench.job().arrangement)
+        return;
+    // The mat under the piece's middle; a piece dropped beside all mats stays on its own.
+    const design::Arrangement& arrangement = *m_bench.job().arrangement;
+    const geometry::Box box = geometry::bounds(geometry::transformed(*item.shape, item.map));
+    const geometry::Point middle = corner + geometry::Point{box.width() / 2, box.height() / 2};
+    size_t load = static_cast<size_t>(item.load);
+    for (size_t i = 0; i < arrangement.loads.size(); ++i) {
+        const geometry::Point at = loadCorner(arrangement, i);
+        if (geometry::Box{at, at + geometry::Point{arrangement.loads[i].mat.widthMm, arrangement.loads[i].mat.heightMm}}.contains(middle))
+            load = i;
+    }
+    const geometry::Point onMat = corner - loadCorner(arrangement, load);
+    m_bench.run(tr("Pin a piece"), [what = design::CopyOf{item.piece, item.copy}, load, onMat, turns = item.placed->quarterTurns](const document::Job& job, const base::Progress& progress) {
+        return document::pinnedAt(job, what, load, onMat.x, onMat.y, turns, document::shippedCatalogue().formats, progress);
+    });
+}
+
+void MainWindow::showFinding(const inspect::Finding& finding, const geometry::Box& place) {
+    // Places are told in the design; the Trace bench shows it.
+    goTo(Station::Trace);
+    m_view->zoomTo(place.grownBy(std::max(10.0, std::max(place.width(), place.height()) * 0.5)));
+    m_view->mark(place);
+    tell(QString::fromStdString(finding.message + ". " + finding.remedy), false);
+}
+
+void MainWindow::findAction() {
+    ActionFinder finder(actions(), this);
+    finder.exec();
+}
+
+void MainWindow::switchTheme() {
+    const Theme next = theme().isDark ? Theme::light() : Theme::dark();
+    applyTheme(*qApp, next);
+    QSettings().setValue("dark", next.isDark);
+    for (QFrame* line : findChildren<QFrame*>("hairline"))
+        line->setStyleSheet("background: " + next.hairline.name());
+    m_shownStack = this; // tiles carry the desk's colour
+    refresh();
+    m_tray->showFindings(m_bench.findings(), m_bench.isTraced());
+}
+
+void MainWindow::resizeEvent(QResizeEvent* event) {
+    constexpr int kNarrow = 1100; // below this the tray gives its room to the side view
+    m_tray->setFixedWidth(event->size().width() < kNarrow ? 260 : kTrayWidth);
+    QMainWindow::resizeEvent(event);
+}
+
+} // namespace thinline::app

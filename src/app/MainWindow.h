@@ -1,0 +1,114 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "app/bench/BenchView.h"
+#include "app/jobs/StartPage.h"
+#include "app/jobs/Workbench.h"
+#include "app/sideview/SideView.h"
+#include "app/stations/Stations.h"
+#include "app/stations/ThreadBar.h"
+#include "app/tray/Tray.h"
+
+#include <QMainWindow>
+#include <QMap>
+
+class QAction;
+class QFrame;
+class QLabel;
+class QMenu;
+class QProgressBar;
+class QStackedWidget;
+class QToolButton;
+
+namespace thinline::app {
+
+/// The window: thread above, instrument column at the left, bench in the middle, side view and tray below. It
+/// routes between the parts and holds no job state of its own.
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+  public:
+    MainWindow(base::FileStore& store, const QString& recoveryFolder, const QString& demoFolder, QWidget* parent = nullptr);
+
+    Workbench& bench() { return m_bench; }
+    BenchView* benchView() { return m_view; }
+    SideView* sideView() { return m_sideView; }
+    ThreadBar* thread() { return m_thread; }
+    Tray* tray() { return m_tray; }
+    template <class Panel>
+    Panel* panel(Station station) {
+        return static_cast<Panel*>(m_panels[station]);
+    }
+
+    Station station() const { return m_station; }
+    void goTo(Station station);
+    void openDemo();
+    /// Asks about unsaved work where there is any, then opens.
+    void open(const QString& path);
+    bool save();
+    bool saveAs();
+
+  protected:
+    void closeEvent(QCloseEvent*) override;
+    void dragEnterEvent(QDragEnterEvent*) override;
+    void dropEvent(QDropEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
+
+  private:
+    QWidget* buildTop();
+    QWidget* buildMiddle();
+    QWidget* buildBottom();
+    void buildActions();
+    QAction* addAction(const QString& text, const QKeySequence& key, const std::function<void()>& call);
+    void connectParts();
+    void choosePicture();
+    bool mayLeaveJob();
+    void refresh();
+    void refreshScene();
+    void refreshTop();
+    void refreshThread();
+    void tell(const QString& sentence, bool isProblem);
+    void remember(const QString& path);
+    QStringList recent() const;
+    QString hoverText(const SceneItem& item) const;
+    void clicked(const SceneItem& item);
+    void dragged(const SceneItem& item, geometry::Point corner);
+    void showFinding(const inspect::Finding& finding, const geometry::Box& place);
+    void findAction();
+    void switchTheme();
+
+    base::FileStore& m_store;
+    QString m_demoFolder;
+    Workbench m_bench;
+    Station m_station = Station::Source;
+    QMap<Station, StationPanel*> m_panels;
+
+    ThreadBar* m_thread = nullptr;
+    QStackedWidget* m_column = nullptr;
+    QStackedWidget* m_middle = nullptr;
+    BenchView* m_view = nullptr;
+    StartPage* m_start = nullptr;
+    SideView* m_sideView = nullptr;
+    Tray* m_tray = nullptr;
+    QToolButton* m_jobMenuButton = nullptr;
+    QLabel* m_jobState = nullptr;
+    QToolButton* m_undoButton = nullptr;
+    QToolButton* m_redoButton = nullptr;
+    QFrame* m_notice = nullptr;
+    QLabel* m_noticeText = nullptr;
+    QToolButton* m_noticeClose = nullptr;
+    QFrame* m_busy = nullptr;
+    QLabel* m_busyText = nullptr;
+    QProgressBar* m_busyBar = nullptr;
+    QTimer m_busyDelay;
+    QMap<QString, QAction*> m_actions;
+    // What the bench last showed, so that it is built anew only when that changed.
+    const void* m_shownStack = nullptr;
+    const void* m_shownArrangement = nullptr;
+    const void* m_shownPicture = nullptr;
+    double m_shownWidth = 0;
+    bool m_showsPicture = false;
+    Station m_shownStation = Station::Pack;
+};
+
+} // namespace thinline::app

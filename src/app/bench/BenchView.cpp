@@ -1,0 +1,523 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/bench/BenchView.h"
+
+#include "app/settings/Theme.h"
+
+#include <QApplication>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+
+#include <algorithm>
+#include <cmath>
+
+namespace thinline::app {
+namespace {
+
+using geometry::Box;
+using geometry::Point;
+
+constexpr int kTilePx = 256;
+constexpr int kRulerPx = 20;
+constexpr double kLeastZoom = 0.05, kMostZoom = 200; // px per mm: a mat as a stamp, a needle's eye as a window
+
+raster::Rgb rgb(const QColor& c) { return {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue())}; }
+
+/// 1, 2 or 5 times a power of ten: the smallest such step that is at least `least`.
+double roundStep(double least) {
+    const double power = std::pow(10, std::floor(std::log10(least)));
+    for (double times : {1.0, 2.0, 5.0})
+        if (power * times >= least)
+            return power * times;
+    return power * 10;
+}
+
+} // namespace
+
+BenchView::BenchView(QWidget* parent) : QWidget(parent), m_wanted(std::make_shared<std::atomic<int>>(0)) {
+    setMouseTracking(true);
+    setFocusPolicy(Qt::StrongFocus);
+    setMinimumSize(320, 240);
+    setAccessibleName(tr("Bench"));
+    setAccessibleDescription(tr("The work at true scale. Arrows scroll, plus and minus zoom, Home shows all."));
+    m_pool.setMaxThreadCount(2);
+}
+
+BenchView::~BenchView() {
+    *m_wanted = -1;
+    m_pool.waitForDone();
+}
+
+QRect BenchView::benchRect() const { return rect().adjusted(kRulerPx, kRulerPx, 0, 0); }
+
+QPointF BenchView::toWidget(Point mm) const { return {(mm.x - m_corner.x) * m_pxPerMm + kRulerPx, (mm.y - m_corner.y) * m_pxPerMm + kRulerPx}; }
+
+Point BenchView::toBench(QPointF widget) const { return {(widget.x() - kRulerPx) / m_pxPerMm + m_corner.x, (widget.y() - kRulerPx) / m_pxPerMm + m_corner.y}; }
+
+void BenchView::setScene(std::shared_ptr<const Scene> scene, bool keepsView) {
+    keepStale();
+    m_scene = std::move(scene);
+    m_hovered = -1;
+    m_dragged = -1;
+    m_isDragging = false;
+    if (!keepsView) {
+        m_stale = {};
+        m_followsSize = true;
+        m_marked = {};
+    }
+    dropTiles();
+    if (m_followsSize)
+        showAll();
+    requestTiles();
+    update();
+}
+
+void BenchView::setMode(Mode mode) {
+    m_mode = mode;
+    m_gapStart.reset();
+    setCursor(mode == Mode::CloseGap ? Qt::CrossCursor : Qt::ArrowCursor);
+    update();
+}
+
+void BenchView::setUnit(base::LengthUnit unit) {
+    m_unit = unit;
+    update();
+}
+
+void BenchView::setEmptyText(const QString& text) {
+    m_emptyText = text;
+    update();
+}
+
+void BenchView::setView(double pxPerMm, Point corner) {
+    const bool isZoom = pxPerMm != m_pxPerMm;
+    if (isZoom)
+        keepStale();
+    m_pxPerMm = pxPerMm;
+    // Tiles lie on whole pixels, so the corner does too.
+    m_corner = {std::round(corner.x * pxPerMm) / pxPerMm, std::round(corner.y * pxPerMm) / pxPerMm};
+    if (isZoom)
+        dropTiles();
+    requestTiles();
+    update();
+}
+
+void BenchView::showAll() {
+    if (m_scene && !m_scene->box().isEmpty()) {
+        zoomTo(m_scene->box());
+        m_followsSize = true;
+    }
+}
+
+void BenchView::zoomTo(const Box& box) {
+    const QRect area = benchRect();
+    constexpr double kMarginPx = 24;
+    const double fit = std::min((area.width() - 2 * kMarginPx) / std::max(box.width(), 1e-3), (area.height() - 2 * kMarginPx) / std::max(box.height(), 1e-3));
+    const double zoom = std::clamp(fit, kLeastZoom, 40.0);
+    m_followsSize = false;
+    setView(zoom, box.centre() - Point{area.width() / zoom / 2, area.height() / zoom / 2});
+}
+
+void BenchView::mark(const Box& box) {
+    m_marked = box;
+    update();
+}
+
+void BenchView::zoomAt(QPointF widget, double factor) {
+    const Point under = toBench(widget);
+    const double zoom = std::clamp(m_pxPerMm * factor, kLeastZoom, kMostZoom);
+    m_followsSize = false;
+    setView(zoom, under - Point{(widget.x() - kRulerPx) / zoom, (widget.y() - kRulerPx) / zoom});
+}
+
+// ---- tiles -------------------------------------------------------------------------------------------------
+
+/// Keeps what is on the screen as a stand-in for the next zoom.
+void BenchView::keepStale() {
+    const QRect area = benchRect();
+    if (!m_scene || m_tiles.isEmpty() || area.isEmpty())
+        return;
+    QImage image(area.size(), QImage::Format_RGB32);
+    image.fill(theme().desk);
+    QPainter painter(&image);
+    painter.translate(-area.topLeft());
+    paintTiles(painter, area);
+    m_stale = {std::move(image), m_pxPerMm, m_corner};
+}
+
+void BenchView::dropTiles() {
+    m_tiles.clear();
+    m_asked.clear();
+    *m_wanted = ++m_serial;
+}
+
+QRect BenchView::visibleTiles() const {
+    const QRect area = benchRect();
+    const int left = static_cast<int>(std::floor(m_corner.x * m_pxPerMm / kTilePx)), top = static_cast<int>(std::floor(m_corner.y * m_pxPerMm / kTilePx));
+    const int right = static_cast<int>(std::floor((m_corner.x * m_pxPerMm + area.width() - 1) / kTilePx));
+    const int bottom = static_cast<int>(std::floor((m_corner.y * m_pxPerMm + area.height() - 1) / kTilePx));
+    return {QPoint(left, top), QPoint(right, bottom)};
+}
+
+void BenchView::requestTiles() {
+    if (!m_scene || benchRect().isEmpty())
+        return;
+    const QRect tiles = visibleTiles();
+    constexpr qsizetype kMostTiles = 600; // 150 MB; enough for the largest screens several times over
+    if (m_tiles.size() > kMostTiles) {
+        m_tiles.clear();
+        m_asked.clear();
+    }
+    for (int y = tiles.top(); y <= tiles.bottom(); ++y)
+        for (int x = tiles.left(); x <= tiles.right(); ++x) {
+            const QPoint at(x, y);
+            if (m_asked.contains(at))
+                continue;
+            m_asked.insert(at, true);
+            m_pool.start([this, at, serial = m_serial, wanted = m_wanted, scene = m_scene, zoom = m_pxPerMm, t = theme()] {
+                if (*wanted != serial)
+                    return;
+                const auto pixels = scene->render(zoom, {static_cast<double>(at.x()) * kTilePx, static_cast<double>(at.y()) * kTilePx}, kTilePx, kTilePx, rgb(t.desk),
+                                                  {30, 42, 49}, rgb(t.hairline));
+                QImage image(reinterpret_cast<const uchar*>(pixels.data()), kTilePx, kTilePx, kTilePx * 4, QImage::Format_RGB32);
+                QMetaObject::invokeMethod(this, [this, serial, at, copy = image.copy()] { takeTile(serial, at, copy); });
+            });
+        }
+}
+
+void BenchView::takeTile(int serial, QPoint at, QImage image) {
+    if (serial != m_serial)
+        return;
+    m_tiles.insert(at, std::move(image));
+    update();
+    if (isSharp()) {
+        m_stale = {};
+        emit becameSharp();
+    }
+}
+
+bool BenchView::isSharp() const {
+    if (!m_scene)
+        return true;
+    const QRect tiles = visibleTiles();
+    for (int y = tiles.top(); y <= tiles.bottom(); ++y)
+        for (int x = tiles.left(); x <= tiles.right(); ++x)
+            if (!m_tiles.contains({x, y}))
+                return false;
+    return true;
+}
+
+// ---- painting ----------------------------------------------------------------------------------------------
+
+void BenchView::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.fillRect(rect(), theme().desk);
+    if (!m_scene) {
+        painter.setPen(theme().soft);
+        QFont font = painter.font();
+        font.setPixelSize(15);
+        painter.setFont(font);
+        painter.drawText(rect().adjusted(40, 40, -40, -40), Qt::AlignCenter | Qt::TextWordWrap, m_emptyText);
+        return;
+    }
+    painter.setClipRect(benchRect());
+    paintTiles(painter, benchRect());
+    painter.setRenderHint(QPainter::Antialiasing);
+    paintLabels(painter);
+    paintHandles(painter);
+    paintHover(painter);
+    painter.setClipping(false);
+    paintRulers(painter);
+    if (hasFocus()) {
+        painter.setRenderHint(QPainter::Antialiasing, false);
+        painter.setPen(theme().accent);
+        painter.setBrush(Qt::NoBrush);
+        painter.drawRect(benchRect().adjusted(0, 0, -1, -1));
+    }
+}
+
+void BenchView::paintTiles(QPainter& painter, const QRect& area) {
+    const QRect tiles = visibleTiles();
+    const QPoint origin(static_cast<int>(std::lround(m_corner.x * m_pxPerMm)), static_cast<int>(std::lround(m_corner.y * m_pxPerMm)));
+    if (!m_stale.image.isNull()) {
+        const double ratio = m_pxPerMm / m_stale.pxPerMm;
+        const Point shift = (m_stale.corner - m_corner) * m_pxPerMm;
+        painter.drawImage(QRectF(area.left() + shift.x, area.top() + shift.y, m_stale.image.width() * ratio, m_stale.image.height() * ratio), m_stale.image);
+    }
+    for (int y = tiles.top(); y <= tiles.bottom(); ++y)
+        for (int x = tiles.left(); x <= tiles.right(); ++x)
+            if (const auto tile = m_tiles.constFind({x, y}); tile != m_tiles.constEnd())
+                painter.drawImage(QPoint(x * kTilePx, y * kTilePx) - origin + area.topLeft(), *tile);
+}
+
+void BenchView::paintLabels(QPainter& painter) {
+    QFont font = painter.font();
+    font.setPixelSize(12);
+    painter.setFont(font);
+    painter.setPen(theme().ink);
+    const QFontMetrics metrics(font);
+    for (const SceneGhost& ghost : m_scene->ghosts()) {
+        if (ghost.label.isEmpty())
+            continue;
+        const QPointF left = toWidget({ghost.box.least.x, ghost.box.most.y});
+        const double room = ghost.box.width() * m_pxPerMm + 20;
+        painter.drawText(left + QPointF(0, 16), metrics.elidedText(ghost.label, Qt::ElideRight, static_cast<int>(room)));
+    }
+}
+
+void BenchView::paintRulers(QPainter& painter) {
+    const Theme& t = theme();
+    painter.setRenderHint(QPainter::Antialiasing, false);
+    painter.fillRect(QRect(0, 0, width(), kRulerPx), t.panel);
+    painter.fillRect(QRect(0, 0, kRulerPx, height()), t.panel);
+    painter.setPen(t.hairline);
+    painter.drawLine(0, kRulerPx, width(), kRulerPx);
+    painter.drawLine(kRulerPx, 0, kRulerPx, height());
+    const double perUnit = m_unit == base::LengthUnit::Inch ? base::kMmPerInch : 1;
+    const double step = roundStep(70 / (m_pxPerMm * perUnit)); // in the unit; numbers at least 70 px apart
+    QFont font = painter.font();
+    font.setPixelSize(10);
+    painter.setFont(font);
+    const auto ticks = [&](bool isAcross) {
+        const double from = (isAcross ? m_corner.x : m_corner.y) / perUnit, length = (isAcross ? width() : height()) / m_pxPerMm / perUnit;
+        for (long i = static_cast<long>(std::floor(from / step * 10)); i <= static_cast<long>((from + length) / step * 10); ++i) {
+            const double mm = static_cast<double>(i) * step / 10 * perUnit;
+            const double at = isAcross ? toWidget({mm, 0}).x() : toWidget({0, mm}).y();
+            if (at < kRulerPx)
+                continue;
+            const int size = i % 10 == 0 ? 10 : i % 5 == 0 ? 7 : 4, px = static_cast<int>(at);
+            painter.setPen(t.soft);
+            isAcross ? painter.drawLine(px, kRulerPx - size, px, kRulerPx - 1) : painter.drawLine(kRulerPx - size, px, kRulerPx - 1, px);
+            if (i % 10 == 0) {
+                const QString number = QString::number(static_cast<double>(i / 10) * step);
+                if (isAcross) {
+                    painter.drawText(px + 3, 10, number);
+                } else {
+                    painter.save();
+                    painter.translate(10, px + 3);
+                    painter.rotate(90);
+                    painter.drawText(0, 0, number);
+                    painter.restore();
+                }
+            }
+        }
+    };
+    ticks(true);
+    ticks(false);
+    painter.fillRect(QRect(0, 0, kRulerPx, kRulerPx), t.panel);
+    painter.setPen(t.soft);
+    painter.drawText(QRect(0, 0, kRulerPx, kRulerPx), Qt::AlignCenter, m_unit == base::LengthUnit::Inch ? "in" : "mm");
+}
+
+void BenchView::paintHandles(QPainter& painter) {
+    const Theme& t = theme();
+    const QColor strong = Theme::light().accent; // the paper under it is light in both themes
+    if (!m_marked.isEmpty()) {
+        const QPointF a = toWidget(m_marked.least), b = toWidget(m_marked.most);
+        const QPointF middle = (a + b) / 2;
+        const double radius = std::clamp(std::hypot(b.x() - a.x(), b.y() - a.y()) / 2, 14.0, 4000.0);
+        painter.setBrush(Qt::NoBrush);
+        painter.setPen(QPen(Theme::light().spoils, 2.5));
+        painter.drawEllipse(middle, radius, radius);
+    }
+    const auto outline = [&](int item, Point by) {
+        const auto outlines = m_scene->flat(m_pxPerMm);
+        QPainterPath path;
+        for (const geometry::Polygon& ring : (*outlines)[static_cast<size_t>(item)].rings) {
+            QPolygonF polygon;
+            for (Point p : ring)
+                polygon << toWidget(p + by);
+            polygon << polygon.front();
+            path.addPolygon(polygon);
+        }
+        return path;
+    };
+    if (m_hovered >= 0 && !m_isDragging && m_mode != Mode::CloseGap) {
+        painter.setBrush(Qt::NoBrush);
+        painter.setPen(QPen(strong, 2.5));
+        painter.drawPath(outline(m_hovered, {}));
+    }
+    if (m_isDragging && m_dragged >= 0) {
+        const raster::Rgb c = m_scene->items()[static_cast<size_t>(m_dragged)].fill;
+        painter.setBrush(QColor(c[0], c[1], c[2], 200));
+        painter.setPen(QPen(strong, 2));
+        painter.drawPath(outline(m_dragged, m_dragBy));
+    }
+    if (m_mode == Mode::CloseGap && m_gapStart) {
+        painter.setPen(QPen(Theme::light().spoils, 3, Qt::SolidLine, Qt::RoundCap));
+        painter.drawLine(toWidget(*m_gapStart), m_pointer);
+        painter.setBrush(t.panel);
+        painter.drawEllipse(toWidget(*m_gapStart), 4, 4);
+    }
+}
+
+void BenchView::paintHover(QPainter& painter) {
+    if (m_hovered < 0 || m_isDragging || !m_hoverText || m_mode == Mode::CloseGap)
+        return;
+    const QString text = m_hoverText(m_scene->items()[static_cast<size_t>(m_hovered)]);
+    if (text.isEmpty())
+        return;
+    QFont font = painter.font();
+    font.setPixelSize(12);
+    painter.setFont(font);
+    const QRect bounds = QFontMetrics(font).boundingRect(QRect(0, 0, 320, 200), Qt::AlignLeft, text);
+    QRectF box(m_pointer + QPointF(16, 16), QSizeF(bounds.width() + 20, bounds.height() + 14));
+    if (box.right() > width() - 8)
+        box.moveRight(m_pointer.x() - 12);
+    if (box.bottom() > height() - 8)
+        box.moveBottom(m_pointer.y() - 12);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(QColor("#1E2A31"));
+    painter.drawRoundedRect(box, 6, 6);
+    painter.setPen(QColor("#ECE7DF"));
+    painter.drawText(box.adjusted(10, 7, -10, -7), Qt::AlignLeft, text);
+}
+
+// ---- pointer and keys --------------------------------------------------------------------------------------
+
+void BenchView::resizeEvent(QResizeEvent*) {
+    if (m_followsSize)
+        showAll();
+    requestTiles();
+}
+
+void BenchView::wheelEvent(QWheelEvent* event) {
+    if (m_scene && event->angleDelta().y() != 0)
+        zoomAt(event->position(), std::pow(1.0015, event->angleDelta().y()));
+    event->accept();
+}
+
+void BenchView::updateHover(QPointF at) {
+    m_pointer = at;
+    m_hovered = m_scene && benchRect().contains(at.toPoint()) ? m_scene->itemAt(toBench(at), m_pxPerMm) : -1;
+    update();
+}
+
+void BenchView::mousePressEvent(QMouseEvent* event) {
+    const QPointF at = event->position();
+    if (!m_scene || !benchRect().contains(at.toPoint()))
+        return;
+    if (event->button() == Qt::MiddleButton || (event->button() == Qt::LeftButton && m_isSpaceDown)) {
+        m_isPanning = true;
+        m_panFrom = at;
+        m_panCorner = m_corner;
+        setCursor(Qt::ClosedHandCursor);
+        return;
+    }
+    if (event->button() != Qt::LeftButton)
+        return;
+    updateHover(at);
+    if (m_mode == Mode::CloseGap) {
+        const Point here = toBench(at);
+        if (!m_gapStart) {
+            m_gapStart = here;
+        } else {
+            const Point from = *m_gapStart;
+            m_gapStart.reset();
+            emit gapClosed(from, here);
+        }
+        update();
+        return;
+    }
+    if (m_hovered < 0)
+        return;
+    if (m_mode == Mode::Arrange) {
+        m_dragged = m_hovered;
+        m_dragStart = toBench(at);
+        m_dragBy = {};
+    }
+    const SceneItem item = m_scene->items()[static_cast<size_t>(m_hovered)];
+    emit itemClicked(item);
+}
+
+void BenchView::mouseMoveEvent(QMouseEvent* event) {
+    const QPointF at = event->position();
+    if (m_isPanning) {
+        const QPointF by = at - m_panFrom;
+        m_followsSize = false;
+        setView(m_pxPerMm, m_panCorner - Point{by.x() / m_pxPerMm, by.y() / m_pxPerMm});
+        return;
+    }
+    if (m_dragged >= 0) {
+        m_dragBy = toBench(at) - m_dragStart;
+        m_isDragging = m_isDragging || geometry::length(m_dragBy) * m_pxPerMm > QApplication::startDragDistance();
+        m_pointer = at;
+        update();
+        return;
+    }
+    updateHover(at);
+    if (m_mode == Mode::Paint && event->buttons() == Qt::LeftButton && m_hovered >= 0)
+        emit itemClicked(m_scene->items()[static_cast<size_t>(m_hovered)]); // sweeping paints too
+}
+
+void BenchView::mouseReleaseEvent(QMouseEvent* event) {
+    if (m_isPanning) {
+        m_isPanning = false;
+        setCursor(m_mode == Mode::CloseGap ? Qt::CrossCursor : Qt::ArrowCursor);
+        return;
+    }
+    if (m_dragged < 0 || event->button() != Qt::LeftButton)
+        return;
+    const SceneItem item = m_scene->items()[static_cast<size_t>(m_dragged)];
+    const Box box = geometry::bounds(geometry::transformed(*item.shape, item.map));
+    const Point corner = box.least + m_dragBy;
+    const bool wasDragging = m_isDragging;
+    m_dragged = -1;
+    m_isDragging = false;
+    update();
+    if (wasDragging)
+        emit itemDragged(item, corner);
+}
+
+void BenchView::mouseDoubleClickEvent(QMouseEvent* event) {
+    updateHover(event->position());
+    if (m_hovered >= 0 && m_mode == Mode::Arrange)
+        emit itemDoubleClicked(m_scene->items()[static_cast<size_t>(m_hovered)]);
+    else
+        mousePressEvent(event);
+}
+
+void BenchView::keyPressEvent(QKeyEvent* event) {
+    const double step = 40 / m_pxPerMm;
+    const QPointF middle = QRectF(benchRect()).center();
+    switch (event->key()) {
+    case Qt::Key_Space:
+        if (!event->isAutoRepeat()) {
+            m_isSpaceDown = true;
+            setCursor(Qt::OpenHandCursor);
+        }
+        return;
+    case Qt::Key_Home: showAll(); return;
+    case Qt::Key_Plus:
+    case Qt::Key_Equal: zoomAt(middle, 1.25); return;
+    case Qt::Key_Minus: zoomAt(middle, 0.8); return;
+    case Qt::Key_Left: m_followsSize = false; setView(m_pxPerMm, m_corner - Point{step, 0}); return;
+    case Qt::Key_Right: m_followsSize = false; setView(m_pxPerMm, m_corner + Point{step, 0}); return;
+    case Qt::Key_Up: m_followsSize = false; setView(m_pxPerMm, m_corner - Point{0, step}); return;
+    case Qt::Key_Down: m_followsSize = false; setView(m_pxPerMm, m_corner + Point{0, step}); return;
+    case Qt::Key_Escape:
+        m_gapStart.reset();
+        m_dragged = -1;
+        m_isDragging = false;
+        m_marked = {};
+        update();
+        return;
+    default: QWidget::keyPressEvent(event);
+    }
+}
+
+void BenchView::keyReleaseEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Space && !event->isAutoRepeat()) {
+        m_isSpaceDown = false;
+        setCursor(m_mode == Mode::CloseGap ? Qt::CrossCursor : Qt::ArrowCursor);
+    }
+    QWidget::keyReleaseEvent(event);
+}
+
+void BenchView::leaveEvent(QEvent*) {
+    m_hovered = -1;
+    update();
+}
+
+} // namespace thinline::app

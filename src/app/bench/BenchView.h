@@ -1,0 +1,125 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "app/bench/Scene.h"
+#include "base/Length.h"
+
+#include <QHash>
+#include <QImage>
+#include <QPoint>
+#include <QThreadPool>
+#include <QWidget>
+
+#include <atomic>
+#include <functional>
+#include <memory>
+
+namespace thinline::app {
+
+/// The bench: the work at true scale with rulers. Tiles are drawn by workers; what is stale is shown scaled until
+/// fresh tiles arrive; handles and labels are drawn live above them (docs/adr/0004).
+///
+/// Wheel zooms at the pointer, middle button or space drags, Home shows all, plus and minus zoom, arrows scroll.
+class BenchView : public QWidget {
+    Q_OBJECT
+  public:
+    /// What a click means.
+    enum class Mode { Look, Paint, CloseGap, Arrange };
+
+    explicit BenchView(QWidget* parent = nullptr);
+    ~BenchView() override;
+
+    void setScene(std::shared_ptr<const Scene> scene, bool keepsView);
+    const Scene* scene() const { return m_scene.get(); }
+    void setMode(Mode mode);
+    Mode mode() const { return m_mode; }
+    void setUnit(base::LengthUnit unit);
+    /// What stands on the bench when there is no scene.
+    void setEmptyText(const QString& text);
+    /// Tells the text of the hover label for an item; empty for none.
+    void setHoverText(std::function<QString(const SceneItem&)> text) { m_hoverText = std::move(text); }
+
+    void showAll();
+    void zoomTo(const geometry::Box& boxMm);
+    /// Marks a place until the pointer moves on to other things.
+    void mark(const geometry::Box& boxMm);
+    double pxPerMm() const { return m_pxPerMm; }
+    QPointF toWidget(geometry::Point mm) const;
+    geometry::Point toBench(QPointF widget) const;
+    /// Whether every visible tile is drawn at the present zoom.
+    bool isSharp() const;
+
+  signals:
+    void itemClicked(const SceneItem& item);
+    /// Two clicks in Mode::CloseGap, bench mm.
+    void gapClosed(geometry::Point from, geometry::Point to);
+    /// A piece was dragged: its box's upper left corner on the bench, mm.
+    void itemDragged(const SceneItem& item, geometry::Point corner);
+    void itemDoubleClicked(const SceneItem& item);
+    void becameSharp();
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
+    void wheelEvent(QWheelEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+    void mouseDoubleClickEvent(QMouseEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+    void keyReleaseEvent(QKeyEvent*) override;
+    void leaveEvent(QEvent*) override;
+
+  private:
+    struct Stale {
+        QImage image;
+        double pxPerMm = 1;
+        geometry::Point corner; ///< mm at the widget's upper left
+    };
+    void zoomAt(QPointF widget, double factor);
+    void setView(double pxPerMm, geometry::Point corner);
+    void keepStale();
+    void dropTiles();
+    void requestTiles();
+    void takeTile(int serial, QPoint at, QImage image);
+    QRect visibleTiles() const;
+    void paintTiles(QPainter& painter, const QRect& area);
+    void paintLabels(QPainter& painter);
+    void paintRulers(QPainter& painter);
+    void paintHover(QPainter& painter);
+    void paintHandles(QPainter& painter);
+    QRect benchRect() const;
+    void updateHover(QPointF at);
+
+    std::shared_ptr<const Scene> m_scene;
+    Mode m_mode = Mode::Look;
+    base::LengthUnit m_unit = base::LengthUnit::Millimetre;
+    QString m_emptyText;
+    std::function<QString(const SceneItem&)> m_hoverText;
+
+    double m_pxPerMm = 2;
+    geometry::Point m_corner;      ///< mm at the bench's upper left
+    bool m_followsSize = true;     ///< the view shows all until the person zooms or scrolls
+    QHash<QPoint, QImage> m_tiles; ///< at the present zoom
+    QHash<QPoint, bool> m_asked;
+    Stale m_stale;
+    int m_serial = 0;
+    std::shared_ptr<std::atomic<int>> m_wanted; ///< the serial workers still care about
+    QThreadPool m_pool;
+
+    int m_hovered = -1;
+    QPointF m_pointer;
+    bool m_isPanning = false;
+    bool m_isSpaceDown = false;
+    QPointF m_panFrom;
+    geometry::Point m_panCorner;
+    std::optional<geometry::Point> m_gapStart;
+    int m_dragged = -1;
+    geometry::Point m_dragStart;
+    geometry::Point m_dragBy;
+    bool m_isDragging = false;
+    geometry::Box m_marked;
+};
+
+} // namespace thinline::app

@@ -1,0 +1,115 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/jobs/StartPage.h"
+
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+namespace thinline::app {
+namespace {
+
+void clear(QLayout* layout) {
+    while (QLayoutItem* item = layout->takeAt(0)) {
+        if (item->widget())
+            item->widget()->deleteLater();
+        if (item->layout())
+            clear(item->layout());
+        delete item;
+    }
+}
+
+QLabel* heading(const QString& text) {
+    auto* label = new QLabel(text);
+    label->setObjectName("heading");
+    return label;
+}
+
+} // namespace
+
+StartPage::StartPage(QWidget* parent) : QWidget(parent) {
+    setObjectName("panel");
+    auto* outer = new QHBoxLayout(this);
+    auto* column = new QVBoxLayout;
+    outer->addStretch(1);
+    outer->addLayout(column);
+    outer->addStretch(1);
+    column->addStretch(2);
+    auto* title = new QLabel(tr("From a drawing to clean sheets on a mat"));
+    title->setObjectName("question");
+    auto* help = new QLabel(tr("Open an ink drawing, and its areas become pieces of card on a dark backing, at true size, laid on your sheets."));
+    help->setObjectName("help");
+    help->setWordWrap(true);
+    help->setFixedWidth(520);
+    column->addWidget(title);
+    column->addWidget(help);
+    column->addSpacing(20);
+    auto* buttons = new QHBoxLayout;
+    auto* demo = new QPushButton(tr("Open the Gull Point lighthouse"));
+    demo->setObjectName("main");
+    demo->setToolTip(tr("A finished job to look around in"));
+    auto* picture = new QPushButton(tr("Open a picture or a job…"));
+    picture->setToolTip(tr("PNG, JPEG or a Thin Line job (Ctrl+O)"));
+    buttons->addWidget(demo);
+    buttons->addWidget(picture);
+    buttons->addStretch(1);
+    column->addLayout(buttons);
+    auto* drop = new QLabel(tr("You can also drop a file anywhere on this window."));
+    drop->setObjectName("soft");
+    column->addWidget(drop);
+    column->addSpacing(20);
+    m_lost = new QVBoxLayout;
+    m_recent = new QVBoxLayout;
+    m_lost->setSpacing(4);
+    m_recent->setSpacing(2);
+    column->addLayout(m_lost);
+    column->addLayout(m_recent);
+    column->addStretch(3);
+    auto* caution = new QLabel(tr("Blades cut. Follow the instructions of your machine's and your blades' makers."));
+    caution->setObjectName("soft");
+    column->addWidget(caution);
+    connect(demo, &QPushButton::clicked, this, &StartPage::wantsDemo);
+    connect(picture, &QPushButton::clicked, this, &StartPage::wantsPicture);
+}
+
+void StartPage::refresh(const QStringList& recent, const std::vector<document::Recovery::Lost>& lost) {
+    clear(m_lost);
+    clear(m_recent);
+    if (!lost.empty()) {
+        m_lost->addWidget(heading(tr("Unsaved work from a session that ended unexpectedly")));
+        for (const document::Recovery::Lost& one : lost) {
+            auto* row = new QHBoxLayout;
+            const QString origin = QString::fromStdString(one.originPath);
+            auto* text = new QLabel(origin.isEmpty() ? tr("a job that was never saved") : QFileInfo(origin).fileName());
+            text->setToolTip(origin);
+            auto* back = new QPushButton(tr("Have it back"));
+            auto* drop = new QPushButton(tr("Throw it away"));
+            drop->setObjectName("link");
+            row->addWidget(text, 1);
+            row->addWidget(back);
+            row->addWidget(drop);
+            m_lost->addLayout(row);
+            connect(back, &QPushButton::clicked, this, [this, one] { emit wantsRecovery(one); });
+            connect(drop, &QPushButton::clicked, this, [this, one] { emit wantsForgetting(one); });
+        }
+        m_lost->addSpacing(16);
+    }
+    m_recent->addWidget(heading(tr("Recent jobs")));
+    if (recent.isEmpty()) {
+        auto* none = new QLabel(tr("Jobs you save are listed here."));
+        none->setObjectName("soft");
+        m_recent->addWidget(none);
+    }
+    for (const QString& path : recent) {
+        auto* button = new QPushButton(QFileInfo(path).completeBaseName());
+        button->setObjectName("link");
+        button->setToolTip(path);
+        button->setSizePolicy(QSizePolicy::Maximum, QSizePolicy::Fixed);
+        m_recent->addWidget(button);
+        connect(button, &QPushButton::clicked, this, [this, path] { emit wantsJob(path); });
+    }
+}
+
+} // namespace thinline::app

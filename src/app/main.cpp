@@ -1,0 +1,98 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/MainWindow.h"
+#include "app/settings/Theme.h"
+#include "document/DiskFileStore.h"
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QFileInfo>
+#include <QImageReader>
+#include <QSettings>
+#include <QStandardPaths>
+#include <QTimer>
+
+#include <cstdio>
+
+using namespace thinline;
+
+namespace {
+
+/// Plugins are never missed at build time: say at start what is not there.
+QString missingPlugins() {
+    const auto formats = QImageReader::supportedImageFormats();
+    return formats.contains("jpeg") && formats.contains("png") ? QString()
+                                                               : QStringLiteral("Qt's picture plugins are missing, so PNG or JPEG cannot be opened; install libqt6gui6 again.");
+}
+
+QString demoFolder() {
+    const QString installed = QApplication::applicationDirPath() + "/../share/thinline/demo";
+    return QFileInfo::exists(installed) ? QFileInfo(installed).canonicalFilePath() : QStringLiteral(THINLINE_DEMO_FOLDER);
+}
+
+/// Saves a picture of the window once everything in it stands still, then quits.
+void photographWhenQuiet(app::MainWindow& window, const QString& path) {
+    auto* timer = new QTimer(&window);
+    QObject::connect(timer, &QTimer::timeout, &window, [&window, path, quiet = 0]() mutable {
+        quiet = window.bench().isBusy() || !window.benchView()->isSharp() ? 0 : quiet + 1;
+        constexpr int kQuietTicks = 8;
+        if (quiet < kQuietTicks)
+            return;
+        const bool isSaved = window.grab().save(path);
+        std::fprintf(isSaved ? stdout : stderr, isSaved ? "wrote %s\n" : "%s could not be written\n", qPrintable(path));
+        window.bench().abandon();
+        QApplication::exit(isSaved ? 0 : 1);
+    });
+    constexpr int kTickMs = 100;
+    timer->start(kTickMs);
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM") && qEnvironmentVariableIsEmpty("DISPLAY") && qEnvironmentVariableIsEmpty("WAYLAND_DISPLAY")) {
+        std::fputs("thinline: There is no display. Use thinline-batch, or set QT_QPA_PLATFORM=offscreen together with --picture.\n", stderr);
+        return 1;
+    }
+    QApplication qt(argc, argv);
+    QApplication::setApplicationName("thinline");
+    QApplication::setOrganizationName("thinline");
+    QApplication::setApplicationDisplayName("Thin Line");
+    QApplication::setApplicationVersion("0.1.0");
+    QApplication::setDesktopFileName("thinline");
+
+    QCommandLineParser parser;
+    parser.setApplicationDescription("Thin Line turns drawings into pieces of card for a knife cutter.");
+    parser.addHelpOption();
+    parser.addVersionOption();
+    parser.addPositionalArgument("file", "A PNG or JPEG picture or a .thinline job to open.", "[file]");
+    parser.addOption({"demo", "Open the Gull Point lighthouse."});
+    parser.addOption({"station", "Go to a station after opening: source, trace, size, sheets or pack.", "name"});
+    parser.addOption({"picture", "Write a picture of the window to a PNG file and quit.", "file.png"});
+    parser.addOption({"dark", "Use dark colours this time."});
+    parser.process(qt);
+
+    const bool isDark = parser.isSet("dark") || QSettings().value("dark").toBool();
+    const QString missingFont = app::applyTheme(qt, isDark ? app::Theme::dark() : app::Theme::light());
+
+    document::DiskFileStore store;
+    const QString recovery = QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/unsaved";
+    app::MainWindow window(store, recovery, demoFolder());
+    window.show();
+    for (const QString& problem : {missingFont, missingPlugins()})
+        if (!problem.isEmpty())
+            emit window.bench().failed(problem);
+    if (parser.isSet("station"))
+        QObject::connect(&window.bench(), &app::Workbench::opened, &window, [&] {
+            for (const app::StationInfo& info : app::stationInfos())
+                if (parser.value("station").compare(QLatin1String(info.name), Qt::CaseInsensitive) == 0)
+                    window.goTo(info.station);
+        });
+    if (!parser.positionalArguments().isEmpty())
+        window.open(parser.positionalArguments().first());
+    else if (parser.isSet("demo"))
+        window.openDemo();
+    if (parser.isSet("picture"))
+        photographWhenQuiet(window, parser.value("picture"));
+    return QApplication::exec();
+}

@@ -1,0 +1,178 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/StationPanel.h"
+
+#include "base/Length.h"
+
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QStyle>
+#include <QVBoxLayout>
+
+#include <cmath>
+
+namespace thinline::app {
+
+LengthField::LengthField(const QString& accessibleName, QWidget* parent) : QLineEdit(parent) {
+    setAccessibleName(accessibleName);
+    setAlignment(Qt::AlignRight);
+    setToolTip(tr("Type 240 mm, 24,5 cm or 9 1/2 in, then Enter"));
+    connect(this, &QLineEdit::editingFinished, this, &LengthField::read);
+}
+
+void LengthField::showLength(double lengthMm, base::LengthUnit unit) {
+    m_unit = unit;
+    m_shownMm = lengthMm;
+    setProperty("wrong", false);
+    style()->polish(this);
+    if (!hasFocus() || !isModified())
+        setText(QString::fromStdString(base::formatLength(lengthMm, unit)));
+    setModified(false);
+}
+
+void LengthField::read() {
+    if (!isModified())
+        return;
+    setModified(false);
+    const std::string typed = text().trimmed().toStdString();
+    const bool isZero = m_mayBeZero && !typed.empty() && typed.find_first_not_of("0., mincm") == std::string::npos && typed[0] == '0';
+    const auto length = base::parseLength(typed, m_unit);
+    if (!length && !isZero) {
+        setProperty("wrong", true);
+        style()->polish(this);
+        emit refused(QString::fromStdString(length.error().message));
+        return;
+    }
+    const double mm = isZero ? 0 : length->inMm();
+    const bool isSame = std::abs(mm - m_shownMm) < 0.005;
+    showLength(isSame ? m_shownMm : mm, m_unit);
+    setText(QString::fromStdString(base::formatLength(mm, m_unit)));
+    if (!isSame)
+        emit entered(mm);
+}
+
+StationPanel::StationPanel(Workbench& bench, const QString& question, const QString& help, const QString& mainButton, QWidget* parent)
+    : QWidget(parent), m_bench(bench), m_controls(new QVBoxLayout), m_answer(new QFrame), m_answerRows(new QGridLayout), m_main(new QPushButton(mainButton)) {
+    setObjectName("panel");
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 14, 0, 16);
+    column->setSpacing(8);
+
+    auto* body = new QWidget;
+    body->setObjectName("panelBody");
+    auto* lines = new QVBoxLayout(body);
+    lines->setContentsMargins(20, 0, 20, 8);
+    lines->setSpacing(4);
+    auto* title = new QLabel(question);
+    title->setObjectName("question");
+    title->setWordWrap(true);
+    auto* line = new QLabel(help);
+    line->setObjectName("help");
+    line->setWordWrap(true);
+    lines->addWidget(title);
+    lines->addWidget(line);
+    lines->addSpacing(8);
+    m_controls->setSpacing(8);
+    lines->addLayout(m_controls);
+    lines->addStretch(1);
+
+    auto* scroll = new QScrollArea;
+    scroll->setObjectName("panel");
+    scroll->setWidget(body);
+    scroll->setWidgetResizable(true);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    column->addWidget(scroll, 1);
+
+    m_answer->setObjectName("answer");
+    auto* answerLines = new QVBoxLayout(m_answer);
+    answerLines->setContentsMargins(12, 8, 12, 10);
+    answerLines->setSpacing(4);
+    auto* answerTitle = new QLabel(tr("Answer"));
+    answerTitle->setObjectName("soft");
+    answerLines->addWidget(answerTitle);
+    m_answerRows->setVerticalSpacing(4);
+    m_answerRows->setColumnStretch(0, 1);
+    answerLines->addLayout(m_answerRows);
+    auto* answerFrame = new QHBoxLayout;
+    answerFrame->setContentsMargins(14, 0, 14, 4);
+    answerFrame->addWidget(m_answer);
+    column->addLayout(answerFrame);
+
+    m_main->setObjectName("main");
+    m_main->setMinimumHeight(36);
+    auto* mainFrame = new QHBoxLayout;
+    mainFrame->setContentsMargins(20, 0, 20, 0);
+    mainFrame->addWidget(m_main);
+    column->addLayout(mainFrame);
+}
+
+QWidget* StationPanel::addRow(const QString& label, QWidget* field, int fieldWidth) {
+    auto* row = new QWidget;
+    auto* line = new QHBoxLayout(row);
+    line->setContentsMargins(0, 0, 0, 0);
+    auto* text = new QLabel(label);
+    text->setBuddy(field);
+    line->addWidget(text, 1);
+    if (fieldWidth > 0)
+        field->setFixedWidth(fieldWidth);
+    line->addWidget(field);
+    m_controls->addWidget(row);
+    return row;
+}
+
+QLabel* StationPanel::addHeading(const QString& text) {
+    auto* label = new QLabel(text);
+    label->setObjectName("heading");
+    m_controls->addSpacing(4);
+    m_controls->addWidget(label);
+    return label;
+}
+
+QLabel* StationPanel::addNote() {
+    auto* label = new QLabel;
+    label->setObjectName("soft");
+    label->setWordWrap(true);
+    label->hide();
+    m_controls->addWidget(label);
+    return label;
+}
+
+LengthField* StationPanel::addLength(const QString& label) {
+    auto* field = new LengthField(label);
+    addRow(label, field);
+    return field;
+}
+
+void StationPanel::tell(QLabel* note, const QString& sentence) {
+    note->setText(sentence);
+    note->setVisible(!sentence.isEmpty());
+}
+
+void StationPanel::setAnswer(const QVector<std::pair<QString, QString>>& rows, const QString& why) {
+    while (QLayoutItem* item = m_answerRows->takeAt(0)) {
+        if (item->widget())
+            item->widget()->deleteLater();
+        delete item;
+    }
+    int at = 0;
+    for (const auto& [name, value] : rows) {
+        auto* left = new QLabel(name);
+        auto* right = new QLabel(value);
+        right->setObjectName("value");
+        right->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+        right->setToolTip(why);
+        left->setToolTip(why);
+        m_answerRows->addWidget(left, at, 0);
+        m_answerRows->addWidget(right, at++, 1);
+    }
+}
+
+QString StationPanel::sizeText(double widthMm, double heightMm) const {
+    return QString::fromStdString(base::formatSize(widthMm, heightMm, m_bench.job().unit));
+}
+
+} // namespace thinline::app

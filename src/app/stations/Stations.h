@@ -1,0 +1,147 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "app/stations/StationPanel.h"
+
+#include <QMap>
+#include <QTimer>
+
+class QButtonGroup;
+class QCheckBox;
+class QComboBox;
+class QSlider;
+class QSpinBox;
+
+namespace thinline::app {
+
+/// What do we start from? The picture and its real size.
+class SourceStation : public StationPanel {
+    Q_OBJECT
+  public:
+    explicit SourceStation(Workbench& bench, QWidget* parent = nullptr);
+    void refresh() override;
+
+  signals:
+    void wantsPicture();
+
+  private:
+    void setWidth(double widthMm);
+    LengthField* m_width;
+    LengthField* m_height;
+    QComboBox* m_unit;
+    QLabel* m_facts;
+    QLabel* m_note;
+};
+
+/// Which areas become which card?
+class TraceStation : public StationPanel {
+    Q_OBJECT
+  public:
+    explicit TraceStation(Workbench& bench, QWidget* parent = nullptr);
+    void refresh() override;
+    void setActive(bool isActive) override;
+
+    /// The stock that a click lays on an area.
+    std::string chosenStock() const { return m_chosenStock; }
+    bool isClosingGaps() const;
+    bool showsPicture() const;
+    /// Adds a line of ink between two points of the finished design, mm.
+    void closeGap(geometry::Point from, geometry::Point to);
+
+  signals:
+    void modeChanged();
+
+  private:
+    void retrace(const QString& name, const std::function<void(trace::LineDrawingRecipe&)>& change);
+    void buildSwatches();
+    QSlider* addSlider(const QString& label, QLabel*& value, int least, int most);
+
+    QSlider* m_threshold;
+    QLabel* m_thresholdText;
+    QCheckBox* m_automatic;
+    QSlider* m_leastArea;
+    QLabel* m_leastAreaText;
+    QLabel* m_dropped;
+    LengthField* m_room;
+    QPushButton* m_close;
+    QPushButton* m_reopen;
+    QCheckBox* m_picture;
+    QLabel* m_note;
+    QGridLayout* m_swatches;
+    QButtonGroup* m_swatchGroup;
+    QVector<QString> m_swatchIds;
+    QTimer m_settle; ///< sliders trace when they have come to rest
+    std::function<void()> m_pending;
+    std::string m_chosenStock;
+};
+
+/// How large, and on what?
+class SizeStation : public StationPanel {
+    Q_OBJECT
+  public:
+    explicit SizeStation(Workbench& bench, QWidget* parent = nullptr);
+    void refresh() override;
+
+  private:
+    void setSize(bool isWidth, double mm);
+    LengthField* m_width;
+    LengthField* m_height;
+    QCheckBox* m_keep;
+    QLabel* m_note;
+    QGridLayout* m_largest;
+};
+
+/// Which sheet lies where?
+class SheetsStation : public StationPanel {
+    Q_OBJECT
+  public:
+    explicit SheetsStation(Workbench& bench, QWidget* parent = nullptr);
+    void refresh() override;
+    void setActive(bool isActive) override;
+    /// The piece whose copies can be set.
+    void choosePiece(design::PieceId piece);
+
+  private:
+    void changePlan(const QString& name, const std::function<void(document::SheetPlan&)>& change);
+    QComboBox* m_mat;
+    QComboBox* m_sheet;
+    QWidget* m_ownWidthRow;
+    QWidget* m_ownHeightRow;
+    LengthField* m_ownWidth;
+    LengthField* m_ownHeight;
+    LengthField* m_spacing;
+    QCheckBox* m_turn;
+    QSpinBox* m_copies;
+    QWidget* m_copiesRow;
+    QLabel* m_copiesOf;
+    QPushButton* m_unpin;
+    QLabel* m_note;
+    design::PieceId m_piece = 0;
+    bool m_isActive = false;
+};
+
+/// Who gets what?
+class PackStation : public StationPanel {
+    Q_OBJECT
+  public:
+    explicit PackStation(Workbench& bench, base::FileStore& store, QWidget* parent = nullptr);
+    void refresh() override;
+    void setActive(bool isActive) override;
+    void setFolder(const QString& folder);
+
+  signals:
+    void written(const QString& folder);
+
+  private:
+    void write();
+    base::FileStore& m_store;
+    Task m_task;
+    QLineEdit* m_folder;
+    QLabel* m_files;
+    QLabel* m_result;
+    std::shared_ptr<const design::Arrangement> m_writtenFor;
+    bool m_isActive = false;
+};
+
+} // namespace thinline::app

@@ -1,0 +1,120 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/tray/Tray.h"
+
+#include "app/settings/Theme.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+#include <memory>
+
+namespace thinline::app {
+namespace {
+
+/// Full disc: spoils card. Half disc: risks card. Ring: note.
+class Mark : public QWidget {
+  public:
+    explicit Mark(inspect::Severity severity) : m_severity(severity) {
+        setFixedSize(14, 14);
+        setAccessibleName(QString::fromStdString(inspect::severityName(severity)));
+        setToolTip(accessibleName());
+    }
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        const Theme& t = theme();
+        QPainter painter(this);
+        painter.setRenderHint(QPainter::Antialiasing);
+        const QRectF disc(2, 2, 10, 10);
+        const QColor colour = m_severity == inspect::Severity::SpoilsCard ? t.spoils : m_severity == inspect::Severity::RisksCard ? t.risks : t.soft;
+        painter.setPen(QPen(colour, 1.4));
+        painter.setBrush(m_severity == inspect::Severity::SpoilsCard ? QBrush(colour) : QBrush(Qt::NoBrush));
+        painter.drawEllipse(disc);
+        if (m_severity == inspect::Severity::RisksCard) {
+            painter.setBrush(colour);
+            painter.drawPie(disc, 90 * 16, 180 * 16);
+        }
+    }
+
+  private:
+    inspect::Severity m_severity;
+};
+
+} // namespace
+
+Tray::Tray(QWidget* parent) : QWidget(parent) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(18, 8, 6, 6);
+    column->setSpacing(4);
+    auto* head = new QHBoxLayout;
+    auto* title = new QLabel(tr("Findings"));
+    title->setObjectName("soft");
+    m_count = new QLabel;
+    m_count->setObjectName("soft");
+    head->addWidget(title, 1);
+    head->addWidget(m_count);
+    head->setContentsMargins(0, 0, 14, 0);
+    column->addLayout(head);
+    auto* body = new QWidget;
+    body->setObjectName("panelBody");
+    m_rows = new QVBoxLayout(body);
+    m_rows->setContentsMargins(0, 0, 6, 0);
+    m_rows->setSpacing(0);
+    auto* scroll = new QScrollArea;
+    scroll->setObjectName("panel");
+    scroll->setWidget(body);
+    scroll->setWidgetResizable(true);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    column->addWidget(scroll, 1);
+    setAccessibleName(tr("Findings"));
+}
+
+void Tray::showFindings(const std::vector<inspect::Finding>& findings, bool hasPieces) {
+    while (QLayoutItem* item = m_rows->takeAt(0)) {
+        if (item->widget()) {
+            item->widget()->hide();
+            item->widget()->deleteLater();
+        }
+        delete item;
+    }
+    m_count->setText(findings.empty() ? QString() : tr("%1 open").arg(findings.size()));
+    if (findings.empty()) {
+        auto* none = new QLabel(hasPieces ? tr("Nothing found that would spoil card.") : tr("What would spoil card is said here before it is cut."));
+        none->setObjectName("soft");
+        none->setWordWrap(true);
+        m_rows->addWidget(none);
+    }
+    for (const inspect::Finding& finding : findings) {
+        auto* row = new QWidget;
+        auto* line = new QHBoxLayout(row);
+        line->setContentsMargins(0, 1, 0, 1);
+        line->setSpacing(8);
+        line->addWidget(new Mark(finding.severity), 0, Qt::AlignTop);
+        auto* text = new QLabel(QString::fromStdString(finding.message));
+        text->setWordWrap(true);
+        text->setToolTip(QString::fromStdString(finding.remedy));
+        text->setStyleSheet("font-size: 12px");
+        line->addWidget(text, 1);
+        auto* button = new QPushButton(tr("Show"));
+        button->setObjectName("link");
+        button->setEnabled(!finding.places.empty());
+        button->setAccessibleName(tr("Show: %1").arg(text->text()));
+        button->setToolTip(finding.places.size() > 1 ? tr("Go to the place; again for the next of %1").arg(finding.places.size()) : tr("Go to the place"));
+        connect(button, &QPushButton::clicked, this, [this, finding, next = std::make_shared<size_t>(0)] {
+            emit wantsToShow(finding, finding.places[*next]);
+            *next = (*next + 1) % finding.places.size();
+        });
+        line->addWidget(button, 0, Qt::AlignTop);
+        m_rows->addWidget(row);
+    }
+    m_rows->addStretch(1);
+}
+
+} // namespace thinline::app
