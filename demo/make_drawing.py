@@ -128,7 +128,7 @@ for i, (y, step, height, start, colour) in enumerate([(240, 19, 8, -6, SEA), (25
     if i == 1:
         gap(88.9, 246.2, 0, 4, 1.2, SEA)
 for x, y in [(48, 284.6), (168, 283.6), (104, 284.6)]:
-    shape(f"M{x} {y} q6 -5 12 0 q-6 -2 -12 0 Z", CREAM, 1.0)
+    shape(f"M{x} {y} q7 -6.4 14 0 q-7 -1.6 -14 0 Z", CREAM, 1.0)
 
 # A boat in front of the waves
 shape("M26 243 L54 243 L49 251 L31 251 Z", SIGNAL)
@@ -137,7 +137,7 @@ shape("M38 243 L38 217 L28 243 Z", LAMP, 1.3)
 ink("M39 243 L39 209", 1.4)
 
 # Pebbles along the shore
-for x, y, r in [(70, 235, 2.3), (76, 237, 1.5), (126, 236, 2.0), (131.5, 237, 1.2), (165, 238, 1.8), (120.5, 238, 0.9)]:
+for x, y, r in [(73.5, 237, 2.0), (79.6, 238, 1.4), (126, 236, 2.0), (131.5, 237, 1.2), (165, 238, 1.8), (120.5, 238, 0.9)]:
     disc(x, y, r, CREAM, 0.9)
 
 body = "\n".join(out)

@@ -66,7 +66,10 @@ MainWindow::MainWindow(base::FileStore& store, const QString& recoveryFolder, co
     setCentralWidget(whole);
     connectParts();
     m_start->refresh(recent(), m_bench.lostWork());
+    m_tray->showFindings({}, false);
     refresh();
+    centralWidget()->setFocusPolicy(Qt::ClickFocus);
+    centralWidget()->setFocus(); // no control is chosen before the person chooses one
 }
 
 QWidget* MainWindow::buildTop() {

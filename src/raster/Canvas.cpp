@@ -126,31 +126,47 @@ void Canvas::fill(const geometry::Polygons& rings, Rgb colour, double opacity) {
     blend(colour, opacity);
 }
 
-/// Adds the thin rectangle around a-b, a little longer than the stretch so that neighbours close their joint.
+/// Adds the thin rectangle around a-b.
 void Canvas::addStretch(Point a, Point b, double half) {
     const Point along = geometry::direction(b - a);
     if (along == Point{})
         return;
-    const Point side{-along.y * half, along.x * half}, more = along * (half * 0.5);
-    const Point p = a - more, q = b + more;
-    addEdge(p - side, q - side);
-    addEdge(q - side, q + side);
-    addEdge(q + side, p + side);
-    addEdge(p + side, p - side);
+    const Point side{-along.y * half, along.x * half};
+    addEdge(a - side, b - side);
+    addEdge(b - side, b + side);
+    addEdge(b + side, a + side);
+    addEdge(a + side, a - side);
 }
 
 void Canvas::stroke(const geometry::Polygons& rings, double widthPx, Rgb colour, double opacity) {
-    if (!begin(drawnBox(rings).grownBy(widthPx)))
+    if (!begin(drawnBox(rings).grownBy(2 * widthPx)))
         return;
-    const geometry::Box clip = geometry::Box{{0, 0}, {static_cast<double>(m_width), static_cast<double>(m_height)}}.grownBy(widthPx);
+    // Both edges of the line are rings of their own, met in mitres, so that neighbouring steps share no area twice.
     for (const geometry::Polygon& ring : rings)
-        for (size_t i = 0; i < ring.size(); ++i) {
-            const Point a = ring[i], b = ring[i + 1 == ring.size() ? 0 : i + 1];
-            geometry::Box box;
-            box.include(a);
-            box.include(b);
-            if (clip.meets(box))
-                addStretch(a, b, widthPx / 2);
+        for (const double half : {widthPx / 2, -widthPx / 2}) {
+            m_edge.clear();
+            const size_t n = ring.size();
+            Point in{};
+            for (size_t i = n; in == Point{} && i-- > 1;)
+                in = geometry::direction(ring[0] - ring[i]);
+            for (size_t i = 0; i < n; ++i) {
+                const Point out = geometry::direction(ring[i + 1 == n ? 0 : i + 1] - ring[i]);
+                if (out == Point{})
+                    continue;
+                const Point before{-in.y * half, in.x * half}, after{-out.y * half, out.x * half};
+                const double cosine = geometry::dot(in, out);
+                if (cosine > -0.5) {
+                    m_edge.push_back(ring[i] + (before + after) * (1 / (1 + cosine)));
+                } else { // too sharp for a mitre
+                    m_edge.push_back(ring[i] + before);
+                    m_edge.push_back(ring[i] + after);
+                }
+                in = out;
+            }
+            for (size_t i = 0; i < m_edge.size(); ++i) {
+                const Point a = m_edge[i], b = m_edge[i + 1 == m_edge.size() ? 0 : i + 1];
+                half > 0 ? addEdge(a, b) : addEdge(b, a);
+            }
         }
     blend(colour, opacity);
 }

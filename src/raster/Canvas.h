@@ -28,7 +28,7 @@ class Canvas {
     /// Cost: O(edges + box of the area).
     void fill(const geometry::Polygons& ringsPx, Rgb colour, double opacity = 1);
 
-    /// Draws closed rings as lines `widthPx` wide with mitred-enough joins for thin lines.
+    /// Draws closed rings as lines `widthPx` wide, mitred, sharp corners bevelled.
     void stroke(const geometry::Polygons& ringsPx, double widthPx, Rgb colour, double opacity = 1);
 
     /// Draws one open line, dashed when `dashPx` > 0 (equal dash and gap).
@@ -47,6 +47,7 @@ class Canvas {
     std::vector<std::uint32_t> m_pixels;
     // The accumulation buffer of the area being filled: signed coverage differences within its clipped box.
     std::vector<float> m_cover;
+    geometry::Polygon m_edge; ///< one edge of a line being drawn; kept to spare allocations
     int m_left = 0, m_top = 0, m_boxWidth = 0, m_boxHeight = 0;
 };
 

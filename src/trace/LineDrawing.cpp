@@ -47,6 +47,20 @@ raster::Rgb colourOf(const raster::Picture& picture, const Region& region) {
     return raster::medianColour(picture, pixels);
 }
 
+/// Rounds an outline to what the job file keeps (1/10,000 px), so that a job read back is the same to the bit.
+geometry::Shape kept(geometry::Shape shape) {
+    const auto rounded = [](geometry::Point p) { return geometry::Point{std::round(p.x * 1e4) / 1e4, std::round(p.y * 1e4) / 1e4}; };
+    const auto roundAll = [&](geometry::Contour& contour) {
+        contour.start = rounded(contour.start);
+        for (geometry::Segment& s : contour.segments)
+            s = {rounded(s.control1), rounded(s.control2), rounded(s.end), s.isLine};
+    };
+    roundAll(shape.outline);
+    for (geometry::Contour& opening : shape.openings)
+        roundAll(opening);
+    return shape;
+}
+
 base::Result<Grey> inkOf(const raster::Picture& picture, const LineDrawingRecipe& recipe, int& threshold) {
     const Grey grey = raster::brightness(picture);
     threshold = recipe.threshold ? *recipe.threshold : raster::otsuThreshold(grey);
@@ -98,7 +112,7 @@ base::Result<std::vector<geometry::Shape>> backingOf(const Grey& ink, const Regi
         if (!outlines)
             return outlines.error();
         for (const geometry::Shape& shape : *outlines)
-            shapes.push_back(shape);
+            shapes.push_back(kept(shape));
     }
     std::sort(shapes.begin(), shapes.end(), [](const auto& a, const auto& b) { return geometry::area(a) > geometry::area(b); });
     return shapes;
@@ -181,8 +195,10 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
         if (!shapes)
             return shapes.error();
         const raster::Rgb colour = colourOf(picture, region);
-        for (const geometry::Shape& shape : *shapes)
+        for (const geometry::Shape& fitted : *shapes) {
+            const geometry::Shape shape = kept(fitted);
             out.areas.push_back({static_cast<design::PieceId>(out.areas.size() + 1), shape, geometry::pointInside(shape), colour});
+        }
     }
     progress.report(1, "Done");
     return out;

@@ -112,8 +112,8 @@ void BenchView::showAll() {
 
 void BenchView::zoomTo(const Box& box) {
     const QRect area = benchRect();
-    constexpr double kMarginPx = 24;
-    const double fit = std::min((area.width() - 2 * kMarginPx) / std::max(box.width(), 1e-3), (area.height() - 2 * kMarginPx) / std::max(box.height(), 1e-3));
+    constexpr double kSidePx = 24, kEndPx = 40; // above and below: labels
+    const double fit = std::min((area.width() - 2 * kSidePx) / std::max(box.width(), 1e-3), (area.height() - 2 * kEndPx) / std::max(box.height(), 1e-3));
     const double zoom = std::clamp(fit, kLeastZoom, 40.0);
     m_followsSize = false;
     setView(zoom, box.centre() - Point{area.width() / zoom / 2, area.height() / zoom / 2});
@@ -254,15 +254,20 @@ void BenchView::paintTiles(QPainter& painter, const QRect& area) {
 void BenchView::paintLabels(QPainter& painter) {
     QFont font = painter.font();
     font.setPixelSize(12);
-    painter.setFont(font);
-    painter.setPen(theme().ink);
-    const QFontMetrics metrics(font);
     for (const SceneGhost& ghost : m_scene->ghosts()) {
         if (ghost.label.isEmpty())
             continue;
-        const QPointF left = toWidget({ghost.box.least.x, ghost.box.most.y});
-        const double room = ghost.box.width() * m_pxPerMm + 20;
-        painter.drawText(left + QPointF(0, 16), metrics.elidedText(ghost.label, Qt::ElideRight, static_cast<int>(room)));
+        const QPointF below = toWidget({ghost.box.least.x, ghost.box.most.y}), beside = toWidget(ghost.box.most);
+        const QPointF at = ghost.labelAtRight ? beside + QPointF(8, -4) : below + QPointF(0, 16);
+        const int room = ghost.labelAtRight ? 200 : static_cast<int>(beside.x() - below.x());
+        font.setBold(!ghost.secondLine.isEmpty());
+        painter.setFont(font);
+        painter.setPen(theme().ink);
+        painter.drawText(at, QFontMetrics(font).elidedText(ghost.label, Qt::ElideRight, room));
+        font.setBold(false);
+        painter.setFont(font);
+        painter.setPen(theme().soft);
+        painter.drawText(at + QPointF(0, 15), QFontMetrics(font).elidedText(ghost.secondLine, Qt::ElideRight, room));
     }
 }
 

@@ -15,8 +15,9 @@ using geometry::Transform;
 
 constexpr raster::Rgb kPaper{255, 255, 255};
 constexpr raster::Rgb kMat{241, 238, 232};
-constexpr int kLoadsAcross = 4;
-constexpr double kLoadGapMm = 30; // room for the label under each mat
+constexpr double kLoadGapMm = 40;      // between mats side by side
+constexpr double kLoadRowGapMm = 110;  // room for two lines of label under each mat, also when zoomed out
+constexpr double kBenchAspect = 1.7;   // of a usual bench: rows and columns are chosen to fill it
 
 raster::Rgb colourOf(const design::Stack& stack, const std::string& stockId) {
     const design::Stock* stock = design::findStock(stack.stocks, stockId);
@@ -160,14 +161,14 @@ std::shared_ptr<const Scene> sceneOfPicture(const document::Job& job, std::share
         return nullptr;
     const double width = job.pictureWidthMm, height = width * job.artwork->heightPx / job.artwork->widthPx * job.artwork->pixelAspect;
     const Box box{{0, 0}, {width, height}};
-    return std::make_shared<const Scene>(std::vector<SceneGhost>{{SceneGhost::Kind::Paper, box, kPaper, {}}}, std::vector<SceneItem>{}, std::move(picture), box);
+    return std::make_shared<const Scene>(std::vector<SceneGhost>{{SceneGhost::Kind::Paper, box, kPaper, {}, {}, false}}, std::vector<SceneItem>{}, std::move(picture), box);
 }
 
 std::shared_ptr<const Scene> sceneOfDesign(const document::Job& job, std::shared_ptr<const raster::Picture> picture) {
     if (!job.stack)
         return nullptr;
     const Box paper = paperBox(job);
-    std::vector<SceneGhost> ghosts{{SceneGhost::Kind::Paper, paper, kPaper, {}}};
+    std::vector<SceneGhost> ghosts{{SceneGhost::Kind::Paper, paper, kPaper, {}, {}, false}};
     return std::make_shared<const Scene>(std::move(ghosts), picture ? std::vector<SceneItem>{} : itemsOfDesign(*job.stack), picture, paper);
 }
 
@@ -182,13 +183,13 @@ std::shared_ptr<const Scene> sceneOfSize(const document::Job& job, const design:
     double shade = 0;
     for (const design::MatFormat& mat : mats) {
         const Point corner{-mat.marginMm, -mat.marginMm};
-        ghosts.push_back({SceneGhost::Kind::Mat, {corner, corner + Point{mat.widthMm, mat.heightMm}}, mixed(kMat, kPaper, shade), QString::fromUtf8("mat ") + QString::fromStdString(mat.name)});
+        ghosts.push_back({SceneGhost::Kind::Mat, {corner, corner + Point{mat.widthMm, mat.heightMm}}, mixed(kMat, kPaper, shade), "mat " + QString::fromStdString(mat.name), {}, true});
         shade += 0.5;
     }
     auto items = itemsOfDesign(*job.stack);
     for (SceneItem& item : items)
         item.map = Transform::move(design.least * -1);
-    ghosts.push_back({SceneGhost::Kind::Paper, {{0, 0}, {design.width(), design.height()}}, kPaper, {}});
+    ghosts.push_back({SceneGhost::Kind::Paper, {{0, 0}, {design.width(), design.height()}}, kPaper, {}, {}, false});
     return std::make_shared<const Scene>(std::move(ghosts), std::move(items), nullptr, Box{});
 }
 
@@ -198,7 +199,11 @@ Point loadCorner(const design::Arrangement& arrangement, size_t load) {
         cellWidth = std::max(cellWidth, one.mat.widthMm);
         cellHeight = std::max(cellHeight, one.mat.heightMm);
     }
-    return {static_cast<double>(load % kLoadsAcross) * (cellWidth + kLoadGapMm), static_cast<double>(load / kLoadsAcross) * (cellHeight + kLoadGapMm)};
+    cellWidth += kLoadGapMm;
+    cellHeight += kLoadRowGapMm;
+    const double count = static_cast<double>(arrangement.loads.size());
+    const size_t across = std::max<size_t>(1, static_cast<size_t>(std::ceil(std::sqrt(count * kBenchAspect * cellHeight / cellWidth) - 0.25)));
+    return {static_cast<double>(load % across) * cellWidth, static_cast<double>(load / across) * cellHeight};
 }
 
 std::shared_ptr<const Scene> sceneOfSheets(const document::Job& job) {
@@ -215,10 +220,11 @@ std::shared_ptr<const Scene> sceneOfSheets(const document::Job& job) {
             pieces += sheet.pieces.size();
         const QString stock = load.sheets.empty() ? QString() : QString::fromStdString(design::stockName(job.stocks, load.sheets.front().stockId));
         ghosts.push_back({SceneGhost::Kind::Mat, {corner, corner + Point{load.mat.widthMm, load.mat.heightMm}}, kMat,
-                          QStringLiteral("Load %1 of %2   %3 · %4 %5").arg(l + 1).arg(arrangement.loads.size()).arg(stock).arg(pieces).arg(pieces == 1 ? "piece" : "pieces")});
+                          QStringLiteral("Load %1 of %2").arg(l + 1).arg(arrangement.loads.size()),
+                          QStringLiteral("%1 · %2 %3").arg(stock).arg(pieces).arg(pieces == 1 ? "piece" : "pieces"), false});
         for (const design::PlacedSheet& sheet : load.sheets) {
             const Point at = corner + Point{sheet.xMm, sheet.yMm};
-            ghosts.push_back({SceneGhost::Kind::Sheet, {at, at + Point{sheet.widthMm, sheet.heightMm}}, mixed(kMat, colourOf(*job.stack, sheet.stockId), 0.3), {}});
+            ghosts.push_back({SceneGhost::Kind::Sheet, {at, at + Point{sheet.widthMm, sheet.heightMm}}, mixed(kMat, colourOf(*job.stack, sheet.stockId), 0.3), {}, {}, false});
             for (const design::PlacedPiece& placed : sheet.pieces)
                 if (const design::Piece* piece = design::findPiece(*job.stack, placed.what.piece))
                     items.push_back({piece->shape, design::placement(geometry::bounds(*piece->shape), placed).then(Transform::move(corner)),

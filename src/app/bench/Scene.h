@@ -35,7 +35,9 @@ struct SceneGhost {
     Kind kind = Kind::Mat;
     geometry::Box box;
     raster::Rgb tint{};
-    QString label; ///< written below the box
+    QString label;         ///< written below the box
+    QString secondLine;    ///< below the label, in lesser weight
+    bool labelAtRight = false; ///< beside the box's lower right corner instead, where boxes lie on each other
 };
 
 /// Everything the bench shows, as one value that never changes once built; worker threads draw from it. The

@@ -30,6 +30,7 @@ QLineEdit, QComboBox, QAbstractSpinBox { background: %field; border: 1px solid %
 QLineEdit:focus, QComboBox:focus, QAbstractSpinBox:focus { border: 1px solid %accent; }
 QLineEdit[wrong="true"] { border: 1px solid %spoils; }
 QComboBox::drop-down { border: none; width: 20px; }
+QComboBox::down-arrow { image: url(:/icons/down-%mode.png); width: 9px; height: 9px; }
 QComboBox QAbstractItemView { background: %field; border: 1px solid %hairline; selection-background-color: %accent; selection-color: %onAccent; }
 QPushButton { background: %field; border: 1px solid %hairline; border-radius: 4px; padding: 6px 12px; font-weight: 600; }
 QPushButton:hover { border-color: %soft; }
@@ -45,9 +46,10 @@ QPushButton#link:hover, QToolButton#link:hover { text-decoration: underline; }
 QPushButton#link:focus, QToolButton#link:focus { border: 1px solid %accent; border-radius: 4px; }
 QPushButton#link:disabled, QToolButton#link:disabled { color: %soft; font-weight: normal; }
 QToolButton#link::menu-indicator { image: none; }
+QAbstractSpinBox::up-button, QAbstractSpinBox::down-button { width: 0; border: none; }
 QCheckBox { spacing: 8px; }
 QCheckBox::indicator { width: 14px; height: 14px; border: 1px solid %soft; border-radius: 3px; background: %field; }
-QCheckBox::indicator:checked { background: %accent; border-color: %accent; }
+QCheckBox::indicator:checked { background: %accent; border-color: %accent; image: url(:/icons/tick-%mode.png); }
 QCheckBox::indicator:focus, QCheckBox:focus { border-color: %accent; }
 QSlider::groove:horizontal { height: 3px; background: %hairline; border-radius: 1px; }
 QSlider::sub-page:horizontal { background: %accent; border-radius: 1px; }
@@ -72,6 +74,7 @@ QHeaderView::section { background: %panel; border: none; padding: 4px; }
 )";
     const std::pair<const char*, QColor> roles[] = {{"%onAccent", onAccent}, {"%ink", t.ink},       {"%soft", t.soft},     {"%panel", t.panel},   {"%hairline", t.hairline},
                                                     {"%accent", t.accent},   {"%spoils", t.spoils}, {"%answer", t.answer}, {"%field", t.field}};
+    sheet.replace(QLatin1String("%mode"), t.isDark ? "dark" : "light");
     for (const auto& [role, colour] : roles)
         sheet.replace(QLatin1String(role), name(colour));
     return sheet;

@@ -179,7 +179,7 @@ void CrossSection::keyPressEvent(QKeyEvent* event) {
 SideView::SideView(Workbench& bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(18, 8, 16, 6);
-    column->setSpacing(2);
+    column->setSpacing(6);
     auto* head = new QHBoxLayout;
     auto* title = new QLabel(tr("Side view"));
     title->setObjectName("soft");
@@ -203,6 +203,7 @@ SideView::SideView(Workbench& bench, QWidget* parent) : QWidget(parent), m_bench
     m_stock->setAccessibleName(tr("Stock of the layer"));
     m_lift = new QDoubleSpinBox;
     m_lift->setRange(0, 50);
+    m_lift->setButtonSymbols(QAbstractSpinBox::NoButtons);
     m_lift->setDecimals(1);
     m_lift->setSingleStep(0.5);
     m_lift->setPrefix(tr("lift "));

@@ -7,6 +7,7 @@
 #include <QImageReader>
 #include <QImageWriter>
 
+#include <algorithm>
 #include <cmath>
 
 namespace thinline::formats::image {
@@ -46,6 +47,14 @@ void readResolution(const base::Bytes& file, bool isSideways, DecodedPicture& ou
     }
     out.dpiX = isSideways ? stated->dpiY : stated->dpiX;
     out.dpiY = isSideways ? stated->dpiX : stated->dpiY;
+}
+
+/// Takes the pHYs chunk out of a PNG: the codec always writes one.
+void dropResolution(base::Bytes& png) {
+    constexpr std::uint8_t kName[] = {'p', 'H', 'Y', 's'};
+    const auto name = std::search(png.begin(), png.end(), std::begin(kName), std::end(kName));
+    if (name != png.end())
+        png.erase(name - 4, name + 4 + 9 + 4); // length before, nine bytes and a checksum behind
 }
 
 } // namespace
@@ -92,7 +101,10 @@ base::Bytes encodePng(const raster::Picture& picture, double dpi) {
     buffer.open(QIODevice::WriteOnly);
     QImageWriter writer(&buffer, "png");
     writer.write(image);
-    return base::Bytes(bytes.begin(), bytes.end());
+    base::Bytes file(bytes.begin(), bytes.end());
+    if (dotsPerMetre <= 0)
+        dropResolution(file);
+    return file;
 }
 
 } // namespace thinline::formats::image

@@ -53,6 +53,8 @@ base::Result<Bytes> readEntry(zip_t* archive, zip_uint64_t index, std::uint64_t 
 } // namespace
 
 base::Result<std::map<std::string, Bytes>> readArchive(const Bytes& file, const Limits& limits) {
+    if (file.empty())
+        return damaged("it is empty"); // the library takes nothing for an empty container
     zip_error_t error;
     zip_error_init(&error);
     zip_source_t* source = zip_source_buffer_create(file.data(), file.size(), 0, &error);

@@ -1,0 +1,91 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "pack/Package.h"
+
+#include "formats/image/ImageFile.h"
+#include "formats/svg/WriteDrawing.h"
+#include "pack/Pictures.h"
+#include "support/Shapes.h"
+
+#include <gtest/gtest.h>
+
+namespace thinline::pack {
+namespace {
+
+design::Stack someStack() {
+    const auto shared = [](geometry::Shape s) { return std::make_shared<const geometry::Shape>(std::move(s)); };
+    return {{{"sea", "sea", {60, 125, 140}}},
+            {{design::LayerRole::Areas, "sea", 0, false, {{1, shared(support::withOpening(support::disc({50, 50}, 20), support::disc({50, 50}, 5))), 1}, {2, shared(support::rectangle(0, 0, 33.333, 10)), 2}}}}};
+}
+
+design::Arrangement someArrangement() {
+    const design::MatFormat mat{"square12", "12 × 12 in", 304.8, 304.8, 6.35};
+    return {{{mat, {{"sea", 0, 0, 210, 297, 6.35, {{{1, 0}, 10, 10, 0, false}, {{2, 0}, 60, 10, 1, false}, {{2, 1}, 80, 10, 0, false}}}}}}, {}};
+}
+
+std::string textOf(const base::Bytes& bytes) { return {bytes.begin(), bytes.end()}; }
+base::Bytes bytesOf(const std::string& text) { return {text.begin(), text.end()}; }
+
+TEST(Package, WritesEveryLoadReadsItBackAndListsIt) {
+    const auto package = makePackage(someStack(), someArrangement(), "Quay sign");
+    ASSERT_TRUE(package);
+    EXPECT_TRUE(package->isSound());
+    ASSERT_EQ(package->files.size(), 3u);
+    EXPECT_EQ(package->files[0].name, "load-1-sea.svg");
+    EXPECT_EQ(package->checks[0].foundPieces, 3);
+    EXPECT_LT(package->checks[0].worstBoxMm, kBoxToleranceMm);
+    EXPECT_EQ(package->files[1].name, "overview.png");
+    EXPECT_TRUE(formats::image::decode(package->files[1].bytes));
+    EXPECT_NE(textOf(package->files[2].bytes).find("read back: 3 pieces, sizes agree"), std::string::npos);
+}
+
+TEST(Package, NothingArrangedIsRefused) { EXPECT_FALSE(makePackage(someStack(), {}, "x")); }
+
+struct Tampering {
+    const char* what;
+    const char* from;
+    const char* to;
+    const char* says;
+};
+
+TEST(CheckLoad, NoticesEveryKindOfDamage) {
+    const design::Load load = someArrangement().loads[0];
+    const std::string good = formats::svg::writeLoad(load, someStack(), "x");
+    EXPECT_TRUE(checkLoad("good", bytesOf(good), load, someStack()).isSound());
+    const Tampering rows[] = {
+        {"another id", "piece-2-2", "piece-9-9", "is missing"},
+        {"another group", "sea-cut", "sea-score", "is missing"},
+        {"a corner moved by 10 um", "M80 10L113.333 10", "M80 10L113.343 10", "another size or place"},
+        {"another page", "width=\"304.8mm\" height=\"304.8mm\" viewBox=\"0 0 304.8 304.8\"", "width=\"304mm\" height=\"304mm\" viewBox=\"0 0 304 304\"", "not the size of the mat"},
+        {"no svg", "<svg", "<gsv", "cannot be read back"},
+    };
+    for (const Tampering& row : rows) {
+        std::string bad = good;
+        const auto at = bad.find(row.from);
+        ASSERT_NE(at, std::string::npos) << row.what;
+        bad.replace(at, std::string(row.from).size(), row.to);
+        const FileCheck check = checkLoad("bad", bytesOf(bad), load, someStack());
+        EXPECT_FALSE(check.isSound()) << row.what;
+        EXPECT_NE(check.problem.find(row.says), std::string::npos) << row.what << ": " << check.problem;
+    }
+    std::string twice = good;
+    const auto from = twice.find("  <path id=\"piece-1-1\"");
+    const std::string path = twice.substr(from, twice.find("</path>", from) + 8 - from);
+    twice.insert(from, path);
+    EXPECT_FALSE(checkLoad("twice", bytesOf(twice), load, someStack()).isSound()) << "a cut line twice";
+}
+
+TEST(Pictures, TheOverviewShowsThePieceWhereItLies) {
+    const raster::Picture picture = overview(someArrangement(), someStack(), 2);
+    const auto at = [&](double xMm, double yMm) { // 12 mm of white around the mat
+        const std::uint8_t* p = picture.row(static_cast<int>((yMm + 12) * 2)) + static_cast<size_t>((xMm + 12) * 2) * 3;
+        return raster::Rgb{p[0], p[1], p[2]};
+    };
+    EXPECT_EQ(at(15, 30), (raster::Rgb{60, 125, 140})); // on the ring
+    EXPECT_NE(at(30, 30), (raster::Rgb{60, 125, 140})); // through its opening
+    EXPECT_EQ(at(-5, -5), (raster::Rgb{255, 255, 255}));
+    EXPECT_EQ(overview({}, someStack(), 2).width, 32);
+}
+
+} // namespace
+} // namespace thinline::pack
