@@ -49,7 +49,8 @@ QToolButton* linkButton(const QString& text, const QString& tip) {
 
 } // namespace
 
-MainWindow::MainWindow(base::FileStore& store, const QString& recoveryFolder, const QString& demoFolder, QWidget* parent)
+MainWindow::MainWindow(base::FileStore& store, const QString& recoveryFolder, const QString& demoFolder,
+                       QWidget* parent)
     : QMainWindow(parent), m_store(store), m_demoFolder(demoFolder), m_bench(store, recoveryFolder) {
     setWindowTitle("Thin Line");
     setWindowIcon(QIcon(":/icons/thinline-256.png"));
@@ -207,7 +208,8 @@ QWidget* MainWindow::buildBottom() {
     return bottom;
 }
 
-QAction* MainWindow::addAction(const QString& text, const QKeySequence& key, const std::function<void()>& call) {
+QAction* MainWindow::addAction(const QString& text, const QKeySequence& key,
+                               const std::function<void()>& call) {
     auto* action = new QAction(text, this);
     action->setShortcut(key);
     QMainWindow::addAction(action);
@@ -216,24 +218,31 @@ QAction* MainWindow::addAction(const QString& text, const QKeySequence& key, con
 }
 
 void MainWindow::buildActions() {
-    m_actions["open"] = addAction(tr("Open a picture or a job…"), QKeySequence::Open, [this] { choosePicture(); });
+    m_actions["open"] =
+        addAction(tr("Open a picture or a job…"), QKeySequence::Open, [this] { choosePicture(); });
     m_actions["save"] = addAction(tr("Save the job"), QKeySequence::Save, [this] { save(); });
-    m_actions["saveAs"] = addAction(tr("Save the job as…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saveAs(); });
+    m_actions["saveAs"] = addAction(tr("Save the job as…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S),
+                                    [this] { saveAs(); });
     m_actions["demo"] = addAction(tr("Open the Gull Point lighthouse"), {}, [this] { openDemo(); });
     m_actions["theme"] = addAction(tr("Switch between light and dark"), {}, [this] { switchTheme(); });
-    m_actions["quit"] = addAction(tr("Close Thin Line"), QKeySequence(Qt::CTRL | Qt::Key_Q), [this] { close(); });
+    m_actions["quit"] =
+        addAction(tr("Close Thin Line"), QKeySequence(Qt::CTRL | Qt::Key_Q), [this] { close(); });
     m_actions["undo"] = addAction(tr("Undo"), QKeySequence::Undo, [this] { m_bench.undo(); });
-    m_actions["redo"] = addAction(tr("Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { m_bench.redo(); });
-    m_actions["find"] = addAction(tr("Find an action"), QKeySequence(Qt::CTRL | Qt::Key_K), [this] { findAction(); });
-    m_actions["all"] = addAction(tr("Show everything on the bench"), QKeySequence(Qt::CTRL | Qt::Key_0), [this] { m_view->showAll(); });
+    m_actions["redo"] =
+        addAction(tr("Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { m_bench.redo(); });
+    m_actions["find"] =
+        addAction(tr("Find an action"), QKeySequence(Qt::CTRL | Qt::Key_K), [this] { findAction(); });
+    m_actions["all"] = addAction(tr("Show everything on the bench"), QKeySequence(Qt::CTRL | Qt::Key_0),
+                                 [this] { m_view->showAll(); });
     m_actions["gap"] = addAction(tr("Close a gap by two clicks"), QKeySequence(Qt::CTRL | Qt::Key_G), [this] {
         goTo(Station::Trace);
         panel<TraceStation>(Station::Trace)->findChild<QPushButton*>("closeGap")->click();
     });
-    m_actions["drawing"] = addAction(tr("Show the drawing instead of the areas"), QKeySequence(Qt::CTRL | Qt::Key_D), [this] {
-        goTo(Station::Trace);
-        panel<TraceStation>(Station::Trace)->findChild<QAbstractButton*>("showDrawing")->click();
-    });
+    m_actions["drawing"] =
+        addAction(tr("Show the drawing instead of the areas"), QKeySequence(Qt::CTRL | Qt::Key_D), [this] {
+            goTo(Station::Trace);
+            panel<TraceStation>(Station::Trace)->findChild<QAbstractButton*>("showDrawing")->click();
+        });
     m_actions["escape"] = addAction(tr("Stop or close the message"), QKeySequence(Qt::Key_Escape), [this] {
         if (m_bench.isBusy())
             m_bench.stop();
@@ -242,7 +251,9 @@ void MainWindow::buildActions() {
     });
     for (const StationInfo& info : stationInfos())
         if (!info.promise)
-            addAction(tr("Go to %1").arg(tr(info.name)), QKeySequence(QStringLiteral("Ctrl+%1").arg(static_cast<int>(info.station) + 1)), [this, station = info.station] { goTo(station); });
+            addAction(tr("Go to %1").arg(tr(info.name)),
+                      QKeySequence(QStringLiteral("Ctrl+%1").arg(static_cast<int>(info.station) + 1)),
+                      [this, station = info.station] { goTo(station); });
 }
 
 void MainWindow::connectParts() {
@@ -285,9 +296,11 @@ void MainWindow::connectParts() {
         const Station next = built[std::min(at + 1, built.size() - 1)];
         connect(it.value(), &StationPanel::done, this, [this, next] { goTo(next); });
     }
-    connect(panel<SourceStation>(Station::Source), &SourceStation::wantsPicture, this, &MainWindow::choosePicture);
+    connect(panel<SourceStation>(Station::Source), &SourceStation::wantsPicture, this,
+            &MainWindow::choosePicture);
     connect(panel<TraceStation>(Station::Trace), &TraceStation::modeChanged, this, &MainWindow::refreshScene);
-    connect(panel<PackStation>(Station::Pack), &PackStation::written, this, [this](const QString& folder) { tell(tr("The files are in %1.").arg(folder), false); });
+    connect(panel<PackStation>(Station::Pack), &PackStation::written, this,
+            [this](const QString& folder) { tell(tr("The files are in %1.").arg(folder), false); });
     connect(m_start, &StartPage::wantsDemo, this, &MainWindow::openDemo);
     connect(m_start, &StartPage::wantsPicture, this, &MainWindow::choosePicture);
     connect(m_start, &StartPage::wantsJob, this, &MainWindow::open);
@@ -298,19 +311,26 @@ void MainWindow::connectParts() {
     });
     m_view->setHoverText([this](const SceneItem& item) { return hoverText(item); });
     connect(m_view, &BenchView::itemClicked, this, &MainWindow::clicked);
-    connect(m_view, &BenchView::gapClosed, this, [this](geometry::Point from, geometry::Point to) { panel<TraceStation>(Station::Trace)->closeGap(from, to); });
+    connect(m_view, &BenchView::gapClosed, this, [this](geometry::Point from, geometry::Point to) {
+        panel<TraceStation>(Station::Trace)->closeGap(from, to);
+    });
     connect(m_view, &BenchView::itemDragged, this, &MainWindow::dragged);
     connect(m_view, &BenchView::itemDoubleClicked, this, [this](const SceneItem& item) {
-        m_bench.run(tr("Let a pinned piece go"), [what = design::CopyOf{item.piece, item.copy}](const document::Job& job, const base::Progress& progress) {
-            return document::unpinned(job, what, document::shippedCatalogue().formats, progress);
-        });
+        m_bench.run(tr("Let a pinned piece go"),
+                    [what = design::CopyOf{item.piece, item.copy}](const document::Job& job,
+                                                                   const base::Progress& progress) {
+                        return document::unpinned(job, what, document::shippedCatalogue().formats, progress);
+                    });
     });
     connect(m_tray, &Tray::wantsToShow, this, &MainWindow::showFinding);
 }
 
-// ---- the job ------------------------------------------------------------------------------------------------
+// ---- the job
+// ------------------------------------------------------------------------------------------------
 
-void MainWindow::openDemo() { open(m_demoFolder + "/gull-point-lighthouse.thinline"); }
+void MainWindow::openDemo() {
+    open(m_demoFolder + "/gull-point-lighthouse.thinline");
+}
 
 void MainWindow::open(const QString& path) {
     if (mayLeaveJob())
@@ -318,7 +338,9 @@ void MainWindow::open(const QString& path) {
 }
 
 void MainWindow::choosePicture() {
-    const QString path = QFileDialog::getOpenFileName(this, tr("Open a picture or a job"), {}, tr("Pictures and jobs (*.png *.jpg *.jpeg *.thinline);;All files (*)"));
+    const QString path =
+        QFileDialog::getOpenFileName(this, tr("Open a picture or a job"), {},
+                                     tr("Pictures and jobs (*.png *.jpg *.jpeg *.thinline);;All files (*)"));
     if (!path.isEmpty())
         open(path);
 }
@@ -335,7 +357,9 @@ bool MainWindow::save() {
 bool MainWindow::saveAs() {
     if (!m_bench.hasJob())
         return true;
-    QString path = QFileDialog::getSaveFileName(this, tr("Save the job"), QDir::homePath() + "/" + QString::fromStdString(m_bench.job().name) + ".thinline",
+    QString path = QFileDialog::getSaveFileName(this, tr("Save the job"),
+                                                QDir::homePath() + "/" +
+                                                    QString::fromStdString(m_bench.job().name) + ".thinline",
                                                 tr("Thin Line jobs (*.thinline)"));
     if (path.isEmpty())
         return false;
@@ -401,9 +425,12 @@ void MainWindow::remember(const QString& path) {
     QSettings().setValue("recentJobs", QVariant(all.mid(0, kMostRecent)));
 }
 
-QStringList MainWindow::recent() const { return QSettings().value("recentJobs").toStringList(); }
+QStringList MainWindow::recent() const {
+    return QSettings().value("recentJobs").toStringList();
+}
 
-// ---- views --------------------------------------------------------------------------------------------------
+// ---- views
+// --------------------------------------------------------------------------------------------------
 
 void MainWindow::goTo(Station station) {
     if (!m_panels.contains(station))
@@ -427,7 +454,8 @@ void MainWindow::refresh() {
 
 void MainWindow::refreshTop() {
     const document::Job& job = m_bench.job();
-    m_jobMenuButton->setText(m_bench.hasJob() ? QString::fromStdString(job.name) : QStringLiteral("Thin Line"));
+    m_jobMenuButton->setText(m_bench.hasJob() ? QString::fromStdString(job.name)
+                                              : QStringLiteral("Thin Line"));
     QString state = tr("no job open");
     if (m_bench.hasJob()) {
         state = m_bench.isUnsaved() ? tr("not saved yet") : tr("saved");
@@ -439,8 +467,10 @@ void MainWindow::refreshTop() {
     m_jobState->setText(state);
     m_undoButton->setEnabled(m_bench.canUndo());
     m_redoButton->setEnabled(m_bench.canRedo());
-    m_undoButton->setToolTip(m_bench.canUndo() ? tr("Take back: %1 (Ctrl+Z)").arg(m_bench.undoName()) : tr("Nothing to take back (Ctrl+Z)"));
-    m_redoButton->setToolTip(m_bench.canRedo() ? tr("Do again: %1 (Ctrl+Shift+Z)").arg(m_bench.redoName()) : tr("Nothing to do again (Ctrl+Shift+Z)"));
+    m_undoButton->setToolTip(m_bench.canUndo() ? tr("Take back: %1 (Ctrl+Z)").arg(m_bench.undoName())
+                                               : tr("Nothing to take back (Ctrl+Z)"));
+    m_redoButton->setToolTip(m_bench.canRedo() ? tr("Do again: %1 (Ctrl+Shift+Z)").arg(m_bench.redoName())
+                                               : tr("Nothing to do again (Ctrl+Shift+Z)"));
     m_view->setUnit(job.unit);
 }
 
@@ -448,7 +478,8 @@ void MainWindow::refreshThread() {
     const document::Job& job = m_bench.job();
     const auto finds = [&](std::initializer_list<inspect::Kind> kinds) {
         for (const inspect::Finding& f : m_bench.findings())
-            if (f.severity == inspect::Severity::SpoilsCard && std::find(kinds.begin(), kinds.end(), f.kind) != kinds.end())
+            if (f.severity == inspect::Severity::SpoilsCard &&
+                std::find(kinds.begin(), kinds.end(), f.kind) != kinds.end())
                 return true;
         return false;
     };
@@ -463,7 +494,8 @@ void MainWindow::refreshThread() {
         if (info.station == Station::Size && job.tracing)
             state = finds({Kind::LargerThanEveryMat}) ? BeadState::HasFindings : BeadState::Done;
         if (info.station == Station::Sheets && job.arrangement)
-            state = finds({Kind::LargerThanSheet, Kind::OverlapsOnSheet}) ? BeadState::HasFindings : BeadState::Done;
+            state = finds({Kind::LargerThanSheet, Kind::OverlapsOnSheet}) ? BeadState::HasFindings
+                                                                          : BeadState::Done;
         states.append(state);
     }
     m_thread->showStations(m_station, states);
@@ -473,17 +505,21 @@ void MainWindow::refreshScene() {
     const document::Job& job = m_bench.job();
     auto* trace = panel<TraceStation>(Station::Trace);
     const bool showsPicture = m_station == Station::Trace && trace->showsPicture();
-    const auto mode = m_station == Station::Sheets                                    ? BenchView::Mode::Arrange
-                      : m_station != Station::Trace                                   ? BenchView::Mode::Look
-                      : trace->isClosingGaps()                                        ? BenchView::Mode::CloseGap
-                                                                                      : BenchView::Mode::Paint;
+    const auto mode = m_station == Station::Sheets  ? BenchView::Mode::Arrange
+                      : m_station != Station::Trace ? BenchView::Mode::Look
+                      : trace->isClosingGaps()      ? BenchView::Mode::CloseGap
+                                                    : BenchView::Mode::Paint;
     if (m_view->mode() != mode)
         m_view->setMode(mode);
-    const bool isSame = m_shownStation == m_station && m_shownStack == job.stack.get() && m_shownArrangement == job.arrangement.get() &&
-                        m_shownPicture == m_bench.picture().get() && m_shownWidth == job.pictureWidthMm && m_showsPicture == showsPicture;
+    const bool isSame = m_shownStation == m_station && m_shownStack == job.stack.get() &&
+                        m_shownArrangement == job.arrangement.get() &&
+                        m_shownPicture == m_bench.picture().get() && m_shownWidth == job.pictureWidthMm &&
+                        m_showsPicture == showsPicture;
     if (isSame)
         return;
-    const bool isSameView = m_shownStation == m_station || (m_shownStation == Station::Sheets && m_station == Station::Pack) || (m_shownStation == Station::Pack && m_station == Station::Sheets);
+    const bool isSameView = m_shownStation == m_station ||
+                            (m_shownStation == Station::Sheets && m_station == Station::Pack) ||
+                            (m_shownStation == Station::Pack && m_station == Station::Sheets);
     const bool keepsView = isSameView && m_view->scene() != nullptr;
     m_shownStation = m_station;
     m_shownStack = job.stack.get();
@@ -491,13 +527,24 @@ void MainWindow::refreshScene() {
     m_shownPicture = m_bench.picture().get();
     m_shownWidth = job.pictureWidthMm;
     m_showsPicture = showsPicture;
-    m_view->setEmptyText(!m_bench.hasPicture() ? tr("Open a picture to begin.") : !m_bench.isTraced() ? tr("Nothing is traced yet: go to Source and trace the picture.") : tr("The pieces are being laid on sheets."));
+    m_view->setEmptyText(!m_bench.hasPicture() ? tr("Open a picture to begin.")
+                         : !m_bench.isTraced()
+                             ? tr("Nothing is traced yet: go to Source and trace the picture.")
+                             : tr("The pieces are being laid on sheets."));
     std::shared_ptr<const Scene> scene;
     switch (m_station) {
-    case Station::Source: scene = sceneOfPicture(job, m_bench.picture()); break;
-    case Station::Trace: scene = sceneOfDesign(job, showsPicture ? m_bench.picture() : nullptr); break;
-    case Station::Size: scene = sceneOfSize(job, m_bench.catalogue().formats); break;
-    default: scene = sceneOfSheets(job); break;
+    case Station::Source:
+        scene = sceneOfPicture(job, m_bench.picture());
+        break;
+    case Station::Trace:
+        scene = sceneOfDesign(job, showsPicture ? m_bench.picture() : nullptr);
+        break;
+    case Station::Size:
+        scene = sceneOfSize(job, m_bench.catalogue().formats);
+        break;
+    default:
+        scene = sceneOfSheets(job);
+        break;
     }
     m_view->setScene(std::move(scene), keepsView);
 }
@@ -514,7 +561,8 @@ QString MainWindow::hoverText(const SceneItem& item) const {
         return {};
     const geometry::Box box = geometry::bounds(*item.shape);
     const design::Piece* piece = design::findPiece(*job.stack, item.piece);
-    QString text = QString::fromStdString(design::pieceName(*job.stack, item.piece)) + "\n" + QString::fromStdString(base::formatSize(box.width(), box.height(), job.unit));
+    QString text = QString::fromStdString(design::pieceName(*job.stack, item.piece)) + "\n" +
+                   QString::fromStdString(base::formatSize(box.width(), box.height(), job.unit));
     if (piece && piece->copies > 1)
         text += tr(" · %1 copies").arg(piece->copies);
     for (const inspect::Finding& f : m_bench.findings())
@@ -536,7 +584,8 @@ void MainWindow::clicked(const SceneItem& item) {
     const auto painted = m_bench.job().paint.find(item.piece);
     if (painted == m_bench.job().paint.end() || painted->second == stock)
         return;
-    m_bench.apply(tr("Lay %1").arg(QString::fromStdString(design::stockName(m_bench.job().stocks, stock))), document::painted(m_bench.job(), {item.piece}, stock));
+    m_bench.apply(tr("Lay %1").arg(QString::fromStdString(design::stockName(m_bench.job().stocks, stock))),
+                  document::painted(m_bench.job(), {item.piece}, stock));
 }
 
 void MainWindow::dragged(const SceneItem& item, geometry::Point corner) {
@@ -549,12 +598,17 @@ void MainWindow::dragged(const SceneItem& item, geometry::Point corner) {
     size_t load = static_cast<size_t>(item.load);
     for (size_t i = 0; i < arrangement.loads.size(); ++i) {
         const geometry::Point at = loadCorner(arrangement, i);
-        if (geometry::Box{at, at + geometry::Point{arrangement.loads[i].mat.widthMm, arrangement.loads[i].mat.heightMm}}.contains(middle))
+        if (geometry::Box{
+                at, at + geometry::Point{arrangement.loads[i].mat.widthMm, arrangement.loads[i].mat.heightMm}}
+                .contains(middle))
             load = i;
     }
     const geometry::Point onMat = corner - loadCorner(arrangement, load);
-    m_bench.run(tr("Pin a piece"), [what = design::CopyOf{item.piece, item.copy}, load, onMat, turns = item.placed->quarterTurns](const document::Job& job, const base::Progress& progress) {
-        return document::pinnedAt(job, what, load, onMat.x, onMat.y, turns, document::shippedCatalogue().formats, progress);
+    m_bench.run(tr("Pin a piece"), [what = design::CopyOf{item.piece, item.copy}, load, onMat,
+                                    turns = item.placed->quarterTurns](const document::Job& job,
+                                                                       const base::Progress& progress) {
+        return document::pinnedAt(job, what, load, onMat.x, onMat.y, turns,
+                                  document::shippedCatalogue().formats, progress);
     });
 }
 

@@ -28,7 +28,8 @@ namespace thinline::app {
 class MainWindow : public QMainWindow {
     Q_OBJECT
   public:
-    MainWindow(base::FileStore& store, const QString& recoveryFolder, const QString& demoFolder, QWidget* parent = nullptr);
+    MainWindow(base::FileStore& store, const QString& recoveryFolder, const QString& demoFolder,
+               QWidget* parent = nullptr);
 
     Workbench& bench() { return m_bench; }
     BenchView* benchView() { return m_view; }

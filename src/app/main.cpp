@@ -21,13 +21,16 @@ namespace {
 /// Plugins are never missed at build time: say at start what is not there.
 QString missingPlugins() {
     const auto formats = QImageReader::supportedImageFormats();
-    return formats.contains("jpeg") && formats.contains("png") ? QString()
-                                                               : QStringLiteral("Qt's picture plugins are missing, so PNG or JPEG cannot be opened; install libqt6gui6 again.");
+    return formats.contains("jpeg") && formats.contains("png")
+               ? QString()
+               : QStringLiteral("Qt's picture plugins are missing, so PNG or JPEG cannot be opened; install "
+                                "libqt6gui6 again.");
 }
 
 QString demoFolder() {
     const QString installed = QApplication::applicationDirPath() + "/../share/thinline/demo";
-    return QFileInfo::exists(installed) ? QFileInfo(installed).canonicalFilePath() : QStringLiteral(THINLINE_DEMO_FOLDER);
+    return QFileInfo::exists(installed) ? QFileInfo(installed).canonicalFilePath()
+                                        : QStringLiteral(THINLINE_DEMO_FOLDER);
 }
 
 /// Saves a picture of the window once everything in it stands still, then quits.
@@ -39,7 +42,8 @@ void photographWhenQuiet(app::MainWindow& window, const QString& path) {
         if (quiet < kQuietTicks)
             return;
         const bool isSaved = window.grab().save(path);
-        std::fprintf(isSaved ? stdout : stderr, isSaved ? "wrote %s\n" : "%s could not be written\n", qPrintable(path));
+        std::fprintf(isSaved ? stdout : stderr, isSaved ? "wrote %s\n" : "%s could not be written\n",
+                     qPrintable(path));
         window.bench().abandon();
         QApplication::exit(isSaved ? 0 : 1);
     });
@@ -50,8 +54,11 @@ void photographWhenQuiet(app::MainWindow& window, const QString& path) {
 } // namespace
 
 int main(int argc, char** argv) {
-    if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM") && qEnvironmentVariableIsEmpty("DISPLAY") && qEnvironmentVariableIsEmpty("WAYLAND_DISPLAY")) {
-        std::fputs("thinline: There is no display. Use thinline-batch, or set QT_QPA_PLATFORM=offscreen together with --picture.\n", stderr);
+    if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM") && qEnvironmentVariableIsEmpty("DISPLAY") &&
+        qEnvironmentVariableIsEmpty("WAYLAND_DISPLAY")) {
+        std::fputs("thinline: There is no display. Use thinline-batch, or set QT_QPA_PLATFORM=offscreen "
+                   "together with --picture.\n",
+                   stderr);
         return 1;
     }
     QApplication qt(argc, argv);
@@ -67,7 +74,8 @@ int main(int argc, char** argv) {
     parser.addVersionOption();
     parser.addPositionalArgument("file", "A PNG or JPEG picture or a .thinline job to open.", "[file]");
     parser.addOption({"demo", "Open the Gull Point lighthouse."});
-    parser.addOption({"station", "Go to a station after opening: source, trace, size, sheets or pack.", "name"});
+    parser.addOption(
+        {"station", "Go to a station after opening: source, trace, size, sheets or pack.", "name"});
     parser.addOption({"picture", "Write a picture of the window to a PNG file and quit.", "file.png"});
     parser.addOption({"dark", "Use dark colours this time."});
     parser.process(qt);
@@ -76,7 +84,8 @@ int main(int argc, char** argv) {
     const QString missingFont = app::applyTheme(qt, isDark ? app::Theme::dark() : app::Theme::light());
 
     document::DiskFileStore store;
-    const QString recovery = QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/unsaved";
+    const QString recovery =
+        QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/unsaved";
     app::MainWindow window(store, recovery, demoFolder());
     window.show();
     for (const QString& problem : {missingFont, missingPlugins()})

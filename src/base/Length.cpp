@@ -22,8 +22,14 @@ Error refuse(std::string_view text, const std::string& why) {
 
 /// The text without surrounding blanks, vulgar fractions spelled out, comma turned to point, lower case.
 std::string normalised(std::string_view text) {
-    static constexpr std::array<std::pair<std::string_view, std::string_view>, 7> kSpelled = {{
-        {"½", " 1/2"}, {"¼", " 1/4"}, {"¾", " 3/4"}, {"⅛", " 1/8"}, {"\u00a0", " "}, {"\u2009", " "}, {"″", "\""}}};
+    static constexpr std::array<std::pair<std::string_view, std::string_view>, 7> kSpelled = {
+        {{"½", " 1/2"},
+         {"¼", " 1/4"},
+         {"¾", " 3/4"},
+         {"⅛", " 1/8"},
+         {"\u00a0", " "},
+         {"\u2009", " "},
+         {"″", "\""}}};
     std::string out;
     for (size_t i = 0; i < text.size();) {
         bool wasSpelled = false;
@@ -132,8 +138,9 @@ Result<Length> parseLength(std::string_view text, LengthUnit unit, LengthRange r
     if (lengthMm == 0)
         return refuse(text, "is zero; a size must be above zero.");
     if (!std::isfinite(lengthMm) || lengthMm < range.leastMm || lengthMm > range.largestMm)
-        return refuse(text, "is out of range; sizes go from " + formatNumber(range.leastMm, range.leastMm < 1 ? 2 : 0) +
-                                " mm to " + formatNumber(range.largestMm, 0) + " mm.");
+        return refuse(text, "is out of range; sizes go from " +
+                                formatNumber(range.leastMm, range.leastMm < 1 ? 2 : 0) + " mm to " +
+                                formatNumber(range.largestMm, 0) + " mm.");
     return mm(lengthMm);
 }
 
@@ -142,13 +149,15 @@ Result<double> parseAreaMm2(std::string_view text) {
     Cursor cursor{plain};
     const auto number = cursor.number();
     if (!number || !std::isfinite(*number))
-        return Error{Code::InvalidArgument, "The area " + quoted(text) + " is not a number; type it like 0.5 mm2."};
+        return Error{Code::InvalidArgument,
+                     "The area " + quoted(text) + " is not a number; type it like 0.5 mm2."};
     cursor.skipBlanks();
     double factor = 1;
     if (cursor.rest == "in2" || cursor.rest == "in²")
         factor = kMmPerInch * kMmPerInch;
     else if (!cursor.rest.empty() && cursor.rest != "mm2" && cursor.rest != "mm²")
-        return Error{Code::InvalidArgument, "The area " + quoted(text) + " has a unit I do not know; use mm2 or in2."};
+        return Error{Code::InvalidArgument,
+                     "The area " + quoted(text) + " has a unit I do not know; use mm2 or in2."};
     const double areaMm2 = *number * factor;
     constexpr double kLargestMm2 = 1e6;
     if (areaMm2 > kLargestMm2)
@@ -160,8 +169,8 @@ std::string formatNumber(double value, int decimals) {
     std::array<char, 64> buffer{};
     if (!std::isfinite(value) || std::abs(value) > 1e15)
         return "?";
-    const auto [end, code] =
-        std::to_chars(buffer.data(), buffer.data() + buffer.size(), value, std::chars_format::fixed, decimals);
+    const auto [end, code] = std::to_chars(buffer.data(), buffer.data() + buffer.size(), value,
+                                           std::chars_format::fixed, decimals);
     std::string text = code == std::errc() ? std::string(buffer.data(), end) : "?";
     return text.find_first_not_of("-0.") == std::string::npos && text.front() == '-' ? text.substr(1) : text;
 }

@@ -29,8 +29,12 @@ class Length {
     double m_mm = 0;
 };
 
-constexpr Length mm(double value) { return Length(value); }
-constexpr Length inches(double value) { return Length(value * kMmPerInch); }
+constexpr Length mm(double value) {
+    return Length(value);
+}
+constexpr Length inches(double value) {
+    return Length(value * kMmPerInch);
+}
 
 /// The range a stated length may have; outside it the parser refuses with a sentence.
 struct LengthRange {
@@ -39,9 +43,11 @@ struct LengthRange {
 };
 
 /// Returns the length somebody typed.
-/// Accepts "240", "240 mm", "24,5cm", "0.24 m", "9.5 in", "11 1/2 in", "3/4\"", "11½ in"; a bare number counts in `unit`.
+/// Accepts "240", "240 mm", "24,5cm", "0.24 m", "9.5 in", "11 1/2 in", "3/4\"", "11½ in"; a bare number
+/// counts in `unit`.
 ///         A comma is a decimal comma; thousands separators are refused, because "1,200" may mean either.
-/// Errors: InvalidArgument with a sentence that quotes the text: empty, no number, unknown unit, negative, zero,
+/// Errors: InvalidArgument with a sentence that quotes the text: empty, no number, unknown unit, negative,
+/// zero,
 ///         not finite, or outside `range`.
 /// Cost:   O(length of text).
 Result<Length> parseLength(std::string_view text, LengthUnit unit, LengthRange range = {});
@@ -50,7 +56,8 @@ Result<Length> parseLength(std::string_view text, LengthUnit unit, LengthRange r
 /// Errors: InvalidArgument as for parseLength; zero is allowed (nothing is too small).
 Result<double> parseAreaMm2(std::string_view text);
 
-/// Returns the length as the person reads it: "240.0 mm" or "9.449 in"; `withUnit` false leaves the number alone.
+/// Returns the length as the person reads it: "240.0 mm" or "9.449 in"; `withUnit` false leaves the number
+/// alone.
 std::string formatLength(double lengthMm, LengthUnit unit, bool withUnit = true);
 
 /// Returns "412.0 × 61.0 mm", the way every size is written in the interface, the batch tool and the reports.

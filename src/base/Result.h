@@ -11,7 +11,16 @@
 /// as a Result; our own mistakes are asserts. No exception leaves a folder.
 namespace thinline::base {
 
-enum class Code { InvalidArgument, ParseError, NotFound, IoError, Unsupported, Degenerate, LimitExceeded, Cancelled };
+enum class Code {
+    InvalidArgument,
+    ParseError,
+    NotFound,
+    IoError,
+    Unsupported,
+    Degenerate,
+    LimitExceeded,
+    Cancelled
+};
 
 /// What went wrong. `message` is one sentence for a person: what, where and what to do.
 struct Error {
@@ -53,6 +62,8 @@ class [[nodiscard]] Result {
 struct Done {};
 using Status = Result<Done>;
 
-inline Error cancelled() { return {Code::Cancelled, "Stopped."}; }
+inline Error cancelled() {
+    return {Code::Cancelled, "Stopped."};
+}
 
 } // namespace thinline::base

@@ -23,7 +23,9 @@ using base::Error;
 using document::Job;
 using json = nlohmann::ordered_json;
 
-const document::Catalogue& catalogue() { return document::shippedCatalogue(); }
+const document::Catalogue& catalogue() {
+    return document::shippedCatalogue();
+}
 
 std::string idsOf(const auto& formats) {
     std::string out;
@@ -33,39 +35,63 @@ std::string idsOf(const auto& formats) {
 }
 
 CommandSpec traceSpec() {
-    return {"trace", "IN.png", "Traces a PNG or JPEG line drawing: its filled silhouette becomes the backing, every enclosed area a piece.",
+    return {"trace",
+            "IN.png",
+            "Traces a PNG or JPEG line drawing: its filled silhouette becomes the backing, every enclosed "
+            "area a piece.",
             {{"--mode", "MODE", "How to trace: lineart (areas on backing).", "lineart", false},
-             {"--width", "LENGTH", "Real width of the whole picture, such as 240mm or 9.5in. Without it the picture's own resolution counts.", "", false},
-             {"--threshold", "0-254", "Brightness up to which a pixel is ink. Without it chosen automatically.", "", false},
-             {"--min-area", "AREA", "Smaller areas drop into the ink, smaller specks of ink vanish.", "0.5mm2", false},
+             {"--width", "LENGTH",
+              "Real width of the whole picture, such as 240mm or 9.5in. Without it the picture's own "
+              "resolution counts.",
+              "", false},
+             {"--threshold", "0-254",
+              "Brightness up to which a pixel is ink. Without it chosen automatically.", "", false},
+             {"--min-area", "AREA", "Smaller areas drop into the ink, smaller specks of ink vanish.",
+              "0.5mm2", false},
              {"--smoothness", "0-1.3", "0 keeps every corner, 1.3 rounds them all.", "1", false},
              {"--gap", "LENGTH", "Narrower passages between areas are reported as leaks.", "2mm", false},
              {"--clearance", "LENGTH", "Room taken off every area on all sides, 0 for none.", "0", false},
-             {"--out", "OUT.svg", "Writes the layers as one drawing, backing first, then one group per stock.", "", false},
-             {"--job", "OUT.thinline", "Writes the job, to be opened in the window or arranged on sheets.", "", false},
-             {"--report", "REPORT.json", "Writes layers, pieces, nodes, sizes, findings and seconds.", "", false}}};
+             {"--out", "OUT.svg",
+              "Writes the layers as one drawing, backing first, then one group per stock.", "", false},
+             {"--job", "OUT.thinline", "Writes the job, to be opened in the window or arranged on sheets.",
+              "", false},
+             {"--report", "REPORT.json", "Writes layers, pieces, nodes, sizes, findings and seconds.", "",
+              false}}};
 }
 
 CommandSpec sheetsSpec() {
-    return {"sheets", "JOB.thinline", "Lays the pieces of a job on sheets and writes one SVG per load, an overview and the job with its arrangement.",
-            {{"--mat", "MAT", "The mat: " + idsOf(catalogue().formats.mats) + ".", catalogue().defaultMatId, false},
-             {"--sheet", "SHEET", "The sheet: " + idsOf(catalogue().formats.sheets) + ", or WIDTHxHEIGHT such as 200mmx150mm.", catalogue().defaultSheetId, false},
+    return {"sheets",
+            "JOB.thinline",
+            "Lays the pieces of a job on sheets and writes one SVG per load, an overview and the job with "
+            "its arrangement.",
+            {{"--mat", "MAT", "The mat: " + idsOf(catalogue().formats.mats) + ".", catalogue().defaultMatId,
+              false},
+             {"--sheet", "SHEET",
+              "The sheet: " + idsOf(catalogue().formats.sheets) + ", or WIDTHxHEIGHT such as 200mmx150mm.",
+              catalogue().defaultSheetId, false},
              {"--spacing", "LENGTH", "Kept free between pieces, 0 for none.", "2.5mm", false},
-             {"--no-turn", "", "Pieces keep their direction; otherwise they may be turned by 90 degrees.", "", false},
+             {"--no-turn", "", "Pieces keep their direction; otherwise they may be turned by 90 degrees.", "",
+              false},
              {"--out", "DIR", "The folder to write to; made when it is not there.", "", true},
              {"--report", "REPORT.json", "Writes loads, sheets, waste, findings and seconds.", "", false}}};
 }
 
 CommandSpec packSpec() {
-    return {"pack", "JOB.thinline", "Writes the files of a job as it was arranged: one SVG per load, read back and compared, an overview, a list.",
+    return {"pack",
+            "JOB.thinline",
+            "Writes the files of a job as it was arranged: one SVG per load, read back and compared, an "
+            "overview, a list.",
             {{"--out", "DIR", "The folder to write to; made when it is not there.", "", true},
              {"--report", "REPORT.json", "Writes loads, sheets, waste, findings and seconds.", "", false}}};
 }
 
 CommandSpec demoSpec() {
-    return {"demo", "", "Traces the Gull Point lighthouse anew, lays it on sheets and packs it.",
+    return {"demo",
+            "",
+            "Traces the Gull Point lighthouse anew, lays it on sheets and packs it.",
             {{"--out", "DIR", "The folder to write to; made when it is not there.", "out", false},
-             {"--report", "REPORT.json", "Writes layers, loads, sheets, waste, findings and seconds.", "", false}}};
+             {"--report", "REPORT.json", "Writes layers, loads, sheets, waste, findings and seconds.", "",
+              false}}};
 }
 
 /// Everything a command needs, and what it has to say in the end.
@@ -75,7 +101,9 @@ struct Session {
     std::ostream& out;
     std::chrono::steady_clock::time_point begun = std::chrono::steady_clock::now();
 
-    double seconds() const { return std::chrono::duration<double>(std::chrono::steady_clock::now() - begun).count(); }
+    double seconds() const {
+        return std::chrono::duration<double>(std::chrono::steady_clock::now() - begun).count();
+    }
 };
 
 base::Result<double> lengthOrZero(const std::string& text) {
@@ -85,11 +113,14 @@ base::Result<double> lengthOrZero(const std::string& text) {
     return length ? base::Result<double>(length->inMm()) : length.error();
 }
 
-base::Result<double> numberBetween(const std::string& name, const std::string& text, double least, double most) {
+base::Result<double> numberBetween(const std::string& name, const std::string& text, double least,
+                                   double most) {
     double value = 0;
     const auto [end, code] = std::from_chars(text.data(), text.data() + text.size(), value);
     if (code != std::errc() || end != text.data() + text.size() || !(value >= least && value <= most))
-        return Error{Code::InvalidArgument, name + " is '" + text + "'; it goes from " + base::formatNumber(least, 0) + " to " + base::formatNumber(most, 1) + "."};
+        return Error{Code::InvalidArgument, name + " is '" + text + "'; it goes from " +
+                                                base::formatNumber(least, 0) + " to " +
+                                                base::formatNumber(most, 1) + "."};
     return value;
 }
 
@@ -101,13 +132,21 @@ base::Status writeText(Session& session, const std::string& path, const std::str
 }
 
 base::Result<std::vector<inspect::Finding>> findingsOf(const Job& job) {
-    inspect::Subject subject{job.stack.get(), &catalogue().formats, job.tracing.get(), document::sizingOf(job), job.shapes.get(), job.arrangement.get(), ""};
+    inspect::Subject subject{job.stack.get(),
+                             &catalogue().formats,
+                             job.tracing.get(),
+                             document::sizingOf(job),
+                             job.shapes.get(),
+                             job.arrangement.get(),
+                             ""};
     if (const auto options = document::arrangeOptions(job, catalogue().formats))
         subject.sheetName = options->sheet.name;
     return inspect::inspect(subject);
 }
 
-json sizeJson(const geometry::Box& box) { return {{"widthMm", box.width()}, {"heightMm", box.height()}}; }
+json sizeJson(const geometry::Box& box) {
+    return {{"widthMm", box.width()}, {"heightMm", box.height()}};
+}
 
 json reportOf(const Session& session, const Job& job, const std::vector<inspect::Finding>& findings) {
     const design::StackMeasures m = design::measure(*job.stack);
@@ -115,8 +154,12 @@ json reportOf(const Session& session, const Job& job, const std::vector<inspect:
     for (const design::Layer& layer : job.stack->layers) {
         design::Stack one{job.stack->stocks, {layer}};
         const design::StackMeasures lm = design::measure(one);
-        layers.push_back({{"group", design::layerGroup(layer)}, {"stock", layer.stockId}, {"pieces", lm.pieces}, {"nodes", lm.nodes},
-                          {"cutLengthMm", lm.cutLengthMm}, {"size", sizeJson(lm.box)}});
+        layers.push_back({{"group", design::layerGroup(layer)},
+                          {"stock", layer.stockId},
+                          {"pieces", lm.pieces},
+                          {"nodes", lm.nodes},
+                          {"cutLengthMm", lm.cutLengthMm},
+                          {"size", sizeJson(lm.box)}});
     }
     json out = {{"job", job.name},
                 {"layers", layers},
@@ -130,10 +173,15 @@ json reportOf(const Session& session, const Job& job, const std::vector<inspect:
                 {"leaks", job.tracing->leaks.size()},
                 {"findings", json::array()}};
     for (const inspect::Finding& f : findings)
-        out["findings"].push_back({{"severity", inspect::severityName(f.severity)}, {"message", f.message}, {"remedy", f.remedy}});
+        out["findings"].push_back(
+            {{"severity", inspect::severityName(f.severity)}, {"message", f.message}, {"remedy", f.remedy}});
     if (job.arrangement) {
         const sheets::ArrangementMeasures a = sheets::measure(*job.arrangement, *job.stack);
-        out["arrangement"] = {{"loads", a.loads}, {"sheets", a.sheets}, {"placed", a.pieces}, {"unplaced", job.arrangement->unplaced.size()}, {"wasteShare", a.wasteShare}};
+        out["arrangement"] = {{"loads", a.loads},
+                              {"sheets", a.sheets},
+                              {"placed", a.pieces},
+                              {"unplaced", job.arrangement->unplaced.size()},
+                              {"wasteShare", a.wasteShare}};
     }
     out["seconds"] = session.seconds();
     return out;
@@ -149,8 +197,9 @@ base::Status conclude(Session& session, const Job& job, const Options& options) 
                 << base::formatSize(m.box.width(), m.box.height(), base::LengthUnit::Millimetre) << "\n";
     if (job.arrangement) {
         const sheets::ArrangementMeasures a = sheets::measure(*job.arrangement, *job.stack);
-        session.out << a.loads << " loads, " << a.sheets << " sheets, " << a.pieces << " pieces laid, " << job.arrangement->unplaced.size()
-                    << " too large, waste " << base::formatNumber(100 * a.wasteShare, 0) << " %\n";
+        session.out << a.loads << " loads, " << a.sheets << " sheets, " << a.pieces << " pieces laid, "
+                    << job.arrangement->unplaced.size() << " too large, waste "
+                    << base::formatNumber(100 * a.wasteShare, 0) << " %\n";
     }
     for (const inspect::Finding& f : *findings)
         session.out << inspect::severityName(f.severity) << ": " << f.message << ". " << f.remedy << "\n";
@@ -165,7 +214,8 @@ base::Status writePackage(Session& session, const Job& job, const std::string& f
         return package.error();
     for (const pack::FileCheck& check : package->checks)
         if (!check.isSound())
-            return Error{Code::IoError, check.name + " was not written as it should be: " + check.problem + ". Please report this."};
+            return Error{Code::IoError, check.name + " was not written as it should be: " + check.problem +
+                                            ". Please report this."};
     if (auto made = session.store.makeFolder(folder); !made)
         return made;
     for (const pack::PackedFile& file : package->files) {
@@ -179,7 +229,8 @@ base::Status writePackage(Session& session, const Job& job, const std::string& f
 base::Result<trace::LineDrawingRecipe> recipeOf(const Options& options) {
     trace::LineDrawingRecipe recipe;
     if (options["--mode"] != "lineart")
-        return Error{Code::InvalidArgument, "The mode '" + options["--mode"] + "' is not known; use lineart."};
+        return Error{Code::InvalidArgument,
+                     "The mode '" + options["--mode"] + "' is not known; use lineart."};
     if (options.has("--threshold")) {
         const auto threshold = numberBetween("--threshold", options["--threshold"], 0, 254);
         if (!threshold)
@@ -206,7 +257,8 @@ base::Status traceCommand(Session& session, const Options& options) {
     if (!bytes)
         return bytes.error();
     const auto slash = options.operand.rfind('/');
-    auto opened = document::openPicture(document::newJob(catalogue()), *bytes, options.operand.substr(slash == std::string::npos ? 0 : slash + 1));
+    auto opened = document::openPicture(document::newJob(catalogue()), *bytes,
+                                        options.operand.substr(slash == std::string::npos ? 0 : slash + 1));
     if (!opened)
         return opened.error();
     Job job = opened->job;
@@ -216,14 +268,17 @@ base::Status traceCommand(Session& session, const Options& options) {
             return width.error();
         job.pictureWidthMm = width->inMm();
     } else if (!opened->note.empty()) {
-        return Error{Code::InvalidArgument, "The picture does not say how large it is; give its width, such as --width 240mm."};
+        return Error{Code::InvalidArgument,
+                     "The picture does not say how large it is; give its width, such as --width 240mm."};
     }
     job.clearanceMm = *clearance;
     auto traced = document::traced(job, *opened->picture, *recipe, catalogue());
     if (!traced)
         return traced.error();
     if (options.has("--out"))
-        if (auto written = writeText(session, options["--out"], formats::svg::writeLayers(*traced->stack, traced->name)); !written)
+        if (auto written =
+                writeText(session, options["--out"], formats::svg::writeLayers(*traced->stack, traced->name));
+            !written)
             return written;
     if (options.has("--job")) {
         if (auto saved = document::saveJob(session.store, options["--job"], *traced); !saved)
@@ -243,14 +298,19 @@ base::Result<document::SheetPlan> planOf(const Job& job, const Options& options)
         return spacing.error();
     plan.spacingMm = *spacing;
     if (!catalogue().formats.mat(plan.matId))
-        return Error{Code::InvalidArgument, "There is no mat '" + plan.matId + "'; choose from " + idsOf(catalogue().formats.mats) + "."};
+        return Error{Code::InvalidArgument, "There is no mat '" + plan.matId + "'; choose from " +
+                                                idsOf(catalogue().formats.mats) + "."};
     if (catalogue().formats.sheet(plan.sheetId))
         return plan;
     const auto times = plan.sheetId.find('x');
     const auto width = base::parseLength(plan.sheetId.substr(0, times), base::LengthUnit::Millimetre);
-    const auto height = times == std::string::npos ? width : base::parseLength(plan.sheetId.substr(times + 1), base::LengthUnit::Millimetre);
+    const auto height = times == std::string::npos
+                            ? width
+                            : base::parseLength(plan.sheetId.substr(times + 1), base::LengthUnit::Millimetre);
     if (times == std::string::npos || !width || !height)
-        return Error{Code::InvalidArgument, "There is no sheet '" + plan.sheetId + "'; choose from " + idsOf(catalogue().formats.sheets) + ", or give a size such as 200mmx150mm."};
+        return Error{Code::InvalidArgument, "There is no sheet '" + plan.sheetId + "'; choose from " +
+                                                idsOf(catalogue().formats.sheets) +
+                                                ", or give a size such as 200mmx150mm."};
     plan.sheetId = "own";
     plan.ownSheet.widthMm = width->inMm();
     plan.ownSheet.heightMm = height->inMm();
@@ -270,7 +330,8 @@ base::Status sheetsCommand(Session& session, const Options& options) {
     if (auto written = writePackage(session, *arranged, options["--out"]); !written)
         return written;
     const auto slash = options.operand.rfind('/');
-    const std::string path = options["--out"] + "/" + options.operand.substr(slash == std::string::npos ? 0 : slash + 1);
+    const std::string path =
+        options["--out"] + "/" + options.operand.substr(slash == std::string::npos ? 0 : slash + 1);
     if (auto saved = document::saveJob(session.store, path, *arranged); !saved)
         return saved;
     session.out << "wrote " << path << "\n";
@@ -309,7 +370,9 @@ base::Status demoCommand(Session& session, const Options& options) {
         return traced.error();
     if (auto made = session.store.makeFolder(options["--out"]); !made)
         return made;
-    if (auto written = writeText(session, options["--out"] + "/layers.svg", formats::svg::writeLayers(*traced->stack, traced->name)); !written)
+    if (auto written = writeText(session, options["--out"] + "/layers.svg",
+                                 formats::svg::writeLayers(*traced->stack, traced->name));
+        !written)
         return written;
     return packJob(session, traced.take(), options);
 }
@@ -320,11 +383,15 @@ struct Command {
 };
 
 std::vector<Command> commands() {
-    return {{traceSpec(), traceCommand}, {sheetsSpec(), sheetsCommand}, {packSpec(), packCommand}, {demoSpec(), demoCommand}};
+    return {{traceSpec(), traceCommand},
+            {sheetsSpec(), sheetsCommand},
+            {packSpec(), packCommand},
+            {demoSpec(), demoCommand}};
 }
 
 std::string overallHelp() {
-    std::string out = "Thin Line turns drawings into pieces of card for a knife cutter.\n\nUsage: thinline-batch COMMAND ...\n\n";
+    std::string out = "Thin Line turns drawings into pieces of card for a knife cutter.\n\nUsage: "
+                      "thinline-batch COMMAND ...\n\n";
     for (const Command& command : commands()) {
         std::string name = "  " + command.spec.name;
         name.resize(10, ' ');
@@ -335,7 +402,8 @@ std::string overallHelp() {
 
 } // namespace
 
-int run(const std::vector<std::string>& arguments, base::FileStore& store, const std::string& demoFolder, std::ostream& out, std::ostream& err) {
+int run(const std::vector<std::string>& arguments, base::FileStore& store, const std::string& demoFolder,
+        std::ostream& out, std::ostream& err) {
     if (arguments.empty() || arguments[0] == "--help" || arguments[0] == "-h") {
         (arguments.empty() ? err : out) << overallHelp();
         return arguments.empty() ? kBadCall : kDone;

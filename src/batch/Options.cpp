@@ -28,7 +28,8 @@ base::Result<Options> parseOptions(const CommandSpec& spec, const std::vector<st
         }
         const auto equals = word.find('=');
         const std::string name = word.substr(0, equals);
-        const auto option = std::find_if(spec.options.begin(), spec.options.end(), [&](const OptionSpec& o) { return o.name == name; });
+        const auto option = std::find_if(spec.options.begin(), spec.options.end(),
+                                         [&](const OptionSpec& o) { return o.name == name; });
         if (option == spec.options.end())
             return usage(spec, "There is no option " + name + ".");
         if (option->value.empty()) {
@@ -70,7 +71,8 @@ std::string helpText(const CommandSpec& spec) {
             out += " Must be given.";
         out += "\n";
     }
-    return out + "\nExit codes: 0 done, 1 the work failed (one line on standard error says why), 2 the call was wrong.\n";
+    return out + "\nExit codes: 0 done, 1 the work failed (one line on standard error says why), 2 the call "
+                 "was wrong.\n";
 }
 
 } // namespace thinline::batch

@@ -12,10 +12,10 @@ namespace thinline::batch {
 
 /// One option of a command: declared once, for the parser and for --help alike.
 struct OptionSpec {
-    std::string name;    ///< "--width"
-    std::string value;   ///< "LENGTH"; empty for a switch
+    std::string name;  ///< "--width"
+    std::string value; ///< "LENGTH"; empty for a switch
     std::string help;
-    std::string fallback;///< the default as text; empty when there is none
+    std::string fallback; ///< the default as text; empty when there is none
     bool isRequired = false;
 };
 

@@ -19,13 +19,16 @@ const SheetFormat* Formats::sheet(const std::string& id) const {
 }
 
 geometry::Transform placement(const geometry::Box& pieceBox, const PlacedPiece& placed) {
-    const auto turned = geometry::Transform::move(pieceBox.least * -1).then(geometry::Transform::quarterTurns(placed.quarterTurns));
+    const auto turned = geometry::Transform::move(pieceBox.least * -1)
+                            .then(geometry::Transform::quarterTurns(placed.quarterTurns));
     geometry::Box box;
     box.include(turned(pieceBox.least));
     box.include(turned(pieceBox.most));
     return turned.then(geometry::Transform::move(geometry::Point{placed.xMm, placed.yMm} - box.least));
 }
 
-std::string operationGroup(const std::string& stockId) { return stockId + "-cut"; }
+std::string operationGroup(const std::string& stockId) {
+    return stockId + "-cut";
+}
 
 } // namespace thinline::design

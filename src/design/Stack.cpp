@@ -40,7 +40,8 @@ std::string pieceName(const Stack& stack, PieceId id) {
             if (piece.id == id) {
                 if (layer.role == LayerRole::Areas)
                     return "area " + std::to_string(id) + " (" + layerName(stack, layer) + ")";
-                return layer.pieces.size() == 1 ? "the backing" : "part " + std::to_string(-id) + " of the backing";
+                return layer.pieces.size() == 1 ? "the backing"
+                                                : "part " + std::to_string(-id) + " of the backing";
             }
     return "piece " + std::to_string(id);
 }

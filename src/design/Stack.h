@@ -9,7 +9,8 @@
 #include <string>
 #include <vector>
 
-/// The finished work as values: stocks, pieces, layers and the stack they form. All lengths in mm at final size.
+/// The finished work as values: stocks, pieces, layers and the stack they form. All lengths in mm at final
+/// size.
 namespace thinline::design {
 
 /// A kind of sheet. `id` is a short lower-case word that stays when the name changes; it also names groups in
@@ -76,10 +77,10 @@ struct StackMeasures {
     int pieces = 0; ///< distinct pieces, without copies
     int nodes = 0;
     double cutLengthMm = 0;
-    geometry::Box box;              ///< of all pieces
-    PieceId smallestPiece = 0;      ///< by area; 0 when there are no pieces
+    geometry::Box box;         ///< of all pieces
+    PieceId smallestPiece = 0; ///< by area; 0 when there are no pieces
     geometry::Box smallestPieceBox;
-    double heightMm = 0;            ///< thicknesses and lifts, as if every layer lay on all below it
+    double heightMm = 0; ///< thicknesses and lifts, as if every layer lay on all below it
 };
 StackMeasures measure(const Stack& stack);
 

@@ -36,8 +36,8 @@ std::vector<Format> formatsOf(const json& list) {
     std::vector<Format> out;
     std::set<std::string> ids;
     for (const json& entry : list) {
-        out.push_back({entry.at("id").get<std::string>(), entry.at("name").get<std::string>(), lengthOf(entry, "width"),
-                       lengthOf(entry, "height"), lengthOf(entry, "margin")});
+        out.push_back({entry.at("id").get<std::string>(), entry.at("name").get<std::string>(),
+                       lengthOf(entry, "width"), lengthOf(entry, "height"), lengthOf(entry, "margin")});
         if (!ids.insert(out.back().id).second)
             throw BadEntry{"'" + out.back().id + "' is there twice."};
     }
@@ -56,7 +56,9 @@ std::string colourText(raster::Rgb colour) {
 
 base::Result<raster::Rgb> readColour(const std::string& text) {
     raster::Rgb colour{};
-    const auto digit = [](char c) { return c >= '0' && c <= '9' ? c - '0' : c >= 'a' && c <= 'f' ? c - 'a' + 10 : -1; };
+    const auto digit = [](char c) {
+        return c >= '0' && c <= '9' ? c - '0' : c >= 'a' && c <= 'f' ? c - 'a' + 10 : -1;
+    };
     if (text.size() == 7 && text[0] == '#') {
         bool isGood = true;
         for (size_t i = 0; i < 3; ++i) {
@@ -82,19 +84,22 @@ base::Result<Catalogue> readCatalogue(const std::string& formatsJson, const std:
             const auto colour = readColour(entry.at("colour").get<std::string>());
             if (!colour)
                 throw BadEntry{colour.error().message};
-            out.drawer.push_back({entry.at("id").get<std::string>(), entry.at("name").get<std::string>(), *colour,
-                                  entry.at("thickness").get<double>(), entry.at("grams").get<double>()});
+            out.drawer.push_back({entry.at("id").get<std::string>(), entry.at("name").get<std::string>(),
+                                  *colour, entry.at("thickness").get<double>(),
+                                  entry.at("grams").get<double>()});
         }
         out.backingStockId = drawer.at("backing").get<std::string>();
         out.plainStockId = drawer.at("plain").get<std::string>();
-        if (!out.formats.mat(out.defaultMatId) || !out.formats.sheet(out.defaultSheetId) || !design::findStock(out.drawer, out.backingStockId) ||
+        if (!out.formats.mat(out.defaultMatId) || !out.formats.sheet(out.defaultSheetId) ||
+            !design::findStock(out.drawer, out.backingStockId) ||
             !design::findStock(out.drawer, out.plainStockId))
             throw BadEntry{"A default names nothing in the list."};
         return out;
     } catch (const BadEntry& bad) {
         return Error{Code::ParseError, "The list of mats, sheets and stocks cannot be read. " + bad.message};
     } catch (const json::exception& bad) {
-        return Error{Code::ParseError, std::string("The list of mats, sheets and stocks cannot be read: ") + bad.what()};
+        return Error{Code::ParseError,
+                     std::string("The list of mats, sheets and stocks cannot be read: ") + bad.what()};
     }
 }
 

@@ -2,14 +2,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "document/DiskFileStore.h"
 
-#include <fcntl.h>
-#include <sys/stat.h>
-#include <unistd.h>
-
 #include <algorithm>
 #include <cerrno>
 #include <cstring>
+#include <fcntl.h>
 #include <filesystem>
+#include <sys/stat.h>
+#include <unistd.h>
 
 namespace thinline::document {
 namespace {
@@ -29,7 +28,8 @@ Error failed(const std::string& path, const std::string& doing, int reason) {
         why = "the folder is not there; save elsewhere";
     else if (reason == EISDIR)
         why = "it is a folder";
-    return {reason == ENOENT && doing == "read" ? Code::NotFound : Code::IoError, path + " could not be " + (doing == "read" ? "read" : "written") + ": " + why + "."};
+    return {reason == ENOENT && doing == "read" ? Code::NotFound : Code::IoError,
+            path + " could not be " + (doing == "read" ? "read" : "written") + ": " + why + "."};
 }
 
 /// A file descriptor that closes itself.
@@ -76,18 +76,22 @@ int fillFile(const std::string& path, const Bytes& bytes, mode_t mode) {
 
 base::Result<Bytes> DiskFileStore::read(const std::string& path, std::uint64_t mostBytes) const {
     Handle file(::open(path.c_str(), O_RDONLY | O_CLOEXEC));
-    struct stat info{};
+    struct stat info {};
     if (file.get() < 0 || ::fstat(file.get(), &info) != 0)
         return failed(path, "read", errno);
     if (S_ISDIR(info.st_mode))
         return failed(path, "read", EISDIR);
     if (static_cast<std::uint64_t>(info.st_size) > mostBytes)
-        return Error{Code::LimitExceeded, path + " is " + std::to_string(info.st_size >> 20) + " MB, more than the " + std::to_string(mostBytes >> 20) + " MB that are read."};
+        return Error{Code::LimitExceeded, path + " is " + std::to_string(info.st_size >> 20) +
+                                              " MB, more than the " + std::to_string(mostBytes >> 20) +
+                                              " MB that are read."};
     Bytes bytes;
     constexpr size_t kStep = 1 << 20;
     for (;;) {
         const size_t before = bytes.size();
-        bytes.resize(before + std::max(kStep, static_cast<size_t>(info.st_size) > before ? static_cast<size_t>(info.st_size) - before : 0));
+        bytes.resize(before + std::max(kStep, static_cast<size_t>(info.st_size) > before
+                                                  ? static_cast<size_t>(info.st_size) - before
+                                                  : 0));
         const ssize_t got = ::read(file.get(), bytes.data() + before, bytes.size() - before);
         if (got < 0 && errno != EINTR)
             return failed(path, "read", errno);
@@ -95,12 +99,13 @@ base::Result<Bytes> DiskFileStore::read(const std::string& path, std::uint64_t m
         if (got == 0)
             return bytes;
         if (bytes.size() > mostBytes)
-            return Error{Code::LimitExceeded, path + " is larger than the " + std::to_string(mostBytes >> 20) + " MB that are read."};
+            return Error{Code::LimitExceeded, path + " is larger than the " +
+                                                  std::to_string(mostBytes >> 20) + " MB that are read."};
     }
 }
 
 base::Status DiskFileStore::writeWhole(const std::string& path, const Bytes& bytes) {
-    struct stat old{};
+    struct stat old {};
     const bool isThere = ::stat(path.c_str(), &old) == 0;
     if (isThere && S_ISDIR(old.st_mode))
         return failed(path, "write", EISDIR);

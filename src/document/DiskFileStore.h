@@ -6,8 +6,8 @@
 
 namespace thinline::document {
 
-/// The real file system. Writing goes to a new file beside the old one, is flushed to the disk, and takes the old
-/// one's name in one step; see base::FileStore for the promises.
+/// The real file system. Writing goes to a new file beside the old one, is flushed to the disk, and takes the
+/// old one's name in one step; see base::FileStore for the promises.
 class DiskFileStore final : public base::FileStore {
   public:
     base::Result<base::Bytes> read(const std::string& path, std::uint64_t mostBytes) const override;

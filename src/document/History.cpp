@@ -4,7 +4,9 @@
 
 namespace thinline::document {
 
-History::History(Job first) { reset(std::move(first)); }
+History::History(Job first) {
+    reset(std::move(first));
+}
 
 void History::push(Job job, std::string step) {
     m_states.resize(m_at + 1);
@@ -12,7 +14,9 @@ void History::push(Job job, std::string step) {
     ++m_at;
 }
 
-void History::amend(Job job) { m_states[m_at].job = std::make_shared<const Job>(std::move(job)); }
+void History::amend(Job job) {
+    m_states[m_at].job = std::make_shared<const Job>(std::move(job));
+}
 
 void History::reset(Job job) {
     m_states.clear();

@@ -10,8 +10,8 @@
 
 namespace thinline::document {
 
-/// All states of a job within a session, each with the name of the step that led to it. Undo is a pointer swap.
-/// There is always a current state. Not safe to share between threads; the states are.
+/// All states of a job within a session, each with the name of the step that led to it. Undo is a pointer
+/// swap. There is always a current state. Not safe to share between threads; the states are.
 class History {
   public:
     explicit History(Job first);

@@ -13,16 +13,19 @@ namespace {
 using base::Code;
 using base::Error;
 
-/// Derives the stack from shapes, paint and layer settings, and takes new layers into the settings. What lay on sheets
-/// must be laid anew.
+/// Derives the stack from shapes, paint and layer settings, and takes new layers into the settings. What lay
+/// on sheets must be laid anew.
 void restack(Job& job) {
     if (!job.shapes)
         return;
-    auto stack = std::make_shared<design::Stack>(trace::buildStack(*job.shapes, job.stocks, job.paint, job.copies, job.layers));
+    auto stack = std::make_shared<design::Stack>(
+        trace::buildStack(*job.shapes, job.stocks, job.paint, job.copies, job.layers));
     for (const design::Layer& layer : stack->layers) {
-        const bool isKnown = std::any_of(job.layers.begin(), job.layers.end(), [&](const trace::LayerSetting& s) {
-            return s.role == layer.role && (s.role == design::LayerRole::Backing || s.stockId == layer.stockId);
-        });
+        const bool isKnown =
+            std::any_of(job.layers.begin(), job.layers.end(), [&](const trace::LayerSetting& s) {
+                return s.role == layer.role &&
+                       (s.role == design::LayerRole::Backing || s.stockId == layer.stockId);
+            });
         if (!isKnown)
             job.layers.push_back({layer.role, layer.stockId, layer.liftMm, layer.isHidden});
     }
@@ -47,7 +50,8 @@ std::optional<size_t> settingOf(const Job& job, size_t layer) {
         return std::nullopt;
     const design::Layer& wanted = job.stack->layers[layer];
     for (size_t i = 0; i < job.layers.size(); ++i)
-        if (job.layers[i].role == wanted.role && (wanted.role == design::LayerRole::Backing || job.layers[i].stockId == wanted.stockId))
+        if (job.layers[i].role == wanted.role &&
+            (wanted.role == design::LayerRole::Backing || job.layers[i].stockId == wanted.stockId))
             return i;
     return std::nullopt;
 }
@@ -70,7 +74,8 @@ Job newJob(const Catalogue& catalogue) {
 
 trace::Sizing sizingOf(const Job& job) {
     const double aspect = job.artwork ? job.artwork->pixelAspect : 1;
-    const double mmPerPx = job.artwork && job.artwork->widthPx > 0 ? job.pictureWidthMm / job.artwork->widthPx : 0;
+    const double mmPerPx =
+        job.artwork && job.artwork->widthPx > 0 ? job.pictureWidthMm / job.artwork->widthPx : 0;
     return {mmPerPx, job.scaleX, job.scaleY * aspect, job.clearanceMm};
 }
 
@@ -84,17 +89,22 @@ geometry::Box designBox(const Job& job) {
 
 base::Result<sheets::ArrangeOptions> arrangeOptions(const Job& job, const design::Formats& formats) {
     const design::MatFormat* mat = formats.mat(job.plan.matId);
-    const design::SheetFormat* sheet = job.plan.sheetId == "own" ? &job.plan.ownSheet : formats.sheet(job.plan.sheetId);
+    const design::SheetFormat* sheet =
+        job.plan.sheetId == "own" ? &job.plan.ownSheet : formats.sheet(job.plan.sheetId);
     if (!mat || !sheet)
-        return Error{Code::NotFound, "There is no " + std::string(mat ? "sheet" : "mat") + " called '" + (mat ? job.plan.sheetId : job.plan.matId) + "'; choose one from the list."};
+        return Error{Code::NotFound, "There is no " + std::string(mat ? "sheet" : "mat") + " called '" +
+                                         (mat ? job.plan.sheetId : job.plan.matId) +
+                                         "'; choose one from the list."};
     return sheets::ArrangeOptions{*mat, *sheet, job.plan.spacingMm, job.plan.mayTurn, job.plan.pins};
 }
 
-base::Result<OpenedPicture> openPicture(const Job& before, const base::Bytes& file, const std::string& fileName) {
+base::Result<OpenedPicture> openPicture(const Job& before, const base::Bytes& file,
+                                        const std::string& fileName) {
     auto decoded = formats::image::decode(file);
     if (!decoded)
         return Error{decoded.error().code, fileName + ": " + decoded.error().message};
-    constexpr double kUnstatedWidthMm = 200; // about a sheet of letter or A4: a guess the person sees and changes
+    constexpr double kUnstatedWidthMm =
+        200; // about a sheet of letter or A4: a guess the person sees and changes
     OpenedPicture out;
     out.job.name = withoutEnding(fileName);
     out.job.unit = before.unit;
@@ -112,12 +122,14 @@ base::Result<OpenedPicture> openPicture(const Job& before, const base::Bytes& fi
         artwork->pixelAspect = *decoded->dpiX / *decoded->dpiY;
         out.job.pictureWidthMm = decoded->picture.width / *decoded->dpiX * base::kMmPerInch;
     }
-    // A tag may be believable and the size it yields still not: a photo of 10,000 px at 72 per inch is 3.5 m wide.
+    // A tag may be believable and the size it yields still not: a photo of 10,000 px at 72 per inch is 3.5 m
+    // wide.
     constexpr double kMostMm = 2000, kLeastMm = 5;
     const double widthMm = out.job.pictureWidthMm, heightMm = widthMm * artwork->heightPx / artwork->widthPx;
     const bool isBelievable = widthMm >= kLeastMm && widthMm <= kMostMm && heightMm <= kMostMm;
     if (!isBelievable) {
-        out.note = widthMm > 0 || decoded->hadAbsurdDpi ? "The picture states a size that cannot be meant. " : "The picture does not state its size. ";
+        out.note = widthMm > 0 || decoded->hadAbsurdDpi ? "The picture states a size that cannot be meant. "
+                                                        : "The picture does not state its size. ";
         out.note += "I took 200 mm for its width; type the real one.";
         out.job.pictureWidthMm = kUnstatedWidthMm;
     }
@@ -141,7 +153,8 @@ base::Result<Job> withPictureWidth(const Job& job, double widthMm, const base::P
     return reshaped(std::move(out), progress);
 }
 
-base::Result<Job> traced(const Job& job, const raster::Picture& picture, const trace::LineDrawingRecipe& recipe, const Catalogue& catalogue,
+base::Result<Job> traced(const Job& job, const raster::Picture& picture,
+                         const trace::LineDrawingRecipe& recipe, const Catalogue& catalogue,
                          const base::Progress& progress) {
     auto tracing = trace::traceLineDrawing(picture, sizingOf(job).mmPerPx, recipe, progress.part(0, 0.9));
     if (!tracing)
@@ -151,7 +164,8 @@ base::Result<Job> traced(const Job& job, const raster::Picture& picture, const t
         trace::carryIds(*job.tracing, found);
     Job out = job;
     out.recipe = recipe;
-    const trace::PaintProposal proposal = trace::proposePaint(found, job.stocks, job.paint, catalogue.plainStockId);
+    const trace::PaintProposal proposal =
+        trace::proposePaint(found, job.stocks, job.paint, catalogue.plainStockId);
     out.stocks = proposal.stocks;
     out.paint = proposal.paint;
     out.tracing = std::make_shared<const trace::Tracing>(std::move(found));
@@ -171,8 +185,9 @@ base::Result<Job> resized(const Job& job, double widthMm, double heightMm, const
         return Error{Code::InvalidArgument, "There is nothing to size yet; trace a picture first."};
     constexpr double kMostMm = 1000; // the reach of the polygon engine
     if (!(widthMm >= 1) || !(heightMm >= 1) || widthMm > kMostMm || heightMm > kMostMm)
-        return Error{Code::InvalidArgument, "A design can be 1 mm to 1000 mm wide and high; this would be " +
-                                                base::formatSize(widthMm, heightMm, base::LengthUnit::Millimetre) + "."};
+        return Error{Code::InvalidArgument,
+                     "A design can be 1 mm to 1000 mm wide and high; this would be " +
+                         base::formatSize(widthMm, heightMm, base::LengthUnit::Millimetre) + "."};
     const geometry::Box box = designBox(job);
     Job out = job;
     out.scaleX *= widthMm / box.width();
@@ -253,9 +268,10 @@ Job withLayerStock(const Job& job, size_t layer, const std::string& stockId) {
         for (auto& [id, stock] : out.paint)
             if (stock == before.stockId)
                 stock = stockId;
-        const bool isTaken = std::any_of(out.layers.begin(), out.layers.end(), [&](const trace::LayerSetting& s) {
-            return s.role == design::LayerRole::Areas && s.stockId == stockId;
-        });
+        const bool isTaken =
+            std::any_of(out.layers.begin(), out.layers.end(), [&](const trace::LayerSetting& s) {
+                return s.role == design::LayerRole::Areas && s.stockId == stockId;
+            });
         if (isTaken)
             out.layers.erase(out.layers.begin() + static_cast<std::ptrdiff_t>(*setting));
         else
@@ -267,7 +283,8 @@ Job withLayerStock(const Job& job, size_t layer, const std::string& stockId) {
 
 Job withPlan(const Job& job, const SheetPlan& plan) {
     Job out = job;
-    const bool movesSheets = plan.matId != job.plan.matId || plan.sheetId != job.plan.sheetId || !(plan.ownSheet == job.plan.ownSheet);
+    const bool movesSheets = plan.matId != job.plan.matId || plan.sheetId != job.plan.sheetId ||
+                             !(plan.ownSheet == job.plan.ownSheet);
     out.plan = plan;
     if (movesSheets)
         out.plan.pins.clear(); // they were measured on other sheets
@@ -289,8 +306,8 @@ base::Result<Job> arranged(const Job& job, const design::Formats& formats, const
     return out;
 }
 
-base::Result<Job> pinnedAt(const Job& job, const design::CopyOf& what, size_t load, double xMm, double yMm, int quarterTurns,
-                           const design::Formats& formats, const base::Progress& progress) {
+base::Result<Job> pinnedAt(const Job& job, const design::CopyOf& what, size_t load, double xMm, double yMm,
+                           int quarterTurns, const design::Formats& formats, const base::Progress& progress) {
     if (!job.arrangement || load >= job.arrangement->loads.size())
         return Error{Code::NotFound, "That load is not there any more."};
     const design::Load& target = job.arrangement->loads[load];
@@ -306,22 +323,27 @@ base::Result<Job> pinnedAt(const Job& job, const design::CopyOf& what, size_t lo
         const design::PlacedSheet& sheet = target.sheets[i];
         if (sheet.stockId != stockId)
             continue;
-        const double away = geometry::distance({xMm, yMm}, {std::clamp(xMm, sheet.xMm, sheet.xMm + sheet.widthMm), std::clamp(yMm, sheet.yMm, sheet.yMm + sheet.heightMm)});
+        const double away =
+            geometry::distance({xMm, yMm}, {std::clamp(xMm, sheet.xMm, sheet.xMm + sheet.widthMm),
+                                            std::clamp(yMm, sheet.yMm, sheet.yMm + sheet.heightMm)});
         if (!nearest || away < least) {
             nearest = i;
             least = away;
         }
     }
     if (!nearest)
-        return Error{Code::InvalidArgument, "This load holds no " + design::stockName(job.stocks, stockId) + "; drop the piece on a sheet of its own stock."};
+        return Error{Code::InvalidArgument, "This load holds no " + design::stockName(job.stocks, stockId) +
+                                                "; drop the piece on a sheet of its own stock."};
     const design::PlacedSheet& sheet = target.sheets[*nearest];
     Job out = job;
     std::erase_if(out.plan.pins, [&](const sheets::Pin& pin) { return pin.what == what; });
-    out.plan.pins.push_back({what, sheets::sheetOfStock(*job.arrangement, load, *nearest), xMm - sheet.xMm, yMm - sheet.yMm, quarterTurns});
+    out.plan.pins.push_back({what, sheets::sheetOfStock(*job.arrangement, load, *nearest), xMm - sheet.xMm,
+                             yMm - sheet.yMm, quarterTurns});
     return arranged(out, formats, progress);
 }
 
-base::Result<Job> unpinned(const Job& job, const design::CopyOf& what, const design::Formats& formats, const base::Progress& progress) {
+base::Result<Job> unpinned(const Job& job, const design::CopyOf& what, const design::Formats& formats,
+                           const base::Progress& progress) {
     Job out = job;
     std::erase_if(out.plan.pins, [&](const sheets::Pin& pin) { return pin.what == what; });
     return arranged(out, formats, progress);

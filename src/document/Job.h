@@ -33,9 +33,9 @@ struct Artwork {
 /// What the Sheets station was told.
 struct SheetPlan {
     std::string matId;
-    std::string sheetId;          ///< "own" means ownSheet
+    std::string sheetId; ///< "own" means ownSheet
     design::SheetFormat ownSheet{"own", "own size", 200, 280, 6.35};
-    double spacingMm = 2.5;       ///< kept between pieces; 2-3 mm is usual (from memory)
+    double spacingMm = 2.5; ///< kept between pieces; 2-3 mm is usual (from memory)
     bool mayTurn = true;
     std::vector<sheets::Pin> pins;
 };
@@ -49,16 +49,16 @@ struct Job {
     double pictureWidthMm = 0;              ///< real width of the whole picture
 
     trace::LineDrawingRecipe recipe;
-    double clearanceMm = 0;                         ///< room between pieces, taken off every area on all sides
-    std::shared_ptr<const trace::Tracing> tracing;  ///< null until traced
-    std::map<design::PieceId, std::string> paint;   ///< stock of every area
-    std::map<design::PieceId, int> copies;          ///< where it is not one
+    double clearanceMm = 0;                        ///< room between pieces, taken off every area on all sides
+    std::shared_ptr<const trace::Tracing> tracing; ///< null until traced
+    std::map<design::PieceId, std::string> paint;  ///< stock of every area
+    std::map<design::PieceId, int> copies;         ///< where it is not one
 
     double scaleX = 1; ///< the Size station's factors on top of the picture's real size
     double scaleY = 1;
 
     std::vector<design::Stock> stocks;
-    std::vector<trace::LayerSetting> layers;        ///< bottom to top
+    std::vector<trace::LayerSetting> layers; ///< bottom to top
 
     std::shared_ptr<const trace::SizedShapes> shapes; ///< derived: tracing at final size
     std::shared_ptr<const design::Stack> stack;       ///< derived: shapes by stock; null until traced
@@ -81,11 +81,11 @@ geometry::Box designBox(const Job& job);
 base::Result<sheets::ArrangeOptions> arrangeOptions(const Job& job, const design::Formats& formats);
 
 // ---- steps -----------------------------------------------------------------------------------------------
-// Each returns a new job and leaves the given one alone. Errors are sentences for a person. Steps that may take
-// longer than a frame take a Progress and may be Cancelled.
+// Each returns a new job and leaves the given one alone. Errors are sentences for a person. Steps that may
+// take longer than a frame take a Progress and may be Cancelled.
 
-/// A fresh job around a picture file. Its real width comes from the file's resolution, or is 200 mm when it has none.
-/// Errors: those of formats::image::decode.
+/// A fresh job around a picture file. Its real width comes from the file's resolution, or is 200 mm when it
+/// has none. Errors: those of formats::image::decode.
 struct OpenedPicture {
     Job job;
     std::shared_ptr<const raster::Picture> picture;
@@ -100,14 +100,16 @@ base::Result<std::shared_ptr<const raster::Picture>> pictureOf(const Job& job);
 base::Result<Job> withPictureWidth(const Job& job, double widthMm, const base::Progress& progress = {});
 
 /// Traces the picture anew by a recipe; paint, copies, pins and layer order stay with their areas.
-base::Result<Job> traced(const Job& job, const raster::Picture& picture, const trace::LineDrawingRecipe& recipe,
-                         const Catalogue& catalogue, const base::Progress& progress = {});
+base::Result<Job> traced(const Job& job, const raster::Picture& picture,
+                         const trace::LineDrawingRecipe& recipe, const Catalogue& catalogue,
+                         const base::Progress& progress = {});
 
 /// Sets the room between pieces.
 base::Result<Job> withClearance(const Job& job, double clearanceMm, const base::Progress& progress = {});
 
 /// Sets the finished design's own width and height.
-base::Result<Job> resized(const Job& job, double widthMm, double heightMm, const base::Progress& progress = {});
+base::Result<Job> resized(const Job& job, double widthMm, double heightMm,
+                          const base::Progress& progress = {});
 /// Scales the finished design by one factor.
 base::Result<Job> scaled(const Job& job, double factor, const base::Progress& progress = {});
 
@@ -126,10 +128,13 @@ Job withLayerStock(const Job& job, size_t layer, const std::string& stockId);
 /// Sets the sheet plan; the arrangement must be made anew.
 Job withPlan(const Job& job, const SheetPlan& plan);
 /// Lays the pieces on sheets by the job's plan.
-base::Result<Job> arranged(const Job& job, const design::Formats& formats, const base::Progress& progress = {});
+base::Result<Job> arranged(const Job& job, const design::Formats& formats,
+                           const base::Progress& progress = {});
 /// Pins a copy where a hand laid it, and lays the rest around it. `xMm`, `yMm` on the mat of that load.
-base::Result<Job> pinnedAt(const Job& job, const design::CopyOf& what, size_t load, double xMm, double yMm, int quarterTurns,
-                           const design::Formats& formats, const base::Progress& progress = {});
-base::Result<Job> unpinned(const Job& job, const design::CopyOf& what, const design::Formats& formats, const base::Progress& progress = {});
+base::Result<Job> pinnedAt(const Job& job, const design::CopyOf& what, size_t load, double xMm, double yMm,
+                           int quarterTurns, const design::Formats& formats,
+                           const base::Progress& progress = {});
+base::Result<Job> unpinned(const Job& job, const design::CopyOf& what, const design::Formats& formats,
+                           const base::Progress& progress = {});
 
 } // namespace thinline::document

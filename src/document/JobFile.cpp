@@ -30,7 +30,9 @@ struct BadJob {
 
 // ---- writing ---------------------------------------------------------------------------------------------
 
-json pointJson(geometry::Point p) { return json::array({p.x, p.y}); }
+json pointJson(geometry::Point p) {
+    return json::array({p.x, p.y});
+}
 
 json recipeJson(const trace::LineDrawingRecipe& recipe) {
     json out = {{"mode", "lineart"},
@@ -41,15 +43,20 @@ json recipeJson(const trace::LineDrawingRecipe& recipe) {
     if (recipe.threshold)
         out["threshold"] = *recipe.threshold;
     for (const trace::ClosingLine& line : recipe.closings)
-        out["closings"].push_back({{"from", pointJson(line.from)}, {"to", pointJson(line.to)}, {"widthPx", line.widthPx}});
+        out["closings"].push_back(
+            {{"from", pointJson(line.from)}, {"to", pointJson(line.to)}, {"widthPx", line.widthPx}});
     return out;
 }
 
 json tracingJson(const trace::Tracing& tracing) {
-    json out = {{"widthPx", tracing.widthPx},           {"heightPx", tracing.heightPx},
-                {"threshold", tracing.threshold},       {"droppedAreas", tracing.droppedAreas},
-                {"droppedSpecks", tracing.droppedSpecks}, {"paper", colourText(tracing.paper)},
-                {"backing", json::array()},             {"areas", json::array()},
+    json out = {{"widthPx", tracing.widthPx},
+                {"heightPx", tracing.heightPx},
+                {"threshold", tracing.threshold},
+                {"droppedAreas", tracing.droppedAreas},
+                {"droppedSpecks", tracing.droppedSpecks},
+                {"paper", colourText(tracing.paper)},
+                {"backing", json::array()},
+                {"areas", json::array()},
                 {"leaks", json::array()}};
     for (const geometry::Shape& shape : tracing.backing)
         out["backing"].push_back(formats::svg::pathText(shape));
@@ -74,7 +81,12 @@ json planJson(const SheetPlan& plan) {
                 {"mayTurn", plan.mayTurn},
                 {"pins", json::array()}};
     for (const sheets::Pin& pin : plan.pins)
-        out["pins"].push_back({{"piece", pin.what.piece}, {"copy", pin.what.copy}, {"sheetOfStock", pin.sheetOfStock}, {"xMm", pin.xMm}, {"yMm", pin.yMm}, {"quarterTurns", pin.quarterTurns}});
+        out["pins"].push_back({{"piece", pin.what.piece},
+                               {"copy", pin.what.copy},
+                               {"sheetOfStock", pin.sheetOfStock},
+                               {"xMm", pin.xMm},
+                               {"yMm", pin.yMm},
+                               {"quarterTurns", pin.quarterTurns}});
     return out;
 }
 
@@ -85,10 +97,23 @@ json arrangementJson(const design::Arrangement& arrangement) {
         for (const design::PlacedSheet& sheet : load.sheets) {
             json pieces = json::array();
             for (const design::PlacedPiece& p : sheet.pieces)
-                pieces.push_back({{"piece", p.what.piece}, {"copy", p.what.copy}, {"xMm", p.xMm}, {"yMm", p.yMm}, {"quarterTurns", p.quarterTurns}, {"pinned", p.isPinned}});
-            sheets.push_back({{"stock", sheet.stockId}, {"boxMm", {sheet.xMm, sheet.yMm, sheet.widthMm, sheet.heightMm}}, {"marginMm", sheet.marginMm}, {"pieces", pieces}});
+                pieces.push_back({{"piece", p.what.piece},
+                                  {"copy", p.what.copy},
+                                  {"xMm", p.xMm},
+                                  {"yMm", p.yMm},
+                                  {"quarterTurns", p.quarterTurns},
+                                  {"pinned", p.isPinned}});
+            sheets.push_back({{"stock", sheet.stockId},
+                              {"boxMm", {sheet.xMm, sheet.yMm, sheet.widthMm, sheet.heightMm}},
+                              {"marginMm", sheet.marginMm},
+                              {"pieces", pieces}});
         }
-        out["loads"].push_back({{"mat", {{"id", load.mat.id}, {"name", load.mat.name}, {"sizeMm", {load.mat.widthMm, load.mat.heightMm}}, {"marginMm", load.mat.marginMm}}}, {"sheets", sheets}});
+        out["loads"].push_back({{"mat",
+                                 {{"id", load.mat.id},
+                                  {"name", load.mat.name},
+                                  {"sizeMm", {load.mat.widthMm, load.mat.heightMm}},
+                                  {"marginMm", load.mat.marginMm}}},
+                                {"sheets", sheets}});
     }
     for (const design::CopyOf& copy : arrangement.unplaced)
         out["unplaced"].push_back({copy.piece, copy.copy});
@@ -116,9 +141,16 @@ json jobJson(const Job& job) {
                           {"sizePx", {job.artwork->widthPx, job.artwork->heightPx}},
                           {"pixelAspect", job.artwork->pixelAspect}};
     for (const design::Stock& s : job.stocks)
-        out["stocks"].push_back({{"id", s.id}, {"name", s.name}, {"colour", colourText(s.colour)}, {"thicknessMm", s.thicknessMm}, {"gramsPerM2", s.gramsPerM2}});
+        out["stocks"].push_back({{"id", s.id},
+                                 {"name", s.name},
+                                 {"colour", colourText(s.colour)},
+                                 {"thicknessMm", s.thicknessMm},
+                                 {"gramsPerM2", s.gramsPerM2}});
     for (const trace::LayerSetting& l : job.layers)
-        out["layers"].push_back({{"role", l.role == design::LayerRole::Backing ? "backing" : "areas"}, {"stock", l.stockId}, {"liftMm", l.liftMm}, {"hidden", l.isHidden}});
+        out["layers"].push_back({{"role", l.role == design::LayerRole::Backing ? "backing" : "areas"},
+                                 {"stock", l.stockId},
+                                 {"liftMm", l.liftMm},
+                                 {"hidden", l.isHidden}});
     for (const auto& [id, stock] : job.paint)
         out["paint"][std::to_string(id)] = stock;
     for (const auto& [id, count] : job.copies)
@@ -139,7 +171,9 @@ double numberIn(const json& value, double least, double most, const char* what) 
     return number;
 }
 
-int wholeIn(const json& value, int least, int most, const char* what) { return static_cast<int>(std::lround(numberIn(value, least, most, what))); }
+int wholeIn(const json& value, int least, int most, const char* what) {
+    return static_cast<int>(std::lround(numberIn(value, least, most, what)));
+}
 
 geometry::Point pointOf(const json& value) {
     constexpr double kFar = 1e6;
@@ -168,7 +202,8 @@ trace::LineDrawingRecipe recipeOf(const json& in) {
     out.smoothness = numberIn(in.at("smoothness"), 0, 1.4, "the smoothness");
     out.widestGapMm = numberIn(in.at("widestGapMm"), 0, 1000, "the widest gap");
     for (const json& line : in.at("closings"))
-        out.closings.push_back({pointOf(line.at("from")), pointOf(line.at("to")), numberIn(line.at("widthPx"), 0, 1e4, "a closing line")});
+        out.closings.push_back({pointOf(line.at("from")), pointOf(line.at("to")),
+                                numberIn(line.at("widthPx"), 0, 1e4, "a closing line")});
     return out;
 }
 
@@ -186,12 +221,15 @@ trace::Tracing tracingOf(const json& in) {
         throw BadJob{"the backing is missing"};
     std::set<design::PieceId> ids;
     for (const json& area : in.at("areas")) {
-        out.areas.push_back({wholeIn(area.at("id"), 1, 1'000'000'000, "an area's number"), shapeOf(area.at("path")), pointOf(area.at("inside")), colourOf(area.at("colour"))});
+        out.areas.push_back({wholeIn(area.at("id"), 1, 1'000'000'000, "an area's number"),
+                             shapeOf(area.at("path")), pointOf(area.at("inside")),
+                             colourOf(area.at("colour"))});
         if (!ids.insert(out.areas.back().id).second)
             throw BadJob{"two areas have the number " + std::to_string(out.areas.back().id)};
     }
     for (const json& leak : in.at("leaks"))
-        out.leaks.push_back({pointOf(leak.at("place")), numberIn(leak.at("widthPx"), 0, 1e6, "a gap"), leak.at("toOutside").get<bool>(), pointOf(leak.at("inside"))});
+        out.leaks.push_back({pointOf(leak.at("place")), numberIn(leak.at("widthPx"), 0, 1e6, "a gap"),
+                             leak.at("toOutside").get<bool>(), pointOf(leak.at("inside"))});
     return out;
 }
 
@@ -206,7 +244,8 @@ SheetPlan planOf(const json& in) {
     out.spacingMm = numberIn(in.at("spacingMm"), 0, 100, "the spacing");
     out.mayTurn = in.at("mayTurn").get<bool>();
     for (const json& pin : in.at("pins"))
-        out.pins.push_back({{wholeIn(pin.at("piece"), -1'000'000, 1'000'000'000, "a pin"), wholeIn(pin.at("copy"), 0, 999, "a pin")},
+        out.pins.push_back({{wholeIn(pin.at("piece"), -1'000'000, 1'000'000'000, "a pin"),
+                             wholeIn(pin.at("copy"), 0, 999, "a pin")},
                             wholeIn(pin.at("sheetOfStock"), 0, 999, "a pin"),
                             numberIn(pin.at("xMm"), -5000, 5000, "a pin"),
                             numberIn(pin.at("yMm"), -5000, 5000, "a pin"),
@@ -219,13 +258,25 @@ design::Arrangement arrangementOf(const json& in) {
     const auto mm = [](const json& v) { return numberIn(v, -5000, 5000, "a place on a mat"); };
     for (const json& load : in.at("loads")) {
         const json& mat = load.at("mat");
-        design::Load l{{mat.at("id").get<std::string>(), mat.at("name").get<std::string>(), mm(mat.at("sizeMm").at(0)), mm(mat.at("sizeMm").at(1)), mm(mat.at("marginMm"))}, {}};
+        design::Load l{{mat.at("id").get<std::string>(), mat.at("name").get<std::string>(),
+                        mm(mat.at("sizeMm").at(0)), mm(mat.at("sizeMm").at(1)), mm(mat.at("marginMm"))},
+                       {}};
         for (const json& sheet : load.at("sheets")) {
             const json& box = sheet.at("boxMm");
-            design::PlacedSheet s{sheet.at("stock").get<std::string>(), mm(box.at(0)), mm(box.at(1)), mm(box.at(2)), mm(box.at(3)), mm(sheet.at("marginMm")), {}};
+            design::PlacedSheet s{sheet.at("stock").get<std::string>(),
+                                  mm(box.at(0)),
+                                  mm(box.at(1)),
+                                  mm(box.at(2)),
+                                  mm(box.at(3)),
+                                  mm(sheet.at("marginMm")),
+                                  {}};
             for (const json& p : sheet.at("pieces"))
-                s.pieces.push_back({{wholeIn(p.at("piece"), -1'000'000, 1'000'000'000, "a piece"), wholeIn(p.at("copy"), 0, 999, "a copy")},
-                                    mm(p.at("xMm")), mm(p.at("yMm")), wholeIn(p.at("quarterTurns"), 0, 3, "a turn"), p.at("pinned").get<bool>()});
+                s.pieces.push_back({{wholeIn(p.at("piece"), -1'000'000, 1'000'000'000, "a piece"),
+                                     wholeIn(p.at("copy"), 0, 999, "a copy")},
+                                    mm(p.at("xMm")),
+                                    mm(p.at("yMm")),
+                                    wholeIn(p.at("quarterTurns"), 0, 3, "a turn"),
+                                    p.at("pinned").get<bool>()});
             l.sheets.push_back(std::move(s));
         }
         out.loads.push_back(std::move(l));
@@ -271,11 +322,14 @@ Job jobOf(const json& in, std::map<std::string, Bytes>& entries) {
     job.clearanceMm = numberIn(in.at("clearanceMm"), 0, 10, "the room between pieces");
     job.recipe = recipeOf(in.at("recipe"));
     for (const json& s : in.at("stocks"))
-        job.stocks.push_back({s.at("id").get<std::string>(), s.at("name").get<std::string>(), colourOf(s.at("colour")),
-                              numberIn(s.at("thicknessMm"), 0, 50, "a thickness"), numberIn(s.at("gramsPerM2"), 0, 1e5, "a weight")});
+        job.stocks.push_back({s.at("id").get<std::string>(), s.at("name").get<std::string>(),
+                              colourOf(s.at("colour")), numberIn(s.at("thicknessMm"), 0, 50, "a thickness"),
+                              numberIn(s.at("gramsPerM2"), 0, 1e5, "a weight")});
     for (const json& l : in.at("layers"))
-        job.layers.push_back({l.at("role") == "backing" ? design::LayerRole::Backing : design::LayerRole::Areas, l.at("stock").get<std::string>(),
-                              numberIn(l.at("liftMm"), 0, 50, "a lift"), l.at("hidden").get<bool>()});
+        job.layers.push_back(
+            {l.at("role") == "backing" ? design::LayerRole::Backing : design::LayerRole::Areas,
+             l.at("stock").get<std::string>(), numberIn(l.at("liftMm"), 0, 50, "a lift"),
+             l.at("hidden").get<bool>()});
     for (const auto& [id, stock] : in.at("paint").items())
         job.paint[std::stoi(id)] = stock.get<std::string>();
     for (const auto& [id, count] : in.at("copies").items())
@@ -301,7 +355,8 @@ base::Result<Bytes> writeJob(const Job& job) {
         entries["artwork"] = {job.artwork->bytes, true};
     constexpr int kPreviewPx = 256;
     if (job.stack)
-        entries["preview.png"] = {formats::image::encodePng(pack::pictureOfStack(*job.stack, kPreviewPx)), true};
+        entries["preview.png"] = {formats::image::encodePng(pack::pictureOfStack(*job.stack, kPreviewPx)),
+                                  true};
     return formats::zip::writeArchive(entries);
 }
 
@@ -311,19 +366,23 @@ base::Result<Job> readJob(const Bytes& file) {
         return archive.error();
     std::map<std::string, Bytes> entries = archive.take();
     const auto damaged = [](const std::string& why) {
-        return Error{Code::ParseError, "The job file is damaged (" + why + "); use a backup or the last autosaved copy."};
+        return Error{Code::ParseError,
+                     "The job file is damaged (" + why + "); use a backup or the last autosaved copy."};
     };
     const auto text = entries.find("job.json");
     if (text == entries.end())
         return damaged("job.json is missing");
     if (text->second.size() > kMostJsonBytes)
-        return Error{Code::LimitExceeded, "The job file's description is larger than it may be; it was not opened."};
+        return Error{Code::LimitExceeded,
+                     "The job file's description is larger than it may be; it was not opened."};
     try {
         const json in = json::parse(text->second.begin(), text->second.end());
         const int format = in.at("format").get<int>();
         if (format > kJobFormat)
-            return Error{Code::Unsupported, "The job was written by a newer Thin Line (format " + std::to_string(format) +
-                                                ", this one reads up to " + std::to_string(kJobFormat) + "); update the program to open it."};
+            return Error{Code::Unsupported, "The job was written by a newer Thin Line (format " +
+                                                std::to_string(format) + ", this one reads up to " +
+                                                std::to_string(kJobFormat) +
+                                                "); update the program to open it."};
         Job job = jobOf(in, entries);
         if (job.tracing) {
             auto ready = withClearance(job, job.clearanceMm); // derives shapes and stack

@@ -12,8 +12,8 @@
 
 namespace thinline::document {
 
-/// Autosaved copies of unsaved work, one per running program, in a folder of their own. A copy whose program has
-/// ended without discarding it is lost work that can be had back.
+/// Autosaved copies of unsaved work, one per running program, in a folder of their own. A copy whose program
+/// has ended without discarding it is lost work that can be had back.
 class Recovery {
   public:
     /// `isRunning` tells whether the program with this process number still runs.

@@ -47,7 +47,8 @@ Cubic solveHandles(Run run, const std::vector<double>& at, Point tangent0, Point
     for (size_t i = 0; i < run.size(); ++i) {
         const double t = at[i], u = 1 - t;
         const Point a0 = tangent0 * (3 * u * u * t), a1 = tangent1 * (3 * u * t * t);
-        const Point rest = run[i] - (first * (u * u * u + 3 * u * u * t) + last * (t * t * t + 3 * u * t * t));
+        const Point rest =
+            run[i] - (first * (u * u * u + 3 * u * u * t) + last * (t * t * t + 3 * u * t * t));
         c00 += dot(a0, a0);
         c01 += dot(a0, a1);
         c11 += dot(a1, a1);
@@ -140,8 +141,8 @@ Polygon distinctPoints(const Polygon& ring) {
     return out;
 }
 
-/// Where a ring is broken into runs: at corners, and at both ends of every straight side, so that a curve is never
-/// stretched over a long step that has no points to hold it.
+/// Where a ring is broken into runs: at corners, and at both ends of every straight side, so that a curve is
+/// never stretched over a long step that has no points to hold it.
 struct Breaks {
     std::vector<size_t> at;
     std::vector<bool> isCorner;        ///< per point of the ring
@@ -187,7 +188,8 @@ Contour fitContour(const Polygon& given, const FitOptions& options) {
             if (run.size() < 3)
                 return direction(isStart ? run[1] - run[0] : run[run.size() - 2] - run.back());
             const size_t m = run.size();
-            return isStart ? endTangent(run[0], run[1], run[2]) : endTangent(run[m - 1], run[m - 2], run[m - 3]);
+            return isStart ? endTangent(run[0], run[1], run[2])
+                           : endTangent(run[m - 1], run[m - 2], run[m - 3]);
         }
         if (breaks.isStraightAfter[i])
             return direction(after - here) * sign;

@@ -8,7 +8,8 @@
 namespace thinline::geometry {
 
 struct FitOptions {
-    /// Farthest a given point may lie from the curve, in the points' own unit. A knife places to about 0.1 mm.
+    /// Farthest a given point may lie from the curve, in the points' own unit. A knife places to about 0.1
+    /// mm.
     double tolerance = 0.01;
     /// A turn sharper than this at one point is a corner and stays one. Flattened arcs turn by a few degrees.
     double cornerRad = 0.45;

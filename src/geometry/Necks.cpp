@@ -75,7 +75,8 @@ double widestDisc(const Polygons& rings, double limitMm) {
 
 } // namespace
 
-base::Result<std::vector<Neck>> findNecks(const Shape& shape, double limitMm, const base::Progress& progress) {
+base::Result<std::vector<Neck>> findNecks(const Shape& shape, double limitMm,
+                                          const base::Progress& progress) {
     const double fine = limitMm * 0.02;
     const Polygons rings = flatten(shape, fine / 2);
     auto core = grown(rings, -limitMm / 2, fine / 2);

@@ -7,7 +7,8 @@
 #include <limits>
 
 /// Points, boxes and transforms of the design plane. x to the right, y down, as on the screen and in SVG;
-/// units are whatever the caller's numbers are (mm in a design, px in a tracing) and stay the same throughout.
+/// units are whatever the caller's numbers are (mm in a design, px in a tracing) and stay the same
+/// throughout.
 namespace thinline::geometry {
 
 struct Point {
@@ -20,18 +21,30 @@ struct Point {
     constexpr Point operator*(double k) const { return {x * k, y * k}; }
 };
 
-constexpr double dot(Point a, Point b) { return a.x * b.x + a.y * b.y; }
+constexpr double dot(Point a, Point b) {
+    return a.x * b.x + a.y * b.y;
+}
 /// Positive when b lies clockwise of a as seen on screen.
-constexpr double cross(Point a, Point b) { return a.x * b.y - a.y * b.x; }
-inline double length(Point a) { return std::hypot(a.x, a.y); }
-inline double distance(Point a, Point b) { return length(a - b); }
-constexpr Point middle(Point a, Point b) { return (a + b) * 0.5; }
+constexpr double cross(Point a, Point b) {
+    return a.x * b.y - a.y * b.x;
+}
+inline double length(Point a) {
+    return std::hypot(a.x, a.y);
+}
+inline double distance(Point a, Point b) {
+    return length(a - b);
+}
+constexpr Point middle(Point a, Point b) {
+    return (a + b) * 0.5;
+}
 /// Returns the unit vector, or the zero vector for one too short to have a direction.
 inline Point direction(Point a) {
     const double l = length(a);
     return l > 1e-12 ? a * (1 / l) : Point{};
 }
-inline bool isFinite(Point p) { return std::isfinite(p.x) && std::isfinite(p.y); }
+inline bool isFinite(Point p) {
+    return std::isfinite(p.x) && std::isfinite(p.y);
+}
 /// Returns the distance from p to the straight stretch a-b.
 double distanceToStretch(Point p, Point a, Point b);
 
@@ -58,7 +71,9 @@ struct Box {
     Box grownBy(double margin) const {
         return {{least.x - margin, least.y - margin}, {most.x + margin, most.y + margin}};
     }
-    bool contains(Point p) const { return p.x >= least.x && p.x <= most.x && p.y >= least.y && p.y <= most.y; }
+    bool contains(Point p) const {
+        return p.x >= least.x && p.x <= most.x && p.y >= least.y && p.y <= most.y;
+    }
     bool meets(const Box& o) const {
         return least.x <= o.most.x && o.least.x <= most.x && least.y <= o.most.y && o.least.y <= most.y;
     }
@@ -73,17 +88,21 @@ struct Transform {
     /// A turn by whole quarters about the origin; one quarter is clockwise on screen: +x goes to +y.
     static constexpr Transform quarterTurns(int quarters) {
         switch (((quarters % 4) + 4) % 4) {
-        case 1: return {0, 1, -1, 0, 0, 0};
-        case 2: return {-1, 0, 0, -1, 0, 0};
-        case 3: return {0, -1, 1, 0, 0, 0};
-        default: return {};
+        case 1:
+            return {0, 1, -1, 0, 0, 0};
+        case 2:
+            return {-1, 0, 0, -1, 0, 0};
+        case 3:
+            return {0, -1, 1, 0, 0, 0};
+        default:
+            return {};
         }
     }
     constexpr Point operator()(Point p) const { return {a * p.x + c * p.y + e, b * p.x + d * p.y + f}; }
     /// Returns the map that does this one first, then `next`.
     constexpr Transform then(const Transform& n) const {
-        return {n.a * a + n.c * b,       n.b * a + n.d * b,       n.a * c + n.c * d,
-                n.b * c + n.d * d,       n.a * e + n.c * f + n.e, n.b * e + n.d * f + n.f};
+        return {n.a * a + n.c * b, n.b * a + n.d * b,       n.a * c + n.c * d,
+                n.b * c + n.d * d, n.a * e + n.c * f + n.e, n.b * e + n.d * f + n.f};
     }
 };
 

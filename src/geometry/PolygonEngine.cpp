@@ -19,9 +19,12 @@ base::Result<engine::Paths> toEngine(const Polygons& polygons) {
         path.reserve(ring.size());
         for (Point p : ring) {
             if (!isFinite(p))
-                return base::Error{base::Code::InvalidArgument, "An outline has a point that is not a number."};
+                return base::Error{base::Code::InvalidArgument,
+                                   "An outline has a point that is not a number."};
             if (std::abs(p.x) > kLargestReachMm || std::abs(p.y) > kLargestReachMm)
-                return base::Error{base::Code::LimitExceeded, "An outline reaches further than 1000 mm from the middle; make the design smaller."};
+                return base::Error{
+                    base::Code::LimitExceeded,
+                    "An outline reaches further than 1000 mm from the middle; make the design smaller."};
             path.emplace_back(static_cast<engine::cInt>(std::llround(p.x * kUnitsPerMm)),
                               static_cast<engine::cInt>(std::llround(p.y * kUnitsPerMm)));
         }
@@ -47,7 +50,8 @@ Polygons fromEngine(const engine::Paths& paths) {
 }
 
 base::Error engineFailed() {
-    return {base::Code::Degenerate, "The outlines could not be combined; smooth the drawing a little and try again."};
+    return {base::Code::Degenerate,
+            "The outlines could not be combined; smooth the drawing a little and try again."};
 }
 
 } // namespace

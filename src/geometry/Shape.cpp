@@ -9,7 +9,8 @@ namespace {
 
 Point onCurve(Point a, const Segment& s, double t) {
     const double u = 1 - t;
-    return a * (u * u * u) + s.control1 * (3 * u * u * t) + s.control2 * (3 * u * t * t) + s.end * (t * t * t);
+    return a * (u * u * u) + s.control1 * (3 * u * u * t) + s.control2 * (3 * u * t * t) +
+           s.end * (t * t * t);
 }
 
 Point speedOnCurve(Point a, const Segment& s, double t) {
@@ -23,24 +24,27 @@ double doubledSweep(Point a, const Segment& s) {
     if (s.isLine)
         return cross(a, s.end);
     const Point b = s.control1, c = s.control2, d = s.end;
-    return (6 * cross(a, b) + 3 * cross(a, c) + cross(a, d) + 3 * cross(b, c) + 3 * cross(b, d) + 6 * cross(c, d)) / 10;
+    return (6 * cross(a, b) + 3 * cross(a, c) + cross(a, d) + 3 * cross(b, c) + 3 * cross(b, d) +
+            6 * cross(c, d)) /
+           10;
 }
 
 /// The 16-node Gauss-Legendre rule on [0, 1] (positive half; mirrored about 0.5).
 constexpr std::array<std::array<double, 2>, 8> kGauss = {{{0.0950125098376374, 0.1894506104550685},
-                                                         {0.2816035507792589, 0.1826034150449236},
-                                                         {0.4580167776572274, 0.1691565193950025},
-                                                         {0.6178762444026438, 0.1495959888165767},
-                                                         {0.7554044083550030, 0.1246289712555339},
-                                                         {0.8656312023878318, 0.0951585116824928},
-                                                         {0.9445750230732326, 0.0622535239386479},
-                                                         {0.9894009349916499, 0.0271524594117541}}};
+                                                          {0.2816035507792589, 0.1826034150449236},
+                                                          {0.4580167776572274, 0.1691565193950025},
+                                                          {0.6178762444026438, 0.1495959888165767},
+                                                          {0.7554044083550030, 0.1246289712555339},
+                                                          {0.8656312023878318, 0.0951585116824928},
+                                                          {0.9445750230732326, 0.0622535239386479},
+                                                          {0.9894009349916499, 0.0271524594117541}}};
 
 double curveLength(Point a, const Segment& s, double t0, double t1) {
     const double half = (t1 - t0) / 2, mid = (t0 + t1) / 2;
     double sum = 0;
     for (const auto& [node, weight] : kGauss)
-        sum += weight * (length(speedOnCurve(a, s, mid - half * node)) + length(speedOnCurve(a, s, mid + half * node)));
+        sum += weight * (length(speedOnCurve(a, s, mid - half * node)) +
+                         length(speedOnCurve(a, s, mid + half * node)));
     return sum * half;
 }
 
@@ -116,7 +120,9 @@ Contour reversed(const Contour& contour) {
 
 Shape transformed(const Shape& shape, const Transform& map) {
     const bool isMirror = map.a * map.d - map.b * map.c < 0;
-    const auto one = [&](const Contour& c) { return isMirror ? reversed(transformed(c, map)) : transformed(c, map); };
+    const auto one = [&](const Contour& c) {
+        return isMirror ? reversed(transformed(c, map)) : transformed(c, map);
+    };
     Shape out{one(shape.outline), {}};
     out.openings.reserve(shape.openings.size());
     for (const Contour& opening : shape.openings)
@@ -171,7 +177,9 @@ Box bounds(const Contour& contour) {
     return box;
 }
 
-Box bounds(const Shape& shape) { return bounds(shape.outline); }
+Box bounds(const Shape& shape) {
+    return bounds(shape.outline);
+}
 
 int nodeCount(const Shape& shape) {
     size_t count = shape.outline.segments.size();
@@ -186,9 +194,11 @@ Polygon flatten(const Contour& contour, double tolerance) {
         points.push_back(from);
         if (s.isLine)
             return;
-        const double bend = std::max(length(from - s.control1 * 2 + s.control2), length(s.control1 - s.control2 * 2 + s.end));
+        const double bend =
+            std::max(length(from - s.control1 * 2 + s.control2), length(s.control1 - s.control2 * 2 + s.end));
         // Wang's bound on the distance between a cubic and its chords.
-        const int steps = static_cast<int>(std::clamp(std::ceil(std::sqrt(0.75 * bend / tolerance)), 1.0, 512.0));
+        const int steps =
+            static_cast<int>(std::clamp(std::ceil(std::sqrt(0.75 * bend / tolerance)), 1.0, 512.0));
         for (int i = 1; i < steps; ++i)
             points.push_back(onCurve(from, s, static_cast<double>(i) / steps));
     });
@@ -244,7 +254,8 @@ Point pointInside(const Shape& shape) {
         for (const Polygon& ring : rings)
             for (size_t i = 0, j = ring.size() - 1; i < ring.size(); j = i++)
                 if ((ring[i].y > y) != (ring[j].y > y))
-                    crossings.push_back(ring[i].x + (ring[j].x - ring[i].x) * (y - ring[i].y) / (ring[j].y - ring[i].y));
+                    crossings.push_back(ring[i].x +
+                                        (ring[j].x - ring[i].x) * (y - ring[i].y) / (ring[j].y - ring[i].y));
         std::sort(crossings.begin(), crossings.end());
         for (size_t i = 0; i + 1 < crossings.size(); i += 2) {
             if (crossings[i + 1] - crossings[i] > bestSpan) {

@@ -17,7 +17,9 @@ struct Segment {
     bool isLine = true;
 
     static Segment line(Point end) { return {end, end, end, true}; }
-    static Segment curve(Point control1, Point control2, Point end) { return {control1, control2, end, false}; }
+    static Segment curve(Point control1, Point control2, Point end) {
+        return {control1, control2, end, false};
+    }
     bool operator==(const Segment&) const = default;
 };
 
@@ -30,7 +32,8 @@ struct Contour {
     bool operator==(const Contour&) const = default;
 };
 
-/// A connected area: one outline with positive signedArea and openings with negative signedArea, none crossing.
+/// A connected area: one outline with positive signedArea and openings with negative signedArea, none
+/// crossing.
 struct Shape {
     Contour outline;
     std::vector<Contour> openings;
@@ -46,7 +49,8 @@ using Polygons = std::vector<Polygon>;
 Contour contourThrough(const Polygon& points);
 
 Contour transformed(const Contour& contour, const Transform& map);
-/// Returns the mapped shape; a mirroring map turns the outlines round so that the orientation rule still holds.
+/// Returns the mapped shape; a mirroring map turns the outlines round so that the orientation rule still
+/// holds.
 Shape transformed(const Shape& shape, const Transform& map);
 
 /// Returns the same outline walked the other way.

@@ -16,9 +16,13 @@ namespace {
 using base::formatNumber;
 using geometry::Box;
 
-std::string inMm(double lengthMm) { return formatNumber(lengthMm, 1) + " mm"; }
+std::string inMm(double lengthMm) {
+    return formatNumber(lengthMm, 1) + " mm";
+}
 
-std::string sizeOf(const Box& box) { return base::formatSize(box.width(), box.height(), base::LengthUnit::Millimetre); }
+std::string sizeOf(const Box& box) {
+    return base::formatSize(box.width(), box.height(), base::LengthUnit::Millimetre);
+}
 
 std::string capitalised(std::string text) {
     if (!text.empty() && text[0] >= 'a' && text[0] <= 'z')
@@ -33,18 +37,24 @@ bool fitsSomeMat(const Box& box, const design::Formats& formats) {
 }
 
 Finding tooLarge(const Subject& subject, const design::Piece& piece, const Box& box) {
-    const auto largest = std::max_element(subject.formats->mats.begin(), subject.formats->mats.end(), [](const auto& a, const auto& b) {
-        return a.usableWidthMm() * a.usableHeightMm() < b.usableWidthMm() * b.usableHeightMm();
-    });
-    return {Severity::SpoilsCard, Kind::LargerThanEveryMat,
-            capitalised(design::pieceName(*subject.stack, piece.id)) + " is " + sizeOf(box) + ", larger than every mat",
-            "The largest takes " + base::formatSize(largest->usableWidthMm(), largest->usableHeightMm(), base::LengthUnit::Millimetre) +
+    const auto largest = std::max_element(
+        subject.formats->mats.begin(), subject.formats->mats.end(), [](const auto& a, const auto& b) {
+            return a.usableWidthMm() * a.usableHeightMm() < b.usableWidthMm() * b.usableHeightMm();
+        });
+    return {Severity::SpoilsCard,
+            Kind::LargerThanEveryMat,
+            capitalised(design::pieceName(*subject.stack, piece.id)) + " is " + sizeOf(box) +
+                ", larger than every mat",
+            "The largest takes " +
+                base::formatSize(largest->usableWidthMm(), largest->usableHeightMm(),
+                                 base::LengthUnit::Millimetre) +
                 ". Make the design smaller at Size.",
-            piece.id, {box}};
+            piece.id,
+            {box}};
 }
 
-void inspectPiece(const Subject& subject, const design::Piece& piece, const Limits& limits, const base::Progress& progress,
-                  std::vector<Finding>& out) {
+void inspectPiece(const Subject& subject, const design::Piece& piece, const Limits& limits,
+                  const base::Progress& progress, std::vector<Finding>& out) {
     const Box box = geometry::bounds(*piece.shape);
     const std::string name = capitalised(design::pieceName(*subject.stack, piece.id));
     if (subject.formats && !subject.formats->mats.empty() && !fitsSomeMat(box, *subject.formats))
@@ -55,12 +65,17 @@ void inspectPiece(const Subject& subject, const design::Piece& piece, const Limi
     if (!necks || necks->empty())
         return;
     const geometry::Neck& worst = necks->front();
-    const std::string more = necks->size() > 1 ? " and at " + std::to_string(necks->size() - 1) + " more places" : "";
+    const std::string more =
+        necks->size() > 1 ? " and at " + std::to_string(necks->size() - 1) + " more places" : "";
     Box place;
     place.include(worst.place);
-    out.push_back({Severity::RisksCard, Kind::NarrowNeck, name + " has a neck of " + formatNumber(worst.widthMm, 2) + " mm" + more,
-                   "Below " + inMm(limits.leastNeckMm) + " card tears when it is lifted. Make the design larger or thicken the drawing there.",
-                   piece.id, {place.grownBy(3)}});
+    out.push_back({Severity::RisksCard,
+                   Kind::NarrowNeck,
+                   name + " has a neck of " + formatNumber(worst.widthMm, 2) + " mm" + more,
+                   "Below " + inMm(limits.leastNeckMm) +
+                       " card tears when it is lifted. Make the design larger or thicken the drawing there.",
+                   piece.id,
+                   {place.grownBy(3)}});
 }
 
 /// One finding for all pieces that are too small to cut and glue.
@@ -68,16 +83,23 @@ void inspectSmallPieces(const Subject& subject, const Limits& limits, std::vecto
     std::vector<std::pair<double, const design::Piece*>> small;
     for (const design::Layer& layer : subject.stack->layers)
         for (const design::Piece& piece : layer.pieces)
-            if (const double across = design::acrossMm(*piece.shape); !layer.isHidden && across < limits.leastAcrossMm)
+            if (const double across = design::acrossMm(*piece.shape);
+                !layer.isHidden && across < limits.leastAcrossMm)
                 small.emplace_back(across, &piece);
     if (small.empty())
         return;
-    std::stable_sort(small.begin(), small.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+    std::stable_sort(small.begin(), small.end(),
+                     [](const auto& a, const auto& b) { return a.first < b.first; });
     const std::string first = capitalised(design::pieceName(*subject.stack, small.front().second->id));
-    Finding finding{Severity::RisksCard, Kind::TooSmall,
-                    small.size() == 1 ? first + " is only " + inMm(small.front().first) + " across"
-                                      : std::to_string(small.size()) + " pieces are under " + inMm(limits.leastAcrossMm) + " across, the smallest " + inMm(small.front().first),
-                    "Such small pieces are hard to cut and to glue. Drop them at Trace or make the design larger.", small.front().second->id, {}};
+    Finding finding{
+        Severity::RisksCard,
+        Kind::TooSmall,
+        small.size() == 1 ? first + " is only " + inMm(small.front().first) + " across"
+                          : std::to_string(small.size()) + " pieces are under " + inMm(limits.leastAcrossMm) +
+                                " across, the smallest " + inMm(small.front().first),
+        "Such small pieces are hard to cut and to glue. Drop them at Trace or make the design larger.",
+        small.front().second->id,
+        {}};
     for (const auto& [across, piece] : small)
         finding.places.push_back(geometry::bounds(*piece->shape).grownBy(4));
     out.push_back(std::move(finding));
@@ -88,10 +110,15 @@ void inspectLeaks(const Subject& subject, std::vector<Finding>& out) {
     for (const trace::Leak& leak : subject.tracing->leaks) {
         Box place;
         place.include(map(leak.place));
-        out.push_back({Severity::SpoilsCard, Kind::Leak,
+        out.push_back({Severity::SpoilsCard,
+                       Kind::Leak,
                        (leak.toOutside ? "An area leaks to the outside" : "Two areas run into one another") +
-                           std::string(" through a gap of ") + inMm(leak.widthPx * subject.sizing.mmPerPx * std::min(subject.sizing.scaleX, subject.sizing.scaleY)),
-                       "Close it at Trace: two clicks draw a line of ink across the gap.", 0, {place.grownBy(6)}});
+                           std::string(" through a gap of ") +
+                           inMm(leak.widthPx * subject.sizing.mmPerPx *
+                                std::min(subject.sizing.scaleX, subject.sizing.scaleY)),
+                       "Close it at Trace: two clicks draw a line of ink across the gap.",
+                       0,
+                       {place.grownBy(6)}});
     }
 }
 
@@ -101,7 +128,8 @@ Box placedBox(const Subject& subject, const design::PlacedPiece& placed) {
     if (!piece)
         return {};
     const Box box = geometry::bounds(*piece->shape);
-    const double w = placed.quarterTurns % 2 ? box.height() : box.width(), h = placed.quarterTurns % 2 ? box.width() : box.height();
+    const double w = placed.quarterTurns % 2 ? box.height() : box.width(),
+                 h = placed.quarterTurns % 2 ? box.width() : box.height();
     return {{placed.xMm, placed.yMm}, {placed.xMm + w, placed.yMm + h}};
 }
 
@@ -114,32 +142,48 @@ void inspectArrangement(const Subject& subject, std::vector<Finding>& out) {
         const Box box = geometry::bounds(*piece->shape);
         if (subject.formats && !fitsSomeMat(box, *subject.formats))
             continue; // told as larger than every mat
-        out.push_back({Severity::SpoilsCard, Kind::LargerThanSheet,
-                       capitalised(design::pieceName(*subject.stack, copy.piece)) + " is " + sizeOf(box) + " and fits no " + subject.sheetName + " sheet",
-                       "Choose a larger sheet or mat at Sheets, or make the design smaller at Size.", copy.piece, {box}});
+        out.push_back({Severity::SpoilsCard,
+                       Kind::LargerThanSheet,
+                       capitalised(design::pieceName(*subject.stack, copy.piece)) + " is " + sizeOf(box) +
+                           " and fits no " + subject.sheetName + " sheet",
+                       "Choose a larger sheet or mat at Sheets, or make the design smaller at Size.",
+                       copy.piece,
+                       {box}});
     }
     for (size_t l = 0; l < subject.arrangement->loads.size(); ++l)
         for (const design::PlacedSheet& sheet : subject.arrangement->loads[l].sheets) {
-            const Box usable = Box{{sheet.xMm, sheet.yMm}, {sheet.xMm + sheet.widthMm, sheet.yMm + sheet.heightMm}}.grownBy(-sheet.marginMm + 1e-6);
+            const Box usable =
+                Box{{sheet.xMm, sheet.yMm}, {sheet.xMm + sheet.widthMm, sheet.yMm + sheet.heightMm}}.grownBy(
+                    -sheet.marginMm + 1e-6);
             for (size_t i = 0; i < sheet.pieces.size(); ++i) {
                 if (!sheet.pieces[i].isPinned)
                     continue; // what the program lays keeps its distances
                 const Box box = placedBox(subject, sheet.pieces[i]);
-                const std::string name = capitalised(design::pieceName(*subject.stack, sheet.pieces[i].what.piece));
+                const std::string name =
+                    capitalised(design::pieceName(*subject.stack, sheet.pieces[i].what.piece));
                 const design::Piece* piece = design::findPiece(*subject.stack, sheet.pieces[i].what.piece);
                 const Box place = piece ? geometry::bounds(*piece->shape) : Box{};
                 if (!usable.contains(box.least) || !usable.contains(box.most))
-                    out.push_back({Severity::SpoilsCard, Kind::OverlapsOnSheet, name + " runs over the edge of its sheet on load " + std::to_string(l + 1),
-                                   "Drag it back inside, or let it go with a double click.", sheet.pieces[i].what.piece, {place}});
+                    out.push_back({Severity::SpoilsCard,
+                                   Kind::OverlapsOnSheet,
+                                   name + " runs over the edge of its sheet on load " + std::to_string(l + 1),
+                                   "Drag it back inside, or let it go with a double click.",
+                                   sheet.pieces[i].what.piece,
+                                   {place}});
                 for (size_t k = 0; k < sheet.pieces.size(); ++k) {
                     if (k == i || (sheet.pieces[k].isPinned && k < i))
                         continue;
                     const Box other = placedBox(subject, sheet.pieces[k]);
                     if (box.grownBy(-1e-6).meets(other.grownBy(-1e-6)))
-                        out.push_back({Severity::SpoilsCard, Kind::OverlapsOnSheet,
-                                       name + " may overlap " + design::pieceName(*subject.stack, sheet.pieces[k].what.piece) + " on load " + std::to_string(l + 1),
-                                       "Their frames overlap where they were pinned. Drag one away, or let it go with a double click.",
-                                       sheet.pieces[i].what.piece, {place}});
+                        out.push_back({Severity::SpoilsCard,
+                                       Kind::OverlapsOnSheet,
+                                       name + " may overlap " +
+                                           design::pieceName(*subject.stack, sheet.pieces[k].what.piece) +
+                                           " on load " + std::to_string(l + 1),
+                                       "Their frames overlap where they were pinned. Drag one away, or let "
+                                       "it go with a double click.",
+                                       sheet.pieces[i].what.piece,
+                                       {place}});
                 }
             }
         }
@@ -147,7 +191,8 @@ void inspectArrangement(const Subject& subject, std::vector<Finding>& out) {
 
 } // namespace
 
-base::Result<std::vector<Finding>> inspect(const Subject& subject, const Limits& limits, const base::Progress& progress) {
+base::Result<std::vector<Finding>> inspect(const Subject& subject, const Limits& limits,
+                                           const base::Progress& progress) {
     std::vector<Finding> out;
     if (subject.tracing)
         inspectLeaks(subject, out);
@@ -166,17 +211,26 @@ base::Result<std::vector<Finding>> inspect(const Subject& subject, const Limits&
         }
     }
     if (subject.shapes && !subject.shapes->vanished.empty())
-        out.push_back({Severity::Note, Kind::Vanished, std::to_string(subject.shapes->vanished.size()) + " areas vanished in the room between pieces",
-                       "They are narrower than twice the room. Lower it at Trace to have them back.", 0, {}});
-    std::stable_sort(out.begin(), out.end(), [](const Finding& a, const Finding& b) { return a.severity < b.severity; });
+        out.push_back(
+            {Severity::Note,
+             Kind::Vanished,
+             std::to_string(subject.shapes->vanished.size()) + " areas vanished in the room between pieces",
+             "They are narrower than twice the room. Lower it at Trace to have them back.",
+             0,
+             {}});
+    std::stable_sort(out.begin(), out.end(),
+                     [](const Finding& a, const Finding& b) { return a.severity < b.severity; });
     return out;
 }
 
 std::string severityName(Severity severity) {
     switch (severity) {
-    case Severity::SpoilsCard: return "spoils card";
-    case Severity::RisksCard: return "risks card";
-    case Severity::Note: return "note";
+    case Severity::SpoilsCard:
+        return "spoils card";
+    case Severity::RisksCard:
+        return "risks card";
+    case Severity::Note:
+        return "note";
     }
     return "note";
 }

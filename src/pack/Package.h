@@ -42,13 +42,15 @@ inline constexpr double kBoxToleranceMm = 0.001;
 inline constexpr double kAreaToleranceShare = 1e-4;
 
 /// Returns one SVG per load, an overview picture and a list of contents, each load read back and compared.
-/// Errors: InvalidArgument when there is no load; Cancelled. A check that fails is no error: see Package::checks.
-/// Cost:   O(nodes) plus the overview's pixels.
-base::Result<Package> makePackage(const design::Stack& stack, const design::Arrangement& arrangement, const std::string& jobName,
-                                  const base::Progress& progress = {});
+/// Errors: InvalidArgument when there is no load; Cancelled. A check that fails is no error: see
+/// Package::checks. Cost:   O(nodes) plus the overview's pixels.
+base::Result<Package> makePackage(const design::Stack& stack, const design::Arrangement& arrangement,
+                                  const std::string& jobName, const base::Progress& progress = {});
 
-/// Returns what a written load holds against what it should hold: piece count, boxes, areas, and no cut line twice.
-FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const design::Load& load, const design::Stack& stack);
+/// Returns what a written load holds against what it should hold: piece count, boxes, areas, and no cut line
+/// twice.
+FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const design::Load& load,
+                    const design::Stack& stack);
 
 /// Returns "load-2-sea.svg".
 std::string loadFileName(std::size_t index, const design::Load& load);

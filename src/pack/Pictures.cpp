@@ -26,7 +26,8 @@ raster::Rgb colourOf(const design::Stack& stack, const std::string& stockId) {
     return stock ? stock->colour : raster::Rgb{200, 200, 200};
 }
 
-void drawLoad(raster::Canvas& canvas, const design::Load& load, const design::Stack& stack, const Transform& map) {
+void drawLoad(raster::Canvas& canvas, const design::Load& load, const design::Stack& stack,
+              const Transform& map) {
     const auto mat = rectangle(0, 0, load.mat.widthMm, load.mat.heightMm, map);
     canvas.fill(mat, kMat);
     canvas.stroke(mat, 1, kEdge);
@@ -39,7 +40,8 @@ void drawLoad(raster::Canvas& canvas, const design::Load& load, const design::St
             const design::Piece* piece = design::findPiece(stack, placed.what.piece);
             if (!piece)
                 continue;
-            const auto rings = drawn(*piece->shape, design::placement(geometry::bounds(*piece->shape), placed).then(map));
+            const auto rings =
+                drawn(*piece->shape, design::placement(geometry::bounds(*piece->shape), placed).then(map));
             canvas.fill(rings, colour);
             canvas.stroke(rings, 1, kInk);
         }
@@ -52,8 +54,10 @@ raster::Picture pictureOfStack(const design::Stack& stack, int mostPx) {
     const geometry::Box box = design::measure(stack).box;
     const double longer = std::max({box.width(), box.height(), 1e-6});
     const double pxPerMm = mostPx / longer;
-    const auto map = Transform::move(box.isEmpty() ? geometry::Point{} : box.least * -1).then(Transform::scale(pxPerMm, pxPerMm));
-    raster::Canvas canvas(std::max(1, static_cast<int>(box.width() * pxPerMm)), std::max(1, static_cast<int>(box.height() * pxPerMm)), {255, 255, 255});
+    const auto map = Transform::move(box.isEmpty() ? geometry::Point{} : box.least * -1)
+                         .then(Transform::scale(pxPerMm, pxPerMm));
+    raster::Canvas canvas(std::max(1, static_cast<int>(box.width() * pxPerMm)),
+                          std::max(1, static_cast<int>(box.height() * pxPerMm)), {255, 255, 255});
     for (const design::Layer& layer : stack.layers)
         if (!layer.isHidden)
             for (const design::Piece& piece : layer.pieces)
@@ -65,7 +69,8 @@ raster::Picture pictureOfLoad(const design::Load& load, const design::Stack& sta
     return overview({{load}, {}}, stack, pxPerMm, 1);
 }
 
-raster::Picture overview(const design::Arrangement& arrangement, const design::Stack& stack, double pxPerMm, int across) {
+raster::Picture overview(const design::Arrangement& arrangement, const design::Stack& stack, double pxPerMm,
+                         int across) {
     if (arrangement.loads.empty())
         return raster::Canvas(32, 32, {255, 255, 255}).picture();
     constexpr double kGapMm = 12;
@@ -74,12 +79,16 @@ raster::Picture overview(const design::Arrangement& arrangement, const design::S
         cellWidth = std::max(cellWidth, load.mat.widthMm);
         cellHeight = std::max(cellHeight, load.mat.heightMm);
     }
-    const int count = static_cast<int>(arrangement.loads.size()), columns = std::min(count, across), rows = (count + columns - 1) / columns;
+    const int count = static_cast<int>(arrangement.loads.size()), columns = std::min(count, across),
+              rows = (count + columns - 1) / columns;
     const auto toPx = [pxPerMm](double mm) { return std::max(1, static_cast<int>(mm * pxPerMm + 0.5)); };
-    raster::Canvas canvas(toPx(columns * (cellWidth + kGapMm) + kGapMm), toPx(rows * (cellHeight + kGapMm) + kGapMm), {255, 255, 255});
+    raster::Canvas canvas(toPx(columns * (cellWidth + kGapMm) + kGapMm),
+                          toPx(rows * (cellHeight + kGapMm) + kGapMm), {255, 255, 255});
     for (int i = 0; i < count; ++i) {
-        const geometry::Point corner{kGapMm + i % columns * (cellWidth + kGapMm), kGapMm + i / columns * (cellHeight + kGapMm)};
-        drawLoad(canvas, arrangement.loads[static_cast<size_t>(i)], stack, Transform::move(corner).then(Transform::scale(pxPerMm, pxPerMm)));
+        const geometry::Point corner{kGapMm + i % columns * (cellWidth + kGapMm),
+                                     kGapMm + i / columns * (cellHeight + kGapMm)};
+        drawLoad(canvas, arrangement.loads[static_cast<size_t>(i)], stack,
+                 Transform::move(corner).then(Transform::scale(pxPerMm, pxPerMm)));
     }
     return canvas.picture();
 }

@@ -11,11 +11,13 @@ namespace thinline::pack {
 /// Returns the stack seen from above, at most `mostPx` on its longer side, on white.
 raster::Picture pictureOfStack(const design::Stack& stack, int mostPx);
 
-/// Returns one load at `pxPerMm`: the mat, its sheets in a tint of their stock, the pieces with their cut lines.
+/// Returns one load at `pxPerMm`: the mat, its sheets in a tint of their stock, the pieces with their cut
+/// lines.
 raster::Picture pictureOfLoad(const design::Load& load, const design::Stack& stack, double pxPerMm);
 
-/// Returns all loads side by side, at most `across` in a row, every one at `pxPerMm`; a small white picture when
-/// there are none.
-raster::Picture overview(const design::Arrangement& arrangement, const design::Stack& stack, double pxPerMm, int across = 3);
+/// Returns all loads side by side, at most `across` in a row, every one at `pxPerMm`; a small white picture
+/// when there are none.
+raster::Picture overview(const design::Arrangement& arrangement, const design::Stack& stack, double pxPerMm,
+                         int across = 3);
 
 } // namespace thinline::pack

@@ -25,10 +25,13 @@ geometry::Box drawnBox(const geometry::Polygons& rings) {
 Canvas::Canvas(int width, int height, Rgb background)
     : m_width(std::max(width, 0)), m_height(std::max(height, 0)),
       m_pixels(static_cast<size_t>(m_width) * static_cast<size_t>(m_height),
-               0xff000000u | static_cast<std::uint32_t>(background[0] << 16 | background[1] << 8 | background[2])) {}
+               0xff000000u |
+                   static_cast<std::uint32_t>(background[0] << 16 | background[1] << 8 | background[2])) {}
 
 bool Canvas::begin(geometry::Box box) {
-    const auto clip = [](double v, int most) { return static_cast<int>(std::clamp(v, 0.0, static_cast<double>(most))); };
+    const auto clip = [](double v, int most) {
+        return static_cast<int>(std::clamp(v, 0.0, static_cast<double>(most)));
+    };
     if (box.isEmpty() || !geometry::isFinite(box.least) || !geometry::isFinite(box.most))
         return false;
     m_left = clip(std::floor(box.least.x), m_width);
@@ -96,7 +99,9 @@ void Canvas::blend(Rgb colour, double opacity) {
     const std::uint32_t solid = 0xff000000u | red << 16 | green << 8 | blue;
     for (int row = 0; row < m_boxHeight; ++row) {
         const float* cover = m_cover.data() + static_cast<size_t>(row) * static_cast<size_t>(m_boxWidth + 2);
-        std::uint32_t* to = m_pixels.data() + static_cast<size_t>(m_top + row) * static_cast<size_t>(m_width) + static_cast<size_t>(m_left);
+        std::uint32_t* to = m_pixels.data() +
+                            static_cast<size_t>(m_top + row) * static_cast<size_t>(m_width) +
+                            static_cast<size_t>(m_left);
         float sum = 0;
         for (int x = 0; x < m_boxWidth; ++x) {
             sum += cover[x];
@@ -141,7 +146,8 @@ void Canvas::addStretch(Point a, Point b, double half) {
 void Canvas::stroke(const geometry::Polygons& rings, double widthPx, Rgb colour, double opacity) {
     if (!begin(drawnBox(rings).grownBy(2 * widthPx)))
         return;
-    // Both edges of the line are rings of their own, met in mitres, so that neighbouring steps share no area twice.
+    // Both edges of the line are rings of their own, met in mitres, so that neighbouring steps share no area
+    // twice.
     for (const geometry::Polygon& ring : rings)
         for (const double half : {widthPx / 2, -widthPx / 2}) {
             m_edge.clear();

@@ -13,7 +13,8 @@ namespace thinline::raster {
 /// An opaque picture to draw areas into: 0xffRRGGBB per pixel, rows top to bottom.
 ///
 /// Antialiased by exact area coverage per pixel. It serves the bench's tiles, the overview picture, previews
-/// and the read-back checks, all without an interface library (docs/adr/0004). Not safe to share between threads.
+/// and the read-back checks, all without an interface library (docs/adr/0004). Not safe to share between
+/// threads.
 class Canvas {
   public:
     Canvas(int width, int height, Rgb background);
@@ -23,9 +24,8 @@ class Canvas {
     const std::vector<std::uint32_t>& pixels() const { return m_pixels; }
     std::uint32_t* data() { return m_pixels.data(); }
 
-    /// Fills the area inside rings given in pixels. Rings must follow the outline/opening orientation rule; where
-    /// areas of one call overlap they count once (non-zero rule).
-    /// Cost: O(edges + box of the area).
+    /// Fills the area inside rings given in pixels. Rings must follow the outline/opening orientation rule;
+    /// where areas of one call overlap they count once (non-zero rule). Cost: O(edges + box of the area).
     void fill(const geometry::Polygons& ringsPx, Rgb colour, double opacity = 1);
 
     /// Draws closed rings as lines `widthPx` wide, mitred, sharp corners bevelled.

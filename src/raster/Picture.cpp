@@ -73,14 +73,17 @@ int otsuThreshold(const Grey& grey) {
 Grey inkMask(const Grey& grey, int threshold) {
     Grey mask{grey.width, grey.height, {}};
     mask.values.resize(grey.values.size());
-    std::transform(grey.values.begin(), grey.values.end(), mask.values.begin(),
-                   [threshold](std::uint8_t v) { return static_cast<std::uint8_t>(v <= threshold ? 255 : 0); });
+    std::transform(grey.values.begin(), grey.values.end(), mask.values.begin(), [threshold](std::uint8_t v) {
+        return static_cast<std::uint8_t>(v <= threshold ? 255 : 0);
+    });
     return mask;
 }
 
 void inkLine(Grey& mask, double x0, double y0, double x1, double y1, double widthPx) {
     const double radius = widthPx / 2, dx = x1 - x0, dy = y1 - y0, square = dx * dx + dy * dy;
-    const auto bound = [](double v, int most) { return static_cast<int>(std::clamp(v, 0.0, static_cast<double>(most))); };
+    const auto bound = [](double v, int most) {
+        return static_cast<int>(std::clamp(v, 0.0, static_cast<double>(most)));
+    };
     const int left = bound(std::floor(std::min(x0, x1) - radius), mask.width);
     const int right = bound(std::ceil(std::max(x0, x1) + radius), mask.width);
     const int top = bound(std::floor(std::min(y0, y1) - radius), mask.height);

@@ -23,7 +23,9 @@ struct Picture {
 
     bool isEmpty() const { return width == 0 || height == 0; }
     std::int64_t pixels() const { return static_cast<std::int64_t>(width) * height; }
-    const std::uint8_t* row(int y) const { return rgb.data() + static_cast<std::size_t>(y) * static_cast<std::size_t>(width) * 3; }
+    const std::uint8_t* row(int y) const {
+        return rgb.data() + static_cast<std::size_t>(y) * static_cast<std::size_t>(width) * 3;
+    }
 };
 
 /// One byte per pixel: a brightness, or a mask with 0 and 255.
@@ -32,8 +34,14 @@ struct Grey {
     int height = 0;
     std::vector<std::uint8_t> values; ///< width * height
 
-    std::uint8_t at(int x, int y) const { return values[static_cast<std::size_t>(y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x)]; }
-    std::uint8_t& at(int x, int y) { return values[static_cast<std::size_t>(y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x)]; }
+    std::uint8_t at(int x, int y) const {
+        return values[static_cast<std::size_t>(y) * static_cast<std::size_t>(width) +
+                      static_cast<std::size_t>(x)];
+    }
+    std::uint8_t& at(int x, int y) {
+        return values[static_cast<std::size_t>(y) * static_cast<std::size_t>(width) +
+                      static_cast<std::size_t>(x)];
+    }
 };
 
 /// Returns the strongest channel of every pixel: ink is dark in all three, a strong colour never is.

@@ -104,7 +104,8 @@ base::Result<Regions> findRegions(const Grey& mask, std::uint8_t wanted, Connect
     return regions;
 }
 
-base::Result<std::vector<Passage>> findPassages(const Grey& inkMask, const Regions& paper, const PassageOptions& options,
+base::Result<std::vector<Passage>> findPassages(const Grey& inkMask, const Regions& paper,
+                                                const PassageOptions& options,
                                                 const base::Progress& progress) {
     const int width = inkMask.width, height = inkMask.height;
     std::vector<Passage> passages;
@@ -123,16 +124,19 @@ base::Result<std::vector<Passage>> findPassages(const Grey& inkMask, const Regio
     const int coreCount = cv::connectedComponentsWithStats(coreMask, coreLabels, stats, centres, 8, CV_32S);
     Basins basins;
     for (int i = 0; i < coreCount; ++i) {
-        const bool touches = i > 0 && (stats.at<int>(i, cv::CC_STAT_LEFT) == 0 || stats.at<int>(i, cv::CC_STAT_TOP) == 0 ||
-                                       stats.at<int>(i, cv::CC_STAT_LEFT) + stats.at<int>(i, cv::CC_STAT_WIDTH) == width ||
-                                       stats.at<int>(i, cv::CC_STAT_TOP) + stats.at<int>(i, cv::CC_STAT_HEIGHT) == height);
+        const bool touches =
+            i > 0 && (stats.at<int>(i, cv::CC_STAT_LEFT) == 0 || stats.at<int>(i, cv::CC_STAT_TOP) == 0 ||
+                      stats.at<int>(i, cv::CC_STAT_LEFT) + stats.at<int>(i, cv::CC_STAT_WIDTH) == width ||
+                      stats.at<int>(i, cv::CC_STAT_TOP) + stats.at<int>(i, cv::CC_STAT_HEIGHT) == height);
         basins.add({i, static_cast<double>(stats.at<int>(i, cv::CC_STAT_AREA)), 0, 0, 0, touches});
     }
     // Pixels between core and ink, ordered from wide to narrow by counting sort in tenths of a pixel.
     constexpr float kTenths = 10;
     const size_t bucketCount = static_cast<size_t>(reach * kTenths) + 2;
     std::vector<std::uint32_t> starts(bucketCount + 1, 0);
-    const auto bucketOf = [&](float d) { return bucketCount - 1 - std::min(bucketCount - 1, static_cast<size_t>(d * kTenths)); };
+    const auto bucketOf = [&](float d) {
+        return bucketCount - 1 - std::min(bucketCount - 1, static_cast<size_t>(d * kTenths));
+    };
     const auto eachPixel = [&](auto visit) {
         for (int y = 0; y < height; ++y) {
             const float* d = distance.ptr<float>(y);
@@ -156,7 +160,8 @@ base::Result<std::vector<Passage>> findPassages(const Grey& inkMask, const Regio
     std::vector<std::uint32_t> order(starts.back()), next(starts.begin(), starts.end() - 1);
     eachPixel([&](int x, int y, float d) {
         if (d > 0 && d <= reach)
-            order[next[bucketOf(d)]++] = static_cast<std::uint32_t>(y) * static_cast<std::uint32_t>(width) + static_cast<std::uint32_t>(x);
+            order[next[bucketOf(d)]++] = static_cast<std::uint32_t>(y) * static_cast<std::uint32_t>(width) +
+                                         static_cast<std::uint32_t>(x);
     });
 
     size_t done = 0;
@@ -170,7 +175,8 @@ base::Result<std::vector<Passage>> findPassages(const Grey& inkMask, const Regio
         std::int32_t mine = 0;
         for (const auto& [dx, dy] : kAround) {
             const int nx = x + dx, ny = y + dy;
-            if (nx < 0 || ny < 0 || nx >= width || ny >= height || paper.labelAt(nx, ny) != paper.labelAt(x, y))
+            if (nx < 0 || ny < 0 || nx >= width || ny >= height ||
+                paper.labelAt(nx, ny) != paper.labelAt(x, y))
                 continue;
             const std::int32_t label = coreLabels.at<std::int32_t>(ny, nx);
             if (label == 0)
@@ -184,8 +190,8 @@ base::Result<std::vector<Passage>> findPassages(const Grey& inkMask, const Regio
             const Basin& small = a.areaPx < b.areaPx ? a : b;
             const float wide = static_cast<float>(options.wideningFactor) * d;
             if (small.areaPx >= options.leastSidePx && a.deepest >= wide && b.deepest >= wide)
-                passages.push_back({x + 0.5, y + 0.5, 2.0 * d, paper.labelAt(x, y), small.areaPx, small.x + 0.5, small.y + 0.5,
-                                    a.touchesEdge || b.touchesEdge});
+                passages.push_back({x + 0.5, y + 0.5, 2.0 * d, paper.labelAt(x, y), small.areaPx,
+                                    small.x + 0.5, small.y + 0.5, a.touchesEdge || b.touchesEdge});
             mine = basins.join(mine, root);
         }
         if (mine == 0)
@@ -195,7 +201,8 @@ base::Result<std::vector<Passage>> findPassages(const Grey& inkMask, const Regio
         basin.touchesEdge |= atEdge;
         coreLabels.at<std::int32_t>(y, x) = mine;
     }
-    std::sort(passages.begin(), passages.end(), [](const Passage& a, const Passage& b) { return a.widthPx < b.widthPx; });
+    std::sort(passages.begin(), passages.end(),
+              [](const Passage& a, const Passage& b) { return a.widthPx < b.widthPx; });
     return passages;
 }
 

@@ -2,10 +2,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "raster/Picture.h"
-
 #include "base/Progress.h"
 #include "base/Result.h"
+#include "raster/Picture.h"
 
 #include <cstdint>
 #include <vector>
@@ -50,12 +49,12 @@ base::Result<Regions> findRegions(const Grey& mask, std::uint8_t wanted, Connect
 
 /// A narrow passage between two wide places of the same region.
 struct Passage {
-    double x = 0, y = 0;   ///< where it is narrowest, px
-    double widthPx = 0;    ///< how wide it is there
-    std::int32_t label = 0;///< the region it lies in
-    double smallerSidePx = 0; ///< area of the smaller of the two sides, px2
+    double x = 0, y = 0;             ///< where it is narrowest, px
+    double widthPx = 0;              ///< how wide it is there
+    std::int32_t label = 0;          ///< the region it lies in
+    double smallerSidePx = 0;        ///< area of the smaller of the two sides, px2
     double insideX = 0, insideY = 0; ///< the middle of the smaller side: its point farthest from the ink
-    bool joinsEdge = false;///< one of the two sides reaches the picture's edge
+    bool joinsEdge = false;          ///< one of the two sides reaches the picture's edge
 };
 
 struct PassageOptions {
@@ -68,9 +67,11 @@ struct PassageOptions {
 /// Shape:  narrowest first. The picture's frame counts as paper, so an outline cut off by it is no passage.
 /// Errors: Cancelled.
 /// Cost:   O(pixels near ink) after a distance transform; 4 + 4 bytes per pixel.
-/// Source: the saddles of the distance to the ink, found by flooding from wide to narrow (component tree, as in
+/// Source: the saddles of the distance to the ink, found by flooding from wide to narrow (component tree, as
+/// in
 ///         watershed by flooding: L. Vincent and P. Soille, IEEE PAMI 13(6), 1991).
-base::Result<std::vector<Passage>> findPassages(const Grey& inkMask, const Regions& paper, const PassageOptions& options,
+base::Result<std::vector<Passage>> findPassages(const Grey& inkMask, const Regions& paper,
+                                                const PassageOptions& options,
                                                 const base::Progress& progress = {});
 
 } // namespace thinline::raster

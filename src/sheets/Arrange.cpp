@@ -30,8 +30,8 @@ struct Item {
 
 /// The sheets of one stock while they fill.
 struct Filling {
-    std::vector<FreeSpace> spaces;                            ///< one per sheet
-    std::vector<std::vector<design::PlacedPiece>> placed;     ///< in sheet coordinates
+    std::vector<FreeSpace> spaces;                        ///< one per sheet
+    std::vector<std::vector<design::PlacedPiece>> placed; ///< in sheet coordinates
 
     double lastSheetUsedMm() const {
         double lowest = 0;
@@ -43,13 +43,14 @@ struct Filling {
 };
 
 struct Slots {
-    std::vector<Box> places;  ///< on the mat
-    std::vector<Box> usable;  ///< per place, from the sheet's own corner
+    std::vector<Box> places; ///< on the mat
+    std::vector<Box> usable; ///< per place, from the sheet's own corner
     const Box& usableOf(size_t sheet) const { return usable[sheet % usable.size()]; }
 };
 
 void openSheet(Filling& filling, const Slots& slots, double spacingMm) {
-    // Space and pieces both grow by the spacing on their right and lower side, so that the last piece may touch the margin.
+    // Space and pieces both grow by the spacing on their right and lower side, so that the last piece may
+    // touch the margin.
     Box space = slots.usableOf(filling.spaces.size());
     space.most = space.most + Point{spacingMm, spacingMm};
     filling.spaces.emplace_back(space);
@@ -63,15 +64,18 @@ void lay(Filling& filling, const Item& item, const Slots& slots, const ArrangeOp
         if (sheet == filling.spaces.size())
             openSheet(filling, slots, options.spacingMm);
         if (const auto spot = filling.spaces[sheet].find(width, height, options.mayTurn)) {
-            const Box taken{spot->corner, spot->corner + (spot->isTurned ? Point{height, width} : Point{width, height})};
+            const Box taken{spot->corner,
+                            spot->corner + (spot->isTurned ? Point{height, width} : Point{width, height})};
             filling.spaces[sheet].take(taken);
-            filling.placed[sheet].push_back({item.what, spot->corner.x, spot->corner.y, spot->isTurned ? 1 : 0, false});
+            filling.placed[sheet].push_back(
+                {item.what, spot->corner.x, spot->corner.y, spot->isTurned ? 1 : 0, false});
             return;
         }
     }
 }
 
-void layPins(Filling& filling, const std::vector<std::pair<Item, Pin>>& pinned, const Slots& slots, const ArrangeOptions& options) {
+void layPins(Filling& filling, const std::vector<std::pair<Item, Pin>>& pinned, const Slots& slots,
+             const ArrangeOptions& options) {
     for (const auto& [item, pin] : pinned) {
         const size_t sheet = static_cast<size_t>(std::max(0, pin.sheetOfStock));
         while (filling.spaces.size() <= sheet)
@@ -84,9 +88,11 @@ void layPins(Filling& filling, const std::vector<std::pair<Item, Pin>>& pinned, 
     }
 }
 
-/// Fills sheets with several orders of the items and keeps the best: fewest sheets, then the emptiest last one.
-base::Result<Filling> fill(std::vector<Item> items, const std::vector<std::pair<Item, Pin>>& pinned, const Slots& slots,
-                           const ArrangeOptions& options, const base::Progress& progress) {
+/// Fills sheets with several orders of the items and keeps the best: fewest sheets, then the emptiest last
+/// one.
+base::Result<Filling> fill(std::vector<Item> items, const std::vector<std::pair<Item, Pin>>& pinned,
+                           const Slots& slots, const ArrangeOptions& options,
+                           const base::Progress& progress) {
     using Order = std::function<bool(const Item&, const Item&)>;
     const Order orders[] = {
         [](const Item& a, const Item& b) { return a.area() > b.area(); },
@@ -107,7 +113,8 @@ base::Result<Filling> fill(std::vector<Item> items, const std::vector<std::pair<
             lay(filling, item, slots, options);
         }
         if (!best || filling.spaces.size() < best->spaces.size() ||
-            (filling.spaces.size() == best->spaces.size() && filling.lastSheetUsedMm() < best->lastSheetUsedMm()))
+            (filling.spaces.size() == best->spaces.size() &&
+             filling.lastSheetUsedMm() < best->lastSheetUsedMm()))
             best = std::move(filling);
     }
     return std::move(*best);
@@ -120,14 +127,15 @@ bool fitsAnywhere(const Item& item, const Slots& slots, bool mayTurn) {
 }
 
 /// Turns the filled sheets of one stock into loads.
-void addLoads(design::Arrangement& arrangement, const Filling& filling, const std::string& stockId, const Slots& slots,
-              const ArrangeOptions& options) {
+void addLoads(design::Arrangement& arrangement, const Filling& filling, const std::string& stockId,
+              const Slots& slots, const ArrangeOptions& options) {
     for (size_t sheet = 0; sheet < filling.placed.size(); ++sheet) {
         const size_t slot = sheet % slots.places.size();
         if (slot == 0)
             arrangement.loads.push_back({options.mat, {}});
         const Box& place = slots.places[slot];
-        design::PlacedSheet out{stockId, place.least.x, place.least.y, place.width(), place.height(), options.sheet.marginMm, {}};
+        design::PlacedSheet out{
+            stockId, place.least.x, place.least.y, place.width(), place.height(), options.sheet.marginMm, {}};
         for (design::PlacedPiece piece : filling.placed[sheet]) {
             piece.xMm += place.least.x;
             piece.yMm += place.least.y;
@@ -149,12 +157,16 @@ std::vector<std::string> stocksInUse(const design::Stack& stack) {
 } // namespace
 
 base::Result<std::vector<Box>> sheetPlaces(const design::MatFormat& mat, const design::SheetFormat& sheet) {
-    if (!(mat.usableWidthMm() > 0) || !(mat.usableHeightMm() > 0) || !(sheet.usableWidthMm() > 0) || !(sheet.usableHeightMm() > 0))
-        return Error{Code::InvalidArgument, "The mat or the sheet has no usable area; check their sizes and margins."};
+    if (!(mat.usableWidthMm() > 0) || !(mat.usableHeightMm() > 0) || !(sheet.usableWidthMm() > 0) ||
+        !(sheet.usableHeightMm() > 0))
+        return Error{Code::InvalidArgument,
+                     "The mat or the sheet has no usable area; check their sizes and margins."};
     std::vector<Box> best;
     for (const bool isTurned : {false, true}) {
-        const double width = isTurned ? sheet.heightMm : sheet.widthMm, height = isTurned ? sheet.widthMm : sheet.heightMm;
-        const int across = static_cast<int>((mat.widthMm + kSlackMm) / width), down = static_cast<int>((mat.heightMm + kSlackMm) / height);
+        const double width = isTurned ? sheet.heightMm : sheet.widthMm,
+                     height = isTurned ? sheet.widthMm : sheet.heightMm;
+        const int across = static_cast<int>((mat.widthMm + kSlackMm) / width),
+                  down = static_cast<int>((mat.heightMm + kSlackMm) / height);
         if (across * down <= static_cast<int>(best.size()))
             continue;
         best.clear();
@@ -167,20 +179,24 @@ base::Result<std::vector<Box>> sheetPlaces(const design::MatFormat& mat, const d
             }
     }
     if (best.empty())
-        return Error{Code::InvalidArgument, "A sheet of " + base::formatSize(sheet.widthMm, sheet.heightMm, base::LengthUnit::Millimetre) +
-                                                " does not lie on a mat of " +
-                                                base::formatSize(mat.widthMm, mat.heightMm, base::LengthUnit::Millimetre) +
-                                                "; choose a larger mat or a smaller sheet."};
+        return Error{Code::InvalidArgument,
+                     "A sheet of " +
+                         base::formatSize(sheet.widthMm, sheet.heightMm, base::LengthUnit::Millimetre) +
+                         " does not lie on a mat of " +
+                         base::formatSize(mat.widthMm, mat.heightMm, base::LengthUnit::Millimetre) +
+                         "; choose a larger mat or a smaller sheet."};
     return best;
 }
 
 Box usableArea(const design::MatFormat& mat, const design::SheetFormat& sheet, const Box& place) {
-    return {{std::max(place.least.x + sheet.marginMm, mat.marginMm), std::max(place.least.y + sheet.marginMm, mat.marginMm)},
+    return {{std::max(place.least.x + sheet.marginMm, mat.marginMm),
+             std::max(place.least.y + sheet.marginMm, mat.marginMm)},
             {std::min(place.most.x - sheet.marginMm, mat.widthMm - mat.marginMm),
              std::min(place.most.y - sheet.marginMm, mat.heightMm - mat.marginMm)}};
 }
 
-base::Result<design::Arrangement> arrange(const design::Stack& stack, const ArrangeOptions& options, const base::Progress& progress) {
+base::Result<design::Arrangement> arrange(const design::Stack& stack, const ArrangeOptions& options,
+                                          const base::Progress& progress) {
     auto places = sheetPlaces(options.mat, options.sheet);
     if (!places)
         return places.error();
@@ -192,7 +208,8 @@ base::Result<design::Arrangement> arrange(const design::Stack& stack, const Arra
     design::Arrangement arrangement;
     const std::vector<std::string> stocks = stocksInUse(stack);
     for (size_t s = 0; s < stocks.size(); ++s) {
-        progress.report(static_cast<double>(s) / static_cast<double>(stocks.size()), "Laying pieces on sheets");
+        progress.report(static_cast<double>(s) / static_cast<double>(stocks.size()),
+                        "Laying pieces on sheets");
         std::vector<Item> items;
         std::vector<std::pair<Item, Pin>> pinned;
         for (const design::Layer& layer : stack.layers) {
@@ -202,7 +219,8 @@ base::Result<design::Arrangement> arrange(const design::Stack& stack, const Arra
                 const Box box = geometry::bounds(*piece.shape);
                 for (int copy = 0; copy < piece.copies; ++copy) {
                     const Item item{{piece.id, copy}, box.width(), box.height()};
-                    const auto pin = std::find_if(options.pins.begin(), options.pins.end(), [&](const Pin& p) { return p.what == item.what; });
+                    const auto pin = std::find_if(options.pins.begin(), options.pins.end(),
+                                                  [&](const Pin& p) { return p.what == item.what; });
                     if (pin != options.pins.end())
                         pinned.emplace_back(item, *pin);
                     else if (fitsAnywhere(item, slots, options.mayTurn))
@@ -222,10 +240,12 @@ base::Result<design::Arrangement> arrange(const design::Stack& stack, const Arra
 
 bool fits(const Box& piece, double usableWidthMm, double usableHeightMm, bool mayTurn) {
     const double w = piece.width() - kSlackMm, h = piece.height() - kSlackMm;
-    return (w <= usableWidthMm && h <= usableHeightMm) || (mayTurn && h <= usableWidthMm && w <= usableHeightMm);
+    return (w <= usableWidthMm && h <= usableHeightMm) ||
+           (mayTurn && h <= usableWidthMm && w <= usableHeightMm);
 }
 
-LargestFit largestThatFits(const design::Stack& stack, double usableWidthMm, double usableHeightMm, bool mayTurn) {
+LargestFit largestThatFits(const design::Stack& stack, double usableWidthMm, double usableHeightMm,
+                           bool mayTurn) {
     LargestFit out;
     for (const design::Layer& layer : stack.layers)
         for (const design::Piece& piece : layer.pieces) {
@@ -233,7 +253,8 @@ LargestFit largestThatFits(const design::Stack& stack, double usableWidthMm, dou
             if (!(box.width() > 0) || !(box.height() > 0))
                 continue;
             const double upright = std::min(usableWidthMm / box.width(), usableHeightMm / box.height());
-            const double turned = mayTurn ? std::min(usableWidthMm / box.height(), usableHeightMm / box.width()) : 0;
+            const double turned =
+                mayTurn ? std::min(usableWidthMm / box.height(), usableHeightMm / box.width()) : 0;
             const double scale = std::max(upright, turned);
             if (out.limitedBy == 0 || scale < out.scale)
                 out = {scale, piece.id, turned > upright};

@@ -33,15 +33,18 @@ struct ArrangeOptions {
 /// Returns where sheets of this format lie on this mat: as many as fit side by side, upright or turned.
 /// Shape:  rectangles in mm on the mat, in reading order; the first near the upper left corner.
 /// Errors: InvalidArgument with both sizes when not even one fits, or when a size is not above zero.
-base::Result<std::vector<geometry::Box>> sheetPlaces(const design::MatFormat& mat, const design::SheetFormat& sheet);
+base::Result<std::vector<geometry::Box>> sheetPlaces(const design::MatFormat& mat,
+                                                     const design::SheetFormat& sheet);
 
 /// Returns the part of a sheet, lying at `place` of the mat, where pieces may lie: inside both margins.
-geometry::Box usableArea(const design::MatFormat& mat, const design::SheetFormat& sheet, const geometry::Box& place);
+geometry::Box usableArea(const design::MatFormat& mat, const design::SheetFormat& sheet,
+                         const geometry::Box& place);
 
-/// Returns every piece of every visible layer laid on sheets of its own stock, on as few sheets as the method reaches.
-/// Shape:  boxes keep the spacing and stay inside sheet and mat margins; each stock starts on a fresh mat; copies
-///         larger than every place are listed as unplaced, never dropped; pinned copies lie where they were put, also
-///         when they overlap (the inspector tells).
+/// Returns every piece of every visible layer laid on sheets of its own stock, on as few sheets as the method
+/// reaches. Shape:  boxes keep the spacing and stay inside sheet and mat margins; each stock starts on a
+/// fresh mat; copies
+///         larger than every place are listed as unplaced, never dropped; pinned copies lie where they were
+///         put, also when they overlap (the inspector tells).
 /// Errors: those of sheetPlaces; Cancelled.
 /// Cost:   O(n2) in pieces of one stock, a handful of sorting orders tried; deterministic.
 /// Source: maximal rectangles, best short side fit: J. Jylanki, A Thousand Ways to Pack the Bin, 2010.
@@ -50,17 +53,19 @@ base::Result<design::Arrangement> arrange(const design::Stack& stack, const Arra
 
 /// What limits the size of a design on one format.
 struct LargestFit {
-    double scale = 0;             ///< multiply the present size by this
+    double scale = 0; ///< multiply the present size by this
     design::PieceId limitedBy = 0;
-    bool isTurned = false;        ///< the limiting piece lies turned by 90 degrees
+    bool isTurned = false; ///< the limiting piece lies turned by 90 degrees
 };
 
 /// Returns the largest scale at which every piece fits into `usableWidthMm` x `usableHeightMm`.
 /// Shape:  boxes, upright or turned by 90 degrees when `mayTurn`; scale 0 for a stack without pieces.
 /// Cost:   O(pieces).
-LargestFit largestThatFits(const design::Stack& stack, double usableWidthMm, double usableHeightMm, bool mayTurn = true);
+LargestFit largestThatFits(const design::Stack& stack, double usableWidthMm, double usableHeightMm,
+                           bool mayTurn = true);
 
-/// Returns whether a box of this size fits, turned if need be. Exactly equal counts as fitting: the margins are inside.
+/// Returns whether a box of this size fits, turned if need be. Exactly equal counts as fitting: the margins
+/// are inside.
 bool fits(const geometry::Box& piece, double usableWidthMm, double usableHeightMm, bool mayTurn = true);
 
 /// How well the sheets are used.

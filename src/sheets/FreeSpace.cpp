@@ -12,7 +12,8 @@ using geometry::Box;
 constexpr double kSlackMm = 1e-6;
 
 bool holds(const Box& outer, const Box& inner) {
-    return outer.least.x <= inner.least.x && outer.least.y <= inner.least.y && outer.most.x >= inner.most.x && outer.most.y >= inner.most.y;
+    return outer.least.x <= inner.least.x && outer.least.y <= inner.least.y && outer.most.x >= inner.most.x &&
+           outer.most.y >= inner.most.y;
 }
 
 } // namespace
@@ -24,7 +25,8 @@ std::optional<FreeSpace::Spot> FreeSpace::find(double width, double height, bool
         for (const bool isTurned : {false, true}) {
             if (isTurned && !mayTurn)
                 continue;
-            const double restX = free.width() - (isTurned ? height : width), restY = free.height() - (isTurned ? width : height);
+            const double restX = free.width() - (isTurned ? height : width),
+                         restY = free.height() - (isTurned ? width : height);
             if (restX < -kSlackMm || restY < -kSlackMm)
                 continue;
             const std::tuple score{std::min(restX, restY), free.least.y, free.least.x};
@@ -39,7 +41,8 @@ std::optional<FreeSpace::Spot> FreeSpace::find(double width, double height, bool
 void FreeSpace::take(const Box& box) {
     std::vector<Box> next;
     for (const Box& free : m_free) {
-        if (box.least.x >= free.most.x || box.most.x <= free.least.x || box.least.y >= free.most.y || box.most.y <= free.least.y) {
+        if (box.least.x >= free.most.x || box.most.x <= free.least.x || box.least.y >= free.most.y ||
+            box.most.y <= free.least.y) {
             next.push_back(free);
             continue;
         }

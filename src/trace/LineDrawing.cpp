@@ -38,7 +38,9 @@ raster::Rgb colourOf(const raster::Picture& picture, const Region& region) {
         for (const raster::Run& run : region.runs)
             for (int x = run.x0 + fringe; x < run.x1 - fringe; ++x)
                 if (count++ % stride == 0)
-                    pixels.push_back(static_cast<std::uint32_t>(run.y) * static_cast<std::uint32_t>(picture.width) + static_cast<std::uint32_t>(x));
+                    pixels.push_back(static_cast<std::uint32_t>(run.y) *
+                                         static_cast<std::uint32_t>(picture.width) +
+                                     static_cast<std::uint32_t>(x));
         return pixels;
     };
     std::vector<std::uint32_t> pixels = collect(kFringePx);
@@ -47,9 +49,12 @@ raster::Rgb colourOf(const raster::Picture& picture, const Region& region) {
     return raster::medianColour(picture, pixels);
 }
 
-/// Rounds an outline to what the job file keeps (1/10,000 px), so that a job read back is the same to the bit.
+/// Rounds an outline to what the job file keeps (1/10,000 px), so that a job read back is the same to the
+/// bit.
 geometry::Shape kept(geometry::Shape shape) {
-    const auto rounded = [](geometry::Point p) { return geometry::Point{std::round(p.x * 1e4) / 1e4, std::round(p.y * 1e4) / 1e4}; };
+    const auto rounded = [](geometry::Point p) {
+        return geometry::Point{std::round(p.x * 1e4) / 1e4, std::round(p.y * 1e4) / 1e4};
+    };
     const auto roundAll = [&](geometry::Contour& contour) {
         contour.start = rounded(contour.start);
         for (geometry::Segment& s : contour.segments)
@@ -68,7 +73,8 @@ base::Result<Grey> inkOf(const raster::Picture& picture, const LineDrawingRecipe
     for (const ClosingLine& line : recipe.closings)
         raster::inkLine(mask, line.from.x, line.from.y, line.to.x, line.to.y, line.widthPx);
     if (std::find(mask.values.begin(), mask.values.end(), kInk) == mask.values.end())
-        return Error{Code::Degenerate, "There is no ink in this picture at threshold " + std::to_string(threshold) +
+        return Error{Code::Degenerate, "There is no ink in this picture at threshold " +
+                                           std::to_string(threshold) +
                                            "; raise the threshold or choose a picture with dark lines."};
     return mask;
 }
@@ -79,7 +85,8 @@ base::Status checkInput(const raster::Picture& picture, double mmPerPx, const Li
     if (!(mmPerPx > 0) || !std::isfinite(mmPerPx))
         return Error{Code::InvalidArgument, "The picture's real size is not set; give its width."};
     if (recipe.threshold && (*recipe.threshold < 0 || *recipe.threshold > 254))
-        return Error{Code::InvalidArgument, "The threshold " + std::to_string(*recipe.threshold) + " is out of range; it goes from 0 to 254."};
+        return Error{Code::InvalidArgument, "The threshold " + std::to_string(*recipe.threshold) +
+                                                " is out of range; it goes from 0 to 254."};
     return base::Done{};
 }
 
@@ -95,8 +102,8 @@ int dropSmall(Grey& mask, const Regions& regions, double leastPx, std::uint8_t b
 }
 
 /// The silhouette of the ink with everything it encloses filled in.
-base::Result<std::vector<geometry::Shape>> backingOf(const Grey& ink, const Regions& paper, double leastPx, double smoothness,
-                                                     const base::Progress& progress) {
+base::Result<std::vector<geometry::Shape>> backingOf(const Grey& ink, const Regions& paper, double leastPx,
+                                                     double smoothness, const base::Progress& progress) {
     Grey silhouette{ink.width, ink.height, std::vector<std::uint8_t>(ink.values.size(), kInk)};
     for (const Region& region : paper.all)
         if (region.touchesEdge)
@@ -114,7 +121,8 @@ base::Result<std::vector<geometry::Shape>> backingOf(const Grey& ink, const Regi
         for (const geometry::Shape& shape : *outlines)
             shapes.push_back(kept(shape));
     }
-    std::sort(shapes.begin(), shapes.end(), [](const auto& a, const auto& b) { return geometry::area(a) > geometry::area(b); });
+    std::sort(shapes.begin(), shapes.end(),
+              [](const auto& a, const auto& b) { return geometry::area(a) > geometry::area(b); });
     return shapes;
 }
 
@@ -126,21 +134,25 @@ raster::Rgb paperColour(const raster::Picture& picture, const Regions& paper) {
     return largest ? colourOf(picture, *largest) : raster::Rgb{255, 255, 255};
 }
 
-std::vector<Leak> leaksOf(const std::vector<raster::Passage>& passages, const Regions& paper, const Grey& ink) {
+std::vector<Leak> leaksOf(const std::vector<raster::Passage>& passages, const Regions& paper,
+                          const Grey& ink) {
     std::vector<Leak> leaks;
     for (const raster::Passage& p : passages) {
         // A passage in an area that was dropped into the ink is gone with it.
         if (p.label < 1 || ink.at(static_cast<int>(p.x), static_cast<int>(p.y)) == kInk)
             continue;
-        leaks.push_back({{p.x, p.y}, p.widthPx, paper.all[static_cast<size_t>(p.label - 1)].touchesEdge, {p.insideX, p.insideY}});
+        leaks.push_back({{p.x, p.y},
+                         p.widthPx,
+                         paper.all[static_cast<size_t>(p.label - 1)].touchesEdge,
+                         {p.insideX, p.insideY}});
     }
     return leaks;
 }
 
 } // namespace
 
-base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mmPerPx, const LineDrawingRecipe& recipe,
-                                       const base::Progress& progress) {
+base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mmPerPx,
+                                       const LineDrawingRecipe& recipe, const base::Progress& progress) {
     if (auto ok = checkInput(picture, mmPerPx, recipe); !ok)
         return ok.error();
     Tracing out;
@@ -173,13 +185,15 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
         return backing.error();
     out.backing = backing.take();
     if (out.backing.empty())
-        return Error{Code::Degenerate, "All ink is smaller than " + base::formatNumber(recipe.leastAreaMm2, 2) +
+        return Error{Code::Degenerate, "All ink is smaller than " +
+                                           base::formatNumber(recipe.leastAreaMm2, 2) +
                                            " mm²; lower the least size or give the picture a larger width."};
 
     progress.report(0.55, "Looking for leaks");
     const double widestPx = recipe.widestGapMm / mmPerPx;
     auto passages = raster::findPassages(
-        ink, paper, {.widestPx = widestPx, .leastSidePx = std::max(4 * leastPx, 2 * widestPx * widestPx)}, progress);
+        ink, paper, {.widestPx = widestPx, .leastSidePx = std::max(4 * leastPx, 2 * widestPx * widestPx)},
+        progress);
     if (!passages)
         return passages.error();
     out.leaks = leaksOf(*passages, paper, ink);
@@ -188,7 +202,8 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
     for (const Region& region : paper.all) {
         if (progress.isCancelled())
             return base::cancelled();
-        progress.report(0.7 + 0.3 * static_cast<double>(done++) / static_cast<double>(paper.all.size()), "Fitting curves");
+        progress.report(0.7 + 0.3 * static_cast<double>(done++) / static_cast<double>(paper.all.size()),
+                        "Fitting curves");
         if (region.touchesEdge || static_cast<double>(region.areaPx) < leastPx)
             continue;
         auto shapes = outlinesOf(region, recipe.smoothness, true);
@@ -197,7 +212,8 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
         const raster::Rgb colour = colourOf(picture, region);
         for (const geometry::Shape& fitted : *shapes) {
             const geometry::Shape shape = kept(fitted);
-            out.areas.push_back({static_cast<design::PieceId>(out.areas.size() + 1), shape, geometry::pointInside(shape), colour});
+            out.areas.push_back({static_cast<design::PieceId>(out.areas.size() + 1), shape,
+                                 geometry::pointInside(shape), colour});
         }
     }
     progress.report(1, "Done");
@@ -239,19 +255,22 @@ geometry::Transform pictureToDesign(const Tracing& tracing, const Sizing& sizing
         .then(geometry::Transform::scale(sizing.mmPerPx * sizing.scaleX, sizing.mmPerPx * sizing.scaleY));
 }
 
-base::Result<SizedShapes> sizeShapes(const Tracing& tracing, const Sizing& sizing, const base::Progress& progress) {
+base::Result<SizedShapes> sizeShapes(const Tracing& tracing, const Sizing& sizing,
+                                     const base::Progress& progress) {
     if (!(sizing.mmPerPx > 0) || !(sizing.scaleX > 0) || !(sizing.scaleY > 0) || sizing.clearanceMm < 0)
         return Error{Code::InvalidArgument, "The size must be above zero; type a width or a height."};
     const geometry::Transform map = pictureToDesign(tracing, sizing);
     SizedShapes out;
     for (const geometry::Shape& shape : tracing.backing)
         out.backing.push_back({-static_cast<int>(out.backing.size()) - 1,
-                               std::make_shared<const geometry::Shape>(geometry::transformed(shape, map)), 1});
+                               std::make_shared<const geometry::Shape>(geometry::transformed(shape, map)),
+                               1});
     size_t done = 0;
     for (const Area& area : tracing.areas) {
         if (progress.isCancelled())
             return base::cancelled();
-        progress.report(static_cast<double>(done++) / static_cast<double>(tracing.areas.size()), "Sizing the pieces");
+        progress.report(static_cast<double>(done++) / static_cast<double>(tracing.areas.size()),
+                        "Sizing the pieces");
         geometry::Shape shape = geometry::transformed(area.shape, map);
         if (sizing.clearanceMm > 0) {
             auto shrunk = geometry::offset(shape, -sizing.clearanceMm);
@@ -261,8 +280,9 @@ base::Result<SizedShapes> sizeShapes(const Tracing& tracing, const Sizing& sizin
                 out.vanished.push_back(area.id);
                 continue;
             }
-            shape = *std::max_element(shrunk->begin(), shrunk->end(),
-                                      [](const auto& a, const auto& b) { return geometry::area(a) < geometry::area(b); });
+            shape = *std::max_element(shrunk->begin(), shrunk->end(), [](const auto& a, const auto& b) {
+                return geometry::area(a) < geometry::area(b);
+            });
         }
         out.areas.push_back({area.id, std::make_shared<const geometry::Shape>(std::move(shape)), 1});
     }
@@ -270,7 +290,8 @@ base::Result<SizedShapes> sizeShapes(const Tracing& tracing, const Sizing& sizin
 }
 
 design::Stack buildStack(const SizedShapes& shapes, const std::vector<design::Stock>& stocks,
-                         const std::map<design::PieceId, std::string>& paint, const std::map<design::PieceId, int>& copies,
+                         const std::map<design::PieceId, std::string>& paint,
+                         const std::map<design::PieceId, int>& copies,
                          const std::vector<LayerSetting>& settings) {
     design::Stack stack{stocks, {}};
     for (const LayerSetting& s : settings)
@@ -299,9 +320,11 @@ design::Stack buildStack(const SizedShapes& shapes, const std::vector<design::St
 }
 
 PaintProposal proposePaint(const Tracing& tracing, const std::vector<design::Stock>& stocks,
-                           const std::map<design::PieceId, std::string>& paint, const std::string& plainStockId) {
-    constexpr double kLikePaper = 0.06;   // uneven paper and soft scans stay below this
-    constexpr double kSameColour = 0.075; // a few just visible steps: one card of the drawer stands for the print
+                           const std::map<design::PieceId, std::string>& paint,
+                           const std::string& plainStockId) {
+    constexpr double kLikePaper = 0.06; // uneven paper and soft scans stay below this
+    constexpr double kSameColour =
+        0.075; // a few just visible steps: one card of the drawer stands for the print
     PaintProposal out{stocks, {}};
     for (const Area& area : tracing.areas) {
         if (const auto kept = paint.find(area.id); kept != paint.end()) {
@@ -324,7 +347,8 @@ PaintProposal proposePaint(const Tracing& tracing, const std::vector<design::Sto
             std::string id = "colour-";
             for (std::uint8_t channel : area.colour)
                 id += {kHex[channel >> 4], kHex[channel & 15]};
-            out.stocks.push_back({id, "new card " + std::to_string(out.stocks.size() + 1), area.colour, 0.3, 200});
+            out.stocks.push_back(
+                {id, "new card " + std::to_string(out.stocks.size() + 1), area.colour, 0.3, 200});
             nearest = &out.stocks.back();
         }
         out.paint[area.id] = nearest->id;

@@ -16,6 +16,7 @@ namespace thinline::trace {
 /// Units:  px; `smoothness` as in the recipe.
 /// Errors: Degenerate if the fitting library gives up.
 /// Cost:   O(outline length) after O(box / 64) to lay out the bits.
-base::Result<std::vector<geometry::Shape>> outlinesOf(const raster::Region& region, double smoothness, bool keepOpenings);
+base::Result<std::vector<geometry::Shape>> outlinesOf(const raster::Region& region, double smoothness,
+                                                      bool keepOpenings);
 
 } // namespace thinline::trace

@@ -15,11 +15,16 @@ struct Reading {
 
 TEST(Length, ReadsWhatPeopleType) {
     const Reading rows[] = {
-        {"240", LengthUnit::Millimetre, 240},      {"240mm", LengthUnit::Millimetre, 240},
-        {" 24,5 cm ", LengthUnit::Inch, 245},      {"0.24 m", LengthUnit::Millimetre, 240},
-        {"11 1/2 in", LengthUnit::Millimetre, 292.1}, {"11.5\"", LengthUnit::Millimetre, 292.1},
-        {"11½ in", LengthUnit::Millimetre, 292.1}, {"3/4 inch", LengthUnit::Millimetre, 19.05},
-        {"9,5", LengthUnit::Inch, 241.3},          {"240 MM", LengthUnit::Inch, 240},
+        {"240", LengthUnit::Millimetre, 240},
+        {"240mm", LengthUnit::Millimetre, 240},
+        {" 24,5 cm ", LengthUnit::Inch, 245},
+        {"0.24 m", LengthUnit::Millimetre, 240},
+        {"11 1/2 in", LengthUnit::Millimetre, 292.1},
+        {"11.5\"", LengthUnit::Millimetre, 292.1},
+        {"11½ in", LengthUnit::Millimetre, 292.1},
+        {"3/4 inch", LengthUnit::Millimetre, 19.05},
+        {"9,5", LengthUnit::Inch, 241.3},
+        {"240 MM", LengthUnit::Inch, 240},
         {"8.5in", LengthUnit::Millimetre, 215.9},
     };
     for (const Reading& row : rows) {
@@ -36,16 +41,27 @@ struct Refusal {
 
 TEST(Length, RefusesTheRestInASentence) {
     const Refusal rows[] = {
-        {"", "is empty"},         {"   ", "is empty"},        {"0", "is zero"},
-        {"0 mm", "is zero"},      {"-12 mm", "is negative"},  {"wide", "is not a number"},
-        {"12 furlongs", "unit"},  {"1,200,000 mm", "not a number"},   {"1e9", "unit"},
-        {"nan", "not a number"},  {"inf", "not a number"},    {"999999 m", "out of range"},
-        {"0.01 mm", "out of range"}, {"1/0 in", "not a number"}, {"12 3 mm", "not a number"},
+        {"", "is empty"},
+        {"   ", "is empty"},
+        {"0", "is zero"},
+        {"0 mm", "is zero"},
+        {"-12 mm", "is negative"},
+        {"wide", "is not a number"},
+        {"12 furlongs", "unit"},
+        {"1,200,000 mm", "not a number"},
+        {"1e9", "unit"},
+        {"nan", "not a number"},
+        {"inf", "not a number"},
+        {"999999 m", "out of range"},
+        {"0.01 mm", "out of range"},
+        {"1/0 in", "not a number"},
+        {"12 3 mm", "not a number"},
     };
     for (const Refusal& row : rows) {
         const auto length = parseLength(row.text, LengthUnit::Millimetre);
         ASSERT_FALSE(length) << row.text;
-        EXPECT_NE(length.error().message.find(row.says), std::string::npos) << row.text << ": " << length.error().message;
+        EXPECT_NE(length.error().message.find(row.says), std::string::npos)
+            << row.text << ": " << length.error().message;
     }
 }
 

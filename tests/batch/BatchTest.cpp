@@ -1,16 +1,14 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "batch/Commands.h"
-
 #include "document/DiskFileStore.h"
 #include "document/JobFile.h"
 #include "formats/svg/ReadDrawing.h"
 #include "support/Jobs.h"
 #include "support/Stores.h"
 
-#include <nlohmann/json.hpp>
-
 #include <gtest/gtest.h>
+#include <nlohmann/json.hpp>
 
 #include <sstream>
 
@@ -21,7 +19,8 @@ class Batch : public testing::Test {
   protected:
     void SetUp() override {
         ASSERT_TRUE(m_store.writeWhole("shed.png", support::shedPng()));
-        const auto demo = document::DiskFileStore().read(std::string(THINLINE_SOURCE_DIR) + "/demo/gull-point-lighthouse.thinline", base::kMostFileBytes);
+        const auto demo = document::DiskFileStore().read(
+            std::string(THINLINE_SOURCE_DIR) + "/demo/gull-point-lighthouse.thinline", base::kMostFileBytes);
         ASSERT_TRUE(demo);
         ASSERT_TRUE(m_store.writeWhole("demo/gull-point-lighthouse.thinline", *demo));
     }
@@ -39,7 +38,10 @@ class Batch : public testing::Test {
 };
 
 TEST_F(Batch, TraceWritesDrawingJobAndReport) {
-    ASSERT_EQ(call({"trace", "shed.png", "--mode", "lineart", "--width", "240mm", "--min-area=0.5mm2", "--out", "out.svg", "--job", "out.thinline", "--report", "report.json"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"trace", "shed.png", "--mode", "lineart", "--width", "240mm", "--min-area=0.5mm2",
+                    "--out", "out.svg", "--job", "out.thinline", "--report", "report.json"}),
+              kDone)
+        << m_err.str();
     const auto drawing = support::must(formats::svg::readDrawing(text("out.svg")));
     ASSERT_EQ(drawing.groups.size(), 2u);
     EXPECT_EQ(drawing.groups[0].id, "backing");
@@ -56,11 +58,13 @@ TEST_F(Batch, TraceWritesDrawingJobAndReport) {
 
 TEST_F(Batch, SheetsAndPackAgreeWithTheSameStepsInTheDocument) {
     ASSERT_EQ(call({"trace", "shed.png", "--width", "200mm", "--job", "shed.thinline"}), kDone);
-    ASSERT_EQ(call({"sheets", "shed.thinline", "--mat", "square12", "--sheet", "a4", "--out", "made"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"sheets", "shed.thinline", "--mat", "square12", "--sheet", "a4", "--out", "made"}), kDone)
+        << m_err.str();
     document::Job job = support::must(document::loadJob(m_store, "shed.thinline"));
     job.plan.sheetId = "a4";
     const document::Job wanted = support::must(document::arranged(job, document::shippedCatalogue().formats));
-    EXPECT_EQ(*support::must(document::loadJob(m_store, "made/shed.thinline")).arrangement, *wanted.arrangement);
+    EXPECT_EQ(*support::must(document::loadJob(m_store, "made/shed.thinline")).arrangement,
+              *wanted.arrangement);
     for (const char* name : {"load-1-night.svg", "load-2-cream.svg", "overview.png", "contents.txt"})
         EXPECT_TRUE(m_store.has(std::string("made/") + name)) << name;
     ASSERT_EQ(call({"pack", "made/shed.thinline", "--out", "packed"}), kDone);
@@ -69,7 +73,10 @@ TEST_F(Batch, SheetsAndPackAgreeWithTheSameStepsInTheDocument) {
 
 TEST_F(Batch, OwnSheetSizesAndForbiddenTurns) {
     ASSERT_EQ(call({"trace", "shed.png", "--width", "100mm", "--job", "shed.thinline"}), kDone);
-    ASSERT_EQ(call({"sheets", "shed.thinline", "--sheet", "150mmx120mm", "--no-turn", "--spacing", "0", "--out", "made"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"sheets", "shed.thinline", "--sheet", "150mmx120mm", "--no-turn", "--spacing", "0",
+                    "--out", "made"}),
+              kDone)
+        << m_err.str();
     const document::Job job = support::must(document::loadJob(m_store, "made/shed.thinline"));
     EXPECT_EQ(job.plan.sheetId, "own");
     EXPECT_DOUBLE_EQ(job.arrangement->loads[0].sheets[0].widthMm, 150);
@@ -107,8 +114,13 @@ TEST_F(Batch, MistakesAreOneLineOnStandardError) {
         {{"trace", "demo/gull-point-lighthouse.thinline"}, kFailed, "not a picture"},
         {{"sheets", "shed.png", "--out", "x"}, kFailed, "damaged"},
         {{"sheets", "demo/gull-point-lighthouse.thinline"}, kBadCall, "--out is missing"},
-        {{"sheets", "demo/gull-point-lighthouse.thinline", "--mat", "round", "--out", "x"}, kBadCall, "no mat 'round'"},
-        {{"sheets", "demo/gull-point-lighthouse.thinline", "--mat", "square12", "--sheet", "long24", "--out", "x"}, kBadCall, "does not lie on a mat"},
+        {{"sheets", "demo/gull-point-lighthouse.thinline", "--mat", "round", "--out", "x"},
+         kBadCall,
+         "no mat 'round'"},
+        {{"sheets", "demo/gull-point-lighthouse.thinline", "--mat", "square12", "--sheet", "long24", "--out",
+          "x"},
+         kBadCall,
+         "does not lie on a mat"},
     };
     for (const BadCall& row : rows) {
         EXPECT_EQ(call(row.arguments), row.code) << m_err.str();
@@ -130,7 +142,8 @@ TEST_F(Batch, HelpStatesEveryDefault) {
         EXPECT_NE(m_out.str().find("Exit codes"), std::string::npos) << command;
     }
     call({"trace", "--help"});
-    for (const char* stated : {"Default: 0.5mm2", "Default: lineart", "Default: 2mm", "Default: 1.", "Default: 0."})
+    for (const char* stated :
+         {"Default: 0.5mm2", "Default: lineart", "Default: 2mm", "Default: 1.", "Default: 0."})
         EXPECT_NE(m_out.str().find(stated), std::string::npos) << stated;
     EXPECT_EQ(call({}), kBadCall);
     EXPECT_EQ(call({"--help"}), kDone);

@@ -1,7 +1,6 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "design/Load.h"
-
 #include "support/Shapes.h"
 
 #include <gtest/gtest.h>
@@ -10,10 +9,17 @@ namespace thinline::design {
 namespace {
 
 Stack twoLayers() {
-    const auto shape = [](geometry::Shape s) { return std::make_shared<const geometry::Shape>(std::move(s)); };
-    return {{{"night", "night", {30, 40, 50}, 0.4, 270}, {"sea", "sea", {60, 120, 140}, 0.3, 216}},
-            {{LayerRole::Backing, "night", 0, false, {{-1, shape(support::rectangle(0, 0, 100, 60)), 1}}},
-             {LayerRole::Areas, "sea", 2, false, {{1, shape(support::rectangle(10, 10, 20, 30)), 3}, {2, shape(support::disc({70, 30}, 5)), 1}}}}};
+    const auto shape = [](geometry::Shape s) {
+        return std::make_shared<const geometry::Shape>(std::move(s));
+    };
+    return {
+        {{"night", "night", {30, 40, 50}, 0.4, 270}, {"sea", "sea", {60, 120, 140}, 0.3, 216}},
+        {{LayerRole::Backing, "night", 0, false, {{-1, shape(support::rectangle(0, 0, 100, 60)), 1}}},
+         {LayerRole::Areas,
+          "sea",
+          2,
+          false,
+          {{1, shape(support::rectangle(10, 10, 20, 30)), 3}, {2, shape(support::disc({70, 30}, 5)), 1}}}}};
 }
 
 TEST(Stack, MeasuresAddUp) {

@@ -3,7 +3,6 @@
 #include "document/Catalogue.h"
 #include "document/History.h"
 #include "document/Job.h"
-
 #include "support/Jobs.h"
 
 #include <gtest/gtest.h>
@@ -27,11 +26,14 @@ TEST(Catalogue, ShippedSizesAreThoseOfTheStandards) {
 }
 
 TEST(Catalogue, BadDataIsRefusedNamingTheEntry) {
-    const char* drawer = R"({"backing":"n","plain":"n","stocks":[{"id":"n","name":"n","colour":"#000000","thickness":0.3,"grams":200}]})";
+    const char* drawer =
+        R"({"backing":"n","plain":"n","stocks":[{"id":"n","name":"n","colour":"#000000","thickness":0.3,"grams":200}]})";
     const std::pair<const char*, const char*> rows[] = {
         {"{", "cannot be read"},
-        {R"({"mats":[{"id":"m","name":"m","width":"wide","height":"1 in","margin":"1 mm"}],"sheets":[],"defaultMat":"m","defaultSheet":"s"})", "'wide'"},
-        {R"({"mats":[{"id":"m","name":"m","width":"9 in","height":"9 in","margin":"1 mm"},{"id":"m","name":"m","width":"9 in","height":"9 in","margin":"1 mm"}],"sheets":[],"defaultMat":"m","defaultSheet":"s"})", "twice"},
+        {R"({"mats":[{"id":"m","name":"m","width":"wide","height":"1 in","margin":"1 mm"}],"sheets":[],"defaultMat":"m","defaultSheet":"s"})",
+         "'wide'"},
+        {R"({"mats":[{"id":"m","name":"m","width":"9 in","height":"9 in","margin":"1 mm"},{"id":"m","name":"m","width":"9 in","height":"9 in","margin":"1 mm"}],"sheets":[],"defaultMat":"m","defaultSheet":"s"})",
+         "twice"},
         {R"({"mats":[],"sheets":[],"defaultMat":"m","defaultSheet":"s"})", "default"},
     };
     for (const auto& [formats, says] : rows) {
@@ -50,10 +52,12 @@ TEST(OpenPicture, TakesTheStatedSizeOrSaysThatItGuessed) {
     EXPECT_NEAR(stated.job.pictureWidthMm, 709 / 300.0 * 25.4, 0.01);
     EXPECT_TRUE(stated.note.empty());
     EXPECT_EQ(stated.job.name, "shed");
-    const auto silent = must(openPicture(blank, formats::image::encodePng(support::shedPicture()), "shed.png"));
+    const auto silent =
+        must(openPicture(blank, formats::image::encodePng(support::shedPicture()), "shed.png"));
     EXPECT_DOUBLE_EQ(silent.job.pictureWidthMm, 200);
     EXPECT_NE(silent.note.find("does not state"), std::string::npos);
-    const auto absurd = must(openPicture(blank, formats::image::encodePng(support::shedPicture(), 2.0), "shed.png"));
+    const auto absurd =
+        must(openPicture(blank, formats::image::encodePng(support::shedPicture(), 2.0), "shed.png"));
     EXPECT_DOUBLE_EQ(absurd.job.pictureWidthMm, 200);
     EXPECT_NE(absurd.note.find("cannot be meant"), std::string::npos);
     const auto refused = openPicture(blank, {1, 2, 3}, "notes.txt");
@@ -89,7 +93,8 @@ TEST(Steps, SizesAreExactAndScaleEverythingTogether) {
     const Job sized = must(resized(job, 240, 180));
     EXPECT_NEAR(designBox(sized).width(), 240, 1e-9);
     EXPECT_NEAR(designBox(sized).height(), 180, 1e-9);
-    const double ratio = geometry::bounds(*sized.shapes->areas[0].shape).width() / geometry::bounds(*job.shapes->areas[0].shape).width();
+    const double ratio = geometry::bounds(*sized.shapes->areas[0].shape).width() /
+                         geometry::bounds(*job.shapes->areas[0].shape).width();
     EXPECT_NEAR(ratio, 240 / designBox(job).width(), 1e-9);
     EXPECT_NEAR(designBox(must(scaled(sized, 0.5))).width(), 120, 1e-9);
     EXPECT_EQ(resized(job, 2000, 10).error().code, base::Code::InvalidArgument);
@@ -102,7 +107,8 @@ TEST(Steps, SizesAreExactAndScaleEverythingTogether) {
 TEST(Steps, RoomBetweenPiecesIsInFinalMillimetres) {
     const Job sized = must(resized(support::tracedShed(), 250, 170));
     const Job roomy = must(withClearance(sized, 1));
-    EXPECT_NEAR(geometry::bounds(*roomy.shapes->areas[0].shape).width(), geometry::bounds(*sized.shapes->areas[0].shape).width() - 2, 0.02);
+    EXPECT_NEAR(geometry::bounds(*roomy.shapes->areas[0].shape).width(),
+                geometry::bounds(*sized.shapes->areas[0].shape).width() - 2, 0.02);
     EXPECT_FALSE(withClearance(sized, -1));
     EXPECT_FALSE(withClearance(sized, 11));
 }

@@ -10,14 +10,13 @@
 
 #include <gtest/gtest.h>
 
+#include <csignal>
+#include <filesystem>
+#include <fstream>
 #include <sys/resource.h>
 #include <sys/stat.h>
 #include <sys/wait.h>
 #include <unistd.h>
-
-#include <csignal>
-#include <filesystem>
-#include <fstream>
 
 namespace thinline::document {
 namespace {
@@ -77,26 +76,41 @@ struct Damage {
 
 TEST(JobFile, DamagedHostileAndNewerFilesAreRefusedInASentence) {
     const Damage rows[] = {
-        {"newer", [](auto& t) { replace(t, "\"format\": 1", "\"format\": 2"); }, base::Code::Unsupported, "newer Thin Line"},
+        {"newer", [](auto& t) { replace(t, "\"format\": 1", "\"format\": 2"); }, base::Code::Unsupported,
+         "newer Thin Line"},
         {"not json", [](auto& t) { t.resize(t.size() / 2); }, base::Code::ParseError, "damaged"},
         {"empty json", [](auto& t) { t = "{}"; }, base::Code::ParseError, "damaged"},
         {"a list", [](auto& t) { t = "[1,2]"; }, base::Code::ParseError, "damaged"},
         {"deep nesting", [](auto& t) { t = std::string(200000, '['); }, base::Code::ParseError, "damaged"},
-        {"negative width", [](auto& t) { replace(t, "\"pictureWidthMm\": ", "\"pictureWidthMm\": -"); }, base::Code::ParseError, "out of range"},
-        {"huge scale", [](auto& t) { replace(t, "\"scale\": [", "\"scale\": [1e30, 2, "); }, base::Code::ParseError, "out of range"},
-        {"broken outline", [](auto& t) { replace(t, "\"path\": \"M", "\"path\": \"X"); }, base::Code::ParseError, "outline"},
-        {"bad colour", [](auto& t) { replace(t, "\"colour\": \"#", "\"colour\": \"$"); }, base::Code::ParseError, "not a colour"},
-        {"artwork elsewhere", [](auto& t) { replace(t, "\"entry\": \"artwork\"", "\"entry\": \"../../etc\""); }, base::Code::ParseError, "artwork is missing"},
-        {"a word for a number", [](auto& t) { replace(t, "\"clearanceMm\": 0.4", "\"clearanceMm\": \"wide\""); }, base::Code::ParseError, "damaged"},
-        {"a piece without number", [](auto& t) { replace(t, "\"paint\": {\n  \"1\"", "\"paint\": {\n  \"one\""); }, base::Code::ParseError, "no number"},
+        {"negative width", [](auto& t) { replace(t, "\"pictureWidthMm\": ", "\"pictureWidthMm\": -"); },
+         base::Code::ParseError, "out of range"},
+        {"huge scale", [](auto& t) { replace(t, "\"scale\": [", "\"scale\": [1e30, 2, "); },
+         base::Code::ParseError, "out of range"},
+        {"broken outline", [](auto& t) { replace(t, "\"path\": \"M", "\"path\": \"X"); },
+         base::Code::ParseError, "outline"},
+        {"bad colour", [](auto& t) { replace(t, "\"colour\": \"#", "\"colour\": \"$"); },
+         base::Code::ParseError, "not a colour"},
+        {"artwork elsewhere",
+         [](auto& t) { replace(t, "\"entry\": \"artwork\"", "\"entry\": \"../../etc\""); },
+         base::Code::ParseError, "artwork is missing"},
+        {"a word for a number",
+         [](auto& t) { replace(t, "\"clearanceMm\": 0.4", "\"clearanceMm\": \"wide\""); },
+         base::Code::ParseError, "damaged"},
+        {"a piece without number",
+         [](auto& t) { replace(t, "\"paint\": {\n  \"1\"", "\"paint\": {\n  \"one\""); },
+         base::Code::ParseError, "no number"},
     };
     for (const Damage& row : rows) {
         const auto out = readJob(with("job.json", row.change));
         ASSERT_FALSE(out) << row.what;
         EXPECT_EQ(out.error().code, row.code) << row.what << ": " << out.error().message;
-        EXPECT_NE(out.error().message.find(row.says), std::string::npos) << row.what << ": " << out.error().message;
+        EXPECT_NE(out.error().message.find(row.says), std::string::npos)
+            << row.what << ": " << out.error().message;
     }
-    EXPECT_NE(readJob(must(formats::zip::writeArchive({{"x", {{1}, false}}}))).error().message.find("job.json is missing"), std::string::npos);
+    EXPECT_NE(readJob(must(formats::zip::writeArchive({{"x", {{1}, false}}})))
+                  .error()
+                  .message.find("job.json is missing"),
+              std::string::npos);
 }
 
 TEST(JobFile, CutOffAnywhereOrWithAFlippedByteItNeverCrashes) {
@@ -106,7 +120,8 @@ TEST(JobFile, CutOffAnywhereOrWithAFlippedByteItNeverCrashes) {
     for (size_t at = 0; at < file.size(); at += file.size() / 193 + 1) {
         base::Bytes flipped = file;
         flipped[at] ^= 0x55;
-        const auto out = readJob(flipped); // the picture's bytes may differ unseen; everything else is refused
+        const auto out =
+            readJob(flipped); // the picture's bytes may differ unseen; everything else is refused
         if (!out) {
             EXPECT_FALSE(out.error().message.empty());
         }
@@ -119,7 +134,8 @@ TEST(JobFile, AnArrangementWithUnknownPiecesIsMadeAnew) {
     EXPECT_EQ(out->arrangement, nullptr);
 }
 
-// ---- the disk ----------------------------------------------------------------------------------------------
+// ---- the disk
+// ----------------------------------------------------------------------------------------------
 
 class OnDisk : public testing::Test {
   protected:
@@ -132,7 +148,9 @@ class OnDisk : public testing::Test {
         fs::remove_all(m_folder);
     }
     std::string path(const std::string& name) const { return (m_folder / name).string(); }
-    size_t filesLeft() const { return static_cast<size_t>(std::distance(fs::directory_iterator(m_folder), {})); }
+    size_t filesLeft() const {
+        return static_cast<size_t>(std::distance(fs::directory_iterator(m_folder), {}));
+    }
 
     fs::path m_folder;
     DiskFileStore m_store;
@@ -214,12 +232,14 @@ TEST_F(OnDisk, KilledAtAnyMomentTheFileIsTheOldOrTheNewOne) {
     }
 }
 
-// ---- recovery ----------------------------------------------------------------------------------------------
+// ---- recovery
+// ----------------------------------------------------------------------------------------------
 
 TEST(Recovery, FindsOnlyTheWorkOfProgramsThatEnded) {
     support::MemoryFileStore store;
     const auto isRunning = [](int process) { return process == 200; };
-    Recovery dead(store, "/unsaved", 100, isRunning), alive(store, "/unsaved", 200, isRunning), own(store, "/unsaved", 300, isRunning);
+    Recovery dead(store, "/unsaved", 100, isRunning), alive(store, "/unsaved", 200, isRunning),
+        own(store, "/unsaved", 300, isRunning);
     const Job job = support::tracedShed();
     ASSERT_TRUE(dead.keep(job, "/home/x/shed.thinline"));
     ASSERT_TRUE(alive.keep(job, ""));

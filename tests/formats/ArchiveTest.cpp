@@ -9,7 +9,9 @@
 namespace thinline::formats::zip {
 namespace {
 
-base::Bytes bytes(const std::string& text) { return {text.begin(), text.end()}; }
+base::Bytes bytes(const std::string& text) {
+    return {text.begin(), text.end()};
+}
 
 /// Why a file was refused; nothing when it was read.
 std::optional<base::Code> refusal(const base::Bytes& file) {
@@ -18,7 +20,9 @@ std::optional<base::Code> refusal(const base::Bytes& file) {
 }
 
 TEST(Archive, RoundTripIsExactAndReproducible) {
-    const std::map<std::string, Entry> entries{{"job.json", {bytes("{}"), false}}, {"artwork", {base::Bytes(100000, 7), true}}, {"empty", {{}, false}}};
+    const std::map<std::string, Entry> entries{{"job.json", {bytes("{}"), false}},
+                                               {"artwork", {base::Bytes(100000, 7), true}},
+                                               {"empty", {{}, false}}};
     const auto file = writeArchive(entries);
     ASSERT_TRUE(file);
     EXPECT_EQ(*writeArchive(entries), *file);
@@ -65,9 +69,11 @@ TEST(Archive, TooManyEntriesBadNamesAndDamageAreRefused) {
 }
 
 TEST(Archive, CutOffAnywhereItIsRefusedNotRead) {
-    const auto file = *writeArchive({{"job.json", {bytes(std::string(300, 'j')), false}}, {"artwork", {base::Bytes(300, 9), true}}});
+    const auto file = *writeArchive(
+        {{"job.json", {bytes(std::string(300, 'j')), false}}, {"artwork", {base::Bytes(300, 9), true}}});
     for (size_t length = 0; length < file.size(); length += 7)
-        EXPECT_FALSE(readArchive(base::Bytes(file.begin(), file.begin() + static_cast<long>(length)))) << length;
+        EXPECT_FALSE(readArchive(base::Bytes(file.begin(), file.begin() + static_cast<long>(length))))
+            << length;
 }
 
 } // namespace

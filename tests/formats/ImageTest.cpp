@@ -4,7 +4,6 @@
 
 #include <QBuffer>
 #include <QImage>
-
 #include <gtest/gtest.h>
 
 namespace thinline::formats::image {
@@ -29,7 +28,9 @@ QImage halves(int width, int height) {
 
 /// A minimal Exif block with an orientation, put behind the start of a JPEG.
 base::Bytes withOrientation(base::Bytes jpeg, std::uint8_t orientation) {
-    const base::Bytes exif{0xff, 0xe1, 0, 34, 'E', 'x', 'i', 'f', 0, 0, 'M', 'M', 0, 42, 0, 0, 0, 8, 0, 1, 0x01, 0x12, 0, 3, 0, 0, 0, 1, 0, orientation, 0, 0, 0, 0, 0, 0};
+    const base::Bytes exif{0xff, 0xe1, 0, 34, 'E', 'x',         'i', 'f', 0,    0,    'M', 'M',
+                           0,    42,   0, 0,  0,   8,           0,   1,   0x01, 0x12, 0,   3,
+                           0,    0,    0, 1,  0,   orientation, 0,   0,   0,    0,    0,   0};
     jpeg.insert(jpeg.begin() + 2, exif.begin(), exif.end());
     return jpeg;
 }
@@ -51,13 +52,14 @@ TEST(Decode, PngKeepsPixelsAndResolution) {
 
 TEST(Decode, JpegOrientationTurnsThePictureAndItsResolution) {
     QImage image = halves(40, 20);
-    image.setDotsPerMeterX(7874);  // 200 dpi
-    image.setDotsPerMeterY(3937);  // 100 dpi
+    image.setDotsPerMeterX(7874); // 200 dpi
+    image.setDotsPerMeterY(3937); // 100 dpi
     const auto upright = decode(bytesOf(image, "JPEG"));
     ASSERT_TRUE(upright);
     EXPECT_NEAR(*upright->dpiX, 200, 0.5);
     EXPECT_NEAR(*upright->dpiY, 100, 0.5);
-    const auto turned = decode(withOrientation(bytesOf(image, "JPEG"), 6)); // the top is at the right: turn by a quarter
+    const auto turned =
+        decode(withOrientation(bytesOf(image, "JPEG"), 6)); // the top is at the right: turn by a quarter
     ASSERT_TRUE(turned);
     EXPECT_EQ(turned->picture.width, 20);
     EXPECT_EQ(turned->picture.height, 40);
@@ -111,7 +113,8 @@ TEST(Decode, RefusesInASentence) {
         const auto out = decode(row.file);
         ASSERT_FALSE(out) << row.what;
         EXPECT_EQ(out.error().code, row.code) << row.what;
-        EXPECT_NE(out.error().message.find(row.says), std::string::npos) << row.what << ": " << out.error().message;
+        EXPECT_NE(out.error().message.find(row.says), std::string::npos)
+            << row.what << ": " << out.error().message;
     }
     EXPECT_FALSE(decode(bomb)) << "a header that lies about its size";
 }

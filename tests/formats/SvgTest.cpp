@@ -1,9 +1,8 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "formats/image/ImageFile.h"
 #include "formats/svg/ReadDrawing.h"
 #include "formats/svg/WriteDrawing.h"
-
-#include "formats/image/ImageFile.h"
 #include "raster/Canvas.h"
 #include "support/Shapes.h"
 
@@ -17,12 +16,21 @@
 namespace thinline::formats::svg {
 namespace {
 
-std::shared_ptr<const geometry::Shape> shared(geometry::Shape shape) { return std::make_shared<const geometry::Shape>(std::move(shape)); }
+std::shared_ptr<const geometry::Shape> shared(geometry::Shape shape) {
+    return std::make_shared<const geometry::Shape>(std::move(shape));
+}
 
 design::Stack someStack() {
     return {{{"night", "night", {36, 50, 59}}, {"sea", "sea & sky", {60, 125, 140}}},
             {{design::LayerRole::Backing, "night", 0, false, {{-1, shared(support::disc({40, 40}, 40)), 1}}},
-             {design::LayerRole::Areas, "sea", 0, false, {{1, shared(support::withOpening(support::rectangle(25.3, 20.7, 30, 31.1), support::disc({40, 36}, 9.5))), 2}}}}};
+             {design::LayerRole::Areas,
+              "sea",
+              0,
+              false,
+              {{1,
+                shared(support::withOpening(support::rectangle(25.3, 20.7, 30, 31.1),
+                                            support::disc({40, 36}, 9.5))),
+                2}}}}};
 }
 
 design::Load someLoad() {
@@ -32,7 +40,8 @@ design::Load someLoad() {
 
 TEST(WriteLoad, IsTrueToSizeAndNamesItsGroups) {
     const std::string text = writeLoad(someLoad(), someStack(), "Pier & shed, load 1");
-    EXPECT_NE(text.find("width=\"304.8mm\" height=\"304.8mm\" viewBox=\"0 0 304.8 304.8\""), std::string::npos);
+    EXPECT_NE(text.find("width=\"304.8mm\" height=\"304.8mm\" viewBox=\"0 0 304.8 304.8\""),
+              std::string::npos);
     EXPECT_NE(text.find("<title>Pier &amp; shed, load 1</title>"), std::string::npos);
     const auto read = readDrawing(text);
     ASSERT_TRUE(read) << read.error().message;
@@ -41,7 +50,8 @@ TEST(WriteLoad, IsTrueToSizeAndNamesItsGroups) {
     ASSERT_EQ(read->groups[0].paths.size(), 2u);
     EXPECT_EQ(read->groups[0].paths[0].id, "piece-1-1");
     EXPECT_EQ(read->groups[0].paths[1].id, "piece-1-2");
-    const geometry::Box upright = geometry::bounds(read->groups[0].paths[0].shape), turned = geometry::bounds(read->groups[0].paths[1].shape);
+    const geometry::Box upright = geometry::bounds(read->groups[0].paths[0].shape),
+                        turned = geometry::bounds(read->groups[0].paths[1].shape);
     EXPECT_NEAR(upright.least.x, 20, 1e-3);
     EXPECT_NEAR(upright.width(), 30, 1e-3);
     EXPECT_NEAR(turned.least.x, 60, 1e-3);
@@ -65,8 +75,11 @@ TEST(PathText, RoundTripOnRandomCurvesWithinATenthOfAMicron) {
         geometry::Shape shape;
         shape.outline.start = {place(random), place(random)};
         for (int i = 0; i < 6; ++i)
-            shape.outline.segments.push_back(i % 2 ? geometry::Segment::line({place(random), place(random)})
-                                                   : geometry::Segment::curve({place(random), place(random)}, {place(random), place(random)}, {place(random), place(random)}));
+            shape.outline.segments.push_back(i % 2
+                                                 ? geometry::Segment::line({place(random), place(random)})
+                                                 : geometry::Segment::curve({place(random), place(random)},
+                                                                            {place(random), place(random)},
+                                                                            {place(random), place(random)}));
         shape.outline.segments.back() = geometry::Segment::line(shape.outline.start);
         if (geometry::signedArea(shape.outline) < 0)
             shape.outline = geometry::reversed(shape.outline);
@@ -80,8 +93,9 @@ TEST(PathText, RoundTripOnRandomCurvesWithinATenthOfAMicron) {
 }
 
 TEST(ReadPath, KnowsTheWholeOfItsSmallGrammar) {
-    for (const char* text : {"M0 0L10 0L10 10L0 10Z", "M0,0 10,0 10,10 0,10z", "m0 0h10v10h-10z", "M 0 0 H 10 V 10 H 0 Z", "m0 0l10 0 0 10-10 0z", "M0 0L1e1 0L+10 10L.0 10Z",
-                             "M0 0C3 0 7 0 10 0L10 10c-3 0-7 0-10 0Z"}) {
+    for (const char* text :
+         {"M0 0L10 0L10 10L0 10Z", "M0,0 10,0 10,10 0,10z", "m0 0h10v10h-10z", "M 0 0 H 10 V 10 H 0 Z",
+          "m0 0l10 0 0 10-10 0z", "M0 0L1e1 0L+10 10L.0 10Z", "M0 0C3 0 7 0 10 0L10 10c-3 0-7 0-10 0Z"}) {
         const auto shape = readPath(text);
         ASSERT_TRUE(shape) << text << ": " << shape.error().message;
         EXPECT_NEAR(geometry::area(*shape), 100, 1e-9) << text;
@@ -105,17 +119,19 @@ TEST(ReadPath, RefusesWhatItDoesNotKnow) {
     for (const Refusal& row : rows) {
         const auto shape = readPath(row.text);
         ASSERT_FALSE(shape) << row.text;
-        EXPECT_NE(shape.error().message.find(row.says), std::string::npos) << row.text << ": " << shape.error().message;
+        EXPECT_NE(shape.error().message.find(row.says), std::string::npos)
+            << row.text << ": " << shape.error().message;
     }
 }
 
 TEST(ReadDrawing, RefusesWhatIsNotTrueToSize) {
-    const Refusal rows[] = {{"hello", "not XML"},
-                            {"<html/>", "no svg element"},
-                            {"<svg width='100' height='100' viewBox='0 0 100 100'/>", "in mm"},
-                            {"<svg width='100mm' height='100mm' viewBox='0 0 200 200'/>", "viewBox"},
-                            {"<svg width='9mm' height='9mm' viewBox='0 0 9 9'><g transform='scale(2)'/></svg>", "transform"},
-                            {"<svg width='9mm' height='9mm' viewBox='0 0 9 9'><g><path id='p' d='M0 0'/></g></svg>", "Path 'p'"}};
+    const Refusal rows[] = {
+        {"hello", "not XML"},
+        {"<html/>", "no svg element"},
+        {"<svg width='100' height='100' viewBox='0 0 100 100'/>", "in mm"},
+        {"<svg width='100mm' height='100mm' viewBox='0 0 200 200'/>", "viewBox"},
+        {"<svg width='9mm' height='9mm' viewBox='0 0 9 9'><g transform='scale(2)'/></svg>", "transform"},
+        {"<svg width='9mm' height='9mm' viewBox='0 0 9 9'><g><path id='p' d='M0 0'/></g></svg>", "Path 'p'"}};
     for (const Refusal& row : rows) {
         const auto drawing = readDrawing(row.text);
         ASSERT_FALSE(drawing) << row.text;
@@ -131,7 +147,8 @@ TEST(WriteLayers, LibrsvgAgreesWithOurRasterWithinOnePixelRow) {
     const fs::path folder = fs::temp_directory_path() / ("thinline-rsvg-" + std::to_string(::getpid()));
     fs::create_directories(folder);
     std::ofstream(folder / "layers.svg") << writeLayers(stack, "check");
-    const std::string call = "rsvg-convert --dpi-x 300 --dpi-y 300 --background-color white " + (folder / "layers.svg").string() + " > " + (folder / "layers.png").string();
+    const std::string call = "rsvg-convert --dpi-x 300 --dpi-y 300 --background-color white " +
+                             (folder / "layers.svg").string() + " > " + (folder / "layers.png").string();
     ASSERT_EQ(std::system(call.c_str()), 0);
     std::ifstream file(folder / "layers.png", std::ios::binary);
     const base::Bytes bytes((std::istreambuf_iterator<char>(file)), std::istreambuf_iterator<char>());
@@ -145,9 +162,14 @@ TEST(WriteLayers, LibrsvgAgreesWithOurRasterWithinOnePixelRow) {
     raster::Canvas canvas(reference.width, reference.height, {255, 255, 255});
     for (const design::Layer& layer : stack.layers)
         for (const design::Piece& piece : layer.pieces)
-            canvas.fill(geometry::flatten(geometry::transformed(*piece.shape, geometry::Transform::scale(pxPerMm, pxPerMm)), 0.05), design::findStock(stack.stocks, layer.stockId)->colour);
+            canvas.fill(
+                geometry::flatten(
+                    geometry::transformed(*piece.shape, geometry::Transform::scale(pxPerMm, pxPerMm)), 0.05),
+                design::findStock(stack.stocks, layer.stockId)->colour);
     const raster::Picture ours = canvas.picture();
-    const auto at = [](const raster::Picture& p, int x, int y) { return p.row(std::clamp(y, 0, p.height - 1))[static_cast<size_t>(std::clamp(x, 0, p.width - 1)) * 3]; };
+    const auto at = [](const raster::Picture& p, int x, int y) {
+        return p.row(std::clamp(y, 0, p.height - 1))[static_cast<size_t>(std::clamp(x, 0, p.width - 1)) * 3];
+    };
     int far = 0, differing = 0;
     for (int y = 0; y < ours.height; ++y)
         for (int x = 0; x < ours.width; ++x) {

@@ -57,9 +57,11 @@ TEST(Fit, TooFewPointsGiveNothing) {
     EXPECT_TRUE(fitContour({{1, 1}, {1, 1}, {2, 2}, {2, 2}}).segments.empty());
 }
 
-// Steiner's formula: a convex shape grown by d with round joins has area A + P d + pi d2 and perimeter P + 2 pi d.
+// Steiner's formula: a convex shape grown by d with round joins has area A + P d + pi d2 and perimeter P + 2
+// pi d.
 TEST(Offset, GrownConvexShapesObeySteinersFormula) {
-    const Shape shapes[] = {support::rectangle(0, 0, 40, 25), support::disc({30, 30}, 18),
+    const Shape shapes[] = {support::rectangle(0, 0, 40, 25),
+                            support::disc({30, 30}, 18),
                             {contourThrough({{0, 0}, {50, 0}, {10, 40}}), {}}};
     for (const Shape& shape : shapes)
         for (double d : {0.4, 3.0, 12.0}) {
@@ -67,7 +69,8 @@ TEST(Offset, GrownConvexShapesObeySteinersFormula) {
             ASSERT_TRUE(out);
             ASSERT_EQ(out->size(), 1u);
             const double perimeter = cutLength(shape);
-            EXPECT_NEAR(area(out->front()), area(shape) + perimeter * d + pi * d * d, (perimeter + 2 * pi * d) * 0.01);
+            EXPECT_NEAR(area(out->front()), area(shape) + perimeter * d + pi * d * d,
+                        (perimeter + 2 * pi * d) * 0.01);
             EXPECT_NEAR(cutLength(out->front()), perimeter + 2 * pi * d, (perimeter + 2 * pi * d) * 0.001);
         }
 }
@@ -82,7 +85,8 @@ TEST(Offset, InwardsItMayFallApartOrVanish) {
 }
 
 TEST(Offset, AnOpeningShrinksWhenItsShapeGrows) {
-    const auto out = offset(support::withOpening(support::rectangle(0, 0, 60, 60), support::disc({30, 30}, 10)), 2);
+    const auto out =
+        offset(support::withOpening(support::rectangle(0, 0, 60, 60), support::disc({30, 30}, 10)), 2);
     ASSERT_TRUE(out);
     ASSERT_EQ(out->size(), 1u);
     ASSERT_EQ(out->front().openings.size(), 1u);
@@ -97,7 +101,8 @@ TEST(PolygonEngine, RefusesWhatItCannotHold) {
 }
 
 TEST(PolygonEngine, SeparatesAreasWithTheirOpenings) {
-    Polygons rings = flatten(support::withOpening(support::rectangle(0, 0, 10, 10), support::rectangle(2, 2, 3, 3)), 0.1);
+    Polygons rings =
+        flatten(support::withOpening(support::rectangle(0, 0, 10, 10), support::rectangle(2, 2, 3, 3)), 0.1);
     const Polygons other = flatten(support::rectangle(20, 0, 5, 5), 0.1);
     rings.push_back(other.front());
     const auto areas = separated(rings);

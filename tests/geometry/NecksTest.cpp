@@ -19,7 +19,9 @@ TEST(Necks, FindsTheStripOfADumbbellAndItsWidth) {
     EXPECT_NEAR(necks->front().place.y, 10, 0.5);
 }
 
-TEST(Necks, AWideEnoughStripIsNone) { EXPECT_TRUE(findNecks(support::dumbbell(20, 1.2, 6), 1.0)->empty()); }
+TEST(Necks, AWideEnoughStripIsNone) {
+    EXPECT_TRUE(findNecks(support::dumbbell(20, 1.2, 6), 1.0)->empty());
+}
 
 TEST(Necks, CornersAndTipsAreNone) {
     EXPECT_TRUE(findNecks(support::rectangle(0, 0, 30, 20), 1.0)->empty());
@@ -30,7 +32,8 @@ TEST(Necks, CornersAndTipsAreNone) {
 
 TEST(Necks, ARingThatIsThinAtOnePlaceHasOne) {
     // The opening sits off the middle: 0.5 mm of material left, 3.5 mm right.
-    const auto necks = findNecks(support::withOpening(support::disc({0, 0}, 10), support::disc({-1.5, 0}, 8)), 1.0);
+    const auto necks =
+        findNecks(support::withOpening(support::disc({0, 0}, 10), support::disc({-1.5, 0}, 8)), 1.0);
     ASSERT_TRUE(necks);
     ASSERT_EQ(necks->size(), 1u);
     EXPECT_NEAR(necks->front().widthMm, 0.5, 0.03);

@@ -11,9 +11,9 @@
 namespace thinline::geometry {
 namespace {
 
+using std::numbers::pi;
 using support::disc;
 using support::rectangle;
-using std::numbers::pi;
 
 TEST(Shape, RectanglesMeasureByArithmetic) {
     const Shape frame = support::withOpening(rectangle(10, 20, 30, 40), rectangle(15, 25, 10, 10));
@@ -40,7 +40,8 @@ TEST(Shape, ClosedFormsAgreeWithTheFlattenedCopyOnRandomCurves) {
         Contour c;
         c.start = {place(random), place(random)};
         for (int i = 0; i < 5; ++i)
-            c.segments.push_back(Segment::curve({place(random), place(random)}, {place(random), place(random)},
+            c.segments.push_back(Segment::curve({place(random), place(random)},
+                                                {place(random), place(random)},
                                                 {place(random), place(random)}));
         c.segments.back().end = c.start;
         const Polygon fine = flatten(c, 1e-4);
@@ -63,7 +64,8 @@ TEST(Shape, FlatteningKeepsWithinItsTolerance) {
 }
 
 TEST(Shape, MirroringKeepsTheOrientationRule) {
-    const Shape mirrored = transformed(support::withOpening(disc({5, 5}, 4), disc({5, 5}, 2)), Transform::scale(-1, 1));
+    const Shape mirrored =
+        transformed(support::withOpening(disc({5, 5}, 4), disc({5, 5}, 2)), Transform::scale(-1, 1));
     EXPECT_GT(signedArea(mirrored.outline), 0);
     EXPECT_LT(signedArea(mirrored.openings.front()), 0);
     EXPECT_NEAR(bounds(mirrored).least.x, -9, 1e-9);

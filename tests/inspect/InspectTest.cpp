@@ -11,16 +11,20 @@
 namespace thinline::inspect {
 namespace {
 
-const design::Formats kFormats{{{"square12", "12 × 12 in", 304.8, 304.8, 6.35}, {"long24", "12 × 24 in", 304.8, 609.6, 6.35}}, {}};
+const design::Formats kFormats{
+    {{"square12", "12 × 12 in", 304.8, 304.8, 6.35}, {"long24", "12 × 24 in", 304.8, 609.6, 6.35}}, {}};
 
 design::Stack stackOf(std::vector<geometry::Shape> shapes) {
     design::Stack stack{{{"sea", "sea", {}}}, {{design::LayerRole::Areas, "sea", 0, false, {}}}};
     for (geometry::Shape& shape : shapes)
-        stack.layers[0].pieces.push_back({static_cast<int>(stack.layers[0].pieces.size()) + 1, std::make_shared<const geometry::Shape>(std::move(shape)), 1});
+        stack.layers[0].pieces.push_back({static_cast<int>(stack.layers[0].pieces.size()) + 1,
+                                          std::make_shared<const geometry::Shape>(std::move(shape)), 1});
     return stack;
 }
 
-std::vector<Finding> findingsOf(const design::Stack& stack) { return *inspect({.stack = &stack, .formats = &kFormats}); }
+std::vector<Finding> findingsOf(const design::Stack& stack) {
+    return *inspect({.stack = &stack, .formats = &kFormats});
+}
 
 struct Row {
     const char* what;
@@ -58,7 +62,8 @@ TEST(Inspect, SentencesSayWhatWhereAndWhatToDo) {
 }
 
 TEST(Inspect, SmallPiecesShareOneFindingSmallestFirst) {
-    const auto found = findingsOf(stackOf({support::disc({0, 0}, 1.2), support::rectangle(20, 20, 30, 30), support::disc({50, 0}, 0.8)}));
+    const auto found = findingsOf(stackOf(
+        {support::disc({0, 0}, 1.2), support::rectangle(20, 20, 30, 30), support::disc({50, 0}, 0.8)}));
     ASSERT_EQ(found.size(), 1u);
     EXPECT_EQ(found[0].message, "2 pieces are under 3.0 mm across, the smallest 1.6 mm");
     ASSERT_EQ(found[0].places.size(), 2u);
@@ -97,20 +102,25 @@ TEST(Inspect, PinsThatOverlapOrRunOverTheEdgeAreTold) {
         options.pins = std::move(pins);
         const auto arrangement = sheets::arrange(stack, options);
         std::vector<std::string> out;
-        const auto found = inspect({.stack = &stack, .formats = &kFormats, .arrangement = &*arrangement, .sheetName = "A4"});
+        const auto found =
+            inspect({.stack = &stack, .formats = &kFormats, .arrangement = &*arrangement, .sheetName = "A4"});
         for (const Finding& f : *found)
             out.push_back(f.message);
         return out;
     };
     EXPECT_TRUE(told({{{1, 0}, 0, 20, 20, 0}, {{2, 0}, 0, 90, 20, 0}}).empty());
-    EXPECT_EQ(told({{{1, 0}, 0, 20, 20, 0}, {{2, 0}, 0, 60, 20, 0}}), std::vector<std::string>{"Area 1 (sea) may overlap area 2 (sea) on load 1"});
-    EXPECT_EQ(told({{{1, 0}, 0, 2, 20, 0}}), std::vector<std::string>{"Area 1 (sea) runs over the edge of its sheet on load 1"});
+    EXPECT_EQ(told({{{1, 0}, 0, 20, 20, 0}, {{2, 0}, 0, 60, 20, 0}}),
+              std::vector<std::string>{"Area 1 (sea) may overlap area 2 (sea) on load 1"});
+    EXPECT_EQ(told({{{1, 0}, 0, 2, 20, 0}}),
+              std::vector<std::string>{"Area 1 (sea) runs over the edge of its sheet on load 1"});
 }
 
 TEST(Inspect, APieceThatFitsAMatButNotTheChosenSheetIsTold) {
     const design::Stack stack = stackOf({support::rectangle(0, 0, 250, 250)});
-    const auto arrangement = sheets::arrange(stack, {.mat = kFormats.mats[0], .sheet = {"a4", "A4", 210, 297, 6.35}});
-    const auto found = *inspect({.stack = &stack, .formats = &kFormats, .arrangement = &*arrangement, .sheetName = "A4"});
+    const auto arrangement =
+        sheets::arrange(stack, {.mat = kFormats.mats[0], .sheet = {"a4", "A4", 210, 297, 6.35}});
+    const auto found =
+        *inspect({.stack = &stack, .formats = &kFormats, .arrangement = &*arrangement, .sheetName = "A4"});
     ASSERT_EQ(found.size(), 1u);
     EXPECT_EQ(found[0].message, "Area 1 (sea) is 250.0 × 250.0 mm and fits no A4 sheet");
 }

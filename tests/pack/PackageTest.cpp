@@ -13,18 +13,37 @@ namespace thinline::pack {
 namespace {
 
 design::Stack someStack() {
-    const auto shared = [](geometry::Shape s) { return std::make_shared<const geometry::Shape>(std::move(s)); };
+    const auto shared = [](geometry::Shape s) {
+        return std::make_shared<const geometry::Shape>(std::move(s));
+    };
     return {{{"sea", "sea", {60, 125, 140}}},
-            {{design::LayerRole::Areas, "sea", 0, false, {{1, shared(support::withOpening(support::disc({50, 50}, 20), support::disc({50, 50}, 5))), 1}, {2, shared(support::rectangle(0, 0, 33.333, 10)), 2}}}}};
+            {{design::LayerRole::Areas,
+              "sea",
+              0,
+              false,
+              {{1, shared(support::withOpening(support::disc({50, 50}, 20), support::disc({50, 50}, 5))), 1},
+               {2, shared(support::rectangle(0, 0, 33.333, 10)), 2}}}}};
 }
 
 design::Arrangement someArrangement() {
     const design::MatFormat mat{"square12", "12 × 12 in", 304.8, 304.8, 6.35};
-    return {{{mat, {{"sea", 0, 0, 210, 297, 6.35, {{{1, 0}, 10, 10, 0, false}, {{2, 0}, 60, 10, 1, false}, {{2, 1}, 80, 10, 0, false}}}}}}, {}};
+    return {{{mat,
+              {{"sea",
+                0,
+                0,
+                210,
+                297,
+                6.35,
+                {{{1, 0}, 10, 10, 0, false}, {{2, 0}, 60, 10, 1, false}, {{2, 1}, 80, 10, 0, false}}}}}},
+            {}};
 }
 
-std::string textOf(const base::Bytes& bytes) { return {bytes.begin(), bytes.end()}; }
-base::Bytes bytesOf(const std::string& text) { return {text.begin(), text.end()}; }
+std::string textOf(const base::Bytes& bytes) {
+    return {bytes.begin(), bytes.end()};
+}
+base::Bytes bytesOf(const std::string& text) {
+    return {text.begin(), text.end()};
+}
 
 TEST(Package, WritesEveryLoadReadsItBackAndListsIt) {
     const auto package = makePackage(someStack(), someArrangement(), "Quay sign");
@@ -39,7 +58,9 @@ TEST(Package, WritesEveryLoadReadsItBackAndListsIt) {
     EXPECT_NE(textOf(package->files[2].bytes).find("read back: 3 pieces, sizes agree"), std::string::npos);
 }
 
-TEST(Package, NothingArrangedIsRefused) { EXPECT_FALSE(makePackage(someStack(), {}, "x")); }
+TEST(Package, NothingArrangedIsRefused) {
+    EXPECT_FALSE(makePackage(someStack(), {}, "x"));
+}
 
 struct Tampering {
     const char* what;
@@ -56,7 +77,8 @@ TEST(CheckLoad, NoticesEveryKindOfDamage) {
         {"another id", "piece-2-2", "piece-9-9", "is missing"},
         {"another group", "sea-cut", "sea-score", "is missing"},
         {"a corner moved by 10 um", "M80 10L113.333 10", "M80 10L113.343 10", "another size or place"},
-        {"another page", "width=\"304.8mm\" height=\"304.8mm\" viewBox=\"0 0 304.8 304.8\"", "width=\"304mm\" height=\"304mm\" viewBox=\"0 0 304 304\"", "not the size of the mat"},
+        {"another page", "width=\"304.8mm\" height=\"304.8mm\" viewBox=\"0 0 304.8 304.8\"",
+         "width=\"304mm\" height=\"304mm\" viewBox=\"0 0 304 304\"", "not the size of the mat"},
         {"no svg", "<svg", "<gsv", "cannot be read back"},
     };
     for (const Tampering& row : rows) {
@@ -78,7 +100,8 @@ TEST(CheckLoad, NoticesEveryKindOfDamage) {
 TEST(Pictures, TheOverviewShowsThePieceWhereItLies) {
     const raster::Picture picture = overview(someArrangement(), someStack(), 2);
     const auto at = [&](double xMm, double yMm) { // 12 mm of white around the mat
-        const std::uint8_t* p = picture.row(static_cast<int>((yMm + 12) * 2)) + static_cast<size_t>((xMm + 12) * 2) * 3;
+        const std::uint8_t* p =
+            picture.row(static_cast<int>((yMm + 12) * 2)) + static_cast<size_t>((xMm + 12) * 2) * 3;
         return raster::Rgb{p[0], p[1], p[2]};
     };
     EXPECT_EQ(at(15, 30), (raster::Rgb{60, 125, 140})); // on the ring

@@ -41,11 +41,13 @@ TEST(Canvas, AgreesWithCountingSamplesOnRandomTriangles) {
     std::uniform_real_distribution<double> place(-8, 24); // reaches over every edge of the canvas
     for (int round = 0; round < 60; ++round) {
         Canvas canvas(16, 16, {255, 255, 255});
-        geometry::Polygon ring{{place(random), place(random)}, {place(random), place(random)}, {place(random), place(random)}};
+        geometry::Polygon ring{
+            {place(random), place(random)}, {place(random), place(random)}, {place(random), place(random)}};
         canvas.fill({ring}, {0, 0, 0});
         for (int y = 0; y < 16; ++y)
             for (int x = 0; x < 16; ++x)
-                ASSERT_NEAR(darkness(canvas, x, y), sampledDarkness({ring}, x, y), 14) << "round " << round << " at " << x << "," << y;
+                ASSERT_NEAR(darkness(canvas, x, y), sampledDarkness({ring}, x, y), 14)
+                    << "round " << round << " at " << x << "," << y;
     }
 }
 

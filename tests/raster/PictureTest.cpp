@@ -9,7 +9,9 @@
 namespace thinline::raster {
 namespace {
 
-Grey greyOf(std::vector<std::uint8_t> values) { return {static_cast<int>(values.size()), 1, std::move(values)}; }
+Grey greyOf(std::vector<std::uint8_t> values) {
+    return {static_cast<int>(values.size()), 1, std::move(values)};
+}
 
 /// Otsu (1979) by its definition: the threshold with the least weighted variance within the two classes.
 int otsuByDefinition(const Grey& grey) {
@@ -42,9 +44,11 @@ TEST(Otsu, PartsAsItsDefinitionDoes) {
         std::normal_distribution<double> dark(40 + round, 12), light(200 - round, 20);
         std::vector<std::uint8_t> values;
         for (int i = 0; i < 3000; ++i)
-            values.push_back(static_cast<std::uint8_t>(std::clamp(i % 5 ? light(random) : dark(random), 0.0, 255.0)));
+            values.push_back(
+                static_cast<std::uint8_t>(std::clamp(i % 5 ? light(random) : dark(random), 0.0, 255.0)));
         const Grey grey = greyOf(values);
-        // Within an empty stretch every threshold is equally good; ours takes the middle, the definition the first.
+        // Within an empty stretch every threshold is equally good; ours takes the middle, the definition the
+        // first.
         const int ours = otsuThreshold(grey), first = otsuByDefinition(grey);
         EXPECT_EQ(inkMask(grey, ours).values, inkMask(grey, first).values) << ours << " against " << first;
     }

@@ -19,9 +19,7 @@ Grey maskOf(const std::vector<std::string>& rows) {
 }
 
 TEST(Regions, InkJoinsAcrossCornersAndPaperDoesNot) {
-    const Grey mask = maskOf({"..#..",
-                              ".#.#.",
-                              "..#.."});
+    const Grey mask = maskOf({"..#..", ".#.#.", "..#.."});
     EXPECT_EQ(findRegions(mask, 255, Connectivity::Eight)->all.size(), 1u);
     const auto paper = findRegions(mask, 0, Connectivity::Four);
     ASSERT_EQ(paper->all.size(), 3u); // left, the enclosed middle, right
@@ -83,7 +81,8 @@ TEST(Passages, CanBeStopped) {
     const std::atomic<bool> stop = true;
     const Grey ink = maskOf({"...", ".#.", "..."});
     const auto regions = findRegions(ink, 0, Connectivity::Four);
-    EXPECT_EQ(findPassages(ink, *regions, {}, base::Progress(&stop, nullptr)).error().code, base::Code::Cancelled);
+    EXPECT_EQ(findPassages(ink, *regions, {}, base::Progress(&stop, nullptr)).error().code,
+              base::Code::Cancelled);
 }
 
 } // namespace

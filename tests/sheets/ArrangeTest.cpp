@@ -20,14 +20,16 @@ constexpr double kInch = 25.4;
 const design::MatFormat kSquareMat{"square12", "", 12 * kInch, 12 * kInch, 0.25 * kInch};
 const design::MatFormat kLongMat{"long24", "", 12 * kInch, 24 * kInch, 0.25 * kInch};
 const design::SheetFormat kSquareSheet{"square12", "", 12 * kInch, 12 * kInch, 0.25 * kInch};
-const design::SheetFormat kA4{"a4", "", 210, 297, 0.25 * kInch};         // ISO 216
-const design::SheetFormat kLetter{"letter", "", 8.5 * kInch, 11 * kInch, 0.25 * kInch}; // ANSI/ASME Y14.1 size A
+const design::SheetFormat kA4{"a4", "", 210, 297, 0.25 * kInch}; // ISO 216
+const design::SheetFormat kLetter{"letter", "", 8.5 * kInch, 11 * kInch,
+                                  0.25 * kInch}; // ANSI/ASME Y14.1 size A
 
 Stack stackOf(const std::vector<std::pair<double, double>>& sizes, int copies = 1) {
     Stack stack{{{"sea", "sea", {}}}, {{LayerRole::Areas, "sea", 0, false, {}}}};
     int id = 0;
     for (const auto& [w, h] : sizes)
-        stack.layers[0].pieces.push_back({++id, std::make_shared<const geometry::Shape>(support::rectangle(7, 9, w, h)), copies});
+        stack.layers[0].pieces.push_back(
+            {++id, std::make_shared<const geometry::Shape>(support::rectangle(7, 9, w, h)), copies});
     return stack;
 }
 
@@ -36,20 +38,27 @@ geometry::Box boxOf(const Stack& stack, const design::PlacedPiece& placed) {
     return geometry::bounds(geometry::transformed(shape, design::placement(geometry::bounds(shape), placed)));
 }
 
-/// The naive referee: every pair keeps its distance, every piece lies inside both margins, every copy is there once.
+/// The naive referee: every pair keeps its distance, every piece lies inside both margins, every copy is
+/// there once.
 void expectSound(const Stack& stack, const design::Arrangement& a, const ArrangeOptions& options) {
     std::set<design::CopyOf> seen(a.unplaced.begin(), a.unplaced.end());
     for (const design::Load& load : a.loads) {
-        const geometry::Box mat = geometry::Box{{0, 0}, {load.mat.widthMm, load.mat.heightMm}}.grownBy(-load.mat.marginMm + 1e-6);
+        const geometry::Box mat =
+            geometry::Box{{0, 0}, {load.mat.widthMm, load.mat.heightMm}}.grownBy(-load.mat.marginMm + 1e-6);
         for (const design::PlacedSheet& sheet : load.sheets) {
-            const geometry::Box usable = geometry::Box{{sheet.xMm, sheet.yMm}, {sheet.xMm + sheet.widthMm, sheet.yMm + sheet.heightMm}}.grownBy(-sheet.marginMm + 1e-6);
+            const geometry::Box usable = geometry::Box{
+                {sheet.xMm, sheet.yMm},
+                {sheet.xMm + sheet.widthMm,
+                 sheet.yMm + sheet.heightMm}}.grownBy(-sheet.marginMm + 1e-6);
             for (size_t i = 0; i < sheet.pieces.size(); ++i) {
                 const geometry::Box box = boxOf(stack, sheet.pieces[i]);
                 EXPECT_TRUE(seen.insert(sheet.pieces[i].what).second) << "laid twice";
-                EXPECT_TRUE(usable.contains(box.least) && usable.contains(box.most)) << "outside the sheet's margin";
+                EXPECT_TRUE(usable.contains(box.least) && usable.contains(box.most))
+                    << "outside the sheet's margin";
                 EXPECT_TRUE(mat.contains(box.least) && mat.contains(box.most)) << "outside the mat's margin";
                 for (size_t k = 0; k < i; ++k)
-                    EXPECT_FALSE(box.grownBy(options.spacingMm - 1e-6).meets(boxOf(stack, sheet.pieces[k]))) << "too close";
+                    EXPECT_FALSE(box.grownBy(options.spacingMm - 1e-6).meets(boxOf(stack, sheet.pieces[k])))
+                        << "too close";
             }
         }
     }
@@ -61,9 +70,14 @@ void expectSound(const Stack& stack, const design::Arrangement& a, const Arrange
 }
 
 TEST(SheetPlaces, ManyAsFitSideBySide) {
-    struct Row { design::MatFormat mat; design::SheetFormat sheet; size_t count; };
-    for (const Row& row : {Row{kSquareMat, kSquareSheet, 1}, Row{kLongMat, kSquareSheet, 2}, Row{kSquareMat, kA4, 1}, Row{kLongMat, kA4, 2}, Row{kLongMat, kLetter, 2},
-                           Row{kSquareMat, {"own", "", 100, 70, 5}, 12}}) {
+    struct Row {
+        design::MatFormat mat;
+        design::SheetFormat sheet;
+        size_t count;
+    };
+    for (const Row& row :
+         {Row{kSquareMat, kSquareSheet, 1}, Row{kLongMat, kSquareSheet, 2}, Row{kSquareMat, kA4, 1},
+          Row{kLongMat, kA4, 2}, Row{kLongMat, kLetter, 2}, Row{kSquareMat, {"own", "", 100, 70, 5}, 12}}) {
         const auto places = sheetPlaces(row.mat, row.sheet);
         ASSERT_TRUE(places);
         EXPECT_EQ(places->size(), row.count) << row.sheet.id << " on " << row.mat.id;
@@ -72,7 +86,9 @@ TEST(SheetPlaces, ManyAsFitSideBySide) {
 
 // Common practice: letter keeps 8 x 10.5 in, the square mat 11.5 in both ways.
 TEST(SheetPlaces, UsableAreasAreThoseOfThePractice) {
-    const auto usable = [](const design::MatFormat& mat, const design::SheetFormat& sheet) { return usableArea(mat, sheet, sheetPlaces(mat, sheet)->front()); };
+    const auto usable = [](const design::MatFormat& mat, const design::SheetFormat& sheet) {
+        return usableArea(mat, sheet, sheetPlaces(mat, sheet)->front());
+    };
     EXPECT_NEAR(usable(kSquareMat, kLetter).width(), 8 * kInch, 1e-6);
     EXPECT_NEAR(usable(kSquareMat, kLetter).height(), 10.5 * kInch, 1e-6);
     EXPECT_NEAR(usable(kSquareMat, kSquareSheet).width(), 292.1, 1e-6);
@@ -82,7 +98,8 @@ TEST(SheetPlaces, UsableAreasAreThoseOfThePractice) {
 TEST(SheetPlaces, ASheetLargerThanItsMatIsRefusedWithBothSizes) {
     const auto places = sheetPlaces(kSquareMat, {"long24", "", 12 * kInch, 24 * kInch, 6});
     ASSERT_FALSE(places);
-    EXPECT_EQ(places.error().message, "A sheet of 304.8 × 609.6 mm does not lie on a mat of 304.8 × 304.8 mm; choose a larger mat or a smaller sheet.");
+    EXPECT_EQ(places.error().message, "A sheet of 304.8 × 609.6 mm does not lie on a mat of 304.8 × 304.8 "
+                                      "mm; choose a larger mat or a smaller sheet.");
 }
 
 TEST(Arrange, KeepsDistancesOnRandomPieces) {
@@ -93,7 +110,9 @@ TEST(Arrange, KeepsDistancesOnRandomPieces) {
         for (int i = 0; i < 40; ++i)
             sizes.emplace_back(side(random), side(random));
         const Stack stack = stackOf(sizes);
-        const ArrangeOptions options{.mat = round % 2 ? kLongMat : kSquareMat, .sheet = round % 3 ? kA4 : kSquareSheet, .mayTurn = round % 4 != 0};
+        const ArrangeOptions options{.mat = round % 2 ? kLongMat : kSquareMat,
+                                     .sheet = round % 3 ? kA4 : kSquareSheet,
+                                     .mayTurn = round % 4 != 0};
         const auto out = arrange(stack, options);
         ASSERT_TRUE(out);
         expectSound(stack, *out, options);
@@ -102,7 +121,8 @@ TEST(Arrange, KeepsDistancesOnRandomPieces) {
 
 TEST(Arrange, FourQuartersFillOneSheetExactly) {
     // 2 x 144.8 + 2.5 = 292.1: the usable side of the square mat, to the hair.
-    const auto out = arrange(stackOf({{144.8, 144.8}, {144.8, 144.8}, {144.8, 144.8}, {144.8, 144.8}}), {.mat = kSquareMat, .sheet = kSquareSheet});
+    const auto out = arrange(stackOf({{144.8, 144.8}, {144.8, 144.8}, {144.8, 144.8}, {144.8, 144.8}}),
+                             {.mat = kSquareMat, .sheet = kSquareSheet});
     EXPECT_EQ(measure(*out, stackOf({})).sheets, 1);
 }
 
@@ -147,7 +167,11 @@ TEST(Arrange, APinnedPieceStaysAndTheOthersKeepAway) {
 
 TEST(Arrange, EachStockStartsOnAFreshMatAndHiddenLayersStayOut) {
     Stack stack = stackOf({{50, 50}});
-    stack.layers.push_back({LayerRole::Areas, "lamp", 0, false, {{9, std::make_shared<const geometry::Shape>(support::disc({0, 0}, 10)), 1}}});
+    stack.layers.push_back({LayerRole::Areas,
+                            "lamp",
+                            0,
+                            false,
+                            {{9, std::make_shared<const geometry::Shape>(support::disc({0, 0}, 10)), 1}}});
     EXPECT_EQ(arrange(stack, {.mat = kLongMat, .sheet = kA4})->loads.size(), 2u);
     stack.layers[0].isHidden = true;
     const auto out = arrange(stack, {.mat = kLongMat, .sheet = kA4});
@@ -157,7 +181,10 @@ TEST(Arrange, EachStockStartsOnAFreshMatAndHiddenLayersStayOut) {
 
 TEST(Arrange, CanBeStopped) {
     const std::atomic<bool> stop = true;
-    EXPECT_EQ(arrange(stackOf({{5, 5}}), {.mat = kSquareMat, .sheet = kA4}, base::Progress(&stop, nullptr)).error().code, base::Code::Cancelled);
+    EXPECT_EQ(arrange(stackOf({{5, 5}}), {.mat = kSquareMat, .sheet = kA4}, base::Progress(&stop, nullptr))
+                  .error()
+                  .code,
+              base::Code::Cancelled);
 }
 
 // The worked example of the trade: 190 x 140 mm on a usable 292.1 x 596.9 mm, turned: 292.1 / 140 = 2.086.
@@ -174,7 +201,9 @@ TEST(LargestFit, AtTheLargestScaleEverythingFitsAndAHairMoreDoesNot) {
     const LargestFit fit = largestThatFits(stack, 292.1, 292.1);
     const auto allFit = [&](double scale) {
         for (const design::Piece& piece : stack.layers[0].pieces)
-            if (!fits(geometry::bounds(geometry::transformed(*piece.shape, geometry::Transform::scale(scale, scale))), 292.1, 292.1))
+            if (!fits(geometry::bounds(
+                          geometry::transformed(*piece.shape, geometry::Transform::scale(scale, scale))),
+                      292.1, 292.1))
                 return false;
         return true;
     };

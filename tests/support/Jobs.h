@@ -23,7 +23,9 @@ inline raster::Picture shedPicture(bool hasGap = false) {
     return drawing.picture();
 }
 
-inline base::Bytes shedPng(bool hasGap = false) { return formats::image::encodePng(shedPicture(hasGap), 300); }
+inline base::Bytes shedPng(bool hasGap = false) {
+    return formats::image::encodePng(shedPicture(hasGap), 300);
+}
 
 template <class T>
 T must(base::Result<T> result) {
@@ -39,6 +41,8 @@ inline document::Job tracedShed(bool hasGap = false) {
     return must(document::traced(opened.job, *opened.picture, {}, catalogue));
 }
 
-inline document::Job arrangedShed() { return must(document::arranged(tracedShed(), document::shippedCatalogue().formats)); }
+inline document::Job arrangedShed() {
+    return must(document::arranged(tracedShed(), document::shippedCatalogue().formats));
+}
 
 } // namespace thinline::support

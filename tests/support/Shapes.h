@@ -33,8 +33,18 @@ inline geometry::Shape withOpening(geometry::Shape shape, const geometry::Shape&
 /// Two squares of `side` joined by a strip `width` wide and `length` long, upper left corner at the origin.
 inline geometry::Shape dumbbell(double side, double width, double length) {
     const double y0 = (side - width) / 2, y1 = y0 + width, x1 = side + length;
-    return {geometry::contourThrough({{0, 0}, {side, 0}, {side, y0}, {x1, y0}, {x1, 0}, {x1 + side, 0}, {x1 + side, side},
-                                      {x1, side}, {x1, y1}, {side, y1}, {side, side}, {0, side}}),
+    return {geometry::contourThrough({{0, 0},
+                                      {side, 0},
+                                      {side, y0},
+                                      {x1, y0},
+                                      {x1, 0},
+                                      {x1 + side, 0},
+                                      {x1 + side, side},
+                                      {x1, side},
+                                      {x1, y1},
+                                      {side, y1},
+                                      {side, side},
+                                      {0, side}}),
             {}};
 }
 

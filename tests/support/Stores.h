@@ -57,7 +57,9 @@ class FailingFileStore : public MemoryFileStore {
     explicit FailingFileStore(int goodWrites) : m_left(goodWrites) {}
     base::Status writeWhole(const std::string& path, const base::Bytes& bytes) override {
         if (m_left-- <= 0)
-            return base::Error{base::Code::IoError, path + " could not be written: the disk is full; make room or save elsewhere."};
+            return base::Error{base::Code::IoError,
+                               path +
+                                   " could not be written: the disk is full; make room or save elsewhere."};
         return MemoryFileStore::writeWhole(path, bytes);
     }
 

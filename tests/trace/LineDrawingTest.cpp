@@ -12,10 +12,10 @@
 namespace thinline::trace {
 namespace {
 
+using std::numbers::pi;
 using support::disc;
 using support::Drawing;
 using support::rectangle;
-using std::numbers::pi;
 
 constexpr double kMmPerPxAt300 = 25.4 / 300;
 
@@ -65,7 +65,8 @@ TEST(LineDrawing, KnownCirclesAndSquaresComeBackWithinATenthOfAMillimetre) {
 TEST(LineDrawing, SquaresHaveFourSharpCornersAndCirclesNone) {
     const Tracing t = traced(cottage());
     const auto lines = [](const geometry::Shape& shape) {
-        return std::count_if(shape.outline.segments.begin(), shape.outline.segments.end(), [](const auto& s) { return s.isLine; });
+        return std::count_if(shape.outline.segments.begin(), shape.outline.segments.end(),
+                             [](const auto& s) { return s.isLine; });
     };
     const Area* door = areaAt(t, {290, 450});
     EXPECT_EQ(door->shape.outline.segments.size(), 4u);
@@ -77,7 +78,8 @@ TEST(LineDrawing, TheWallAreaHasTheDoorAndWindowAsOpenings) {
     const Tracing t = traced(cottage());
     const Area* wall = areaAt(t, {450, 150});
     ASSERT_NE(wall, nullptr);
-    ASSERT_EQ(wall->shape.openings.size(), 1u); // the window; the door stands on the ground line and is part of the outline
+    ASSERT_EQ(wall->shape.openings.size(),
+              1u); // the window; the door stands on the ground line and is part of the outline
     EXPECT_NEAR(-geometry::signedArea(wall->shape.openings.front()), pi * 90 * 90, 0.01 * pi * 90 * 90);
 }
 
@@ -92,7 +94,7 @@ TEST(LineDrawing, TheBackingIsFilledAndCoversEveryArea) {
 
 TEST(LineDrawing, SpecksDropByTheLeastArea) {
     Drawing drawing = cottage();
-    drawing.ink(disc({300, 200}, 2)).ink(disc({50, 50}, 2));                  // loose specks of ink
+    drawing.ink(disc({300, 200}, 2)).ink(disc({50, 50}, 2));                      // loose specks of ink
     drawing.ink(disc({500, 500}, 20)).fill(disc({500, 500}, 4), {255, 255, 255}); // a tiny enclosed area
     const Tracing coarse = traced(drawing, {.leastAreaMm2 = 0.5});
     EXPECT_EQ(coarse.areas.size(), 3u);
@@ -106,7 +108,8 @@ TEST(LineDrawing, SpecksDropByTheLeastArea) {
 
 TEST(LineDrawing, ALeakIsReportedAndAClosingLineClosesIt) {
     Drawing drawing = cottage();
-    drawing.fill(rectangle(675, 294, 20, 12), {255, 255, 255}); // 12 px: 1.0 mm gap in the window's right side
+    drawing.fill(rectangle(675, 294, 20, 12),
+                 {255, 255, 255}); // 12 px: 1.0 mm gap in the window's right side
     const Tracing leaky = traced(drawing);
     EXPECT_EQ(leaky.areas.size(), 2u);
     ASSERT_EQ(leaky.leaks.size(), 1u);
@@ -154,7 +157,8 @@ TEST(LineDrawing, ColoursAreProposedFromThePicture) {
     drawing.ring(disc({600, 300}, 90), disc({600, 300}, 80));
     drawing.fill(rectangle(212, 312, 156, 276), {30, 160, 60});
     const Tracing t = traced(drawing);
-    const std::vector<design::Stock> stocks{{"cream", "cream", {245, 240, 225}}, {"lamp", "lamp", {228, 178, 72}}};
+    const std::vector<design::Stock> stocks{{"cream", "cream", {245, 240, 225}},
+                                            {"lamp", "lamp", {228, 178, 72}}};
     const PaintProposal p = proposePaint(t, stocks, {}, "cream");
     EXPECT_EQ(p.paint.at(areaAt(t, {600, 300})->id), "lamp");
     EXPECT_EQ(p.paint.at(areaAt(t, {450, 150})->id), "cream");
@@ -181,7 +185,8 @@ TEST(SizeShapes, ClearanceShrinksEveryAreaOnAllSidesAndNotTheBacking) {
     ASSERT_TRUE(clear);
     ASSERT_EQ(clear->areas.size(), 3u);
     for (size_t i = 0; i < 3; ++i)
-        EXPECT_NEAR(geometry::bounds(*clear->areas[i].shape).width(), geometry::bounds(*plain->areas[i].shape).width() - 1.0, 0.02);
+        EXPECT_NEAR(geometry::bounds(*clear->areas[i].shape).width(),
+                    geometry::bounds(*plain->areas[i].shape).width() - 1.0, 0.02);
     EXPECT_EQ(*clear->backing.front().shape, *plain->backing.front().shape);
     const auto eaten = sizeShapes(t, {.mmPerPx = kMmPerPxAt300, .clearanceMm = 7});
     EXPECT_EQ(eaten->vanished.size(), 2u); // the door is 13 mm wide, the window 13.5 mm

@@ -20,9 +20,13 @@ using geometry::Point;
 
 constexpr int kTilePx = 256;
 constexpr int kRulerPx = 20;
-constexpr double kLeastZoom = 0.05, kMostZoom = 200; // px per mm: a mat as a stamp, a needle's eye as a window
+constexpr double kLeastZoom = 0.05,
+                 kMostZoom = 200; // px per mm: a mat as a stamp, a needle's eye as a window
 
-raster::Rgb rgb(const QColor& c) { return {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue())}; }
+raster::Rgb rgb(const QColor& c) {
+    return {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()),
+            static_cast<std::uint8_t>(c.blue())};
+}
 
 /// 1, 2 or 5 times a power of ten: the smallest such step that is at least `least`.
 double roundStep(double least) {
@@ -40,7 +44,8 @@ BenchView::BenchView(QWidget* parent) : QWidget(parent), m_wanted(std::make_shar
     setFocusPolicy(Qt::StrongFocus);
     setMinimumSize(320, 240);
     setAccessibleName(tr("Bench"));
-    setAccessibleDescription(tr("The work at true scale. Arrows scroll, plus and minus zoom, Home shows all."));
+    setAccessibleDescription(
+        tr("The work at true scale. Arrows scroll, plus and minus zoom, Home shows all."));
     m_pool.setMaxThreadCount(2);
 }
 
@@ -49,11 +54,18 @@ BenchView::~BenchView() {
     m_pool.waitForDone();
 }
 
-QRect BenchView::benchRect() const { return rect().adjusted(kRulerPx, kRulerPx, 0, 0); }
+QRect BenchView::benchRect() const {
+    return rect().adjusted(kRulerPx, kRulerPx, 0, 0);
+}
 
-QPointF BenchView::toWidget(Point mm) const { return {(mm.x - m_corner.x) * m_pxPerMm + kRulerPx, (mm.y - m_corner.y) * m_pxPerMm + kRulerPx}; }
+QPointF BenchView::toWidget(Point mm) const {
+    return {(mm.x - m_corner.x) * m_pxPerMm + kRulerPx, (mm.y - m_corner.y) * m_pxPerMm + kRulerPx};
+}
 
-Point BenchView::toBench(QPointF widget) const { return {(widget.x() - kRulerPx) / m_pxPerMm + m_corner.x, (widget.y() - kRulerPx) / m_pxPerMm + m_corner.y}; }
+Point BenchView::toBench(QPointF widget) const {
+    return {(widget.x() - kRulerPx) / m_pxPerMm + m_corner.x,
+            (widget.y() - kRulerPx) / m_pxPerMm + m_corner.y};
+}
 
 void BenchView::setScene(std::shared_ptr<const Scene> scene, bool keepsView) {
     keepStale();
@@ -113,7 +125,8 @@ void BenchView::showAll() {
 void BenchView::zoomTo(const Box& box) {
     const QRect area = benchRect();
     constexpr double kSidePx = 24, kEndPx = 40; // above and below: labels
-    const double fit = std::min((area.width() - 2 * kSidePx) / std::max(box.width(), 1e-3), (area.height() - 2 * kEndPx) / std::max(box.height(), 1e-3));
+    const double fit = std::min((area.width() - 2 * kSidePx) / std::max(box.width(), 1e-3),
+                                (area.height() - 2 * kEndPx) / std::max(box.height(), 1e-3));
     const double zoom = std::clamp(fit, kLeastZoom, 40.0);
     m_followsSize = false;
     setView(zoom, box.centre() - Point{area.width() / zoom / 2, area.height() / zoom / 2});
@@ -131,7 +144,8 @@ void BenchView::zoomAt(QPointF widget, double factor) {
     setView(zoom, under - Point{(widget.x() - kRulerPx) / zoom, (widget.y() - kRulerPx) / zoom});
 }
 
-// ---- tiles -------------------------------------------------------------------------------------------------
+// ---- tiles
+// -------------------------------------------------------------------------------------------------
 
 /// Keeps what is on the screen as a stand-in for the next zoom.
 void BenchView::keepStale() {
@@ -154,7 +168,8 @@ void BenchView::dropTiles() {
 
 QRect BenchView::visibleTiles() const {
     const QRect area = benchRect();
-    const int left = static_cast<int>(std::floor(m_corner.x * m_pxPerMm / kTilePx)), top = static_cast<int>(std::floor(m_corner.y * m_pxPerMm / kTilePx));
+    const int left = static_cast<int>(std::floor(m_corner.x * m_pxPerMm / kTilePx)),
+              top = static_cast<int>(std::floor(m_corner.y * m_pxPerMm / kTilePx));
     const int right = static_cast<int>(std::floor((m_corner.x * m_pxPerMm + area.width() - 1) / kTilePx));
     const int bottom = static_cast<int>(std::floor((m_corner.y * m_pxPerMm + area.height() - 1) / kTilePx));
     return {QPoint(left, top), QPoint(right, bottom)};
@@ -175,13 +190,17 @@ void BenchView::requestTiles() {
             if (m_asked.contains(at))
                 continue;
             m_asked.insert(at, true);
-            m_pool.start([this, at, serial = m_serial, wanted = m_wanted, scene = m_scene, zoom = m_pxPerMm, t = theme()] {
+            m_pool.start([this, at, serial = m_serial, wanted = m_wanted, scene = m_scene, zoom = m_pxPerMm,
+                          t = theme()] {
                 if (*wanted != serial)
                     return;
-                const auto pixels = scene->render(zoom, {static_cast<double>(at.x()) * kTilePx, static_cast<double>(at.y()) * kTilePx}, kTilePx, kTilePx, rgb(t.desk),
-                                                  {30, 42, 49}, rgb(t.hairline));
-                QImage image(reinterpret_cast<const uchar*>(pixels.data()), kTilePx, kTilePx, kTilePx * 4, QImage::Format_RGB32);
-                QMetaObject::invokeMethod(this, [this, serial, at, copy = image.copy()] { takeTile(serial, at, copy); });
+                const auto pixels = scene->render(
+                    zoom, {static_cast<double>(at.x()) * kTilePx, static_cast<double>(at.y()) * kTilePx},
+                    kTilePx, kTilePx, rgb(t.desk), {30, 42, 49}, rgb(t.hairline));
+                QImage image(reinterpret_cast<const uchar*>(pixels.data()), kTilePx, kTilePx, kTilePx * 4,
+                             QImage::Format_RGB32);
+                QMetaObject::invokeMethod(
+                    this, [this, serial, at, copy = image.copy()] { takeTile(serial, at, copy); });
             });
         }
 }
@@ -208,7 +227,8 @@ bool BenchView::isSharp() const {
     return true;
 }
 
-// ---- painting ----------------------------------------------------------------------------------------------
+// ---- painting
+// ----------------------------------------------------------------------------------------------
 
 void BenchView::paintEvent(QPaintEvent*) {
     QPainter painter(this);
@@ -239,11 +259,14 @@ void BenchView::paintEvent(QPaintEvent*) {
 
 void BenchView::paintTiles(QPainter& painter, const QRect& area) {
     const QRect tiles = visibleTiles();
-    const QPoint origin(static_cast<int>(std::lround(m_corner.x * m_pxPerMm)), static_cast<int>(std::lround(m_corner.y * m_pxPerMm)));
+    const QPoint origin(static_cast<int>(std::lround(m_corner.x * m_pxPerMm)),
+                        static_cast<int>(std::lround(m_corner.y * m_pxPerMm)));
     if (!m_stale.image.isNull()) {
         const double ratio = m_pxPerMm / m_stale.pxPerMm;
         const Point shift = (m_stale.corner - m_corner) * m_pxPerMm;
-        painter.drawImage(QRectF(area.left() + shift.x, area.top() + shift.y, m_stale.image.width() * ratio, m_stale.image.height() * ratio), m_stale.image);
+        painter.drawImage(QRectF(area.left() + shift.x, area.top() + shift.y, m_stale.image.width() * ratio,
+                                 m_stale.image.height() * ratio),
+                          m_stale.image);
     }
     for (int y = tiles.top(); y <= tiles.bottom(); ++y)
         for (int x = tiles.left(); x <= tiles.right(); ++x)
@@ -257,7 +280,8 @@ void BenchView::paintLabels(QPainter& painter) {
     for (const SceneGhost& ghost : m_scene->ghosts()) {
         if (ghost.label.isEmpty())
             continue;
-        const QPointF below = toWidget({ghost.box.least.x, ghost.box.most.y}), beside = toWidget(ghost.box.most);
+        const QPointF below = toWidget({ghost.box.least.x, ghost.box.most.y}),
+                      beside = toWidget(ghost.box.most);
         const QPointF at = ghost.labelAtRight ? beside + QPointF(8, -4) : below + QPointF(0, 16);
         const int room = ghost.labelAtRight ? 200 : static_cast<int>(beside.x() - below.x());
         font.setBold(!ghost.secondLine.isEmpty());
@@ -267,7 +291,8 @@ void BenchView::paintLabels(QPainter& painter) {
         font.setBold(false);
         painter.setFont(font);
         painter.setPen(theme().soft);
-        painter.drawText(at + QPointF(0, 15), QFontMetrics(font).elidedText(ghost.secondLine, Qt::ElideRight, room));
+        painter.drawText(at + QPointF(0, 15),
+                         QFontMetrics(font).elidedText(ghost.secondLine, Qt::ElideRight, room));
     }
 }
 
@@ -285,15 +310,18 @@ void BenchView::paintRulers(QPainter& painter) {
     font.setPixelSize(10);
     painter.setFont(font);
     const auto ticks = [&](bool isAcross) {
-        const double from = (isAcross ? m_corner.x : m_corner.y) / perUnit, length = (isAcross ? width() : height()) / m_pxPerMm / perUnit;
-        for (long i = static_cast<long>(std::floor(from / step * 10)); i <= static_cast<long>((from + length) / step * 10); ++i) {
+        const double from = (isAcross ? m_corner.x : m_corner.y) / perUnit,
+                     length = (isAcross ? width() : height()) / m_pxPerMm / perUnit;
+        for (long i = static_cast<long>(std::floor(from / step * 10));
+             i <= static_cast<long>((from + length) / step * 10); ++i) {
             const double mm = static_cast<double>(i) * step / 10 * perUnit;
             const double at = isAcross ? toWidget({mm, 0}).x() : toWidget({0, mm}).y();
             if (at < kRulerPx)
                 continue;
             const int size = i % 10 == 0 ? 10 : i % 5 == 0 ? 7 : 4, px = static_cast<int>(at);
             painter.setPen(t.soft);
-            isAcross ? painter.drawLine(px, kRulerPx - size, px, kRulerPx - 1) : painter.drawLine(kRulerPx - size, px, kRulerPx - 1, px);
+            isAcross ? painter.drawLine(px, kRulerPx - size, px, kRulerPx - 1)
+                     : painter.drawLine(kRulerPx - size, px, kRulerPx - 1, px);
             if (i % 10 == 0) {
                 const QString number = QString::number(static_cast<double>(i / 10) * step);
                 if (isAcross) {
@@ -312,7 +340,8 @@ void BenchView::paintRulers(QPainter& painter) {
     ticks(false);
     painter.fillRect(QRect(0, 0, kRulerPx, kRulerPx), t.panel);
     painter.setPen(t.soft);
-    painter.drawText(QRect(0, 0, kRulerPx, kRulerPx), Qt::AlignCenter, m_unit == base::LengthUnit::Inch ? "in" : "mm");
+    painter.drawText(QRect(0, 0, kRulerPx, kRulerPx), Qt::AlignCenter,
+                     m_unit == base::LengthUnit::Inch ? "in" : "mm");
 }
 
 void BenchView::paintHandles(QPainter& painter) {
@@ -379,7 +408,8 @@ void BenchView::paintHover(QPainter& painter) {
     painter.drawText(box.adjusted(10, 7, -10, -7), Qt::AlignLeft, text);
 }
 
-// ---- pointer and keys --------------------------------------------------------------------------------------
+// ---- pointer and keys
+// --------------------------------------------------------------------------------------
 
 void BenchView::resizeEvent(QResizeEvent*) {
     if (m_followsSize)
@@ -446,7 +476,8 @@ void BenchView::mouseMoveEvent(QMouseEvent* event) {
     }
     if (m_dragged >= 0) {
         m_dragBy = toBench(at) - m_dragStart;
-        m_isDragging = m_isDragging || geometry::length(m_dragBy) * m_pxPerMm > QApplication::startDragDistance();
+        m_isDragging =
+            m_isDragging || geometry::length(m_dragBy) * m_pxPerMm > QApplication::startDragDistance();
         m_pointer = at;
         update();
         return;
@@ -493,14 +524,32 @@ void BenchView::keyPressEvent(QKeyEvent* event) {
             setCursor(Qt::OpenHandCursor);
         }
         return;
-    case Qt::Key_Home: showAll(); return;
+    case Qt::Key_Home:
+        showAll();
+        return;
     case Qt::Key_Plus:
-    case Qt::Key_Equal: zoomAt(middle, 1.25); return;
-    case Qt::Key_Minus: zoomAt(middle, 0.8); return;
-    case Qt::Key_Left: m_followsSize = false; setView(m_pxPerMm, m_corner - Point{step, 0}); return;
-    case Qt::Key_Right: m_followsSize = false; setView(m_pxPerMm, m_corner + Point{step, 0}); return;
-    case Qt::Key_Up: m_followsSize = false; setView(m_pxPerMm, m_corner - Point{0, step}); return;
-    case Qt::Key_Down: m_followsSize = false; setView(m_pxPerMm, m_corner + Point{0, step}); return;
+    case Qt::Key_Equal:
+        zoomAt(middle, 1.25);
+        return;
+    case Qt::Key_Minus:
+        zoomAt(middle, 0.8);
+        return;
+    case Qt::Key_Left:
+        m_followsSize = false;
+        setView(m_pxPerMm, m_corner - Point{step, 0});
+        return;
+    case Qt::Key_Right:
+        m_followsSize = false;
+        setView(m_pxPerMm, m_corner + Point{step, 0});
+        return;
+    case Qt::Key_Up:
+        m_followsSize = false;
+        setView(m_pxPerMm, m_corner - Point{0, step});
+        return;
+    case Qt::Key_Down:
+        m_followsSize = false;
+        setView(m_pxPerMm, m_corner + Point{0, step});
+        return;
     case Qt::Key_Escape:
         m_gapStart.reset();
         m_dragged = -1;
@@ -508,7 +557,8 @@ void BenchView::keyPressEvent(QKeyEvent* event) {
         m_marked = {};
         update();
         return;
-    default: QWidget::keyPressEvent(event);
+    default:
+        QWidget::keyPressEvent(event);
     }
 }
 

@@ -17,10 +17,11 @@
 
 namespace thinline::app {
 
-/// The bench: the work at true scale with rulers. Tiles are drawn by workers; what is stale is shown scaled until
-/// fresh tiles arrive; handles and labels are drawn live above them (docs/adr/0004).
+/// The bench: the work at true scale with rulers. Tiles are drawn by workers; what is stale is shown scaled
+/// until fresh tiles arrive; handles and labels are drawn live above them (docs/adr/0004).
 ///
-/// Wheel zooms at the pointer, middle button or space drags, Home shows all, plus and minus zoom, arrows scroll.
+/// Wheel zooms at the pointer, middle button or space drags, Home shows all, plus and minus zoom, arrows
+/// scroll.
 class BenchView : public QWidget {
     Q_OBJECT
   public:

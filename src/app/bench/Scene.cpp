@@ -15,9 +15,9 @@ using geometry::Transform;
 
 constexpr raster::Rgb kPaper{255, 255, 255};
 constexpr raster::Rgb kMat{241, 238, 232};
-constexpr double kLoadGapMm = 40;      // between mats side by side
-constexpr double kLoadRowGapMm = 110;  // room for two lines of label under each mat, also when zoomed out
-constexpr double kBenchAspect = 1.7;   // of a usual bench: rows and columns are chosen to fill it
+constexpr double kLoadGapMm = 40;     // between mats side by side
+constexpr double kLoadRowGapMm = 110; // room for two lines of label under each mat, also when zoomed out
+constexpr double kBenchAspect = 1.7;  // of a usual bench: rows and columns are chosen to fill it
 
 raster::Rgb colourOf(const design::Stack& stack, const std::string& stockId) {
     const design::Stock* stock = design::findStock(stack.stocks, stockId);
@@ -37,7 +37,8 @@ std::vector<SceneItem> itemsOfDesign(const design::Stack& stack) {
     for (const design::Layer& layer : stack.layers)
         if (!layer.isHidden)
             for (const design::Piece& piece : layer.pieces)
-                items.push_back({piece.shape, {}, colourOf(stack, layer.stockId), piece.id, 0, -1, false, std::nullopt});
+                items.push_back(
+                    {piece.shape, {}, colourOf(stack, layer.stockId), piece.id, 0, -1, false, std::nullopt});
     return items;
 }
 
@@ -52,8 +53,10 @@ Box paperBox(const document::Job& job) {
 
 } // namespace
 
-Scene::Scene(std::vector<SceneGhost> ghosts, std::vector<SceneItem> items, std::shared_ptr<const raster::Picture> picture, Box pictureBox)
-    : m_ghosts(std::move(ghosts)), m_items(std::move(items)), m_picture(std::move(picture)), m_pictureBox(pictureBox) {
+Scene::Scene(std::vector<SceneGhost> ghosts, std::vector<SceneItem> items,
+             std::shared_ptr<const raster::Picture> picture, Box pictureBox)
+    : m_ghosts(std::move(ghosts)), m_items(std::move(items)), m_picture(std::move(picture)),
+      m_pictureBox(pictureBox) {
     for (const SceneGhost& ghost : m_ghosts)
         m_box.include(ghost.box);
     if (m_picture)
@@ -93,11 +96,15 @@ int Scene::itemAt(Point p, double pxPerMm) const {
     return -1;
 }
 
-/// Draws the picture by averaging over each pixel's footprint, sampled at most 4 x 4 times: enough for a preview.
-void Scene::renderPicture(std::vector<std::uint32_t>& pixels, double pxPerMm, Point cornerPx, int widthPx, int heightPx) const {
-    const double stepX = m_picture->width / (m_pictureBox.width() * pxPerMm), stepY = m_picture->height / (m_pictureBox.height() * pxPerMm);
+/// Draws the picture by averaging over each pixel's footprint, sampled at most 4 x 4 times: enough for a
+/// preview.
+void Scene::renderPicture(std::vector<std::uint32_t>& pixels, double pxPerMm, Point cornerPx, int widthPx,
+                          int heightPx) const {
+    const double stepX = m_picture->width / (m_pictureBox.width() * pxPerMm),
+                 stepY = m_picture->height / (m_pictureBox.height() * pxPerMm);
     const int samples = std::clamp(static_cast<int>(std::ceil(std::max(stepX, stepY))), 1, 4);
-    const double fromX = (cornerPx.x - m_pictureBox.least.x * pxPerMm) * stepX, fromY = (cornerPx.y - m_pictureBox.least.y * pxPerMm) * stepY;
+    const double fromX = (cornerPx.x - m_pictureBox.least.x * pxPerMm) * stepX,
+                 fromY = (cornerPx.y - m_pictureBox.least.y * pxPerMm) * stepY;
     for (int y = 0; y < heightPx; ++y)
         for (int x = 0; x < widthPx; ++x) {
             std::uint32_t sum[3]{}, count = 0;
@@ -122,15 +129,19 @@ void Scene::renderPicture(std::vector<std::uint32_t>& pixels, double pxPerMm, Po
         }
 }
 
-std::vector<std::uint32_t> Scene::render(double pxPerMm, Point cornerPx, int widthPx, int heightPx, raster::Rgb desk, raster::Rgb ink, raster::Rgb edge) const {
+std::vector<std::uint32_t> Scene::render(double pxPerMm, Point cornerPx, int widthPx, int heightPx,
+                                         raster::Rgb desk, raster::Rgb ink, raster::Rgb edge) const {
     raster::Canvas canvas(widthPx, heightPx, desk);
     const auto toPx = [&](Point p) { return p * pxPerMm - cornerPx; };
-    const Box view{cornerPx * (1 / pxPerMm), (cornerPx + Point{static_cast<double>(widthPx), static_cast<double>(heightPx)}) * (1 / pxPerMm)};
+    const Box view{cornerPx * (1 / pxPerMm),
+                   (cornerPx + Point{static_cast<double>(widthPx), static_cast<double>(heightPx)}) *
+                       (1 / pxPerMm)};
     for (const SceneGhost& ghost : m_ghosts) {
         const Box& b = ghost.box;
         if (!b.meets(view))
             continue;
-        const geometry::Polygons ring{{toPx(b.least), toPx({b.most.x, b.least.y}), toPx(b.most), toPx({b.least.x, b.most.y})}};
+        const geometry::Polygons ring{
+            {toPx(b.least), toPx({b.most.x, b.least.y}), toPx(b.most), toPx({b.least.x, b.most.y})}};
         canvas.fill(ring, ghost.tint);
         canvas.stroke(ring, 1, edge);
     }
@@ -156,20 +167,26 @@ std::vector<std::uint32_t> Scene::render(double pxPerMm, Point cornerPx, int wid
     return canvas.pixels();
 }
 
-std::shared_ptr<const Scene> sceneOfPicture(const document::Job& job, std::shared_ptr<const raster::Picture> picture) {
+std::shared_ptr<const Scene> sceneOfPicture(const document::Job& job,
+                                            std::shared_ptr<const raster::Picture> picture) {
     if (!job.artwork)
         return nullptr;
-    const double width = job.pictureWidthMm, height = width * job.artwork->heightPx / job.artwork->widthPx * job.artwork->pixelAspect;
+    const double width = job.pictureWidthMm,
+                 height = width * job.artwork->heightPx / job.artwork->widthPx * job.artwork->pixelAspect;
     const Box box{{0, 0}, {width, height}};
-    return std::make_shared<const Scene>(std::vector<SceneGhost>{{SceneGhost::Kind::Paper, box, kPaper, {}, {}, false}}, std::vector<SceneItem>{}, std::move(picture), box);
+    return std::make_shared<const Scene>(
+        std::vector<SceneGhost>{{SceneGhost::Kind::Paper, box, kPaper, {}, {}, false}},
+        std::vector<SceneItem>{}, std::move(picture), box);
 }
 
-std::shared_ptr<const Scene> sceneOfDesign(const document::Job& job, std::shared_ptr<const raster::Picture> picture) {
+std::shared_ptr<const Scene> sceneOfDesign(const document::Job& job,
+                                           std::shared_ptr<const raster::Picture> picture) {
     if (!job.stack)
         return nullptr;
     const Box paper = paperBox(job);
     std::vector<SceneGhost> ghosts{{SceneGhost::Kind::Paper, paper, kPaper, {}, {}, false}};
-    return std::make_shared<const Scene>(std::move(ghosts), picture ? std::vector<SceneItem>{} : itemsOfDesign(*job.stack), picture, paper);
+    return std::make_shared<const Scene>(
+        std::move(ghosts), picture ? std::vector<SceneItem>{} : itemsOfDesign(*job.stack), picture, paper);
 }
 
 std::shared_ptr<const Scene> sceneOfSize(const document::Job& job, const design::Formats& formats) {
@@ -179,17 +196,24 @@ std::shared_ptr<const Scene> sceneOfSize(const document::Job& job, const design:
     std::vector<SceneGhost> ghosts;
     // The largest first, so that the smaller lie on it; each around the design's upper left corner.
     std::vector<design::MatFormat> mats = formats.mats;
-    std::sort(mats.begin(), mats.end(), [](const auto& a, const auto& b) { return a.widthMm * a.heightMm > b.widthMm * b.heightMm; });
+    std::sort(mats.begin(), mats.end(),
+              [](const auto& a, const auto& b) { return a.widthMm * a.heightMm > b.widthMm * b.heightMm; });
     double shade = 0;
     for (const design::MatFormat& mat : mats) {
         const Point corner{-mat.marginMm, -mat.marginMm};
-        ghosts.push_back({SceneGhost::Kind::Mat, {corner, corner + Point{mat.widthMm, mat.heightMm}}, mixed(kMat, kPaper, shade), "mat " + QString::fromStdString(mat.name), {}, true});
+        ghosts.push_back({SceneGhost::Kind::Mat,
+                          {corner, corner + Point{mat.widthMm, mat.heightMm}},
+                          mixed(kMat, kPaper, shade),
+                          "mat " + QString::fromStdString(mat.name),
+                          {},
+                          true});
         shade += 0.5;
     }
     auto items = itemsOfDesign(*job.stack);
     for (SceneItem& item : items)
         item.map = Transform::move(design.least * -1);
-    ghosts.push_back({SceneGhost::Kind::Paper, {{0, 0}, {design.width(), design.height()}}, kPaper, {}, {}, false});
+    ghosts.push_back(
+        {SceneGhost::Kind::Paper, {{0, 0}, {design.width(), design.height()}}, kPaper, {}, {}, false});
     return std::make_shared<const Scene>(std::move(ghosts), std::move(items), nullptr, Box{});
 }
 
@@ -202,7 +226,8 @@ Point loadCorner(const design::Arrangement& arrangement, size_t load) {
     cellWidth += kLoadGapMm;
     cellHeight += kLoadRowGapMm;
     const double count = static_cast<double>(arrangement.loads.size());
-    const size_t across = std::max<size_t>(1, static_cast<size_t>(std::ceil(std::sqrt(count * kBenchAspect * cellHeight / cellWidth) - 0.25)));
+    const size_t across = std::max<size_t>(
+        1, static_cast<size_t>(std::ceil(std::sqrt(count * kBenchAspect * cellHeight / cellWidth) - 0.25)));
     return {static_cast<double>(load % across) * cellWidth, static_cast<double>(load / across) * cellHeight};
 }
 
@@ -218,17 +243,32 @@ std::shared_ptr<const Scene> sceneOfSheets(const document::Job& job) {
         size_t pieces = 0;
         for (const design::PlacedSheet& sheet : load.sheets)
             pieces += sheet.pieces.size();
-        const QString stock = load.sheets.empty() ? QString() : QString::fromStdString(design::stockName(job.stocks, load.sheets.front().stockId));
-        ghosts.push_back({SceneGhost::Kind::Mat, {corner, corner + Point{load.mat.widthMm, load.mat.heightMm}}, kMat,
-                          QStringLiteral("Load %1 of %2").arg(l + 1).arg(arrangement.loads.size()),
-                          QStringLiteral("%1 · %2 %3").arg(stock).arg(pieces).arg(pieces == 1 ? "piece" : "pieces"), false});
+        const QString stock =
+            load.sheets.empty()
+                ? QString()
+                : QString::fromStdString(design::stockName(job.stocks, load.sheets.front().stockId));
+        ghosts.push_back(
+            {SceneGhost::Kind::Mat,
+             {corner, corner + Point{load.mat.widthMm, load.mat.heightMm}},
+             kMat,
+             QStringLiteral("Load %1 of %2").arg(l + 1).arg(arrangement.loads.size()),
+             QStringLiteral("%1 · %2 %3").arg(stock).arg(pieces).arg(pieces == 1 ? "piece" : "pieces"),
+             false});
         for (const design::PlacedSheet& sheet : load.sheets) {
             const Point at = corner + Point{sheet.xMm, sheet.yMm};
-            ghosts.push_back({SceneGhost::Kind::Sheet, {at, at + Point{sheet.widthMm, sheet.heightMm}}, mixed(kMat, colourOf(*job.stack, sheet.stockId), 0.3), {}, {}, false});
+            ghosts.push_back({SceneGhost::Kind::Sheet,
+                              {at, at + Point{sheet.widthMm, sheet.heightMm}},
+                              mixed(kMat, colourOf(*job.stack, sheet.stockId), 0.3),
+                              {},
+                              {},
+                              false});
             for (const design::PlacedPiece& placed : sheet.pieces)
                 if (const design::Piece* piece = design::findPiece(*job.stack, placed.what.piece))
-                    items.push_back({piece->shape, design::placement(geometry::bounds(*piece->shape), placed).then(Transform::move(corner)),
-                                     colourOf(*job.stack, sheet.stockId), placed.what.piece, placed.what.copy, static_cast<int>(l), placed.isPinned, placed});
+                    items.push_back({piece->shape,
+                                     design::placement(geometry::bounds(*piece->shape), placed)
+                                         .then(Transform::move(corner)),
+                                     colourOf(*job.stack, sheet.stockId), placed.what.piece, placed.what.copy,
+                                     static_cast<int>(l), placed.isPinned, placed});
         }
     }
     return std::make_shared<const Scene>(std::move(ghosts), std::move(items), nullptr, Box{});

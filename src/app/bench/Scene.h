@@ -24,7 +24,7 @@ struct SceneItem {
     raster::Rgb fill{};
     design::PieceId piece = 0;
     int copy = 0;
-    int load = -1;   ///< on which mat it lies; -1 in the design
+    int load = -1; ///< on which mat it lies; -1 in the design
     bool isPinned = false;
     std::optional<design::PlacedPiece> placed;
 };
@@ -35,8 +35,8 @@ struct SceneGhost {
     Kind kind = Kind::Mat;
     geometry::Box box;
     raster::Rgb tint{};
-    QString label;         ///< written below the box
-    QString secondLine;    ///< below the label, in lesser weight
+    QString label;             ///< written below the box
+    QString secondLine;        ///< below the label, in lesser weight
     bool labelAtRight = false; ///< beside the box's lower right corner instead, where boxes lie on each other
 };
 
@@ -44,7 +44,8 @@ struct SceneGhost {
 /// flattened outlines are kept per zoom octave and made on demand.
 class Scene {
   public:
-    Scene(std::vector<SceneGhost> ghosts, std::vector<SceneItem> items, std::shared_ptr<const raster::Picture> picture, geometry::Box pictureBox);
+    Scene(std::vector<SceneGhost> ghosts, std::vector<SceneItem> items,
+          std::shared_ptr<const raster::Picture> picture, geometry::Box pictureBox);
 
     const std::vector<SceneGhost>& ghosts() const { return m_ghosts; }
     const std::vector<SceneItem>& items() const { return m_items; }
@@ -65,12 +66,14 @@ class Scene {
     /// Returns the index of the uppermost item at a point, or -1.
     int itemAt(geometry::Point p, double pxPerMm) const;
 
-    /// Draws the part of the bench that starts at `cornerPx` (bench mm times pxPerMm) into a canvas-sized picture.
-    /// The pixels are 0xffRRGGBB, rows top to bottom, `widthPx` x `heightPx`.
-    std::vector<std::uint32_t> render(double pxPerMm, geometry::Point cornerPx, int widthPx, int heightPx, raster::Rgb desk, raster::Rgb ink, raster::Rgb edge) const;
+    /// Draws the part of the bench that starts at `cornerPx` (bench mm times pxPerMm) into a canvas-sized
+    /// picture. The pixels are 0xffRRGGBB, rows top to bottom, `widthPx` x `heightPx`.
+    std::vector<std::uint32_t> render(double pxPerMm, geometry::Point cornerPx, int widthPx, int heightPx,
+                                      raster::Rgb desk, raster::Rgb ink, raster::Rgb edge) const;
 
   private:
-    void renderPicture(std::vector<std::uint32_t>& pixels, double pxPerMm, geometry::Point cornerPx, int widthPx, int heightPx) const;
+    void renderPicture(std::vector<std::uint32_t>& pixels, double pxPerMm, geometry::Point cornerPx,
+                       int widthPx, int heightPx) const;
 
     std::vector<SceneGhost> m_ghosts;
     std::vector<SceneItem> m_items;
@@ -82,9 +85,11 @@ class Scene {
 };
 
 /// The picture alone, at its real size.
-std::shared_ptr<const Scene> sceneOfPicture(const document::Job& job, std::shared_ptr<const raster::Picture> picture);
+std::shared_ptr<const Scene> sceneOfPicture(const document::Job& job,
+                                            std::shared_ptr<const raster::Picture> picture);
 /// The design on its paper; with `picture` the drawing lies over it instead of the areas.
-std::shared_ptr<const Scene> sceneOfDesign(const document::Job& job, std::shared_ptr<const raster::Picture> picture);
+std::shared_ptr<const Scene> sceneOfDesign(const document::Job& job,
+                                           std::shared_ptr<const raster::Picture> picture);
 /// The design over the mats it might go on.
 std::shared_ptr<const Scene> sceneOfSize(const document::Job& job, const design::Formats& formats);
 /// Every load of the arrangement, side by side.

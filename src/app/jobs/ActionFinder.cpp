@@ -12,7 +12,8 @@
 
 namespace thinline::app {
 
-ActionFinder::ActionFinder(const QList<QAction*>& actions, QWidget* parent) : QDialog(parent), m_actions(actions) {
+ActionFinder::ActionFinder(const QList<QAction*>& actions, QWidget* parent)
+    : QDialog(parent), m_actions(actions) {
     setWindowTitle(tr("Find an action"));
     resize(460, 340);
     auto* column = new QVBoxLayout(this);
@@ -35,7 +36,9 @@ void ActionFinder::filter(const QString& typed) {
     m_shown.clear();
     const QStringList words = typed.split(' ', Qt::SkipEmptyParts);
     for (QAction* action : m_actions) {
-        const bool isMeant = std::all_of(words.begin(), words.end(), [&](const QString& word) { return action->text().contains(word, Qt::CaseInsensitive); });
+        const bool isMeant = std::all_of(words.begin(), words.end(), [&](const QString& word) {
+            return action->text().contains(word, Qt::CaseInsensitive);
+        });
         if (!isMeant || !action->isEnabled() || action->text().isEmpty())
             continue;
         const QString key = action->shortcut().toString();
@@ -61,7 +64,8 @@ bool ActionFinder::eventFilter(QObject* watched, QEvent* event) {
         const int key = static_cast<QKeyEvent*>(event)->key();
         const int step = key == Qt::Key_Down ? 1 : key == Qt::Key_Up ? -1 : 0;
         if (step != 0) {
-            m_list->setCurrentRow(std::clamp(m_list->currentRow() + step, 0, std::max(0, m_list->count() - 1)));
+            m_list->setCurrentRow(
+                std::clamp(m_list->currentRow() + step, 0, std::max(0, m_list->count() - 1)));
             return true;
         }
     }

@@ -39,7 +39,8 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     column->addStretch(2);
     auto* title = new QLabel(tr("From a drawing to clean sheets on a mat"));
     title->setObjectName("question");
-    auto* help = new QLabel(tr("Open an ink drawing, and its areas become pieces of card on a dark backing, at true size, laid on your sheets."));
+    auto* help = new QLabel(tr("Open an ink drawing, and its areas become pieces of card on a dark backing, "
+                               "at true size, laid on your sheets."));
     help->setObjectName("help");
     help->setWordWrap(true);
     help->setFixedWidth(520);
@@ -67,7 +68,8 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     column->addLayout(m_lost);
     column->addLayout(m_recent);
     column->addStretch(3);
-    auto* caution = new QLabel(tr("Blades cut. Follow the instructions of your machine's and your blades' makers."));
+    auto* caution =
+        new QLabel(tr("Blades cut. Follow the instructions of your machine's and your blades' makers."));
     caution->setObjectName("soft");
     column->addWidget(caution);
     connect(demo, &QPushButton::clicked, this, &StartPage::wantsDemo);
@@ -82,7 +84,8 @@ void StartPage::refresh(const QStringList& recent, const std::vector<document::R
         for (const document::Recovery::Lost& one : lost) {
             auto* row = new QHBoxLayout;
             const QString origin = QString::fromStdString(one.originPath);
-            auto* text = new QLabel(origin.isEmpty() ? tr("a job that was never saved") : QFileInfo(origin).fileName());
+            auto* text = new QLabel(origin.isEmpty() ? tr("a job that was never saved")
+                                                     : QFileInfo(origin).fileName());
             text->setToolTip(origin);
             auto* back = new QPushButton(tr("Have it back"));
             auto* drop = new QPushButton(tr("Throw it away"));

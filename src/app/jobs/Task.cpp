@@ -7,7 +7,9 @@
 
 namespace thinline::app {
 
-Task::Task(QObject* parent) : QObject(parent) { m_pool.setMaxThreadCount(1); }
+Task::Task(QObject* parent) : QObject(parent) {
+    m_pool.setMaxThreadCount(1);
+}
 
 Task::~Task() {
     if (m_stop)
@@ -30,10 +32,12 @@ void Task::start(const QString& title, Work work) {
             if (sinceTold.isValid() && sinceTold.elapsed() < kEveryMs)
                 return;
             sinceTold.start();
-            QMetaObject::invokeMethod(this, [this, serial, fraction, text = QString::fromUtf8(doing.data(), static_cast<qsizetype>(doing.size()))] {
-                if (serial == m_serial && m_isRunning)
-                    emit progressed(fraction, text);
-            });
+            QMetaObject::invokeMethod(
+                this, [this, serial, fraction,
+                       text = QString::fromUtf8(doing.data(), static_cast<qsizetype>(doing.size()))] {
+                    if (serial == m_serial && m_isRunning)
+                        emit progressed(fraction, text);
+                });
         };
         Conclusion conclusion = work(base::Progress(stop.get(), &listener));
         QMetaObject::invokeMethod(this, [this, serial, stop, conclusion = std::move(conclusion)] {
@@ -55,6 +59,8 @@ void Task::stop() {
     emit finished();
 }
 
-void Task::wait() { m_pool.waitForDone(); }
+void Task::wait() {
+    m_pool.waitForDone();
+}
 
 } // namespace thinline::app

@@ -14,8 +14,8 @@
 
 namespace thinline::app {
 
-/// One slot for long work: at most one piece of work counts at a time, a newer one replaces it. Work runs on a
-/// thread of its own; what it returns is called on the interface thread, unless it was stopped or replaced.
+/// One slot for long work: at most one piece of work counts at a time, a newer one replaces it. Work runs on
+/// a thread of its own; what it returns is called on the interface thread, unless it was stopped or replaced.
 class Task : public QObject {
     Q_OBJECT
   public:

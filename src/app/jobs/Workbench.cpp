@@ -11,7 +11,9 @@
 namespace thinline::app {
 namespace {
 
-QString text(const std::string& s) { return QString::fromStdString(s); }
+QString text(const std::string& s) {
+    return QString::fromStdString(s);
+}
 
 /// Whether a Thin Line with this process number runs; a number may have gone to another program.
 bool isOurProgramRunning(int process) {
@@ -19,13 +21,16 @@ bool isOurProgramRunning(int process) {
     return name.open(QIODevice::ReadOnly) && name.readAll().startsWith("thinline");
 }
 
-bool looksLikeJob(const base::Bytes& bytes) { return bytes.size() > 4 && bytes[0] == 'P' && bytes[1] == 'K'; }
+bool looksLikeJob(const base::Bytes& bytes) {
+    return bytes.size() > 4 && bytes[0] == 'P' && bytes[1] == 'K';
+}
 
 } // namespace
 
 Workbench::Workbench(base::FileStore& store, const QString& recoveryFolder, QObject* parent)
     : QObject(parent), m_store(store), m_history(document::newJob(document::shippedCatalogue())),
-      m_recovery(store, recoveryFolder.toStdString(), static_cast<int>(QCoreApplication::applicationPid()), isOurProgramRunning) {
+      m_recovery(store, recoveryFolder.toStdString(), static_cast<int>(QCoreApplication::applicationPid()),
+                 isOurProgramRunning) {
     m_saved = m_history.snapshot();
     m_autosaveTimer.setSingleShot(true);
     connect(&m_autosaveTimer, &QTimer::timeout, this, &Workbench::autosave);
@@ -41,17 +46,25 @@ void Workbench::apply(const QString& name, document::Job job) {
     announce();
 }
 
-void Workbench::run(const QString& name, Step step) { start(name, step, false); }
+void Workbench::run(const QString& name, Step step) {
+    start(name, step, false);
+}
 
 void Workbench::start(const QString& name, const Step& step, bool isAmendment) {
     m_isDerivingArrangement = isAmendment;
-    m_work.start(name, [this, name, step, isAmendment, base = m_history.snapshot()](const base::Progress& progress) -> Task::Conclusion {
-        auto result = std::make_shared<base::Result<document::Job>>(step(*base, progress));
-        return [this, name, step, base, result, isAmendment] { conclude(name, step, base, std::move(*result), isAmendment); };
-    });
+    m_work.start(name,
+                 [this, name, step, isAmendment,
+                  base = m_history.snapshot()](const base::Progress& progress) -> Task::Conclusion {
+                     auto result = std::make_shared<base::Result<document::Job>>(step(*base, progress));
+                     return [this, name, step, base, result, isAmendment] {
+                         conclude(name, step, base, std::move(*result), isAmendment);
+                     };
+                 });
 }
 
-void Workbench::conclude(const QString& name, const Step& step, const std::shared_ptr<const document::Job>& base, base::Result<document::Job> result, bool isAmendment) {
+void Workbench::conclude(const QString& name, const Step& step,
+                         const std::shared_ptr<const document::Job>& base, base::Result<document::Job> result,
+                         bool isAmendment) {
     if (base != m_history.snapshot()) {
         if (isAmendment)
             wantArrangement();
@@ -80,7 +93,12 @@ void Workbench::conclude(const QString& name, const Step& step, const std::share
 void Workbench::wantArrangement() {
     if (!isTraced() || job().arrangement || m_work.isRunning())
         return;
-    start(tr("Arranging"), [this](const document::Job& now, const base::Progress& progress) { return document::arranged(now, catalogue().formats, progress); }, true);
+    start(
+        tr("Arranging"),
+        [this](const document::Job& now, const base::Progress& progress) {
+            return document::arranged(now, catalogue().formats, progress);
+        },
+        true);
 }
 
 void Workbench::announce() {
@@ -106,21 +124,29 @@ void Workbench::redo() {
 }
 
 void Workbench::inspect() {
-    m_inspector.start(tr("Inspecting"), [this, job = m_history.snapshot()](const base::Progress& progress) -> Task::Conclusion {
-        inspect::Subject subject{job->stack.get(), &catalogue().formats, job->tracing.get(), document::sizingOf(*job), job->shapes.get(), job->arrangement.get(), ""};
-        if (const auto options = document::arrangeOptions(*job, catalogue().formats))
-            subject.sheetName = options->sheet.name;
-        auto findings = inspect::inspect(subject, {}, progress);
-        if (!findings)
-            return {};
-        return [this, found = findings.take()] {
-            m_findings = found;
-            emit findingsChanged();
-        };
-    });
+    m_inspector.start(tr("Inspecting"),
+                      [this, job = m_history.snapshot()](const base::Progress& progress) -> Task::Conclusion {
+                          inspect::Subject subject{job->stack.get(),
+                                                   &catalogue().formats,
+                                                   job->tracing.get(),
+                                                   document::sizingOf(*job),
+                                                   job->shapes.get(),
+                                                   job->arrangement.get(),
+                                                   ""};
+                          if (const auto options = document::arrangeOptions(*job, catalogue().formats))
+                              subject.sheetName = options->sheet.name;
+                          auto findings = inspect::inspect(subject, {}, progress);
+                          if (!findings)
+                              return {};
+                          return [this, found = findings.take()] {
+                              m_findings = found;
+                              emit findingsChanged();
+                          };
+                      });
 }
 
-void Workbench::begin(document::Job job, const QString& path, std::shared_ptr<const raster::Picture> picture, bool isSaved) {
+void Workbench::begin(document::Job job, const QString& path, std::shared_ptr<const raster::Picture> picture,
+                      bool isSaved) {
     m_work.stop();
     m_decoder.stop();
     m_history.reset(std::move(job));
@@ -140,49 +166,52 @@ void Workbench::begin(document::Job job, const QString& path, std::shared_ptr<co
 void Workbench::decodePicture() {
     if (!hasPicture())
         return;
-    m_decoder.start(tr("Opening the picture"), [this, job = m_history.snapshot()](const base::Progress&) -> Task::Conclusion {
-        auto picture = document::pictureOf(*job);
-        return [this, picture, artwork = job->artwork] {
-            if (this->job().artwork != artwork)
-                return;
-            if (!picture) {
-                emit failed(text(picture.error().message));
-                return;
-            }
-            m_picture = *picture;
-            emit pictureChanged();
-            emit changed();
-        };
-    });
+    m_decoder.start(tr("Opening the picture"),
+                    [this, job = m_history.snapshot()](const base::Progress&) -> Task::Conclusion {
+                        auto picture = document::pictureOf(*job);
+                        return [this, picture, artwork = job->artwork] {
+                            if (this->job().artwork != artwork)
+                                return;
+                            if (!picture) {
+                                emit failed(text(picture.error().message));
+                                return;
+                            }
+                            m_picture = *picture;
+                            emit pictureChanged();
+                            emit changed();
+                        };
+                    });
 }
 
 void Workbench::open(const QString& path) {
-    m_work.start(tr("Opening %1").arg(QFileInfo(path).fileName()), [this, path, before = m_history.snapshot()](const base::Progress&) -> Task::Conclusion {
-        auto bytes = m_store.read(path.toStdString(), base::kMostFileBytes);
-        if (!bytes)
-            return [this, error = bytes.error()] { emit failed(text(error.message)); };
-        if (looksLikeJob(*bytes)) {
-            auto job = std::make_shared<base::Result<document::Job>>(document::readJob(*bytes));
-            return [this, job, path] {
-                if (*job)
-                    begin(job->take(), path, nullptr, true);
-                else
-                    emit failed(QFileInfo(path).fileName() + ": " + text(job->error().message));
-            };
-        }
-        auto fresh = document::newJob(catalogue());
-        fresh.unit = before->unit;
-        auto picture = std::make_shared<base::Result<document::OpenedPicture>>(document::openPicture(fresh, *bytes, QFileInfo(path).fileName().toStdString()));
-        return [this, picture] {
-            if (!*picture) {
-                emit failed(text(picture->error().message));
-                return;
-            }
-            begin((*picture)->job, QString(), (*picture)->picture, false);
-            if (!(*picture)->note.empty())
-                emit noted(text((*picture)->note));
-        };
-    });
+    m_work.start(tr("Opening %1").arg(QFileInfo(path).fileName()),
+                 [this, path, before = m_history.snapshot()](const base::Progress&) -> Task::Conclusion {
+                     auto bytes = m_store.read(path.toStdString(), base::kMostFileBytes);
+                     if (!bytes)
+                         return [this, error = bytes.error()] { emit failed(text(error.message)); };
+                     if (looksLikeJob(*bytes)) {
+                         auto job = std::make_shared<base::Result<document::Job>>(document::readJob(*bytes));
+                         return [this, job, path] {
+                             if (*job)
+                                 begin(job->take(), path, nullptr, true);
+                             else
+                                 emit failed(QFileInfo(path).fileName() + ": " + text(job->error().message));
+                         };
+                     }
+                     auto fresh = document::newJob(catalogue());
+                     fresh.unit = before->unit;
+                     auto picture = std::make_shared<base::Result<document::OpenedPicture>>(
+                         document::openPicture(fresh, *bytes, QFileInfo(path).fileName().toStdString()));
+                     return [this, picture] {
+                         if (!*picture) {
+                             emit failed(text(picture->error().message));
+                             return;
+                         }
+                         begin((*picture)->job, QString(), (*picture)->picture, false);
+                         if (!(*picture)->note.empty())
+                             emit noted(text((*picture)->note));
+                     };
+                 });
 }
 
 bool Workbench::save(const QString& path) {
@@ -212,12 +241,16 @@ void Workbench::abandon() {
 void Workbench::autosave() {
     if (!isUnsaved())
         return;
-    m_saver.start(tr("Autosaving"), [this, job = m_history.snapshot(), path = m_path](const base::Progress&) -> Task::Conclusion {
-        const base::Status kept = m_recovery.keep(*job, path.toStdString());
-        if (kept)
-            return {};
-        return [this, error = kept.error()] { emit failed(tr("Autosave failed: %1").arg(text(error.message))); };
-    });
+    m_saver.start(
+        tr("Autosaving"),
+        [this, job = m_history.snapshot(), path = m_path](const base::Progress&) -> Task::Conclusion {
+            const base::Status kept = m_recovery.keep(*job, path.toStdString());
+            if (kept)
+                return {};
+            return [this, error = kept.error()] {
+                emit failed(tr("Autosave failed: %1").arg(text(error.message)));
+            };
+        });
 }
 
 void Workbench::recover(const document::Recovery::Lost& lost) {

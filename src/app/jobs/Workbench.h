@@ -19,8 +19,8 @@
 
 namespace thinline::app {
 
-/// The open job and everything that happens to it: steps, undo, long work, findings, files, autosave. Views read
-/// from it and listen; it computes nothing itself.
+/// The open job and everything that happens to it: steps, undo, long work, findings, files, autosave. Views
+/// read from it and listen; it computes nothing itself.
 class Workbench : public QObject {
     Q_OBJECT
   public:
@@ -72,19 +72,21 @@ class Workbench : public QObject {
     void forget(const document::Recovery::Lost& lost);
 
   signals:
-    void changed();         ///< another state is current
-    void opened();          ///< another job altogether
+    void changed(); ///< another state is current
+    void opened();  ///< another job altogether
     void pictureChanged();
     void findingsChanged();
-    void fileChanged();     ///< path or saved state
+    void fileChanged(); ///< path or saved state
     void failed(const QString& sentence);
     void noted(const QString& sentence);
     void busyChanged();
     void progressed(double fraction, const QString& doing);
 
   private:
-    void begin(document::Job job, const QString& path, std::shared_ptr<const raster::Picture> picture, bool isSaved);
-    void conclude(const QString& name, const Step& step, const std::shared_ptr<const document::Job>& base, base::Result<document::Job> result, bool isAmendment);
+    void begin(document::Job job, const QString& path, std::shared_ptr<const raster::Picture> picture,
+               bool isSaved);
+    void conclude(const QString& name, const Step& step, const std::shared_ptr<const document::Job>& base,
+                  base::Result<document::Job> result, bool isAmendment);
     void start(const QString& name, const Step& step, bool isAmendment);
     void announce();
     void inspect();

@@ -72,8 +72,10 @@ QDialog, QMessageBox, QFileDialog { background: %panel; }
 QTreeView, QListView { background: %field; border: 1px solid %hairline; }
 QHeaderView::section { background: %panel; border: none; padding: 4px; }
 )";
-    const std::pair<const char*, QColor> roles[] = {{"%onAccent", onAccent}, {"%ink", t.ink},       {"%soft", t.soft},     {"%panel", t.panel},   {"%hairline", t.hairline},
-                                                    {"%accent", t.accent},   {"%spoils", t.spoils}, {"%answer", t.answer}, {"%field", t.field}};
+    const std::pair<const char*, QColor> roles[] = {
+        {"%onAccent", onAccent}, {"%ink", t.ink},           {"%soft", t.soft},
+        {"%panel", t.panel},     {"%hairline", t.hairline}, {"%accent", t.accent},
+        {"%spoils", t.spoils},   {"%answer", t.answer},     {"%field", t.field}};
     sheet.replace(QLatin1String("%mode"), t.isDark ? "dark" : "light");
     for (const auto& [role, colour] : roles)
         sheet.replace(QLatin1String(role), name(colour));
@@ -83,20 +85,25 @@ QHeaderView::section { background: %panel; border: none; padding: 4px; }
 } // namespace
 
 Theme Theme::light() {
-    return {false, "#E6E4E0", "#F8F6F2", "#D0CBC3", "#1E2A31", "#5C6A70", "#64305E", "#C8472B", "#A87412", "#F1EEE8", "#FFFFFF"};
+    return {false,     "#E6E4E0", "#F8F6F2", "#D0CBC3", "#1E2A31", "#5C6A70",
+            "#64305E", "#C8472B", "#A87412", "#F1EEE8", "#FFFFFF"};
 }
 
 Theme Theme::dark() {
-    return {true, "#1C1B1E", "#27252A", "#3B383F", "#ECE7DF", "#A9A39B", "#C08DB9", "#F0795C", "#E0B25A", "#302D33", "#201E22"};
+    return {true,      "#1C1B1E", "#27252A", "#3B383F", "#ECE7DF", "#A9A39B",
+            "#C08DB9", "#F0795C", "#E0B25A", "#302D33", "#201E22"};
 }
 
-const Theme& theme() { return g_theme; }
+const Theme& theme() {
+    return g_theme;
+}
 
 QString applyTheme(QApplication& app, const Theme& wanted) {
     g_theme = wanted;
     static const bool hasFont = [] {
         bool isLoaded = true;
-        for (const char* face : {":/fonts/Lato-Regular.ttf", ":/fonts/Lato-Semibold.ttf", ":/fonts/Lato-Bold.ttf"})
+        for (const char* face :
+             {":/fonts/Lato-Regular.ttf", ":/fonts/Lato-Semibold.ttf", ":/fonts/Lato-Bold.ttf"})
             isLoaded = QFontDatabase::addApplicationFont(face) >= 0 && isLoaded;
         return isLoaded;
     }();
@@ -118,7 +125,10 @@ QString applyTheme(QApplication& app, const Theme& wanted) {
     palette.setColor(QPalette::PlaceholderText, wanted.soft);
     app.setPalette(palette);
     app.setStyleSheet(styleSheet(wanted));
-    return hasFont ? QString() : QStringLiteral("The interface typeface could not be loaded; the program looks different but works.");
+    return hasFont
+               ? QString()
+               : QStringLiteral(
+                     "The interface typeface could not be loaded; the program looks different but works.");
 }
 
 } // namespace thinline::app

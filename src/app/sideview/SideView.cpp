@@ -23,7 +23,9 @@ constexpr int kNameWidth = 116;
 constexpr int kCountWidth = 92;
 constexpr double kLabelPx = 13.5; ///< least distance between two labels
 
-const design::Stack* stackOf(const Workbench& bench) { return bench.job().stack.get(); }
+const design::Stack* stackOf(const Workbench& bench) {
+    return bench.job().stack.get();
+}
 
 double thicknessOf(const design::Stack& stack, const design::Layer& layer) {
     const design::Stock* stock = design::findStock(stack.stocks, layer.stockId);
@@ -35,7 +37,8 @@ double thicknessOf(const design::Stack& stack, const design::Layer& layer) {
 CrossSection::CrossSection(Workbench& bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Side view"));
-    setAccessibleDescription(tr("The stack from the side. Up and down choose a layer, H hides it, Alt with up and down moves it."));
+    setAccessibleDescription(tr(
+        "The stack from the side. Up and down choose a layer, H hides it, Alt with up and down moves it."));
     setToolTip(tr("Click a layer to choose it. H hides it, Alt+Up and Alt+Down move it."));
     setMinimumHeight(96);
 }
@@ -79,7 +82,9 @@ QString CrossSection::scaleText() const {
     if (!stack)
         return {};
     constexpr double kScreenPxPerMm = 96 / 25.4;
-    return tr("true heights × %1 · %2 mm tall").arg(pxPerMm() / kScreenPxPerMm, 0, 'f', 0).arg(design::measure(*stack).heightMm, 0, 'f', 1);
+    return tr("true heights × %1 · %2 mm tall")
+        .arg(pxPerMm() / kScreenPxPerMm, 0, 'f', 0)
+        .arg(design::measure(*stack).heightMm, 0, 'f', 1);
 }
 
 void CrossSection::choose(int layer) {
@@ -96,7 +101,9 @@ int CrossSection::layerAt(QPoint at) const {
     double least = 9; // px; bars may be thinner than a finger's aim
     for (size_t i = 0; i < all.size(); ++i) {
         const bool isLabel = at.x() < kNameWidth || at.x() > width() - kCountWidth;
-        const double away = isLabel ? std::abs(at.y() - all[i].labelY) : std::max({0.0, all[i].top - at.y(), at.y() - all[i].top - all[i].height});
+        const double away = isLabel
+                                ? std::abs(at.y() - all[i].labelY)
+                                : std::max({0.0, all[i].top - at.y(), at.y() - all[i].top - all[i].height});
         if (away < least) {
             least = away;
             best = static_cast<int>(i);
@@ -118,7 +125,8 @@ void CrossSection::paintEvent(QPaintEvent*) {
     const design::Stack* stack = stackOf(m_bench);
     if (!stack) {
         painter.setPen(t.soft);
-        painter.drawText(rect(), Qt::AlignCenter, tr("The layers stand here from the side once a picture is traced."));
+        painter.drawText(rect(), Qt::AlignCenter,
+                         tr("The layers stand here from the side once a picture is traced."));
         return;
     }
     const auto all = bars();
@@ -150,10 +158,14 @@ void CrossSection::paintEvent(QPaintEvent*) {
         font.setBold(isChosen);
         painter.setFont(font);
         painter.setPen(isChosen ? t.ink : t.soft);
-        const QString name = QString::fromStdString(design::layerName(*stack, layer)) + (layer.isHidden ? tr(", hidden") : QString());
-        painter.drawText(QRectF(0, bar.labelY - 9, kNameWidth, 18), Qt::AlignRight | Qt::AlignVCenter, QFontMetrics(font).elidedText(name, Qt::ElideRight, kNameWidth));
+        const QString name = QString::fromStdString(design::layerName(*stack, layer)) +
+                             (layer.isHidden ? tr(", hidden") : QString());
+        painter.drawText(QRectF(0, bar.labelY - 9, kNameWidth, 18), Qt::AlignRight | Qt::AlignVCenter,
+                         QFontMetrics(font).elidedText(name, Qt::ElideRight, kNameWidth));
         const int count = static_cast<int>(layer.pieces.size());
-        painter.drawText(QRectF(width() - kCountWidth, bar.labelY - 9, kCountWidth, 18), Qt::AlignLeft | Qt::AlignVCenter, count == 1 ? tr("1 piece") : tr("%1 pieces").arg(count));
+        painter.drawText(QRectF(width() - kCountWidth, bar.labelY - 9, kCountWidth, 18),
+                         Qt::AlignLeft | Qt::AlignVCenter,
+                         count == 1 ? tr("1 piece") : tr("%1 pieces").arg(count));
         painter.setPen(QPen(t.hairline, 1));
         const double middle = bar.top + bar.height / 2;
         painter.drawLine(QPointF(kNameWidth + 4, bar.labelY), QPointF(left - 3, middle));
@@ -169,10 +181,17 @@ void CrossSection::mousePressEvent(QMouseEvent* event) {
 void CrossSection::keyPressEvent(QKeyEvent* event) {
     const bool isAlt = event->modifiers() & Qt::AltModifier;
     switch (event->key()) {
-    case Qt::Key_Up: isAlt ? emit wantsMove(1) : choose(m_chosen + 1); return;
-    case Qt::Key_Down: isAlt ? emit wantsMove(-1) : choose(m_chosen - 1); return;
-    case Qt::Key_H: emit wantsHide(); return;
-    default: QWidget::keyPressEvent(event);
+    case Qt::Key_Up:
+        isAlt ? emit wantsMove(1) : choose(m_chosen + 1);
+        return;
+    case Qt::Key_Down:
+        isAlt ? emit wantsMove(-1) : choose(m_chosen - 1);
+        return;
+    case Qt::Key_H:
+        emit wantsHide();
+        return;
+    default:
+        QWidget::keyPressEvent(event);
     }
 }
 
@@ -241,18 +260,24 @@ SideView::SideView(Workbench& bench, QWidget* parent) : QWidget(parent), m_bench
     connect(m_up, &QToolButton::clicked, this, [this] { move(1); });
     connect(m_down, &QToolButton::clicked, this, [this] { move(-1); });
     connect(m_hide, &QToolButton::clicked, this, [this] {
-        act(tr("Hide or show a layer"), [](const document::Job& job, size_t layer) { return document::withLayerHidden(job, layer, !job.stack->layers[layer].isHidden); });
+        act(tr("Hide or show a layer"), [](const document::Job& job, size_t layer) {
+            return document::withLayerHidden(job, layer, !job.stack->layers[layer].isHidden);
+        });
     });
     connect(m_stock, &QComboBox::activated, this, [this] {
         const std::string stock = m_stock->currentData().toString().toStdString();
-        act(tr("Change a layer's stock"), [stock](const document::Job& job, size_t layer) { return document::withLayerStock(job, layer, stock); });
+        act(tr("Change a layer's stock"), [stock](const document::Job& job, size_t layer) {
+            return document::withLayerStock(job, layer, stock);
+        });
     });
     connect(m_lift, &QDoubleSpinBox::valueChanged, this, [this](double mm) {
-        act(tr("Change a lift"), [mm](const document::Job& job, size_t layer) { return document::withLayerLift(job, layer, mm); });
+        act(tr("Change a lift"),
+            [mm](const document::Job& job, size_t layer) { return document::withLayerLift(job, layer, mm); });
     });
 }
 
-void SideView::act(const QString& name, const std::function<document::Job(const document::Job&, size_t)>& step) {
+void SideView::act(const QString& name,
+                   const std::function<document::Job(const document::Job&, size_t)>& step) {
     const design::Stack* stack = stackOf(m_bench);
     const auto layer = static_cast<size_t>(m_section->chosen());
     if (stack && layer < stack->layers.size())
@@ -264,7 +289,9 @@ void SideView::move(int by) {
     const int from = m_section->chosen(), to = from + by;
     if (!stack || to < 0 || to >= static_cast<int>(stack->layers.size()))
         return;
-    act(tr("Move a layer"), [to](const document::Job& job, size_t layer) { return document::withLayerMoved(job, layer, static_cast<size_t>(to)); });
+    act(tr("Move a layer"), [to](const document::Job& job, size_t layer) {
+        return document::withLayerMoved(job, layer, static_cast<size_t>(to));
+    });
     m_section->choose(to);
 }
 

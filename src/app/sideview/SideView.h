@@ -13,8 +13,8 @@ class QToolButton;
 
 namespace thinline::app {
 
-/// The cross-section: layers at true thickness, bottom to top, with their lifts. Layers are chosen here by click or by
-/// the up and down keys; H hides, Alt+Up and Alt+Down reorder.
+/// The cross-section: layers at true thickness, bottom to top, with their lifts. Layers are chosen here by
+/// click or by the up and down keys; H hides, Alt+Up and Alt+Down reorder.
 class CrossSection : public QWidget {
     Q_OBJECT
   public:

@@ -1,7 +1,6 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/Stations.h"
-
 #include "pack/Package.h"
 
 #include <QDir>
@@ -14,7 +13,10 @@
 namespace thinline::app {
 
 PackStation::PackStation(Workbench& bench, base::FileStore& store, QWidget* parent)
-    : StationPanel(bench, tr("Who gets what?"), tr("One SVG per load at true size, an overview picture and a list. Every file is read back and compared."), tr("Write the files"), parent),
+    : StationPanel(bench, tr("Who gets what?"),
+                   tr("One SVG per load at true size, an overview picture and a list. Every file is read "
+                      "back and compared."),
+                   tr("Write the files"), parent),
       m_store(store) {
     addHeading(tr("Folder"));
     m_folder = new QLineEdit;
@@ -30,7 +32,8 @@ PackStation::PackStation(Workbench& bench, base::FileStore& store, QWidget* pare
     m_files = addNote();
     m_result = addNote();
     connect(choose, &QPushButton::clicked, this, [this] {
-        const QString folder = QFileDialog::getExistingDirectory(this, tr("Where to write the files"), m_folder->text());
+        const QString folder =
+            QFileDialog::getExistingDirectory(this, tr("Where to write the files"), m_folder->text());
         if (!folder.isEmpty())
             setFolder(folder);
     });
@@ -39,7 +42,9 @@ PackStation::PackStation(Workbench& bench, base::FileStore& store, QWidget* pare
     setFolder(QDir::homePath() + "/Thin Line");
 }
 
-void PackStation::setFolder(const QString& folder) { m_folder->setText(folder); }
+void PackStation::setFolder(const QString& folder) {
+    m_folder->setText(folder);
+}
 
 void PackStation::setActive(bool isActive) {
     m_isActive = isActive;
@@ -52,7 +57,8 @@ void PackStation::write() {
     const std::string folder = m_folder->text().trimmed().toStdString();
     mainButton()->setEnabled(false);
     m_task.start(tr("Packing"), [this, job, folder](const base::Progress& progress) -> Task::Conclusion {
-        auto package = std::make_shared<base::Result<pack::Package>>(pack::makePackage(*job.stack, *job.arrangement, job.name, progress));
+        auto package = std::make_shared<base::Result<pack::Package>>(
+            pack::makePackage(*job.stack, *job.arrangement, job.name, progress));
         QString problem;
         if (!*package)
             problem = QString::fromStdString(package->error().message);
@@ -60,7 +66,8 @@ void PackStation::write() {
             problem = QString::fromStdString(made.error().message);
         else
             for (const pack::PackedFile& file : (*package)->files)
-                if (auto written = m_store.writeWhole(folder + "/" + file.name, file.bytes); !written && problem.isEmpty())
+                if (auto written = m_store.writeWhole(folder + "/" + file.name, file.bytes);
+                    !written && problem.isEmpty())
                     problem = QString::fromStdString(written.error().message);
         return [this, package, problem, folder, arrangement = job.arrangement] {
             mainButton()->setEnabled(true);
@@ -78,7 +85,9 @@ void PackStation::write() {
                     bad << QString::fromStdString(check.name + ": " + check.problem);
             }
             m_writtenFor = arrangement;
-            tell(m_result, bad.isEmpty() ? tr("Written and read back: %1 pieces, largest difference %2 mm.").arg(pieces).arg(worst, 0, 'f', 4)
+            tell(m_result, bad.isEmpty() ? tr("Written and read back: %1 pieces, largest difference %2 mm.")
+                                               .arg(pieces)
+                                               .arg(worst, 0, 'f', 4)
                                          : tr("Do not cut these files. %1").arg(bad.join("; ")));
             emit written(QString::fromStdString(folder));
         };
@@ -89,11 +98,13 @@ void PackStation::refresh() {
     if (m_isActive)
         bench().wantArrangement();
     const document::Job& job = bench().job();
-    mainButton()->setEnabled(job.arrangement && !job.arrangement->loads.empty() && !m_folder->text().trimmed().isEmpty() && !m_task.isRunning());
+    mainButton()->setEnabled(job.arrangement && !job.arrangement->loads.empty() &&
+                             !m_folder->text().trimmed().isEmpty() && !m_task.isRunning());
     if (m_writtenFor != job.arrangement)
         tell(m_result, {});
     if (!job.arrangement) {
-        tell(m_files, bench().isTraced() ? tr("The pieces are being laid on sheets.") : tr("Trace a picture first; its files will be listed here."));
+        tell(m_files, bench().isTraced() ? tr("The pieces are being laid on sheets.")
+                                         : tr("Trace a picture first; its files will be listed here."));
         setAnswer({{tr("Files"), tr("none yet")}});
         return;
     }
@@ -103,7 +114,8 @@ void PackStation::refresh() {
         names << QString::fromStdString(pack::loadFileName(i, job.arrangement->loads[i]));
         sheetsCount += static_cast<int>(job.arrangement->loads[i].sheets.size());
     }
-    names << "overview.png" << "contents.txt";
+    names << "overview.png"
+          << "contents.txt";
     tell(m_files, names.join("\n"));
     const design::StackMeasures m = design::measure(*job.stack);
     setAnswer({{tr("Size"), sizeText(m.box.width(), m.box.height())},

@@ -13,7 +13,9 @@
 namespace thinline::app {
 
 SheetsStation::SheetsStation(Workbench& bench, QWidget* parent)
-    : StationPanel(bench, tr("Which sheet lies where?"), tr("Drag a piece to pin it; a double click lets it go again."), tr("Take this arrangement"), parent) {
+    : StationPanel(bench, tr("Which sheet lies where?"),
+                   tr("Drag a piece to pin it; a double click lets it go again."),
+                   tr("Take this arrangement"), parent) {
     m_mat = new QComboBox;
     m_sheet = new QComboBox;
     for (const design::MatFormat& mat : bench.catalogue().formats.mats)
@@ -35,7 +37,7 @@ SheetsStation::SheetsStation(Workbench& bench, QWidget* parent)
     controls()->addWidget(m_turn);
     m_note = addNote();
     m_note->setObjectName("warning");
-    m_unpin = new QPushButton;
+    m_unpin = new QPushButton(tr("Let the pinned pieces go"));
     controls()->addWidget(m_unpin);
     addHeading(tr("Copies"));
     m_copiesOf = addNote();
@@ -45,17 +47,35 @@ SheetsStation::SheetsStation(Workbench& bench, QWidget* parent)
     m_copies->setAccessibleName(tr("Copies of the chosen piece"));
     m_copiesRow = addRow(tr("How many"), m_copies, 72);
 
-    connect(m_mat, &QComboBox::activated, this, [this] { changePlan(tr("Choose a mat"), [this](auto& plan) { plan.matId = m_mat->currentData().toString().toStdString(); }); });
-    connect(m_sheet, &QComboBox::activated, this, [this] { changePlan(tr("Choose a sheet"), [this](auto& plan) { plan.sheetId = m_sheet->currentData().toString().toStdString(); }); });
-    connect(m_ownWidth, &LengthField::entered, this, [this](double mm) { changePlan(tr("Set the sheet's size"), [mm](auto& plan) { plan.ownSheet.widthMm = mm; }); });
-    connect(m_ownHeight, &LengthField::entered, this, [this](double mm) { changePlan(tr("Set the sheet's size"), [mm](auto& plan) { plan.ownSheet.heightMm = mm; }); });
-    connect(m_spacing, &LengthField::entered, this, [this](double mm) { changePlan(tr("Set the spacing"), [mm](auto& plan) { plan.spacingMm = mm; }); });
-    connect(m_turn, &QCheckBox::clicked, this, [this](bool isOn) { changePlan(tr("Turn pieces"), [isOn](auto& plan) { plan.mayTurn = isOn; }); });
-    connect(m_unpin, &QPushButton::clicked, this, [this] { changePlan(tr("Let pinned pieces go"), [](auto& plan) { plan.pins.clear(); }); });
+    connect(m_mat, &QComboBox::activated, this, [this] {
+        changePlan(tr("Choose a mat"),
+                   [this](auto& plan) { plan.matId = m_mat->currentData().toString().toStdString(); });
+    });
+    connect(m_sheet, &QComboBox::activated, this, [this] {
+        changePlan(tr("Choose a sheet"),
+                   [this](auto& plan) { plan.sheetId = m_sheet->currentData().toString().toStdString(); });
+    });
+    connect(m_ownWidth, &LengthField::entered, this, [this](double mm) {
+        changePlan(tr("Set the sheet's size"), [mm](auto& plan) { plan.ownSheet.widthMm = mm; });
+    });
+    connect(m_ownHeight, &LengthField::entered, this, [this](double mm) {
+        changePlan(tr("Set the sheet's size"), [mm](auto& plan) { plan.ownSheet.heightMm = mm; });
+    });
+    connect(m_spacing, &LengthField::entered, this, [this](double mm) {
+        changePlan(tr("Set the spacing"), [mm](auto& plan) { plan.spacingMm = mm; });
+    });
+    connect(m_turn, &QCheckBox::clicked, this, [this](bool isOn) {
+        changePlan(tr("Turn pieces"), [isOn](auto& plan) { plan.mayTurn = isOn; });
+    });
+    connect(m_unpin, &QPushButton::clicked, this,
+            [this] { changePlan(tr("Let pinned pieces go"), [](auto& plan) { plan.pins.clear(); }); });
     for (LengthField* field : {m_ownWidth, m_ownHeight, m_spacing})
         connect(field, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
     connect(m_copies, &QSpinBox::valueChanged, this, [this](int copies) {
-        this->bench().run(tr("Set the copies"), [copies, piece = m_piece](const document::Job& job, const base::Progress&) { return document::withCopies(job, piece, copies); });
+        this->bench().run(tr("Set the copies"),
+                          [copies, piece = m_piece](const document::Job& job, const base::Progress&) {
+                              return document::withCopies(job, piece, copies);
+                          });
     });
     connect(mainButton(), &QPushButton::clicked, this, &StationPanel::done);
 }
@@ -65,7 +85,8 @@ void SheetsStation::changePlan(const QString& name, const std::function<void(doc
     document::SheetPlan plan = bench().job().plan;
     change(plan);
     bench().run(name, [plan](const document::Job& job, const base::Progress& progress) {
-        return document::arranged(document::withPlan(job, plan), document::shippedCatalogue().formats, progress);
+        return document::arranged(document::withPlan(job, plan), document::shippedCatalogue().formats,
+                                  progress);
     });
 }
 
@@ -94,10 +115,12 @@ void SheetsStation::refresh() {
     m_spacing->showLength(job.plan.spacingMm, job.unit);
     m_turn->setChecked(job.plan.mayTurn);
     m_unpin->setVisible(!job.plan.pins.empty());
-    m_unpin->setText(job.plan.pins.size() == 1 ? tr("Let the pinned piece go") : tr("Let the %1 pinned pieces go").arg(job.plan.pins.size()));
+    m_unpin->setText(job.plan.pins.size() == 1 ? tr("Let the pinned piece go")
+                                               : tr("Let the %1 pinned pieces go").arg(job.plan.pins.size()));
     const design::Piece* piece = bench().isTraced() ? design::findPiece(*job.stack, m_piece) : nullptr;
     m_copiesRow->setVisible(piece != nullptr);
-    tell(m_copiesOf, piece ? tr("of %1").arg(QString::fromStdString(design::pieceName(*job.stack, m_piece))) : tr("Click a piece to say how many of it are cut."));
+    tell(m_copiesOf, piece ? tr("of %1").arg(QString::fromStdString(design::pieceName(*job.stack, m_piece)))
+                           : tr("Click a piece to say how many of it are cut."));
     if (piece)
         m_copies->setValue(piece->copies);
     mainButton()->setEnabled(job.arrangement != nullptr);

@@ -11,7 +11,9 @@
 namespace thinline::app {
 
 SizeStation::SizeStation(Workbench& bench, QWidget* parent)
-    : StationPanel(bench, tr("How large, and on what?"), tr("The size of the finished design, from edge to edge of its backing."), tr("Keep this size"), parent) {
+    : StationPanel(bench, tr("How large, and on what?"),
+                   tr("The size of the finished design, from edge to edge of its backing."),
+                   tr("Keep this size"), parent) {
     m_width = addLength(tr("Width"));
     m_height = addLength(tr("Height"));
     m_keep = new QCheckBox(tr("Keep the proportions"));
@@ -35,7 +37,8 @@ SizeStation::SizeStation(Workbench& bench, QWidget* parent)
 
 void SizeStation::setSize(bool isWidth, double mm) {
     tell(m_note, {});
-    bench().run(tr("Set the size"), [isWidth, mm, keeps = m_keep->isChecked()](const document::Job& job, const base::Progress& progress) {
+    bench().run(tr("Set the size"), [isWidth, mm, keeps = m_keep->isChecked()](
+                                        const document::Job& job, const base::Progress& progress) {
         const geometry::Box box = document::designBox(job);
         const double width = isWidth ? mm : keeps ? box.width() * mm / box.height() : box.width();
         const double height = !isWidth ? mm : keeps ? box.height() * mm / box.width() : box.height();
@@ -51,7 +54,8 @@ void SizeStation::refresh() {
     }
     const document::Job& job = bench().job();
     const bool isReady = bench().isTraced();
-    for (QWidget* w : {static_cast<QWidget*>(m_width), static_cast<QWidget*>(m_height), static_cast<QWidget*>(m_keep), static_cast<QWidget*>(mainButton())})
+    for (QWidget* w : {static_cast<QWidget*>(m_width), static_cast<QWidget*>(m_height),
+                       static_cast<QWidget*>(m_keep), static_cast<QWidget*>(mainButton())})
         w->setEnabled(isReady);
     if (!isReady) {
         setAnswer({{tr("Size"), tr("nothing traced yet")}});
@@ -62,16 +66,24 @@ void SizeStation::refresh() {
     m_height->showLength(box.height(), job.unit);
     int row = 0;
     const auto offer = [&](const QString& name, double usableWidthMm, double usableHeightMm) {
-        const sheets::LargestFit fit = sheets::largestThatFits(*job.stack, usableWidthMm, usableHeightMm, job.plan.mayTurn);
-        auto* text = new QLabel(QStringLiteral("%1<br><span style='color:%2'>%3</span>").arg(name, palette().color(QPalette::PlaceholderText).name(), sizeText(box.width() * fit.scale, box.height() * fit.scale)));
+        const sheets::LargestFit fit =
+            sheets::largestThatFits(*job.stack, usableWidthMm, usableHeightMm, job.plan.mayTurn);
+        auto* text = new QLabel(QStringLiteral("%1<br><span style='color:%2'>%3</span>")
+                                    .arg(name, palette().color(QPalette::PlaceholderText).name(),
+                                         sizeText(box.width() * fit.scale, box.height() * fit.scale)));
         text->setToolTip(tr("Now times %1, limited by %2%3, usable %4")
                              .arg(fit.scale, 0, 'f', 3)
-                             .arg(QString::fromStdString(design::pieceName(*job.stack, fit.limitedBy)), fit.isTurned ? tr(" turned by 90°") : QString(), sizeText(usableWidthMm, usableHeightMm)));
+                             .arg(QString::fromStdString(design::pieceName(*job.stack, fit.limitedBy)),
+                                  fit.isTurned ? tr(" turned by 90°") : QString(),
+                                  sizeText(usableWidthMm, usableHeightMm)));
         auto* take = new QPushButton(tr("Take"));
         take->setObjectName("link");
         take->setAccessibleName(tr("Take the largest size for %1").arg(name));
         connect(take, &QPushButton::clicked, this, [this, scale = fit.scale] {
-            this->bench().run(tr("Take the largest size"), [scale](const document::Job& now, const base::Progress& progress) { return document::scaled(now, scale, progress); });
+            this->bench().run(tr("Take the largest size"),
+                              [scale](const document::Job& now, const base::Progress& progress) {
+                                  return document::scaled(now, scale, progress);
+                              });
         });
         m_largest->addWidget(text, row, 0);
         m_largest->addWidget(take, row++, 1);
@@ -81,7 +93,8 @@ void SizeStation::refresh() {
         offer(tr("mat %1").arg(QString::fromStdString(mat.name)), mat.usableWidthMm(), mat.usableHeightMm());
     for (const design::SheetFormat& sheet : formats.sheets)
         if (!formats.mat(sheet.id)) // a sheet as large as its mat gives the same answer
-            offer(tr("sheet %1").arg(QString::fromStdString(sheet.name)), sheet.usableWidthMm(), sheet.usableHeightMm());
+            offer(tr("sheet %1").arg(QString::fromStdString(sheet.name)), sheet.usableWidthMm(),
+                  sheet.usableHeightMm());
 
     QVector<std::pair<QString, QString>> answer{{tr("Size"), sizeText(box.width(), box.height())}};
     int pieces = 0;
@@ -91,8 +104,13 @@ void SizeStation::refresh() {
         int fitting = 0;
         for (const design::Layer& layer : job.stack->layers)
             for (const design::Piece& piece : layer.pieces)
-                fitting += sheets::fits(geometry::bounds(*piece.shape), mat.usableWidthMm(), mat.usableHeightMm(), job.plan.mayTurn) ? 1 : 0;
-        answer.append({tr("Fit the mat %1").arg(QString::fromStdString(mat.name)), fitting == pieces ? tr("all %1").arg(pieces) : tr("%1 of %2").arg(fitting).arg(pieces)});
+                fitting += sheets::fits(geometry::bounds(*piece.shape), mat.usableWidthMm(),
+                                        mat.usableHeightMm(), job.plan.mayTurn)
+                               ? 1
+                               : 0;
+        answer.append(
+            {tr("Fit the mat %1").arg(QString::fromStdString(mat.name)),
+             fitting == pieces ? tr("all %1").arg(pieces) : tr("%1 of %2").arg(fitting).arg(pieces)});
     }
     setAnswer(answer, tr("A piece fits when it lies within the mat's margins, upright or turned by 90°"));
 }

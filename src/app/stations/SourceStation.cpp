@@ -11,9 +11,12 @@
 namespace thinline::app {
 
 SourceStation::SourceStation(Workbench& bench, QWidget* parent)
-    : StationPanel(bench, tr("What do we start from?"), tr("A PNG or JPEG line drawing, and how large the whole picture really is."), tr("Trace this picture"), parent) {
+    : StationPanel(bench, tr("What do we start from?"),
+                   tr("A PNG or JPEG line drawing, and how large the whole picture really is."),
+                   tr("Trace this picture"), parent) {
     auto* open = new QPushButton(tr("Open a picture…"));
-    open->setToolTip(tr("Open a PNG or JPEG picture or a job (Ctrl+O). You can also drop one on the window."));
+    open->setToolTip(
+        tr("Open a PNG or JPEG picture or a job (Ctrl+O). You can also drop one on the window."));
     controls()->addWidget(open);
     connect(open, &QPushButton::clicked, this, &SourceStation::wantsPicture);
     m_facts = addNote();
@@ -42,7 +45,8 @@ SourceStation::SourceStation(Workbench& bench, QWidget* parent)
     connect(mainButton(), &QPushButton::clicked, this, [this] {
         if (!this->bench().isTraced() && this->bench().picture()) {
             const auto picture = this->bench().picture();
-            this->bench().run(tr("Trace"), [picture](const document::Job& job, const base::Progress& progress) {
+            this->bench().run(tr("Trace"), [picture](const document::Job& job,
+                                                     const base::Progress& progress) {
                 return document::traced(job, *picture, job.recipe, document::shippedCatalogue(), progress);
             });
         }
@@ -52,13 +56,17 @@ SourceStation::SourceStation(Workbench& bench, QWidget* parent)
 
 void SourceStation::setWidth(double widthMm) {
     tell(m_note, {});
-    bench().run(tr("Set the picture's size"), [widthMm](const document::Job& job, const base::Progress& progress) { return document::withPictureWidth(job, widthMm, progress); });
+    bench().run(tr("Set the picture's size"),
+                [widthMm](const document::Job& job, const base::Progress& progress) {
+                    return document::withPictureWidth(job, widthMm, progress);
+                });
 }
 
 void SourceStation::refresh() {
     const document::Job& job = bench().job();
     const bool hasPicture = job.artwork != nullptr;
-    for (QWidget* field : {static_cast<QWidget*>(m_width), static_cast<QWidget*>(m_height), static_cast<QWidget*>(m_unit)})
+    for (QWidget* field :
+         {static_cast<QWidget*>(m_width), static_cast<QWidget*>(m_height), static_cast<QWidget*>(m_unit)})
         field->setEnabled(hasPicture);
     mainButton()->setEnabled(hasPicture && (bench().picture() || bench().isTraced()));
     mainButton()->setText(bench().isTraced() ? tr("On to the areas") : tr("Trace this picture"));
@@ -71,11 +79,15 @@ void SourceStation::refresh() {
     }
     const auto& art = *job.artwork;
     const double heightMm = job.pictureWidthMm * art.heightPx / art.widthPx * art.pixelAspect;
-    tell(m_facts, tr("%1, %2 × %3 pixels").arg(QString::fromStdString(art.fileName)).arg(art.widthPx).arg(art.heightPx));
+    tell(m_facts, tr("%1, %2 × %3 pixels")
+                      .arg(QString::fromStdString(art.fileName))
+                      .arg(art.widthPx)
+                      .arg(art.heightPx));
     m_width->showLength(job.pictureWidthMm, job.unit);
     m_height->showLength(heightMm, job.unit);
     const double pxPerMm = art.widthPx / job.pictureWidthMm;
-    // Below about 4 px per mm a pen line of half a millimetre is two pixels wide, and gaps can no longer be told from lines.
+    // Below about 4 px per mm a pen line of half a millimetre is two pixels wide, and gaps can no longer be
+    // told from lines.
     const QString fitness = pxPerMm >= 8 ? tr("fine") : pxPerMm >= 4 ? tr("usable") : tr("coarse");
     setAnswer({{tr("Picture"), sizeText(job.pictureWidthMm, heightMm)},
                {tr("Pixels per mm"), QString::number(pxPerMm, 'f', 1)},

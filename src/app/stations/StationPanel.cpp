@@ -38,7 +38,8 @@ void LengthField::read() {
         return;
     setModified(false);
     const std::string typed = text().trimmed().toStdString();
-    const bool isZero = m_mayBeZero && !typed.empty() && typed.find_first_not_of("0., mincm") == std::string::npos && typed[0] == '0';
+    const bool isZero = m_mayBeZero && !typed.empty() &&
+                        typed.find_first_not_of("0., mincm") == std::string::npos && typed[0] == '0';
     const auto length = base::parseLength(typed, m_unit);
     if (!length && !isZero) {
         setProperty("wrong", true);
@@ -54,8 +55,10 @@ void LengthField::read() {
         emit entered(mm);
 }
 
-StationPanel::StationPanel(Workbench& bench, const QString& question, const QString& help, const QString& mainButton, QWidget* parent)
-    : QWidget(parent), m_bench(bench), m_controls(new QVBoxLayout), m_answer(new QFrame), m_answerRows(new QGridLayout), m_main(new QPushButton(mainButton)) {
+StationPanel::StationPanel(Workbench& bench, const QString& question, const QString& help,
+                           const QString& mainButton, QWidget* parent)
+    : QWidget(parent), m_bench(bench), m_controls(new QVBoxLayout), m_answer(new QFrame),
+      m_answerRows(new QGridLayout), m_main(new QPushButton(mainButton)) {
     setObjectName("panel");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 14, 0, 16);

@@ -19,8 +19,8 @@ class QVBoxLayout;
 
 namespace thinline::app {
 
-/// A field for a length, typed as people write lengths. Tells only lengths that could be read; what could not is
-/// marked, and the sentence why is its tooltip and `refused`.
+/// A field for a length, typed as people write lengths. Tells only lengths that could be read; what could not
+/// is marked, and the sentence why is its tooltip and `refused`.
 class LengthField : public QLineEdit {
     Q_OBJECT
   public:
@@ -47,7 +47,8 @@ class LengthField : public QLineEdit {
 class StationPanel : public QWidget {
     Q_OBJECT
   public:
-    StationPanel(Workbench& bench, const QString& question, const QString& help, const QString& mainButton, QWidget* parent = nullptr);
+    StationPanel(Workbench& bench, const QString& question, const QString& help, const QString& mainButton,
+                 QWidget* parent = nullptr);
 
     /// Brings every control up to what the job says. Must not change the job.
     virtual void refresh() = 0;

@@ -18,12 +18,16 @@ const QVector<StationInfo>& stationInfos() {
     static const QVector<StationInfo> infos{
         {Station::Source, QT_TR_NOOP("Source"), nullptr},
         {Station::Trace, QT_TR_NOOP("Trace"), nullptr},
-        {Station::Shape, QT_TR_NOOP("Shape"), QT_TR_NOOP("Not built yet: will join, cut out and offset pieces, and fill or keep openings.")},
+        {Station::Shape, QT_TR_NOOP("Shape"),
+         QT_TR_NOOP("Not built yet: will join, cut out and offset pieces, and fill or keep openings.")},
         {Station::Size, QT_TR_NOOP("Size"), nullptr},
-        {Station::Folds, QT_TR_NOOP("Folds"), QT_TR_NOOP("Not built yet: will say where it folds and where it is glued.")},
-        {Station::Split, QT_TR_NOOP("Split"), QT_TR_NOOP("Not built yet: will divide what is larger than the mat into parts that fit together.")},
+        {Station::Folds, QT_TR_NOOP("Folds"),
+         QT_TR_NOOP("Not built yet: will say where it folds and where it is glued.")},
+        {Station::Split, QT_TR_NOOP("Split"),
+         QT_TR_NOOP("Not built yet: will divide what is larger than the mat into parts that fit together.")},
         {Station::Sheets, QT_TR_NOOP("Sheets"), nullptr},
-        {Station::Cut, QT_TR_NOOP("Cut"), QT_TR_NOOP("Not built yet: will plan tools, passes and order, and show the cut before it is made.")},
+        {Station::Cut, QT_TR_NOOP("Cut"),
+         QT_TR_NOOP("Not built yet: will plan tools, passes and order, and show the cut before it is made.")},
         {Station::Pack, QT_TR_NOOP("Pack"), nullptr},
     };
     return infos;
@@ -33,7 +37,8 @@ Bead::Bead(const StationInfo& info, QWidget* parent) : QAbstractButton(parent) {
     setText(tr(info.name));
     setEnabled(info.promise == nullptr);
     setFocusPolicy(info.promise ? Qt::NoFocus : Qt::StrongFocus);
-    setToolTip(info.promise ? tr(info.promise) : tr("%1 (Ctrl+%2)").arg(tr(info.name)).arg(static_cast<int>(info.station) + 1));
+    setToolTip(info.promise ? tr(info.promise)
+                            : tr("%1 (Ctrl+%2)").arg(tr(info.name)).arg(static_cast<int>(info.station) + 1));
     setAccessibleName(text());
     setCursor(info.promise ? Qt::ArrowCursor : Qt::PointingHandCursor);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
@@ -42,7 +47,10 @@ Bead::Bead(const StationInfo& info, QWidget* parent) : QAbstractButton(parent) {
 void Bead::showState(BeadState state, bool isHere) {
     m_state = state;
     m_isHere = isHere;
-    const char* word = state == BeadState::NotBuilt ? "not built yet" : state == BeadState::Done ? "done" : state == BeadState::HasFindings ? "has findings" : "untouched";
+    const char* word = state == BeadState::NotBuilt      ? "not built yet"
+                       : state == BeadState::Done        ? "done"
+                       : state == BeadState::HasFindings ? "has findings"
+                                                         : "untouched";
     setAccessibleDescription(isHere ? tr("here, %1").arg(tr(word)) : tr(word));
     update();
 }
@@ -99,7 +107,8 @@ ThreadBar::ThreadBar(QWidget* parent) : QWidget(parent) {
         auto* bead = new Bead(info, this);
         line->addWidget(bead);
         m_beads.append(bead);
-        connect(bead, &QAbstractButton::clicked, this, [this, station = info.station] { emit chosen(station); });
+        connect(bead, &QAbstractButton::clicked, this,
+                [this, station = info.station] { emit chosen(station); });
     }
 }
 
@@ -113,7 +122,9 @@ void ThreadBar::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setPen(QPen(theme().accent, 1.4));
-    const auto middle = [](const Bead* bead) { return bead->geometry().topLeft() + QPointF(bead->width() / 2.0, kThreadY); };
+    const auto middle = [](const Bead* bead) {
+        return bead->geometry().topLeft() + QPointF(bead->width() / 2.0, kThreadY);
+    };
     painter.drawLine(middle(m_beads.first()), middle(m_beads.last()));
 }
 

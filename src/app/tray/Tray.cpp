@@ -32,7 +32,9 @@ class Mark : public QWidget {
         QPainter painter(this);
         painter.setRenderHint(QPainter::Antialiasing);
         const QRectF disc(2, 2, 10, 10);
-        const QColor colour = m_severity == inspect::Severity::SpoilsCard ? t.spoils : m_severity == inspect::Severity::RisksCard ? t.risks : t.soft;
+        const QColor colour = m_severity == inspect::Severity::SpoilsCard  ? t.spoils
+                              : m_severity == inspect::Severity::RisksCard ? t.risks
+                                                                           : t.soft;
         painter.setPen(QPen(colour, 1.4));
         painter.setBrush(m_severity == inspect::Severity::SpoilsCard ? QBrush(colour) : QBrush(Qt::NoBrush));
         painter.drawEllipse(disc);
@@ -86,7 +88,8 @@ void Tray::showFindings(const std::vector<inspect::Finding>& findings, bool hasP
     }
     m_count->setText(findings.empty() ? QString() : tr("%1 open").arg(findings.size()));
     if (findings.empty()) {
-        auto* none = new QLabel(hasPieces ? tr("Nothing found that would spoil card.") : tr("What would spoil card is said here before it is cut."));
+        auto* none = new QLabel(hasPieces ? tr("Nothing found that would spoil card.")
+                                          : tr("What would spoil card is said here before it is cut."));
         none->setObjectName("soft");
         none->setWordWrap(true);
         m_rows->addWidget(none);
@@ -106,7 +109,9 @@ void Tray::showFindings(const std::vector<inspect::Finding>& findings, bool hasP
         button->setObjectName("link");
         button->setEnabled(!finding.places.empty());
         button->setAccessibleName(tr("Show: %1").arg(text->text()));
-        button->setToolTip(finding.places.size() > 1 ? tr("Go to the place; again for the next of %1").arg(finding.places.size()) : tr("Go to the place"));
+        button->setToolTip(finding.places.size() > 1
+                               ? tr("Go to the place; again for the next of %1").arg(finding.places.size())
+                               : tr("Go to the place"));
         connect(button, &QPushButton::clicked, this, [this, finding, next = std::make_shared<size_t>(0)] {
             emit wantsToShow(finding, finding.places[*next]);
             *next = (*next + 1) % finding.places.size();

@@ -13,7 +13,8 @@ class QVBoxLayout;
 
 namespace thinline::app {
 
-/// The tray: findings, what would spoil card first. A click shows the place; clicking again shows the next one.
+/// The tray: findings, what would spoil card first. A click shows the place; clicking again shows the next
+/// one.
 class Tray : public QWidget {
     Q_OBJECT
   public:

@@ -16,7 +16,9 @@ namespace {
 using base::Code;
 using base::Error;
 
-bool isBelievable(double dpi) { return std::isfinite(dpi) && dpi >= kLeastDpi && dpi <= kMostDpi; }
+bool isBelievable(double dpi) {
+    return std::isfinite(dpi) && dpi >= kLeastDpi && dpi <= kMostDpi;
+}
 
 /// Copies rows of three bytes, laying what is transparent on white.
 raster::Picture flattened(QImage image) {
@@ -62,7 +64,8 @@ void dropResolution(base::Bytes& png) {
 base::Result<DecodedPicture> decode(const base::Bytes& file) {
     if (file.empty())
         return Error{Code::ParseError, "The file is empty; choose a PNG or JPEG picture."};
-    QByteArray bytes = QByteArray::fromRawData(reinterpret_cast<const char*>(file.data()), static_cast<qsizetype>(file.size()));
+    QByteArray bytes = QByteArray::fromRawData(reinterpret_cast<const char*>(file.data()),
+                                               static_cast<qsizetype>(file.size()));
     QBuffer buffer(&bytes);
     buffer.open(QIODevice::ReadOnly);
     QImageReader reader(&buffer);
@@ -70,9 +73,11 @@ base::Result<DecodedPicture> decode(const base::Bytes& file) {
     reader.setAutoTransform(true);
     const QByteArray format = reader.format();
     if (format.isEmpty())
-        return Error{Code::ParseError, "The file is not a picture this program knows; choose a PNG or JPEG picture."};
+        return Error{Code::ParseError,
+                     "The file is not a picture this program knows; choose a PNG or JPEG picture."};
     if (format != "png" && format != "jpeg" && format != "jpg")
-        return Error{Code::Unsupported, "This is a " + format.toUpper().toStdString() + " picture; save it as PNG or JPEG first."};
+        return Error{Code::Unsupported, "This is a " + format.toUpper().toStdString() +
+                                            " picture; save it as PNG or JPEG first."};
     const QSize size = reader.size();
     const qint64 pixels = static_cast<qint64>(size.width()) * size.height();
     if (size.isValid() && pixels > raster::kMostPixels)
@@ -83,7 +88,8 @@ base::Result<DecodedPicture> decode(const base::Bytes& file) {
     const bool isSideways = (reader.transformation() & QImageIOHandler::TransformationRotate90) != 0;
     QImage image;
     if (!reader.read(&image) || image.isNull())
-        return Error{Code::ParseError, "The picture is broken (" + reader.errorString().toStdString() + "); open it elsewhere and save it anew."};
+        return Error{Code::ParseError, "The picture is broken (" + reader.errorString().toStdString() +
+                                           "); open it elsewhere and save it anew."};
     DecodedPicture out;
     out.mediaType = format == "png" ? "image/png" : "image/jpeg";
     readResolution(file, isSideways, out);
@@ -92,7 +98,8 @@ base::Result<DecodedPicture> decode(const base::Bytes& file) {
 }
 
 base::Bytes encodePng(const raster::Picture& picture, double dpi) {
-    QImage image(picture.rgb.data(), picture.width, picture.height, static_cast<qsizetype>(picture.width) * 3, QImage::Format_RGB888);
+    QImage image(picture.rgb.data(), picture.width, picture.height, static_cast<qsizetype>(picture.width) * 3,
+                 QImage::Format_RGB888);
     const int dotsPerMetre = static_cast<int>(std::lround(dpi / 0.0254));
     image.setDotsPerMeterX(dotsPerMetre);
     image.setDotsPerMeterY(dotsPerMetre);

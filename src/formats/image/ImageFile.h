@@ -17,11 +17,11 @@ inline constexpr double kLeastDpi = 30;
 inline constexpr double kMostDpi = 10000;
 
 struct DecodedPicture {
-    raster::Picture picture;         ///< upright: the orientation tag is already applied
-    std::optional<double> dpiX;      ///< after turning upright; unset when the file states none or an absurd one
+    raster::Picture picture;    ///< upright: the orientation tag is already applied
+    std::optional<double> dpiX; ///< after turning upright; unset when the file states none or an absurd one
     std::optional<double> dpiY;
     bool hadAbsurdDpi = false;
-    std::string mediaType;           ///< "image/png" or "image/jpeg"
+    std::string mediaType; ///< "image/png" or "image/jpeg"
 };
 
 /// Returns the picture in a PNG or JPEG file, transparency laid on white.

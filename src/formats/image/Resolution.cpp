@@ -31,7 +31,8 @@ std::optional<StatedResolution> fromPng(View file) {
         if (std::memcmp(name.data(), "pHYs", 4) == 0 && size == 9 && at + 17 <= file.size()) {
             if (file[at + 16] != 1)
                 return std::nullopt; // only an aspect ratio
-            return StatedResolution{number(file, at + 8, 4) / kInchesPerMetre, number(file, at + 12, 4) / kInchesPerMetre};
+            return StatedResolution{number(file, at + 8, 4) / kInchesPerMetre,
+                                    number(file, at + 12, 4) / kInchesPerMetre};
         }
         if (std::memcmp(name.data(), "IDAT", 4) == 0 || size > file.size())
             return std::nullopt;
@@ -56,10 +57,17 @@ std::optional<StatedResolution> fromExif(View tiff) {
     for (size_t i = 0; i < count; ++i) {
         const size_t entry = directory + 2 + i * 12;
         switch (number(tiff, entry, 2, isLittle)) {
-        case 282: x = rational(entry); break;
-        case 283: y = rational(entry); break;
-        case 296: perInch = number(tiff, entry + 8, 2, isLittle) == 3 ? kCmPerInch : 1; break;
-        default: break;
+        case 282:
+            x = rational(entry);
+            break;
+        case 283:
+            y = rational(entry);
+            break;
+        case 296:
+            perInch = number(tiff, entry + 8, 2, isLittle) == 3 ? kCmPerInch : 1;
+            break;
+        default:
+            break;
         }
     }
     if (x > 0 && y > 0)

@@ -66,7 +66,8 @@ class PathCursor {
 };
 
 Error badPath(const PathCursor& cursor, const std::string& why) {
-    return {Code::ParseError, "The path data " + why + " at character " + std::to_string(cursor.position() + 1) + "."};
+    return {Code::ParseError,
+            "The path data " + why + " at character " + std::to_string(cursor.position() + 1) + "."};
 }
 
 /// Sorts contours into outline and openings by area.
@@ -78,7 +79,8 @@ geometry::Shape shapeOf(std::vector<Contour> contours) {
             largest = i;
     for (size_t i = 0; i < contours.size(); ++i) {
         const bool isPositive = geometry::signedArea(contours[i]) >= 0;
-        Contour contour = isPositive == (i == largest) ? std::move(contours[i]) : geometry::reversed(contours[i]);
+        Contour contour =
+            isPositive == (i == largest) ? std::move(contours[i]) : geometry::reversed(contours[i]);
         if (i == largest)
             shape.outline = std::move(contour);
         else
@@ -90,7 +92,8 @@ geometry::Shape shapeOf(std::vector<Contour> contours) {
 std::optional<double> millimetres(const char* text) {
     double value = 0;
     const auto [end, code] = std::from_chars(text, text + std::strlen(text), value);
-    return code == std::errc() && std::strcmp(end, "mm") == 0 && value > 0 ? std::optional(value) : std::nullopt;
+    return code == std::errc() && std::strcmp(end, "mm") == 0 && value > 0 ? std::optional(value)
+                                                                           : std::nullopt;
 }
 
 } // namespace
@@ -168,7 +171,8 @@ base::Result<geometry::Shape> readPath(std::string_view pathData) {
             at = contours.back().start;
             isOpen = false;
             break;
-        default: return badPath(cursor, std::string("uses '") + command + "', which is not known here,");
+        default:
+            return badPath(cursor, std::string("uses '") + command + "', which is not known here,");
         }
     }
     if (isOpen)
@@ -182,16 +186,19 @@ base::Result<ReadDrawing> readDrawing(std::string_view svgText) {
     pugi::xml_document document;
     const auto parsed = document.load_buffer(svgText.data(), svgText.size());
     if (!parsed)
-        return Error{Code::ParseError, std::string("The drawing is not XML: ") + parsed.description() + " at byte " + std::to_string(parsed.offset) + "."};
+        return Error{Code::ParseError, std::string("The drawing is not XML: ") + parsed.description() +
+                                           " at byte " + std::to_string(parsed.offset) + "."};
     const pugi::xml_node root = document.child("svg");
     if (!root)
         return Error{Code::ParseError, "The drawing has no svg element."};
-    const auto width = millimetres(root.attribute("width").value()), height = millimetres(root.attribute("height").value());
+    const auto width = millimetres(root.attribute("width").value()),
+               height = millimetres(root.attribute("height").value());
     if (!width || !height)
         return Error{Code::ParseError, "The drawing does not state its width and height in mm."};
     PathCursor view(root.attribute("viewBox").value());
     const auto x = view.number(), y = view.number(), w = view.number(), h = view.number();
-    if (!x || !y || !w || !h || *x != 0 || *y != 0 || std::abs(*w - *width) > 1e-6 || std::abs(*h - *height) > 1e-6)
+    if (!x || !y || !w || !h || *x != 0 || *y != 0 || std::abs(*w - *width) > 1e-6 ||
+        std::abs(*h - *height) > 1e-6)
         return Error{Code::ParseError, "The drawing's viewBox does not count in mm from its corner."};
     ReadDrawing out{*width, *height, {}};
     for (const pugi::xml_node group : root.children("g")) {
@@ -201,7 +208,8 @@ base::Result<ReadDrawing> readDrawing(std::string_view svgText) {
         for (const pugi::xml_node path : group.children("path")) {
             auto shape = readPath(path.attribute("d").value());
             if (!shape)
-                return Error{shape.error().code, std::string("Path '") + path.attribute("id").value() + "': " + shape.error().message};
+                return Error{shape.error().code, std::string("Path '") + path.attribute("id").value() +
+                                                     "': " + shape.error().message};
             out.groups.back().paths.push_back({path.attribute("id").value(), shape.take()});
         }
     }

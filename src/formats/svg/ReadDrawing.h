@@ -30,13 +30,14 @@ struct ReadDrawing {
 };
 
 /// Returns the shape of one path.
-/// Accepts: M, L, H, V, C and Z, absolute and relative, with SVG's number grammar; every subpath must be closed.
-/// Errors:  ParseError naming the character; LimitExceeded beyond a million segments.
-/// Cost:    O(length).
+/// Accepts: M, L, H, V, C and Z, absolute and relative, with SVG's number grammar; every subpath must be
+/// closed. Errors:  ParseError naming the character; LimitExceeded beyond a million segments. Cost:
+/// O(length).
 base::Result<geometry::Shape> readPath(std::string_view pathData);
 
 /// Returns groups and paths of a drawing whose size is stated in mm and whose viewBox counts in mm.
-/// Errors: ParseError (not XML, no svg, no size in mm, scale other than 1:1, a transform, an unknown path command).
+/// Errors: ParseError (not XML, no svg, no size in mm, scale other than 1:1, a transform, an unknown path
+/// command).
 base::Result<ReadDrawing> readDrawing(std::string_view svgText);
 
 } // namespace thinline::formats::svg

@@ -12,7 +12,8 @@ using geometry::Point;
 
 void appendNumber(std::string& out, double value) {
     std::array<char, 40> buffer{};
-    const auto [end, code] = std::to_chars(buffer.data(), buffer.data() + buffer.size(), value, std::chars_format::fixed, 4);
+    const auto [end, code] =
+        std::to_chars(buffer.data(), buffer.data() + buffer.size(), value, std::chars_format::fixed, 4);
     if (code != std::errc()) {
         out += '0';
         return;
@@ -60,10 +61,18 @@ std::string escaped(const std::string& text) {
     std::string out;
     for (char c : text) {
         switch (c) {
-        case '&': out += "&amp;"; break;
-        case '<': out += "&lt;"; break;
-        case '>': out += "&gt;"; break;
-        case '"': out += "&quot;"; break;
+        case '&':
+            out += "&amp;";
+            break;
+        case '<':
+            out += "&lt;";
+            break;
+        case '>':
+            out += "&gt;";
+            break;
+        case '"':
+            out += "&quot;";
+            break;
         default:
             if (static_cast<unsigned char>(c) >= 0x20)
                 out += c; // control characters have no place in XML
@@ -81,7 +90,8 @@ std::string hex(raster::Rgb colour) {
 }
 
 std::string opened(double widthMm, double heightMm, const std::string& title) {
-    std::string out = "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<svg xmlns=\"http://www.w3.org/2000/svg\" version=\"1.1\" width=\"";
+    std::string out = "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<svg xmlns=\"http://www.w3.org/2000/svg\" "
+                      "version=\"1.1\" width=\"";
     appendNumber(out, widthMm);
     out += "mm\" height=\"";
     appendNumber(out, heightMm);
@@ -90,8 +100,10 @@ std::string opened(double widthMm, double heightMm, const std::string& title) {
     return out + "\">\n<title>" + escaped(title) + "</title>\n";
 }
 
-void appendPath(std::string& out, const std::string& id, const std::string& title, const geometry::Shape& shape) {
-    out += "  <path id=\"" + id + "\" d=\"" + pathText(shape) + "\"><title>" + escaped(title) + "</title></path>\n";
+void appendPath(std::string& out, const std::string& id, const std::string& title,
+                const geometry::Shape& shape) {
+    out += "  <path id=\"" + id + "\" d=\"" + pathText(shape) + "\"><title>" + escaped(title) +
+           "</title></path>\n";
 }
 
 } // namespace
@@ -111,11 +123,14 @@ std::string writeLayers(const design::Stack& stack, const std::string& title) {
         if (layer.isHidden)
             continue;
         const design::Stock* stock = design::findStock(stack.stocks, layer.stockId);
-        out += "<g id=\"" + escaped(design::layerGroup(layer)) + "\" fill=\"" + hex(stock ? stock->colour : raster::Rgb{200, 200, 200}) +
-               "\" fill-rule=\"evenodd\" stroke=\"none\">\n  <title>" + escaped(design::layerName(stack, layer)) + "</title>\n";
+        out += "<g id=\"" + escaped(design::layerGroup(layer)) + "\" fill=\"" +
+               hex(stock ? stock->colour : raster::Rgb{200, 200, 200}) +
+               "\" fill-rule=\"evenodd\" stroke=\"none\">\n  <title>" +
+               escaped(design::layerName(stack, layer)) + "</title>\n";
         const auto move = geometry::Transform::move(box.least * -1);
         for (const design::Piece& piece : layer.pieces)
-            appendPath(out, "piece-" + std::to_string(piece.id), design::pieceName(stack, piece.id), geometry::transformed(*piece.shape, move));
+            appendPath(out, "piece-" + std::to_string(piece.id), design::pieceName(stack, piece.id),
+                       geometry::transformed(*piece.shape, move));
         out += "</g>\n";
     }
     return out + "</svg>\n";
@@ -129,8 +144,9 @@ std::string writeLoad(const design::Load& load, const design::Stack& stack, cons
             stocks.push_back(sheet.stockId);
     for (const std::string& stockId : stocks) {
         const design::Stock* stock = design::findStock(stack.stocks, stockId);
-        out += "<g id=\"" + escaped(design::operationGroup(stockId)) + "\" fill=\"none\" stroke=\"" + hex(stock ? stock->colour : raster::Rgb{0, 0, 0}) +
-               "\" stroke-width=\"0.1\">\n  <title>" + escaped(design::stockName(stack.stocks, stockId)) + ", cut through</title>\n";
+        out += "<g id=\"" + escaped(design::operationGroup(stockId)) + "\" fill=\"none\" stroke=\"" +
+               hex(stock ? stock->colour : raster::Rgb{0, 0, 0}) + "\" stroke-width=\"0.1\">\n  <title>" +
+               escaped(design::stockName(stack.stocks, stockId)) + ", cut through</title>\n";
         for (const design::PlacedSheet& sheet : load.sheets) {
             if (sheet.stockId != stockId)
                 continue;
@@ -139,8 +155,10 @@ std::string writeLoad(const design::Load& load, const design::Stack& stack, cons
                 if (!piece)
                     continue;
                 const auto map = design::placement(geometry::bounds(*piece->shape), placed);
-                appendPath(out, "piece-" + std::to_string(placed.what.piece) + "-" + std::to_string(placed.what.copy + 1),
-                           design::pieceName(stack, placed.what.piece), geometry::transformed(*piece->shape, map));
+                appendPath(
+                    out,
+                    "piece-" + std::to_string(placed.what.piece) + "-" + std::to_string(placed.what.copy + 1),
+                    design::pieceName(stack, placed.what.piece), geometry::transformed(*piece->shape, map));
             }
         }
         out += "</g>\n";

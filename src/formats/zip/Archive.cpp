@@ -27,10 +27,12 @@ Error damaged(const std::string& what) {
 }
 
 bool isSafeName(const std::string& name) {
-    return !name.empty() && name.size() < 200 && name.front() != '/' && name.find("..") == std::string::npos && name.find('\\') == std::string::npos;
+    return !name.empty() && name.size() < 200 && name.front() != '/' &&
+           name.find("..") == std::string::npos && name.find('\\') == std::string::npos;
 }
 
-base::Result<Bytes> readEntry(zip_t* archive, zip_uint64_t index, std::uint64_t mostBytes, const std::string& name) {
+base::Result<Bytes> readEntry(zip_t* archive, zip_uint64_t index, std::uint64_t mostBytes,
+                              const std::string& name) {
     const std::unique_ptr<zip_file_t, CloseEntry> file(zip_fopen_index(archive, index, 0));
     if (!file)
         return damaged(name + " cannot be opened");
@@ -44,7 +46,8 @@ base::Result<Bytes> readEntry(zip_t* archive, zip_uint64_t index, std::uint64_t 
             return damaged(name + " cannot be unpacked");
         bytes.resize(before + static_cast<size_t>(got));
         if (bytes.size() > mostBytes)
-            return Error{Code::LimitExceeded, "The file unpacks to more than it may (" + name + "); it was not opened."};
+            return Error{Code::LimitExceeded,
+                         "The file unpacks to more than it may (" + name + "); it was not opened."};
         if (got == 0)
             return bytes;
     }
@@ -67,7 +70,8 @@ base::Result<std::map<std::string, Bytes>> readArchive(const Bytes& file, const 
     }
     const zip_int64_t count = zip_get_num_entries(archive.get(), 0);
     if (count < 0 || static_cast<size_t>(count) > limits.mostEntries)
-        return Error{Code::LimitExceeded, "The file holds " + std::to_string(count) + " entries, more than it may; it was not opened."};
+        return Error{Code::LimitExceeded, "The file holds " + std::to_string(count) +
+                                              " entries, more than it may; it was not opened."};
     std::map<std::string, Bytes> entries;
     std::uint64_t together = 0;
     for (zip_int64_t i = 0; i < count; ++i) {
@@ -80,7 +84,8 @@ base::Result<std::map<std::string, Bytes>> readArchive(const Bytes& file, const 
             return damaged("entry " + std::to_string(i + 1) + " has a bad name");
         const std::uint64_t most = std::min(limits.mostBytesPerEntry, limits.mostBytesTogether - together);
         if ((stat.valid & ZIP_STAT_SIZE) && stat.size > most)
-            return Error{Code::LimitExceeded, "The file unpacks to more than it may (" + name + "); it was not opened."};
+            return Error{Code::LimitExceeded,
+                         "The file unpacks to more than it may (" + name + "); it was not opened."};
         auto bytes = readEntry(archive.get(), static_cast<zip_uint64_t>(i), most, name);
         if (!bytes)
             return bytes.error();
@@ -109,12 +114,14 @@ base::Result<Bytes> writeArchive(const std::map<std::string, Entry>& entries) {
     }
     for (const auto& [name, entry] : entries) {
         zip_source_t* source = zip_source_buffer(archive.get(), entry.bytes.data(), entry.bytes.size(), 0);
-        const zip_int64_t index = source ? zip_file_add(archive.get(), name.c_str(), source, ZIP_FL_ENC_UTF_8) : -1;
+        const zip_int64_t index =
+            source ? zip_file_add(archive.get(), name.c_str(), source, ZIP_FL_ENC_UTF_8) : -1;
         if (index < 0) {
             zip_source_free(source);
             return releaseTarget(failed);
         }
-        zip_set_file_compression(archive.get(), static_cast<zip_uint64_t>(index), entry.isStored ? ZIP_CM_STORE : ZIP_CM_DEFLATE, 0);
+        zip_set_file_compression(archive.get(), static_cast<zip_uint64_t>(index),
+                                 entry.isStored ? ZIP_CM_STORE : ZIP_CM_DEFLATE, 0);
         zip_file_set_dostime(archive.get(), static_cast<zip_uint64_t>(index), 0, 0x21, 0); // 1 January 1980
     }
     if (zip_close(archive.get()) != 0)

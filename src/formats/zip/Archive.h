@@ -24,9 +24,10 @@ struct Entry {
 };
 
 /// Returns the entries by name.
-/// Errors: ParseError (not a zip, damaged, a checksum that does not match, an unsafe or repeated name), LimitExceeded.
-/// Cost:   O(uncompressed bytes); never holds more than the limits allow.
-base::Result<std::map<std::string, base::Bytes>> readArchive(const base::Bytes& file, const Limits& limits = {});
+/// Errors: ParseError (not a zip, damaged, a checksum that does not match, an unsafe or repeated name),
+/// LimitExceeded. Cost:   O(uncompressed bytes); never holds more than the limits allow.
+base::Result<std::map<std::string, base::Bytes>> readArchive(const base::Bytes& file,
+                                                             const Limits& limits = {});
 
 /// Returns a zip with these entries in name order, without dates: the same entries give the same bytes.
 /// Errors: IoError when the library gives up (out of memory).

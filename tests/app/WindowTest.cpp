@@ -1,0 +1,369 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/Driver.h"
+#include "app/settings/Theme.h"
+#include "batch/Commands.h"
+#include "document/JobFile.h"
+#include "support/Jobs.h"
+
+#include <QApplication>
+#include <QComboBox>
+#include <QDropEvent>
+#include <QFile>
+#include <QFileDialog>
+#include <QLabel>
+#include <QListWidget>
+#include <QMimeData>
+#include <QPushButton>
+#include <QSettings>
+#include <QSlider>
+#include <QSpinBox>
+#include <QStandardPaths>
+
+#include <fstream>
+#include <sstream>
+
+namespace thinline::app {
+
+void WindowTest::drop(const QString& file) {
+    auto* data = new QMimeData;
+    data->setUrls({QUrl::fromLocalFile(file)});
+    QDragEnterEvent enter(QPoint(500, 400), Qt::CopyAction, data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(m_window.get(), &enter);
+    EXPECT_TRUE(enter.isAccepted());
+    QDropEvent dropped(QPointF(500, 400), Qt::CopyAction, data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(m_window.get(), &dropped);
+    delete data;
+}
+
+namespace {
+
+void writeFile(const QString& path, const base::Bytes& bytes) {
+    std::ofstream(path.toStdString(), std::ios::binary)
+        .write(reinterpret_cast<const char*>(bytes.data()), static_cast<std::streamsize>(bytes.size()));
+}
+
+/// Types a path into the file dialog that is about to open.
+void answerFileDialog(const QString& path) {
+    QTimer::singleShot(300, qApp, [path] {
+        auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
+        ASSERT_NE(dialog, nullptr);
+        auto* field = dialog->findChild<QLineEdit*>("fileNameEdit");
+        field->setText(path);
+        QTest::keyClick(field, Qt::Key_Return);
+    });
+}
+
+/// The middle of an area's inside on the bench, in the finished design.
+geometry::Point inside(const document::Job& job, design::PieceId id) {
+    return geometry::pointInside(*design::findPiece(*job.stack, id)->shape);
+}
+
+// The whole slice, as a maker goes through it: open, size, trace, paint, close a gap, size, sheets, save,
+// reopen, pack.
+TEST_F(WindowTest, TheWholeSliceByMouseAndKeys) {
+    writeFile(path("shed.png"), support::shedPng(true));
+    drop(path("shed.png"));
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
+    EXPECT_EQ(m_window->station(), Station::Source);
+
+    // Source: the real width, typed with a decimal comma.
+    type(named<QLineEdit>("Width"), "12,0 cm");
+    ASSERT_TRUE(waitFor([this] { return job().pictureWidthMm == 120; }));
+    EXPECT_EQ(named<QLineEdit>("Height")->text(), "89.9 mm");
+
+    // Trace.
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(m_window->station(), Station::Trace);
+    EXPECT_EQ(job().tracing->areas.size(), 2u); // the window leaks into the wall
+    ASSERT_TRUE(waitFor([this] { return !m_window->bench().findings().empty(); }));
+    EXPECT_NE(m_window->bench().findings().front().message.find("gap"), std::string::npos);
+
+    // Close the gap by two clicks: Ctrl+G, then both of its ends.
+    const geometry::Transform map = trace::pictureToDesign(*job().tracing, document::sizingOf(job()));
+    press(QKeySequence("Ctrl+G"));
+    EXPECT_EQ(view()->mode(), BenchView::Mode::CloseGap);
+    clickBench(map({535, 244}));
+    clickBench(map({535, 276}));
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 3; }));
+    press(QKeySequence("Ctrl+G"));
+    EXPECT_EQ(view()->mode(), BenchView::Mode::Paint);
+    ASSERT_TRUE(waitUntilQuiet());
+
+    // Paint: choose a stock, click an area, undo, redo.
+    QTest::mouseClick(named<QAbstractButton>("sea"), Qt::LeftButton);
+    clickBench(inside(job(), 2));
+    ASSERT_EQ(job().paint.at(2), "sea");
+    EXPECT_EQ(job().stack->layers.size(), 3u);
+    press(QKeySequence::Undo);
+    EXPECT_EQ(job().paint.at(2), "cream");
+    press(QKeySequence("Ctrl+Shift+Z"));
+    EXPECT_EQ(job().paint.at(2), "sea");
+    clickBench({-5, -5}); // beside everything: nothing happens
+    EXPECT_EQ(job().paint.at(2), "sea");
+
+    // Side view: choose the sea layer by click, hide it by key, take that back.
+    CrossSection* section = m_window->sideView()->section();
+    QTest::mouseClick(section, Qt::LeftButton, {}, section->middleOf(2));
+    EXPECT_EQ(section->chosen(), 2);
+    QTest::keyClick(section, Qt::Key_H);
+    EXPECT_TRUE(job().stack->layers[2].isHidden);
+    QTest::keyClick(section, Qt::Key_H);
+    QTest::keyClick(section, Qt::Key_Down, Qt::AltModifier);
+    EXPECT_EQ(job().stack->layers[1].stockId, "sea");
+    EXPECT_EQ(section->chosen(), 1);
+
+    // Size: exact width, then the largest for the square mat.
+    press(QKeySequence("Ctrl+4"));
+    EXPECT_EQ(m_window->station(), Station::Size);
+    auto* size = m_window->panel<SizeStation>(Station::Size);
+    QLineEdit* width = size->findChildren<QLineEdit*>().front();
+    type(width, "250");
+    ASSERT_TRUE(waitFor([this] { return std::abs(document::designBox(job()).width() - 250) < 1e-6; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    QTest::mouseClick(named<QPushButton>("Take the largest size for mat 12 × 12 in"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return std::abs(document::designBox(job()).width() - 292.1) < 1e-6; }));
+    type(width, "-3");
+    EXPECT_NEAR(document::designBox(job()).width(), 292.1, 1e-6);
+    EXPECT_TRUE(width->property("wrong").toBool());
+    ASSERT_TRUE(waitUntilQuiet());
+
+    // Sheets: the arrangement appears by itself; drag a piece, let it go again.
+    press(QKeySequence("Ctrl+7"));
+    ASSERT_TRUE(waitFor([this] { return job().arrangement != nullptr; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(sheets::measure(*job().arrangement, *job().stack).pieces, 4);
+    const auto itemOf = [&](design::PieceId id) {
+        for (const SceneItem& item : view()->scene()->items())
+            if (item.piece == id)
+                return item;
+        return SceneItem{};
+    };
+    const auto middle = [&](const SceneItem& item) { return item.map(geometry::pointInside(*item.shape)); };
+    const geometry::Point before = middle(itemOf(2));
+    dragBench(before, before + geometry::Point{60, 40});
+    ASSERT_TRUE(waitFor([this] { return job().plan.pins.size() == 1; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_TRUE(itemOf(2).isPinned);
+    EXPECT_NEAR(middle(itemOf(2)).x, before.x + 60, 2);
+    EXPECT_NEAR(middle(itemOf(2)).y, before.y + 40, 2);
+    QTest::mouseDClick(view(), Qt::LeftButton, {}, view()->toWidget(middle(itemOf(2))).toPoint());
+    ASSERT_TRUE(waitFor([this] { return job().plan.pins.empty(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    // Copies of the clicked piece.
+    clickBench(middle(itemOf(3)));
+    auto* copies = named<QSpinBox>("Copies of the chosen piece");
+    ASSERT_TRUE(copies->isVisible());
+    copies->setFocus();
+    copies->selectAll();
+    QTest::keyClicks(copies, "3");
+    ASSERT_TRUE(waitFor([this] { return job().copies.contains(3) && job().arrangement; }));
+    EXPECT_EQ(sheets::measure(*job().arrangement, *job().stack).pieces, 6);
+    ASSERT_TRUE(waitUntilQuiet());
+
+    // Save under a name, reopen: the same job.
+    answerFileDialog(path("shed job.thinline"));
+    press(QKeySequence::Save);
+    ASSERT_TRUE(QFile::exists(path("shed job.thinline")));
+    EXPECT_FALSE(m_window->bench().isUnsaved());
+    const document::Job saved = job();
+    m_window->open(path("shed job.thinline"));
+    ASSERT_TRUE(waitFor([&] { return job().artwork && job().artwork != saved.artwork; }));
+    EXPECT_EQ(job().paint, saved.paint);
+    EXPECT_EQ(*job().arrangement, *saved.arrangement);
+    EXPECT_NEAR(document::designBox(job()).width(), 292.1, 1e-3);
+
+    // Pack, and the batch tool writes the same bytes.
+    m_window->activateWindow(); // without a window manager nobody does it after the file dialog
+    ASSERT_TRUE(QTest::qWaitForWindowActive(m_window.get()));
+    press(QKeySequence("Ctrl+9"));
+    ASSERT_TRUE(waitUntilQuiet());
+    type(named<QLineEdit>("Folder"), path("window"));
+    QSignalSpy written(m_window->panel<PackStation>(Station::Pack), &PackStation::written);
+    clickMain();
+    ASSERT_TRUE(written.wait(20000));
+    std::ostringstream out, err;
+    ASSERT_EQ(
+        batch::run({"pack", path("shed job.thinline").toStdString(), "--out", path("batch").toStdString()},
+                   m_store, "", out, err),
+        0)
+        << err.str();
+    const auto names = m_store.list(path("window").toStdString());
+    EXPECT_EQ(names, m_store.list(path("batch").toStdString()));
+    EXPECT_GE(names.size(), 5u);
+    for (const std::string& name : names)
+        EXPECT_EQ(*m_store.read(path("window").toStdString() + "/" + name, 1 << 28),
+                  *m_store.read(path("batch").toStdString() + "/" + name, 1 << 28))
+            << name;
+
+    // Undo runs through everything since the job was opened, and stops there.
+    EXPECT_FALSE(m_window->bench().canUndo());
+}
+
+TEST_F(WindowTest, BadFilesAreToldAndNothingIsLost) {
+    m_window->openDemo();
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced() && m_window->bench().picture(); }));
+    const document::Job before = job();
+    writeFile(path("notes.txt"), {'h', 'e', 'l', 'l', 'o'});
+    writeFile(path("empty.png"), {});
+    writeFile(path("broken.thinline"), {'P', 'K', 3, 4, 9, 9, 9});
+    const std::pair<const char*, const char*> rows[] = {{"notes.txt", "not a picture"},
+                                                        {"empty.png", "is empty"},
+                                                        {"broken.thinline", "damaged"},
+                                                        {"nowhere.png", "not there"}};
+    for (const auto& [file, says] : rows) {
+        m_window->open(path(file));
+        ASSERT_TRUE(waitFor([&] { return notice().contains(says); }))
+            << file << ": " << notice().toStdString();
+        EXPECT_EQ(job().stack, before.stack) << file;
+        QTest::keyClick(m_window.get(), Qt::Key_Escape);
+        EXPECT_TRUE(notice().isEmpty());
+    }
+}
+
+TEST_F(WindowTest, AFindingShowsItsPlace) {
+    m_window->openDemo();
+    ASSERT_TRUE(
+        waitFor([this] { return !m_window->bench().findings().empty() && !m_window->bench().isBusy(); }));
+    press(QKeySequence("Ctrl+1"));
+    const inspect::Finding finding = m_window->bench().findings().front();
+    auto* button = named<QPushButton>("Show: " + QString::fromStdString(finding.message));
+    QTest::mouseClick(button, Qt::LeftButton);
+    EXPECT_EQ(m_window->station(), Station::Trace);
+    const QPointF at = view()->toWidget(finding.places.front().centre());
+    EXPECT_NEAR(at.x(), view()->width() / 2.0, 40);
+    EXPECT_NEAR(at.y(), view()->height() / 2.0, 40);
+    EXPECT_TRUE(notice().contains(QString::fromStdString(finding.message)));
+}
+
+TEST_F(WindowTest, StationsThatAreNotBuiltSaySoAndStayShut) {
+    for (const StationInfo& info : stationInfos()) {
+        Bead* bead = m_window->thread()->bead(info.station);
+        QTest::mouseClick(bead, Qt::LeftButton);
+        if (info.promise) {
+            EXPECT_NE(m_window->station(), info.station) << info.name;
+            EXPECT_TRUE(bead->toolTip().startsWith("Not built yet: will")) << info.name;
+        } else {
+            EXPECT_EQ(m_window->station(), info.station) << info.name;
+        }
+    }
+}
+
+TEST_F(WindowTest, ZoomKeepsThePointUnderThePointerAndBecomesSharp) {
+    m_window->openDemo();
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    const QPointF pointer(700, 300);
+    const geometry::Point under = view()->toBench(pointer);
+    const double zoom = view()->pxPerMm();
+    QWheelEvent wheel(pointer, view()->mapToGlobal(pointer), {}, {0, 360}, Qt::NoButton, Qt::NoModifier,
+                      Qt::NoScrollPhase, false);
+    QApplication::sendEvent(view(), &wheel);
+    EXPECT_GT(view()->pxPerMm(), zoom * 1.2);
+    EXPECT_NEAR(view()->toBench(pointer).x, under.x, 1 / view()->pxPerMm());
+    EXPECT_NEAR(view()->toBench(pointer).y, under.y, 1 / view()->pxPerMm());
+    ASSERT_TRUE(waitFor([this] { return view()->isSharp(); }));
+    QTest::keyClick(view(), Qt::Key_Home);
+    EXPECT_NEAR(view()->pxPerMm(), zoom, 1e-9);
+    QTest::mousePress(view(), Qt::MiddleButton, {}, {600, 300});
+    QTest::mouseEvent(QTest::MouseMove, view(), Qt::MiddleButton, {}, {650, 320});
+    QTest::mouseRelease(view(), Qt::MiddleButton, {}, {650, 320});
+    EXPECT_NEAR(view()->toBench({650, 320}).x, view()->toBench({600, 300}).x + 50 / zoom, 1e-6);
+}
+
+TEST_F(WindowTest, TheActionFinderRunsWhatIsTyped) {
+    QTimer::singleShot(200, qApp, [] {
+        auto* dialog = qobject_cast<QDialog*>(QApplication::activeModalWidget());
+        ASSERT_NE(dialog, nullptr);
+        auto* field = dialog->findChild<QLineEdit*>();
+        QTest::keyClicks(field, "go she");
+        QTest::keyClick(field, Qt::Key_Return);
+    });
+    press(QKeySequence("Ctrl+K"));
+    ASSERT_TRUE(waitFor([this] { return m_window->station() == Station::Sheets; }));
+}
+
+TEST_F(WindowTest, SlidersTraceAgainWhenTheyRestAndWorkCanBeStopped) {
+    m_window->openDemo();
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced() && m_window->bench().picture(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    const size_t areas = job().tracing->areas.size();
+    auto* slider = named<QSlider>("Drop areas below");
+    slider->setFocus();
+    for (int i = 0; i < 3; ++i)
+        QTest::keyClick(slider, Qt::Key_PageUp);
+    ASSERT_TRUE(waitFor([&] { return job().tracing->areas.size() < areas; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(m_window->bench().undoName(), "Change the least area");
+    press(QKeySequence::Undo);
+    EXPECT_EQ(job().tracing->areas.size(), areas);
+    const auto before = job().tracing;
+    QTest::keyClick(slider, Qt::Key_End);
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isBusy(); }));
+    QTest::keyClick(m_window.get(), Qt::Key_Escape);
+    EXPECT_FALSE(m_window->bench().isBusy());
+    QTest::qWait(400);
+    EXPECT_EQ(job().tracing, before) << "what was stopped changes nothing";
+}
+
+TEST_F(WindowTest, UnsavedWorkIsKeptWithinSecondsAndOfferedAfterAKill) {
+    m_window->openDemo();
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    const auto area = job().paint.begin()->first;
+    m_window->bench().apply("Lay rust", document::painted(job(), {area}, "rust"));
+    const QString own = path(QStringLiteral("unsaved/%1.thinline").arg(QCoreApplication::applicationPid()));
+    QElapsedTimer since;
+    since.start();
+    ASSERT_TRUE(waitFor([&] { return QFile::exists(own); }));
+    EXPECT_LT(since.elapsed(), 5000) << "a kill loses at most five seconds";
+    // A program that was killed leaves its copy under a number that no longer runs.
+    ASSERT_TRUE(QFile::copy(own, path("unsaved/999999999.thinline")));
+    MainWindow next(m_store, m_folder.path() + "/unsaved", QStringLiteral(THINLINE_SOURCE_DIR) + "/demo");
+    next.show();
+    QPushButton* back = nullptr;
+    for (QPushButton* button : next.findChildren<QPushButton*>())
+        if (button->text() == "Have it back")
+            back = button;
+    ASSERT_NE(back, nullptr);
+    QTest::mouseClick(back, Qt::LeftButton);
+    EXPECT_EQ(next.bench().job().paint.at(area), "rust");
+    EXPECT_TRUE(next.bench().isUnsaved());
+    EXPECT_TRUE(next.bench().lostWork().empty());
+    next.bench().abandon();
+}
+
+TEST_F(WindowTest, EveryControlHasANameForThoseWhoCannotSeeIt) {
+    m_window->openDemo();
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    for (QWidget* widget : m_window->findChildren<QWidget*>()) {
+        const bool isControl = qobject_cast<QLineEdit*>(widget) || qobject_cast<QAbstractButton*>(widget) ||
+                               qobject_cast<QSlider*>(widget) || qobject_cast<QComboBox*>(widget) ||
+                               qobject_cast<QAbstractSpinBox*>(widget);
+        if (!isControl || widget->objectName().startsWith("qt_"))
+            continue;
+        const auto* button = qobject_cast<QAbstractButton*>(widget);
+        EXPECT_TRUE(!widget->accessibleName().isEmpty() || (button && !button->text().isEmpty()))
+            << widget->metaObject()->className();
+    }
+}
+
+} // namespace
+} // namespace thinline::app
+
+int main(int argc, char** argv) {
+    if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM"))
+        qputenv("QT_QPA_PLATFORM", "offscreen:configfile=" THINLINE_SOURCE_DIR "/tests/support/screen.json");
+    QTemporaryDir home;
+    qputenv("HOME", home.path().toUtf8());
+    QApplication app(argc, argv);
+    QApplication::setApplicationName("thinline-test");
+    QApplication::setOrganizationName("thinline-test");
+    QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, home.path());
+    QApplication::setAttribute(Qt::AA_DontUseNativeDialogs);
+    thinline::app::applyTheme(app, thinline::app::Theme::light());
+    testing::InitGoogleTest(&argc, argv);
+    return RUN_ALL_TESTS();
+}
