@@ -27,6 +27,53 @@ Oklab oklab(Rgb c) {
             0.0259040371 * l + 0.7827717662 * m - 0.8086757660 * s};
 }
 
+using Histogram = std::array<double, 256>;
+
+/// How a histogram parts into dark and light.
+struct Partition {
+    int threshold = 0;
+    double gap = 0;       ///< levels between the two means
+    double explained = 0; ///< share of the variance that lies between the two
+    double below = 0;     ///< pixels on the dark side
+};
+
+/// Otsu's partition of the levels 0 to `most`.
+Partition partition(const Histogram& histogram, int most) {
+    double total = 0, sum = 0, squares = 0;
+    int darkest = -1;
+    for (int v = 0; v <= most; ++v) {
+        const double n = histogram[static_cast<size_t>(v)];
+        total += n;
+        sum += v * n;
+        squares += static_cast<double>(v) * v * n;
+        if (darkest < 0 && n > 0)
+            darkest = v;
+    }
+    Partition out{darkest - 1, 0, 0, 0};
+    double below = 0, sumBelow = 0, best = -1;
+    int first = darkest - 1, last = darkest - 1;
+    for (int v = 0; v <= most; ++v) {
+        below += histogram[static_cast<size_t>(v)];
+        sumBelow += v * histogram[static_cast<size_t>(v)];
+        if (below == 0 || below == total)
+            continue;
+        const double gap = (sum - sumBelow) / (total - below) - sumBelow / below;
+        const double between = below * (total - below) * gap * gap;
+        if (between > best * (1 + 1e-12)) {
+            best = between;
+            first = last = v;
+            out.gap = gap;
+            out.below = below;
+        } else if (between >= best * (1 - 1e-12)) {
+            last = v; // a flat maximum: an empty stretch of the histogram, take its middle
+        }
+    }
+    const double variance = squares * total - sum * sum;
+    out.explained = variance > 0 ? best / variance : 0;
+    out.threshold = (first + last) / 2;
+    return out;
+}
+
 } // namespace
 
 Grey brightness(const Picture& picture) {
@@ -40,34 +87,37 @@ Grey brightness(const Picture& picture) {
 }
 
 int otsuThreshold(const Grey& grey) {
-    std::array<double, 256> histogram{};
+    Histogram histogram{};
     for (std::uint8_t v : grey.values)
         histogram[v] += 1;
-    double total = 0, sum = 0;
-    int darkest = -1;
-    for (size_t v = 0; v < 256; ++v) {
-        total += histogram[v];
-        sum += static_cast<double>(v) * histogram[v];
-        if (darkest < 0 && histogram[v] > 0)
-            darkest = static_cast<int>(v);
-    }
-    double below = 0, sumBelow = 0, best = -1;
-    int first = darkest - 1, last = darkest - 1;
-    for (size_t v = 0; v < 256; ++v) {
-        below += histogram[v];
-        sumBelow += static_cast<double>(v) * histogram[v];
-        if (below == 0 || below == total)
-            continue;
-        const double gap = sumBelow / below - (sum - sumBelow) / (total - below);
-        const double between = below * (total - below) * gap * gap;
-        if (between > best * (1 + 1e-12)) {
-            best = between;
-            first = last = static_cast<int>(v);
-        } else if (between >= best * (1 - 1e-12)) {
-            last = static_cast<int>(v); // a flat maximum: an empty stretch of the histogram, take its middle
+    return partition(histogram, 255).threshold;
+}
+
+int inkThreshold(const Grey& grey) {
+    constexpr int kEven = 8;             // levels between neighbours that JPEG and paper grain still produce
+    constexpr double kLeastShare = 0.2;  // of all pixels; below it the picture has no even areas to speak of
+    constexpr double kLeastGap = 40;     // levels between ink and a wash, else they are one colour
+    constexpr double kLeastParted = 0.8; // of the variance explained by two levels
+    constexpr double kLeastInk = 0.002;  // of the even pixels; less is dust
+    Histogram histogram{};
+    double count = 0;
+    for (int y = 0; y + 1 < grey.height; ++y)
+        for (int x = 0; x + 1 < grey.width; ++x) {
+            const int v = grey.at(x, y);
+            if (std::abs(v - grey.at(x + 1, y)) <= kEven && std::abs(v - grey.at(x, y + 1)) <= kEven) {
+                histogram[static_cast<size_t>(v)] += 1;
+                count += 1;
+            }
         }
+    if (count < kLeastShare * static_cast<double>(grey.values.size()))
+        return otsuThreshold(grey);
+    Partition parts = partition(histogram, 255);
+    for (;;) {
+        const Partition dark = partition(histogram, parts.threshold);
+        if (dark.gap < kLeastGap || dark.explained < kLeastParted || dark.below < kLeastInk * count)
+            return parts.threshold;
+        parts = dark;
     }
-    return (first + last) / 2;
 }
 
 Grey inkMask(const Grey& grey, int threshold) {

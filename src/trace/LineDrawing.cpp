@@ -68,7 +68,7 @@ geometry::Shape kept(geometry::Shape shape) {
 
 base::Result<Grey> inkOf(const raster::Picture& picture, const LineDrawingRecipe& recipe, int& threshold) {
     const Grey grey = raster::brightness(picture);
-    threshold = recipe.threshold ? *recipe.threshold : raster::otsuThreshold(grey);
+    threshold = recipe.threshold ? *recipe.threshold : raster::inkThreshold(grey);
     Grey mask = raster::inkMask(grey, threshold);
     for (const ClosingLine& line : recipe.closings)
         raster::inkLine(mask, line.from.x, line.from.y, line.to.x, line.to.y, line.widthPx);

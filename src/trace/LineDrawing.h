@@ -28,7 +28,7 @@ struct ClosingLine {
 /// How a line drawing is traced. Kept in the job, so that it can be opened again and replayed.
 struct LineDrawingRecipe {
     std::optional<int>
-        threshold; ///< brightness 0-254 up to which a pixel is ink; unset: chosen by Otsu's method
+        threshold; ///< brightness 0-254 up to which a pixel is ink; unset: chosen by raster::inkThreshold
     double leastAreaMm2 = 0.5; ///< smaller areas drop into the ink, smaller ink specks vanish; below this
                                ///< nothing can be picked up
     double smoothness =

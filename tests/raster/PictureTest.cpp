@@ -61,6 +61,55 @@ TEST(Otsu, OneSingleBrightnessIsNoInk) {
     }
 }
 
+/// A picture of vertical bands, each of one level, `wide` px wide, with a soft column between two.
+Grey bands(const std::vector<std::pair<int, int>>& levelsAndWidths) {
+    Grey grey;
+    grey.height = 40;
+    std::vector<std::uint8_t> row;
+    for (const auto& [level, wide] : levelsAndWidths) {
+        if (!row.empty())
+            row.push_back(static_cast<std::uint8_t>((row.back() + level) / 2));
+        row.insert(row.end(), static_cast<size_t>(wide), static_cast<std::uint8_t>(level));
+    }
+    grey.width = static_cast<int>(row.size());
+    for (int y = 0; y < grey.height; ++y)
+        grey.values.insert(grey.values.end(), row.begin(), row.end());
+    return grey;
+}
+
+struct InkRow {
+    const char* what;
+    Grey grey;
+    int above; ///< the threshold must be at least this
+    int below; ///< and less than this
+};
+
+TEST(InkThreshold, PartsInkFromWashesAndPaper) {
+    const InkRow rows[] = {
+        {"ink on white", bands({{255, 80}, {20, 6}, {255, 80}}), 80, 200},
+        {"ink on tinted paper", bands({{210, 80}, {30, 6}, {210, 80}}), 70, 180},
+        {"a wash wider than the ink", bands({{255, 40}, {20, 4}, {167, 90}, {20, 4}, {255, 40}}), 40, 150},
+        {"two washes", bands({{255, 30}, {25, 4}, {200, 50}, {25, 4}, {140, 60}, {25, 4}, {255, 30}}), 40,
+         130},
+        {"a dark wash", bands({{255, 40}, {15, 6}, {90, 70}, {15, 6}, {255, 40}}), 25, 88},
+        {"grey ink on white", bands({{255, 80}, {120, 6}, {255, 80}}), 130, 250},
+    };
+    for (const InkRow& row : rows) {
+        const int threshold = inkThreshold(row.grey);
+        EXPECT_GE(threshold, row.above) << row.what;
+        EXPECT_LT(threshold, row.below) << row.what;
+    }
+}
+
+TEST(InkThreshold, NoiseFallsBackToAllPixels) {
+    std::mt19937 random(6);
+    Grey grey{60, 60, {}};
+    for (int i = 0; i < 3600; ++i)
+        grey.values.push_back(static_cast<std::uint8_t>(random()));
+    EXPECT_EQ(inkThreshold(grey), otsuThreshold(grey));
+    EXPECT_EQ(inkThreshold(Grey{}), otsuThreshold(Grey{}));
+}
+
 TEST(InkLine, CoversItsWidthAndStaysInside) {
     Grey mask{20, 20, std::vector<std::uint8_t>(400, 0)};
     inkLine(mask, 5, 10, 15, 10, 4);

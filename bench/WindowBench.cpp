@@ -1,0 +1,130 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// The bench with 100,000 nodes: how long a frame takes while panning and zooming, how long until it is sharp
+// again; and how long the window takes to stand. Run with QT_QPA_PLATFORM=offscreen or in a real display.
+
+#include "app/MainWindow.h"
+#include "app/settings/Theme.h"
+#include "document/DiskFileStore.h"
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QTemporaryDir>
+
+#include <algorithm>
+#include <cmath>
+#include <cstdio>
+#include <numbers>
+#include <vector>
+
+namespace {
+
+using namespace thinline;
+
+/// Wavy discs of 100 curve nodes each, 1000 of them: a busy sheet.
+std::shared_ptr<const app::Scene> busyScene(int& nodes) {
+    std::vector<app::SceneItem> items;
+    for (int i = 0; i < 1000; ++i) {
+        geometry::Contour contour;
+        constexpr int kNodes = 100;
+        const auto at = [](double step) {
+            const double turn = step * 2 * std::numbers::pi / kNodes, radius = 7 + 1.2 * std::sin(9 * turn);
+            return geometry::Point{radius * std::cos(turn), radius * std::sin(turn)};
+        };
+        contour.start = at(0);
+        for (int k = 1; k <= kNodes; ++k)
+            contour.segments.push_back(
+                geometry::Segment::curve(at(k - 0.667), at(k - 0.333), at(k % kNodes)));
+        nodes += kNodes;
+        items.push_back({std::make_shared<const geometry::Shape>(geometry::Shape{contour, {}}),
+                         geometry::Transform::move({i % 40 * 18.0, i / 40 * 18.0}),
+                         {60, 125, 140},
+                         i + 1,
+                         0,
+                         -1,
+                         false,
+                         std::nullopt});
+    }
+    return std::make_shared<const app::Scene>(std::vector<app::SceneGhost>{}, std::move(items), nullptr,
+                                              geometry::Box{});
+}
+
+struct Times {
+    std::vector<double> ms;
+    double median() {
+        std::sort(ms.begin(), ms.end());
+        return ms[ms.size() / 2];
+    }
+    double most() { return *std::max_element(ms.begin(), ms.end()); }
+};
+
+double untilSharp(app::BenchView& view) {
+    QElapsedTimer timer;
+    timer.start();
+    while (!view.isSharp())
+        QApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
+    return static_cast<double>(timer.nsecsElapsed()) / 1e6;
+}
+
+double frame(app::BenchView& view) {
+    QElapsedTimer timer;
+    timer.start();
+    view.repaint();
+    return static_cast<double>(timer.nsecsElapsed()) / 1e6;
+}
+
+void measureBench() {
+    int nodes = 0;
+    app::BenchView view;
+    view.resize(976, 583);
+    view.setScene(busyScene(nodes), false);
+    view.show();
+    untilSharp(view);
+    Times pan, zoom, sharp;
+    for (int i = 0; i < 60; ++i) {
+        const geometry::Point middle = view.toBench(QPointF(488, 290));
+        const double zoomNow = view.pxPerMm(), width = 976 / zoomNow, height = 583 / zoomNow;
+        const bool isZoom = i % 3 == 2;
+        const double factor = isZoom ? (i % 2 ? 1.35 : 0.74) : 1;
+        const geometry::Point shift = isZoom ? geometry::Point{} : geometry::Point{12 / zoomNow, 5 / zoomNow};
+        const geometry::Point half{width / 2 / factor - 24 / zoomNow / factor,
+                                   height / 2 / factor - 40 / zoomNow / factor};
+        view.zoomTo({middle + shift - half, middle + shift + half});
+        (isZoom ? zoom : pan).ms.push_back(frame(view));
+        sharp.ms.push_back(untilSharp(view));
+    }
+    std::printf("bench of %d nodes, 976 x 583 px\n", nodes);
+    std::printf("  frame while panning    median %6.2f ms   worst %6.2f ms\n", pan.median(), pan.most());
+    std::printf("  frame while zooming    median %6.2f ms   worst %6.2f ms\n", zoom.median(), zoom.most());
+    std::printf("  until sharp again      median %6.2f ms   worst %6.2f ms\n", sharp.median(), sharp.most());
+}
+
+void measureWindow() {
+    const QTemporaryDir folder;
+    document::DiskFileStore store;
+    QElapsedTimer timer;
+    timer.start();
+    app::MainWindow window(store, folder.path(), THINLINE_SOURCE_DIR "/demo");
+    window.show();
+    QApplication::processEvents();
+    std::printf("window built and shown in %.0f ms\n", static_cast<double>(timer.nsecsElapsed()) / 1e6);
+    window.openDemo();
+    while (!window.bench().isTraced())
+        QApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
+    std::printf("demo job open after %.0f ms\n", static_cast<double>(timer.nsecsElapsed()) / 1e6);
+    window.bench().abandon();
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    QElapsedTimer timer;
+    timer.start();
+    QApplication qt(argc, argv);
+    app::applyTheme(qt, app::Theme::light());
+    std::printf("toolkit ready after %.0f ms\n", static_cast<double>(timer.nsecsElapsed()) / 1e6);
+    measureWindow();
+    measureBench();
+    return 0;
+}
