@@ -48,10 +48,10 @@ struct Subject {
     const design::Stack* stack = nullptr;
     const design::Formats* formats = nullptr;
     const trace::Tracing* tracing = nullptr;
-    trace::Sizing sizing;
+    trace::Sizing sizing = {};
     const trace::SizedShapes* shapes = nullptr;
     const design::Arrangement* arrangement = nullptr;
-    std::string sheetName; ///< of the chosen sheet, for sentences
+    std::string sheetName = {}; ///< of the chosen sheet, for sentences
 };
 
 /// Returns the findings, what spoils card first; within one severity pieces in stack order, leaks narrowest

@@ -27,7 +27,7 @@ struct ArrangeOptions {
     design::SheetFormat sheet;
     double spacingMm = 2.5; ///< kept free between pieces; cards tear when two cuts run closer than about 2 mm
     bool mayTurn = true;    ///< pieces may be turned by 90 degrees; off for stock with a grain or a pattern
-    std::vector<Pin> pins;
+    std::vector<Pin> pins = {};
 };
 
 /// Returns where sheets of this format lie on this mat: as many as fit side by side, upright or turned.
