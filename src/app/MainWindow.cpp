@@ -27,7 +27,6 @@ namespace thinline::app {
 namespace {
 
 constexpr int kColumnWidth = 304;
-constexpr int kTopHeight = 58;
 constexpr int kBottomHeight = 158;
 constexpr int kTrayWidth = 350;
 
@@ -37,14 +36,6 @@ QFrame* hairline(bool isUpright) {
     line->setStyleSheet("background: " + theme().hairline.name());
     line->setObjectName("hairline");
     return line;
-}
-
-QToolButton* linkButton(const QString& text, const QString& tip) {
-    auto* button = new QToolButton;
-    button->setObjectName("link");
-    button->setText(text);
-    button->setToolTip(tip);
-    return button;
 }
 
 } // namespace
@@ -61,7 +52,8 @@ MainWindow::MainWindow(base::FileStore& store, const QString& recoveryFolder, co
     auto* lines = new QVBoxLayout(whole);
     lines->setContentsMargins(0, 0, 0, 0);
     lines->setSpacing(0);
-    lines->addWidget(buildTop());
+    m_top = new TopBar(m_bench, m_actions);
+    lines->addWidget(m_top);
     lines->addWidget(hairline(false));
     lines->addWidget(buildMiddle(), 1);
     setCentralWidget(whole);
@@ -71,63 +63,6 @@ MainWindow::MainWindow(base::FileStore& store, const QString& recoveryFolder, co
     refresh();
     centralWidget()->setFocusPolicy(Qt::ClickFocus);
     centralWidget()->setFocus(); // no control is chosen before the person chooses one
-}
-
-QWidget* MainWindow::buildTop() {
-    auto* top = new QWidget;
-    top->setObjectName("topBar");
-    top->setFixedHeight(kTopHeight);
-    auto* line = new QHBoxLayout(top);
-    line->setContentsMargins(12, 0, 12, 0);
-    auto* left = new QVBoxLayout;
-    left->setSpacing(0);
-    m_jobMenuButton = linkButton("", tr("Open, save and settings (Alt+J)"));
-    m_jobMenuButton->setPopupMode(QToolButton::InstantPopup);
-    m_jobMenuButton->setShortcut(QKeySequence(Qt::ALT | Qt::Key_J));
-    auto* menu = new QMenu(m_jobMenuButton);
-    for (const char* name : {"open", "save", "saveAs", "", "demo", "theme", "", "quit"})
-        if (*name)
-            menu->addAction(m_actions[name]);
-        else
-            menu->addSeparator();
-    m_jobMenuButton->setMenu(menu);
-    m_jobMenuButton->setStyleSheet("font-size: 15px; text-align: left;");
-    m_jobState = new QLabel;
-    m_jobState->setObjectName("soft");
-    m_jobState->setContentsMargins(6, 0, 0, 0);
-    left->addStretch(1);
-    left->addWidget(m_jobMenuButton, 0, Qt::AlignLeft);
-    left->addWidget(m_jobState);
-    left->addStretch(1);
-    auto* leftBox = new QWidget;
-    leftBox->setLayout(left);
-    leftBox->setFixedWidth(230);
-    left->setContentsMargins(0, 0, 0, 0);
-    line->addWidget(leftBox);
-    m_thread = new ThreadBar;
-    line->addWidget(m_thread, 1);
-    auto* right = new QVBoxLayout;
-    right->setSpacing(0);
-    auto* undoLine = new QHBoxLayout;
-    m_undoButton = linkButton(tr("Undo"), {});
-    m_redoButton = linkButton(tr("Redo"), {});
-    auto* find = linkButton(tr("Find an action"), tr("Type what you want to do (Ctrl+K)"));
-    undoLine->addStretch(1);
-    undoLine->addWidget(m_undoButton);
-    undoLine->addWidget(m_redoButton);
-    right->addStretch(1);
-    right->addLayout(undoLine);
-    right->addWidget(find, 0, Qt::AlignRight);
-    right->addStretch(1);
-    auto* rightBox = new QWidget;
-    rightBox->setLayout(right);
-    right->setContentsMargins(0, 0, 0, 0);
-    rightBox->setFixedWidth(130);
-    line->addWidget(rightBox);
-    connect(m_undoButton, &QToolButton::clicked, m_actions["undo"], &QAction::trigger);
-    connect(m_redoButton, &QToolButton::clicked, m_actions["redo"], &QAction::trigger);
-    connect(find, &QToolButton::clicked, m_actions["find"], &QAction::trigger);
-    return top;
 }
 
 QWidget* MainWindow::buildMiddle() {
@@ -150,17 +85,7 @@ QWidget* MainWindow::buildMiddle() {
     auto* work = new QVBoxLayout;
     work->setContentsMargins(0, 0, 0, 0);
     work->setSpacing(0);
-    m_notice = new QFrame;
-    m_notice->setObjectName("notice");
-    auto* noticeLine = new QHBoxLayout(m_notice);
-    noticeLine->setContentsMargins(20, 6, 12, 6);
-    m_noticeText = new QLabel;
-    m_noticeText->setWordWrap(true);
-    m_noticeText->setTextInteractionFlags(Qt::TextSelectableByMouse);
-    m_noticeClose = linkButton(tr("Close"), tr("Close this message (Esc)"));
-    noticeLine->addWidget(m_noticeText, 1);
-    noticeLine->addWidget(m_noticeClose);
-    m_notice->hide();
+    m_notice = new NoticeStrip;
     work->addWidget(m_notice);
 
     m_view = new BenchView;
@@ -170,22 +95,7 @@ QWidget* MainWindow::buildMiddle() {
     m_middle->addWidget(m_start);
     work->addWidget(m_middle, 1);
 
-    m_busy = new QFrame;
-    m_busy->setObjectName("notice");
-    auto* busyLine = new QHBoxLayout(m_busy);
-    busyLine->setContentsMargins(20, 4, 12, 4);
-    m_busyText = new QLabel;
-    m_busyBar = new QProgressBar;
-    m_busyBar->setTextVisible(false);
-    m_busyBar->setFixedHeight(4);
-    m_busyBar->setRange(0, 1000);
-    auto* stop = linkButton(tr("Stop"), tr("Stop what is being done; nothing changes (Esc)"));
-    busyLine->addWidget(m_busyText);
-    busyLine->addWidget(m_busyBar, 1);
-    busyLine->addWidget(stop);
-    m_busy->hide();
-    connect(stop, &QToolButton::clicked, &m_bench, &Workbench::stop);
-    work->addWidget(m_busy);
+    work->addWidget(new BusyStrip(m_bench));
     work->addWidget(hairline(false));
     work->addWidget(buildBottom());
     line->addLayout(work, 1);
@@ -274,22 +184,9 @@ void MainWindow::connectParts() {
         m_tray->showFindings(m_bench.findings(), m_bench.isTraced());
         refreshThread();
     });
-    connect(&m_bench, &Workbench::failed, this, [this](const QString& text) { tell(text, true); });
-    connect(&m_bench, &Workbench::noted, this, [this](const QString& text) { tell(text, false); });
-    m_busyDelay.setSingleShot(true);
-    m_busyDelay.setInterval(200); // short work flashes nothing
-    connect(&m_busyDelay, &QTimer::timeout, this, [this] { m_busy->setVisible(m_bench.isBusy()); });
-    connect(&m_bench, &Workbench::busyChanged, this, [this] {
-        m_busyText->setText(m_bench.work().title());
-        m_busyBar->setValue(0);
-        m_bench.isBusy() ? m_busyDelay.start() : m_busy->hide();
-    });
-    connect(&m_bench, &Workbench::progressed, this, [this](double fraction, const QString& doing) {
-        m_busyText->setText(m_bench.work().title() + ": " + doing);
-        m_busyBar->setValue(static_cast<int>(fraction * 1000));
-    });
-    connect(m_noticeClose, &QToolButton::clicked, m_notice, &QWidget::hide);
-    connect(m_thread, &ThreadBar::chosen, this, &MainWindow::goTo);
+    connect(&m_bench, &Workbench::failed, this, [this](const QString& text) { m_notice->tell(text, true); });
+    connect(&m_bench, &Workbench::noted, this, [this](const QString& text) { m_notice->tell(text, false); });
+    connect(m_top->thread(), &ThreadBar::chosen, this, &MainWindow::goTo);
     for (auto it = m_panels.begin(); it != m_panels.end(); ++it) {
         const QList<Station> built = m_panels.keys();
         const auto at = built.indexOf(it.key());
@@ -300,7 +197,7 @@ void MainWindow::connectParts() {
             &MainWindow::choosePicture);
     connect(panel<TraceStation>(Station::Trace), &TraceStation::modeChanged, this, &MainWindow::refreshScene);
     connect(panel<PackStation>(Station::Pack), &PackStation::written, this,
-            [this](const QString& folder) { tell(tr("The files are in %1.").arg(folder), false); });
+            [this](const QString& folder) { m_notice->tell(tr("The files are in %1.").arg(folder), false); });
     connect(m_start, &StartPage::wantsDemo, this, &MainWindow::openDemo);
     connect(m_start, &StartPage::wantsPicture, this, &MainWindow::choosePicture);
     connect(m_start, &StartPage::wantsJob, this, &MainWindow::open);
@@ -406,13 +303,13 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
 void MainWindow::dropEvent(QDropEvent* event) {
     const QList<QUrl> urls = event->mimeData()->urls();
     if (urls.isEmpty() || !urls.first().isLocalFile()) {
-        tell(tr("Drop a picture or a job that is a file on this computer."), true);
+        m_notice->tell(tr("Drop a picture or a job that is a file on this computer."), true);
         return;
     }
     event->acceptProposedAction();
     open(urls.first().toLocalFile());
     if (urls.size() > 1)
-        tell(tr("Only the first of the %1 files was opened.").arg(urls.size()), false);
+        m_notice->tell(tr("Only the first of the %1 files was opened.").arg(urls.size()), false);
 }
 
 void MainWindow::remember(const QString& path) {
@@ -453,25 +350,8 @@ void MainWindow::refresh() {
 }
 
 void MainWindow::refreshTop() {
-    const document::Job& job = m_bench.job();
-    m_jobMenuButton->setText(m_bench.hasJob() ? QString::fromStdString(job.name)
-                                              : QStringLiteral("Thin Line"));
-    QString state = tr("no job open");
-    if (m_bench.hasJob()) {
-        state = m_bench.isUnsaved() ? tr("not saved yet") : tr("saved");
-        if (m_bench.isTraced()) {
-            const geometry::Box box = document::designBox(job);
-            state += " · " + QString::fromStdString(base::formatSize(box.width(), box.height(), job.unit));
-        }
-    }
-    m_jobState->setText(state);
-    m_undoButton->setEnabled(m_bench.canUndo());
-    m_redoButton->setEnabled(m_bench.canRedo());
-    m_undoButton->setToolTip(m_bench.canUndo() ? tr("Take back: %1 (Ctrl+Z)").arg(m_bench.undoName())
-                                               : tr("Nothing to take back (Ctrl+Z)"));
-    m_redoButton->setToolTip(m_bench.canRedo() ? tr("Do again: %1 (Ctrl+Shift+Z)").arg(m_bench.redoName())
-                                               : tr("Nothing to do again (Ctrl+Shift+Z)"));
-    m_view->setUnit(job.unit);
+    m_top->refresh();
+    m_view->setUnit(m_bench.job().unit);
 }
 
 void MainWindow::refreshThread() {
@@ -498,7 +378,7 @@ void MainWindow::refreshThread() {
                                                                           : BeadState::Done;
         states.append(state);
     }
-    m_thread->showStations(m_station, states);
+    m_top->thread()->showStations(m_station, states);
 }
 
 void MainWindow::refreshScene() {
@@ -547,12 +427,6 @@ void MainWindow::refreshScene() {
         break;
     }
     m_view->setScene(std::move(scene), keepsView);
-}
-
-void MainWindow::tell(const QString& sentence, bool isProblem) {
-    m_noticeText->setText(sentence);
-    m_noticeText->setStyleSheet(isProblem ? "color: " + theme().spoils.name() : QString());
-    m_notice->show();
 }
 
 QString MainWindow::hoverText(const SceneItem& item) const {
@@ -617,7 +491,7 @@ void MainWindow::showFinding(const inspect::Finding& finding, const geometry::Bo
     goTo(Station::Trace);
     m_view->zoomTo(place.grownBy(std::max(10.0, std::max(place.width(), place.height()) * 0.5)));
     m_view->mark(place);
-    tell(QString::fromStdString(finding.message + ". " + finding.remedy), false);
+    m_notice->tell(QString::fromStdString(finding.message + ". " + finding.remedy), false);
 }
 
 void MainWindow::findAction() {

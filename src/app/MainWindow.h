@@ -4,22 +4,18 @@
 
 #include "app/bench/BenchView.h"
 #include "app/jobs/StartPage.h"
+#include "app/jobs/Strips.h"
+#include "app/jobs/TopBar.h"
 #include "app/jobs/Workbench.h"
 #include "app/sideview/SideView.h"
 #include "app/stations/Stations.h"
-#include "app/stations/ThreadBar.h"
 #include "app/tray/Tray.h"
 
 #include <QMainWindow>
 #include <QMap>
 
 class QAction;
-class QFrame;
-class QLabel;
-class QMenu;
-class QProgressBar;
 class QStackedWidget;
-class QToolButton;
 
 namespace thinline::app {
 
@@ -34,7 +30,7 @@ class MainWindow : public QMainWindow {
     Workbench& bench() { return m_bench; }
     BenchView* benchView() { return m_view; }
     SideView* sideView() { return m_sideView; }
-    ThreadBar* thread() { return m_thread; }
+    ThreadBar* thread() { return m_top->thread(); }
     Tray* tray() { return m_tray; }
     template <class Panel>
     Panel* panel(Station station) {
@@ -56,7 +52,6 @@ class MainWindow : public QMainWindow {
     void resizeEvent(QResizeEvent*) override;
 
   private:
-    QWidget* buildTop();
     QWidget* buildMiddle();
     QWidget* buildBottom();
     void buildActions();
@@ -68,7 +63,6 @@ class MainWindow : public QMainWindow {
     void refreshScene();
     void refreshTop();
     void refreshThread();
-    void tell(const QString& sentence, bool isProblem);
     void remember(const QString& path);
     QStringList recent() const;
     QString hoverText(const SceneItem& item) const;
@@ -84,24 +78,14 @@ class MainWindow : public QMainWindow {
     Station m_station = Station::Source;
     QMap<Station, StationPanel*> m_panels;
 
-    ThreadBar* m_thread = nullptr;
+    TopBar* m_top = nullptr;
     QStackedWidget* m_column = nullptr;
     QStackedWidget* m_middle = nullptr;
     BenchView* m_view = nullptr;
     StartPage* m_start = nullptr;
     SideView* m_sideView = nullptr;
     Tray* m_tray = nullptr;
-    QToolButton* m_jobMenuButton = nullptr;
-    QLabel* m_jobState = nullptr;
-    QToolButton* m_undoButton = nullptr;
-    QToolButton* m_redoButton = nullptr;
-    QFrame* m_notice = nullptr;
-    QLabel* m_noticeText = nullptr;
-    QToolButton* m_noticeClose = nullptr;
-    QFrame* m_busy = nullptr;
-    QLabel* m_busyText = nullptr;
-    QProgressBar* m_busyBar = nullptr;
-    QTimer m_busyDelay;
+    NoticeStrip* m_notice = nullptr;
     QMap<QString, QAction*> m_actions;
     // What the bench last showed, so that it is built anew only when that changed.
     const void* m_shownStack = nullptr;

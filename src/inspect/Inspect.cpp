@@ -65,8 +65,10 @@ void inspectPiece(const Subject& subject, const design::Piece& piece, const Limi
     if (!necks || necks->empty())
         return;
     const geometry::Neck& worst = necks->front();
-    const std::string more =
-        necks->size() > 1 ? " and at " + std::to_string(necks->size() - 1) + " more places" : "";
+    const std::string more = necks->size() < 2 ? ""
+                             : necks->size() == 2
+                                 ? " and another place like it"
+                                 : " and " + std::to_string(necks->size() - 1) + " more places like it";
     Box place;
     place.include(worst.place);
     out.push_back({Severity::RisksCard,

@@ -18,15 +18,9 @@ namespace {
 using geometry::Box;
 using geometry::Point;
 
-constexpr int kTilePx = 256;
 constexpr int kRulerPx = 20;
 constexpr double kLeastZoom = 0.05,
                  kMostZoom = 200; // px per mm: a mat as a stamp, a needle's eye as a window
-
-raster::Rgb rgb(const QColor& c) {
-    return {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()),
-            static_cast<std::uint8_t>(c.blue())};
-}
 
 /// 1, 2 or 5 times a power of ten: the smallest such step that is at least `least`.
 double roundStep(double least) {
@@ -39,23 +33,30 @@ double roundStep(double least) {
 
 } // namespace
 
-BenchView::BenchView(QWidget* parent) : QWidget(parent), m_wanted(std::make_shared<std::atomic<int>>(0)) {
+BenchView::BenchView(QWidget* parent) : QWidget(parent) {
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
     setMinimumSize(320, 240);
     setAccessibleName(tr("Bench"));
     setAccessibleDescription(
         tr("The work at true scale. Arrows scroll, plus and minus zoom, Home shows all."));
-    m_pool.setMaxThreadCount(2);
-}
-
-BenchView::~BenchView() {
-    *m_wanted = -1;
-    m_pool.waitForDone();
+    connect(&m_tiles, &TileCache::arrived, this, [this] {
+        update();
+        if (isSharp())
+            emit becameSharp();
+    });
 }
 
 QRect BenchView::benchRect() const {
     return rect().adjusted(kRulerPx, kRulerPx, 0, 0);
+}
+
+BenchPart BenchView::part() const {
+    return {m_corner, m_pxPerMm, devicePixelRatioF(), benchRect().size()};
+}
+
+bool BenchView::isSharp() const {
+    return m_tiles.isComplete(part());
 }
 
 QPointF BenchView::toWidget(Point mm) const {
@@ -68,20 +69,18 @@ Point BenchView::toBench(QPointF widget) const {
 }
 
 void BenchView::setScene(std::shared_ptr<const Scene> scene, bool keepsView) {
-    keepStale();
     m_scene = std::move(scene);
+    m_tiles.setScene(m_scene, keepsView);
     m_hovered = -1;
     m_dragged = -1;
     m_isDragging = false;
     if (!keepsView) {
-        m_stale = {};
         m_followsSize = true;
         m_marked = {};
     }
-    dropTiles();
     if (m_followsSize)
         showAll();
-    requestTiles();
+    m_tiles.request(part());
     update();
 }
 
@@ -103,15 +102,11 @@ void BenchView::setEmptyText(const QString& text) {
 }
 
 void BenchView::setView(double pxPerMm, Point corner) {
-    const bool isZoom = pxPerMm != m_pxPerMm;
-    if (isZoom)
-        keepStale();
     m_pxPerMm = pxPerMm;
-    // Tiles lie on whole pixels, so the corner does too.
-    m_corner = {std::round(corner.x * pxPerMm) / pxPerMm, std::round(corner.y * pxPerMm) / pxPerMm};
-    if (isZoom)
-        dropTiles();
-    requestTiles();
+    // Tiles lie on whole device pixels, so the corner does too.
+    const double zoom = part().devicePxPerMm();
+    m_corner = {std::round(corner.x * zoom) / zoom, std::round(corner.y * zoom) / zoom};
+    m_tiles.request(part());
     update();
 }
 
@@ -144,89 +139,6 @@ void BenchView::zoomAt(QPointF widget, double factor) {
     setView(zoom, under - Point{(widget.x() - kRulerPx) / zoom, (widget.y() - kRulerPx) / zoom});
 }
 
-// ---- tiles
-// -------------------------------------------------------------------------------------------------
-
-/// Keeps what is on the screen as a stand-in for the next zoom.
-void BenchView::keepStale() {
-    const QRect area = benchRect();
-    if (!m_scene || m_tiles.isEmpty() || area.isEmpty())
-        return;
-    QImage image(area.size(), QImage::Format_RGB32);
-    image.fill(theme().desk);
-    QPainter painter(&image);
-    painter.translate(-area.topLeft());
-    paintTiles(painter, area);
-    m_stale = {std::move(image), m_pxPerMm, m_corner};
-}
-
-void BenchView::dropTiles() {
-    m_tiles.clear();
-    m_asked.clear();
-    *m_wanted = ++m_serial;
-}
-
-QRect BenchView::visibleTiles() const {
-    const QRect area = benchRect();
-    const int left = static_cast<int>(std::floor(m_corner.x * m_pxPerMm / kTilePx)),
-              top = static_cast<int>(std::floor(m_corner.y * m_pxPerMm / kTilePx));
-    const int right = static_cast<int>(std::floor((m_corner.x * m_pxPerMm + area.width() - 1) / kTilePx));
-    const int bottom = static_cast<int>(std::floor((m_corner.y * m_pxPerMm + area.height() - 1) / kTilePx));
-    return {QPoint(left, top), QPoint(right, bottom)};
-}
-
-void BenchView::requestTiles() {
-    if (!m_scene || benchRect().isEmpty())
-        return;
-    const QRect tiles = visibleTiles();
-    constexpr qsizetype kMostTiles = 600; // 150 MB; enough for the largest screens several times over
-    if (m_tiles.size() > kMostTiles) {
-        m_tiles.clear();
-        m_asked.clear();
-    }
-    for (int y = tiles.top(); y <= tiles.bottom(); ++y)
-        for (int x = tiles.left(); x <= tiles.right(); ++x) {
-            const QPoint at(x, y);
-            if (m_asked.contains(at))
-                continue;
-            m_asked.insert(at, true);
-            m_pool.start([this, at, serial = m_serial, wanted = m_wanted, scene = m_scene, zoom = m_pxPerMm,
-                          t = theme()] {
-                if (*wanted != serial)
-                    return;
-                const auto pixels = scene->render(
-                    zoom, {static_cast<double>(at.x()) * kTilePx, static_cast<double>(at.y()) * kTilePx},
-                    kTilePx, kTilePx, rgb(t.desk), {30, 42, 49}, rgb(t.hairline));
-                QImage image(reinterpret_cast<const uchar*>(pixels.data()), kTilePx, kTilePx, kTilePx * 4,
-                             QImage::Format_RGB32);
-                QMetaObject::invokeMethod(
-                    this, [this, serial, at, copy = image.copy()] { takeTile(serial, at, copy); });
-            });
-        }
-}
-
-void BenchView::takeTile(int serial, QPoint at, QImage image) {
-    if (serial != m_serial)
-        return;
-    m_tiles.insert(at, std::move(image));
-    update();
-    if (isSharp()) {
-        m_stale = {};
-        emit becameSharp();
-    }
-}
-
-bool BenchView::isSharp() const {
-    if (!m_scene)
-        return true;
-    const QRect tiles = visibleTiles();
-    for (int y = tiles.top(); y <= tiles.bottom(); ++y)
-        for (int x = tiles.left(); x <= tiles.right(); ++x)
-            if (!m_tiles.contains({x, y}))
-                return false;
-    return true;
-}
-
 // ---- painting
 // ----------------------------------------------------------------------------------------------
 
@@ -242,7 +154,7 @@ void BenchView::paintEvent(QPaintEvent*) {
         return;
     }
     painter.setClipRect(benchRect());
-    paintTiles(painter, benchRect());
+    m_tiles.paint(painter, part(), benchRect().topLeft());
     painter.setRenderHint(QPainter::Antialiasing);
     paintLabels(painter);
     paintHandles(painter);
@@ -255,23 +167,6 @@ void BenchView::paintEvent(QPaintEvent*) {
         painter.setBrush(Qt::NoBrush);
         painter.drawRect(benchRect().adjusted(0, 0, -1, -1));
     }
-}
-
-void BenchView::paintTiles(QPainter& painter, const QRect& area) {
-    const QRect tiles = visibleTiles();
-    const QPoint origin(static_cast<int>(std::lround(m_corner.x * m_pxPerMm)),
-                        static_cast<int>(std::lround(m_corner.y * m_pxPerMm)));
-    if (!m_stale.image.isNull()) {
-        const double ratio = m_pxPerMm / m_stale.pxPerMm;
-        const Point shift = (m_stale.corner - m_corner) * m_pxPerMm;
-        painter.drawImage(QRectF(area.left() + shift.x, area.top() + shift.y, m_stale.image.width() * ratio,
-                                 m_stale.image.height() * ratio),
-                          m_stale.image);
-    }
-    for (int y = tiles.top(); y <= tiles.bottom(); ++y)
-        for (int x = tiles.left(); x <= tiles.right(); ++x)
-            if (const auto tile = m_tiles.constFind({x, y}); tile != m_tiles.constEnd())
-                painter.drawImage(QPoint(x * kTilePx, y * kTilePx) - origin + area.topLeft(), *tile);
 }
 
 void BenchView::paintLabels(QPainter& painter) {
@@ -414,7 +309,7 @@ void BenchView::paintHover(QPainter& painter) {
 void BenchView::resizeEvent(QResizeEvent*) {
     if (m_followsSize)
         showAll();
-    requestTiles();
+    m_tiles.request(part());
 }
 
 void BenchView::wheelEvent(QWheelEvent* event) {

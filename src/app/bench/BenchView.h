@@ -2,16 +2,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "app/bench/Scene.h"
+#include "app/bench/TileCache.h"
 #include "base/Length.h"
 
-#include <QHash>
-#include <QImage>
 #include <QPoint>
-#include <QThreadPool>
 #include <QWidget>
 
-#include <atomic>
 #include <functional>
 #include <memory>
 
@@ -29,7 +25,6 @@ class BenchView : public QWidget {
     enum class Mode { Look, Paint, CloseGap, Arrange };
 
     explicit BenchView(QWidget* parent = nullptr);
-    ~BenchView() override;
 
     void setScene(std::shared_ptr<const Scene> scene, bool keepsView);
     const Scene* scene() const { return m_scene.get(); }
@@ -73,24 +68,14 @@ class BenchView : public QWidget {
     void leaveEvent(QEvent*) override;
 
   private:
-    struct Stale {
-        QImage image;
-        double pxPerMm = 1;
-        geometry::Point corner; ///< mm at the widget's upper left
-    };
     void zoomAt(QPointF widget, double factor);
     void setView(double pxPerMm, geometry::Point corner);
-    void keepStale();
-    void dropTiles();
-    void requestTiles();
-    void takeTile(int serial, QPoint at, QImage image);
-    QRect visibleTiles() const;
-    void paintTiles(QPainter& painter, const QRect& area);
     void paintLabels(QPainter& painter);
     void paintRulers(QPainter& painter);
     void paintHover(QPainter& painter);
     void paintHandles(QPainter& painter);
     QRect benchRect() const;
+    BenchPart part() const;
     void updateHover(QPointF at);
 
     std::shared_ptr<const Scene> m_scene;
@@ -100,14 +85,9 @@ class BenchView : public QWidget {
     std::function<QString(const SceneItem&)> m_hoverText;
 
     double m_pxPerMm = 2;
-    geometry::Point m_corner;      ///< mm at the bench's upper left
-    bool m_followsSize = true;     ///< the view shows all until the person zooms or scrolls
-    QHash<QPoint, QImage> m_tiles; ///< at the present zoom
-    QHash<QPoint, bool> m_asked;
-    Stale m_stale;
-    int m_serial = 0;
-    std::shared_ptr<std::atomic<int>> m_wanted; ///< the serial workers still care about
-    QThreadPool m_pool;
+    geometry::Point m_corner;  ///< mm at the bench's upper left
+    bool m_followsSize = true; ///< the view shows all until the person zooms or scrolls
+    TileCache m_tiles;
 
     int m_hovered = -1;
     QPointF m_pointer;

@@ -1,0 +1,145 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/bench/TileCache.h"
+
+#include "app/settings/Theme.h"
+
+#include <QPainter>
+
+#include <cmath>
+
+namespace thinline::app {
+namespace {
+
+using geometry::Point;
+
+constexpr int kTilePx = 256; // device pixels
+
+raster::Rgb rgb(const QColor& c) {
+    return {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()),
+            static_cast<std::uint8_t>(c.blue())};
+}
+
+} // namespace
+
+TileCache::TileCache(QObject* parent) : QObject(parent), m_wanted(std::make_shared<std::atomic<int>>(0)) {
+    m_pool.setMaxThreadCount(2);
+}
+
+TileCache::~TileCache() {
+    *m_wanted = -1;
+    m_pool.waitForDone();
+}
+
+void TileCache::setScene(std::shared_ptr<const Scene> scene, bool keepsStandIn) {
+    keepStandIn();
+    if (!keepsStandIn)
+        m_standIn = {};
+    m_scene = std::move(scene);
+    drop();
+}
+
+void TileCache::keepStandIn() {
+    if (!m_scene || m_tiles.isEmpty() || m_shown.size.isEmpty())
+        return;
+    QImage image(m_shown.size * m_shown.dpr, QImage::Format_RGB32);
+    image.setDevicePixelRatio(m_shown.dpr);
+    image.fill(theme().desk);
+    QPainter painter(&image);
+    paint(painter, m_shown, {0, 0});
+    painter.end();
+    m_standIn = std::move(image);
+    m_standInPart = m_shown;
+}
+
+void TileCache::drop() {
+    m_tiles.clear();
+    m_asked.clear();
+    *m_wanted = ++m_serial;
+}
+
+QRect TileCache::tilesOf(const BenchPart& part) const {
+    const double zoom = part.devicePxPerMm(), left = std::round(part.corner.x * zoom),
+                 top = std::round(part.corner.y * zoom);
+    const auto tile = [](double px) { return static_cast<int>(std::floor(px / kTilePx)); };
+    return {QPoint(tile(left), tile(top)), QPoint(tile(left + part.size.width() * part.dpr - 1),
+                                                  tile(top + part.size.height() * part.dpr - 1))};
+}
+
+void TileCache::request(const BenchPart& part) {
+    if (part.devicePxPerMm() != m_shown.devicePxPerMm()) {
+        keepStandIn();
+        drop();
+    }
+    m_shown = part;
+    if (!m_scene || part.size.isEmpty())
+        return;
+    constexpr qsizetype kMostTiles = 600; // 150 MB; enough for the largest screens several times over
+    if (m_tiles.size() > kMostTiles) {
+        keepStandIn();
+        drop();
+    }
+    const QRect tiles = tilesOf(part);
+    for (int y = tiles.top(); y <= tiles.bottom(); ++y)
+        for (int x = tiles.left(); x <= tiles.right(); ++x) {
+            const QPoint at(x, y);
+            if (m_asked.contains(at))
+                continue;
+            m_asked.insert(at, true);
+            m_pool.start([this, at, serial = m_serial, wanted = m_wanted, scene = m_scene,
+                          zoom = part.devicePxPerMm(), dpr = part.dpr, t = theme()] {
+                if (*wanted != serial)
+                    return;
+                const Point corner{static_cast<double>(at.x()) * kTilePx,
+                                   static_cast<double>(at.y()) * kTilePx};
+                const auto pixels =
+                    scene->render(zoom, corner, kTilePx, kTilePx, rgb(t.desk), {30, 42, 49}, rgb(t.hairline));
+                QImage image = QImage(reinterpret_cast<const uchar*>(pixels.data()), kTilePx, kTilePx,
+                                      kTilePx * 4, QImage::Format_RGB32)
+                                   .copy();
+                image.setDevicePixelRatio(dpr);
+                QMetaObject::invokeMethod(this, [this, serial, at, image] { take(serial, at, image); });
+            });
+        }
+}
+
+void TileCache::take(int serial, QPoint at, QImage image) {
+    if (serial != m_serial)
+        return;
+    m_tiles.insert(at, std::move(image));
+    if (isComplete(m_shown))
+        m_standIn = {};
+    emit arrived();
+}
+
+bool TileCache::isComplete(const BenchPart& part) const {
+    if (!m_scene)
+        return true;
+    const QRect tiles = tilesOf(part);
+    for (int y = tiles.top(); y <= tiles.bottom(); ++y)
+        for (int x = tiles.left(); x <= tiles.right(); ++x)
+            if (!m_tiles.contains({x, y}))
+                return false;
+    return true;
+}
+
+void TileCache::paint(QPainter& painter, const BenchPart& part, QPoint at) const {
+    if (!m_standIn.isNull()) {
+        const double ratio = part.pxPerMm / m_standInPart.pxPerMm;
+        const Point shift = (m_standInPart.corner - part.corner) * part.pxPerMm;
+        painter.drawImage(QRectF(at.x() + shift.x, at.y() + shift.y, m_standInPart.size.width() * ratio,
+                                 m_standInPart.size.height() * ratio),
+                          m_standIn);
+    }
+    const QRect tiles = tilesOf(part);
+    const double zoom = part.devicePxPerMm(), left = std::round(part.corner.x * zoom),
+                 top = std::round(part.corner.y * zoom);
+    for (int y = tiles.top(); y <= tiles.bottom(); ++y)
+        for (int x = tiles.left(); x <= tiles.right(); ++x)
+            if (const auto tile = m_tiles.constFind({x, y}); tile != m_tiles.constEnd())
+                painter.drawImage(QPointF(at.x() + (x * kTilePx - left) / part.dpr,
+                                          at.y() + (y * kTilePx - top) / part.dpr),
+                                  *tile);
+}
+
+} // namespace thinline::app
