@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "geometry/Fit.h"
 
+#include "geometry/Cubic.h"
 #include "geometry/PolygonEngine.h"
 
 #include <span>
@@ -26,19 +27,6 @@ Point middleTangent(Point a, Point b, Point c) {
     const double h1 = std::max(1e-12, distance(a, b)), h2 = std::max(1e-12, distance(b, c));
     return direction((b - a) * (h2 / h1) + (c - b) * (h1 / h2));
 }
-
-struct Cubic {
-    Point a, b, c, d;
-    Point at(double t) const {
-        const double u = 1 - t;
-        return a * (u * u * u) + b * (3 * u * u * t) + c * (3 * u * t * t) + d * (t * t * t);
-    }
-    Point first(double t) const {
-        const double u = 1 - t;
-        return (b - a) * (3 * u * u) + (c - b) * (6 * u * t) + (d - c) * (3 * t * t);
-    }
-    Point second(double t) const { return (c - b * 2 + a) * (6 * (1 - t)) + (d - c * 2 + b) * (6 * t); }
-};
 
 /// Least squares for the two handle lengths along given end tangents (Schneider's generateBezier).
 Cubic solveHandles(Run run, const std::vector<double>& at, Point tangent0, Point tangent1) {
@@ -85,7 +73,7 @@ Worst worstPoint(Run run, const std::vector<double>& at, const Cubic& cubic) {
 /// One Newton step of every parameter towards the foot of its point.
 void refineParameters(Run run, std::vector<double>& at, const Cubic& cubic) {
     for (size_t i = 1; i + 1 < run.size(); ++i) {
-        const Point miss = cubic.at(at[i]) - run[i], d1 = cubic.first(at[i]), d2 = cubic.second(at[i]);
+        const Point miss = cubic.at(at[i]) - run[i], d1 = cubic.speed(at[i]), d2 = cubic.bend(at[i]);
         const double slope = dot(d1, d1) + dot(miss, d2);
         if (slope > 1e-12)
             at[i] = std::clamp(at[i] - dot(miss, d1) / slope, 0.0, 1.0);

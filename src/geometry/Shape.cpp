@@ -2,80 +2,16 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "geometry/Shape.h"
 
-#include <array>
+#include "geometry/Cubic.h"
 
 namespace thinline::geometry {
 namespace {
 
-Point onCurve(Point a, const Segment& s, double t) {
-    const double u = 1 - t;
-    return a * (u * u * u) + s.control1 * (3 * u * u * t) + s.control2 * (3 * u * t * t) +
-           s.end * (t * t * t);
-}
-
-Point speedOnCurve(Point a, const Segment& s, double t) {
-    const double u = 1 - t;
-    return (s.control1 - a) * (3 * u * u) + (s.control2 - s.control1) * (6 * u * t) +
-           (s.end - s.control2) * (3 * t * t);
-}
-
 /// Twice the area between the curve and the origin: the integral of x dy - y dx over one cubic.
-double doubledSweep(Point a, const Segment& s) {
-    if (s.isLine)
-        return cross(a, s.end);
-    const Point b = s.control1, c = s.control2, d = s.end;
-    return (6 * cross(a, b) + 3 * cross(a, c) + cross(a, d) + 3 * cross(b, c) + 3 * cross(b, d) +
-            6 * cross(c, d)) /
+double doubledSweep(const Cubic& k) {
+    return (6 * cross(k.a, k.b) + 3 * cross(k.a, k.c) + cross(k.a, k.d) + 3 * cross(k.b, k.c) +
+            3 * cross(k.b, k.d) + 6 * cross(k.c, k.d)) /
            10;
-}
-
-/// The 16-node Gauss-Legendre rule on [0, 1] (positive half; mirrored about 0.5).
-constexpr std::array<std::array<double, 2>, 8> kGauss = {{{0.0950125098376374, 0.1894506104550685},
-                                                          {0.2816035507792589, 0.1826034150449236},
-                                                          {0.4580167776572274, 0.1691565193950025},
-                                                          {0.6178762444026438, 0.1495959888165767},
-                                                          {0.7554044083550030, 0.1246289712555339},
-                                                          {0.8656312023878318, 0.0951585116824928},
-                                                          {0.9445750230732326, 0.0622535239386479},
-                                                          {0.9894009349916499, 0.0271524594117541}}};
-
-double curveLength(Point a, const Segment& s, double t0, double t1) {
-    const double half = (t1 - t0) / 2, mid = (t0 + t1) / 2;
-    double sum = 0;
-    for (const auto& [node, weight] : kGauss)
-        sum += weight * (length(speedOnCurve(a, s, mid - half * node)) +
-                         length(speedOnCurve(a, s, mid + half * node)));
-    return sum * half;
-}
-
-/// Grows the box by the extreme points of one cubic in one coordinate's derivative.
-void includeExtremes(Box& box, Point a, const Segment& s, double a0, double b0, double c0, double d0) {
-    const double qa = -a0 + 3 * b0 - 3 * c0 + d0, qb = 2 * (a0 - 2 * b0 + c0), qc = b0 - a0;
-    const auto take = [&](double t) {
-        if (t > 0 && t < 1)
-            box.include(onCurve(a, s, t));
-    };
-    if (std::abs(qa) < 1e-12 * (std::abs(qb) + std::abs(qc))) {
-        if (qb != 0)
-            take(-qc / qb);
-        return;
-    }
-    const double under = qb * qb - 4 * qa * qc;
-    if (under < 0)
-        return;
-    const double q = -0.5 * (qb + std::copysign(std::sqrt(under), qb));
-    take(q / qa);
-    if (q != 0)
-        take(qc / q);
-}
-
-template <class Visit>
-void eachSegment(const Contour& contour, Visit visit) {
-    Point from = contour.start;
-    for (const Segment& segment : contour.segments) {
-        visit(from, segment);
-        from = segment.end;
-    }
 }
 
 } // namespace
@@ -134,8 +70,8 @@ double signedArea(const Contour& contour) {
     // Relative to the start, so that a small piece far from the origin keeps its digits.
     double doubled = 0;
     const Point o = contour.start;
-    eachSegment(contour, [&](Point from, const Segment& s) {
-        doubled += doubledSweep(from - o, {s.control1 - o, s.control2 - o, s.end - o, s.isLine});
+    eachCurve(contour, [&](const Cubic& k, const Segment& s) {
+        doubled += s.isLine ? cross(k.a - o, k.d - o) : doubledSweep({k.a - o, k.b - o, k.c - o, k.d - o});
     });
     return doubled / 2;
 }
@@ -149,8 +85,8 @@ double area(const Shape& shape) {
 
 double contourLength(const Contour& contour) {
     double sum = 0;
-    eachSegment(contour, [&](Point from, const Segment& s) {
-        sum += s.isLine ? distance(from, s.end) : curveLength(from, s, 0, 0.5) + curveLength(from, s, 0.5, 1);
+    eachCurve(contour, [&](const Cubic& k, const Segment& s) {
+        sum += s.isLine ? distance(k.a, k.d) : curveLength(k);
     });
     return sum;
 }
@@ -166,13 +102,13 @@ Box bounds(const Contour& contour) {
     Box box;
     if (contour.segments.empty())
         return box;
-    eachSegment(contour, [&](Point from, const Segment& s) {
-        box.include(from);
-        box.include(s.end);
-        if (s.isLine || (box.contains(s.control1) && box.contains(s.control2)))
+    eachCurve(contour, [&](const Cubic& k, const Segment& s) {
+        box.include(k.a);
+        box.include(k.d);
+        if (s.isLine || (box.contains(k.b) && box.contains(k.c)))
             return; // a curve lies within the hull of its four points
-        includeExtremes(box, from, s, from.x, s.control1.x, s.control2.x, s.end.x);
-        includeExtremes(box, from, s, from.y, s.control1.y, s.control2.y, s.end.y);
+        for (double t : turningPoints(k))
+            box.include(k.at(t));
     });
     return box;
 }
@@ -190,17 +126,15 @@ int nodeCount(const Shape& shape) {
 
 Polygon flatten(const Contour& contour, double tolerance) {
     Polygon points;
-    eachSegment(contour, [&](Point from, const Segment& s) {
-        points.push_back(from);
+    eachCurve(contour, [&](const Cubic& k, const Segment& s) {
+        points.push_back(k.a);
         if (s.isLine)
             return;
-        const double bend =
-            std::max(length(from - s.control1 * 2 + s.control2), length(s.control1 - s.control2 * 2 + s.end));
         // Wang's bound on the distance between a cubic and its chords.
         const int steps =
-            static_cast<int>(std::clamp(std::ceil(std::sqrt(0.75 * bend / tolerance)), 1.0, 512.0));
+            static_cast<int>(std::clamp(std::ceil(std::sqrt(k.largestBend() / (8 * tolerance))), 1.0, 512.0));
         for (int i = 1; i < steps; ++i)
-            points.push_back(onCurve(from, s, static_cast<double>(i) / steps));
+            points.push_back(k.at(static_cast<double>(i) / steps));
     });
     return points;
 }

@@ -57,7 +57,7 @@ TopBar::TopBar(Workbench& bench, const QMap<QString, QAction*>& actions, QWidget
     }
     m_job->setMenu(menu);
     m_state->setObjectName("soft");
-    m_state->setContentsMargins(6, 0, 0, 0);
+    m_state->setContentsMargins(10, 0, 0, 0); // in line with the name, which is a button
     auto* left = new QVBoxLayout;
     left->addWidget(m_job, 0, Qt::AlignLeft);
     left->addWidget(m_state);

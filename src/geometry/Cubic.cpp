@@ -1,0 +1,133 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "geometry/Cubic.h"
+
+#include <array>
+
+namespace thinline::geometry {
+namespace {
+
+/// The 16-node Gauss-Legendre rule on [-1, 1] (positive half).
+constexpr std::array<std::array<double, 2>, 8> kGauss = {{{0.0950125098376374, 0.1894506104550685},
+                                                          {0.2816035507792589, 0.1826034150449236},
+                                                          {0.4580167776572274, 0.1691565193950025},
+                                                          {0.6178762444026438, 0.1495959888165767},
+                                                          {0.7554044083550030, 0.1246289712555339},
+                                                          {0.8656312023878318, 0.0951585116824928},
+                                                          {0.9445750230732326, 0.0622535239386479},
+                                                          {0.9894009349916499, 0.0271524594117541}}};
+
+double lengthOnce(const Cubic& curve, double t0, double t1) {
+    const double half = (t1 - t0) / 2, mid = (t0 + t1) / 2;
+    double sum = 0;
+    for (const auto& [node, weight] : kGauss)
+        sum += weight * (length(curve.speed(mid - half * node)) + length(curve.speed(mid + half * node)));
+    return sum * half;
+}
+
+} // namespace
+
+Point directionAt(const Cubic& curve, double t) {
+    const Point v = curve.speed(t);
+    const double scale =
+        std::max({distance(curve.a, curve.b), distance(curve.b, curve.c), distance(curve.c, curve.d)});
+    if (length(v) > 1e-9 * scale)
+        return direction(v);
+    // A handle of no length: the curve leaves towards the next control point that differs.
+    const std::array<Point, 4> points = t < 0.5 ? std::array{curve.a, curve.b, curve.c, curve.d}
+                                                : std::array{curve.d, curve.c, curve.b, curve.a};
+    for (size_t i = 1; i < 4; ++i)
+        if (distance(points[i], points[0]) > 1e-9 * scale)
+            return direction(points[i] - points[0]) * (t < 0.5 ? 1 : -1);
+    return {};
+}
+
+double curvatureAt(const Cubic& curve, double t) {
+    const Point v = curve.speed(t);
+    const double speed = length(v);
+    return speed > 1e-12 ? cross(v, curve.bend(t)) / (speed * speed * speed) : 0;
+}
+
+Cubic stretch(const Cubic& curve, double t0, double t1) {
+    const double third = (t1 - t0) / 3;
+    const Point from = curve.at(t0), to = curve.at(t1);
+    return {from, from + curve.speed(t0) * third, to - curve.speed(t1) * third, to};
+}
+
+std::vector<double> rootsInside(double q2, double q1, double q0) {
+    std::vector<double> roots;
+    const auto take = [&](double t) {
+        if (t > 0 && t < 1)
+            roots.push_back(t);
+    };
+    if (std::abs(q2) < 1e-12 * (std::abs(q1) + std::abs(q0))) {
+        if (q1 != 0)
+            take(-q0 / q1);
+        return roots;
+    }
+    const double under = q1 * q1 - 4 * q2 * q0;
+    if (under < 0)
+        return roots;
+    const double q = -0.5 * (q1 + std::copysign(std::sqrt(under), q1));
+    take(q / q2);
+    if (q != 0)
+        take(q0 / q);
+    if (roots.size() == 2 && roots[0] > roots[1])
+        std::swap(roots[0], roots[1]);
+    return roots;
+}
+
+std::vector<double> turningPoints(const Cubic& k) {
+    const auto turns = [](double a, double b, double c, double d) {
+        return rootsInside(-a + 3 * b - 3 * c + d, 2 * (a - 2 * b + c), b - a);
+    };
+    std::vector<double> all = turns(k.a.x, k.b.x, k.c.x, k.d.x);
+    const std::vector<double> vertical = turns(k.a.y, k.b.y, k.c.y, k.d.y);
+    all.insert(all.end(), vertical.begin(), vertical.end());
+    std::sort(all.begin(), all.end());
+    return all;
+}
+
+Foot nearestFrom(const Cubic& curve, Point p, double t) {
+    Foot best{t, distance(curve.at(t), p)};
+    for (int i = 0; i < 12; ++i) {
+        const Point miss = curve.at(t) - p, v = curve.speed(t);
+        const double full = dot(v, v) + dot(miss, curve.bend(t));
+        const double slope =
+            full > 0 ? full : dot(v, v); // where the distance is concave, step as if straight
+        if (!(slope > 0))
+            break;
+        const double next = std::clamp(t - dot(miss, v) / slope, 0.0, 1.0);
+        const double d = distance(curve.at(next), p);
+        if (d < best.distance)
+            best = {next, d};
+        if (std::abs(next - t) < 1e-13)
+            break;
+        t = next;
+    }
+    return best;
+}
+
+Foot nearest(const Cubic& curve, Point p) {
+    constexpr int kSamples = 16;
+    std::array<double, kSamples + 1> away{};
+    for (int i = 0; i <= kSamples; ++i)
+        away[static_cast<size_t>(i)] = distance(curve.at(static_cast<double>(i) / kSamples), p);
+    Foot best{0, away[0]};
+    for (int i = 0; i <= kSamples; ++i) {
+        const auto at = [&](int k) { return away[static_cast<size_t>(std::clamp(k, 0, kSamples))]; };
+        if (at(i) > at(i - 1) || at(i) > at(i + 1))
+            continue;
+        const Foot foot = nearestFrom(curve, p, static_cast<double>(i) / kSamples);
+        if (foot.distance < best.distance)
+            best = foot;
+    }
+    return best;
+}
+
+double curveLength(const Cubic& curve, double t0, double t1) {
+    const double middle = (t0 + t1) / 2;
+    return lengthOnce(curve, t0, middle) + lengthOnce(curve, middle, t1);
+}
+
+} // namespace thinline::geometry
