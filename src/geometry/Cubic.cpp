@@ -56,8 +56,9 @@ Cubic stretch(const Cubic& curve, double t0, double t1) {
 
 std::vector<double> rootsInside(double q2, double q1, double q0) {
     std::vector<double> roots;
+    constexpr double kEnd = 1e-9; // an end of the range is not inside it, whatever the last digits say
     const auto take = [&](double t) {
-        if (t > 0 && t < 1)
+        if (t > kEnd && t < 1 - kEnd)
             roots.push_back(t);
     };
     if (std::abs(q2) < 1e-12 * (std::abs(q1) + std::abs(q0))) {

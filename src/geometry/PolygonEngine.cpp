@@ -9,44 +9,49 @@ namespace {
 
 namespace engine = ClipperLib;
 
-constexpr double kUnitsPerMm = 1e6; // 1 nm grid
-
-base::Result<engine::Paths> toEngine(const Polygons& polygons) {
-    engine::Paths paths;
-    paths.reserve(polygons.size());
-    for (const Polygon& ring : polygons) {
-        engine::Path path;
-        path.reserve(ring.size());
-        for (Point p : ring) {
-            if (!isFinite(p))
-                return base::Error{base::Code::InvalidArgument,
-                                   "An outline has a point that is not a number."};
-            if (std::abs(p.x) > kLargestReachMm || std::abs(p.y) > kLargestReachMm)
-                return base::Error{
-                    base::Code::LimitExceeded,
-                    "An outline reaches further than 1000 mm from the middle; make the design smaller."};
-            path.emplace_back(static_cast<engine::cInt>(std::llround(p.x * kUnitsPerMm)),
-                              static_cast<engine::cInt>(std::llround(p.y * kUnitsPerMm)));
-        }
-        paths.push_back(std::move(path));
+engine::PolyFillType ruleOf(FillRule rule) {
+    switch (rule) {
+    case FillRule::EvenOdd:
+        return engine::pftEvenOdd;
+    case FillRule::Positive:
+        return engine::pftPositive;
+    case FillRule::NonZero:
+        break;
     }
-    return paths;
+    return engine::pftNonZero;
 }
 
-Polygon fromEngine(const engine::Path& path) {
-    Polygon ring;
+engine::ClipType operationOf(SetOperation operation) {
+    switch (operation) {
+    case SetOperation::Intersection:
+        return engine::ctIntersection;
+    case SetOperation::Difference:
+        return engine::ctDifference;
+    case SetOperation::Exclusive:
+        return engine::ctXor;
+    case SetOperation::Union:
+        break;
+    }
+    return engine::ctUnion;
+}
+
+void addRings(engine::Clipper& clipper, const std::vector<GridRing>& rings, engine::PolyType role) {
+    engine::Path path;
+    for (const GridRing& ring : rings) {
+        path.clear();
+        path.reserve(ring.size());
+        for (GridPoint p : ring)
+            path.emplace_back(p.x, p.y);
+        clipper.AddPath(path, role, true); // false only for a ring without area, which bounds nothing
+    }
+}
+
+GridRing ringOf(const engine::Path& path) {
+    GridRing ring;
     ring.reserve(path.size());
     for (const engine::IntPoint& p : path)
-        ring.push_back({static_cast<double>(p.X) / kUnitsPerMm, static_cast<double>(p.Y) / kUnitsPerMm});
+        ring.push_back({p.X, p.Y});
     return ring;
-}
-
-Polygons fromEngine(const engine::Paths& paths) {
-    Polygons rings;
-    rings.reserve(paths.size());
-    for (const engine::Path& path : paths)
-        rings.push_back(fromEngine(path));
-    return rings;
 }
 
 base::Error engineFailed() {
@@ -54,71 +59,137 @@ base::Error engineFailed() {
             "The outlines could not be combined; smooth the drawing a little and try again."};
 }
 
+std::vector<GridRing> snapped(const Polygons& polygons, const Grid& grid) {
+    std::vector<GridRing> rings;
+    rings.reserve(polygons.size());
+    for (const Polygon& polygon : polygons) {
+        rings.emplace_back().reserve(polygon.size());
+        for (Point p : polygon)
+            rings.back().push_back(grid.snap(p));
+    }
+    return rings;
+}
+
+Polygon placed(const GridRing& ring, const Grid& grid) {
+    Polygon polygon;
+    polygon.reserve(ring.size());
+    for (GridPoint p : ring)
+        polygon.push_back(grid.place(p));
+    return polygon;
+}
+
+/// The box of all points; not finite when one of them is not.
+Box boxOf(const Polygons& polygons) {
+    Box box = bounds(polygons);
+    for (const Polygon& ring : polygons)
+        for (Point p : ring)
+            if (!isFinite(p))
+                box.most = {std::numeric_limits<double>::quiet_NaN(), 0};
+    return box;
+}
+
 } // namespace
 
-base::Result<Polygons> subtract(const Polygons& areas, const Polygons& taken) {
-    auto subject = toEngine(areas);
-    auto clip = toEngine(taken);
-    if (!subject)
-        return subject.error();
-    if (!clip)
-        return clip.error();
-    if (subject->empty())
-        return Polygons{};
+base::Result<Grid> Grid::around(const Box& box) {
+    if (box.least.x == std::numeric_limits<double>::infinity() && !std::isnan(box.most.x))
+        return Grid({});
+    if (!isFinite(box.least) || !isFinite(box.most))
+        return base::Error{base::Code::InvalidArgument, "An outline has a point that is not a number."};
+    if (box.width() > 2 * kLargestReachMm || box.height() > 2 * kLargestReachMm)
+        return base::Error{base::Code::LimitExceeded,
+                           "The outlines reach over more than 2000 mm; make the design smaller."};
+    // On whole millimetres, so that the same place falls on the same grid point in designs that differ
+    // little.
+    return Grid({std::round(box.centre().x), std::round(box.centre().y)});
+}
+
+base::Result<std::vector<GridArea>> combine(SetOperation operation, const std::vector<GridRing>& subject,
+                                            FillRule subjectRule, const std::vector<GridRing>& clip,
+                                            FillRule clipRule) {
+    std::vector<GridArea> out;
     try {
         engine::Clipper clipper;
-        clipper.AddPaths(*subject, engine::ptSubject, true);
-        clipper.AddPaths(*clip, engine::ptClip, true);
-        engine::Paths out;
-        if (!clipper.Execute(engine::ctDifference, out, engine::pftNonZero, engine::pftNonZero))
-            return engineFailed();
-        return fromEngine(out);
+        clipper.PreserveCollinear(true);
+        addRings(clipper, subject, engine::ptSubject);
+        addRings(clipper, clip, engine::ptClip);
+        engine::PolyTree tree;
+        if (!clipper.Execute(operationOf(operation), tree, ruleOf(subjectRule), ruleOf(clipRule)))
+            return subject.empty() && clip.empty() ? base::Result<std::vector<GridArea>>(out)
+                                                   : engineFailed();
+        for (engine::PolyNode* node = tree.GetFirst(); node; node = node->GetNext()) {
+            if (node->IsHole())
+                continue;
+            GridArea area{ringOf(node->Contour), {}};
+            for (const engine::PolyNode* hole : node->Childs)
+                area.openings.push_back(ringOf(hole->Contour));
+            out.push_back(std::move(area));
+        }
+        return out;
     } catch (const engine::clipperException&) {
         return engineFailed();
     }
 }
 
+base::Result<Polygons> subtract(const Polygons& areas, const Polygons& taken) {
+    Box box = boxOf(areas);
+    box.include(boxOf(taken));
+    const auto grid = Grid::around(box);
+    if (!grid)
+        return grid.error();
+    if (areas.empty())
+        return Polygons{};
+    const auto left = combine(SetOperation::Difference, snapped(areas, *grid), FillRule::NonZero,
+                              snapped(taken, *grid), FillRule::NonZero);
+    if (!left)
+        return left.error();
+    Polygons out;
+    for (const GridArea& area : *left) {
+        out.push_back(placed(area.outline, *grid));
+        for (const GridRing& opening : area.openings)
+            out.push_back(placed(opening, *grid));
+    }
+    return out;
+}
+
 base::Result<Polygons> grown(const Polygons& areas, double byMm, double toleranceMm) {
-    auto paths = toEngine(areas);
-    if (!paths)
-        return paths.error();
+    const auto grid = Grid::around(boxOf(areas).grownBy(std::max(0.0, byMm)));
+    if (!grid)
+        return grid.error();
     try {
         // 0.45 of the budget: the engine measures its arc tolerance more generously than we do.
-        engine::ClipperOffset offset(2.0, std::max(1.0, 0.45 * toleranceMm * kUnitsPerMm));
-        offset.AddPaths(*paths, engine::jtRound, engine::etClosedPolygon);
-        engine::Paths out;
-        offset.Execute(out, byMm * kUnitsPerMm);
-        return fromEngine(out);
+        engine::ClipperOffset offset(2.0, std::max(1.0, 0.45 * toleranceMm * Grid::kUnitsPerMm));
+        for (const GridRing& ring : snapped(areas, *grid)) {
+            engine::Path path;
+            for (GridPoint p : ring)
+                path.emplace_back(p.x, p.y);
+            offset.AddPath(path, engine::jtRound, engine::etClosedPolygon);
+        }
+        engine::Paths paths;
+        offset.Execute(paths, byMm * Grid::kUnitsPerMm);
+        Polygons out;
+        for (const engine::Path& path : paths)
+            out.push_back(placed(ringOf(path), *grid));
+        return out;
     } catch (const engine::clipperException&) {
         return engineFailed();
     }
 }
 
 base::Result<std::vector<Polygons>> separated(const Polygons& areas) {
-    auto paths = toEngine(areas);
-    if (!paths)
-        return paths.error();
+    const auto grid = Grid::around(boxOf(areas));
+    if (!grid)
+        return grid.error();
+    const auto parts =
+        combine(SetOperation::Union, snapped(areas, *grid), FillRule::NonZero, {}, FillRule::NonZero);
+    if (!parts)
+        return parts.error();
     std::vector<Polygons> out;
-    if (paths->empty())
-        return out; // the engine calls nothing a failure
-    try {
-        engine::Clipper clipper;
-        clipper.AddPaths(*paths, engine::ptSubject, true);
-        engine::PolyTree tree;
-        if (!clipper.Execute(engine::ctUnion, tree, engine::pftNonZero, engine::pftNonZero))
-            return engineFailed();
-        for (engine::PolyNode* node = tree.GetFirst(); node; node = node->GetNext()) {
-            if (node->IsHole())
-                continue;
-            Polygons rings{fromEngine(node->Contour)};
-            for (const engine::PolyNode* hole : node->Childs)
-                rings.push_back(fromEngine(hole->Contour));
-            out.push_back(std::move(rings));
-        }
-        return out;
-    } catch (const engine::clipperException&) {
-        return engineFailed();
+    for (const GridArea& area : *parts) {
+        out.push_back({placed(area.outline, *grid)});
+        for (const GridRing& opening : area.openings)
+            out.back().push_back(placed(opening, *grid));
     }
+    return out;
 }
 
 } // namespace thinline::geometry

@@ -5,17 +5,70 @@
 #include "base/Result.h"
 #include "geometry/Shape.h"
 
+#include <cstdint>
+
 /// Set operations and parallel outlines of straight-sided areas. One third-party engine does the work and is
-/// seen only in PolygonEngine.cpp (docs/adr/0003). Coordinates are mm, snapped to a 1 nm grid; rings are
-/// combined by the non-zero rule after the outline/opening orientation rule of `Shape`.
+/// seen only in PolygonEngine.cpp (docs/adr/0003). Its grid is 1 nm and follows the design: whatever is not
+/// larger than 2 x 2 m fits, wherever it lies.
 namespace thinline::geometry {
 
-/// How far from the origin a ring may reach: the engine's fast range on a 1 nm grid.
+/// Half the side of the largest square a design may fill: the engine's fast range on a 1 nm grid.
 inline constexpr double kLargestReachMm = 1000.0;
+
+/// A place on the engine's grid.
+struct GridPoint {
+    std::int64_t x = 0;
+    std::int64_t y = 0;
+    bool operator==(const GridPoint&) const = default;
+};
+using GridRing = std::vector<GridPoint>;
+
+/// The 1 nm grid laid around a design.
+class Grid {
+  public:
+    static constexpr double kUnitsPerMm = 1e6;
+
+    /// Returns a grid that holds the box.
+    /// Errors: InvalidArgument when the box is not finite; LimitExceeded when it is larger than 2 x 2 m.
+    static base::Result<Grid> around(const Box& box);
+
+    GridPoint snap(Point p) const {
+        return {static_cast<std::int64_t>(std::llround((p.x - m_centre.x) * kUnitsPerMm)),
+                static_cast<std::int64_t>(std::llround((p.y - m_centre.y) * kUnitsPerMm))};
+    }
+    Point place(GridPoint g) const {
+        return {static_cast<double>(g.x) / kUnitsPerMm + m_centre.x,
+                static_cast<double>(g.y) / kUnitsPerMm + m_centre.y};
+    }
+
+  private:
+    explicit Grid(Point centre) : m_centre(centre) {}
+    Point m_centre;
+};
+
+/// Which points count as inside: by the number of times the outlines wind around them.
+enum class FillRule { NonZero, EvenOdd, Positive };
+
+enum class SetOperation { Union, Intersection, Difference, Exclusive };
+
+/// One connected area on the grid: an outline of positive area and its openings of negative area.
+struct GridArea {
+    GridRing outline;
+    std::vector<GridRing> openings;
+};
+
+/// Returns subject OP clip. Vertices that lie on a straight side are kept.
+/// Errors: Degenerate when the engine refuses.
+/// Cost:   O(n log n) plus crossings; cannot be interrupted.
+base::Result<std::vector<GridArea>> combine(SetOperation operation, const std::vector<GridRing>& subject,
+                                            FillRule subjectRule, const std::vector<GridRing>& clip,
+                                            FillRule clipRule);
+
+// ---- the same on straight-sided areas in mm, combined by the non-zero rule after `Shape`'s orientation rule
 
 /// Returns what is in `areas` and not in `taken`.
 /// Shape:  outlines positive, openings negative, any order; empty if nothing is left.
-/// Errors: InvalidArgument for a coordinate that is not finite; LimitExceeded beyond kLargestReachMm.
+/// Errors: InvalidArgument for a coordinate that is not finite; LimitExceeded for more than 2 x 2 m.
 /// Cost:   O(n log n) plus crossings.
 base::Result<Polygons> subtract(const Polygons& areas, const Polygons& taken);
 
