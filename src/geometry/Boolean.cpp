@@ -18,40 +18,20 @@ Operand operandOf(const std::vector<Shape>& shapes) {
     return operand;
 }
 
-/// The box of all control points: holds every curve, and is not finite when one of them is not.
-base::Result<Box> hullBox(const Operand& subject, const Operand& clip) {
+Box hullBox(const Operand& operand) {
     Box box;
-    for (const Operand* operand : {&subject, &clip})
-        for (const Contour* contour : operand->contours) {
-            bool isSound = isFinite(contour->start);
-            box.include(contour->start);
-            for (const Segment& s : contour->segments) {
-                isSound = isSound && isFinite(s.end);
-                box.include(s.end);
-                if (!s.isLine) {
-                    isSound = isSound && isFinite(s.control1) && isFinite(s.control2);
-                    box.include(s.control1);
-                    box.include(s.control2);
-                }
-            }
-            if (!isSound)
-                return base::Error{base::Code::InvalidArgument,
-                                   "An outline has a point that is not a number."};
-        }
+    for (const Contour* contour : operand.contours)
+        box.include(hullBox(*contour));
     return box;
 }
 
-Box hullBox(const Contour& contour) {
-    Box box;
-    box.include(contour.start);
-    for (const Segment& s : contour.segments) {
-        box.include(s.end);
-        if (!s.isLine) {
-            box.include(s.control1);
-            box.include(s.control2);
-        }
-    }
-    return box;
+base::Status checkNumbers(const Operand& subject, const Operand& clip) {
+    for (const Operand* operand : {&subject, &clip})
+        for (const Contour* contour : operand->contours)
+            if (!isFinite(*contour))
+                return base::Error{base::Code::InvalidArgument,
+                                   "An outline has a point that is not a number."};
+    return base::Done{};
 }
 
 /// The side of a window beyond which a step lies altogether (1 to 4), or 0 when it may reach in.
@@ -109,13 +89,6 @@ struct Windowed {
         }
     }
 };
-
-Box hullBox(const Operand& operand) {
-    Box box;
-    for (const Contour* contour : operand.contours)
-        box.include(hullBox(*contour));
-    return box;
-}
 
 std::vector<GridRing> ringsOf(const StrandSet& set, size_t firstWalk, size_t lastWalk) {
     std::vector<GridRing> rings;
@@ -215,10 +188,11 @@ base::Result<std::vector<Shape>> appended(base::Result<std::vector<Shape>> part,
 base::Result<std::vector<Shape>> combineCurves(SetOperation operation, const Operand& subject,
                                                const Operand& clip, const base::Progress& progress,
                                                Rung from) {
-    const auto box = hullBox(subject, clip);
-    if (!box)
-        return box.error();
-    const auto grid = Grid::around(*box);
+    if (const auto sound = checkNumbers(subject, clip); !sound)
+        return sound.error();
+    Box box = hullBox(subject);
+    box.include(hullBox(clip));
+    const auto grid = Grid::around(box);
     if (!grid)
         return grid.error();
     constexpr double kLostMm = 0.005; // crumbs at crossings; more means that a curve was lost
@@ -254,7 +228,7 @@ constexpr double kWindowMarginMm = 0.01;
 base::Result<std::vector<Shape>> subtract(const std::vector<Shape>& shapes, const std::vector<Shape>& taken,
                                           const base::Progress& progress) {
     const Operand subject = operandOf(shapes), clip = operandOf(taken);
-    if (const auto sound = hullBox(subject, clip); !sound)
+    if (const auto sound = checkNumbers(subject, clip); !sound)
         return sound.error();
     const Windowed reaching(clip, hullBox(subject).grownBy(kWindowMarginMm));
     return combineCurves(SetOperation::Difference, subject, reaching.operand, progress);
@@ -263,7 +237,7 @@ base::Result<std::vector<Shape>> subtract(const std::vector<Shape>& shapes, cons
 base::Result<std::vector<Shape>> intersect(const std::vector<Shape>& a, const std::vector<Shape>& b,
                                            const base::Progress& progress) {
     const Operand one = operandOf(a), other = operandOf(b);
-    if (const auto sound = hullBox(one, other); !sound)
+    if (const auto sound = checkNumbers(one, other); !sound)
         return sound.error();
     const Windowed left(one, hullBox(other).grownBy(kWindowMarginMm));
     const Windowed right(other, hullBox(one).grownBy(kWindowMarginMm));

@@ -3,7 +3,6 @@
 #include "geometry/Fit.h"
 
 #include "geometry/Cubic.h"
-#include "geometry/PolygonEngine.h"
 
 #include <span>
 
@@ -197,25 +196,6 @@ Contour fitContour(const Polygon& given, const FitOptions& options) {
         fitRun(run, tangentAt(from, run, true), tangentAt(to, run, false), options, contour.segments);
     }
     return contour;
-}
-
-base::Result<std::vector<Shape>> offset(const Shape& shape, double byMm, double toleranceMm) {
-    auto rings = grown(flatten(shape, toleranceMm / 4), byMm, toleranceMm / 4);
-    if (!rings)
-        return rings.error();
-    auto areas = separated(*rings);
-    if (!areas)
-        return areas.error();
-    std::vector<Shape> shapes;
-    for (const Polygons& one : *areas) {
-        Shape fitted;
-        fitted.outline = fitContour(one.front(), {.tolerance = toleranceMm / 2});
-        for (size_t i = 1; i < one.size(); ++i)
-            fitted.openings.push_back(fitContour(one[i], {.tolerance = toleranceMm / 2}));
-        if (fitted.outline.segments.size() >= 2)
-            shapes.push_back(std::move(fitted));
-    }
-    return shapes;
 }
 
 } // namespace thinline::geometry

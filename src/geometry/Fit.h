@@ -2,7 +2,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "base/Result.h"
 #include "geometry/Shape.h"
 
 namespace thinline::geometry {
@@ -21,11 +20,5 @@ struct FitOptions {
 /// Cost:   O(n log n) typical.
 /// Source: P. J. Schneider, An Algorithm for Automatically Fitting Digitized Curves, Graphics Gems, 1990.
 Contour fitContour(const Polygon& ring, const FitOptions& options = {});
-
-/// Returns the parallel shapes at distance `byMm` outwards (inwards when negative), as curves.
-/// Shape:  none when the shape vanishes, several when it falls apart; the rule of `Shape` holds for each.
-/// Units:  mm; deviation from the true parallel outline at most `toleranceMm`.
-/// Errors: those of the polygon engine.
-base::Result<std::vector<Shape>> offset(const Shape& shape, double byMm, double toleranceMm = 0.01);
 
 } // namespace thinline::geometry

@@ -117,6 +117,31 @@ Box bounds(const Shape& shape) {
     return bounds(shape.outline);
 }
 
+bool isFinite(const Contour& contour) {
+    return isFinite(contour.start) &&
+           std::all_of(contour.segments.begin(), contour.segments.end(), [](const Segment& s) {
+               return isFinite(s.end) && (s.isLine || (isFinite(s.control1) && isFinite(s.control2)));
+           });
+}
+
+bool isFinite(const Shape& shape) {
+    return isFinite(shape.outline) && std::all_of(shape.openings.begin(), shape.openings.end(),
+                                                  [](const Contour& c) { return isFinite(c); });
+}
+
+Box hullBox(const Contour& contour) {
+    Box box;
+    box.include(contour.start);
+    for (const Segment& s : contour.segments) {
+        box.include(s.end);
+        if (!s.isLine) {
+            box.include(s.control1);
+            box.include(s.control2);
+        }
+    }
+    return box;
+}
+
 int nodeCount(const Shape& shape) {
     size_t count = shape.outline.segments.size();
     for (const Contour& opening : shape.openings)

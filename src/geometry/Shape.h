@@ -74,6 +74,13 @@ double contourLength(const Contour& contour);
 Box bounds(const Contour& contour);
 Box bounds(const Shape& shape);
 
+/// Returns whether every point, handles included, is a number.
+bool isFinite(const Contour& contour);
+bool isFinite(const Shape& shape);
+
+/// Returns the box of all points, handles included: holds the curves, and costs less than `bounds`.
+Box hullBox(const Contour& contour);
+
 /// Returns the number of nodes of all outlines.
 int nodeCount(const Shape& shape);
 

@@ -3,7 +3,7 @@
 #include "trace/LineDrawing.h"
 
 #include "base/Length.h"
-#include "geometry/Fit.h"
+#include "geometry/Offset.h"
 #include "raster/Regions.h"
 #include "trace/Outlines.h"
 
@@ -273,16 +273,14 @@ base::Result<SizedShapes> sizeShapes(const Tracing& tracing, const Sizing& sizin
                         "Sizing the pieces");
         geometry::Shape shape = geometry::transformed(area.shape, map);
         if (sizing.clearanceMm > 0) {
-            auto shrunk = geometry::offset(shape, -sizing.clearanceMm);
+            auto shrunk = geometry::offset({shape}, -sizing.clearanceMm);
             if (!shrunk)
                 return shrunk.error();
-            if (shrunk->empty()) {
+            if (shrunk->shapes.empty()) {
                 out.vanished.push_back(area.id);
                 continue;
             }
-            shape = *std::max_element(shrunk->begin(), shrunk->end(), [](const auto& a, const auto& b) {
-                return geometry::area(a) < geometry::area(b);
-            });
+            shape = shrunk->shapes.front();
         }
         out.areas.push_back({area.id, std::make_shared<const geometry::Shape>(std::move(shape)), 1});
     }
