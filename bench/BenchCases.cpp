@@ -4,10 +4,11 @@
 
 #include "geometry/Boolean.h"
 
+#include <ft2build.h>
+
 #include <cmath>
 #include <cstdio>
 #include <cstdlib>
-#include <ft2build.h>
 #include <numbers>
 #include <random>
 #include FT_FREETYPE_H
@@ -46,7 +47,8 @@ class Glyphs {
     struct Sink {
         std::vector<Contour> contours;
         Point at() const {
-            return contours.back().segments.empty() ? contours.back().start : contours.back().segments.back().end;
+            return contours.back().segments.empty() ? contours.back().start
+                                                    : contours.back().segments.back().end;
         }
     };
     static Point mm(const FT_Vector* v) {
@@ -133,8 +135,8 @@ Case blobs() {
 std::vector<Shape> gridOver(double x, double y, double width, double height, int across) {
     std::vector<Shape> cells;
     for (int i = 0; i < across * across; ++i)
-        cells.push_back(box(x + width / across * (i % across), y + height / across * (i / across), width / across,
-                            height / across));
+        cells.push_back(box(x + width / across * (i % across), y + height / across * (i / across),
+                            width / across, height / across));
     return cells;
 }
 
@@ -153,8 +155,12 @@ Case sliceWord() {
 
 Case sliceBlob() {
     std::mt19937 random(9);
-    return {"slice a blob of 50,000 vertices by a 6 x 6 grid", Kind::Slice, {wave(random, {0, 0}, 140, 50'000)},
-            gridOver(-190, -190, 380, 380, 6), 0, 0};
+    return {"slice a blob of 50,000 vertices by a 6 x 6 grid",
+            Kind::Slice,
+            {wave(random, {0, 0}, 140, 50'000)},
+            gridOver(-190, -190, 380, 380, 6),
+            0,
+            0};
 }
 
 Case offsets() {
@@ -179,9 +185,10 @@ Case twoPieces() {
         }
         Contour contour{p[0], {}};
         for (size_t k = 0; k < 500; ++k) {
-            const Point before = p[(k + 499) % 500], here = p[k], next = p[(k + 1) % 500], after = p[(k + 2) % 500];
-            contour.segments.push_back(Segment::curve(here + (next - before) * (1.0 / 6),
-                                                      next - (after - here) * (1.0 / 6), next));
+            const Point before = p[(k + 499) % 500], here = p[k], next = p[(k + 1) % 500],
+                        after = p[(k + 2) % 500];
+            contour.segments.push_back(
+                Segment::curve(here + (next - before) * (1.0 / 6), next - (after - here) * (1.0 / 6), next));
         }
         out.shapes.push_back({contour, {}});
     }
@@ -208,7 +215,8 @@ long Case::flatNodes() const {
 }
 
 std::vector<Case> allCases() {
-    return {twoPieces(), glyphs(50), glyphs(500), glyphs(5000), holes(), blobs(), sliceWord(), sliceBlob(), offsets()};
+    return {twoPieces(), glyphs(50),  glyphs(500), glyphs(5000), holes(),
+            blobs(),     sliceWord(), sliceBlob(), offsets()};
 }
 
 } // namespace thinline::bench

@@ -1,14 +1,13 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 
-// Curve-true operations beside polygon and curve libraries on the same input, in one run. Every engine works in a
-// process of its own, so that a crash, a hang or its memory is told and harms nobody. Polygon engines get the
-// outlines flattened at 2 um; the time of flattening is theirs to have.
+// Curve-true operations beside polygon and curve libraries on the same input, in one run. Every engine works
+// in a process of its own, so that a crash, a hang or its memory is told and harms nobody. Polygon engines
+// get the outlines flattened at 2 um; the time of flattening is theirs to have.
 //
 //     bench_geometry [case ...]
 
 #include "BenchCases.h"
-
 #include "geometry/Boolean.h"
 #include "geometry/Offset.h"
 
@@ -95,8 +94,8 @@ int main(int argc, char** argv) {
                 std::printf("  %-12s %s\n", engine.name, out.trouble[0] ? out.trouble : "not done");
             else
                 std::printf("  %-12s %9.1f ms  %6.2f x  %8ld nodes %6ld parts  area %.6f  peak %.0f MB\n",
-                            engine.name, out.ms, bare > 0 ? out.ms / bare : 0, out.nodes, out.parts, out.areaMm2,
-                            out.megabytes);
+                            engine.name, out.ms, bare > 0 ? out.ms / bare : 0, out.nodes, out.parts,
+                            out.areaMm2, out.megabytes);
             std::fflush(stdout);
         }
     }

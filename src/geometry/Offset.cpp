@@ -147,15 +147,25 @@ class RawParallel {
     }
 
     /// Where the parallel runs backwards: chord by chord through the curve itself, so that whatever it
-    /// encloses winds the wrong way round and goes.
+    /// encloses winds the wrong way round and goes. No point of such a stretch is ever nearest to the true
+    /// parallel; only near its ends does it come close. So chords are fine there and grow inwards.
     void swept(const Cubic& curve, double t0, double t1) {
-        constexpr double kChordMm = 0.002;
-        const double dt = std::sqrt(8 * kChordMm / std::max(1e-12, curve.largestBend()));
-        const int steps = static_cast<int>(std::clamp(std::ceil((t1 - t0) / dt), 2.0, 4000.0));
+        constexpr double kFineMm = 0.002, kGrowth = 1.4;
+        const double coarseMm = std::max(kFineMm, std::min(0.05, 0.01 * std::abs(m_by)));
+        const double bend = std::max(1e-12, curve.largestBend()), span = t1 - t0;
+        const double fine = std::min(span / 2, std::sqrt(8 * kFineMm / bend)),
+                     coarse = std::min(span / 2, std::sqrt(8 * coarseMm / bend));
+        std::vector<double> places{t0};
+        for (double t = t0, step = fine; t + step < t0 + span / 2; step = std::min(coarse, step * kGrowth))
+            places.push_back(t += step);
+        const size_t half = places.size();
+        places.push_back(t0 + span / 2);
+        for (size_t i = half; i-- > 0;)
+            places.push_back(t1 - (places[i] - t0)); // the other half mirrors the first
         Point from = curve.at(t0);
         lineTo(from);
-        for (int i = 1; i <= steps; ++i) {
-            const Point to = curve.at(t0 + (t1 - t0) * i / steps);
+        for (size_t i = 1; i < places.size(); ++i) {
+            const Point to = curve.at(places[i]);
             const Point aside = outward(direction(to - from)) * m_by;
             lineTo(from + aside);
             lineTo(to + aside);
@@ -277,35 +287,8 @@ base::Result<std::vector<Shape>> unlooped(const std::vector<Contour>& raw, const
     return combineCurves(SetOperation::Union, operand, {}, progress);
 }
 
-/// Counts what became of each given shape when it shrank.
-void tellFates(const std::vector<Shape>& given, Parallel& out) {
-    std::vector<int> parts(given.size(), 0);
-    std::vector<Polygons> rings;
-    for (const Shape& shape : given)
-        rings.push_back(flatten(shape, 0.05));
-    for (const Shape& shape : out.shapes) {
-        const Point inside = pointInside(shape);
-        for (size_t i = 0; i < given.size(); ++i)
-            if (bounds(given[i]).contains(inside) && contains(rings[i], inside)) {
-                ++parts[i];
-                break;
-            }
-    }
-    for (int count : parts) {
-        out.vanished += count == 0 ? 1 : 0;
-        out.fellApart += count > 1 ? 1 : 0;
-    }
-}
-
-} // namespace
-
-base::Result<Parallel> offset(const std::vector<Shape>& shapes, double byMm, const OffsetOptions& options,
-                              const base::Progress& progress) {
-    if (!std::isfinite(byMm))
-        return base::Error{base::Code::InvalidArgument, "The distance of an offset must be a number."};
-    for (const Shape& shape : shapes)
-        if (!isFinite(shape))
-            return base::Error{base::Code::InvalidArgument, "An outline has a point that is not a number."};
+/// The raw parallels of a shape's outlines.
+std::vector<Contour> rawParallel(const Shape& shape, double byMm, const OffsetOptions& options) {
     std::vector<Contour> raw;
     RawParallel parallel(byMm, options);
     const auto add = [&](const Contour& contour) {
@@ -319,19 +302,52 @@ base::Result<Parallel> offset(const std::vector<Shape>& shapes, double byMm, con
         if (steps.size() > 1 || (steps.size() == 1 && !(steps[0].b == steps[0].c)))
             raw.push_back(parallel.of(steps, std::vector<bool>(steps.size(), false), Cap::Round));
     };
-    for (const Shape& shape : shapes) {
-        add(shape.outline);
-        for (const Contour& opening : shape.openings)
-            add(opening);
-        if (progress.isCancelled())
-            return base::cancelled();
+    add(shape.outline);
+    for (const Contour& opening : shape.openings)
+        add(opening);
+    return raw;
+}
+
+} // namespace
+
+base::Result<Parallel> offset(const std::vector<Shape>& shapes, double byMm, const OffsetOptions& options,
+                              const base::Progress& progress) {
+    if (!std::isfinite(byMm))
+        return base::Error{base::Code::InvalidArgument, "The distance of an offset must be a number."};
+    for (const Shape& shape : shapes)
+        if (!isFinite(shape))
+            return base::Error{base::Code::InvalidArgument, "An outline has a point that is not a number."};
+    // Inwards, shapes that overlap count as their union.
+    std::vector<Shape> given = shapes;
+    if (byMm < 0 && shapes.size() > 1) {
+        auto joined = weld(shapes, progress.part(0, 0.1));
+        if (!joined)
+            return joined.error();
+        given = joined.take();
     }
-    auto clean = unlooped(raw, progress);
-    if (!clean)
-        return clean.error();
-    Parallel out{clean.take(), 0, 0};
-    if (byMm < 0)
-        tellFates(shapes, out);
+    // Each on its own first: the loops of different shapes need not meet.
+    Parallel out;
+    for (size_t i = 0; i < given.size(); ++i) {
+        const auto share = [&](size_t k) {
+            return 0.1 + 0.7 * static_cast<double>(k) / static_cast<double>(given.size());
+        };
+        auto one = unlooped(rawParallel(given[i], byMm, options), progress.part(share(i), share(i + 1)));
+        if (!one)
+            return one.error();
+        if (byMm < 0) {
+            out.vanished += one->empty() ? 1 : 0;
+            out.fellApart += one->size() > 1 ? 1 : 0;
+        }
+        out.shapes.insert(out.shapes.end(), one->begin(), one->end());
+    }
+    if (byMm >= 0 && given.size() > 1) {
+        auto joined = weld(out.shapes, progress.part(0.8, 1));
+        if (!joined)
+            return joined.error();
+        out.shapes = joined.take();
+    }
+    std::stable_sort(out.shapes.begin(), out.shapes.end(),
+                     [](const Shape& a, const Shape& b) { return area(a) > area(b); });
     return out;
 }
 
