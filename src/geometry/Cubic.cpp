@@ -110,18 +110,35 @@ Foot nearestFrom(const Cubic& curve, Point p, double t) {
 }
 
 Foot nearest(const Cubic& curve, Point p) {
-    constexpr int kSamples = 16;
-    std::array<double, kSamples + 1> away{};
-    for (int i = 0; i <= kSamples; ++i)
-        away[static_cast<size_t>(i)] = distance(curve.at(static_cast<double>(i) / kSamples), p);
-    Foot best{0, away[0]};
-    for (int i = 0; i <= kSamples; ++i) {
-        const auto at = [&](int k) { return away[static_cast<size_t>(std::clamp(k, 0, kSamples))]; };
-        if (at(i) > at(i - 1) || at(i) > at(i + 1))
+    struct Span {
+        double t0, t1;
+        Point a, b;
+    };
+    // Branch and bound: a stretch lies within its chord's bound, so most are out at the first look.
+    constexpr int kSpans = 8;
+    std::vector<Span> open;
+    Foot best{0, distance(curve.a, p)};
+    for (int i = 0; i < kSpans; ++i) {
+        const double t0 = static_cast<double>(i) / kSpans, t1 = static_cast<double>(i + 1) / kSpans;
+        open.push_back({t0, t1, curve.at(t0), curve.at(t1)});
+        if (const double d = distance(open.back().b, p); d < best.distance)
+            best = {t1, d};
+    }
+    best = nearestFrom(curve, p, best.t);
+    constexpr double kSure = 1e-9, kSmallest = 1e-7;
+    const double bend = curve.largestBend();
+    while (!open.empty()) {
+        const Span s = open.back();
+        open.pop_back();
+        const double dt = s.t1 - s.t0;
+        if (dt < kSmallest || distanceToStretch(p, s.a, s.b) - bend * dt * dt / 8 > best.distance - kSure)
             continue;
-        const Foot foot = nearestFrom(curve, p, static_cast<double>(i) / kSamples);
-        if (foot.distance < best.distance)
+        const double middle = (s.t0 + s.t1) / 2;
+        if (const Foot foot = nearestFrom(curve, p, middle); foot.distance < best.distance)
             best = foot;
+        const Point between = curve.at(middle);
+        open.push_back({s.t0, middle, s.a, between});
+        open.push_back({middle, s.t1, between, s.b});
     }
     return best;
 }

@@ -60,8 +60,9 @@ struct Foot {
     double t = 0;
     double distance = 0;
 };
-/// Returns the nearest place of the curve to p.
-/// Cost: 17 samples, then Newton steps from the best two.
+/// Returns the nearest place of the curve to p, never another one (within 1e-9).
+/// Cost: a dozen looks; more near cusps.
+/// Source: branch and bound on chords; a chord strays at most largestBend dt^2 / 8.
 Foot nearest(const Cubic& curve, Point p);
 
 /// Returns the place near `guess` by Newton steps only; good when the guess is.

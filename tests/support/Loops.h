@@ -112,7 +112,7 @@ inline double difference(const Row& a, const Row& b) {
 inline std::vector<geometry::Polygon> finely(const std::vector<Contour>& contours) {
     std::vector<geometry::Polygon> rings;
     for (const Contour& contour : contours)
-        rings.push_back(geometry::flatten(contour, 2e-6));
+        rings.push_back(geometry::flatten(contour, 1e-5));
     return rings;
 }
 
@@ -128,7 +128,7 @@ inline std::vector<Contour> contoursOf(const std::vector<Shape>& shapes) {
 /// The area by which `result` misses what a rule makes of a and b, estimated on `rows` lines.
 template <class InA, class InB, class Rule>
 double missedArea(const std::vector<Contour>& a, InA inA, const std::vector<Contour>& b, InB inB, Rule rule,
-                  const std::vector<Shape>& result, int rows = 400) {
+                  const std::vector<Shape>& result, int rows = 250) {
     const auto ra = finely(a), rb = finely(b), rr = finely(contoursOf(result));
     geometry::Box box = geometry::bounds(ra);
     box.include(geometry::bounds(rb));
