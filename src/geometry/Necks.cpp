@@ -73,17 +73,15 @@ double widestDisc(const Polygons& rings, double limitMm) {
     return fits;
 }
 
-} // namespace
-
-base::Result<std::vector<Neck>> findNecks(const Shape& shape, double limitMm,
-                                          const base::Progress& progress) {
+/// The necks of connected rings; `inside` is a point of theirs.
+base::Result<std::vector<Neck>> necksOf(const Polygons& rings, Point inside, double limitMm,
+                                        const base::Progress& progress) {
     const double fine = limitMm * 0.02;
-    const Polygons rings = flatten(shape, fine / 2);
     auto core = grown(rings, -limitMm / 2, fine / 2);
     if (!core)
         return core.error();
     if (core->empty())
-        return std::vector<Neck>{{pointInside(shape), widestDisc(rings, limitMm)}};
+        return std::vector<Neck>{{inside, widestDisc(rings, limitMm)}};
     auto reachable = grown(*core, limitMm / 2 + fine, fine / 2);
     if (!reachable)
         return reachable.error();
@@ -110,6 +108,74 @@ base::Result<std::vector<Neck>> findNecks(const Shape& shape, double limitMm,
     }
     std::sort(necks.begin(), necks.end(), [](const Neck& a, const Neck& b) { return a.widthMm < b.widthMm; });
     return necks;
+}
+
+/// Doubles the limit until something is found.
+template <class Find>
+base::Result<std::optional<Neck>> narrowest(double largestMm, Find find) {
+    for (double limitMm = 0.5;; limitMm *= 2) {
+        const bool isLast = limitMm >= largestMm;
+        auto found = find(std::min(limitMm, largestMm));
+        if (!found)
+            return found.error();
+        if (!found->empty())
+            return std::optional(found->front());
+        if (isLast)
+            return std::optional<Neck>{};
+    }
+}
+
+} // namespace
+
+base::Result<std::vector<Neck>> findNecks(const Shape& shape, double limitMm,
+                                          const base::Progress& progress) {
+    return necksOf(flatten(shape, limitMm * 0.01), pointInside(shape), limitMm, progress);
+}
+
+base::Result<std::vector<Neck>> findGaps(const std::vector<Shape>& shapes, double limitMm,
+                                         const base::Progress& progress) {
+    Polygons rings;
+    for (const Shape& shape : shapes)
+        for (Polygon& ring : flatten(shape, limitMm * 0.01))
+            rings.push_back(std::move(ring));
+    const Box all = bounds(rings);
+    if (all.isEmpty())
+        return std::vector<Neck>{};
+    const Box box = all.grownBy(2 * limitMm);
+    auto free =
+        subtract({{box.least, {box.most.x, box.least.y}, box.most, {box.least.x, box.most.y}}}, rings);
+    if (!free)
+        return free.error();
+    auto parts = separated(*free);
+    if (!parts)
+        return parts.error();
+    std::vector<Neck> gaps;
+    for (const Polygons& part : *parts) {
+        Shape area{contourThrough(part.front()), {}};
+        for (size_t i = 1; i < part.size(); ++i)
+            area.openings.push_back(contourThrough(part[i]));
+        auto found = necksOf(part, pointInside(area), limitMm, progress);
+        if (!found)
+            return found.error();
+        gaps.insert(gaps.end(), found->begin(), found->end());
+    }
+    std::sort(gaps.begin(), gaps.end(), [](const Neck& a, const Neck& b) { return a.widthMm < b.widthMm; });
+    return gaps;
+}
+
+base::Result<std::optional<Neck>> narrowestNeck(const Shape& shape, const base::Progress& progress) {
+    const Box box = bounds(shape);
+    return narrowest(std::max(0.5, std::min(box.width(), box.height())),
+                     [&](double limitMm) { return findNecks(shape, limitMm, progress); });
+}
+
+base::Result<std::optional<Neck>> narrowestGap(const std::vector<Shape>& shapes,
+                                               const base::Progress& progress) {
+    Box box;
+    for (const Shape& shape : shapes)
+        box.include(bounds(shape));
+    return narrowest(std::max(0.5, std::min(box.width(), box.height()) / 2),
+                     [&](double limitMm) { return findGaps(shapes, limitMm, progress); });
 }
 
 } // namespace thinline::geometry

@@ -1,0 +1,218 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "geometry/Lines.h"
+
+#include "geometry/Cubic.h"
+#include "geometry/Measures.h"
+
+#include <optional>
+
+namespace thinline::geometry {
+namespace {
+
+using Crossings = std::vector<std::pair<double, double>>;
+
+Box hull(const Cubic& k) {
+    Box box;
+    for (Point p : {k.a, k.b, k.c, k.d})
+        box.include(p);
+    return box;
+}
+
+void settle(const Cubic& a, const Cubic& b, double t, double s, Crossings& out) {
+    for (int i = 0; i < 20; ++i) {
+        const Point miss = a.at(t) - b.at(s), va = a.speed(t), vb = b.speed(s);
+        const double det = cross(va, vb);
+        if (std::abs(det) < 1e-12 * length(va) * length(vb))
+            return;
+        t -= cross(miss, vb) / det;
+        s -= cross(miss, va) / det;
+    }
+    constexpr double kBeyond = 1e-9;
+    if (!(t > -kBeyond && t < 1 + kBeyond && s > -kBeyond && s < 1 + kBeyond))
+        return;
+    t = std::clamp(t, 0.0, 1.0);
+    s = std::clamp(s, 0.0, 1.0);
+    if (distance(a.at(t), b.at(s)) > 1e-8)
+        return;
+    for (const auto& [known, other] : out)
+        if (std::abs(known - t) < 1e-7 && std::abs(other - s) < 1e-7)
+            return;
+    out.emplace_back(t, s);
+}
+
+void search(const Cubic& a, const Cubic& b, double t0, double t1, double s0, double s1, int depth,
+            Crossings& out) {
+    const Cubic pa = stretch(a, t0, t1), pb = stretch(b, s0, s1);
+    if (!hull(pa).grownBy(1e-9).meets(hull(pb)))
+        return;
+    constexpr double kFlat = 1e-4; // parts this flat cross like lines, so that Newton finds the place
+    const bool isFlatA = pa.largestBend() / 8 < kFlat, isFlatB = pb.largestBend() / 8 < kFlat;
+    constexpr int kDeepest = 26;
+    if ((isFlatA && isFlatB) || depth > kDeepest) {
+        const Point va = pa.d - pa.a, vb = pb.d - pb.a;
+        const double det = cross(va, vb);
+        if (std::abs(det) < 1e-14) {
+            settle(a, b, (t0 + t1) / 2, (s0 + s1) / 2, out);
+            return;
+        }
+        const double f = cross(pb.a - pa.a, vb) / det, g = cross(pb.a - pa.a, va) / det;
+        if (f > -0.5 && f < 1.5 && g > -0.5 && g < 1.5)
+            settle(a, b, t0 + (t1 - t0) * f, s0 + (s1 - s0) * g, out);
+        return;
+    }
+    const double tm = (t0 + t1) / 2, sm = (s0 + s1) / 2;
+    if (isFlatB || (!isFlatA && length(pa.d - pa.a) > length(pb.d - pb.a))) {
+        search(a, b, t0, tm, s0, s1, depth + 1, out);
+        search(a, b, tm, t1, s0, s1, depth + 1, out);
+    } else {
+        search(a, b, t0, t1, s0, sm, depth + 1, out);
+        search(a, b, t0, t1, sm, s1, depth + 1, out);
+    }
+}
+
+template <class Visit>
+void eachEdge(const Shape& shape, Visit visit) {
+    eachCurve(shape.outline, [&](const Cubic& k, const Segment&) { visit(k); });
+    for (const Contour& opening : shape.openings)
+        eachCurve(opening, [&](const Cubic& k, const Segment&) { visit(k); });
+}
+
+void append(Line& line, const Cubic& part, bool isLine) {
+    line.segments.push_back(isLine ? Segment::line(part.d) : Segment::curve(part.b, part.c, part.d));
+}
+
+base::Status checkNumbers(const Line& line, const Shape& shape) {
+    if (!isFinite(line) || !isFinite(shape))
+        return base::Error{base::Code::InvalidArgument,
+                           "A line or an outline has a point that is not a number."};
+    return base::Done{};
+}
+
+/// How far straight ahead of a point on the card the edge is, if at most `mostMm`.
+std::optional<double> edgeAhead(Point from, Point along, const Shape& shape, double mostMm) {
+    const Cubic ray = Cubic::line(from, from + along * mostMm);
+    std::optional<double> least;
+    eachEdge(shape, [&](const Cubic& k) {
+        for (const auto& [t, s] : crossingsOf(ray, k))
+            if (t * mostMm > 1e-7 && (!least || t * mostMm < *least))
+                least = t * mostMm;
+    });
+    return least;
+}
+
+} // namespace
+
+Crossings crossingsOf(const Cubic& a, const Cubic& b) {
+    Crossings out;
+    search(a, b, 0, 1, 0, 1, 0, out);
+    std::sort(out.begin(), out.end());
+    return out;
+}
+
+base::Result<std::vector<Line>> clippedTo(const Line& line, const Shape& shape) {
+    if (const auto sound = checkNumbers(line, shape); !sound)
+        return sound.error();
+    constexpr double kLeastMm = 0.001;
+    std::vector<Line> parts;
+    Line open;
+    const auto close = [&] {
+        if (!open.segments.empty() && contourLength(open) >= kLeastMm)
+            parts.push_back(open);
+        open = {};
+    };
+    eachCurve(line, [&](const Cubic& k, const Segment& s) {
+        std::vector<double> cuts{0, 1};
+        eachEdge(shape, [&](const Cubic& edge) {
+            for (const auto& [t, other] : crossingsOf(k, edge))
+                cuts.push_back(t);
+        });
+        std::sort(cuts.begin(), cuts.end());
+        for (size_t i = 0; i + 1 < cuts.size(); ++i) {
+            if (cuts[i + 1] - cuts[i] < 1e-9)
+                continue;
+            const Cubic part = stretch(k, cuts[i], cuts[i + 1]);
+            if (!contains(shape, k.at((cuts[i] + cuts[i + 1]) / 2))) {
+                close();
+                continue;
+            }
+            if (open.segments.empty())
+                open.start = part.a;
+            append(open, part, s.isLine);
+        }
+    });
+    close();
+    return parts;
+}
+
+base::Result<std::vector<Line>> extendedToEdge(const Line& line, const Shape& shape, double mostMm) {
+    if (const auto sound = checkNumbers(line, shape); !sound)
+        return sound.error();
+    if (line.segments.empty())
+        return std::vector<Line>{};
+    Line longer = line;
+    std::vector<Cubic> steps;
+    eachCurve(line, [&](const Cubic& k, const Segment&) { steps.push_back(k); });
+    constexpr double kOverMm = 0.01; // a little too far; clipping takes it off exactly
+    const Point ahead = directionAt(steps.back(), 1), back = directionAt(steps.front(), 0) * -1;
+    if (contains(shape, steps.back().d))
+        if (const auto way = edgeAhead(steps.back().d, ahead, shape, mostMm))
+            longer.segments.push_back(Segment::line(steps.back().d + ahead * (*way + kOverMm)));
+    if (contains(shape, line.start))
+        if (const auto way = edgeAhead(line.start, back, shape, mostMm)) {
+            longer.segments.insert(longer.segments.begin(), Segment::line(line.start));
+            longer.start = line.start + back * (*way + kOverMm);
+        }
+    return clippedTo(longer, shape);
+}
+
+Line stretchOfLine(const Line& line, double fromMm, double toMm) {
+    Line out;
+    double passed = 0;
+    eachCurve(line, [&](const Cubic& k, const Segment& s) {
+        const double whole = s.isLine ? distance(k.a, k.d) : curveLength(k);
+        const double low = std::max(0.0, fromMm - passed), high = std::min(whole, toMm - passed);
+        passed += whole;
+        if (high - low <= 1e-12 || whole <= 0)
+            return;
+        const auto place = [&](double along) {
+            if (s.isLine || along <= 0 || along >= whole)
+                return std::clamp(along / whole, 0.0, 1.0);
+            double t = along / whole;
+            for (int i = 0; i < 30; ++i) { // length grows with t, its slope is the speed
+                const double speed = std::max(1e-12, length(k.speed(t)));
+                const double next = std::clamp(t - (curveLength(k, 0, t) - along) / speed, 0.0, 1.0);
+                if (std::abs(next - t) < 1e-12)
+                    break;
+                t = next;
+            }
+            return t;
+        };
+        const Cubic part = stretch(k, place(low), place(high));
+        if (out.segments.empty())
+            out.start = part.a;
+        append(out, part, s.isLine);
+    });
+    return out;
+}
+
+base::Result<Dashes> dashed(const Line& line, double cutMm, double gapMm) {
+    const double whole = contourLength(line);
+    if (!(cutMm > 0) || !(gapMm >= 0) || !std::isfinite(cutMm + gapMm) || !(whole > 0))
+        return base::Error{base::Code::InvalidArgument,
+                           "Dashes need a line with a length, a cut above zero and a gap of zero or more."};
+    constexpr double kMost = 100'000; // dashes; more is a slip of the unit
+    const double count = std::max(1.0, std::round((whole + gapMm) / (cutMm + gapMm)));
+    if (count > kMost)
+        return base::Error{base::Code::InvalidArgument,
+                           "That would be more than 100,000 dashes; make them longer."};
+    Dashes out;
+    out.scale = whole / (count * cutMm + (count - 1) * gapMm);
+    for (double i = 0; i < count; ++i) {
+        const double from = i * (cutMm + gapMm) * out.scale;
+        out.cuts.push_back(stretchOfLine(line, from, i + 1 == count ? whole : from + cutMm * out.scale));
+    }
+    return out;
+}
+
+} // namespace thinline::geometry

@@ -1,0 +1,48 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "base/Result.h"
+#include "geometry/Shape.h"
+
+#include <utility>
+#include <vector>
+
+/// Open lines: scores, perforations, pen lines.
+namespace thinline::geometry {
+
+struct Cubic;
+
+/// A path that is no area. It has the form of a contour, but its end is where its last segment ends.
+using Line = Contour;
+
+/// Returns where two curves cross, as parameters on both, ascending on the first. Stretches that coincide
+/// give no crossing. Units: each crossing lies on both curves within 1e-9 of their unit. Cost:  halving of
+/// boxes until both are flat, then Newton steps; at most 9 crossings.
+std::vector<std::pair<double, double>> crossingsOf(const Cubic& a, const Cubic& b);
+
+/// Returns the parts of a line that lie on the card of a shape, in the line's order and direction.
+/// Shape:  cut exactly where the line crosses outline and openings; a part shorter than 1 um is dropped.
+/// Errors: InvalidArgument for a coordinate that is not finite.
+base::Result<std::vector<Line>> clippedTo(const Line& line, const Shape& shape);
+
+/// Returns the line with both ends run on straight until they meet the shape's edge, then clipped to the
+/// shape: a fold that reaches the cut. An end farther than `mostMm` from the edge stays where it is.
+/// Errors: as clippedTo.
+base::Result<std::vector<Line>> extendedToEdge(const Line& line, const Shape& shape, double mostMm);
+
+/// Returns the stretch of a line between two lengths along it.
+Line stretchOfLine(const Line& line, double fromMm, double toMm);
+
+/// Returns dashes along a line that begin and end whole.
+/// Shape:  as many as come nearest to the wanted lengths; cut and gap are scaled together by one factor, told
+/// in
+///         `scale`. A line shorter than one dash is one dash.
+/// Errors: InvalidArgument for a cut not above zero, a gap below zero, or a line without length.
+struct Dashes {
+    std::vector<Line> cuts;
+    double scale = 1;
+};
+base::Result<Dashes> dashed(const Line& line, double cutMm, double gapMm);
+
+} // namespace thinline::geometry

@@ -1,0 +1,329 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "geometry/Measures.h"
+
+#include "geometry/Boolean.h"
+#include "geometry/Cubic.h"
+
+#include <numbers>
+
+namespace thinline::geometry {
+namespace {
+
+constexpr double kHullMm = 0.0001;
+
+template <class Visit>
+void eachContour(const Shape& shape, Visit visit) {
+    visit(shape.outline, size_t{0});
+    for (size_t i = 0; i < shape.openings.size(); ++i)
+        visit(shape.openings[i], i + 1);
+}
+
+/// How often a ray from p to the right passes the curve.
+int passes(const Cubic& curve, bool isLine, Point p) {
+    const auto one = [&](double t0, double t1) {
+        const Point a = curve.at(t0), b = curve.at(t1);
+        if ((a.y > p.y) == (b.y > p.y))
+            return 0;
+        double low = t0, high = t1; // monotone in y: halve until the height is met
+        for (int i = 0; i < 60 && !isLine; ++i) {
+            const double middle = (low + high) / 2;
+            ((curve.at(middle).y > p.y) == (a.y > p.y) ? low : high) = middle;
+        }
+        const double x = isLine ? a.x + (b.x - a.x) * (p.y - a.y) / (b.y - a.y) : curve.at(low).x;
+        return p.x < x ? 1 : 0;
+    };
+    if (isLine)
+        return one(0, 1);
+    int count = 0;
+    double from = 0;
+    for (double t : turningPoints(curve)) {
+        count += one(from, t);
+        from = t;
+    }
+    return count + one(from, 1);
+}
+
+Polygon hullOf(const std::vector<Shape>& shapes) {
+    Polygon points;
+    for (const Shape& shape : shapes)
+        for (Point p : flatten(shape.outline, kHullMm))
+            points.push_back(p);
+    return convexHull(std::move(points));
+}
+
+Point turned(Point p, double turnRad) {
+    return {p.x * std::cos(turnRad) - p.y * std::sin(turnRad),
+            p.x * std::sin(turnRad) + p.y * std::cos(turnRad)};
+}
+
+Box turnedBox(const Polygon& hull, double turnRad) {
+    Box box;
+    for (Point p : hull)
+        box.include(turned(p, turnRad));
+    return box;
+}
+
+/// The turns that lay one side of the hull straight, from 0 to 90 degrees, ascending.
+std::vector<double> sideTurns(const Polygon& hull) {
+    constexpr double kQuarter = std::numbers::pi / 2;
+    std::vector<double> turns;
+    for (size_t i = 0; i < hull.size(); ++i) {
+        const Point side = hull[(i + 1) % hull.size()] - hull[i];
+        double turn = std::fmod(-std::atan2(side.y, side.x), kQuarter);
+        turns.push_back(turn < 0 ? turn + kQuarter : turn);
+    }
+    std::sort(turns.begin(), turns.end());
+    return turns;
+}
+
+} // namespace
+
+bool contains(const Shape& shape, Point p) {
+    int count = 0;
+    eachContour(shape, [&](const Contour& contour, size_t) {
+        eachCurve(contour, [&](const Cubic& k, const Segment& s) {
+            if (p.y >= std::min({k.a.y, k.b.y, k.c.y, k.d.y}) &&
+                p.y <= std::max({k.a.y, k.b.y, k.c.y, k.d.y}))
+                count += passes(k, s.isLine, p);
+        });
+    });
+    return count % 2 == 1;
+}
+
+std::optional<EdgePlace> nearestOnEdge(const Shape& shape, Point p) {
+    std::optional<EdgePlace> best;
+    eachContour(shape, [&](const Contour& contour, size_t c) {
+        size_t segment = 0;
+        eachCurve(contour, [&](const Cubic& k, const Segment& s) {
+            Box box;
+            for (Point q : {k.a, k.b, k.c, k.d})
+                box.include(q);
+            const Point inBox{std::clamp(p.x, box.least.x, box.most.x),
+                              std::clamp(p.y, box.least.y, box.most.y)};
+            if (!best || distance(inBox, p) < best->distance) {
+                const Foot foot = s.isLine ? nearestFrom(k, p, 0.5) : nearest(k, p);
+                if (!best || foot.distance < best->distance)
+                    best = EdgePlace{k.at(foot.t), foot.distance, c, segment, foot.t};
+            }
+            ++segment;
+        });
+    });
+    return best;
+}
+
+Polygon convexHull(Polygon points) {
+    std::sort(points.begin(), points.end(),
+              [](Point a, Point b) { return a.x != b.x ? a.x < b.x : a.y < b.y; });
+    points.erase(std::unique(points.begin(), points.end()), points.end());
+    if (points.size() < 3)
+        return points;
+    Polygon hull;
+    const auto chain = [&](auto begin, auto end) {
+        const size_t base = hull.size();
+        for (auto it = begin; it != end; ++it) {
+            while (hull.size() >= base + 2 &&
+                   cross(hull.back() - hull[hull.size() - 2], *it - hull.back()) <= 0)
+                hull.pop_back();
+            hull.push_back(*it);
+        }
+        hull.pop_back(); // it begins the other chain
+    };
+    chain(points.begin(), points.end());
+    chain(points.rbegin(), points.rend());
+    return hull;
+}
+
+TurnedRectangle leastRectangle(const std::vector<Shape>& shapes) {
+    const Polygon hull = hullOf(shapes);
+    TurnedRectangle best;
+    double least = std::numeric_limits<double>::infinity();
+    for (double turn : sideTurns(hull)) {
+        const Box box = turnedBox(hull, turn);
+        if (box.width() * box.height() >= least)
+            continue;
+        least = box.width() * box.height();
+        best = {turn, box.width(), box.height(), turned(box.centre(), -turn)};
+    }
+    if (best.widthMm < best.heightMm) {
+        std::swap(best.widthMm, best.heightMm);
+        best.turnRad -= std::numbers::pi / 2;
+    }
+    return best;
+}
+
+BestTurn bestTurn(const std::vector<Shape>& shapes, double widthMm, double heightMm) {
+    const Polygon hull = hullOf(shapes);
+    BestTurn best;
+    if (hull.empty() || !(widthMm > 0) || !(heightMm > 0))
+        return best;
+    const auto offer = [&](double turn) {
+        const Box box = turnedBox(hull, turn);
+        const double scale =
+            std::min(widthMm / std::max(1e-12, box.width()), heightMm / std::max(1e-12, box.height()));
+        if (scale > best.scale * (1 + 1e-12) ||
+            (scale > best.scale * (1 - 1e-12) && std::abs(turn) < std::abs(best.turnRad)))
+            best = {turn, scale};
+    };
+    constexpr double kQuarter = std::numbers::pi / 2;
+    std::vector<double> turns = sideTurns(hull);
+    turns.insert(turns.begin(), 0.0);
+    turns.push_back(kQuarter);
+    // The quarter turn beyond serves the place turned on its side.
+    for (int quarter : {0, -1})
+        for (size_t i = 0; i < turns.size(); ++i) {
+            const double turn = turns[i] + quarter * kQuarter;
+            offer(turn);
+            if (i + 1 == turns.size() || turns[i + 1] - turns[i] < 1e-12)
+                continue;
+            // Between two such turns the same points bound the box, so width and height are sines of the
+            // turn, and where width : height is the place's own a single angle solves.
+            const double inside = (turns[i] + turns[i + 1]) / 2 + quarter * kQuarter;
+            const auto reach = [&](double x, double y) {
+                Point far = hull[0];
+                for (Point p : hull)
+                    if (p.x * x + p.y * y > far.x * x + far.y * y)
+                        far = p;
+                return far;
+            };
+            const double c = std::cos(inside), s = std::sin(inside);
+            const Point across = reach(c, -s) - reach(-c, s), down = reach(s, c) - reach(-s, -c);
+            // heightMm (across.x cos - across.y sin) = widthMm (down.x sin + down.y cos)
+            const double a = heightMm * across.x - widthMm * down.y,
+                         b = heightMm * across.y + widthMm * down.x;
+            for (double even :
+                 {std::atan2(a, b), std::atan2(a, b) + std::numbers::pi, std::atan2(a, b) - std::numbers::pi})
+                if (even > turn && even < turns[i + 1] + quarter * kQuarter)
+                    offer(even);
+        }
+    return best;
+}
+
+base::Result<Box> largestRectangleInside(const Shape& shape, const base::Progress& progress) {
+    const Box box = bounds(shape);
+    if (box.isEmpty() || !(box.width() > 0) || !(box.height() > 0))
+        return Box{};
+    constexpr int kCells = 192;
+    const double cell = std::max(box.width(), box.height()) / kCells;
+    const int across = std::max(1, static_cast<int>(box.width() / cell)),
+              down = std::max(1, static_cast<int>(box.height() / cell));
+    const double cw = box.width() / across, ch = box.height() / down;
+    const Polygons rings = flatten(shape, std::max(1e-6, cell / 50));
+    // A cell is free when no edge passes through it and its middle is card.
+    std::vector<char> isTaken(static_cast<size_t>(across * down), 0);
+    const auto at = [&](int x, int y) -> char& { return isTaken[static_cast<size_t>(y * across + x)]; };
+    for (const Polygon& ring : rings)
+        for (size_t i = 0, j = ring.size() - 1; i < ring.size(); j = i++) {
+            const int steps = static_cast<int>(distance(ring[j], ring[i]) / (0.25 * std::min(cw, ch))) + 1;
+            for (int k = 0; k <= steps; ++k) {
+                const Point p = ring[j] + (ring[i] - ring[j]) * (static_cast<double>(k) / steps);
+                const double fx = (p.x - box.least.x) / cw, fy = (p.y - box.least.y) / ch;
+                // The edge may slip through a corner between two looks: the neighbours it comes near count
+                // too.
+                for (double dx : {-0.15, 0.15})
+                    for (double dy : {-0.15, 0.15})
+                        at(std::clamp(static_cast<int>(fx + dx), 0, across - 1),
+                           std::clamp(static_cast<int>(fy + dy), 0, down - 1)) = 1;
+            }
+        }
+    for (int y = 0; y < down; ++y) {
+        if (progress.isCancelled())
+            return base::cancelled();
+        for (int x = 0; x < across; ++x)
+            if (!at(x, y) && !contains(rings, {box.least.x + (x + 0.5) * cw, box.least.y + (y + 0.5) * ch}))
+                at(x, y) = 1;
+    }
+    // Row by row the largest rectangle under a skyline of free cells.
+    std::vector<int> height(static_cast<size_t>(across) + 1, 0);
+    double most = 0;
+    Box best;
+    for (int y = 0; y < down; ++y) {
+        std::vector<int> stack;
+        for (int x = 0; x <= across; ++x) {
+            const auto h = [&](int i) -> int& { return height[static_cast<size_t>(i)]; };
+            if (x < across)
+                h(x) = at(x, y) ? 0 : h(x) + 1;
+            while (!stack.empty() && h(stack.back()) >= h(x)) {
+                const int top = h(stack.back());
+                stack.pop_back();
+                const int left = stack.empty() ? 0 : stack.back() + 1;
+                if (const double size = (x - left) * cw * top * ch; size > most) {
+                    most = size;
+                    best = {{box.least.x + left * cw, box.least.y + (y + 1 - top) * ch},
+                            {box.least.x + x * cw, box.least.y + (y + 1) * ch}};
+                }
+            }
+            stack.push_back(x);
+        }
+        height.back() = 0;
+    }
+    if (most <= 0)
+        return Box{};
+    // Each side moves outwards until it touches; a hair is left for the flattening.
+    const double hair = cell / 50 + 1e-6;
+    const auto isFree = [&](const Box& b) {
+        const Box room = b.grownBy(hair);
+        for (const Polygon& ring : rings)
+            for (size_t i = 0, j = ring.size() - 1; i < ring.size(); j = i++) {
+                // The edge misses the room when it lies beyond one side, or all corners lie on one side of
+                // it.
+                const Point p = ring[j], q = ring[i];
+                if (std::max(p.x, q.x) < room.least.x || std::min(p.x, q.x) > room.most.x ||
+                    std::max(p.y, q.y) < room.least.y || std::min(p.y, q.y) > room.most.y)
+                    continue;
+                int sides = 0;
+                for (Point corner : {room.least, Point{room.most.x, room.least.y}, room.most,
+                                     Point{room.least.x, room.most.y}})
+                    sides += cross(q - p, corner - p) > 0 ? 1 : -1;
+                if (std::abs(sides) < 4)
+                    return false;
+            }
+        return true;
+    };
+    for (double* side : {&best.least.x, &best.most.x, &best.least.y, &best.most.y}) {
+        const bool isLow = side == &best.least.x || side == &best.least.y;
+        double inside = *side, outside = *side + (isLow ? -2 : 2) * std::max(cw, ch);
+        for (int i = 0; i < 30; ++i) {
+            *side = (inside + outside) / 2;
+            (isFree(best) ? inside : outside) = *side;
+        }
+        *side = inside;
+    }
+    return best;
+}
+
+base::Result<std::vector<int>> connectedGroups(const std::vector<Shape>& shapes,
+                                               const base::Progress& progress) {
+    auto joined = weld(shapes, progress);
+    if (!joined)
+        return joined.error();
+    std::vector<int> groups, nameOf(joined->size(), -1);
+    int next = 0;
+    for (const Shape& shape : shapes) {
+        const Point inside = pointInside(shape);
+        int group = -1;
+        for (size_t i = 0; i < joined->size() && group < 0; ++i)
+            if (bounds((*joined)[i]).contains(inside) && contains((*joined)[i], inside))
+                group = nameOf[i] >= 0 ? nameOf[i] : (nameOf[i] = next++);
+        groups.push_back(group >= 0 ? group : next++); // a shape without area hangs on nothing
+    }
+    return groups;
+}
+
+base::Result<std::vector<size_t>> islands(const std::vector<Shape>& shapes, const std::vector<Shape>& held,
+                                          const base::Progress& progress) {
+    std::vector<Shape> all = held;
+    all.insert(all.end(), shapes.begin(), shapes.end());
+    const auto groups = connectedGroups(all, progress);
+    if (!groups)
+        return groups.error();
+    std::vector<size_t> loose;
+    for (size_t i = 0; i < shapes.size(); ++i) {
+        const auto heldEnd = groups->begin() + static_cast<std::ptrdiff_t>(held.size());
+        if (std::find(groups->begin(), heldEnd, (*groups)[held.size() + i]) == heldEnd)
+            loose.push_back(i);
+    }
+    return loose;
+}
+
+} // namespace thinline::geometry

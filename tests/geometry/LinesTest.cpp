@@ -1,0 +1,98 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "geometry/Lines.h"
+
+#include "geometry/Cubic.h"
+#include "geometry/Measures.h"
+#include "support/Loops.h"
+
+#include <gtest/gtest.h>
+
+namespace thinline::geometry {
+namespace {
+
+using support::disc;
+using support::rectangle;
+
+Line straight(Point a, Point b) {
+    return {a, {Segment::line(b)}};
+}
+
+TEST(Crossings, AreOnBothCurvesAndAsManyAsAFineCopyHas) {
+    std::mt19937 random(3);
+    const auto point = [&] {
+        const double x = random() % 1000 * 0.06, y = random() % 1000 * 0.06;
+        return Point{x, y};
+    };
+    for (int i = 0; i < 200; ++i) {
+        const Cubic a{point(), point(), point(), point()}, b{point(), point(), point(), point()};
+        const auto found = crossingsOf(a, b);
+        for (const auto& [t, s] : found)
+            EXPECT_LT(distance(a.at(t), b.at(s)), 1e-8);
+        size_t counted = 0;
+        constexpr int n = 600;
+        for (int k = 0; k < n; ++k)
+            for (int m = 0; m < n; ++m) {
+                const Point p = a.at(k / 600.0), q = a.at((k + 1) / 600.0), u = b.at(m / 600.0),
+                            v = b.at((m + 1) / 600.0);
+                counted += (cross(q - p, u - p) > 0) != (cross(q - p, v - p) > 0) &&
+                                   (cross(v - u, p - u) > 0) != (cross(v - u, q - u) > 0)
+                               ? 1
+                               : 0;
+            }
+        EXPECT_EQ(found.size(), counted) << "pair " << i;
+    }
+}
+
+TEST(ClippedTo, CutsExactlyAtOutlineAndOpenings) {
+    const Shape ring = support::withOpening(disc({0, 0}, 20), disc({0, 0}, 5));
+    const auto parts = clippedTo(straight({-30, 0}, {30, 0}), ring);
+    ASSERT_TRUE(parts);
+    ASSERT_EQ(parts->size(), 2u);
+    EXPECT_NEAR((*parts)[0].start.x, -20, 1e-9);
+    EXPECT_NEAR((*parts)[0].segments.back().end.x, -5, 1e-9);
+    EXPECT_NEAR((*parts)[1].segments.back().end.x, 20, 1e-9);
+    EXPECT_TRUE(clippedTo(straight({-30, 25}, {30, 25}), ring)->empty());
+    EXPECT_EQ(clippedTo({{0, std::nan("")}, {Segment::line({1, 1})}}, ring).error().code,
+              base::Code::InvalidArgument);
+}
+
+TEST(ExtendedToEdge, RunsOnStraightUntilTheCut) {
+    const Shape plate = rectangle(0, 0, 100, 50);
+    const auto fold = extendedToEdge(straight({30, 25}, {60, 25}), plate, 100);
+    ASSERT_TRUE(fold);
+    ASSERT_EQ(fold->size(), 1u);
+    EXPECT_NEAR(fold->front().start.x, 0, 1e-9);
+    EXPECT_NEAR(fold->front().segments.back().end.x, 100, 1e-9);
+    // Too far away: that end stays.
+    const auto half = extendedToEdge(straight({30, 25}, {60, 25}), plate, 35);
+    EXPECT_NEAR(half->front().start.x, 0, 1e-9);
+    EXPECT_NEAR(half->front().segments.back().end.x, 60, 1e-9);
+    // An end outside is cut back.
+    EXPECT_NEAR(extendedToEdge(straight({30, 25}, {130, 25}), plate, 100)->front().segments.back().end.x, 100,
+                1e-9);
+}
+
+TEST(Dashed, BeginAndEndWholeAndAddUp) {
+    const Line arc{{0, 0}, {Segment::curve({10, 20}, {40, -20}, {50, 0}), Segment::line({80, 0})}};
+    const double whole = contourLength(arc);
+    const auto dashes = dashed(arc, 2.5, 1.5);
+    ASSERT_TRUE(dashes);
+    EXPECT_NEAR(dashes->scale, 1, 0.05);
+    double cut = 0;
+    for (const Line& dash : dashes->cuts) {
+        EXPECT_NEAR(contourLength(dash), 2.5 * dashes->scale, 1e-6);
+        cut += contourLength(dash);
+    }
+    EXPECT_NEAR(cut + (dashes->cuts.size() - 1) * 1.5 * dashes->scale, whole, 1e-5);
+    EXPECT_EQ(dashes->cuts.front().start, arc.start);
+    EXPECT_NEAR(distance(dashes->cuts.back().segments.back().end, {80, 0}), 0, 1e-6);
+    EXPECT_EQ(dashed(straight({0, 0}, {1, 0}), 5, 2)->cuts.size(), 1u);
+    EXPECT_FALSE(dashed(arc, 0, 1));
+    EXPECT_FALSE(dashed(arc, 1, -1));
+    EXPECT_FALSE(dashed({{3, 3}, {}}, 1, 1));
+    EXPECT_FALSE(dashed(straight({0, 0}, {1000, 0}), 1e-3, 1e-3));
+}
+
+} // namespace
+} // namespace thinline::geometry
