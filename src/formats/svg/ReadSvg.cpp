@@ -1,0 +1,574 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "formats/svg/ReadSvg.h"
+
+#include "formats/svg/PathData.h"
+#include "formats/svg/Style.h"
+
+#include <pugixml.hpp>
+
+#include <algorithm>
+#include <cmath>
+#include <cstring>
+#include <map>
+#include <numbers>
+#include <set>
+
+namespace thinline::formats::svg {
+namespace {
+
+using base::Code;
+using base::Error;
+using geometry::Contour;
+using geometry::Point;
+using geometry::Segment;
+using geometry::Transform;
+
+constexpr double kMmPerPx = 25.4 / 96; // CSS: an inch is 96 px
+
+/// Thrown only inside this file, to leave the depth of the walk; readSvg turns it into an Error.
+struct Stop {
+    Error error;
+};
+
+std::string_view nameOf(const pugi::xml_node& node) {
+    const char* name = node.name();
+    const char* colon = std::strchr(name, ':'); // "svg:path" is a path
+    return colon ? colon + 1 : name;
+}
+
+struct Viewport {
+    double width = 100, height = 100; ///< user units; what percentages count from
+};
+
+enum class Along { X, Y, Both };
+
+/// A length in user units; nothing when there is none. `isReal` tells a physical unit.
+std::optional<double> lengthOf(std::string_view text, const Viewport& view, Along along,
+                               bool* isReal = nullptr) {
+    Scanner scan(text);
+    const auto number = scan.number();
+    if (!number)
+        return std::nullopt;
+    const std::string_view unit = scan.word();
+    const double base = along == Along::X   ? view.width
+                        : along == Along::Y ? view.height
+                                            : std::hypot(view.width, view.height) / std::numbers::sqrt2;
+    struct Unit {
+        std::string_view name;
+        double px;
+        bool isReal;
+    };
+    const Unit units[] = {{"", 1, false},          {"px", 1, false},        {"mm", 96 / 25.4, true},
+                          {"cm", 96 / 2.54, true}, {"in", 96, true},        {"pt", 96 / 72.0, true},
+                          {"pc", 16, true},        {"Q", 96 / 101.6, true}, {"em", 16, false},
+                          {"ex", 8, false},        {"rem", 16, false},      {"%", base / 100, false}};
+    for (const Unit& u : units)
+        if (unit == u.name) {
+            if (isReal)
+                *isReal = u.isReal;
+            return *number * u.px;
+        }
+    return std::nullopt;
+}
+
+/// The list of transforms of an attribute; stops at the first mistake.
+Transform transformOf(std::string_view text) {
+    Transform whole;
+    Scanner scan(text);
+    while (!scan.atEnd()) {
+        const std::string_view kind = scan.word();
+        if (kind.empty() || scan.peek() != '(')
+            break;
+        scan.take();
+        std::vector<double> v;
+        while (v.size() < 6) {
+            const auto number = scan.number();
+            if (!number)
+                break;
+            v.push_back(*number);
+        }
+        if (scan.peek() != ')')
+            break;
+        scan.take();
+        constexpr double kRad = std::numbers::pi / 180;
+        Transform one;
+        if (kind == "matrix" && v.size() == 6) {
+            one = {v[0], v[1], v[2], v[3], v[4], v[5]};
+        } else if (kind == "translate" && (v.size() == 1 || v.size() == 2)) {
+            one = Transform::move({v[0], v.size() > 1 ? v[1] : 0});
+        } else if (kind == "scale" && (v.size() == 1 || v.size() == 2)) {
+            one = Transform::scale(v[0], v.size() > 1 ? v[1] : v[0]);
+        } else if (kind == "rotate" && (v.size() == 1 || v.size() == 3)) {
+            const double c = std::cos(v[0] * kRad), s = std::sin(v[0] * kRad);
+            const Point about = v.size() == 3 ? Point{v[1], v[2]} : Point{};
+            one = Transform::move(about * -1).then({c, s, -s, c, 0, 0}).then(Transform::move(about));
+        } else if (kind == "skewX" && v.size() == 1) {
+            one = {1, 0, std::tan(v[0] * kRad), 1, 0, 0};
+        } else if (kind == "skewY" && v.size() == 1) {
+            one = {1, std::tan(v[0] * kRad), 0, 1, 0, 0};
+        } else {
+            break;
+        }
+        whole = one.then(whole); // the rightmost acts first
+    }
+    return whole;
+}
+
+/// How a viewBox is laid into a place, by preserveAspectRatio.
+Transform viewBoxMap(const geometry::Box& box, double width, double height, std::string_view fit) {
+    double sx = width / box.width(), sy = height / box.height();
+    Scanner scan(fit.empty() ? std::string_view("xMidYMid") : fit);
+    std::string_view align = scan.word();
+    if (align == "defer")
+        align = scan.word();
+    double dx = 0, dy = 0;
+    if (align != "none") {
+        const bool isSlice = scan.word() == "slice";
+        const double s = isSlice ? std::max(sx, sy) : std::min(sx, sy);
+        const auto share = [&](std::string_view low, std::string_view high) {
+            return align.find(low) != std::string_view::npos    ? 0
+                   : align.find(high) != std::string_view::npos ? 1
+                                                                : 0.5;
+        };
+        dx = (width - box.width() * s) * share("xMin", "xMax");
+        dy = (height - box.height() * s) * share("YMin", "YMax");
+        sx = sy = s;
+    }
+    return Transform::move(box.least * -1).then(Transform::scale(sx, sy)).then(Transform::move({dx, dy}));
+}
+
+std::optional<geometry::Box> viewBoxOf(const pugi::xml_node& node) {
+    Scanner scan(node.attribute("viewBox").value());
+    const auto x = scan.number(), y = x ? scan.number() : x, w = y ? scan.number() : y,
+               h = w ? scan.number() : w;
+    if (!h || !(*w > 0) || !(*h > 0))
+        return std::nullopt;
+    return geometry::Box{{*x, *y}, {*x + *w, *y + *h}};
+}
+
+// ---- basic shapes, SVG 1.1 chapter 9
+// -----------------------------------------------------------------------
+
+Contour ellipse(Point c, double rx, double ry) {
+    Contour out{c + Point{rx, 0}, {}};
+    for (Point to : {Point{0, ry}, Point{-rx, 0}, Point{0, -ry}, Point{rx, 0}})
+        appendArc(out, out.segments.empty() ? out.start : out.segments.back().end, rx, ry, 0, false, true,
+                  c + to);
+    return out;
+}
+
+Contour roundedBox(double x, double y, double w, double h, double rx, double ry) {
+    if (rx <= 0 || ry <= 0)
+        return geometry::contourThrough({{x, y}, {x + w, y}, {x + w, y + h}, {x, y + h}});
+    Contour out{{x + rx, y}, {}};
+    const auto line = [&](Point p) {
+        const Point at = out.segments.empty() ? out.start : out.segments.back().end;
+        if (geometry::distance(at, p) > 1e-12 * (w + h))
+            out.segments.push_back(Segment::line(p));
+    };
+    const auto arc = [&](Point p) {
+        appendArc(out, out.segments.empty() ? out.start : out.segments.back().end, rx, ry, 0, false, true, p);
+    };
+    line({x + w - rx, y});
+    arc({x + w, y + ry});
+    line({x + w, y + h - ry});
+    arc({x + w - rx, y + h});
+    line({x + rx, y + h});
+    arc({x, y + h - ry});
+    line({x, y + ry});
+    arc({x + rx, y});
+    return out;
+}
+
+/// Walks the tree.
+class Reader {
+  public:
+    Reader(const SvgLimits& limits, const base::Progress& progress)
+        : m_limits(limits), m_progress(progress) {}
+
+    SvgDrawing read(const pugi::xml_node& root) {
+        collect(root, 0);
+        sizePage(root);
+        Context context;
+        context.view = m_rootView;
+        context.map = m_rootMap;
+        children(root, styled(root, context));
+        for (const auto& [what, count] : m_skipped)
+            m_out.said.push_back(what + (count > 1 ? ": " + std::to_string(count) + " skipped" : " skipped"));
+        return std::move(m_out);
+    }
+
+  private:
+    struct Context {
+        Transform map; ///< user units to mm
+        Viewport view;
+        Style style;
+        std::string layer;
+        int depth = 0;
+    };
+
+    void skip(const std::string& what) { ++m_skipped[what]; }
+
+    /// Remembers ids and reads style sheets, wherever they stand.
+    void collect(const pugi::xml_node& node, int depth) {
+        if (depth > m_limits.deepest)
+            throw Stop{{Code::LimitExceeded, "The drawing has groups more than " +
+                                                 std::to_string(m_limits.deepest) +
+                                                 " deep; flatten it in the program it comes from."}};
+        if (const char* id = node.attribute("id").value(); *id)
+            m_byId.emplace(id, node);
+        if (nameOf(node) == "style") {
+            std::string text;
+            for (const pugi::xml_node& part : node.children())
+                text += part.value();
+            m_sheet.add(text);
+        }
+        for (const pugi::xml_node& child : node.children())
+            if (child.type() == pugi::node_element)
+                collect(child, depth + 1);
+        if (depth == 0 && m_sheet.skipped() > 0)
+            m_skipped["style rules with selectors of more than one step"] += m_sheet.skipped();
+    }
+
+    void sizePage(const pugi::xml_node& root) {
+        const auto box = viewBoxOf(root);
+        const Viewport page{box ? box->width() : 300,
+                            box ? box->height() : 150}; // the size CSS gives a page without one
+        bool isRealW = false, isRealH = false;
+        const std::string_view wText = root.attribute("width").value(),
+                               hText = root.attribute("height").value();
+        const auto plain = [](std::string_view t) {
+            return t.empty() || t == "auto" || t.find('%') != t.npos;
+        };
+        // 0 stands for "not said": no page is that small.
+        const auto stated = [&](std::string_view text, Along along, bool& isReal) {
+            const double px = plain(text) ? 0 : lengthOf(text, page, along, &isReal).value_or(0);
+            return px > 0 ? px : 0;
+        };
+        const double w = stated(wText, Along::X, isRealW), h = stated(hText, Along::Y, isRealH);
+        m_out.stated = (w > 0 && isRealW) || (h > 0 && isRealH) ? StatedSize::Real
+                       : w > 0 || h > 0                         ? StatedSize::Pixels
+                                                                : StatedSize::None;
+        const double wPx = w > 0 ? w : h > 0 && box ? h * page.width / page.height : page.width;
+        const double hPx = h > 0 ? h : w > 0 && box ? w * page.height / page.width : page.height;
+        m_out.widthMm = wPx * kMmPerPx;
+        m_out.heightMm = hPx * kMmPerPx;
+        m_rootView = box ? Viewport{box->width(), box->height()} : Viewport{wPx, hPx};
+        m_rootMap =
+            (box ? viewBoxMap(*box, wPx, hPx, root.attribute("preserveAspectRatio").value()) : Transform{})
+                .then(Transform::scale(kMmPerPx, kMmPerPx));
+    }
+
+    /// The context within an element: its style, transform and layer taken in.
+    Context styled(const pugi::xml_node& node, const Context& outer) {
+        Context inner = outer;
+        ++inner.depth;
+        inner.style.said.clear();
+        for (const pugi::xml_attribute& a : node.attributes())
+            if (std::strcmp(a.name(), "style") != 0)
+                inner.style.apply(a.name(), a.value());
+        m_sheet.applyTo(inner.style, nameOf(node), node.attribute("class").value(),
+                        node.attribute("id").value());
+        inner.style.applyDeclarations(node.attribute("style").value());
+        for (const std::string& what : inner.style.said)
+            skip(what);
+        if (const char* text = node.attribute("transform").value(); *text)
+            inner.map = transformOf(text).then(inner.map);
+        return inner;
+    }
+
+    void children(const pugi::xml_node& node, const Context& context) {
+        for (const pugi::xml_node& child : node.children())
+            if (child.type() == pugi::node_element)
+                element(child, context);
+    }
+
+    void element(const pugi::xml_node& node, const Context& outer) {
+        if (++m_elements > m_limits.mostElements)
+            throw Stop{{Code::LimitExceeded, "The drawing has more than " +
+                                                 std::to_string(m_limits.mostElements) +
+                                                 " parts, copies counted; it was not opened."}};
+        if (outer.depth > m_limits.deepest)
+            throw Stop{{Code::LimitExceeded, "The drawing uses parts within parts more than " +
+                                                 std::to_string(m_limits.deepest) +
+                                                 " deep; it was not opened."}};
+        if (m_elements % 1024 == 0 && m_progress.isCancelled())
+            throw Stop{base::cancelled()};
+        const std::string_view name = nameOf(node);
+        static const std::set<std::string_view> kSilent = {
+            "defs",      "symbol",         "title",          "desc",    "metadata", "style",
+            "namedview", "linearGradient", "radialGradient", "pattern", "clipPath", "mask",
+            "marker",    "filter",         "solidColor",     "font",    "view"};
+        static const std::map<std::string_view, const char*> kSaid = {{"text", "text"},
+                                                                      {"tspan", "text"},
+                                                                      {"image", "pictures"},
+                                                                      {"script", "scripts"},
+                                                                      {"foreignObject", "foreign content"},
+                                                                      {"animate", "animation"},
+                                                                      {"set", "animation"},
+                                                                      {"animateTransform", "animation"},
+                                                                      {"animateMotion", "animation"}};
+        if (kSilent.contains(name))
+            return;
+        if (const auto said = kSaid.find(name); said != kSaid.end()) {
+            skip(said->second);
+            return;
+        }
+        Context context = styled(node, outer);
+        if (!context.style.isDisplayed)
+            return;
+        if (name == "g" || name == "a") {
+            nameLayer(node, context);
+            children(node, context);
+        } else if (name == "switch") {
+            for (const pugi::xml_node& child : node.children())
+                if (child.type() == pugi::node_element) {
+                    element(child, context);
+                    break;
+                }
+        } else if (name == "svg") {
+            nestedSvg(node, context, std::nullopt, std::nullopt);
+        } else if (name == "use") {
+            use(node, context);
+        } else {
+            shape(name, node, context);
+        }
+    }
+
+    /// A group names a layer by any attribute whose local name is "label", else by its id.
+    static void nameLayer(const pugi::xml_node& node, Context& context) {
+        for (const pugi::xml_attribute& a : node.attributes()) {
+            const char* colon = std::strchr(a.name(), ':');
+            if (std::strcmp(colon ? colon + 1 : a.name(), "label") == 0 && *a.value()) {
+                context.layer = a.value();
+                return;
+            }
+        }
+        if (const char* id = node.attribute("id").value(); *id)
+            context.layer = id;
+    }
+
+    void nestedSvg(const pugi::xml_node& node, Context context, std::optional<double> width,
+                   std::optional<double> height) {
+        const auto length = [&](const char* attribute, Along along) {
+            return lengthOf(node.attribute(attribute).value(), context.view, along);
+        };
+        const double w = width ? *width : length("width", Along::X).value_or(context.view.width);
+        const double h = height ? *height : length("height", Along::Y).value_or(context.view.height);
+        if (!(w > 0) || !(h > 0))
+            return;
+        const Point at{length("x", Along::X).value_or(0), length("y", Along::Y).value_or(0)};
+        context.map = Transform::move(at).then(context.map);
+        if (const auto box = viewBoxOf(node)) {
+            context.map =
+                viewBoxMap(*box, w, h, node.attribute("preserveAspectRatio").value()).then(context.map);
+            context.view = {box->width(), box->height()};
+        } else {
+            context.view = {w, h};
+        }
+        children(node, context);
+    }
+
+    void use(const pugi::xml_node& node, Context context) {
+        const char* href = node.attribute("href").value();
+        if (!*href)
+            href = node.attribute("xlink:href").value();
+        if (*href != '#') {
+            skip(*href ? "links to other files" : "uses of nothing");
+            return;
+        }
+        const auto target = m_byId.find(std::string_view(href + 1));
+        if (target == m_byId.end()) {
+            skip("uses of parts that are not there");
+            return;
+        }
+        const auto length = [&](const char* attribute, Along along) {
+            return lengthOf(node.attribute(attribute).value(), context.view, along);
+        };
+        context.map = Transform::move({length("x", Along::X).value_or(0), length("y", Along::Y).value_or(0)})
+                          .then(context.map);
+        const std::string_view name = nameOf(target->second);
+        if (name == "symbol" || name == "svg") {
+            Context inner = styled(target->second, context);
+            nestedSvg(target->second, inner, length("width", Along::X), length("height", Along::Y));
+        } else {
+            element(target->second, context);
+        }
+    }
+
+    void shape(std::string_view name, const pugi::xml_node& node, const Context& context) {
+        std::vector<Subpath> subpaths;
+        const auto length = [&](const char* attribute, Along along) {
+            return lengthOf(node.attribute(attribute).value(), context.view, along);
+        };
+        const auto x = [&](const char* a) { return length(a, Along::X).value_or(0); };
+        const auto y = [&](const char* a) { return length(a, Along::Y).value_or(0); };
+        if (name == "path") {
+            PathData data = parsePathData(node.attribute("d").value(), m_limits.mostSegments);
+            if (!data.problem.empty() && !data.subpaths.empty())
+                m_out.said.push_back("path '" + std::string(node.attribute("id").value()) + "' " +
+                                     data.problem + "; what comes before counts");
+            else if (!data.problem.empty())
+                skip("paths that cannot be read");
+            subpaths = std::move(data.subpaths);
+        } else if (name == "rect") {
+            const double w = x("width"), h = y("height");
+            auto rx = length("rx", Along::X), ry = length("ry", Along::Y);
+            if (!rx || *rx < 0)
+                rx = ry;
+            if (!ry || *ry < 0)
+                ry = rx;
+            if (w > 0 && h > 0)
+                subpaths.push_back({roundedBox(x("x"), y("y"), w, h, std::min(rx.value_or(0), w / 2),
+                                               std::min(ry.value_or(0), h / 2)),
+                                    true});
+        } else if (name == "circle") {
+            const double r = length("r", Along::Both).value_or(0);
+            if (r > 0)
+                subpaths.push_back({ellipse({x("cx"), y("cy")}, r, r), true});
+        } else if (name == "ellipse") {
+            auto rx = length("rx", Along::X), ry = length("ry", Along::Y);
+            const double a = rx.value_or(ry.value_or(0)), b = ry.value_or(rx.value_or(0));
+            if (a > 0 && b > 0)
+                subpaths.push_back({ellipse({x("cx"), y("cy")}, a, b), true});
+        } else if (name == "line") {
+            subpaths.push_back({{{x("x1"), y("y1")}, {Segment::line({x("x2"), y("y2")})}}, false});
+        } else if (name == "polyline" || name == "polygon") {
+            Contour contour;
+            bool isBegun = false;
+            for (Scanner scan(node.attribute("points").value()); !scan.atEnd();) {
+                const auto px = scan.number(), py = px ? scan.number() : px;
+                if (!py)
+                    break;
+                if (isBegun)
+                    contour.segments.push_back(Segment::line({*px, *py}));
+                else
+                    contour.start = {*px, *py};
+                isBegun = true;
+            }
+            const bool isPolygon = name == "polygon";
+            if (isPolygon && isBegun)
+                contour.segments.push_back(Segment::line(contour.start));
+            if (!contour.segments.empty())
+                subpaths.push_back({contour, isPolygon || contour.segments.back().end == contour.start});
+        } else {
+            skip("elements called <" + std::string(name.substr(0, 40)) + ">");
+            return;
+        }
+        keep(name, node, context, std::move(subpaths));
+    }
+
+    void keep(std::string_view name, const pugi::xml_node& node, const Context& context,
+              std::vector<Subpath> subpaths) {
+        if (!context.style.isVisible || subpaths.empty())
+            return;
+        SvgItem item;
+        item.fill = context.style.fill;
+        item.stroke = context.style.stroke;
+        item.layer = context.layer;
+        item.rule = context.style.isEvenOdd ? geometry::FillRule::EvenOdd : geometry::FillRule::NonZero;
+        const Transform& m = context.map;
+        item.strokeWidthMm = context.style.strokeWidth * std::sqrt(std::abs(m.a * m.d - m.b * m.c));
+        for (Subpath& subpath : subpaths) {
+            m_segments += subpath.contour.segments.size();
+            if (m_segments > m_limits.mostSegments)
+                throw Stop{{Code::LimitExceeded, "The drawing has more than " +
+                                                     std::to_string(m_limits.mostSegments) +
+                                                     " steps; simplify it in the program it comes from."}};
+            if (subpath.contour.segments.empty())
+                continue; // a lone move draws nothing
+            Contour contour = geometry::transformed(subpath.contour, m);
+            if (!geometry::isFinite(contour) || !isWithin(contour)) {
+                skip("outlines beyond all measure");
+                continue;
+            }
+            const bool isArea = subpath.isClosed || (item.fill && !isOneLine(contour));
+            if (isArea) {
+                if (!(contour.segments.back().end == contour.start))
+                    contour.segments.push_back(Segment::line(contour.start));
+                item.contours.push_back(std::move(contour));
+            } else if (item.stroke) {
+                item.lines.push_back(std::move(contour));
+            }
+        }
+        if (item.contours.empty() && item.lines.empty())
+            return;
+        item.id = uniqueId(node.attribute("id").value(), name);
+        m_out.items.push_back(std::move(item));
+    }
+
+    static bool isOneLine(const Contour& contour) {
+        return contour.segments.size() == 1 && contour.segments[0].isLine;
+    }
+
+    static bool isWithin(const Contour& contour) {
+        constexpr double kFarMm = 1e6; // a kilometre: no design, but a slip
+        const geometry::Box box = geometry::hullBox(contour);
+        return std::max({-box.least.x, -box.least.y, box.most.x, box.most.y}) < kFarMm;
+    }
+
+    std::string uniqueId(const std::string& given, std::string_view element) {
+        const std::string base = given.empty() ? std::string(element) : given;
+        std::string id = given.empty() ? base + "-" + std::to_string(m_out.items.size() + 1) : given;
+        while (!m_ids.insert(id).second)
+            id = base + "-" + std::to_string(++m_copies.try_emplace(base, 1).first->second);
+        return id;
+    }
+
+    const SvgLimits& m_limits;
+    const base::Progress& m_progress;
+    SvgDrawing m_out;
+    Viewport m_rootView;
+    Transform m_rootMap;
+    StyleSheet m_sheet;
+    std::map<std::string, pugi::xml_node, std::less<>> m_byId;
+    std::map<std::string, int> m_skipped;
+    std::set<std::string> m_ids;
+    std::map<std::string, int> m_copies; ///< the last number given to a name that came again
+    size_t m_elements = 0;
+    size_t m_segments = 0;
+};
+
+/// Where a byte of the text lies, for people.
+std::string lineAndColumn(std::string_view bytes, std::ptrdiff_t offset) {
+    const std::string_view before =
+        bytes.substr(0, std::min(bytes.size(), static_cast<size_t>(std::max<std::ptrdiff_t>(0, offset))));
+    const auto line = std::count(before.begin(), before.end(), '\n') + 1;
+    const auto last = before.rfind('\n');
+    const size_t column = before.size() - (last == std::string_view::npos ? 0 : last + 1) + 1;
+    return "line " + std::to_string(line) + ", column " + std::to_string(column);
+}
+
+} // namespace
+
+base::Result<SvgDrawing> readSvg(std::string_view bytes, const SvgLimits& limits,
+                                 const base::Progress& progress) {
+    if (bytes.size() > limits.mostBytes)
+        return Error{Code::LimitExceeded, "The drawing is larger than " +
+                                              std::to_string(limits.mostBytes >> 20) +
+                                              " MB; it was not opened."};
+    pugi::xml_document document;
+    const auto parsed =
+        document.load_buffer(bytes.data(), bytes.size(), pugi::parse_default | pugi::parse_doctype);
+    if (!parsed)
+        return Error{Code::ParseError, "This is not a whole XML file (" + std::string(parsed.description()) +
+                                           " at " + lineAndColumn(bytes, parsed.offset) +
+                                           "); save it anew in the program it comes from."};
+    pugi::xml_node root;
+    for (const pugi::xml_node& node : document.children())
+        if (node.type() == pugi::node_element && nameOf(node) == "svg")
+            root = node;
+    if (!root)
+        return Error{Code::ParseError, "There is no svg element in this file; it is some other kind of XML."};
+    try {
+        SvgDrawing drawing = Reader(limits, progress).read(root);
+        if (drawing.items.empty())
+            return Error{Code::ParseError, "Nothing in this drawing can be cut: no outline was found."};
+        return drawing;
+    } catch (const Stop& stop) {
+        return stop.error;
+    }
+}
+
+} // namespace thinline::formats::svg
