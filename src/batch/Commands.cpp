@@ -3,7 +3,8 @@
 #include "batch/Commands.h"
 
 #include "base/Length.h"
-#include "batch/Options.h"
+#include "batch/Session.h"
+#include "batch/ShapeCommands.h"
 #include "document/Job.h"
 #include "document/JobFile.h"
 #include "formats/svg/WriteDrawing.h"
@@ -13,7 +14,6 @@
 #include <nlohmann/json.hpp>
 
 #include <charconv>
-#include <chrono>
 
 namespace thinline::batch {
 namespace {
@@ -92,43 +92,6 @@ CommandSpec demoSpec() {
             {{"--out", "DIR", "The folder to write to; made when it is not there.", "out", false},
              {"--report", "REPORT.json", "Writes layers, loads, sheets, waste, findings and seconds.", "",
               false}}};
-}
-
-/// Everything a command needs, and what it has to say in the end.
-struct Session {
-    base::FileStore& store;
-    std::string demoFolder;
-    std::ostream& out;
-    std::chrono::steady_clock::time_point begun = std::chrono::steady_clock::now();
-
-    double seconds() const {
-        return std::chrono::duration<double>(std::chrono::steady_clock::now() - begun).count();
-    }
-};
-
-base::Result<double> lengthOrZero(const std::string& text) {
-    if (text == "0")
-        return 0.0;
-    const auto length = base::parseLength(text, base::LengthUnit::Millimetre, {.leastMm = 0.001});
-    return length ? base::Result<double>(length->inMm()) : length.error();
-}
-
-base::Result<double> numberBetween(const std::string& name, const std::string& text, double least,
-                                   double most) {
-    double value = 0;
-    const auto [end, code] = std::from_chars(text.data(), text.data() + text.size(), value);
-    if (code != std::errc() || end != text.data() + text.size() || !(value >= least && value <= most))
-        return Error{Code::InvalidArgument, name + " is '" + text + "'; it goes from " +
-                                                base::formatNumber(least, 0) + " to " +
-                                                base::formatNumber(most, 1) + "."};
-    return value;
-}
-
-base::Status writeText(Session& session, const std::string& path, const std::string& text) {
-    auto written = session.store.writeWhole(path, base::Bytes(text.begin(), text.end()));
-    if (written)
-        session.out << "wrote " << path << "\n";
-    return written;
 }
 
 base::Result<std::vector<inspect::Finding>> findingsOf(const Job& job) {
@@ -377,16 +340,14 @@ base::Status demoCommand(Session& session, const Options& options) {
     return packJob(session, traced.take(), options);
 }
 
-struct Command {
-    CommandSpec spec;
-    base::Status (*call)(Session&, const Options&);
-};
-
 std::vector<Command> commands() {
-    return {{traceSpec(), traceCommand},
-            {sheetsSpec(), sheetsCommand},
-            {packSpec(), packCommand},
-            {demoSpec(), demoCommand}};
+    std::vector<Command> all{{traceSpec(), traceCommand},
+                             {sheetsSpec(), sheetsCommand},
+                             {packSpec(), packCommand},
+                             {demoSpec(), demoCommand}};
+    const std::vector<Command> shapes = shapeCommands();
+    all.insert(all.end(), shapes.begin(), shapes.end());
+    return all;
 }
 
 std::string overallHelp() {
@@ -394,7 +355,7 @@ std::string overallHelp() {
                       "thinline-batch COMMAND ...\n\n";
     for (const Command& command : commands()) {
         std::string name = "  " + command.spec.name;
-        name.resize(10, ' ');
+        name.resize(12, ' ');
         out += name + command.spec.summary + "\n";
     }
     return out + "\nthinline-batch COMMAND --help tells the rest.\n";

@@ -21,9 +21,12 @@ base::Result<Options> parseOptions(const CommandSpec& spec, const std::vector<st
     for (size_t i = 0; i < arguments.size(); ++i) {
         const std::string& word = arguments[i];
         if (word.rfind("--", 0) != 0) {
-            if (spec.operand.empty() || !out.operand.empty())
+            if (spec.operand.empty() || (!out.operand.empty() && !spec.takesMore))
                 return usage(spec, "There is one argument too many: '" + word + "'.");
-            out.operand = word;
+            if (out.operand.empty())
+                out.operand = word;
+            else
+                out.more.push_back(word);
             continue;
         }
         const auto equals = word.find('=');

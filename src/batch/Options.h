@@ -24,10 +24,12 @@ struct CommandSpec {
     std::string operand; ///< "IN.png"; empty when it takes none
     std::string summary;
     std::vector<OptionSpec> options;
+    bool takesMore = false; ///< further files may follow the first
 };
 
 struct Options {
     std::string operand;
+    std::vector<std::string> more;             ///< the files after the first
     std::map<std::string, std::string> values; ///< by name, defaults filled in; a given switch is "yes"
 
     bool has(const std::string& name) const { return values.contains(name); }

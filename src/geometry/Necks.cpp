@@ -65,7 +65,7 @@ std::optional<Neck> narrowestBetween(const std::vector<Polygon>& sides) {
 /// The diameter of the largest disc inside, by halving the shrink distance.
 double widestDisc(const Polygons& rings, double limitMm) {
     double fits = 0, fails = limitMm;
-    for (int i = 0; i < 7; ++i) {
+    for (int i = 0; i < 12; ++i) {
         const double trial = (fits + fails) / 2;
         const auto shrunk = grown(rings, -trial / 2, 0.01);
         (shrunk && !shrunk->empty() ? fits : fails) = trial;

@@ -4,12 +4,14 @@
 #include "document/DiskFileStore.h"
 #include "document/JobFile.h"
 #include "formats/svg/ReadDrawing.h"
+#include "formats/svg/ReadSvg.h"
 #include "support/Jobs.h"
 #include "support/Stores.h"
 
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
 
+#include <map>
 #include <sstream>
 
 namespace thinline::batch {
@@ -147,6 +149,106 @@ TEST_F(Batch, HelpStatesEveryDefault) {
         EXPECT_NE(m_out.str().find(stated), std::string::npos) << stated;
     EXPECT_EQ(call({}), kBadCall);
     EXPECT_EQ(call({"--help"}), kDone);
+}
+
+constexpr const char* kPlates =
+    "<svg xmlns='http://www.w3.org/2000/svg' width='60mm' height='40mm' viewBox='0 0 60 40'>"
+    "<path id='wall' d='M0 0h40v40h-40z'/><path id='door' fill-rule='evenodd' "
+    "d='M50 0h10v40h-10z M52 10h6v0.8h-6z'/></svg>";
+constexpr const char* kBar =
+    "<svg xmlns='http://www.w3.org/2000/svg' width='60mm' height='40mm' viewBox='0 0 60 40'>"
+    "<path id='bar' d='M-5 15h70v10h-70z'/></svg>";
+
+TEST_F(Batch, ShapeCommandsKeepIdsAndTellSizes) {
+    const auto put = [&](const char* name, const std::string& svg) {
+        ASSERT_TRUE(m_store.writeWhole(name, base::Bytes(svg.begin(), svg.end())));
+    };
+    put("plates.svg", kPlates);
+    put("bar.svg", kBar);
+    /// Areas by the id of the written path, read with the reader for any drawing.
+    const auto areas = [&](const std::string& file) {
+        std::map<std::string, double> out;
+        for (const auto& item : support::must(formats::svg::readSvg(text(file))).items)
+            for (const auto& contour : item.contours)
+                out[item.id] += geometry::signedArea(contour);
+        return out;
+    };
+    const struct {
+        std::vector<std::string> arguments;
+        std::map<std::string, double> areas;
+    } rows[] = {
+        {{"weld", "plates.svg", "bar.svg"}, {{"weld", 1600 + 400 - 4.8 + 10 * (5 + 10 + 5)}}},
+        {{"subtract", "plates.svg", "bar.svg"},
+         {{"wall-1", 600}, {"wall-2", 600}, {"door-1", 150 - 4.8}, {"door-2", 150}}},
+        {{"intersect", "plates.svg", "bar.svg"}, {{"wall", 400}, {"door", 100}}},
+        {{"slice", "plates.svg", "bar.svg"},
+         {{"wall-in-bar", 400},
+          {"wall-outside-1", 600},
+          {"wall-outside-2", 600},
+          {"door-in-bar", 100},
+          {"door-outside-1", 150},
+          {"door-outside-2", 150 - 4.8}}},
+        {{"divide", "plates.svg", "bar.svg"},
+         {{"wall-1", 600},
+          {"wall-2", 600},
+          {"door-1", 150},
+          {"door-2", 150 - 4.8},
+          {"wall+bar", 400},
+          {"door+bar", 100},
+          {"bar-1", 100},
+          {"bar-2", 50},
+          {"bar-3", 50}}},
+        {{"offset", "bar.svg", "--by", "2mm", "--join", "mitre", "--count", "2"},
+         {{"offset-1", 74 * 14}, {"offset-2", 78 * 18}}},
+        {{"offset", "bar.svg", "--by=-2mm"}, {{"offset-1", 66 * 6}}},
+    };
+    for (const auto& row : rows) {
+        std::vector<std::string> arguments = row.arguments;
+        arguments.insert(arguments.end(), {"--out", "out.svg"});
+        SCOPED_TRACE(row.arguments[0]);
+        ASSERT_EQ(call(arguments), kDone) << m_err.str();
+        std::map<std::string, double> left = areas("out.svg");
+        ASSERT_EQ(left.size(), row.areas.size());
+        double found = 0, wanted = 0;
+        for (const auto& [id, size] : row.areas) {
+            EXPECT_TRUE(left.contains(id)) << id;
+            found += left[id];
+            wanted += size;
+        }
+        EXPECT_NEAR(found, wanted, 0.01);
+    }
+    ASSERT_EQ(call({"measure", "plates.svg", "--json"}), kDone);
+    const auto measured = nlohmann::json::parse(m_out.str());
+    ASSERT_EQ(measured.at("paths").size(), 2u);
+    const auto& door = measured.at("paths")[1];
+    EXPECT_EQ(door.at("id"), "door");
+    EXPECT_NEAR(door.at("areaMm2").get<double>(), 400 - 4.8, 1e-6);
+    EXPECT_NEAR(door.at("lengthMm").get<double>(), 100 + 13.6, 1e-6);
+    EXPECT_EQ(door.at("nodes"), 8);
+    EXPECT_NEAR(door.at("openings")[0].at("widthMm").get<double>(), 0.8, 1e-6);
+    EXPECT_NEAR(door.at("narrowestNeck").at("widthMm").get<double>(), 2, 0.1);
+    EXPECT_NEAR(door.at("narrowestGap").at("widthMm").get<double>(), 0.8, 0.05);
+}
+
+TEST_F(Batch, ShapeCommandsRefuseInOneLine) {
+    const std::string svg = kBar, bad = "no drawing";
+    ASSERT_TRUE(m_store.writeWhole("bar.svg", base::Bytes(svg.begin(), svg.end())));
+    ASSERT_TRUE(m_store.writeWhole("bad.svg", base::Bytes(bad.begin(), bad.end())));
+    const std::pair<std::vector<std::string>, int> rows[] = {
+        {{"weld", "bad.svg", "--out", "o.svg"}, kFailed},
+        {{"weld", "gone.svg", "--out", "o.svg"}, kFailed},
+        {{"subtract", "bar.svg", "--out", "o.svg"}, kBadCall},
+        {{"offset", "bar.svg", "--by", "wide", "--out", "o.svg"}, kBadCall},
+        {{"offset", "bar.svg", "--by", "1mm", "--join", "soft", "--out", "o.svg"}, kBadCall},
+        {{"offset", "bar.svg", "--by", "1mm", "--count", "0", "--out", "o.svg"}, kBadCall},
+        {{"measure"}, kBadCall},
+    };
+    for (const auto& [arguments, code] : rows) {
+        EXPECT_EQ(call(arguments), code) << arguments[0];
+        const std::string said = m_err.str();
+        EXPECT_EQ(std::count(said.begin(), said.end(), '\n'), 1) << said;
+    }
+    EXPECT_FALSE(m_store.has("o.svg"));
 }
 
 } // namespace

@@ -89,20 +89,22 @@ std::string hex(raster::Rgb colour) {
     return out;
 }
 
-std::string opened(double widthMm, double heightMm, const std::string& title) {
+std::string opened(const geometry::Box& page, const std::string& title) {
     std::string out = "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<svg xmlns=\"http://www.w3.org/2000/svg\" "
                       "version=\"1.1\" width=\"";
-    appendNumber(out, widthMm);
+    appendNumber(out, page.width());
     out += "mm\" height=\"";
-    appendNumber(out, heightMm);
-    out += "mm\" viewBox=\"0 0 ";
-    appendPoint(out, {widthMm, heightMm});
+    appendNumber(out, page.height());
+    out += "mm\" viewBox=\"";
+    appendPoint(out, page.least);
+    out += ' ';
+    appendPoint(out, {page.width(), page.height()});
     return out + "\">\n<title>" + escaped(title) + "</title>\n";
 }
 
 void appendPath(std::string& out, const std::string& id, const std::string& title,
                 const geometry::Shape& shape) {
-    out += "  <path id=\"" + id + "\" d=\"" + pathText(shape) + "\"><title>" + escaped(title) +
+    out += "  <path id=\"" + escaped(id) + "\" d=\"" + pathText(shape) + "\"><title>" + escaped(title) +
            "</title></path>\n";
 }
 
@@ -118,7 +120,7 @@ std::string pathText(const geometry::Shape& shape) {
 
 std::string writeLayers(const design::Stack& stack, const std::string& title) {
     const geometry::Box box = design::measure(stack).box;
-    std::string out = opened(box.width(), box.height(), title);
+    std::string out = opened({{0, 0}, {box.width(), box.height()}}, title);
     for (const design::Layer& layer : stack.layers) {
         if (layer.isHidden)
             continue;
@@ -137,7 +139,7 @@ std::string writeLayers(const design::Stack& stack, const std::string& title) {
 }
 
 std::string writeLoad(const design::Load& load, const design::Stack& stack, const std::string& title) {
-    std::string out = opened(load.mat.widthMm, load.mat.heightMm, title);
+    std::string out = opened({{0, 0}, {load.mat.widthMm, load.mat.heightMm}}, title);
     std::vector<std::string> stocks;
     for (const design::PlacedSheet& sheet : load.sheets)
         if (std::find(stocks.begin(), stocks.end(), sheet.stockId) == stocks.end())
@@ -161,6 +163,25 @@ std::string writeLoad(const design::Load& load, const design::Stack& stack, cons
                     design::pieceName(stack, placed.what.piece), geometry::transformed(*piece->shape, map));
             }
         }
+        out += "</g>\n";
+    }
+    return out + "</svg>\n";
+}
+
+std::string writeGroups(const std::vector<NamedGroup>& groups, geometry::Box page, const std::string& title) {
+    for (const NamedGroup& group : groups)
+        for (const NamedShape& one : group.shapes)
+            page.include(geometry::bounds(one.shape));
+    if (page.isEmpty())
+        page = {{0, 0}, {1, 1}};
+    std::string out = opened(page, title);
+    for (const NamedGroup& group : groups) {
+        const std::string paint = group.fill ? "fill=\"" + hex(*group.fill) + "\" stroke=\"none\""
+                                             : "fill=\"none\" stroke=\"#1e2a31\" stroke-width=\"0.1\"";
+        out += "<g id=\"" + escaped(group.id) + "\" " + paint + " fill-rule=\"evenodd\">\n  <title>" +
+               escaped(group.title) + "</title>\n";
+        for (const NamedShape& one : group.shapes)
+            appendPath(out, one.id, one.title, one.shape);
         out += "</g>\n";
     }
     return out + "</svg>\n";

@@ -4,7 +4,9 @@
 
 #include "design/Load.h"
 
+#include <optional>
 #include <string>
+#include <vector>
 
 /// SVG 1.1 out: true size in mm, one user unit per mm, plain groups with readable names.
 namespace thinline::formats::svg {
@@ -20,5 +22,21 @@ std::string writeLayers(const design::Stack& stack, const std::string& title);
 /// Returns one load as the machine gets it: every cut line once, grouped by stock and operation.
 /// Shape:  the page is the mat; pieces lie where they will be cut; nothing but cut lines is in it.
 std::string writeLoad(const design::Load& load, const design::Stack& stack, const std::string& title);
+
+/// Shapes with names, in groups with names, wherever they lie.
+struct NamedShape {
+    std::string id;
+    std::string title;
+    geometry::Shape shape;
+};
+struct NamedGroup {
+    std::string id;
+    std::string title;
+    std::vector<NamedShape> shapes;
+    std::optional<raster::Rgb> fill; ///< unset: a thin outline
+};
+/// Returns the groups as a drawing of true size: the page is `page` grown to hold every shape, one user unit
+/// per mm, coordinates as they are.
+std::string writeGroups(const std::vector<NamedGroup>& groups, geometry::Box page, const std::string& title);
 
 } // namespace thinline::formats::svg
