@@ -72,11 +72,10 @@ QWidget* MainWindow::buildMiddle() {
     line->setSpacing(0);
     m_column = new QStackedWidget;
     m_column->setFixedWidth(kColumnWidth);
-    m_panels = {{Station::Source, new SourceStation(m_bench)},
-                {Station::Trace, new TraceStation(m_bench)},
-                {Station::Size, new SizeStation(m_bench)},
-                {Station::Sheets, new SheetsStation(m_bench)},
-                {Station::Pack, new PackStation(m_bench, m_store)}};
+    m_panels = {
+        {Station::Source, new SourceStation(m_bench)}, {Station::Trace, new TraceStation(m_bench)},
+        {Station::Shape, new ShapeStation(m_bench)},   {Station::Size, new SizeStation(m_bench)},
+        {Station::Sheets, new SheetsStation(m_bench)}, {Station::Pack, new PackStation(m_bench, m_store)}};
     for (StationPanel* panel : m_panels)
         m_column->addWidget(panel);
     line->addWidget(m_column);
@@ -193,6 +192,14 @@ void MainWindow::connectParts() {
         const Station next = built[std::min(at + 1, built.size() - 1)];
         connect(it.value(), &StationPanel::done, this, [this, next] { goTo(next); });
     }
+    auto* shapes = panel<ShapeStation>(Station::Shape);
+    connect(shapes, &ShapeStation::choiceChanged, this,
+            [this, shapes] { m_view->setChosen(shapes->chosen()); });
+    connect(shapes, &ShapeStation::ghostChanged, this, [this, shapes] { m_view->setGhost(shapes->ghost()); });
+    connect(m_sideView->section(), &CrossSection::layerChosen, this, [this, shapes](int layer) {
+        if (m_station == Station::Shape)
+            shapes->chooseLayer(layer);
+    });
     connect(panel<SourceStation>(Station::Source), &SourceStation::wantsPicture, this,
             &MainWindow::choosePicture);
     connect(panel<TraceStation>(Station::Trace), &TraceStation::modeChanged, this, &MainWindow::refreshScene);
@@ -371,6 +378,8 @@ void MainWindow::refreshThread() {
             state = BeadState::Done;
         if (info.station == Station::Trace && job.tracing)
             state = finds({Kind::Leak}) ? BeadState::HasFindings : BeadState::Done;
+        if (info.station == Station::Shape && !job.shapeSteps.empty())
+            state = finds({Kind::StepPassedOver}) ? BeadState::HasFindings : BeadState::Done;
         if (info.station == Station::Size && job.tracing)
             state = finds({Kind::LargerThanEveryMat}) ? BeadState::HasFindings : BeadState::Done;
         if (info.station == Station::Sheets && job.arrangement)
@@ -386,6 +395,7 @@ void MainWindow::refreshScene() {
     auto* trace = panel<TraceStation>(Station::Trace);
     const bool showsPicture = m_station == Station::Trace && trace->showsPicture();
     const auto mode = m_station == Station::Sheets  ? BenchView::Mode::Arrange
+                      : m_station == Station::Shape ? BenchView::Mode::Choose
                       : m_station != Station::Trace ? BenchView::Mode::Look
                       : trace->isClosingGaps()      ? BenchView::Mode::CloseGap
                                                     : BenchView::Mode::Paint;
@@ -417,6 +427,7 @@ void MainWindow::refreshScene() {
         scene = sceneOfPicture(job, m_bench.picture());
         break;
     case Station::Trace:
+    case Station::Shape:
         scene = sceneOfDesign(job, showsPicture ? m_bench.picture() : nullptr);
         break;
     case Station::Size:
@@ -450,6 +461,10 @@ QString MainWindow::hoverText(const SceneItem& item) const {
 void MainWindow::clicked(const SceneItem& item) {
     if (m_station == Station::Sheets) {
         panel<SheetsStation>(Station::Sheets)->choosePiece(item.piece);
+        return;
+    }
+    if (m_station == Station::Shape) {
+        panel<ShapeStation>(Station::Shape)->toggle(item.piece);
         return;
     }
     if (m_station != Station::Trace || item.piece < 1)

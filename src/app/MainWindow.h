@@ -8,6 +8,7 @@
 #include "app/jobs/TopBar.h"
 #include "app/jobs/Workbench.h"
 #include "app/sideview/SideView.h"
+#include "app/stations/ShapeStation.h"
 #include "app/stations/Stations.h"
 #include "app/tray/Tray.h"
 

@@ -37,7 +37,9 @@ QString demoFolder() {
 void photographWhenQuiet(app::MainWindow& window, const QString& path) {
     auto* timer = new QTimer(&window);
     QObject::connect(timer, &QTimer::timeout, &window, [&window, path, quiet = 0]() mutable {
-        quiet = window.bench().isBusy() || !window.benchView()->isSharp() ? 0 : quiet + 1;
+        const bool isMoving = window.bench().isBusy() || !window.benchView()->isSharp() ||
+                              window.panel<app::ShapeStation>(app::Station::Shape)->isLookingAhead();
+        quiet = isMoving ? 0 : quiet + 1;
         constexpr int kQuietTicks = 8;
         if (quiet < kQuietTicks)
             return;
@@ -75,7 +77,9 @@ int main(int argc, char** argv) {
     parser.addPositionalArgument("file", "A PNG or JPEG picture or a .thinline job to open.", "[file]");
     parser.addOption({"demo", "Open the Gull Point lighthouse."});
     parser.addOption(
-        {"station", "Go to a station after opening: source, trace, size, sheets or pack.", "name"});
+        {"station", "Go to a station after opening: source, trace, shape, size, sheets or pack.", "name"});
+    parser.addOption(
+        {"choose", "At Shape, choose an outcome and pieces, such as join:12,14.", "outcome:pieces"});
     parser.addOption({"picture", "Write a picture of the window to a PNG file and quit.", "file.png"});
     parser.addOption({"dark", "Use dark colours this time."});
     parser.process(qt);
@@ -96,6 +100,16 @@ int main(int argc, char** argv) {
             for (const app::StationInfo& info : app::stationInfos())
                 if (parser.value("station").compare(QLatin1String(info.name), Qt::CaseInsensitive) == 0)
                     window.goTo(info.station);
+        });
+    if (parser.isSet("choose"))
+        QObject::connect(&window.bench(), &app::Workbench::opened, &window, [&] {
+            const QStringList words = parser.value("choose").split(':');
+            std::vector<design::PieceId> pieces;
+            for (const QString& piece : words.value(1).split(','))
+                pieces.push_back(piece.toInt());
+            for (const shape::ActionInfo& info : shape::actionInfos())
+                if (words.first() == QLatin1String(info.name))
+                    window.panel<app::ShapeStation>(app::Station::Shape)->choose(info.action, pieces);
         });
     if (!parser.positionalArguments().isEmpty())
         window.open(parser.positionalArguments().first());

@@ -104,6 +104,7 @@ base::Result<std::vector<inspect::Finding>> findingsOf(const Job& job) {
                              ""};
     if (const auto options = document::arrangeOptions(job, catalogue().formats))
         subject.sheetName = options->sheet.name;
+    subject.passedOver = job.passedOver;
     return inspect::inspect(subject);
 }
 

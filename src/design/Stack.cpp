@@ -38,10 +38,13 @@ std::string pieceName(const Stack& stack, PieceId id) {
     for (const Layer& layer : stack.layers)
         for (const Piece& piece : layer.pieces)
             if (piece.id == id) {
+                if (id > kLastFound)
+                    return "piece " + std::to_string(id - kLastFound) + " (" + layerName(stack, layer) + ")";
                 if (layer.role == LayerRole::Areas)
                     return "area " + std::to_string(id) + " (" + layerName(stack, layer) + ")";
-                return layer.pieces.size() == 1 ? "the backing"
-                                                : "part " + std::to_string(-id) + " of the backing";
+                return layer.pieces.size() == 1 || id >= 0
+                           ? "the backing"
+                           : "part " + std::to_string(-id) + " of the backing";
             }
     return "piece " + std::to_string(id);
 }

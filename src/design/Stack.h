@@ -29,6 +29,9 @@ struct Stock {
 /// parts of the backing down from -1.
 using PieceId = int;
 
+/// Pieces found by tracing have numbers up to here; those made from them have higher ones.
+inline constexpr PieceId kLastFound = 100'000;
+
 /// One connected shape of a layer. The shape is shared between states of a job and never changes.
 struct Piece {
     PieceId id = 0;
@@ -68,7 +71,8 @@ std::string layerGroup(const Layer& layer);
 /// Returns the piece with this id, or null. Cost: O(pieces).
 const Piece* findPiece(const Stack& stack, PieceId id);
 
-/// Returns "area 12 (sea)" or "part 1 of the backing": how a piece is spoken of everywhere.
+/// Returns "area 12 (sea)", "piece 3 (sea)" for a made one, or "part 1 of the backing": how a piece is spoken
+/// of everywhere.
 std::string pieceName(const Stack& stack, PieceId id);
 
 /// The stack as numbers: what the answer blocks and reports show.

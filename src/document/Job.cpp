@@ -33,14 +33,39 @@ void restack(Job& job) {
     job.arrangement = nullptr;
 }
 
+/// Takes the pieces after the shape steps into the job: what was made shares its origin's stock until it is
+/// painted itself.
+void takeShaped(Job& job, shape::Work work, const std::vector<design::PieceId>& vanished) {
+    auto shapes = std::make_shared<trace::SizedShapes>();
+    shapes->vanished = vanished;
+    for (const shape::Item& item : work.items)
+        (item.isBacking ? shapes->backing : shapes->areas).push_back(item.piece);
+    for (const auto* items : {&work.items, &work.scrap})
+        for (const shape::Item& item : *items)
+            if (const auto origin = job.paint.find(item.stockOf);
+                !item.isBacking && origin != job.paint.end())
+                job.paint.try_emplace(item.piece.id, origin->second);
+    job.shaped = std::make_shared<const shape::Work>(std::move(work));
+    job.shapes = std::move(shapes);
+    restack(job);
+}
+
 base::Result<Job> reshaped(Job job, const base::Progress& progress) {
     if (!job.tracing)
         return job;
-    auto shapes = trace::sizeShapes(*job.tracing, sizingOf(job), progress);
+    auto shapes = trace::sizeShapes(*job.tracing, sizingOf(job), progress.part(0, 0.5));
     if (!shapes)
         return shapes.error();
-    job.shapes = std::make_shared<const trace::SizedShapes>(shapes.take());
-    restack(job);
+    shape::Work work;
+    for (const design::Piece& piece : shapes->backing)
+        work.items.push_back({piece, true, piece.id});
+    for (const design::Piece& piece : shapes->areas)
+        work.items.push_back({piece, false, piece.id});
+    auto replayed = shape::replay(work, job.shapeSteps, progress.part(0.5, 1));
+    if (!replayed)
+        return replayed.error();
+    job.passedOver = replayed->passedOver;
+    takeShaped(job, replayed.take().work, shapes->vanished);
     return job;
 }
 
@@ -82,7 +107,7 @@ trace::Sizing sizingOf(const Job& job) {
 geometry::Box designBox(const Job& job) {
     geometry::Box box;
     if (job.shapes)
-        for (const design::Piece& piece : job.shapes->backing)
+        for (const design::Piece& piece : job.shapes->backing.empty() ? job.shapes->areas : job.shapes->backing)
             box.include(geometry::bounds(*piece.shape));
     return box;
 }
@@ -168,6 +193,9 @@ base::Result<Job> traced(const Job& job, const raster::Picture& picture,
         trace::proposePaint(found, job.stocks, job.paint, catalogue.plainStockId);
     out.stocks = proposal.stocks;
     out.paint = proposal.paint;
+    for (const auto& [id, stock] : job.paint)
+        if (id > design::kLastFound)
+            out.paint.emplace(id, stock); // pieces made at Shape keep what was laid on them
     out.tracing = std::make_shared<const trace::Tracing>(std::move(found));
     return reshaped(std::move(out), progress.part(0.9, 1));
 }
@@ -188,16 +216,52 @@ base::Result<Job> resized(const Job& job, double widthMm, double heightMm, const
         return Error{Code::InvalidArgument,
                      "A design can be 1 mm to 1000 mm wide and high; this would be " +
                          base::formatSize(widthMm, heightMm, base::LengthUnit::Millimetre) + "."};
-    const geometry::Box box = designBox(job);
     Job out = job;
-    out.scaleX *= widthMm / box.width();
-    out.scaleY *= heightMm / box.height();
-    return reshaped(std::move(out), progress);
+    // Steps with lengths of their own (an offset) do not scale along, so the size is met by a few
+    // corrections.
+    constexpr int kRounds = 8;
+    constexpr double kExactMm = 1e-6;
+    for (int round = 0; round < kRounds; ++round) {
+        const geometry::Box box = designBox(out);
+        if (box.isEmpty() || !(box.width() > 0) || !(box.height() > 0))
+            return Error{Code::InvalidArgument,
+                         "Nothing would be left at that size; see the steps at Shape."};
+        if (std::abs(box.width() - widthMm) < kExactMm && std::abs(box.height() - heightMm) < kExactMm)
+            break;
+        out.scaleX *= widthMm / box.width();
+        out.scaleY *= heightMm / box.height();
+        auto next = reshaped(std::move(out), progress);
+        if (!next)
+            return next.error();
+        out = next.take();
+        if (job.shapeSteps.empty())
+            break;
+    }
+    return out;
 }
 
 base::Result<Job> scaled(const Job& job, double factor, const base::Progress& progress) {
     const geometry::Box box = designBox(job);
     return resized(job, box.width() * factor, box.height() * factor, progress);
+}
+
+base::Result<Job> withShapeStep(const Job& job, const shape::Step& step, const base::Progress& progress) {
+    if (!job.shaped)
+        return Error{Code::InvalidArgument, "There are no pieces yet; trace a picture first."};
+    auto outcome = shape::apply(*job.shaped, step, progress);
+    if (!outcome)
+        return outcome.error();
+    Job out = job;
+    out.shapeSteps.push_back(step);
+    takeShaped(out, outcome.take().work, job.shapes->vanished);
+    return out;
+}
+
+base::Result<Job> withShapeSteps(const Job& job, std::vector<shape::Step> steps,
+                                 const base::Progress& progress) {
+    Job out = job;
+    out.shapeSteps = std::move(steps);
+    return reshaped(std::move(out), progress);
 }
 
 Job painted(const Job& job, const std::vector<design::PieceId>& areas, const std::string& stockId) {

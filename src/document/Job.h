@@ -8,6 +8,7 @@
 #include "base/Result.h"
 #include "design/Load.h"
 #include "document/Catalogue.h"
+#include "shape/Steps.h"
 #include "sheets/Arrange.h"
 #include "trace/LineDrawing.h"
 
@@ -60,8 +61,12 @@ struct Job {
     std::vector<design::Stock> stocks;
     std::vector<trace::LayerSetting> layers; ///< bottom to top
 
-    std::shared_ptr<const trace::SizedShapes> shapes; ///< derived: tracing at final size
-    std::shared_ptr<const design::Stack> stack;       ///< derived: shapes by stock; null until traced
+    std::vector<shape::Step> shapeSteps;       ///< what was done to pieces at Shape, in order
+    std::shared_ptr<const shape::Work> shaped; ///< derived: the pieces after those steps, and the scrap
+    std::vector<std::string> passedOver; ///< derived: steps that could not be done again, told in sentences
+    std::shared_ptr<const trace::SizedShapes>
+        shapes;                                 ///< derived: tracing at final size, after the shape steps
+    std::shared_ptr<const design::Stack> stack; ///< derived: shapes by stock; null until traced
 
     SheetPlan plan;
     std::shared_ptr<const design::Arrangement> arrangement; ///< null when it must be made anew
@@ -112,6 +117,12 @@ base::Result<Job> resized(const Job& job, double widthMm, double heightMm,
                           const base::Progress& progress = {});
 /// Scales the finished design by one factor.
 base::Result<Job> scaled(const Job& job, double factor, const base::Progress& progress = {});
+
+/// Adds a step at Shape; works on the present pieces.
+base::Result<Job> withShapeStep(const Job& job, const shape::Step& step, const base::Progress& progress = {});
+/// Replaces all steps at Shape and replays them from the traced pieces.
+base::Result<Job> withShapeSteps(const Job& job, std::vector<shape::Step> steps,
+                                 const base::Progress& progress = {});
 
 /// Lays a stock on areas. Unknown ids and parts of the backing are left alone.
 Job painted(const Job& job, const std::vector<design::PieceId>& areas, const std::string& stockId);

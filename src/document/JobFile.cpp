@@ -10,6 +10,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include <algorithm>
 #include <cmath>
 #include <set>
 
@@ -120,6 +121,19 @@ json arrangementJson(const design::Arrangement& arrangement) {
     return out;
 }
 
+constexpr const char* kJoinNames[] = {"round", "mitre", "square"};
+
+json stepJson(const shape::Step& step) {
+    json out = {{"action", shape::infoOf(step.action).name}, {"pieces", step.pieces}};
+    if (shape::infoOf(step.action).amount)
+        out["amount"] = step.amount;
+    if (step.action == shape::Action::Offset) {
+        out["count"] = step.count;
+        out["join"] = kJoinNames[static_cast<size_t>(step.join)];
+    }
+    return out;
+}
+
 json jobJson(const Job& job) {
     json out = {{"format", kJobFormat},
                 {"program", "Thin Line"},
@@ -155,6 +169,9 @@ json jobJson(const Job& job) {
         out["paint"][std::to_string(id)] = stock;
     for (const auto& [id, count] : job.copies)
         out["copies"][std::to_string(id)] = count;
+    if (!job.shapeSteps.empty())
+        for (const shape::Step& step : job.shapeSteps)
+            out["shapeSteps"].push_back(stepJson(step));
     if (job.tracing)
         out["tracing"] = tracingJson(*job.tracing);
     if (job.arrangement)
@@ -230,6 +247,29 @@ trace::Tracing tracingOf(const json& in) {
     for (const json& leak : in.at("leaks"))
         out.leaks.push_back({pointOf(leak.at("place")), numberIn(leak.at("widthPx"), 0, 1e6, "a gap"),
                              leak.at("toOutside").get<bool>(), pointOf(leak.at("inside"))});
+    return out;
+}
+
+shape::Step stepOf(const json& in) {
+    shape::Step out;
+    const std::string name = in.at("action").get<std::string>();
+    const auto& infos = shape::actionInfos();
+    const auto info = std::find_if(infos.begin(), infos.end(), [&](const auto& i) { return name == i.name; });
+    if (info == infos.end())
+        throw BadJob{"a step at Shape is called '" + name + "', which is not known"};
+    out.action = info->action;
+    for (const json& piece : in.at("pieces"))
+        out.pieces.push_back(wholeIn(piece, -1'000'000, 1'000'000'000, "a piece"));
+    if (info->amount)
+        out.amount = numberIn(in.at("amount"), info->amountLeast, info->amountMost, "a step's amount");
+    if (out.action == shape::Action::Offset) {
+        out.count = wholeIn(in.at("count"), 1, 1000, "a step's count");
+        const std::string join = in.at("join").get<std::string>();
+        const auto at = std::find(std::begin(kJoinNames), std::end(kJoinNames), join);
+        if (at == std::end(kJoinNames))
+            throw BadJob{"a corner is called '" + join + "', which is not known"};
+        out.join = static_cast<geometry::Join>(at - std::begin(kJoinNames));
+    }
     return out;
 }
 
@@ -335,6 +375,9 @@ Job jobOf(const json& in, std::map<std::string, Bytes>& entries) {
     for (const auto& [id, count] : in.at("copies").items())
         job.copies[std::stoi(id)] = wholeIn(count, 1, 999, "copies");
     job.plan = planOf(in.at("plan"));
+    if (in.contains("shapeSteps"))
+        for (const json& step : in.at("shapeSteps"))
+            job.shapeSteps.push_back(stepOf(step));
     if (in.contains("artwork"))
         job.artwork = artworkOf(in.at("artwork"), entries);
     if (in.contains("tracing")) {

@@ -212,6 +212,13 @@ base::Result<std::vector<Finding>> inspect(const Subject& subject, const Limits&
             }
         }
     }
+    for (const std::string& sentence : subject.passedOver)
+        out.push_back({Severity::SpoilsCard,
+                       Kind::StepPassedOver,
+                       sentence.substr(0, sentence.find_last_not_of('.') + 1),
+                       "Open it again at Shape and choose its pieces anew, or take it out.",
+                       0,
+                       {}});
     if (subject.shapes && !subject.shapes->vanished.empty())
         out.push_back(
             {Severity::Note,

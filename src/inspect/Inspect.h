@@ -22,6 +22,7 @@ enum class Kind {
     NarrowNeck,
     Leak,
     OverlapsOnSheet,
+    StepPassedOver,
     Vanished
 };
 
@@ -51,7 +52,8 @@ struct Subject {
     trace::Sizing sizing = {};
     const trace::SizedShapes* shapes = nullptr;
     const design::Arrangement* arrangement = nullptr;
-    std::string sheetName = {}; ///< of the chosen sheet, for sentences
+    std::string sheetName = {};               ///< of the chosen sheet, for sentences
+    std::vector<std::string> passedOver = {}; ///< steps at Shape that could not be done again
 };
 
 /// Returns the findings, what spoils card first; within one severity pieces in stack order, leaks narrowest

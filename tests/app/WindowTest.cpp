@@ -8,6 +8,7 @@
 
 #include <QApplication>
 #include <QComboBox>
+#include <QDoubleSpinBox>
 #include <QDropEvent>
 #include <QFile>
 #include <QFileDialog>
@@ -200,6 +201,76 @@ TEST_F(WindowTest, TheWholeSliceByMouseAndKeys) {
 
     // Undo runs through everything since the job was opened, and stops there.
     EXPECT_FALSE(m_window->bench().canUndo());
+}
+
+// The Shape station by mouse: choose, see the ghost and the numbers, take, undo, open a step again, empty the
+// scrap.
+TEST_F(WindowTest, PiecesAreShapedWithAGhostFirst) {
+    writeFile(path("shed.png"), support::shedPng());
+    m_window->open(path("shed.png"));
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    press(QKeySequence("Ctrl+3"));
+    EXPECT_EQ(m_window->station(), Station::Shape);
+    ASSERT_TRUE(waitUntilQuiet());
+    auto* shapes = m_window->panel<ShapeStation>(Station::Shape);
+    EXPECT_FALSE(shapes->mainButton()->isEnabled()) << "nothing is chosen";
+
+    clickBench(inside(job(), 2));
+    clickBench(inside(job(), 1));
+    EXPECT_EQ(shapes->chosen(), (std::vector<design::PieceId>{2, 1}));
+    clickBench(inside(job(), 1)); // a second click lets go
+    EXPECT_EQ(shapes->chosen(), (std::vector<design::PieceId>{2}));
+
+    auto* action = named<QComboBox>("What is done");
+    action->setFocus();
+    for (int i = 0; i < 5; ++i)
+        QTest::keyClick(action, Qt::Key_Down); // Grow or shrink
+    auto* distance = named<QDoubleSpinBox>("Distance, − inwards");
+    ASSERT_NE(distance, nullptr);
+    distance->setFocus();
+    distance->selectAll();
+    QTest::keyClicks(distance, "-2");
+    QTest::keyClick(distance, Qt::Key_Return);
+    ASSERT_TRUE(waitFor([&] { return !shapes->isLookingAhead() && view()->hasGhost(); }));
+    const double before = geometry::area(*design::findPiece(*job().stack, 2)->shape);
+    ASSERT_EQ(shapes->ghost().size(), 1u);
+    EXPECT_LT(geometry::area(shapes->ghost()[0]), before);
+    EXPECT_TRUE(job().shapeSteps.empty()) << "looking changes nothing";
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return job().shapeSteps.size() == 1; }));
+    const double shrunk = geometry::area(*design::findPiece(*job().stack, 2)->shape);
+    EXPECT_LT(shrunk, before);
+    EXPECT_FALSE(view()->hasGhost());
+    press(QKeySequence::Undo);
+    EXPECT_EQ(geometry::area(*design::findPiece(*job().stack, 2)->shape), before);
+    press(QKeySequence("Ctrl+Shift+Z"));
+
+    // Open the step again and make it milder.
+    QTest::mouseClick(named<QPushButton>("Open step 1 again"), Qt::LeftButton);
+    distance->setFocus();
+    distance->selectAll();
+    QTest::keyClicks(distance, "-1");
+    QTest::keyClick(distance, Qt::Key_Return);
+    ASSERT_TRUE(waitFor([&] { return !shapes->isLookingAhead(); }));
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return job().shapeSteps.size() == 1 && job().shapeSteps[0].amount == -1; }));
+    EXPECT_GT(geometry::area(*design::findPiece(*job().stack, 2)->shape), shrunk);
+
+    // A layer chosen in the side view, set aside, put back.
+    CrossSection* section = m_window->sideView()->section();
+    QTest::mouseClick(section, Qt::LeftButton, {}, section->middleOf(1));
+    EXPECT_EQ(shapes->chosen().size(), job().stack->layers[1].pieces.size());
+    action->setFocus();
+    QTest::keyClick(action, Qt::Key_End); // Set aside as scrap
+    ASSERT_TRUE(waitFor([&] { return !shapes->isLookingAhead(); }));
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return job().shaped->scrap.size() == 3; }));
+    EXPECT_EQ(job().stack->layers.size(), 1u);
+    QTest::mouseClick(named<QPushButton>("Put all back from the scrap"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().shaped->scrap.empty(); }));
+    EXPECT_EQ(job().stack->layers.size(), 2u);
 }
 
 TEST_F(WindowTest, BadFilesAreToldAndNothingIsLost) {

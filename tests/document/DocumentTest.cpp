@@ -181,5 +181,47 @@ TEST(History, UndoIsUnlimitedAndANewStepForgetsWhatWasUndone) {
     EXPECT_EQ(history.now().name, "1");
 }
 
+TEST(ShapeSteps, AreReplayedOnWhateverLiesBelow) {
+    const Job shed = support::tracedShed();
+    const Job joined = must(withShapeStep(shed, {shape::Action::SetAside, {3}}));
+    EXPECT_EQ(design::findPiece(*joined.stack, 3), nullptr);
+    EXPECT_EQ(joined.shaped->scrap.size(), 1u);
+    const Job grown = must(withShapeStep(joined, {shape::Action::Offset, {-1}, 3}));
+    EXPECT_NEAR(designBox(grown).width(), designBox(shed).width() + 6, 1e-3);
+    // An exact size is exact although the margin does not scale along.
+    const Job sized = must(resized(grown, 150, 120));
+    EXPECT_NEAR(designBox(sized).width(), 150, 1e-6);
+    EXPECT_NEAR(designBox(sized).height(), 120, 1e-6);
+    EXPECT_EQ(sized.shaped->scrap.size(), 1u);
+    // A step opened again: the margin is 1 mm now, the other step stays.
+    std::vector<shape::Step> steps = grown.shapeSteps;
+    steps[1].amount = 1;
+    const Job changed = must(withShapeSteps(grown, steps));
+    EXPECT_NEAR(designBox(changed).width(), designBox(shed).width() + 2, 1e-3);
+    EXPECT_TRUE(must(withShapeSteps(changed, {})).shaped->scrap.empty());
+}
+
+TEST(ShapeSteps, MadePiecesArePaintedLikeAnyOther) {
+    Job job = support::tracedShed();
+    job = must(withShapeStep(job, {shape::Action::MirrorTwin, {2}, 5}));
+    const design::PieceId twin = shape::kFirstMade;
+    ASSERT_NE(design::findPiece(*job.stack, twin), nullptr);
+    EXPECT_EQ(job.paint.at(twin), job.paint.at(2));
+    EXPECT_EQ(design::pieceName(*job.stack, twin).rfind("piece 1 (", 0), 0u);
+    const Job blue = painted(job, {twin}, "sea");
+    EXPECT_NE(blue.paint.at(twin), blue.paint.at(2));
+    const Job traced = must(document::traced(blue, **pictureOf(blue), blue.recipe, shippedCatalogue()));
+    EXPECT_EQ(traced.paint.at(twin), "sea") << "tracing again keeps what was laid on made pieces";
+    EXPECT_EQ(must(withCopies(blue, twin, 4)).stack->layers.back().pieces.back().copies, 4);
+}
+
+TEST(ShapeSteps, AStepWhosePiecesAreGoneIsToldNotLost) {
+    Job job = must(withShapeStep(support::tracedShed(), {shape::Action::SetAside, {2, 3}}));
+    job.shapeSteps.insert(job.shapeSteps.begin() + 1, {shape::Action::Join, {2, 3}});
+    const Job replayed = must(withShapeSteps(job, job.shapeSteps));
+    ASSERT_EQ(replayed.passedOver.size(), 1u);
+    EXPECT_EQ(replayed.shapeSteps.size(), 2u);
+}
+
 } // namespace
 } // namespace thinline::document

@@ -76,7 +76,7 @@ struct Damage {
 
 TEST(JobFile, DamagedHostileAndNewerFilesAreRefusedInASentence) {
     const Damage rows[] = {
-        {"newer", [](auto& t) { replace(t, "\"format\": 1", "\"format\": 2"); }, base::Code::Unsupported,
+        {"newer", [](auto& t) { replace(t, "\"format\": 2", "\"format\": 3"); }, base::Code::Unsupported,
          "newer Thin Line"},
         {"not json", [](auto& t) { t.resize(t.size() / 2); }, base::Code::ParseError, "damaged"},
         {"empty json", [](auto& t) { t = "{}"; }, base::Code::ParseError, "damaged"},
@@ -261,6 +261,17 @@ TEST(Recovery, AFailingDiskIsToldNotHidden) {
     const auto kept = recovery.keep(newJob(shippedCatalogue()), "");
     ASSERT_FALSE(kept);
     EXPECT_NE(kept.error().message.find("disk is full"), std::string::npos);
+}
+
+TEST(JobFile, StepsAtShapeComeBackAndAreDoneAgain) {
+    Job job = must(withShapeStep(support::tracedShed(), {shape::Action::SetAside, {2}}));
+    job = must(withShapeStep(job, {shape::Action::Offset, {-1}, 1.5, 3, geometry::Join::Mitre}));
+    const Job back = must(readJob(must(writeJob(job))));
+    EXPECT_EQ(back.shapeSteps, job.shapeSteps);
+    ASSERT_EQ(back.shaped->items.size(), job.shaped->items.size());
+    for (size_t i = 0; i < back.shaped->items.size(); ++i)
+        EXPECT_EQ(*back.shaped->items[i].piece.shape, *job.shaped->items[i].piece.shape);
+    EXPECT_EQ(back.shaped->scrap.size(), 1u);
 }
 
 } // namespace

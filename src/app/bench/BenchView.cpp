@@ -96,6 +96,25 @@ void BenchView::setUnit(base::LengthUnit unit) {
     update();
 }
 
+void BenchView::setChosen(std::vector<design::PieceId> pieces) {
+    m_chosen = std::move(pieces);
+    update();
+}
+
+void BenchView::setGhost(const std::vector<geometry::Shape>& shapes) {
+    constexpr double kFlatMm = 0.02; // a ghost is looked at, not cut
+    m_ghost = {};
+    for (const geometry::Shape& shape : shapes)
+        for (const geometry::Polygon& ring : geometry::flatten(shape, kFlatMm)) {
+            QPolygonF polygon;
+            for (Point p : ring)
+                polygon << QPointF(p.x, p.y);
+            polygon << polygon.front();
+            m_ghost.addPolygon(polygon);
+        }
+    update();
+}
+
 void BenchView::setEmptyText(const QString& text) {
     m_emptyText = text;
     update();
@@ -239,6 +258,61 @@ void BenchView::paintRulers(QPainter& painter) {
                      m_unit == base::LengthUnit::Inch ? "in" : "mm");
 }
 
+QPainterPath BenchView::outlineOf(int item, Point by) const {
+    const auto outlines = m_scene->flat(m_pxPerMm);
+    QPainterPath path;
+    for (const geometry::Polygon& ring : (*outlines)[static_cast<size_t>(item)].rings) {
+        QPolygonF polygon;
+        for (Point p : ring)
+            polygon << toWidget(p + by);
+        polygon << polygon.front();
+        path.addPolygon(polygon);
+    }
+    return path;
+}
+
+/// Chosen pieces are hatched and outlined, the first has a numbered disc; the ghost is dashed.
+void BenchView::paintChoice(QPainter& painter) {
+    const QColor strong = Theme::light().accent;
+    const auto& items = m_scene->items();
+    for (size_t k = 0; k < m_chosen.size(); ++k)
+        for (size_t i = 0; i < items.size(); ++i) {
+            if (items[i].piece != m_chosen[k])
+                continue;
+            const QPainterPath path = outlineOf(static_cast<int>(i), {});
+            QColor veil = strong;
+            veil.setAlpha(110);
+            painter.setBrush(QBrush(veil, Qt::BDiagPattern));
+            painter.setPen(QPen(strong, 2));
+            painter.drawPath(path);
+            if (k > 0 || m_chosen.size() < 2)
+                continue;
+            const QPointF at = toWidget(items[i].map(geometry::pointInside(*items[i].shape)));
+            painter.setBrush(strong);
+            painter.setPen(QPen(QColor("#FFFFFF"), 1.5));
+            painter.drawEllipse(at, 10, 10);
+            QFont font = painter.font();
+            font.setPixelSize(12);
+            font.setBold(true);
+            painter.setFont(font);
+            painter.drawText(QRectF(at.x() - 10, at.y() - 10, 20, 20), Qt::AlignCenter, "1");
+        }
+    if (m_ghost.isEmpty())
+        return;
+    const QTransform map(m_pxPerMm, 0, 0, m_pxPerMm, toWidget({}).x(), toWidget({}).y());
+    QColor veil = strong;
+    veil.setAlpha(60);
+    painter.setBrush(veil);
+    painter.setPen(QPen(QColor("#FFFFFF"), 3.5));
+    painter.drawPath(map.map(m_ghost));
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(strong, 2, Qt::CustomDashLine));
+    QPen dashes(strong, 2);
+    dashes.setDashPattern({4, 2.5});
+    painter.setPen(dashes);
+    painter.drawPath(map.map(m_ghost));
+}
+
 void BenchView::paintHandles(QPainter& painter) {
     const Theme& t = theme();
     const QColor strong = Theme::light().accent; // the paper under it is light in both themes
@@ -250,28 +324,17 @@ void BenchView::paintHandles(QPainter& painter) {
         painter.setPen(QPen(Theme::light().spoils, 2.5));
         painter.drawEllipse(middle, radius, radius);
     }
-    const auto outline = [&](int item, Point by) {
-        const auto outlines = m_scene->flat(m_pxPerMm);
-        QPainterPath path;
-        for (const geometry::Polygon& ring : (*outlines)[static_cast<size_t>(item)].rings) {
-            QPolygonF polygon;
-            for (Point p : ring)
-                polygon << toWidget(p + by);
-            polygon << polygon.front();
-            path.addPolygon(polygon);
-        }
-        return path;
-    };
+    paintChoice(painter);
     if (m_hovered >= 0 && !m_isDragging && m_mode != Mode::CloseGap) {
         painter.setBrush(Qt::NoBrush);
         painter.setPen(QPen(strong, 2.5));
-        painter.drawPath(outline(m_hovered, {}));
+        painter.drawPath(outlineOf(m_hovered, {}));
     }
     if (m_isDragging && m_dragged >= 0) {
         const raster::Rgb c = m_scene->items()[static_cast<size_t>(m_dragged)].fill;
         painter.setBrush(QColor(c[0], c[1], c[2], 200));
         painter.setPen(QPen(strong, 2));
-        painter.drawPath(outline(m_dragged, m_dragBy));
+        painter.drawPath(outlineOf(m_dragged, m_dragBy));
     }
     if (m_mode == Mode::CloseGap && m_gapStart) {
         painter.setPen(QPen(Theme::light().spoils, 3, Qt::SolidLine, Qt::RoundCap));

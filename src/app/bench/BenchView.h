@@ -5,6 +5,7 @@
 #include "app/bench/TileCache.h"
 #include "base/Length.h"
 
+#include <QPainterPath>
 #include <QPoint>
 #include <QWidget>
 
@@ -22,7 +23,7 @@ class BenchView : public QWidget {
     Q_OBJECT
   public:
     /// What a click means.
-    enum class Mode { Look, Paint, CloseGap, Arrange };
+    enum class Mode { Look, Paint, CloseGap, Arrange, Choose };
 
     explicit BenchView(QWidget* parent = nullptr);
 
@@ -40,6 +41,11 @@ class BenchView : public QWidget {
     void zoomTo(const geometry::Box& boxMm);
     /// Marks a place until the pointer moves on to other things.
     void mark(const geometry::Box& boxMm);
+    /// Shows pieces as chosen, the first one with a mark.
+    void setChosen(std::vector<design::PieceId> pieces);
+    /// Shows what would come out as a ghost over the work, bench mm; none when empty.
+    void setGhost(const std::vector<geometry::Shape>& shapes);
+    bool hasGhost() const { return !m_ghost.isEmpty(); }
     double pxPerMm() const { return m_pxPerMm; }
     QPointF toWidget(geometry::Point mm) const;
     geometry::Point toBench(QPointF widget) const;
@@ -74,6 +80,8 @@ class BenchView : public QWidget {
     void paintRulers(QPainter& painter);
     void paintHover(QPainter& painter);
     void paintHandles(QPainter& painter);
+    void paintChoice(QPainter& painter);
+    QPainterPath outlineOf(int item, geometry::Point by) const;
     QRect benchRect() const;
     BenchPart part() const;
     void updateHover(QPointF at);
@@ -101,6 +109,8 @@ class BenchView : public QWidget {
     geometry::Point m_dragBy;
     bool m_isDragging = false;
     geometry::Box m_marked;
+    std::vector<design::PieceId> m_chosen;
+    QPainterPath m_ghost; ///< bench mm
 };
 
 } // namespace thinline::app

@@ -135,6 +135,7 @@ void Workbench::inspect() {
                                                    ""};
                           if (const auto options = document::arrangeOptions(*job, catalogue().formats))
                               subject.sheetName = options->sheet.name;
+                          subject.passedOver = job->passedOver;
                           auto findings = inspect::inspect(subject, {}, progress);
                           if (!findings)
                               return {};

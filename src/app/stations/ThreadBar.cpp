@@ -18,8 +18,7 @@ const QVector<StationInfo>& stationInfos() {
     static const QVector<StationInfo> infos{
         {Station::Source, QT_TR_NOOP("Source"), nullptr},
         {Station::Trace, QT_TR_NOOP("Trace"), nullptr},
-        {Station::Shape, QT_TR_NOOP("Shape"),
-         QT_TR_NOOP("Not built yet: will join, cut out and offset pieces, and fill or keep openings.")},
+        {Station::Shape, QT_TR_NOOP("Shape"), nullptr},
         {Station::Size, QT_TR_NOOP("Size"), nullptr},
         {Station::Folds, QT_TR_NOOP("Folds"),
          QT_TR_NOOP("Not built yet: will say where it folds and where it is glued.")},

@@ -1,0 +1,457 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/ShapeStation.h"
+
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QSignalBlocker>
+#include <QSlider>
+#include <QSpinBox>
+#include <QVBoxLayout>
+
+#include <algorithm>
+#include <cmath>
+
+namespace thinline::app {
+namespace {
+
+using shape::Action;
+
+constexpr int kSliderSteps = 200;
+constexpr Action kBehindTheScenes[] = {Action::PutBack, Action::EmptyScrap}; // they have buttons of their own
+
+bool isOffered(Action action) {
+    return std::find(std::begin(kBehindTheScenes), std::end(kBehindTheScenes), action) ==
+           std::end(kBehindTheScenes);
+}
+
+/// The slider runs over what is usual; the field takes the whole range. Areas run evenly in the side of a
+/// square.
+double usualMost(Action action) {
+    return action == Action::Offset         ? 15
+           : action == Action::FillOpenings ? 400
+           : action == Action::Smooth       ? 5
+                                            : 50;
+}
+double amountOf(Action action, int slider) {
+    const double share = static_cast<double>(slider) / kSliderSteps;
+    if (action == Action::Offset)
+        return std::round(share * usualMost(action) * 20) / 20;
+    return action == Action::FillOpenings ? usualMost(action) * share * share : usualMost(action) * share;
+}
+int sliderOf(Action action, double amount) {
+    const double share = std::abs(amount) / usualMost(action);
+    return static_cast<int>(
+        std::lround(kSliderSteps * (action == Action::FillOpenings ? std::sqrt(share) : share)));
+}
+
+QPushButton* link(const QString& text, const QString& name) {
+    auto* button = new QPushButton(text);
+    button->setObjectName("link");
+    button->setAccessibleName(name);
+    return button;
+}
+
+QString countOf(qsizetype count, const QString& one, const QString& many) {
+    return count == 1 ? QStringLiteral("1 ") + one : QStringLiteral("%1 %2").arg(count).arg(many);
+}
+
+} // namespace
+
+ShapeStation::ShapeStation(Workbench& bench, QWidget* parent)
+    : StationPanel(bench, tr("What is one piece, and what is open?"),
+                   tr("Click pieces on the bench, or a layer in the side view. The first one chosen is the "
+                      "one acted on."),
+                   tr("Join into one"), parent) {
+    buildControls();
+    m_settle.setSingleShot(true);
+    m_settle.setInterval(120);
+    connect(&m_settle, &QTimer::timeout, this, &ShapeStation::preview);
+    connect(m_none, &QPushButton::clicked, this, &ShapeStation::close);
+    connect(m_action, &QComboBox::currentIndexChanged, this, [this] {
+        const Action action = stepNow().action;
+        showControlsOf(action);
+        wantPreview();
+    });
+    connect(m_amount, &QDoubleSpinBox::valueChanged, this, [this](double value) {
+        const QSignalBlocker quiet(m_slider);
+        m_slider->setValue(sliderOf(stepNow().action, value));
+        wantPreview();
+    });
+    connect(m_slider, &QSlider::valueChanged, this, [this](int value) {
+        const Action action = stepNow().action;
+        const double sign = action == Action::Offset && m_amount->value() < 0 ? -1 : 1;
+        m_amount->setValue(sign * amountOf(action, value));
+    });
+    connect(m_count, &QSpinBox::valueChanged, this, &ShapeStation::wantPreview);
+    connect(m_join, &QComboBox::currentIndexChanged, this, &ShapeStation::wantPreview);
+    connect(mainButton(), &QPushButton::clicked, this, &ShapeStation::take);
+    connect(m_putBack, &QPushButton::clicked, this, [this] {
+        shape::Step step{Action::PutBack, {}, 0, 1, {}};
+        for (const shape::Item& item : this->bench().job().shaped->scrap)
+            step.pieces.push_back(item.piece.id);
+        runStep(step);
+    });
+    connect(m_empty, &QPushButton::clicked, this, [this] { runStep({Action::EmptyScrap, {}, 0, 1, {}}); });
+    showControlsOf(Action::Join);
+}
+
+void ShapeStation::buildControls() {
+    auto* choice = new QWidget;
+    auto* line = new QHBoxLayout(choice);
+    line->setContentsMargins(0, 0, 0, 0);
+    m_choiceText = new QLabel;
+    m_none = link(tr("Choose none"), tr("Choose none"));
+    line->addWidget(m_choiceText, 1);
+    line->addWidget(m_none);
+    controls()->addWidget(choice);
+    m_action = new QComboBox;
+    m_action->setAccessibleName(tr("What is done"));
+    for (const shape::ActionInfo& info : shape::actionInfos())
+        if (isOffered(info.action))
+            m_action->addItem(tr(info.label), static_cast<int>(info.action));
+    m_action->setToolTip(tr("What comes out; a ghost on the bench shows it before it is done"));
+    m_action->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    controls()->addWidget(m_action);
+    m_amount = new QDoubleSpinBox;
+    m_amount->setDecimals(2);
+    m_amount->setAlignment(Qt::AlignRight);
+    m_amount->setKeyboardTracking(false);
+    m_amountRow = addRow(tr("Distance"), m_amount, 116);
+    m_amountLabel = m_amountRow->findChild<QLabel*>();
+    m_slider = new QSlider(Qt::Horizontal);
+    m_slider->setRange(0, kSliderSteps);
+    controls()->addWidget(m_slider);
+    m_count = new QSpinBox;
+    m_count->setRange(1, 50);
+    m_count->setAlignment(Qt::AlignRight);
+    m_count->setAccessibleName(tr("How many, at equal steps"));
+    m_countRow = addRow(tr("How many, at equal steps"), m_count, 72);
+    m_join = new QComboBox;
+    m_join->addItems({tr("round"), tr("pointed"), tr("square")});
+    m_join->setAccessibleName(tr("Corners"));
+    m_joinRow = addRow(tr("Corners"), m_join, 116);
+    m_note = addNote();
+    m_note->setObjectName("warning");
+    m_stepsHeading = addHeading(tr("Steps taken"));
+    auto* frame = new QWidget;
+    m_steps = new QVBoxLayout(frame);
+    m_steps->setContentsMargins(0, 0, 0, 0);
+    m_steps->setSpacing(2);
+    controls()->addWidget(frame);
+    m_scrap = addNote();
+    auto* heap = new QWidget;
+    auto* heapLine = new QHBoxLayout(heap);
+    heapLine->setContentsMargins(0, 0, 0, 0);
+    m_putBack = link(tr("Put all back"), tr("Put all back from the scrap"));
+    m_empty = link(tr("Empty it"), tr("Empty the scrap"));
+    heapLine->addWidget(m_putBack);
+    heapLine->addWidget(m_empty);
+    heapLine->addStretch(1);
+    controls()->addWidget(heap);
+}
+
+shape::Step ShapeStation::stepNow() const {
+    shape::Step step;
+    step.action = static_cast<Action>(m_action->currentData().toInt());
+    step.pieces = m_chosen;
+    step.amount = shape::infoOf(step.action).amount ? m_amount->value() : 0;
+    if (step.action == Action::Offset) {
+        step.count = m_count->value();
+        step.join = static_cast<geometry::Join>(m_join->currentIndex());
+    }
+    return step;
+}
+
+void ShapeStation::showControlsOf(Action action) {
+    const shape::ActionInfo& info = shape::infoOf(action);
+    const bool hasAmount = info.amount != nullptr;
+    m_amountRow->setVisible(hasAmount);
+    m_slider->setVisible(hasAmount);
+    m_countRow->setVisible(action == Action::Offset);
+    m_joinRow->setVisible(action == Action::Offset);
+    if (hasAmount) {
+        const QString name = action == Action::Offset         ? tr("Distance, − inwards")
+                             : action == Action::FillOpenings ? tr("Fill openings below")
+                             : action == Action::Smooth       ? tr("Smooth over")
+                                                              : tr("Gap between the twins");
+        const QSignalBlocker a(m_amount), b(m_slider);
+        m_amountLabel->setText(name);
+        m_amount->setAccessibleName(name);
+        m_slider->setAccessibleName(tr("%1, by feel").arg(name));
+        m_amount->setSuffix(action == Action::FillOpenings ? tr(" mm²") : tr(" mm"));
+        m_amount->setSingleStep(action == Action::FillOpenings ? 1 : 0.5);
+        m_amount->setRange(info.amountLeast, info.amountMost);
+        m_amount->setValue(info.amountDefault);
+        m_slider->setValue(sliderOf(action, info.amountDefault));
+    }
+}
+
+void ShapeStation::setActive(bool isActive) {
+    if (!isActive) {
+        m_preview.stop();
+        close();
+    }
+}
+
+void ShapeStation::toggle(design::PieceId piece) {
+    const auto at = std::find(m_chosen.begin(), m_chosen.end(), piece);
+    if (at == m_chosen.end())
+        m_chosen.push_back(piece);
+    else
+        m_chosen.erase(at);
+    emit choiceChanged();
+    refresh();
+    wantPreview();
+}
+
+void ShapeStation::chooseLayer(int layer) {
+    const document::Job& job = bench().job();
+    if (!job.stack || layer < 0 || layer >= static_cast<int>(job.stack->layers.size()))
+        return;
+    std::vector<design::PieceId> pieces;
+    for (const design::Piece& piece : job.stack->layers[static_cast<size_t>(layer)].pieces)
+        pieces.push_back(piece.id);
+    choose(stepNow().action, std::move(pieces));
+}
+
+void ShapeStation::choose(Action action, std::vector<design::PieceId> pieces) {
+    m_action->setCurrentIndex(m_action->findData(static_cast<int>(action)));
+    m_chosen = std::move(pieces);
+    emit choiceChanged();
+    refresh();
+    wantPreview();
+}
+
+void ShapeStation::setGhost(std::vector<geometry::Shape> shapes) {
+    m_ghost = std::move(shapes);
+    emit ghostChanged();
+}
+
+void ShapeStation::wantPreview() {
+    m_settle.start();
+}
+
+void ShapeStation::preview() {
+    m_preview.stop();
+    const document::Job& job = bench().job();
+    const shape::Step step = stepNow();
+    const auto needed = shape::infoOf(step.action).leastPieces;
+    if (!job.shaped || step.pieces.size() < needed) {
+        setGhost({});
+        refresh();
+        return;
+    }
+    m_preview.start(
+        tr("Looking ahead"),
+        [this, step, open = m_open, snapshot = std::make_shared<const document::Job>(job)](
+            const base::Progress& progress) -> Task::Conclusion {
+            const auto told = [this](const base::Error& error) -> Task::Conclusion {
+                if (error.code == base::Code::Cancelled)
+                    return {};
+                return [this, text = QString::fromStdString(error.message)] {
+                    setGhost({});
+                    tell(m_note, text);
+                    mainButton()->setEnabled(false);
+                };
+            };
+            shape::Work before = *snapshot->shaped;
+            if (open) { // the step is looked at where it stands, with what came before it
+                std::vector<shape::Step> earlier(snapshot->shapeSteps.begin(),
+                                                 snapshot->shapeSteps.begin() +
+                                                     static_cast<std::ptrdiff_t>(*open));
+                auto base = document::withShapeSteps(*snapshot, std::move(earlier), progress);
+                if (!base)
+                    return told(base.error());
+                before = *base->shaped;
+            }
+            auto outcome = shape::apply(before, step, progress);
+            if (!outcome)
+                return told(outcome.error());
+            auto numbers = shape::numbersOf(before, step, *outcome, progress);
+            if (!numbers)
+                return told(numbers.error());
+            return [this, outcome = outcome.take(), n = *numbers, step] {
+                std::vector<geometry::Shape> made;
+                for (const shape::Item& item : outcome.work.items)
+                    if (std::find(outcome.made.begin(), outcome.made.end(), item.piece.id) !=
+                        outcome.made.end())
+                        made.push_back(*item.piece.shape);
+                tell(m_note, {});
+                mainButton()->setEnabled(true);
+                QVector<std::pair<QString, QString>> rows{
+                    {tr("Pieces"), tr("%1 → %2").arg(n.piecesBefore).arg(n.piecesAfter)},
+                    {tr("Nodes"), tr("%1 → %2").arg(n.nodesBefore).arg(n.nodesAfter)}};
+                if (n.narrowest)
+                    rows.append({tr("Narrowest place"), tr("%1 mm").arg(n.narrowest->widthMm, 0, 'f', 2)});
+                if (step.action == Action::Smooth)
+                    rows.append(
+                        {tr("Outline moves by"), tr("%1 mm at most").arg(outcome.strayMm, 0, 'f', 3)});
+                if (n.piecesAfter > 0)
+                    rows.append({tr("Hangs together"), n.looseParts == 1
+                                                           ? tr("yes, one piece")
+                                                           : tr("no, %1 loose parts").arg(n.looseParts)});
+                if (!outcome.scrapped.empty())
+                    rows.append({tr("To the scrap"), countOf(static_cast<qsizetype>(outcome.scrapped.size()),
+                                                             tr("piece"), tr("pieces"))});
+                if (outcome.vanished > 0)
+                    rows.append(
+                        {tr("Nothing left of"), countOf(outcome.vanished, tr("piece"), tr("pieces"))});
+                showNumbers(rows, n.narrowest ? tr("The narrowest place lies at %1, %2 mm")
+                                                    .arg(n.narrowest->place.x, 0, 'f', 1)
+                                                    .arg(n.narrowest->place.y, 0, 'f', 1)
+                                              : QString());
+                setGhost(std::move(made));
+            };
+        });
+}
+
+void ShapeStation::showNumbers(const QVector<std::pair<QString, QString>>& rows, const QString& why) {
+    setAnswer(rows, why);
+}
+
+void ShapeStation::runStep(const shape::Step& step) {
+    bench().run(tr(shape::infoOf(step.action).label),
+                [step](const document::Job& job, const base::Progress& progress) {
+                    return document::withShapeStep(job, step, progress);
+                });
+}
+
+void ShapeStation::take() {
+    const shape::Step step = stepNow();
+    if (m_open) {
+        std::vector<shape::Step> steps = bench().job().shapeSteps;
+        if (*m_open < steps.size())
+            steps[*m_open] = step;
+        bench().run(tr("Change a step"), [steps](const document::Job& job, const base::Progress& progress) {
+            return document::withShapeSteps(job, steps, progress);
+        });
+    } else {
+        runStep(step);
+    }
+    close();
+}
+
+void ShapeStation::openAgain(int index) {
+    const auto& steps = bench().job().shapeSteps;
+    if (index < 0 || index >= static_cast<int>(steps.size()))
+        return;
+    const shape::Step& step = steps[static_cast<size_t>(index)];
+    m_open = static_cast<size_t>(index);
+    m_chosen = step.pieces;
+    m_action->setCurrentIndex(m_action->findData(static_cast<int>(step.action)));
+    showControlsOf(step.action);
+    {
+        const QSignalBlocker a(m_amount), b(m_count), c(m_join), d(m_slider);
+        m_amount->setValue(step.amount);
+        m_slider->setValue(sliderOf(step.action, step.amount));
+        m_count->setValue(step.count);
+        m_join->setCurrentIndex(static_cast<int>(step.join));
+    }
+    emit choiceChanged();
+    refresh();
+    wantPreview();
+}
+
+void ShapeStation::close() {
+    m_open.reset();
+    m_chosen.clear();
+    m_settle.stop();
+    m_preview.stop();
+    setGhost({});
+    emit choiceChanged();
+    refresh();
+}
+
+void ShapeStation::buildSteps() {
+    const auto& steps = bench().job().shapeSteps;
+    if (steps == m_shownSteps && m_steps->count() == static_cast<int>(steps.size()))
+        return;
+    m_shownSteps = steps;
+    while (QLayoutItem* item = m_steps->takeAt(0)) {
+        if (item->widget())
+            item->widget()->deleteLater();
+        delete item;
+    }
+    for (size_t i = 0; i < steps.size(); ++i) {
+        const shape::ActionInfo& info = shape::infoOf(steps[i].action);
+        auto* row = new QWidget;
+        auto* line = new QHBoxLayout(row);
+        line->setContentsMargins(0, 0, 0, 0);
+        line->setSpacing(4);
+        QString text = tr("%1. %2").arg(i + 1).arg(tr(info.label));
+        if (info.amount)
+            text += steps[i].action == Action::FillOpenings ? tr(", %1 mm²").arg(steps[i].amount)
+                                                            : tr(", %1 mm").arg(steps[i].amount);
+        auto* label = new QLabel(text);
+        label->setWordWrap(true);
+        line->addWidget(label, 1);
+        if (isOffered(steps[i].action)) {
+            auto* open = link(tr("Open"), tr("Open step %1 again").arg(i + 1));
+            connect(open, &QPushButton::clicked, this, [this, i] { openAgain(static_cast<int>(i)); });
+            line->addWidget(open);
+        }
+        auto* out = link(tr("Take out"), tr("Take step %1 out").arg(i + 1));
+        connect(out, &QPushButton::clicked, this, [this, i] {
+            std::vector<shape::Step> left = bench().job().shapeSteps;
+            left.erase(left.begin() + static_cast<std::ptrdiff_t>(i));
+            close();
+            bench().run(tr("Take a step out"),
+                        [left](const document::Job& job, const base::Progress& progress) {
+                            return document::withShapeSteps(job, left, progress);
+                        });
+        });
+        line->addWidget(out);
+        m_steps->addWidget(row);
+    }
+}
+
+void ShapeStation::refresh() {
+    const document::Job& job = bench().job();
+    if (job.shaped != m_shownWork) {
+        m_shownWork = job.shaped;
+        // What is not there any more cannot stay chosen; an open step keeps its pieces, which it may have
+        // used up.
+        if (!m_open) {
+            std::erase_if(m_chosen, [&](design::PieceId id) {
+                return !job.stack || !design::findPiece(*job.stack, id);
+            });
+            emit choiceChanged();
+        }
+        setGhost({});
+        wantPreview();
+    }
+    const shape::Step step = stepNow();
+    const shape::ActionInfo& info = shape::infoOf(step.action);
+    QString choice = m_chosen.empty() ? tr("No piece chosen")
+                                      : countOf(static_cast<qsizetype>(m_chosen.size()), tr("piece chosen"),
+                                                tr("pieces chosen"));
+    m_choiceText->setText(choice);
+    m_none->setVisible(!m_chosen.empty());
+    buildSteps();
+    m_stepsHeading->setVisible(!job.shapeSteps.empty());
+    const size_t scraps = job.shaped ? job.shaped->scrap.size() : 0;
+    tell(m_scrap, scraps > 0 ? tr("Scrap: %1, kept until you empty it.")
+                                   .arg(countOf(static_cast<qsizetype>(scraps), tr("piece"), tr("pieces")))
+                             : QString());
+    m_putBack->setVisible(scraps > 0);
+    m_empty->setVisible(scraps > 0);
+    if (!job.passedOver.empty())
+        tell(m_note, QString::fromStdString(job.passedOver.front()));
+    mainButton()->setText(m_open ? tr("Change step %1").arg(*m_open + 1) : tr(info.label));
+    const bool isEnough = job.shaped && m_chosen.size() >= info.leastPieces;
+    mainButton()->setEnabled(isEnough);
+    if (!isEnough) {
+        const int missing = static_cast<int>(info.leastPieces) - static_cast<int>(m_chosen.size());
+        const design::StackMeasures m = job.stack ? design::measure(*job.stack) : design::StackMeasures{};
+        setAnswer({{tr("To choose"), !job.shaped ? tr("nothing traced yet")
+                                                 : countOf(missing, tr("piece more"), tr("pieces more"))},
+                   {tr("Pieces in all"), QString::number(m.pieces)},
+                   {tr("Nodes in all"), QString::fromStdString(base::formatCount(m.nodes))}});
+    }
+}
+
+} // namespace thinline::app
