@@ -35,15 +35,21 @@ engine::ClipType operationOf(SetOperation operation) {
     return engine::ctUnion;
 }
 
-void addRings(engine::Clipper& clipper, const std::vector<GridRing>& rings, engine::PolyType role) {
+/// Hands rings over; returns whether any of them bounds an area.
+bool addRings(engine::Clipper& clipper, const std::vector<GridRing>& rings, engine::PolyType role) {
+    bool hasArea = false;
     engine::Path path;
     for (const GridRing& ring : rings) {
         path.clear();
         path.reserve(ring.size());
         for (GridPoint p : ring)
             path.emplace_back(p.x, p.y);
-        clipper.AddPath(path, role, true); // false only for a ring without area, which bounds nothing
+        // A ring of one height bounds nothing, and some such rings make the engine fail.
+        if (std::all_of(ring.begin(), ring.end(), [&](GridPoint p) { return p.y == ring.front().y; }))
+            continue;
+        hasArea = clipper.AddPath(path, role, true) || hasArea;
     }
+    return hasArea;
 }
 
 GridRing ringOf(const engine::Path& path) {
@@ -110,12 +116,13 @@ base::Result<std::vector<GridArea>> combine(SetOperation operation, const std::v
     try {
         engine::Clipper clipper;
         clipper.PreserveCollinear(true);
-        addRings(clipper, subject, engine::ptSubject);
-        addRings(clipper, clip, engine::ptClip);
+        const bool hasSubject = addRings(clipper, subject, engine::ptSubject);
+        const bool hasClip = addRings(clipper, clip, engine::ptClip);
+        if (!hasSubject && !hasClip)
+            return out; // the engine calls nothing a failure
         engine::PolyTree tree;
         if (!clipper.Execute(operationOf(operation), tree, ruleOf(subjectRule), ruleOf(clipRule)))
-            return subject.empty() && clip.empty() ? base::Result<std::vector<GridArea>>(out)
-                                                   : engineFailed();
+            return engineFailed();
         for (engine::PolyNode* node = tree.GetFirst(); node; node = node->GetNext()) {
             if (node->IsHole())
                 continue;

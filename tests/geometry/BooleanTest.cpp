@@ -183,6 +183,12 @@ TEST(Boolean, DegenerateCases) {
         {"an opening with an island", {support::withOpening(square, round)}, {disc({10, 10}, 2)}},
         {"nothing", {square}, {}},
         {"nothing at all", {}, {}},
+        {"two lines without area",
+         {{contourThrough({{0, 0}, {5, 0}, {0, 0}}), {}}},
+         {{contourThrough({{1, 0}, {9, 0}, {1, 0}}), {}}}},
+        {"a flat curve that turns back",
+         {{{{1, 0}, {Segment::curve({22, 0}, {0, 0}, {0, 0}), Segment::line({1, 0})}}, {}}},
+         {}},
         {"a line without area", {square}, {{contourThrough({{-5, 10}, {25, 10}, {-5, 10}}), {}}}},
         {"a point", {square}, {{Contour{{3, 3}, {Segment::line({3, 3}), Segment::line({3, 3})}}, {}}}},
     };
