@@ -3,6 +3,7 @@
 #include "BenchCases.h"
 
 #include "geometry/Boolean.h"
+#include "geometry/Measures.h"
 
 #include <ft2build.h>
 
@@ -197,6 +198,20 @@ Case twoPieces() {
 
 } // namespace
 
+double strayOf(const std::vector<Point>& sample, const Case& one) {
+    double worst = 0;
+    for (const Point p : sample) {
+        double least = std::numeric_limits<double>::infinity();
+        for (const auto* list : {&one.shapes, &one.others})
+            for (const Shape& s : *list)
+                if (geometry::bounds(s).grownBy(std::min(least, 1.0)).contains(p))
+                    if (const auto place = geometry::nearestOnEdge(s, p))
+                        least = std::min(least, place->distance);
+        worst = std::max(worst, least);
+    }
+    return worst;
+}
+
 long Case::nodesIn() const {
     long sum = 0;
     for (const auto* list : {&shapes, &others})
@@ -217,6 +232,22 @@ long Case::flatNodes() const {
 std::vector<Case> allCases() {
     return {twoPieces(), glyphs(50),  glyphs(500), glyphs(5000), holes(),
             blobs(),     sliceWord(), sliceBlob(), offsets()};
+}
+
+std::vector<Case> stopCases() {
+    std::mt19937 random(3);
+    std::uniform_real_distribution<double> any(0.9995, 1.0005);
+    Case jagged{"a union of 100,000 jagged vertices", Kind::Union, {}, {}, 0, 0};
+    constexpr int kShapes = 10, kVertices = 10'000;
+    for (int i = 0; i < kShapes; ++i) {
+        geometry::Polygon points;
+        for (int k = 0; k < kVertices; ++k) {
+            const double a = 2 * std::numbers::pi * k / kVertices, r = 60 * any(random);
+            points.push_back({r * std::cos(a) + 40.0 * (i % 4), r * std::sin(a) + 40.0 * (i / 4)});
+        }
+        jagged.shapes.push_back({geometry::contourThrough(points), {}});
+    }
+    return {jagged, blobs()};
 }
 
 } // namespace thinline::bench

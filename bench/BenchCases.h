@@ -32,7 +32,11 @@ struct Made {
     long nodes = 0;
     long parts = 0;
     std::string trouble;
+    std::vector<geometry::Point> sample; ///< points of the outlines that came out
 };
+
+/// The farthest that points lie from the outlines that went in, mm.
+double strayOf(const std::vector<geometry::Point>& sample, const Case& one);
 
 struct Engine {
     const char* name;
@@ -40,6 +44,8 @@ struct Engine {
 };
 
 std::vector<Case> allCases();
+/// Large unions, to be stopped in the middle.
+std::vector<Case> stopCases();
 std::vector<Engine> allEngines();
 
 inline constexpr double kFlattenMm = 0.002;

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "BenchCases.h"
 #include "geometry/Boolean.h"
+#include "geometry/Cubic.h"
 #include "geometry/Offset.h"
 #include "geometry/PolygonEngine.h"
 
@@ -23,6 +24,10 @@ void count(Made& made, const std::vector<Shape>& shapes) {
         made.areaMm2 += area(s);
         made.nodes += nodeCount(s);
         ++made.parts;
+        eachCurve(s.outline, [&](const Cubic& k, const Segment&) {
+            for (double t : {0.0, 0.3, 0.6})
+                made.sample.push_back(k.at(t));
+        });
     }
 }
 
@@ -87,6 +92,8 @@ void count(Made& made, const std::vector<GridArea>& areas, const Grid& grid) {
             p.push_back(grid.place(g));
         made.areaMm2 += signedArea(p);
         made.nodes += static_cast<long>(ring.size());
+        for (size_t i = 0; i < p.size(); ++i)
+            made.sample.push_back(middle(p[i], p[(i + 1) % p.size()]));
     };
     for (const GridArea& a : areas) {
         add(a.outline);

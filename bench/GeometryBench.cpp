@@ -11,10 +11,12 @@
 #include "geometry/Boolean.h"
 #include "geometry/Offset.h"
 
+#include <atomic>
 #include <cstdio>
 #include <cstring>
 #include <sys/resource.h>
 #include <sys/wait.h>
+#include <thread>
 #include <unistd.h>
 
 namespace {
@@ -29,6 +31,7 @@ struct Outcome {
     long nodes = 0;
     long parts = 0;
     double megabytes = 0;
+    double strayUm = -1; ///< not looked at when negative
     char trouble[120] = {};
 };
 
@@ -42,9 +45,11 @@ Outcome measured(const Case& one, const Engine& engine) {
         constexpr unsigned kMostSeconds = 180;
         alarm(kMostSeconds);
         Outcome out;
+        Made last;
         // The best of some runs: machines are shared, and only delays are noise.
         const auto run = [&] {
-            const Made made = engine.run(one);
+            last = engine.run(one);
+            const Made& made = last;
             out.areaMm2 = made.areaMm2;
             out.nodes = made.nodes;
             out.parts = made.parts;
@@ -55,6 +60,9 @@ Outcome measured(const Case& one, const Engine& engine) {
         run();
         for (int i = 0; i < 4 && out.ms < 2000 && !out.trouble[0]; ++i)
             run();
+        constexpr long kMostNodes = 5000; // every point is held against every outline near it
+        if (!last.sample.empty() && one.nodesIn() < kMostNodes && one.kind != Kind::OffsetSeries)
+            out.strayUm = 1000 * strayOf(last.sample, one);
         rusage usage{};
         getrusage(RUSAGE_SELF, &usage);
         out.megabytes = static_cast<double>(usage.ru_maxrss) / 1024;
@@ -75,6 +83,32 @@ Outcome measured(const Case& one, const Engine& engine) {
     return out;
 }
 
+/// How long a weld goes on after it was asked to stop, at worst over several moments, ms.
+void tellStopping(const Case& one) {
+    const Clock whole;
+    (void)thinline::geometry::weld(one.shapes);
+    const double wholeMs = whole.ms();
+    double worst = 0;
+    constexpr int kMoments = 12;
+    for (int i = 0; i < kMoments; ++i) {
+        std::atomic<bool> stop = false;
+        const thinline::base::Progress::Listener none;
+        double endedMs = 0;
+        const Clock clock;
+        std::thread worker([&] {
+            (void)thinline::geometry::weld(one.shapes, thinline::base::Progress(&stop, &none));
+            endedMs = clock.ms();
+        });
+        std::this_thread::sleep_for(
+            std::chrono::duration<double, std::milli>(wholeMs * (i + 0.5) / kMoments));
+        const double askedMs = clock.ms();
+        stop = true;
+        worker.join();
+        worst = std::max(worst, endedMs - askedMs);
+    }
+    std::printf("\nstopping %s: whole %.0f ms, stopped within %.0f ms\n", one.name.c_str(), wholeMs, worst);
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -90,13 +124,23 @@ int main(int argc, char** argv) {
             const Outcome out = measured(one, engine);
             if (engine.name == std::string("bare engine"))
                 bare = out.ms;
+            char stray[40] = "";
+            if (out.strayUm >= 0)
+                std::snprintf(stray, sizeof stray, "  strays %.2f um", out.strayUm);
             if (out.trouble[0] || out.ms < 0)
                 std::printf("  %-12s %s\n", engine.name, out.trouble[0] ? out.trouble : "not done");
             else
-                std::printf("  %-12s %9.1f ms  %6.2f x  %8ld nodes %6ld parts  area %.6f  peak %.0f MB\n",
+                std::printf("  %-12s %9.1f ms  %6.2f x  %8ld nodes %6ld parts  area %.6f  peak %.0f MB%s\n",
                             engine.name, out.ms, bare > 0 ? out.ms / bare : 0, out.nodes, out.parts,
-                            out.areaMm2, out.megabytes);
+                            out.areaMm2, out.megabytes, stray);
             std::fflush(stdout);
         }
+    }
+    for (const Case& one : stopCases()) {
+        bool isWanted = argc < 2;
+        for (int i = 1; i < argc; ++i)
+            isWanted = isWanted || one.name.find(argv[i]) != std::string::npos;
+        if (isWanted)
+            tellStopping(one);
     }
 }
