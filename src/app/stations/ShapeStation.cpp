@@ -120,10 +120,12 @@ void ShapeStation::buildControls() {
     m_amount->setDecimals(2);
     m_amount->setAlignment(Qt::AlignRight);
     m_amount->setKeyboardTracking(false);
-    m_amountRow = addRow(tr("Distance"), m_amount, 116);
+    m_amount->setAccessibleName(tr("How much"));
+    m_amountRow = addRow(tr("How much"), m_amount, 116);
     m_amountLabel = m_amountRow->findChild<QLabel*>();
     m_slider = new QSlider(Qt::Horizontal);
     m_slider->setRange(0, kSliderSteps);
+    m_slider->setAccessibleName(tr("How much, by feel"));
     controls()->addWidget(m_slider);
     m_count = new QSpinBox;
     m_count->setRange(1, 50);
