@@ -241,7 +241,7 @@ double strayBetween(const Contour& old, const Contour& now, int looks) {
         for (int i = 0; i < looks; ++i) {
             const Point p = k.at(static_cast<double>(i) / looks);
             double least = std::numeric_limits<double>::infinity();
-            const size_t start = near, reach = std::min<size_t>(fine.size(), 400);
+            const size_t start = near, reach = std::min<size_t>(fine.size(), 40);
             for (size_t step = 0; step < reach; ++step) {
                 const size_t at = (start + fine.size() + step - reach / 4) % fine.size();
                 if (const double d = away(p, at); d < least) {

@@ -8,6 +8,7 @@
 
 #include <QApplication>
 #include <QComboBox>
+#include <QDir>
 #include <QDoubleSpinBox>
 #include <QDropEvent>
 #include <QFile>
@@ -271,6 +272,16 @@ TEST_F(WindowTest, PiecesAreShapedWithAGhostFirst) {
     QTest::mouseClick(named<QPushButton>("Put all back from the scrap"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([this] { return job().shaped->scrap.empty(); }));
     EXPECT_EQ(job().stack->layers.size(), 2u);
+}
+
+TEST_F(WindowTest, TheOwnFolderIsWrittenShort) {
+    auto* pack = m_window->panel<PackStation>(Station::Pack);
+    pack->setFolder(QDir::homePath() + "/made/today");
+    EXPECT_EQ(pack->folder(), QDir::homePath() + "/made/today");
+    press(QKeySequence("Ctrl+9"));
+    EXPECT_EQ(named<QLineEdit>("Folder")->text(), "~/made/today");
+    pack->setFolder("/elsewhere/~/x");
+    EXPECT_EQ(pack->folder(), "/elsewhere/~/x");
 }
 
 TEST_F(WindowTest, BadFilesAreToldAndNothingIsLost) {

@@ -32,18 +32,25 @@ PackStation::PackStation(Workbench& bench, base::FileStore& store, QWidget* pare
     m_files = addNote();
     m_result = addNote();
     connect(choose, &QPushButton::clicked, this, [this] {
-        const QString folder =
-            QFileDialog::getExistingDirectory(this, tr("Where to write the files"), m_folder->text());
-        if (!folder.isEmpty())
-            setFolder(folder);
+        const QString chosen =
+            QFileDialog::getExistingDirectory(this, tr("Where to write the files"), folder());
+        if (!chosen.isEmpty())
+            setFolder(chosen);
     });
     connect(m_folder, &QLineEdit::textChanged, this, [this] { refresh(); });
     connect(mainButton(), &QPushButton::clicked, this, &PackStation::write);
     setFolder(QDir::homePath() + "/Thin Line");
 }
 
+QString PackStation::folder() const {
+    const QString text = m_folder->text().trimmed();
+    return text == "~" || text.startsWith("~/") ? QDir::homePath() + text.mid(1) : text;
+}
+
 void PackStation::setFolder(const QString& folder) {
-    m_folder->setText(folder);
+    const QString home = QDir::homePath() + "/";
+    m_folder->setText(folder.startsWith(home) ? "~/" + folder.mid(home.size()) : folder);
+    m_folder->setCursorPosition(0); // a long path shows its beginning
 }
 
 void PackStation::setActive(bool isActive) {
@@ -54,7 +61,7 @@ void PackStation::setActive(bool isActive) {
 
 void PackStation::write() {
     const document::Job job = bench().job();
-    const std::string folder = m_folder->text().trimmed().toStdString();
+    const std::string folder = this->folder().toStdString();
     mainButton()->setEnabled(false);
     m_task.start(tr("Packing"), [this, job, folder](const base::Progress& progress) -> Task::Conclusion {
         auto package = std::make_shared<base::Result<pack::Package>>(

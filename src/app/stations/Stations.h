@@ -129,6 +129,8 @@ class PackStation : public StationPanel {
     void refresh() override;
     void setActive(bool isActive) override;
     void setFolder(const QString& folder);
+    /// The folder the files go to; "~" is the person's own.
+    QString folder() const;
 
   signals:
     void written(const QString& folder);
