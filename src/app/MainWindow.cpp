@@ -128,7 +128,7 @@ QAction* MainWindow::addAction(const QString& text, const QKeySequence& key,
 
 void MainWindow::buildActions() {
     m_actions["open"] =
-        addAction(tr("Open a picture or a job…"), QKeySequence::Open, [this] { choosePicture(); });
+        addAction(tr("Open a picture, a drawing or a job…"), QKeySequence::Open, [this] { choosePicture(); });
     m_actions["save"] = addAction(tr("Save the job"), QKeySequence::Save, [this] { save(); });
     m_actions["saveAs"] = addAction(tr("Save the job as…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S),
                                     [this] { saveAs(); });
@@ -176,7 +176,8 @@ void MainWindow::connectParts() {
         m_view->setScene(nullptr, false);
         if (!m_bench.path().isEmpty())
             remember(m_bench.path());
-        goTo(m_bench.isTraced() ? Station::Trace : Station::Source);
+        const bool needsSize = !document::unitGuesses(m_bench.job()).empty() && m_bench.path().isEmpty();
+        goTo(m_bench.isTraced() && !needsSize ? Station::Trace : Station::Source);
     });
     connect(&m_bench, &Workbench::pictureChanged, this, &MainWindow::refresh);
     connect(&m_bench, &Workbench::findingsChanged, this, [this] {
@@ -242,9 +243,9 @@ void MainWindow::open(const QString& path) {
 }
 
 void MainWindow::choosePicture() {
-    const QString path =
-        QFileDialog::getOpenFileName(this, tr("Open a picture or a job"), {},
-                                     tr("Pictures and jobs (*.png *.jpg *.jpeg *.thinline);;All files (*)"));
+    const QString path = QFileDialog::getOpenFileName(
+        this, tr("Open a picture, a drawing or a job"), {},
+        tr("Pictures, drawings and jobs (*.png *.jpg *.jpeg *.svg *.thinline);;All files (*)"));
     if (!path.isEmpty())
         open(path);
 }
@@ -424,7 +425,8 @@ void MainWindow::refreshScene() {
     std::shared_ptr<const Scene> scene;
     switch (m_station) {
     case Station::Source:
-        scene = sceneOfPicture(job, m_bench.picture());
+        scene = job.artwork && job.artwork->isOutlines() ? sceneOfSize(job, m_bench.catalogue().formats)
+                                                         : sceneOfPicture(job, m_bench.picture());
         break;
     case Station::Trace:
     case Station::Shape:

@@ -13,7 +13,7 @@
 
 #include <nlohmann/json.hpp>
 
-#include <charconv>
+#include <algorithm>
 
 namespace thinline::batch {
 namespace {
@@ -57,6 +57,20 @@ CommandSpec traceSpec() {
               "", false},
              {"--report", "REPORT.json", "Writes layers, pieces, nodes, sizes, findings and seconds.", "",
               false}}};
+}
+
+CommandSpec importSpec() {
+    return {
+        "import",
+        "IN.svg",
+        "Takes an SVG drawing as it is: every connected area a piece, its stock chosen by its colour.",
+        {{"--unit", "96|90|72",
+          "Units to the inch, when the file states no real size. Without it 96, as CSS has it.", "", false},
+         {"--width", "LENGTH", "Real width of the whole page instead of what the file states.", "", false},
+         {"--job", "OUT.thinline", "Writes the job, to be opened in the window or arranged on sheets.", "",
+          true},
+         {"--report", "REPORT.json", "Writes layers, pieces, nodes, sizes, findings and seconds.", "",
+          false}}};
 }
 
 CommandSpec sheetsSpec() {
@@ -252,6 +266,50 @@ base::Status traceCommand(Session& session, const Options& options) {
     return conclude(session, *traced, options);
 }
 
+base::Status importCommand(Session& session, const Options& options) {
+    if (options.has("--unit") && options.has("--width"))
+        return Error{Code::InvalidArgument, "Give --unit or --width, not both: either settles the size."};
+    auto bytes = session.store.read(options.operand, base::kMostFileBytes);
+    if (!bytes)
+        return bytes.error();
+    const auto slash = options.operand.rfind('/');
+    auto opened = document::openDrawing(document::newJob(catalogue()), *bytes,
+                                        options.operand.substr(slash == std::string::npos ? 0 : slash + 1),
+                                        catalogue());
+    if (!opened)
+        return opened.error();
+    std::string note = opened->note;
+    Job job = opened.take().job;
+    double widthMm = job.pictureWidthMm;
+    if (options.has("--unit")) {
+        const auto guesses = document::unitGuesses(job);
+        const auto guess = std::find_if(guesses.begin(), guesses.end(), [&](const document::UnitGuess& g) {
+            return std::to_string(g.perInch) == options["--unit"];
+        });
+        if (guesses.empty())
+            return Error{Code::InvalidArgument, "The file states its real size; --unit would contradict it."};
+        if (guess == guesses.end())
+            return Error{Code::InvalidArgument, "--unit is '" + options["--unit"] + "'; it is 96, 90 or 72."};
+        widthMm = guess->widthMm;
+        note.clear();
+    } else if (options.has("--width")) {
+        const auto width = base::parseLength(options["--width"], base::LengthUnit::Millimetre);
+        if (!width)
+            return width.error();
+        widthMm = width->inMm();
+        note.clear();
+    }
+    if (!note.empty())
+        session.out << note << "\n";
+    auto sized = document::withPictureWidth(job, widthMm);
+    if (!sized)
+        return sized.error();
+    if (auto saved = document::saveJob(session.store, options["--job"], *sized); !saved)
+        return saved;
+    session.out << "wrote " << options["--job"] << "\n";
+    return conclude(session, *sized, options);
+}
+
 base::Result<document::SheetPlan> planOf(const Job& job, const Options& options) {
     document::SheetPlan plan = job.plan;
     plan.matId = options["--mat"];
@@ -343,6 +401,7 @@ base::Status demoCommand(Session& session, const Options& options) {
 
 std::vector<Command> commands() {
     std::vector<Command> all{{traceSpec(), traceCommand},
+                             {importSpec(), importCommand},
                              {sheetsSpec(), sheetsCommand},
                              {packSpec(), packCommand},
                              {demoSpec(), demoCommand}};

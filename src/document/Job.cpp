@@ -3,6 +3,8 @@
 #include "document/Job.h"
 
 #include "formats/image/ImageFile.h"
+#include "formats/svg/ReadSvg.h"
+#include "trace/Outlined.h"
 
 #include <algorithm>
 #include <cmath>
@@ -107,7 +109,8 @@ trace::Sizing sizingOf(const Job& job) {
 geometry::Box designBox(const Job& job) {
     geometry::Box box;
     if (job.shapes)
-        for (const design::Piece& piece : job.shapes->backing.empty() ? job.shapes->areas : job.shapes->backing)
+        for (const design::Piece& piece :
+             job.shapes->backing.empty() ? job.shapes->areas : job.shapes->backing)
             box.include(geometry::bounds(*piece.shape));
     return box;
 }
@@ -163,7 +166,89 @@ base::Result<OpenedPicture> openPicture(const Job& before, const base::Bytes& fi
     return out;
 }
 
+bool looksLikeSvg(const base::Bytes& file) {
+    // The first sign of a tag within the head of the file, also in UTF-16.
+    std::string head;
+    for (size_t i = 0; i < std::min<size_t>(file.size(), 4096); ++i)
+        if (file[i] != 0)
+            head += static_cast<char>(file[i]);
+    const auto tag = head.find('<');
+    return tag != std::string::npos && tag < 8 &&
+           (head.find("svg") != std::string::npos || head.find("<?xml") == tag);
+}
+
+base::Result<OpenedDrawing> openDrawing(const Job& before, const base::Bytes& file,
+                                        const std::string& fileName, const Catalogue& catalogue,
+                                        const base::Progress& progress) {
+    const auto told = [&](const Error& error) { return Error{error.code, fileName + ": " + error.message}; };
+    auto svg = formats::svg::readSvg({reinterpret_cast<const char*>(file.data()), file.size()}, {}, progress);
+    if (!svg)
+        return told(svg.error());
+    std::vector<trace::OutlinedPiece> pieces;
+    size_t done = 0;
+    for (const formats::svg::SvgItem& item : svg->items) {
+        progress.report(0.2 + 0.8 * static_cast<double>(done++) / static_cast<double>(svg->items.size()),
+                        "Cleaning the outlines");
+        auto shapes = geometry::areasOf(item.contours, item.rule);
+        if (!shapes)
+            return told(shapes.error());
+        if (progress.isCancelled())
+            return base::cancelled();
+        for (geometry::Shape& shape : shapes.take())
+            pieces.push_back({std::move(shape), item.fill ? item.fill : item.stroke});
+    }
+    auto tracing = trace::tracingOfOutlines(svg->widthMm, svg->heightMm, pieces);
+    if (!tracing)
+        return told(tracing.error());
+    OpenedDrawing out;
+    Job& job = out.job;
+    job.name = withoutEnding(fileName);
+    job.unit = before.unit;
+    job.layers = before.layers;
+    job.plan = before.plan;
+    job.plan.pins.clear();
+    auto artwork = std::make_shared<Artwork>();
+    artwork->fileName = fileName;
+    artwork->mediaType = kSvgType;
+    artwork->bytes = file;
+    artwork->widthPx = tracing->widthPx;
+    artwork->heightPx = tracing->heightPx;
+    job.artwork = std::move(artwork);
+    job.pictureWidthMm = svg->widthMm;
+    const trace::PaintProposal proposal =
+        trace::proposePaint(*tracing, before.stocks, {}, catalogue.plainStockId);
+    job.stocks = proposal.stocks;
+    job.paint = proposal.paint;
+    job.tracing = std::make_shared<const trace::Tracing>(tracing.take());
+    for (const std::string& said : svg->said)
+        out.note += (out.note.empty() ? "" : "; ") + said;
+    if (!out.note.empty())
+        out.note = "In the drawing: " + out.note + ". ";
+    if (svg->stated != formats::svg::StatedSize::Real) {
+        job.guessedWidthMm = svg->widthMm;
+        out.note += "The file states no real size; I took 96 units to the inch. Settle it at Source.";
+    }
+    auto ready = reshaped(std::move(job), progress);
+    if (!ready)
+        return told(ready.error());
+    out.job = ready.take();
+    return out;
+}
+
+std::vector<UnitGuess> unitGuesses(const Job& job) {
+    std::vector<UnitGuess> guesses;
+    if (!job.artwork || !job.artwork->isOutlines() || !(job.guessedWidthMm > 0))
+        return guesses;
+    for (int perInch : {96, 90, 72}) {
+        const double widthMm = job.guessedWidthMm * 96 / perInch;
+        guesses.push_back({perInch, widthMm, widthMm * job.artwork->heightPx / job.artwork->widthPx});
+    }
+    return guesses;
+}
+
 base::Result<std::shared_ptr<const raster::Picture>> pictureOf(const Job& job) {
+    if (job.artwork && job.artwork->isOutlines())
+        return Error{Code::Unsupported, "This job came as outlines; there is no picture to trace."};
     if (!job.artwork)
         return Error{Code::NotFound, "This job has no picture yet; open one at Source."};
     auto decoded = formats::image::decode(job.artwork->bytes);

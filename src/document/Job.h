@@ -21,7 +21,10 @@
 /// The job as one immutable value, and the steps that lead from one value to the next.
 namespace thinline::document {
 
-/// The picture brought in, kept byte for byte.
+/// The media type of a drawing that came as outlines.
+inline constexpr const char* kSvgType = "image/svg+xml";
+
+/// The picture or drawing brought in, kept byte for byte.
 struct Artwork {
     std::string fileName; ///< without folders
     std::string mediaType;
@@ -29,6 +32,9 @@ struct Artwork {
     int widthPx = 0;
     int heightPx = 0;
     double pixelAspect = 1; ///< height of a pixel over its width; 1 but for fax-like pictures
+
+    /// Whether it came as outlines, so that there is nothing to trace.
+    bool isOutlines() const { return mediaType == kSvgType; }
 };
 
 /// What the Sheets station was told.
@@ -47,7 +53,9 @@ struct Job {
     base::LengthUnit unit = base::LengthUnit::Millimetre;
 
     std::shared_ptr<const Artwork> artwork; ///< null until a picture is opened
-    double pictureWidthMm = 0;              ///< real width of the whole picture
+    double pictureWidthMm = 0;              ///< real width of the whole picture or page
+    double guessedWidthMm =
+        0; ///< what the page's width would be at 96 units to the inch; 0 when the file states it
 
     trace::LineDrawingRecipe recipe;
     double clearanceMm = 0;                        ///< room between pieces, taken off every area on all sides
@@ -97,6 +105,28 @@ struct OpenedPicture {
     std::string note; ///< what the person should know: no resolution stated, an absurd one; else empty
 };
 base::Result<OpenedPicture> openPicture(const Job& job, const base::Bytes& file, const std::string& fileName);
+
+/// Whether bytes look like a drawing in SVG.
+bool looksLikeSvg(const base::Bytes& file);
+
+/// A fresh job around an SVG file: every connected area is a piece, its stock chosen by its colour. The size
+/// is the file's own; when the file states none, as CSS has it (96 units to the inch), and the note says what
+/// else it could be. Errors: those of formats::svg::readSvg and of the set operations; Cancelled.
+struct OpenedDrawing {
+    Job job;
+    std::string note;
+};
+base::Result<OpenedDrawing> openDrawing(const Job& job, const base::Bytes& file, const std::string& fileName,
+                                        const Catalogue& catalogue, const base::Progress& progress = {});
+
+/// How large the page of a drawing would be if its units were so many to the inch.
+struct UnitGuess {
+    int perInch = 96;
+    double widthMm = 0, heightMm = 0;
+};
+/// Returns the guesses for a drawing that states no real size: 96, 90 and 72 to the inch. Empty for any other
+/// job. Source: 96 by SVG and CSS; 90 and 72 from memory.
+std::vector<UnitGuess> unitGuesses(const Job& job);
 
 /// Returns the artwork's pixels.
 base::Result<std::shared_ptr<const raster::Picture>> pictureOf(const Job& job);

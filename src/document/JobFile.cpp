@@ -140,6 +140,7 @@ json jobJson(const Job& job) {
                 {"name", job.name},
                 {"unit", job.unit == base::LengthUnit::Inch ? "in" : "mm"},
                 {"pictureWidthMm", job.pictureWidthMm},
+                {"guessedWidthMm", job.guessedWidthMm},
                 {"scale", {job.scaleX, job.scaleY}},
                 {"clearanceMm", job.clearanceMm},
                 {"recipe", recipeJson(job.recipe)},
@@ -234,8 +235,6 @@ trace::Tracing tracingOf(const json& in) {
     out.paper = colourOf(in.at("paper"));
     for (const json& path : in.at("backing"))
         out.backing.push_back(shapeOf(path));
-    if (out.backing.empty())
-        throw BadJob{"the backing is missing"};
     std::set<design::PieceId> ids;
     for (const json& area : in.at("areas")) {
         out.areas.push_back({wholeIn(area.at("id"), 1, 1'000'000'000, "an area's number"),
@@ -357,6 +356,8 @@ Job jobOf(const json& in, std::map<std::string, Bytes>& entries) {
     job.name = in.at("name").get<std::string>();
     job.unit = in.at("unit") == "in" ? base::LengthUnit::Inch : base::LengthUnit::Millimetre;
     job.pictureWidthMm = numberIn(in.at("pictureWidthMm"), 0, 1e5, "the picture's width");
+    if (in.contains("guessedWidthMm"))
+        job.guessedWidthMm = numberIn(in.at("guessedWidthMm"), 0, 1e5, "the page's width");
     job.scaleX = numberIn(in.at("scale").at(0), 1e-6, 1e6, "the scale");
     job.scaleY = numberIn(in.at("scale").at(1), 1e-6, 1e6, "the scale");
     job.clearanceMm = numberIn(in.at("clearanceMm"), 0, 10, "the room between pieces");
@@ -384,6 +385,10 @@ Job jobOf(const json& in, std::map<std::string, Bytes>& entries) {
         if (!job.artwork || !(job.pictureWidthMm > 0))
             throw BadJob{"there are areas but no picture"};
         job.tracing = std::make_shared<const trace::Tracing>(tracingOf(in.at("tracing")));
+        if (job.tracing->backing.empty() && !job.artwork->isOutlines())
+            throw BadJob{"the backing is missing"};
+        if (job.tracing->backing.empty() && job.tracing->areas.empty())
+            throw BadJob{"there are no areas"};
     }
     return job;
 }

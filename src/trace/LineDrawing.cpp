@@ -49,23 +49,6 @@ raster::Rgb colourOf(const raster::Picture& picture, const Region& region) {
     return raster::medianColour(picture, pixels);
 }
 
-/// Rounds an outline to what the job file keeps (1/10,000 px), so that a job read back is the same to the
-/// bit.
-geometry::Shape kept(geometry::Shape shape) {
-    const auto rounded = [](geometry::Point p) {
-        return geometry::Point{std::round(p.x * 1e4) / 1e4, std::round(p.y * 1e4) / 1e4};
-    };
-    const auto roundAll = [&](geometry::Contour& contour) {
-        contour.start = rounded(contour.start);
-        for (geometry::Segment& s : contour.segments)
-            s = {rounded(s.control1), rounded(s.control2), rounded(s.end), s.isLine};
-    };
-    roundAll(shape.outline);
-    for (geometry::Contour& opening : shape.openings)
-        roundAll(opening);
-    return shape;
-}
-
 base::Result<Grey> inkOf(const raster::Picture& picture, const LineDrawingRecipe& recipe, int& threshold) {
     const Grey grey = raster::brightness(picture);
     threshold = recipe.threshold ? *recipe.threshold : raster::inkThreshold(grey);
@@ -119,7 +102,7 @@ base::Result<std::vector<geometry::Shape>> backingOf(const Grey& ink, const Regi
         if (!outlines)
             return outlines.error();
         for (const geometry::Shape& shape : *outlines)
-            shapes.push_back(kept(shape));
+            shapes.push_back(keptShape(shape));
     }
     std::sort(shapes.begin(), shapes.end(),
               [](const auto& a, const auto& b) { return geometry::area(a) > geometry::area(b); });
@@ -211,13 +194,28 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
             return shapes.error();
         const raster::Rgb colour = colourOf(picture, region);
         for (const geometry::Shape& fitted : *shapes) {
-            const geometry::Shape shape = kept(fitted);
+            const geometry::Shape shape = keptShape(fitted);
             out.areas.push_back({static_cast<design::PieceId>(out.areas.size() + 1), shape,
                                  geometry::pointInside(shape), colour});
         }
     }
     progress.report(1, "Done");
     return out;
+}
+
+geometry::Shape keptShape(geometry::Shape shape) {
+    const auto rounded = [](geometry::Point p) {
+        return geometry::Point{std::round(p.x * 1e4) / 1e4, std::round(p.y * 1e4) / 1e4};
+    };
+    const auto roundAll = [&](geometry::Contour& contour) {
+        contour.start = rounded(contour.start);
+        for (geometry::Segment& s : contour.segments)
+            s = {rounded(s.control1), rounded(s.control2), rounded(s.end), s.isLine};
+    };
+    roundAll(shape.outline);
+    for (geometry::Contour& opening : shape.openings)
+        roundAll(opening);
+    return shape;
 }
 
 void carryIds(const Tracing& before, Tracing& after) {

@@ -84,6 +84,10 @@ struct Tracing {
 base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mmPerPx,
                                        const LineDrawingRecipe& recipe, const base::Progress& progress = {});
 
+/// Returns an outline rounded to what the job file keeps (1/10,000 px), so that a job read back is the same
+/// to the bit.
+geometry::Shape keptShape(geometry::Shape shape);
+
 /// Gives the areas of a new tracing the ids of the old areas they came from, so that paint, copies and pins
 /// stay. Shape:  every id stays unique; an area split in two leaves the id with the part that holds the old
 /// inside point. Cost:   O(areas x nodes), boxes checked first.

@@ -274,6 +274,40 @@ TEST_F(WindowTest, PiecesAreShapedWithAGhostFirst) {
     EXPECT_EQ(job().stack->layers.size(), 2u);
 }
 
+// A drawing without a size: drop it, settle the unit by a click, then by a known width; pack it.
+TEST_F(WindowTest, ADrawingOfOutlinesIsSizedAndLaid) {
+    const std::string svg =
+        "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 720 360'><rect width='360' height='180' "
+        "fill='#c8472b'/><circle cx='500' cy='100' r='72' fill='#3c7d8c'/></svg>";
+    writeFile(path("plate.svg"), base::Bytes(svg.begin(), svg.end()));
+    drop(path("plate.svg"));
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(m_window->station(), Station::Source) << "its size is to be settled first";
+    EXPECT_NE(notice().indexOf("no real size"), -1);
+    EXPECT_NEAR(job().pictureWidthMm, 190.5, 1e-9);
+    QPushButton* at72 = nullptr;
+    for (QPushButton* button : m_window->findChildren<QPushButton*>())
+        if (button->isVisible() && button->text().startsWith("72 to the inch"))
+            at72 = button;
+    ASSERT_NE(at72, nullptr);
+    EXPECT_EQ(at72->text(), "72 to the inch: 254.0 × 127.0 mm");
+    QTest::mouseClick(at72, Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return std::abs(job().pictureWidthMm - 254) < 1e-6; }));
+    type(named<QLineEdit>("Width"), "100");
+    ASSERT_TRUE(waitFor([this] { return job().pictureWidthMm == 100; }));
+    clickMain();
+    EXPECT_EQ(m_window->station(), Station::Trace);
+    ASSERT_TRUE(waitUntilQuiet());
+    QTest::mouseClick(named<QAbstractButton>("lamp"), Qt::LeftButton);
+    clickBench(inside(job(), 1));
+    EXPECT_EQ(job().paint.at(1), "lamp");
+    press(QKeySequence("Ctrl+7"));
+    ASSERT_TRUE(waitFor([this] { return job().arrangement != nullptr; }));
+    EXPECT_EQ(job().arrangement->loads.size(), 2u);
+    EXPECT_TRUE(job().arrangement->unplaced.empty());
+}
+
 TEST_F(WindowTest, TheOwnFolderIsWrittenShort) {
     auto* pack = m_window->panel<PackStation>(Station::Pack);
     pack->setFolder(QDir::homePath() + "/made/today");

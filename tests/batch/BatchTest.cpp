@@ -230,6 +230,34 @@ TEST_F(Batch, ShapeCommandsKeepIdsAndTellSizes) {
     EXPECT_NEAR(door.at("narrowestGap").at("widthMm").get<double>(), 0.8, 0.05);
 }
 
+TEST_F(Batch, ImportTakesADrawingAsItIs) {
+    const std::string unitless =
+        "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 720 360'><rect width='360' height='180' "
+        "fill='#c8472b'/><circle cx='500' cy='100' r='72' fill='#c8472b'/></svg>";
+    ASSERT_TRUE(m_store.writeWhole("plate.svg", base::Bytes(unitless.begin(), unitless.end())));
+    const std::string stated = kBar;
+    ASSERT_TRUE(m_store.writeWhole("bar.svg", base::Bytes(stated.begin(), stated.end())));
+    const std::pair<std::vector<std::string>, double> rows[] = {
+        {{"import", "plate.svg", "--job", "j.thinline"}, 360 * 25.4 / 96},
+        {{"import", "plate.svg", "--job", "j.thinline", "--unit", "90"}, 360 * 25.4 / 90},
+        {{"import", "plate.svg", "--job", "j.thinline", "--unit", "72"}, 360 * 25.4 / 72},
+        {{"import", "plate.svg", "--job", "j.thinline", "--width", "10 in"}, 127},
+    };
+    for (const auto& [arguments, width] : rows) {
+        ASSERT_EQ(call(arguments), kDone) << m_err.str();
+        const auto job = support::must(document::loadJob(m_store, "j.thinline"));
+        ASSERT_EQ(job.stack->layers.size(), 1u);
+        ASSERT_EQ(job.stack->layers[0].pieces.size(), 2u);
+        EXPECT_NEAR(geometry::bounds(*job.stack->layers[0].pieces[0].shape).width(), width, 1e-4);
+    }
+    ASSERT_EQ(call({"sheets", "j.thinline", "--out", "made"}), kDone) << m_err.str();
+    EXPECT_EQ(call({"import", "bar.svg", "--job", "b.thinline", "--unit", "90"}), kBadCall);
+    EXPECT_EQ(call({"import", "plate.svg", "--job", "b.thinline", "--unit", "100"}), kBadCall);
+    EXPECT_EQ(call({"import", "plate.svg", "--job", "b.thinline", "--unit", "90", "--width", "3in"}),
+              kBadCall);
+    EXPECT_FALSE(m_store.has("b.thinline"));
+}
+
 TEST_F(Batch, ShapeCommandsRefuseInOneLine) {
     const std::string svg = kBar, bad = "no drawing";
     ASSERT_TRUE(m_store.writeWhole("bar.svg", base::Bytes(svg.begin(), svg.end())));

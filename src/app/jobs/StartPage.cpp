@@ -51,7 +51,7 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     auto* demo = new QPushButton(tr("Open the Gull Point lighthouse"));
     demo->setObjectName("main");
     demo->setToolTip(tr("A finished job to look around in"));
-    auto* picture = new QPushButton(tr("Open a picture or a job…"));
+    auto* picture = new QPushButton(tr("Open a picture, drawing or job…"));
     picture->setToolTip(tr("PNG, JPEG or a Thin Line job (Ctrl+O)"));
     buttons->addWidget(demo);
     buttons->addWidget(picture);

@@ -185,34 +185,50 @@ void Workbench::decodePicture() {
 }
 
 void Workbench::open(const QString& path) {
-    m_work.start(tr("Opening %1").arg(QFileInfo(path).fileName()),
-                 [this, path, before = m_history.snapshot()](const base::Progress&) -> Task::Conclusion {
-                     auto bytes = m_store.read(path.toStdString(), base::kMostFileBytes);
-                     if (!bytes)
-                         return [this, error = bytes.error()] { emit failed(text(error.message)); };
-                     if (looksLikeJob(*bytes)) {
-                         auto job = std::make_shared<base::Result<document::Job>>(document::readJob(*bytes));
-                         return [this, job, path] {
-                             if (*job)
-                                 begin(job->take(), path, nullptr, true);
-                             else
-                                 emit failed(QFileInfo(path).fileName() + ": " + text(job->error().message));
-                         };
-                     }
-                     auto fresh = document::newJob(catalogue());
-                     fresh.unit = before->unit;
-                     auto picture = std::make_shared<base::Result<document::OpenedPicture>>(
-                         document::openPicture(fresh, *bytes, QFileInfo(path).fileName().toStdString()));
-                     return [this, picture] {
-                         if (!*picture) {
-                             emit failed(text(picture->error().message));
-                             return;
-                         }
-                         begin((*picture)->job, QString(), (*picture)->picture, false);
-                         if (!(*picture)->note.empty())
-                             emit noted(text((*picture)->note));
-                     };
-                 });
+    m_work.start(
+        tr("Opening %1").arg(QFileInfo(path).fileName()),
+        [this, path, before = m_history.snapshot()](const base::Progress& progress) -> Task::Conclusion {
+            auto bytes = m_store.read(path.toStdString(), base::kMostFileBytes);
+            if (!bytes)
+                return [this, error = bytes.error()] { emit failed(text(error.message)); };
+            if (looksLikeJob(*bytes)) {
+                auto job = std::make_shared<base::Result<document::Job>>(document::readJob(*bytes));
+                return [this, job, path] {
+                    if (*job)
+                        begin(job->take(), path, nullptr, true);
+                    else
+                        emit failed(QFileInfo(path).fileName() + ": " + text(job->error().message));
+                };
+            }
+            auto fresh = document::newJob(catalogue());
+            fresh.unit = before->unit;
+            const std::string name = QFileInfo(path).fileName().toStdString();
+            if (document::looksLikeSvg(*bytes)) {
+                auto drawing = std::make_shared<base::Result<document::OpenedDrawing>>(
+                    document::openDrawing(fresh, *bytes, name, catalogue(), progress));
+                return [this, drawing] {
+                    if (!*drawing) {
+                        if (drawing->error().code != base::Code::Cancelled)
+                            emit failed(text(drawing->error().message));
+                        return;
+                    }
+                    begin((*drawing)->job, QString(), nullptr, false);
+                    if (!(*drawing)->note.empty())
+                        emit noted(text((*drawing)->note));
+                };
+            }
+            auto picture = std::make_shared<base::Result<document::OpenedPicture>>(
+                document::openPicture(fresh, *bytes, name));
+            return [this, picture] {
+                if (!*picture) {
+                    emit failed(text(picture->error().message));
+                    return;
+                }
+                begin((*picture)->job, QString(), (*picture)->picture, false);
+                if (!(*picture)->note.empty())
+                    emit noted(text((*picture)->note));
+            };
+        });
 }
 
 bool Workbench::save(const QString& path) {

@@ -31,7 +31,7 @@ class Workbench : public QObject {
 
     const document::Catalogue& catalogue() const { return document::shippedCatalogue(); }
     const document::Job& job() const { return m_history.now(); }
-    bool hasPicture() const { return job().artwork != nullptr; }
+    bool hasPicture() const { return job().artwork && !job().artwork->isOutlines(); }
     bool isTraced() const { return job().stack != nullptr; }
     /// The artwork's pixels; null until they are decoded.
     std::shared_ptr<const raster::Picture> picture() const { return m_picture; }

@@ -8,15 +8,17 @@
 #include <QSignalBlocker>
 #include <QVBoxLayout>
 
+#include <cmath>
+
 namespace thinline::app {
 
 SourceStation::SourceStation(Workbench& bench, QWidget* parent)
     : StationPanel(bench, tr("What do we start from?"),
-                   tr("A PNG or JPEG line drawing, and how large the whole picture really is."),
+                   tr("A PNG or JPEG line drawing or an SVG file, and how large it really is."),
                    tr("Trace this picture"), parent) {
-    auto* open = new QPushButton(tr("Open a picture…"));
-    open->setToolTip(
-        tr("Open a PNG or JPEG picture or a job (Ctrl+O). You can also drop one on the window."));
+    auto* open = new QPushButton(tr("Open a picture or a drawing…"));
+    open->setToolTip(tr("Open a PNG or JPEG picture, an SVG drawing or a job (Ctrl+O). You can also drop one "
+                        "on the window."));
     controls()->addWidget(open);
     connect(open, &QPushButton::clicked, this, &SourceStation::wantsPicture);
     m_facts = addNote();
@@ -29,6 +31,12 @@ SourceStation::SourceStation(Workbench& bench, QWidget* parent)
     addRow(tr("Show sizes in"), m_unit);
     m_note = addNote();
     m_note->setObjectName("warning");
+    m_guessHeading = addHeading(tr("The file states no size: which is it?"));
+    auto* frame = new QWidget;
+    m_guesses = new QVBoxLayout(frame);
+    m_guesses->setContentsMargins(0, 0, 0, 0);
+    m_guesses->setSpacing(4);
+    controls()->addWidget(frame);
 
     connect(m_width, &LengthField::entered, this, &SourceStation::setWidth);
     connect(m_height, &LengthField::entered, this, [this](double heightMm) {
@@ -62,8 +70,31 @@ void SourceStation::setWidth(double widthMm) {
                 });
 }
 
+void SourceStation::showGuesses() {
+    while (QLayoutItem* item = m_guesses->takeAt(0)) {
+        if (item->widget())
+            item->widget()->deleteLater();
+        delete item;
+    }
+    const document::Job& job = bench().job();
+    const auto guesses = document::unitGuesses(job);
+    m_guessHeading->setVisible(!guesses.empty());
+    for (const document::UnitGuess& guess : guesses) {
+        auto* take = new QPushButton(
+            tr("%1 to the inch: %2").arg(guess.perInch).arg(sizeText(guess.widthMm, guess.heightMm)));
+        take->setCheckable(true);
+        take->setChecked(std::abs(guess.widthMm - job.pictureWidthMm) < 1e-6 * guess.widthMm);
+        take->setToolTip(
+            tr("Take the file's units as %1 to the inch; or type a width or height you know above")
+                .arg(guess.perInch));
+        connect(take, &QPushButton::clicked, this, [this, width = guess.widthMm] { setWidth(width); });
+        m_guesses->addWidget(take);
+    }
+}
+
 void SourceStation::refresh() {
     const document::Job& job = bench().job();
+    showGuesses();
     const bool hasPicture = job.artwork != nullptr;
     for (QWidget* field :
          {static_cast<QWidget*>(m_width), static_cast<QWidget*>(m_height), static_cast<QWidget*>(m_unit)})
@@ -79,12 +110,21 @@ void SourceStation::refresh() {
     }
     const auto& art = *job.artwork;
     const double heightMm = job.pictureWidthMm * art.heightPx / art.widthPx * art.pixelAspect;
+    m_width->showLength(job.pictureWidthMm, job.unit);
+    m_height->showLength(heightMm, job.unit);
+    if (art.isOutlines()) {
+        tell(m_facts, tr("%1, a drawing of outlines").arg(QString::fromStdString(art.fileName)));
+        const design::StackMeasures m = job.stack ? design::measure(*job.stack) : design::StackMeasures{};
+        setAnswer({{tr("Page"), sizeText(job.pictureWidthMm, heightMm)},
+                   {tr("Pieces"), QString::fromStdString(base::formatCount(m.pieces))},
+                   {tr("Nodes"), QString::fromStdString(base::formatCount(m.nodes))},
+                   {tr("Size of all pieces"), sizeText(m.box.width(), m.box.height())}});
+        return;
+    }
     tell(m_facts, tr("%1, %2 × %3 pixels")
                       .arg(QString::fromStdString(art.fileName))
                       .arg(art.widthPx)
                       .arg(art.heightPx));
-    m_width->showLength(job.pictureWidthMm, job.unit);
-    m_height->showLength(heightMm, job.unit);
     const double pxPerMm = art.widthPx / job.pictureWidthMm;
     // Below about 4 px per mm a pen line of half a millimetre is two pixels wide, and gaps can no longer be
     // told from lines.

@@ -27,11 +27,14 @@ class SourceStation : public StationPanel {
 
   private:
     void setWidth(double widthMm);
+    void showGuesses();
     LengthField* m_width;
     LengthField* m_height;
     QComboBox* m_unit;
     QLabel* m_facts;
     QLabel* m_note;
+    QLabel* m_guessHeading;
+    QVBoxLayout* m_guesses;
 };
 
 /// Which areas become which card?

@@ -270,9 +270,11 @@ void TraceStation::refresh() {
         tell(m_dropped, {});
         return;
     }
-    tell(m_dropped, tr("%1 areas and %2 specks of ink dropped")
-                        .arg(job.tracing->droppedAreas)
-                        .arg(job.tracing->droppedSpecks));
+    tell(m_dropped, job.artwork->isOutlines()
+                        ? tr("This came as outlines: there is nothing to trace, only stock to lay.")
+                        : tr("%1 areas and %2 specks of ink dropped")
+                              .arg(job.tracing->droppedAreas)
+                              .arg(job.tracing->droppedSpecks));
     const design::StackMeasures m = design::measure(*job.stack);
     setAnswer({{tr("Layers"), QString::number(m.layers)},
                {tr("Pieces"), QString::fromStdString(base::formatCount(m.pieces))},
