@@ -286,8 +286,8 @@ TEST_F(WindowTest, ADrawingOfOutlinesIsSizedAndLaid) {
     EXPECT_EQ(m_window->station(), Station::Source) << "its size is to be settled first";
     EXPECT_NE(notice().indexOf("no real size"), -1);
     EXPECT_NEAR(job().pictureWidthMm, 190.5, 1e-9);
-    QPushButton* at72 = nullptr;
-    for (QPushButton* button : m_window->findChildren<QPushButton*>())
+    QAbstractButton* at72 = nullptr;
+    for (auto* button : m_window->findChildren<QAbstractButton*>())
         if (button->isVisible() && button->text().startsWith("72 to the inch"))
             at72 = button;
     ASSERT_NE(at72, nullptr);

@@ -47,7 +47,10 @@ QPushButton#link:focus, QToolButton#link:focus { border: 1px solid %accent; bord
 QPushButton#link:disabled, QToolButton#link:disabled { color: %soft; font-weight: normal; }
 QToolButton#link::menu-indicator { image: none; }
 QAbstractSpinBox::up-button, QAbstractSpinBox::down-button { width: 0; border: none; }
-QCheckBox { spacing: 8px; }
+QCheckBox, QRadioButton { spacing: 8px; }
+QRadioButton::indicator { width: 12px; height: 12px; border: 1px solid %soft; border-radius: 7px; background: %field; }
+QRadioButton::indicator:checked { width: 4px; height: 4px; border: 5px solid %accent; background: %field; }
+QRadioButton:focus { color: %accent; }
 QCheckBox::indicator { width: 14px; height: 14px; border: 1px solid %soft; border-radius: 3px; background: %field; }
 QCheckBox::indicator:checked { background: %accent; border-color: %accent; image: url(:/icons/tick-%mode.png); }
 QCheckBox::indicator:focus, QCheckBox:focus { border-color: %accent; }

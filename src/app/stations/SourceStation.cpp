@@ -5,6 +5,7 @@
 #include <QComboBox>
 #include <QLabel>
 #include <QPushButton>
+#include <QRadioButton>
 #include <QSignalBlocker>
 #include <QVBoxLayout>
 
@@ -22,7 +23,7 @@ SourceStation::SourceStation(Workbench& bench, QWidget* parent)
     controls()->addWidget(open);
     connect(open, &QPushButton::clicked, this, &SourceStation::wantsPicture);
     m_facts = addNote();
-    addHeading(tr("Real size of the whole picture"));
+    m_sizeHeading = addHeading({});
     m_width = addLength(tr("Width"));
     m_height = addLength(tr("Height"));
     m_unit = new QComboBox;
@@ -80,14 +81,13 @@ void SourceStation::showGuesses() {
     const auto guesses = document::unitGuesses(job);
     m_guessHeading->setVisible(!guesses.empty());
     for (const document::UnitGuess& guess : guesses) {
-        auto* take = new QPushButton(
+        auto* take = new QRadioButton(
             tr("%1 to the inch: %2").arg(guess.perInch).arg(sizeText(guess.widthMm, guess.heightMm)));
-        take->setCheckable(true);
         take->setChecked(std::abs(guess.widthMm - job.pictureWidthMm) < 1e-6 * guess.widthMm);
         take->setToolTip(
             tr("Take the file's units as %1 to the inch; or type a width or height you know above")
                 .arg(guess.perInch));
-        connect(take, &QPushButton::clicked, this, [this, width = guess.widthMm] { setWidth(width); });
+        connect(take, &QRadioButton::clicked, this, [this, width = guess.widthMm] { setWidth(width); });
         m_guesses->addWidget(take);
     }
 }
@@ -95,6 +95,8 @@ void SourceStation::showGuesses() {
 void SourceStation::refresh() {
     const document::Job& job = bench().job();
     showGuesses();
+    m_sizeHeading->setText(job.artwork && job.artwork->isOutlines() ? tr("Real size of the whole page")
+                                                                    : tr("Real size of the whole picture"));
     const bool hasPicture = job.artwork != nullptr;
     for (QWidget* field :
          {static_cast<QWidget*>(m_width), static_cast<QWidget*>(m_height), static_cast<QWidget*>(m_unit)})

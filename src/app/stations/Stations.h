@@ -33,6 +33,7 @@ class SourceStation : public StationPanel {
     QComboBox* m_unit;
     QLabel* m_facts;
     QLabel* m_note;
+    QLabel* m_sizeHeading;
     QLabel* m_guessHeading;
     QVBoxLayout* m_guesses;
 };
