@@ -4,6 +4,7 @@
 
 #include "formats/image/ImageFile.h"
 #include "formats/svg/ReadSvg.h"
+#include "geometry/PolygonEngine.h"
 #include "trace/Outlined.h"
 
 #include <algorithm>
@@ -296,10 +297,10 @@ base::Result<Job> withClearance(const Job& job, double clearanceMm, const base::
 base::Result<Job> resized(const Job& job, double widthMm, double heightMm, const base::Progress& progress) {
     if (!job.stack)
         return Error{Code::InvalidArgument, "There is nothing to size yet; trace a picture first."};
-    constexpr double kMostMm = 1000; // the reach of the polygon engine
+    constexpr double kMostMm = 2 * geometry::kLargestReachMm; // the reach of the polygon engine
     if (!(widthMm >= 1) || !(heightMm >= 1) || widthMm > kMostMm || heightMm > kMostMm)
         return Error{Code::InvalidArgument,
-                     "A design can be 1 mm to 1000 mm wide and high; this would be " +
+                     "A design can be 1 mm to 2000 mm wide and high; this would be " +
                          base::formatSize(widthMm, heightMm, base::LengthUnit::Millimetre) + "."};
     Job out = job;
     // Steps with lengths of their own (an offset) do not scale along, so the size is met by a few

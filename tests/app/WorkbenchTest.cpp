@@ -75,7 +75,7 @@ TEST(Workbench, AStepThatFailsSaysWhyAndChangesNothing) {
         return document::resized(job, 5000, 5000);
     });
     ASSERT_TRUE(until([&] { return failed.count() == 1; }));
-    EXPECT_TRUE(failed[0][0].toString().contains("1000 mm"));
+    EXPECT_TRUE(failed[0][0].toString().contains("2000 mm"));
     EXPECT_EQ(bench.job().stack, before);
     EXPECT_FALSE(bench.canUndo());
 }

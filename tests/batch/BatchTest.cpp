@@ -258,6 +258,41 @@ TEST_F(Batch, ImportTakesADrawingAsItIs) {
     EXPECT_FALSE(m_store.has("b.thinline"));
 }
 
+// Scale arithmetic of the trade, as common practice has it: a part of 190 x 140 mm on a mat with 292.1 x
+// 596.9 mm usable, turned so that the 140 mm side lies across, scales by 292.1 / 140 = 2.086.
+TEST_F(Batch, SizeAndFitAgreeWithTheWorkedExample) {
+    const std::string part =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='190mm' height='140mm' viewBox='0 0 190 140'>"
+        "<path d='M0 0h190v140h-190z'/></svg>";
+    ASSERT_TRUE(m_store.writeWhole("part.svg", base::Bytes(part.begin(), part.end())));
+    ASSERT_EQ(call({"import", "part.svg", "--job", "part.thinline"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"fit", "part.thinline", "--json"}), kDone) << m_err.str();
+    const auto table = nlohmann::json::parse(m_out.str());
+    const auto& fits = table.at("fits");
+    const auto row =
+        std::find_if(fits.begin(), fits.end(), [](const auto& r) { return r.at("id") == "long24"; });
+    ASSERT_NE(row, fits.end()) << table.dump(1);
+    EXPECT_NEAR(row->at("scale").get<double>(), 292.1 / 140, 1e-6);
+    EXPECT_TRUE(row->at("turned").get<bool>());
+    ASSERT_EQ(call({"size", "part.thinline", "--fit", "long24", "--job", "large.thinline"}), kDone)
+        << m_err.str();
+    const auto box = [&](const char* file) {
+        return document::designBox(support::must(document::loadJob(m_store, file)));
+    };
+    EXPECT_NEAR(box("large.thinline").width(), 396.4, 0.05);
+    ASSERT_EQ(call({"size", "part.thinline", "--height", "70mm"}), kDone);
+    EXPECT_NEAR(box("part.thinline").width(), 95, 1e-6);
+    ASSERT_EQ(call({"size", "part.thinline", "--height", "3in", "--width", "2in"}), kDone);
+    EXPECT_NEAR(box("part.thinline").width(), 50.8, 1e-6);
+    EXPECT_NEAR(box("part.thinline").height(), 76.2, 1e-6);
+    for (const std::vector<std::string>& wrong : {std::vector<std::string>{"size", "part.thinline"},
+                                                  {"size", "part.thinline", "--fit", "a4", "--width", "3in"},
+                                                  {"size", "part.thinline", "--fit", "moon"},
+                                                  {"size", "part.thinline", "--width", "0"},
+                                                  {"size", "part.thinline", "--width", "9m"}})
+        EXPECT_EQ(call(wrong), kBadCall) << wrong.back();
+}
+
 TEST_F(Batch, ShapeCommandsRefuseInOneLine) {
     const std::string svg = kBar, bad = "no drawing";
     ASSERT_TRUE(m_store.writeWhole("bar.svg", base::Bytes(svg.begin(), svg.end())));

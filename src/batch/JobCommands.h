@@ -1,0 +1,17 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "batch/Session.h"
+
+#include <vector>
+
+namespace thinline::batch {
+
+/// The commands that make a job and size it: trace, import, size, fit.
+std::vector<Command> jobCommands();
+
+/// The commands that lay a job on sheets and write its files: sheets, pack, demo.
+std::vector<Command> sheetCommands();
+
+} // namespace thinline::batch
