@@ -30,7 +30,7 @@ struct Stock {
 using PieceId = int;
 
 /// Pieces found by tracing have numbers up to here; those made from them have higher ones.
-inline constexpr PieceId kLastFound = 100'000;
+inline constexpr PieceId kLastFound = 10'000'000;
 
 /// One connected shape of a layer. The shape is shared between states of a job and never changes.
 struct Piece {

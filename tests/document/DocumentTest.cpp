@@ -98,7 +98,7 @@ TEST(Steps, SizesAreExactAndScaleEverythingTogether) {
                          geometry::bounds(*job.shapes->areas[0].shape).width();
     EXPECT_NEAR(ratio, 240 / designBox(job).width(), 1e-9);
     EXPECT_NEAR(designBox(must(scaled(sized, 0.5))).width(), 120, 1e-9);
-    EXPECT_EQ(resized(job, 2000, 10).error().code, base::Code::InvalidArgument);
+    EXPECT_EQ(resized(job, 2001, 10).error().code, base::Code::InvalidArgument);
     EXPECT_EQ(resized(job, -1, 10).error().code, base::Code::InvalidArgument);
     EXPECT_FALSE(resized(newJob(shippedCatalogue()), 10, 10));
     const Job wider = must(withPictureWidth(sized, sized.pictureWidthMm * 2));
