@@ -505,9 +505,11 @@ void MainWindow::dragged(const SceneItem& item, geometry::Point corner) {
 
 void MainWindow::showFinding(const inspect::Finding& finding, const geometry::Box& place) {
     // Places are told in the design; the Trace bench shows it.
-    goTo(Station::Trace);
-    m_view->zoomTo(place.grownBy(std::max(10.0, std::max(place.width(), place.height()) * 0.5)));
-    m_view->mark(place);
+    goTo(finding.kind == inspect::Kind::StepPassedOver ? Station::Shape : Station::Trace);
+    if (!place.isEmpty()) {
+        m_view->zoomTo(place.grownBy(std::max(10.0, std::max(place.width(), place.height()) * 0.5)));
+        m_view->mark(place);
+    }
     m_notice->tell(QString::fromStdString(finding.message + ". " + finding.remedy), false);
 }
 

@@ -318,13 +318,20 @@ base::Result<Replayed> replay(const Work& start, const std::vector<Step>& steps,
         auto done = apply(out.work, steps[i],
                           progress.part(static_cast<double>(i) / static_cast<double>(steps.size()),
                                         static_cast<double>(i + 1) / static_cast<double>(steps.size())));
-        if (done)
+        if (done) {
             out.work = std::move(done.take().work);
-        else if (done.error().code == Code::Cancelled)
+            continue;
+        }
+        if (done.error().code == Code::Cancelled)
             return done.error();
-        else
-            out.passedOver.push_back("Step " + std::to_string(i + 1) + " (" + infoOf(steps[i].action).label +
-                                     ") was passed over: " + done.error().message);
+        const auto isThere = [&](PieceId id) {
+            return std::any_of(out.work.items.begin(), out.work.items.end(),
+                               [&](const Item& item) { return item.piece.id == id; });
+        };
+        const bool areGone = !std::all_of(steps[i].pieces.begin(), steps[i].pieces.end(), isThere);
+        out.passedOver.push_back(
+            "Step " + std::to_string(i + 1) + " (" + infoOf(steps[i].action).label +
+            ") was passed over: " + (areGone ? "its pieces are not there any more." : done.error().message));
     }
     return out;
 }

@@ -131,5 +131,16 @@ TEST(Inspect, CanBeStopped) {
     EXPECT_FALSE(inspect({.stack = &stack, .formats = &kFormats}, {}, base::Progress(&stop, nullptr)));
 }
 
+TEST(Inspect, AStepThatWasPassedOverIsToldFirst) {
+    Subject subject;
+    subject.passedOver = {"Step 2 (Join into one) was passed over: its pieces are not there any more."};
+    const auto findings = inspect(subject);
+    ASSERT_TRUE(findings);
+    ASSERT_EQ(findings->size(), 1u);
+    EXPECT_EQ(findings->front().kind, Kind::StepPassedOver);
+    EXPECT_EQ(findings->front().severity, Severity::SpoilsCard);
+    EXPECT_NE(findings->front().remedy.find("at Shape"), std::string::npos);
+}
+
 } // namespace
 } // namespace thinline::inspect

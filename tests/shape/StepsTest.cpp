@@ -138,8 +138,9 @@ TEST(Replay, GivesTheSameNumbersEveryTimeAndPassesOverWhatCannotBeDone) {
     for (size_t i = 0; i < first->work.items.size(); ++i)
         EXPECT_EQ(first->work.items[i].piece.id, again->work.items[i].piece.id);
     // Piece 2 went to the scrap in the first step, so the third has only one piece left.
-    EXPECT_EQ(first->passedOver, (std::vector<std::string>{
-                                     "Step 3 (Join into one) was passed over: Choose two pieces or more."}));
+    EXPECT_EQ(first->passedOver,
+              (std::vector<std::string>{
+                  "Step 3 (Join into one) was passed over: its pieces are not there any more."}));
 }
 
 TEST(Numbers, TellPiecesNodesAndTheNarrowestPlace) {

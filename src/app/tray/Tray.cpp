@@ -107,12 +107,17 @@ void Tray::showFindings(const std::vector<inspect::Finding>& findings, bool hasP
         line->addWidget(text, 1);
         auto* button = new QPushButton(tr("Show"));
         button->setObjectName("link");
-        button->setEnabled(!finding.places.empty());
+        const bool isStep = finding.kind == inspect::Kind::StepPassedOver; // its place is a step, not a spot
+        button->setEnabled(isStep || !finding.places.empty());
         button->setAccessibleName(tr("Show: %1").arg(text->text()));
         button->setToolTip(finding.places.size() > 1
                                ? tr("Go to the place; again for the next of %1").arg(finding.places.size())
                                : tr("Go to the place"));
         connect(button, &QPushButton::clicked, this, [this, finding, next = std::make_shared<size_t>(0)] {
+            if (finding.places.empty()) {
+                emit wantsToShow(finding, {});
+                return;
+            }
             emit wantsToShow(finding, finding.places[*next]);
             *next = (*next + 1) % finding.places.size();
         });
