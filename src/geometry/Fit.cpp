@@ -398,7 +398,7 @@ Cleaned withoutNicks(const Contour& contour, double sizeMm) {
     const auto runsOn = [&](Point a, Point b) {
         return std::abs(std::atan2(cross(a, b), dot(a, b))) < kRunsOnRad;
     };
-    /// How many steps from i on are one detour; 0 when none begins there.
+    // How many steps from i on are one detour; 0 when none begins there. One across the start is not seen.
     const auto detourAt = [&](size_t i) -> size_t {
         const Point from = steps[i].a, before = directionAt(steps[(i + n - 1) % n], 1);
         double way = 0, deepest = 0;
@@ -422,7 +422,6 @@ Cleaned withoutNicks(const Contour& contour, double sizeMm) {
         return best;
     };
     Contour out;
-    // Begin behind a detour, so that none straddles the start.
     std::vector<std::pair<Point, Segment>> kept;
     for (size_t i = 0; i < n;) {
         const size_t skip = std::min(detourAt(i), n - i);

@@ -31,6 +31,18 @@ double roundStep(double least) {
     return power * 10;
 }
 
+/// Adds a shape on the bench to a path in mm: to be looked at, not cut.
+void addOutline(QPainterPath& path, const geometry::Shape& shape) {
+    constexpr double kFlatMm = 0.02;
+    for (const geometry::Polygon& ring : geometry::flatten(shape, kFlatMm)) {
+        QPolygonF polygon;
+        for (Point p : ring)
+            polygon << QPointF(p.x, p.y);
+        polygon << polygon.front();
+        path.addPolygon(polygon);
+    }
+}
+
 } // namespace
 
 BenchView::BenchView(QWidget* parent) : QWidget(parent) {
@@ -71,6 +83,7 @@ Point BenchView::toBench(QPointF widget) const {
 void BenchView::setScene(std::shared_ptr<const Scene> scene, bool keepsView) {
     m_scene = std::move(scene);
     m_tiles.setScene(m_scene, keepsView);
+    rebuildChoice();
     m_hovered = -1;
     m_dragged = -1;
     m_isDragging = false;
@@ -98,20 +111,30 @@ void BenchView::setUnit(base::LengthUnit unit) {
 
 void BenchView::setChosen(std::vector<design::PieceId> pieces) {
     m_chosen = std::move(pieces);
+    rebuildChoice();
     update();
 }
 
+/// Paths of what is chosen are made when the choice or the scene changes, not at every move of the mouse.
+void BenchView::rebuildChoice() {
+    m_choice = {};
+    m_firstPlace.reset();
+    if (!m_scene)
+        return;
+    for (const SceneItem& item : m_scene->items()) {
+        const auto at = std::find(m_chosen.begin(), m_chosen.end(), item.piece);
+        if (at == m_chosen.end())
+            continue;
+        addOutline(m_choice, geometry::transformed(*item.shape, item.map));
+        if (at == m_chosen.begin() && m_chosen.size() > 1)
+            m_firstPlace = item.map(geometry::pointInside(*item.shape));
+    }
+}
+
 void BenchView::setGhost(const std::vector<geometry::Shape>& shapes) {
-    constexpr double kFlatMm = 0.02; // a ghost is looked at, not cut
     m_ghost = {};
     for (const geometry::Shape& shape : shapes)
-        for (const geometry::Polygon& ring : geometry::flatten(shape, kFlatMm)) {
-            QPolygonF polygon;
-            for (Point p : ring)
-                polygon << QPointF(p.x, p.y);
-            polygon << polygon.front();
-            m_ghost.addPolygon(polygon);
-        }
+        addOutline(m_ghost, shape);
     update();
 }
 
@@ -274,41 +297,35 @@ QPainterPath BenchView::outlineOf(int item, Point by) const {
 /// Chosen pieces are hatched and outlined, the first has a numbered disc; the ghost is dashed.
 void BenchView::paintChoice(QPainter& painter) {
     const QColor strong = Theme::light().accent;
-    const auto& items = m_scene->items();
-    for (size_t k = 0; k < m_chosen.size(); ++k)
-        for (size_t i = 0; i < items.size(); ++i) {
-            if (items[i].piece != m_chosen[k])
-                continue;
-            const QPainterPath path = outlineOf(static_cast<int>(i), {});
-            QColor veil = strong;
-            veil.setAlpha(110);
-            painter.setBrush(QBrush(veil, Qt::BDiagPattern));
-            painter.setPen(QPen(strong, 2));
-            painter.drawPath(path);
-            if (k > 0 || m_chosen.size() < 2)
-                continue;
-            const QPointF at = toWidget(items[i].map(geometry::pointInside(*items[i].shape)));
-            painter.setBrush(strong);
-            painter.setPen(QPen(QColor("#FFFFFF"), 1.5));
-            painter.drawEllipse(at, 10, 10);
-            QFont font = painter.font();
-            font.setPixelSize(12);
-            font.setBold(true);
-            painter.setFont(font);
-            painter.drawText(QRectF(at.x() - 10, at.y() - 10, 20, 20), Qt::AlignCenter, "1");
-        }
+    const QTransform map(m_pxPerMm, 0, 0, m_pxPerMm, toWidget({}).x(), toWidget({}).y());
+    if (!m_choice.isEmpty()) {
+        QColor veil = strong;
+        veil.setAlpha(110);
+        painter.setBrush(QBrush(veil, Qt::BDiagPattern));
+        painter.setPen(QPen(strong, 2));
+        painter.drawPath(map.map(m_choice));
+    }
+    if (m_firstPlace) {
+        const QPointF at = toWidget(*m_firstPlace);
+        painter.setBrush(strong);
+        painter.setPen(QPen(QColor("#FFFFFF"), 1.5));
+        painter.drawEllipse(at, 10, 10);
+        QFont font = painter.font();
+        font.setPixelSize(12);
+        font.setBold(true);
+        painter.setFont(font);
+        painter.drawText(QRectF(at.x() - 10, at.y() - 10, 20, 20), Qt::AlignCenter, "1");
+    }
     if (m_ghost.isEmpty())
         return;
-    const QTransform map(m_pxPerMm, 0, 0, m_pxPerMm, toWidget({}).x(), toWidget({}).y());
     QColor veil = strong;
     veil.setAlpha(60);
     painter.setBrush(veil);
     painter.setPen(QPen(QColor("#FFFFFF"), 3.5));
     painter.drawPath(map.map(m_ghost));
-    painter.setBrush(Qt::NoBrush);
-    painter.setPen(QPen(strong, 2, Qt::CustomDashLine));
     QPen dashes(strong, 2);
     dashes.setDashPattern({4, 2.5});
+    painter.setBrush(Qt::NoBrush);
     painter.setPen(dashes);
     painter.drawPath(map.map(m_ghost));
 }

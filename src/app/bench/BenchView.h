@@ -81,6 +81,7 @@ class BenchView : public QWidget {
     void paintHover(QPainter& painter);
     void paintHandles(QPainter& painter);
     void paintChoice(QPainter& painter);
+    void rebuildChoice();
     QPainterPath outlineOf(int item, geometry::Point by) const;
     QRect benchRect() const;
     BenchPart part() const;
@@ -110,7 +111,9 @@ class BenchView : public QWidget {
     bool m_isDragging = false;
     geometry::Box m_marked;
     std::vector<design::PieceId> m_chosen;
-    QPainterPath m_ghost; ///< bench mm
+    QPainterPath m_choice;                       ///< the chosen pieces, bench mm
+    std::optional<geometry::Point> m_firstPlace; ///< where the first of several is marked
+    QPainterPath m_ghost;                        ///< bench mm
 };
 
 } // namespace thinline::app

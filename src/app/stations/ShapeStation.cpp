@@ -302,17 +302,13 @@ void ShapeStation::preview() {
                 if (outcome.vanished > 0)
                     rows.append(
                         {tr("Nothing left of"), countOf(outcome.vanished, tr("piece"), tr("pieces"))});
-                showNumbers(rows, n.narrowest ? tr("The narrowest place lies at %1, %2 mm")
-                                                    .arg(n.narrowest->place.x, 0, 'f', 1)
-                                                    .arg(n.narrowest->place.y, 0, 'f', 1)
-                                              : QString());
+                setAnswer(rows, n.narrowest ? tr("The narrowest place lies at %1, %2 mm")
+                                                  .arg(n.narrowest->place.x, 0, 'f', 1)
+                                                  .arg(n.narrowest->place.y, 0, 'f', 1)
+                                            : QString());
                 setGhost(std::move(made));
             };
         });
-}
-
-void ShapeStation::showNumbers(const QVector<std::pair<QString, QString>>& rows, const QString& why) {
-    setAnswer(rows, why);
 }
 
 void ShapeStation::runStep(const shape::Step& step) {

@@ -46,7 +46,6 @@ class ShapeStation : public StationPanel {
     void showControlsOf(shape::Action action);
     void wantPreview();
     void preview();
-    void showNumbers(const QVector<std::pair<QString, QString>>& rows, const QString& why);
     void setGhost(std::vector<geometry::Shape> shapes);
     void take();
     void runStep(const shape::Step& step);
