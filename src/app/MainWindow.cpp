@@ -311,7 +311,7 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
 void MainWindow::dropEvent(QDropEvent* event) {
     const QList<QUrl> urls = event->mimeData()->urls();
     if (urls.isEmpty() || !urls.first().isLocalFile()) {
-        m_notice->tell(tr("Drop a picture or a job that is a file on this computer."), true);
+        m_notice->tell(tr("Drop a picture, a drawing or a job that is a file on this computer."), true);
         return;
     }
     event->acceptProposedAction();
@@ -396,7 +396,6 @@ void MainWindow::refreshScene() {
     auto* trace = panel<TraceStation>(Station::Trace);
     const bool showsPicture = m_station == Station::Trace && trace->showsPicture();
     const auto mode = m_station == Station::Sheets  ? BenchView::Mode::Arrange
-                      : m_station == Station::Shape ? BenchView::Mode::Choose
                       : m_station != Station::Trace ? BenchView::Mode::Look
                       : trace->isClosingGaps()      ? BenchView::Mode::CloseGap
                                                     : BenchView::Mode::Paint;

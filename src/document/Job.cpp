@@ -188,13 +188,11 @@ base::Result<OpenedDrawing> openDrawing(const Job& before, const base::Bytes& fi
     std::vector<trace::OutlinedPiece> pieces;
     size_t done = 0;
     for (const formats::svg::SvgItem& item : svg->items) {
-        progress.report(0.2 + 0.8 * static_cast<double>(done++) / static_cast<double>(svg->items.size()),
-                        "Cleaning the outlines");
-        auto shapes = geometry::areasOf(item.contours, item.rule);
+        const double at = 0.2 + 0.8 * static_cast<double>(done++) / static_cast<double>(svg->items.size());
+        progress.report(at, "Cleaning the outlines");
+        auto shapes = geometry::areasOf(item.contours, item.rule, progress.part(at, at));
         if (!shapes)
             return told(shapes.error());
-        if (progress.isCancelled())
-            return base::cancelled();
         for (geometry::Shape& shape : shapes.take())
             pieces.push_back({std::move(shape), item.fill ? item.fill : item.stroke});
     }

@@ -177,12 +177,6 @@ base::Result<Attempt> attempt(SetOperation operation, const Operand& subject, co
     return Attempt{std::move(shapes), restorer.lostMm()};
 }
 
-base::Result<std::vector<Shape>> appended(base::Result<std::vector<Shape>> part, std::vector<Shape>& whole) {
-    if (part)
-        whole.insert(whole.end(), part->begin(), part->end());
-    return part;
-}
-
 } // namespace
 
 base::Result<std::vector<Shape>> combineCurves(SetOperation operation, const Operand& subject,
@@ -295,23 +289,23 @@ base::Result<std::vector<Face>> divide(const std::vector<Shape>& shapes, const b
                 after.push_back(std::move(face));
                 continue;
             }
-            std::vector<Shape> both, rest;
-            const auto common = appended(intersect({face.shape}, fresh, part), both);
-            if (!common)
-                return common.error();
-            if (both.empty()) {
+            auto both = intersect({face.shape}, fresh, part);
+            if (!both)
+                return both.error();
+            if (both->empty()) {
                 after.push_back(std::move(face));
                 continue;
             }
-            if (const auto left = appended(subtract({face.shape}, fresh, part), rest); !left)
-                return left.error();
+            auto rest = subtract({face.shape}, fresh, part);
+            if (!rest)
+                return rest.error();
             met.push_back(face.shape);
             std::vector<int> cover = face.cover;
-            for (Shape& shape : rest)
-                after.push_back({std::move(shape), cover});
+            for (const Shape& shape : *rest)
+                after.push_back({shape, cover});
             cover.push_back(static_cast<int>(i));
-            for (Shape& shape : both)
-                after.push_back({std::move(shape), cover});
+            for (const Shape& shape : *both)
+                after.push_back({shape, cover});
         }
         auto alone = subtract(fresh, met, part);
         if (!alone)

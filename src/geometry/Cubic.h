@@ -37,6 +37,11 @@ struct Cubic {
     Cubic reversed() const { return {d, c, b, a}; }
 };
 
+/// Returns the step of an outline that runs along a curve to its end.
+inline Segment segmentOf(const Cubic& k, bool isLine) {
+    return isLine ? Segment::line(k.d) : Segment::curve(k.b, k.c, k.d);
+}
+
 /// Returns the unit direction at t, looking along the curve; where the curve stands still, the direction in
 /// which it leaves (t < 0.5) or arrives. Zero only when all four points coincide.
 Point directionAt(const Cubic& curve, double t);

@@ -319,8 +319,7 @@ Cleaned reduced(const Contour& contour, const FitOptions& options) {
             fitted.clear();
             for (size_t k = 0; k < run.count; ++k) {
                 const size_t at = (run.first + k) % n;
-                fitted.push_back(isLine[at] ? Segment::line(steps[at].d)
-                                            : Segment::curve(steps[at].b, steps[at].c, steps[at].d));
+                fitted.push_back(segmentOf(steps[at], isLine[at]));
             }
         }
         out.segments.insert(out.segments.end(), fitted.begin(), fitted.end());
@@ -429,8 +428,7 @@ Cleaned withoutNicks(const Contour& contour, double sizeMm) {
             kept.emplace_back(steps[i].a, Segment::line(steps[i + skip - 1].d));
             i += skip;
         } else {
-            kept.emplace_back(steps[i].a, isLine[i] ? Segment::line(steps[i].d)
-                                                    : Segment::curve(steps[i].b, steps[i].c, steps[i].d));
+            kept.emplace_back(steps[i].a, segmentOf(steps[i], isLine[i]));
             ++i;
         }
     }

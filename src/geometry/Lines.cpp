@@ -78,10 +78,6 @@ void eachEdge(const Shape& shape, Visit visit) {
         eachCurve(opening, [&](const Cubic& k, const Segment&) { visit(k); });
 }
 
-void append(Line& line, const Cubic& part, bool isLine) {
-    line.segments.push_back(isLine ? Segment::line(part.d) : Segment::curve(part.b, part.c, part.d));
-}
-
 base::Status checkNumbers(const Line& line, const Shape& shape) {
     if (!isFinite(line) || !isFinite(shape))
         return base::Error{base::Code::InvalidArgument,
@@ -138,7 +134,7 @@ base::Result<std::vector<Line>> clippedTo(const Line& line, const Shape& shape) 
             }
             if (open.segments.empty())
                 open.start = part.a;
-            append(open, part, s.isLine);
+            open.segments.push_back(segmentOf(part, s.isLine));
         }
     });
     close();
@@ -191,7 +187,7 @@ Line stretchOfLine(const Line& line, double fromMm, double toMm) {
         const Cubic part = stretch(k, place(low), place(high));
         if (out.segments.empty())
             out.start = part.a;
-        append(out, part, s.isLine);
+        out.segments.push_back(segmentOf(part, s.isLine));
     });
     return out;
 }

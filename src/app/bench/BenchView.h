@@ -23,7 +23,7 @@ class BenchView : public QWidget {
     Q_OBJECT
   public:
     /// What a click means.
-    enum class Mode { Look, Paint, CloseGap, Arrange, Choose };
+    enum class Mode { Look, Paint, CloseGap, Arrange };
 
     explicit BenchView(QWidget* parent = nullptr);
 
