@@ -15,7 +15,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
         formats::svg::readSvg({reinterpret_cast<const char*>(data), size}, {.mostElements = 5000});
     if (!drawing)
         return 0;
-    for (const formats::svg::SvgItem& item : drawing->items)
+    for (const design::DrawnItem& item : drawing->items)
         for (const auto& contour : item.contours)
             if (!geometry::isFinite(contour))
                 std::abort();

@@ -7,11 +7,14 @@
 
 #include <QAction>
 #include <QApplication>
+#include <QBuffer>
+#include <QClipboard>
 #include <QCloseEvent>
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
+#include <QImage>
 #include <QLabel>
 #include <QMenu>
 #include <QMessageBox>
@@ -40,9 +43,9 @@ QFrame* hairline(bool isUpright) {
 
 } // namespace
 
-MainWindow::MainWindow(base::FileStore& store, const QString& recoveryFolder, const QString& demoFolder,
-                       QWidget* parent)
-    : QMainWindow(parent), m_store(store), m_demoFolder(demoFolder), m_bench(store, recoveryFolder) {
+MainWindow::MainWindow(base::FileStore& store, const base::FontStore& fonts, const QString& recoveryFolder,
+                       const QString& demoFolder, QWidget* parent)
+    : QMainWindow(parent), m_store(store), m_demoFolder(demoFolder), m_bench(store, fonts, recoveryFolder) {
     setWindowTitle("Thin Line");
     setWindowIcon(QIcon(":/icons/thinline-256.png"));
     setAcceptDrops(true);
@@ -141,6 +144,19 @@ void MainWindow::buildActions() {
         addAction(tr("Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { m_bench.redo(); });
     m_actions["find"] =
         addAction(tr("Find an action"), QKeySequence(Qt::CTRL | Qt::Key_K), [this] { findAction(); });
+    m_actions["word"] = addAction(tr("Add a word"), QKeySequence(Qt::CTRL | Qt::Key_T), [this] {
+        goTo(Station::Source);
+        panel<SourceStation>(Station::Source)->addWord();
+    });
+    m_actions["figure"] = addAction(tr("Add a figure by measure"), {}, [this] {
+        goTo(Station::Source);
+        panel<SourceStation>(Station::Source)->addFigure();
+    });
+    m_actions["add"] = addAction(tr("Add drawings to this job…"), {}, [this] { chooseAdditions(); });
+    m_actions["paste"] =
+        addAction(tr("Paste a picture or a drawing"), QKeySequence::Paste, [this] { paste(); });
+    m_actions["measure"] = addAction(tr("Measure between two points"), QKeySequence(Qt::CTRL | Qt::Key_R),
+                                     [this] { m_isMeasuring ? stopMeasuring() : measure(false); });
     m_actions["all"] = addAction(tr("Show everything on the bench"), QKeySequence(Qt::CTRL | Qt::Key_0),
                                  [this] { m_view->showAll(); });
     m_actions["gap"] = addAction(tr("Close a gap by two clicks"), QKeySequence(Qt::CTRL | Qt::Key_G), [this] {
@@ -155,6 +171,7 @@ void MainWindow::buildActions() {
     m_actions["escape"] = addAction(tr("Stop or close the message"), QKeySequence(Qt::Key_Escape), [this] {
         if (m_bench.isBusy())
             m_bench.stop();
+        stopMeasuring();
         m_notice->hide();
         m_view->mark({});
     });
@@ -176,8 +193,11 @@ void MainWindow::connectParts() {
         m_view->setScene(nullptr, false);
         if (!m_bench.path().isEmpty())
             remember(m_bench.path());
-        const bool needsSize = !document::unitGuesses(m_bench.job()).empty() && m_bench.path().isEmpty();
-        goTo(m_bench.isTraced() && !needsSize ? Station::Trace : Station::Source);
+        const document::Job& job = m_bench.job();
+        const bool isNew = m_bench.path().isEmpty() && !m_bench.job().tracing;
+        panel<SourceStation>(Station::Source)
+            ->choose(job.artwork || job.sources.empty() ? 0 : job.sources.back()->number);
+        goTo(!m_bench.isTraced() || isNew ? Station::Source : job.tracing ? Station::Trace : Station::Shape);
     });
     connect(&m_bench, &Workbench::pictureChanged, this, &MainWindow::refresh);
     connect(&m_bench, &Workbench::findingsChanged, this, [this] {
@@ -191,18 +211,32 @@ void MainWindow::connectParts() {
         const QList<Station> built = m_panels.keys();
         const auto at = built.indexOf(it.key());
         const Station next = built[std::min(at + 1, built.size() - 1)];
-        connect(it.value(), &StationPanel::done, this, [this, next] { goTo(next); });
+        connect(it.value(), &StationPanel::done, this, [this, next] {
+            goTo(next == Station::Trace && !m_bench.hasPicture() ? Station::Shape : next);
+        });
     }
     auto* shapes = panel<ShapeStation>(Station::Shape);
-    connect(shapes, &ShapeStation::choiceChanged, this,
-            [this, shapes] { m_view->setChosen(shapes->chosen()); });
+    connect(shapes, &ShapeStation::choiceChanged, this, [this, shapes] {
+        const auto& shaped = m_bench.job().shaped;
+        const shape::Step chosen{shape::Action::Join, shapes->chosen(), {}};
+        m_view->setChosen(shaped ? shape::piecesOf(*shaped, chosen) : shapes->chosen());
+    });
+    auto* sizes = panel<SizeStation>(Station::Size);
+    connect(sizes, &SizeStation::choiceChanged, this, [this, sizes] { m_view->setChosen(sizes->chosen()); });
+    connect(sizes, &SizeStation::wantsMeasuring, this, [this] { measure(true); });
+    auto* source = panel<SourceStation>(Station::Source);
+    connect(source, &SourceStation::wantsMeasuring, this, [this] { measure(true); });
+    connect(source, &SourceStation::wantsAddition, this, &MainWindow::chooseAdditions);
+    connect(source, &SourceStation::chosenChanged, this, &MainWindow::refreshScene);
+    connect(m_view, &BenchView::measured, this, &MainWindow::measured);
+    connect(m_view, &BenchView::itemMoved, this, &MainWindow::moved);
+    connect(m_view, &BenchView::placeClicked, this, &MainWindow::placeClicked);
     connect(shapes, &ShapeStation::ghostChanged, this, [this, shapes] { m_view->setGhost(shapes->ghost()); });
     connect(m_sideView->section(), &CrossSection::layerChosen, this, [this, shapes](int layer) {
         if (m_station == Station::Shape)
             shapes->chooseLayer(layer);
     });
-    connect(panel<SourceStation>(Station::Source), &SourceStation::wantsPicture, this,
-            &MainWindow::choosePicture);
+    connect(source, &SourceStation::wantsFile, this, &MainWindow::choosePicture);
     connect(panel<TraceStation>(Station::Trace), &TraceStation::modeChanged, this, &MainWindow::refreshScene);
     connect(panel<PackStation>(Station::Pack), &PackStation::written, this,
             [this](const QString& folder) { m_notice->tell(tr("The files are in %1.").arg(folder), false); });
@@ -243,11 +277,112 @@ void MainWindow::open(const QString& path) {
 }
 
 void MainWindow::choosePicture() {
-    const QString path = QFileDialog::getOpenFileName(
-        this, tr("Open a picture, a drawing or a job"), {},
-        tr("Pictures, drawings and jobs (*.png *.jpg *.jpeg *.svg *.thinline);;All files (*)"));
+    const QString path =
+        QFileDialog::getOpenFileName(this, tr("Open a picture, a drawing or a job"), {},
+                                     tr("Pictures, drawings and jobs (*.png *.jpg *.jpeg *.webp *.tif *.tiff "
+                                        "*.gif *.bmp *.heic *.svg *.dxf *.pdf "
+                                        "*.thinline);;All files (*)"));
     if (!path.isEmpty())
         open(path);
+}
+
+void MainWindow::chooseAdditions() {
+    const QStringList paths = QFileDialog::getOpenFileNames(
+        this, tr("Add drawings to this job"), {}, tr("Drawings (*.svg *.dxf *.pdf);;All files (*)"));
+    if (!paths.isEmpty())
+        m_bench.add(paths);
+}
+
+void MainWindow::paste() {
+    const QMimeData* held = QApplication::clipboard()->mimeData();
+    if (held->hasUrls() && held->urls().first().isLocalFile())
+        return open(held->urls().first().toLocalFile());
+    const auto bytesOf = [](const QByteArray& bytes) { return base::Bytes(bytes.begin(), bytes.end()); };
+    base::Bytes bytes;
+    QString name;
+    if (held->hasFormat("image/svg+xml")) {
+        bytes = bytesOf(held->data("image/svg+xml"));
+        name = tr("pasted.svg");
+    } else if (held->hasText() &&
+               document::kindOf(bytesOf(held->text().toUtf8())) == document::FileKind::Svg) {
+        bytes = bytesOf(held->text().toUtf8());
+        name = tr("pasted.svg");
+    } else if (held->hasImage()) {
+        QByteArray png;
+        QBuffer buffer(&png);
+        buffer.open(QIODevice::WriteOnly);
+        qvariant_cast<QImage>(held->imageData()).save(&buffer, "PNG");
+        bytes = bytesOf(png);
+        name = tr("pasted.png");
+    }
+    if (bytes.empty())
+        return m_notice->tell(tr("The clipboard holds no picture and no drawing; copy one first."), true);
+    if (mayLeaveJob())
+        m_bench.openBytes(bytes, name);
+}
+
+// ---- measuring and moving on the bench
+
+void MainWindow::measure(bool isKnown) {
+    if (!m_view->scene())
+        return m_notice->tell(tr("There is nothing on the bench to measure yet."), true);
+    m_isMeasuring = true;
+    m_isKnownAsked = isKnown;
+    m_view->setMode(BenchView::Mode::Measure);
+    m_view->setFocus();
+    m_notice->tell(tr("Click two points; nodes, edges and centres hold the tape. Esc ends it."), false);
+}
+
+void MainWindow::stopMeasuring() {
+    if (!m_isMeasuring)
+        return;
+    m_isMeasuring = m_isKnownAsked = false;
+    m_notice->hide();
+    refreshScene();
+}
+
+void MainWindow::measured(geometry::Point from, geometry::Point to) {
+    const double mm = geometry::distance(from, to);
+    const auto words = [&](double length) {
+        return QString::fromStdString(base::formatLength(std::abs(length), m_bench.job().unit));
+    };
+    if (!m_isKnownAsked)
+        return m_notice->tell(
+            tr("%1 apart: %2 across, %3 down.").arg(words(mm), words(to.x - from.x), words(to.y - from.y)),
+            false);
+    stopMeasuring();
+    if (m_station == Station::Source)
+        panel<SourceStation>(Station::Source)->measured(mm);
+    else
+        panel<SizeStation>(Station::Size)->measured(mm);
+}
+
+void MainWindow::moved(const SceneItem& item, geometry::Point by) {
+    const document::Job& job = m_bench.job();
+    if (m_station == Station::Source) {
+        const auto* source = document::findSource(job, design::sourceOf(item.piece));
+        if (!source)
+            return m_notice->tell(
+                tr("Only words, figures and drawings are moved here; move other pieces at Shape."), false);
+        const geometry::Point to{source->at.x * job.scaleX + by.x, source->at.y * job.scaleY + by.y};
+        return m_bench.run(
+            tr("Move %1").arg(QString::fromStdString(source->name())),
+            [number = source->number, to](const document::Job& now, const base::Progress& progress) {
+                return document::withSourceAt(now, number, to, progress);
+            });
+    }
+    auto pieces = panel<ShapeStation>(Station::Shape)->chosen();
+    if (std::find(pieces.begin(), pieces.end(), item.piece) == pieces.end())
+        pieces = {item.piece};
+    const shape::Step step{shape::Action::Move, pieces, {by.x / job.scaleX, by.y / job.scaleY}};
+    m_bench.run(tr("Move"), [step](const document::Job& now, const base::Progress& progress) {
+        return document::withShapeStep(now, step, progress);
+    });
+}
+
+void MainWindow::placeClicked(geometry::Point at, design::PieceId piece) {
+    if (m_station == Station::Size)
+        panel<SizeStation>(Station::Size)->clicked(piece, at + document::designBox(m_bench.job()).least);
 }
 
 bool MainWindow::save() {
@@ -315,9 +450,14 @@ void MainWindow::dropEvent(QDropEvent* event) {
         return;
     }
     event->acceptProposedAction();
-    open(urls.first().toLocalFile());
-    if (urls.size() > 1)
-        m_notice->tell(tr("Only the first of the %1 files was opened.").arg(urls.size()), false);
+    QStringList paths;
+    for (const QUrl& url : urls)
+        if (url.isLocalFile())
+            paths.append(url.toLocalFile());
+    if (paths.size() == 1)
+        open(paths.first());
+    else
+        m_bench.add(paths); // several files become one job
 }
 
 void MainWindow::remember(const QString& path) {
@@ -340,8 +480,10 @@ QStringList MainWindow::recent() const {
 void MainWindow::goTo(Station station) {
     if (!m_panels.contains(station))
         return;
-    if (station != m_station)
+    if (station != m_station) {
+        stopMeasuring();
         m_panels[m_station]->setActive(false);
+    }
     m_station = station;
     m_column->setCurrentWidget(m_panels[station]);
     m_panels[station]->setActive(true);
@@ -375,14 +517,16 @@ void MainWindow::refreshThread() {
     QVector<BeadState> states;
     for (const StationInfo& info : stationInfos()) {
         BeadState state = info.promise ? BeadState::NotBuilt : BeadState::Untouched;
-        if (info.station == Station::Source && job.artwork)
+        if (info.station == Station::Source && (job.artwork || !job.sources.empty()))
             state = BeadState::Done;
         if (info.station == Station::Trace && job.tracing)
             state = finds({Kind::Leak}) ? BeadState::HasFindings : BeadState::Done;
         if (info.station == Station::Shape && !job.shapeSteps.empty())
             state = finds({Kind::StepPassedOver}) ? BeadState::HasFindings : BeadState::Done;
-        if (info.station == Station::Size && job.tracing)
-            state = finds({Kind::LargerThanEveryMat}) ? BeadState::HasFindings : BeadState::Done;
+        if (info.station == Station::Size && job.stack)
+            state = finds({Kind::LargerThanEveryMat, Kind::ScaledAlone, Kind::DoesNotFit})
+                        ? BeadState::HasFindings
+                        : BeadState::Done;
         if (info.station == Station::Sheets && job.arrangement)
             state = finds({Kind::LargerThanSheet, Kind::OverlapsOnSheet}) ? BeadState::HasFindings
                                                                           : BeadState::Done;
@@ -395,16 +539,19 @@ void MainWindow::refreshScene() {
     const document::Job& job = m_bench.job();
     auto* trace = panel<TraceStation>(Station::Trace);
     const bool showsPicture = m_station == Station::Trace && trace->showsPicture();
-    const auto mode = m_station == Station::Sheets  ? BenchView::Mode::Arrange
-                      : m_station != Station::Trace ? BenchView::Mode::Look
-                      : trace->isClosingGaps()      ? BenchView::Mode::CloseGap
-                                                    : BenchView::Mode::Paint;
+    const auto mode = m_isMeasuring                                                 ? BenchView::Mode::Measure
+                      : m_station == Station::Sheets                                ? BenchView::Mode::Arrange
+                      : m_station == Station::Shape || m_station == Station::Source ? BenchView::Mode::Choose
+                      : m_station != Station::Trace                                 ? BenchView::Mode::Look
+                      : trace->isClosingGaps() ? BenchView::Mode::CloseGap
+                                               : BenchView::Mode::Paint;
     if (m_view->mode() != mode)
         m_view->setMode(mode);
     const bool isSame = m_shownStation == m_station && m_shownStack == job.stack.get() &&
                         m_shownArrangement == job.arrangement.get() &&
                         m_shownPicture == m_bench.picture().get() && m_shownWidth == job.pictureWidthMm &&
-                        m_showsPicture == showsPicture;
+                        m_showsPicture == showsPicture &&
+                        m_shownSource == panel<SourceStation>(Station::Source)->chosen();
     if (isSame)
         return;
     const bool isSameView = m_shownStation == m_station ||
@@ -417,15 +564,17 @@ void MainWindow::refreshScene() {
     m_shownPicture = m_bench.picture().get();
     m_shownWidth = job.pictureWidthMm;
     m_showsPicture = showsPicture;
-    m_view->setEmptyText(!m_bench.hasPicture() ? tr("Open a picture to begin.")
+    m_shownSource = panel<SourceStation>(Station::Source)->chosen();
+    m_view->setEmptyText(!m_bench.hasPicture() && !m_bench.isTraced()
+                             ? tr("Open a picture or a drawing, or add a word or a figure.")
                          : !m_bench.isTraced()
                              ? tr("Nothing is traced yet: go to Source and trace the picture.")
                              : tr("The pieces are being laid on sheets."));
     std::shared_ptr<const Scene> scene;
     switch (m_station) {
     case Station::Source:
-        scene = job.artwork && job.artwork->isOutlines() ? sceneOfSize(job, m_bench.catalogue().formats)
-                                                         : sceneOfPicture(job, m_bench.picture());
+        scene = job.artwork && m_shownSource == 0 ? sceneOfPicture(job, m_bench.picture())
+                                                  : sceneOfSize(job, m_bench.catalogue().formats);
         break;
     case Station::Trace:
     case Station::Shape:
@@ -454,6 +603,8 @@ QString MainWindow::hoverText(const SceneItem& item) const {
     for (const inspect::Finding& f : m_bench.findings())
         if (f.piece == item.piece && f.kind != inspect::Kind::TooSmall)
             text += "\n" + QString::fromStdString(f.message);
+    if (m_station == Station::Source && design::sourceOf(item.piece))
+        text += tr("\ndrag to move it");
     if (m_station == Station::Sheets)
         text += item.isPinned ? tr("\npinned; a double click lets it go") : tr("\ndrag to pin it");
     return text;
@@ -466,6 +617,11 @@ void MainWindow::clicked(const SceneItem& item) {
     }
     if (m_station == Station::Shape) {
         panel<ShapeStation>(Station::Shape)->toggle(item.piece);
+        return;
+    }
+    if (m_station == Station::Source) {
+        if (const int number = design::sourceOf(item.piece))
+            panel<SourceStation>(Station::Source)->choose(number);
         return;
     }
     if (m_station != Station::Trace || item.piece < 1)
@@ -494,20 +650,29 @@ void MainWindow::dragged(const SceneItem& item, geometry::Point corner) {
             load = i;
     }
     const geometry::Point onMat = corner - loadCorner(arrangement, load);
-    m_bench.run(tr("Pin a piece"), [what = design::CopyOf{item.piece, item.copy}, load, onMat,
-                                    turns = item.placed->quarterTurns](const document::Job& job,
-                                                                       const base::Progress& progress) {
-        return document::pinnedAt(job, what, load, onMat.x, onMat.y, turns,
-                                  document::shippedCatalogue().formats, progress);
+    design::PlacedPiece placed = *item.placed;
+    placed.what = {item.piece, item.copy};
+    placed.xMm = onMat.x;
+    placed.yMm = onMat.y;
+    m_bench.run(tr("Pin a piece"), [placed, load](const document::Job& job, const base::Progress& progress) {
+        return document::pinnedAt(job, placed, load, document::shippedCatalogue().formats, progress);
     });
 }
 
 void MainWindow::showFinding(const inspect::Finding& finding, const geometry::Box& place) {
     // Places are told in the design; the Trace bench shows it.
-    goTo(finding.kind == inspect::Kind::StepPassedOver ? Station::Shape : Station::Trace);
+    using inspect::Kind;
+    const bool isOfSize = finding.kind == Kind::ScaledAlone || finding.kind == Kind::DoesNotFit ||
+                          finding.kind == Kind::ExactlyTheSheet;
+    goTo(isOfSize                                                         ? Station::Size
+         : finding.kind == Kind::StepPassedOver || !m_bench.job().tracing ? Station::Shape
+                                                                          : Station::Trace);
+    // The bench at Size begins at the design's upper left corner.
+    const geometry::Point shift = isOfSize ? document::designBox(m_bench.job()).least : geometry::Point{};
     if (!place.isEmpty()) {
-        m_view->zoomTo(place.grownBy(std::max(10.0, std::max(place.width(), place.height()) * 0.5)));
-        m_view->mark(place);
+        const geometry::Box here{place.least - shift, place.most - shift};
+        m_view->zoomTo(here.grownBy(std::max(10.0, std::max(here.width(), here.height()) * 0.5)));
+        m_view->mark(here);
     }
     m_notice->tell(QString::fromStdString(finding.message + ". " + finding.remedy), false);
 }

@@ -9,6 +9,8 @@
 #include "app/jobs/Workbench.h"
 #include "app/sideview/SideView.h"
 #include "app/stations/ShapeStation.h"
+#include "app/stations/SizeStation.h"
+#include "app/stations/SourceStation.h"
 #include "app/stations/Stations.h"
 #include "app/tray/Tray.h"
 
@@ -25,8 +27,8 @@ namespace thinline::app {
 class MainWindow : public QMainWindow {
     Q_OBJECT
   public:
-    MainWindow(base::FileStore& store, const QString& recoveryFolder, const QString& demoFolder,
-               QWidget* parent = nullptr);
+    MainWindow(base::FileStore& store, const base::FontStore& fonts, const QString& recoveryFolder,
+               const QString& demoFolder, QWidget* parent = nullptr);
 
     Workbench& bench() { return m_bench; }
     BenchView* benchView() { return m_view; }
@@ -59,6 +61,14 @@ class MainWindow : public QMainWindow {
     QAction* addAction(const QString& text, const QKeySequence& key, const std::function<void()>& call);
     void connectParts();
     void choosePicture();
+    void chooseAdditions();
+    void paste();
+    /// Begins to measure; `isKnown` hands the distance to the station that asked.
+    void measure(bool isKnown);
+    void stopMeasuring();
+    void measured(geometry::Point from, geometry::Point to);
+    void moved(const SceneItem& item, geometry::Point by);
+    void placeClicked(geometry::Point at, design::PieceId piece);
     bool mayLeaveJob();
     void refresh();
     void refreshScene();
@@ -94,6 +104,8 @@ class MainWindow : public QMainWindow {
     const void* m_shownPicture = nullptr;
     double m_shownWidth = 0;
     bool m_showsPicture = false;
+    int m_shownSource = -1;
+    bool m_isMeasuring = false, m_isKnownAsked = false;
     Station m_shownStation = Station::Pack;
 };
 

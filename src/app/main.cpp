@@ -3,6 +3,7 @@
 #include "app/MainWindow.h"
 #include "app/settings/Theme.h"
 #include "document/DiskFileStore.h"
+#include "document/DiskFontStore.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
@@ -88,9 +89,10 @@ int main(int argc, char** argv) {
     const QString missingFont = app::applyTheme(qt, isDark ? app::Theme::dark() : app::Theme::light());
 
     document::DiskFileStore store;
+    const document::DiskFontStore fonts;
     const QString recovery =
         QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/unsaved";
-    app::MainWindow window(store, recovery, demoFolder());
+    app::MainWindow window(store, fonts, recovery, demoFolder());
     window.show();
     for (const QString& problem : {missingFont, missingPlugins()})
         if (!problem.isEmpty())

@@ -10,7 +10,7 @@ namespace {
 
 std::vector<Command> commands() {
     std::vector<Command> all = jobCommands();
-    for (const auto& more : {sheetCommands(), shapeCommands()})
+    for (const auto& more : {sourceCommands(), sizeCommands(), sheetCommands(), shapeCommands()})
         all.insert(all.end(), more.begin(), more.end());
     return all;
 }
@@ -28,8 +28,8 @@ std::string overallHelp() {
 
 } // namespace
 
-int run(const std::vector<std::string>& arguments, base::FileStore& store, const std::string& demoFolder,
-        std::ostream& out, std::ostream& err) {
+int run(const std::vector<std::string>& arguments, base::FileStore& store, const base::FontStore& fonts,
+        const std::string& demoFolder, std::ostream& out, std::ostream& err) {
     if (arguments.empty() || arguments[0] == "--help" || arguments[0] == "-h") {
         (arguments.empty() ? err : out) << overallHelp();
         return arguments.empty() ? kBadCall : kDone;
@@ -48,7 +48,7 @@ int run(const std::vector<std::string>& arguments, base::FileStore& store, const
             err << "thinline-batch: " << options.error().message << "\n";
             return kBadCall;
         }
-        Session session{store, demoFolder, out};
+        Session session{store, fonts, demoFolder, out};
         const base::Status status = command.call(session, *options);
         if (!status) {
             err << "thinline-batch: " << status.error().message << "\n";

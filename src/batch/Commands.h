@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "base/FileStore.h"
+#include "base/FontStore.h"
 
 #include <ostream>
 #include <string>
@@ -17,7 +17,7 @@ inline constexpr int kBadCall = 2;
 
 /// Runs one call. `arguments` exclude the program's name; `demoFolder` holds the demo's files.
 /// Returns the exit code. Errors are one line on `err`.
-int run(const std::vector<std::string>& arguments, base::FileStore& store, const std::string& demoFolder,
-        std::ostream& out, std::ostream& err);
+int run(const std::vector<std::string>& arguments, base::FileStore& store, const base::FontStore& fonts,
+        const std::string& demoFolder, std::ostream& out, std::ostream& err);
 
 } // namespace thinline::batch

@@ -10,6 +10,10 @@ namespace thinline::batch {
 
 /// The commands that make a job and size it: trace, import, size, fit.
 std::vector<Command> jobCommands();
+/// import, words, figure
+std::vector<Command> sourceCommands();
+/// size, fit
+std::vector<Command> sizeCommands();
 
 /// The commands that lay a job on sheets and write its files: sheets, pack, demo.
 std::vector<Command> sheetCommands();

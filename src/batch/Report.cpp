@@ -3,7 +3,7 @@
 #include "batch/Report.h"
 
 #include "base/Length.h"
-#include "inspect/Inspect.h"
+#include "document/Inspection.h"
 
 #include <nlohmann/json.hpp>
 
@@ -14,17 +14,7 @@ using document::Job;
 using json = nlohmann::ordered_json;
 
 base::Result<std::vector<inspect::Finding>> findingsOf(const Job& job) {
-    inspect::Subject subject{job.stack.get(),
-                             &catalogue().formats,
-                             job.tracing.get(),
-                             document::sizingOf(job),
-                             job.shapes.get(),
-                             job.arrangement.get(),
-                             ""};
-    if (const auto options = document::arrangeOptions(job, catalogue().formats))
-        subject.sheetName = options->sheet.name;
-    subject.passedOver = job.passedOver;
-    return inspect::inspect(subject);
+    return inspect::inspect(document::subjectOf(job, catalogue().formats));
 }
 
 json sizeJson(const geometry::Box& box) {
@@ -44,17 +34,16 @@ json reportOf(const Session& session, const Job& job, const std::vector<inspect:
                           {"cutLengthMm", lm.cutLengthMm},
                           {"size", sizeJson(lm.box)}});
     }
-    json out = {{"job", job.name},
-                {"layers", layers},
-                {"pieces", m.pieces},
-                {"nodes", m.nodes},
-                {"size", sizeJson(m.box)},
-                {"smallestPiece", sizeJson(m.smallestPieceBox)},
-                {"threshold", job.tracing->threshold},
-                {"droppedAreas", job.tracing->droppedAreas},
-                {"droppedSpecks", job.tracing->droppedSpecks},
-                {"leaks", job.tracing->leaks.size()},
+    json out = {{"job", job.name},          {"layers", layers},
+                {"pieces", m.pieces},       {"nodes", m.nodes},
+                {"size", sizeJson(m.box)},  {"smallestPiece", sizeJson(m.smallestPieceBox)},
                 {"findings", json::array()}};
+    if (job.tracing) {
+        out["threshold"] = job.tracing->threshold;
+        out["droppedAreas"] = job.tracing->droppedAreas;
+        out["droppedSpecks"] = job.tracing->droppedSpecks;
+        out["leaks"] = job.tracing->leaks.size();
+    }
     for (const inspect::Finding& f : findings)
         out["findings"].push_back(
             {{"severity", inspect::severityName(f.severity)}, {"message", f.message}, {"remedy", f.remedy}});

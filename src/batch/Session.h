@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "base/FileStore.h"
+#include "base/FontStore.h"
 #include "batch/Options.h"
 
 #include <chrono>
@@ -14,6 +14,7 @@ namespace thinline::batch {
 /// Everything a command needs, and where it says what it did.
 struct Session {
     base::FileStore& store;
+    const base::FontStore& fonts;
     std::string demoFolder;
     std::ostream& out;
     std::chrono::steady_clock::time_point begun = std::chrono::steady_clock::now();

@@ -64,12 +64,12 @@ base::Result<Drawing> read(Session& session, const std::string& path) {
         return Error{svg.error().code, path + ": " + svg.error().message};
     for (const std::string& said : svg->said)
         session.out << fileOf(path) << ": " << said << "\n";
-    if (svg->stated != formats::svg::StatedSize::Real)
+    if (svg->stated != design::StatedSize::Real)
         session.out << fileOf(path) << ": states no real size; taken as 96 to the inch, "
                     << base::formatSize(svg->widthMm, svg->heightMm, base::LengthUnit::Millimetre) << "\n";
     Drawing out{{{0, 0}, {svg->widthMm, svg->heightMm}}, {}};
     size_t lines = 0;
-    for (const formats::svg::SvgItem& item : svg->items) {
+    for (const design::DrawnItem& item : svg->items) {
         lines += item.lines.size();
         if (item.contours.empty())
             continue;
@@ -326,7 +326,8 @@ base::Result<json> measured(const Part& part) {
 
 base::Status measureCommand(Session& session, const Options& options) {
     std::ostringstream quiet; // with --json nothing but JSON goes out
-    Session reading{session.store, session.demoFolder, options.has("--json") ? quiet : session.out};
+    Session reading{session.store, session.fonts, session.demoFolder,
+                    options.has("--json") ? quiet : session.out};
     const auto drawing = read(reading, options.operand);
     if (!drawing)
         return drawing.error();

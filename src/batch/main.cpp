@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "batch/Commands.h"
 #include "document/DiskFileStore.h"
+#include "document/DiskFontStore.h"
 
 #include <QCoreApplication>
 #include <QFileInfo>
@@ -13,5 +14,6 @@ int main(int argc, char** argv) {
     const QString installed = QCoreApplication::applicationDirPath() + "/../share/thinline/demo";
     const std::string demo = QFileInfo::exists(installed) ? installed.toStdString() : THINLINE_DEMO_FOLDER;
     thinline::document::DiskFileStore store;
-    return thinline::batch::run({argv + 1, argv + argc}, store, demo, std::cout, std::cerr);
+    const thinline::document::DiskFontStore fonts;
+    return thinline::batch::run({argv + 1, argv + argc}, store, fonts, demo, std::cout, std::cerr);
 }

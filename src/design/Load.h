@@ -54,14 +54,15 @@ struct CopyOf {
     auto operator<=>(const CopyOf&) const = default;
 };
 
-/// A copy at its place: the piece is turned by quarters about its own box's corner, then its box's upper left
-/// corner is put at (xMm, yMm) of the mat.
+/// A copy at its place: the piece is turned freely, then by quarters, then its box's upper left corner is put at
+/// (xMm, yMm) of the mat.
 struct PlacedPiece {
     CopyOf what;
     double xMm = 0;
     double yMm = 0;
     int quarterTurns = 0;
     bool isPinned = false; ///< laid by hand; the program does not move it
+    double turnRad = 0;    ///< the free turn, clockwise on screen; 0 for pieces that fit straight
 
     bool operator==(const PlacedPiece&) const = default;
 };
@@ -94,7 +95,8 @@ struct Arrangement {
 };
 
 /// Returns the map from the piece's own place in the design to its place on the mat.
-geometry::Transform placement(const geometry::Box& pieceBox, const PlacedPiece& placed);
+/// Cost: O(nodes) for a freely turned piece, else that of its box.
+geometry::Transform placement(const geometry::Shape& shape, const PlacedPiece& placed);
 
 /// Returns "cut" groups' name within a load: "sea-cut".
 std::string operationGroup(const std::string& stockId);

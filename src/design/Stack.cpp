@@ -13,6 +13,26 @@ const Stock* findStock(const std::vector<Stock>& stocks, const std::string& id) 
     return nullptr;
 }
 
+const Stock& stockOfColour(std::vector<Stock>& stocks, raster::Rgb colour) {
+    constexpr double kSameColour =
+        0.075; // a few just visible steps: one card of the drawer stands for the print
+    const Stock* nearest = nullptr;
+    double least = kSameColour;
+    for (const Stock& stock : stocks)
+        if (const double d = raster::colourDistance(stock.colour, colour); d < least) {
+            least = d;
+            nearest = &stock;
+        }
+    if (nearest)
+        return *nearest;
+    static constexpr char kHex[] = "0123456789abcdef";
+    std::string id = "colour-";
+    for (std::uint8_t channel : colour)
+        id += {kHex[channel >> 4], kHex[channel & 15]};
+    stocks.push_back({id, "new card " + std::to_string(stocks.size() + 1), colour, 0.3, 200});
+    return stocks.back();
+}
+
 std::string stockName(const std::vector<Stock>& stocks, const std::string& id) {
     const Stock* stock = findStock(stocks, id);
     return stock ? stock->name : id;
@@ -38,6 +58,8 @@ std::string pieceName(const Stack& stack, PieceId id) {
     for (const Layer& layer : stack.layers)
         for (const Piece& piece : layer.pieces)
             if (piece.id == id) {
+                if (!piece.name.empty())
+                    return piece.name + " (" + layerName(stack, layer) + ")";
                 if (id > kLastFound)
                     return "piece " + std::to_string(id - kLastFound) + " (" + layerName(stack, layer) + ")";
                 if (layer.role == LayerRole::Areas)

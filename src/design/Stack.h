@@ -32,11 +32,27 @@ using PieceId = int;
 /// Pieces found by tracing have numbers up to here; those made from them have higher ones.
 inline constexpr PieceId kLastFound = 10'000'000;
 
+/// Pieces of sources (words, shapes, drawings) have numbers in blocks, one block a source, so that they keep
+/// them when the source is changed. The block's first number stands for all of its pieces.
+inline constexpr PieceId kFirstOfSources = 100'000'000;
+inline constexpr PieceId kBlockOfSource = 1'000'000;
+inline constexpr int kMostSources = 800;
+
+/// Returns the number that stands for every piece of a source; sources count from 1.
+constexpr PieceId allOfSource(int source) {
+    return kFirstOfSources + (source - 1) * kBlockOfSource;
+}
+/// Returns the source a piece came from as it is, or 0.
+constexpr int sourceOf(PieceId piece) {
+    return piece < kFirstOfSources ? 0 : (piece - kFirstOfSources) / kBlockOfSource + 1;
+}
+
 /// One connected shape of a layer. The shape is shared between states of a job and never changes.
 struct Piece {
     PieceId id = 0;
     std::shared_ptr<const geometry::Shape> shape;
     int copies = 1;
+    std::string name = {}; ///< how it is spoken of, such as "the H of HARBOUR"; empty for what was traced
 };
 
 enum class LayerRole { Backing, Areas };
@@ -59,6 +75,9 @@ struct Stack {
 /// Returns the stock with this id, or null.
 const Stock* findStock(const std::vector<Stock>& stocks, const std::string& id);
 
+/// Returns the stock whose colour is as good as this one; a new stock is added when none comes near.
+const Stock& stockOfColour(std::vector<Stock>& stocks, raster::Rgb colour);
+
 /// A stock's short name for people: the name, or the id if it is unknown.
 std::string stockName(const std::vector<Stock>& stocks, const std::string& id);
 
@@ -71,8 +90,8 @@ std::string layerGroup(const Layer& layer);
 /// Returns the piece with this id, or null. Cost: O(pieces).
 const Piece* findPiece(const Stack& stack, PieceId id);
 
-/// Returns "area 12 (sea)", "piece 3 (sea)" for a made one, or "part 1 of the backing": how a piece is spoken
-/// of everywhere.
+/// Returns its own name and stock, "the H of HARBOUR (sea)", else "area 12 (sea)", "piece 3 (sea)" for a made
+/// one, or "part 1 of the backing": how a piece is spoken of everywhere.
 std::string pieceName(const Stack& stack, PieceId id);
 
 /// The stack as numbers: what the answer blocks and reports show.

@@ -2,10 +2,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "document/Job.h"
 
+#include "document/Reshape.h"
 #include "formats/image/ImageFile.h"
-#include "formats/svg/ReadSvg.h"
+#include "formats/pdf/ReadPdf.h"
 #include "geometry/PolygonEngine.h"
-#include "trace/Outlined.h"
 
 #include <algorithm>
 #include <cmath>
@@ -16,8 +16,25 @@ namespace {
 using base::Code;
 using base::Error;
 
-/// Derives the stack from shapes, paint and layer settings, and takes new layers into the settings. What lay
-/// on sheets must be laid anew.
+/// The settings index of the stack's n-th layer: settings may name layers that have no pieces now.
+std::optional<size_t> settingOf(const Job& job, size_t layer) {
+    if (!job.stack || layer >= job.stack->layers.size())
+        return std::nullopt;
+    const design::Layer& wanted = job.stack->layers[layer];
+    for (size_t i = 0; i < job.layers.size(); ++i)
+        if (job.layers[i].role == wanted.role &&
+            (wanted.role == design::LayerRole::Backing || job.layers[i].stockId == wanted.stockId))
+            return i;
+    return std::nullopt;
+}
+
+std::string withoutEnding(const std::string& fileName) {
+    const auto dot = fileName.rfind('.');
+    return dot == std::string::npos || dot == 0 ? fileName : fileName.substr(0, dot);
+}
+
+} // namespace
+
 void restack(Job& job) {
     if (!job.shapes)
         return;
@@ -54,42 +71,45 @@ void takeShaped(Job& job, shape::Work work, const std::vector<design::PieceId>& 
 }
 
 base::Result<Job> reshaped(Job job, const base::Progress& progress) {
-    if (!job.tracing)
-        return job;
-    auto shapes = trace::sizeShapes(*job.tracing, sizingOf(job), progress.part(0, 0.5));
-    if (!shapes)
-        return shapes.error();
     shape::Work work;
-    for (const design::Piece& piece : shapes->backing)
-        work.items.push_back({piece, true, piece.id});
-    for (const design::Piece& piece : shapes->areas)
-        work.items.push_back({piece, false, piece.id});
+    work.scaleX = job.scaleX;
+    work.scaleY = job.scaleY;
+    std::vector<design::PieceId> vanished;
+    if (job.tracing) {
+        auto shapes = trace::sizeShapes(*job.tracing, sizingOf(job), progress.part(0, 0.5));
+        if (!shapes)
+            return shapes.error();
+        for (const design::Piece& piece : shapes->backing)
+            work.items.push_back({piece, true, piece.id});
+        for (const design::Piece& piece : shapes->areas)
+            work.items.push_back({piece, false, piece.id});
+        vanished = shapes->vanished;
+    }
+    for (const auto& source : job.sources) {
+        const auto map =
+            geometry::Transform::move(source->at).then(geometry::Transform::scale(job.scaleX, job.scaleY));
+        for (const SourcePiece& piece : source->pieces) {
+            if (!source->takes(piece))
+                continue;
+            job.paint.try_emplace(piece.id, source->stockId);
+            auto shape = std::make_shared<const geometry::Shape>(geometry::transformed(piece.shape, map));
+            work.items.push_back({{piece.id, std::move(shape), 1, piece.name}, false, piece.id});
+        }
+    }
+    if (work.items.empty() && job.shapeSteps.empty()) {
+        job.shaped = nullptr;
+        job.shapes = nullptr;
+        job.stack = nullptr;
+        job.arrangement = nullptr;
+        return job;
+    }
     auto replayed = shape::replay(work, job.shapeSteps, progress.part(0.5, 1));
     if (!replayed)
         return replayed.error();
     job.passedOver = replayed->passedOver;
-    takeShaped(job, replayed.take().work, shapes->vanished);
+    takeShaped(job, replayed.take().work, vanished);
     return job;
 }
-
-/// The settings index of the stack's n-th layer: settings may name layers that have no pieces now.
-std::optional<size_t> settingOf(const Job& job, size_t layer) {
-    if (!job.stack || layer >= job.stack->layers.size())
-        return std::nullopt;
-    const design::Layer& wanted = job.stack->layers[layer];
-    for (size_t i = 0; i < job.layers.size(); ++i)
-        if (job.layers[i].role == wanted.role &&
-            (wanted.role == design::LayerRole::Backing || job.layers[i].stockId == wanted.stockId))
-            return i;
-    return std::nullopt;
-}
-
-std::string withoutEnding(const std::string& fileName) {
-    const auto dot = fileName.rfind('.');
-    return dot == std::string::npos || dot == 0 ? fileName : fileName.substr(0, dot);
-}
-
-} // namespace
 
 Job newJob(const Catalogue& catalogue) {
     Job job;
@@ -110,9 +130,9 @@ trace::Sizing sizingOf(const Job& job) {
 geometry::Box designBox(const Job& job) {
     geometry::Box box;
     if (job.shapes)
-        for (const design::Piece& piece :
-             job.shapes->backing.empty() ? job.shapes->areas : job.shapes->backing)
-            box.include(geometry::bounds(*piece.shape));
+        for (const auto* pieces : {&job.shapes->backing, &job.shapes->areas})
+            for (const design::Piece& piece : *pieces)
+                box.include(geometry::bounds(*piece.shape));
     return box;
 }
 
@@ -129,7 +149,19 @@ base::Result<sheets::ArrangeOptions> arrangeOptions(const Job& job, const design
 
 base::Result<OpenedPicture> openPicture(const Job& before, const base::Bytes& file,
                                         const std::string& fileName) {
-    auto decoded = formats::image::decode(file);
+    base::Bytes pixels = file;
+    double statedWidthMm = 0;
+    if (kindOf(file) == FileKind::Pdf) { // a scanned page: its picture, as large as the page
+        constexpr double kScanDpi = 300;
+        const auto facts = formats::pdf::factsOf(file);
+        auto png = formats::pdf::pageAsPng(file, 0, kScanDpi);
+        if (!facts || !png)
+            return Error{(facts ? png.error() : facts.error()).code,
+                         fileName + ": " + (facts ? png.error() : facts.error()).message};
+        pixels = png.take();
+        statedWidthMm = facts->widthMm;
+    }
+    auto decoded = formats::image::decode(pixels);
     if (!decoded)
         return Error{decoded.error().code, fileName + ": " + decoded.error().message};
     constexpr double kUnstatedWidthMm =
@@ -144,13 +176,15 @@ base::Result<OpenedPicture> openPicture(const Job& before, const base::Bytes& fi
     auto artwork = std::make_shared<Artwork>();
     artwork->fileName = fileName;
     artwork->mediaType = decoded->mediaType;
-    artwork->bytes = file;
+    artwork->bytes = std::move(pixels);
     artwork->widthPx = decoded->picture.width;
     artwork->heightPx = decoded->picture.height;
     if (decoded->dpiX && decoded->dpiY) {
         artwork->pixelAspect = *decoded->dpiX / *decoded->dpiY;
         out.job.pictureWidthMm = decoded->picture.width / *decoded->dpiX * base::kMmPerInch;
     }
+    if (statedWidthMm > 0)
+        out.job.pictureWidthMm = statedWidthMm;
     // A tag may be believable and the size it yields still not: a photo of 10,000 px at 72 per inch is 3.5 m
     // wide.
     constexpr double kMostMm = 2000, kLeastMm = 5;
@@ -167,87 +201,7 @@ base::Result<OpenedPicture> openPicture(const Job& before, const base::Bytes& fi
     return out;
 }
 
-bool looksLikeSvg(const base::Bytes& file) {
-    // The first sign of a tag within the head of the file, also in UTF-16.
-    std::string head;
-    for (size_t i = 0; i < std::min<size_t>(file.size(), 4096); ++i)
-        if (file[i] != 0)
-            head += static_cast<char>(file[i]);
-    const auto tag = head.find('<');
-    return tag != std::string::npos && tag < 8 &&
-           (head.find("svg") != std::string::npos || head.find("<?xml") == tag);
-}
-
-base::Result<OpenedDrawing> openDrawing(const Job& before, const base::Bytes& file,
-                                        const std::string& fileName, const Catalogue& catalogue,
-                                        const base::Progress& progress) {
-    const auto told = [&](const Error& error) { return Error{error.code, fileName + ": " + error.message}; };
-    auto svg = formats::svg::readSvg({reinterpret_cast<const char*>(file.data()), file.size()}, {}, progress);
-    if (!svg)
-        return told(svg.error());
-    std::vector<trace::OutlinedPiece> pieces;
-    size_t done = 0;
-    for (const formats::svg::SvgItem& item : svg->items) {
-        const double at = 0.2 + 0.8 * static_cast<double>(done++) / static_cast<double>(svg->items.size());
-        progress.report(at, "Cleaning the outlines");
-        auto shapes = geometry::areasOf(item.contours, item.rule, progress.part(at, at));
-        if (!shapes)
-            return told(shapes.error());
-        for (geometry::Shape& shape : shapes.take())
-            pieces.push_back({std::move(shape), item.fill ? item.fill : item.stroke});
-    }
-    auto tracing = trace::tracingOfOutlines(svg->widthMm, svg->heightMm, pieces);
-    if (!tracing)
-        return told(tracing.error());
-    OpenedDrawing out;
-    Job& job = out.job;
-    job.name = withoutEnding(fileName);
-    job.unit = before.unit;
-    job.layers = before.layers;
-    job.plan = before.plan;
-    job.plan.pins.clear();
-    auto artwork = std::make_shared<Artwork>();
-    artwork->fileName = fileName;
-    artwork->mediaType = kSvgType;
-    artwork->bytes = file;
-    artwork->widthPx = tracing->widthPx;
-    artwork->heightPx = tracing->heightPx;
-    job.artwork = std::move(artwork);
-    job.pictureWidthMm = svg->widthMm;
-    const trace::PaintProposal proposal =
-        trace::proposePaint(*tracing, before.stocks, {}, catalogue.plainStockId);
-    job.stocks = proposal.stocks;
-    job.paint = proposal.paint;
-    job.tracing = std::make_shared<const trace::Tracing>(tracing.take());
-    for (const std::string& said : svg->said)
-        out.note += (out.note.empty() ? "" : "; ") + said;
-    if (!out.note.empty())
-        out.note = "In the drawing: " + out.note + ". ";
-    if (svg->stated != formats::svg::StatedSize::Real) {
-        job.guessedWidthMm = svg->widthMm;
-        out.note += "The file states no real size; I took 96 units to the inch. Settle it at Source.";
-    }
-    auto ready = reshaped(std::move(job), progress);
-    if (!ready)
-        return told(ready.error());
-    out.job = ready.take();
-    return out;
-}
-
-std::vector<UnitGuess> unitGuesses(const Job& job) {
-    std::vector<UnitGuess> guesses;
-    if (!job.artwork || !job.artwork->isOutlines() || !(job.guessedWidthMm > 0))
-        return guesses;
-    for (int perInch : {96, 90, 72}) {
-        const double widthMm = job.guessedWidthMm * 96 / perInch;
-        guesses.push_back({perInch, widthMm, widthMm * job.artwork->heightPx / job.artwork->widthPx});
-    }
-    return guesses;
-}
-
 base::Result<std::shared_ptr<const raster::Picture>> pictureOf(const Job& job) {
-    if (job.artwork && job.artwork->isOutlines())
-        return Error{Code::Unsupported, "This job came as outlines; there is no picture to trace."};
     if (!job.artwork)
         return Error{Code::NotFound, "This job has no picture yet; open one at Source."};
     auto decoded = formats::image::decode(job.artwork->bytes);
@@ -329,6 +283,27 @@ base::Result<Job> scaled(const Job& job, double factor, const base::Progress& pr
     return resized(job, box.width() * factor, box.height() * factor, progress);
 }
 
+/// Where a step takes every piece of a source that is there, it is written as taking the source.
+static shape::Step withWholeSources(const shape::Work& work, const shape::Step& step) {
+    std::map<int, size_t> there, taken;
+    for (const shape::Item& item : work.items)
+        if (const int source = design::sourceOf(item.piece.id))
+            ++there[source];
+    for (design::PieceId id : step.pieces)
+        if (const int source = design::sourceOf(id); source && id != design::allOfSource(source))
+            ++taken[source];
+    shape::Step out = step;
+    out.pieces.clear();
+    for (design::PieceId id : step.pieces) {
+        const int source = design::sourceOf(id);
+        const bool isWhole = source && there[source] > 1 && taken[source] == there[source];
+        const design::PieceId kept = isWhole ? design::allOfSource(source) : id;
+        if (std::find(out.pieces.begin(), out.pieces.end(), kept) == out.pieces.end())
+            out.pieces.push_back(kept);
+    }
+    return out;
+}
+
 base::Result<Job> withShapeStep(const Job& job, const shape::Step& step, const base::Progress& progress) {
     if (!job.shaped)
         return Error{Code::InvalidArgument, "There are no pieces yet; trace a picture first."};
@@ -336,7 +311,7 @@ base::Result<Job> withShapeStep(const Job& job, const shape::Step& step, const b
     if (!outcome)
         return outcome.error();
     Job out = job;
-    out.shapeSteps.push_back(step);
+    out.shapeSteps.push_back(withWholeSources(*job.shaped, step));
     takeShaped(out, outcome.take().work, job.shapes->vanished);
     return out;
 }
@@ -454,8 +429,10 @@ base::Result<Job> arranged(const Job& job, const design::Formats& formats, const
     return out;
 }
 
-base::Result<Job> pinnedAt(const Job& job, const design::CopyOf& what, size_t load, double xMm, double yMm,
-                           int quarterTurns, const design::Formats& formats, const base::Progress& progress) {
+base::Result<Job> pinnedAt(const Job& job, const design::PlacedPiece& placed, size_t load,
+                           const design::Formats& formats, const base::Progress& progress) {
+    const design::CopyOf& what = placed.what;
+    const double xMm = placed.xMm, yMm = placed.yMm;
     if (!job.arrangement || load >= job.arrangement->loads.size())
         return Error{Code::NotFound, "That load is not there any more."};
     const design::Load& target = job.arrangement->loads[load];
@@ -486,7 +463,7 @@ base::Result<Job> pinnedAt(const Job& job, const design::CopyOf& what, size_t lo
     Job out = job;
     std::erase_if(out.plan.pins, [&](const sheets::Pin& pin) { return pin.what == what; });
     out.plan.pins.push_back({what, sheets::sheetOfStock(*job.arrangement, load, *nearest), xMm - sheet.xMm,
-                             yMm - sheet.yMm, quarterTurns});
+                             yMm - sheet.yMm, placed.quarterTurns, placed.turnRad});
     return arranged(out, formats, progress);
 }
 

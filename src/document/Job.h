@@ -2,12 +2,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "base/FileStore.h"
 #include "base/Length.h"
 #include "base/Progress.h"
 #include "base/Result.h"
 #include "design/Load.h"
+#include "design/Relations.h"
 #include "document/Catalogue.h"
+#include "document/Sources.h"
 #include "shape/Steps.h"
 #include "sheets/Arrange.h"
 #include "trace/LineDrawing.h"
@@ -15,27 +16,12 @@
 #include <map>
 #include <memory>
 #include <optional>
+#include <set>
 #include <string>
 #include <vector>
 
 /// The job as one immutable value, and the steps that lead from one value to the next.
 namespace thinline::document {
-
-/// The media type of a drawing that came as outlines.
-inline constexpr const char* kSvgType = "image/svg+xml";
-
-/// The picture or drawing brought in, kept byte for byte.
-struct Artwork {
-    std::string fileName; ///< without folders
-    std::string mediaType;
-    base::Bytes bytes;
-    int widthPx = 0;
-    int heightPx = 0;
-    double pixelAspect = 1; ///< height of a pixel over its width; 1 but for fax-like pictures
-
-    /// Whether it came as outlines, so that there is nothing to trace.
-    bool isOutlines() const { return mediaType == kSvgType; }
-};
 
 /// What the Sheets station was told.
 struct SheetPlan {
@@ -52,10 +38,13 @@ struct Job {
     std::string name = "New job";
     base::LengthUnit unit = base::LengthUnit::Millimetre;
 
-    std::shared_ptr<const Artwork> artwork; ///< null until a picture is opened
-    double pictureWidthMm = 0;              ///< real width of the whole picture or page
-    double guessedWidthMm =
-        0; ///< what the page's width would be at 96 units to the inch; 0 when the file states it
+    std::shared_ptr<const Artwork> artwork; ///< the picture to trace; null in a job without one
+    Origin origin;                          ///< of that picture
+    double pictureWidthMm = 0;              ///< real width of the whole picture
+
+    std::vector<std::shared_ptr<const Source>>
+        sources;        ///< drawings, words and figures, in the order they came
+    int nextSource = 1; ///< the number the next one gets; numbers are not used again
 
     trace::LineDrawingRecipe recipe;
     double clearanceMm = 0;                        ///< room between pieces, taken off every area on all sides
@@ -68,6 +57,10 @@ struct Job {
 
     std::vector<design::Stock> stocks;
     std::vector<trace::LayerSetting> layers; ///< bottom to top
+
+    std::vector<design::PieceSet> sets;
+    std::vector<design::Fit> fits;
+    std::set<design::PieceId> freePieces; ///< they may have a scale of their own
 
     std::vector<shape::Step> shapeSteps;       ///< what was done to pieces at Shape, in order
     std::shared_ptr<const shape::Work> shaped; ///< derived: the pieces after those steps, and the scrap
@@ -86,7 +79,7 @@ Job newJob(const Catalogue& catalogue);
 /// Returns how the tracing's pixels become millimetres in this job.
 trace::Sizing sizingOf(const Job& job);
 
-/// Returns the box of the finished design, edge to edge of its backing, mm; empty before tracing.
+/// Returns the box of the finished design, edge to edge of all its pieces, mm; empty without any.
 geometry::Box designBox(const Job& job);
 
 /// Returns the chosen mat and sheet.
@@ -105,28 +98,6 @@ struct OpenedPicture {
     std::string note; ///< what the person should know: no resolution stated, an absurd one; else empty
 };
 base::Result<OpenedPicture> openPicture(const Job& job, const base::Bytes& file, const std::string& fileName);
-
-/// Whether bytes look like a drawing in SVG.
-bool looksLikeSvg(const base::Bytes& file);
-
-/// A fresh job around an SVG file: every connected area is a piece, its stock chosen by its colour. The size
-/// is the file's own; when the file states none, as CSS has it (96 units to the inch), and the note says what
-/// else it could be. Errors: those of formats::svg::readSvg and of the set operations; Cancelled.
-struct OpenedDrawing {
-    Job job;
-    std::string note;
-};
-base::Result<OpenedDrawing> openDrawing(const Job& job, const base::Bytes& file, const std::string& fileName,
-                                        const Catalogue& catalogue, const base::Progress& progress = {});
-
-/// How large the page of a drawing would be if its units were so many to the inch.
-struct UnitGuess {
-    int perInch = 96;
-    double widthMm = 0, heightMm = 0;
-};
-/// Returns the guesses for a drawing that states no real size: 96, 90 and 72 to the inch. Empty for any other
-/// job. Source: 96 by SVG and CSS; 90 and 72 from memory.
-std::vector<UnitGuess> unitGuesses(const Job& job);
 
 /// Returns the artwork's pixels.
 base::Result<std::shared_ptr<const raster::Picture>> pictureOf(const Job& job);
@@ -148,9 +119,10 @@ base::Result<Job> resized(const Job& job, double widthMm, double heightMm,
 /// Scales the finished design by one factor.
 base::Result<Job> scaled(const Job& job, double factor, const base::Progress& progress = {});
 
-/// Adds a step at Shape; works on the present pieces.
+/// Adds a step at Shape; works on the present pieces. A step that takes every piece of a word or drawing is
+/// kept as taking the whole of it, so that it holds when the word is retyped.
 base::Result<Job> withShapeStep(const Job& job, const shape::Step& step, const base::Progress& progress = {});
-/// Replaces all steps at Shape and replays them from the traced pieces.
+/// Replaces all steps at Shape and replays them from the traced pieces and the sources.
 base::Result<Job> withShapeSteps(const Job& job, std::vector<shape::Step> steps,
                                  const base::Progress& progress = {});
 
@@ -171,10 +143,9 @@ Job withPlan(const Job& job, const SheetPlan& plan);
 /// Lays the pieces on sheets by the job's plan.
 base::Result<Job> arranged(const Job& job, const design::Formats& formats,
                            const base::Progress& progress = {});
-/// Pins a copy where a hand laid it, and lays the rest around it. `xMm`, `yMm` on the mat of that load.
-base::Result<Job> pinnedAt(const Job& job, const design::CopyOf& what, size_t load, double xMm, double yMm,
-                           int quarterTurns, const design::Formats& formats,
-                           const base::Progress& progress = {});
+/// Pins a copy where a hand laid it, as `placed` says in the axes of its mat, and lays the rest around it.
+base::Result<Job> pinnedAt(const Job& job, const design::PlacedPiece& placed, size_t load,
+                           const design::Formats& formats, const base::Progress& progress = {});
 base::Result<Job> unpinned(const Job& job, const design::CopyOf& what, const design::Formats& formats,
                            const base::Progress& progress = {});
 

@@ -2,6 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "document/JobFile.h"
 
+#include "document/JobJson.h"
+#include "document/Reshape.h"
 #include "formats/image/ImageFile.h"
 #include "formats/svg/ReadDrawing.h"
 #include "formats/svg/WriteDrawing.h"
@@ -20,20 +22,10 @@ namespace {
 using base::Bytes;
 using base::Code;
 using base::Error;
-using json = nlohmann::ordered_json;
 
 constexpr size_t kMostJsonBytes = 256ull << 20;
 
-/// Thrown only inside this file, to leave the depth of a JSON walk; readJob turns it into an Error.
-struct BadJob {
-    std::string message;
-};
-
 // ---- writing ---------------------------------------------------------------------------------------------
-
-json pointJson(geometry::Point p) {
-    return json::array({p.x, p.y});
-}
 
 json recipeJson(const trace::LineDrawingRecipe& recipe) {
     json out = {{"mode", "lineart"},
@@ -87,7 +79,8 @@ json planJson(const SheetPlan& plan) {
                                {"sheetOfStock", pin.sheetOfStock},
                                {"xMm", pin.xMm},
                                {"yMm", pin.yMm},
-                               {"quarterTurns", pin.quarterTurns}});
+                               {"quarterTurns", pin.quarterTurns},
+                               {"turnRad", pin.turnRad}});
     return out;
 }
 
@@ -103,7 +96,8 @@ json arrangementJson(const design::Arrangement& arrangement) {
                                   {"xMm", p.xMm},
                                   {"yMm", p.yMm},
                                   {"quarterTurns", p.quarterTurns},
-                                  {"pinned", p.isPinned}});
+                                  {"pinned", p.isPinned},
+                                  {"turnRad", p.turnRad}});
             sheets.push_back({{"stock", sheet.stockId},
                               {"boxMm", {sheet.xMm, sheet.yMm, sheet.widthMm, sheet.heightMm}},
                               {"marginMm", sheet.marginMm},
@@ -121,16 +115,10 @@ json arrangementJson(const design::Arrangement& arrangement) {
     return out;
 }
 
-constexpr const char* kJoinNames[] = {"round", "mitre", "square"};
-
 json stepJson(const shape::Step& step) {
-    json out = {{"action", shape::infoOf(step.action).name}, {"pieces", step.pieces}};
-    if (shape::infoOf(step.action).amount)
-        out["amount"] = step.amount;
-    if (step.action == shape::Action::Offset) {
-        out["count"] = step.count;
-        out["join"] = kJoinNames[static_cast<size_t>(step.join)];
-    }
+    const shape::ActionInfo& info = shape::infoOf(step.action);
+    json out = {{"action", info.name}, {"pieces", step.pieces}};
+    putValues(out, info.parameters, step.values);
     return out;
 }
 
@@ -140,7 +128,6 @@ json jobJson(const Job& job) {
                 {"name", job.name},
                 {"unit", job.unit == base::LengthUnit::Inch ? "in" : "mm"},
                 {"pictureWidthMm", job.pictureWidthMm},
-                {"guessedWidthMm", job.guessedWidthMm},
                 {"scale", {job.scaleX, job.scaleY}},
                 {"clearanceMm", job.clearanceMm},
                 {"recipe", recipeJson(job.recipe)},
@@ -175,42 +162,13 @@ json jobJson(const Job& job) {
             out["shapeSteps"].push_back(stepJson(step));
     if (job.tracing)
         out["tracing"] = tracingJson(*job.tracing);
+    putSources(out, job);
     if (job.arrangement)
         out["arrangement"] = arrangementJson(*job.arrangement);
     return out;
 }
 
 // ---- reading ---------------------------------------------------------------------------------------------
-
-double numberIn(const json& value, double least, double most, const char* what) {
-    const double number = value.get<double>();
-    if (!(number >= least && number <= most))
-        throw BadJob{std::string(what) + " is out of range"};
-    return number;
-}
-
-int wholeIn(const json& value, int least, int most, const char* what) {
-    return static_cast<int>(std::lround(numberIn(value, least, most, what)));
-}
-
-geometry::Point pointOf(const json& value) {
-    constexpr double kFar = 1e6;
-    return {numberIn(value.at(0), -kFar, kFar, "a point"), numberIn(value.at(1), -kFar, kFar, "a point")};
-}
-
-raster::Rgb colourOf(const json& value) {
-    const auto colour = readColour(value.get<std::string>());
-    if (!colour)
-        throw BadJob{colour.error().message};
-    return *colour;
-}
-
-geometry::Shape shapeOf(const json& value) {
-    auto shape = formats::svg::readPath(value.get_ref<const std::string&>());
-    if (!shape)
-        throw BadJob{"an outline cannot be read: " + shape.error().message};
-    return shape.take();
-}
 
 trace::LineDrawingRecipe recipeOf(const json& in) {
     trace::LineDrawingRecipe out;
@@ -259,16 +217,7 @@ shape::Step stepOf(const json& in) {
     out.action = info->action;
     for (const json& piece : in.at("pieces"))
         out.pieces.push_back(wholeIn(piece, -1'000'000, 1'000'000'000, "a piece"));
-    if (info->amount)
-        out.amount = numberIn(in.at("amount"), info->amountLeast, info->amountMost, "a step's amount");
-    if (out.action == shape::Action::Offset) {
-        out.count = wholeIn(in.at("count"), 1, 1000, "a step's count");
-        const std::string join = in.at("join").get<std::string>();
-        const auto at = std::find(std::begin(kJoinNames), std::end(kJoinNames), join);
-        if (at == std::end(kJoinNames))
-            throw BadJob{"a corner is called '" + join + "', which is not known"};
-        out.join = static_cast<geometry::Join>(at - std::begin(kJoinNames));
-    }
+    out.values = valuesOf(in, info->parameters);
     return out;
 }
 
@@ -288,7 +237,8 @@ SheetPlan planOf(const json& in) {
                             wholeIn(pin.at("sheetOfStock"), 0, 999, "a pin"),
                             numberIn(pin.at("xMm"), -5000, 5000, "a pin"),
                             numberIn(pin.at("yMm"), -5000, 5000, "a pin"),
-                            wholeIn(pin.at("quarterTurns"), 0, 3, "a pin")});
+                            wholeIn(pin.at("quarterTurns"), 0, 3, "a pin"),
+                            pin.contains("turnRad") ? numberIn(pin.at("turnRad"), -7, 7, "a pin") : 0});
     return out;
 }
 
@@ -315,7 +265,8 @@ design::Arrangement arrangementOf(const json& in) {
                                     mm(p.at("xMm")),
                                     mm(p.at("yMm")),
                                     wholeIn(p.at("quarterTurns"), 0, 3, "a turn"),
-                                    p.at("pinned").get<bool>()});
+                                    p.at("pinned").get<bool>(),
+                                    p.contains("turnRad") ? numberIn(p.at("turnRad"), -7, 7, "a turn") : 0});
             l.sheets.push_back(std::move(s));
         }
         out.loads.push_back(std::move(l));
@@ -335,29 +286,12 @@ bool isWhole(const design::Arrangement& arrangement, const design::Stack& stack)
     return true;
 }
 
-std::shared_ptr<const Artwork> artworkOf(const json& in, std::map<std::string, Bytes>& entries) {
-    const std::string entry = in.at("entry").get<std::string>();
-    const auto at = entries.find(entry);
-    if (at == entries.end())
-        throw BadJob{"the artwork is missing"};
-    auto out = std::make_shared<Artwork>();
-    out->fileName = in.at("fileName").get<std::string>();
-    out->mediaType = in.at("mediaType").get<std::string>();
-    out->widthPx = wholeIn(in.at("sizePx").at(0), 1, 1'000'000, "the picture's width");
-    out->heightPx = wholeIn(in.at("sizePx").at(1), 1, 1'000'000, "the picture's height");
-    out->pixelAspect = numberIn(in.at("pixelAspect"), 0.001, 1000, "the pixel's shape");
-    out->bytes = std::move(at->second);
-    return out;
-}
-
 /// Puts the parts together; throws BadJob or json::exception.
 Job jobOf(const json& in, std::map<std::string, Bytes>& entries) {
     Job job;
     job.name = in.at("name").get<std::string>();
     job.unit = in.at("unit") == "in" ? base::LengthUnit::Inch : base::LengthUnit::Millimetre;
     job.pictureWidthMm = numberIn(in.at("pictureWidthMm"), 0, 1e5, "the picture's width");
-    if (in.contains("guessedWidthMm"))
-        job.guessedWidthMm = numberIn(in.at("guessedWidthMm"), 0, 1e5, "the page's width");
     job.scaleX = numberIn(in.at("scale").at(0), 1e-6, 1e6, "the scale");
     job.scaleY = numberIn(in.at("scale").at(1), 1e-6, 1e6, "the scale");
     job.clearanceMm = numberIn(in.at("clearanceMm"), 0, 10, "the room between pieces");
@@ -385,11 +319,14 @@ Job jobOf(const json& in, std::map<std::string, Bytes>& entries) {
         if (!job.artwork || !(job.pictureWidthMm > 0))
             throw BadJob{"there are areas but no picture"};
         job.tracing = std::make_shared<const trace::Tracing>(tracingOf(in.at("tracing")));
-        if (job.tracing->backing.empty() && !job.artwork->isOutlines())
+        if (job.tracing->backing.empty() && !isOldDrawing(job))
             throw BadJob{"the backing is missing"};
         if (job.tracing->backing.empty() && job.tracing->areas.empty())
             throw BadJob{"there are no areas"};
     }
+    takeSources(job, in, entries);
+    if (job.artwork && isOldDrawing(job))
+        modernise(job, in);
     return job;
 }
 
@@ -401,6 +338,9 @@ base::Result<Bytes> writeJob(const Job& job) {
     entries["job.json"] = {Bytes(text.begin(), text.end()), false};
     if (job.artwork)
         entries["artwork"] = {job.artwork->bytes, true};
+    for (const auto& source : job.sources)
+        if (const auto* drawing = std::get_if<Drawing>(&source->recipe))
+            entries[sourceEntry(source->number)] = {drawing->file->bytes, true};
     constexpr int kPreviewPx = 256;
     if (job.stack)
         entries["preview.png"] = {formats::image::encodePng(pack::pictureOfStack(*job.stack, kPreviewPx)),
@@ -432,12 +372,12 @@ base::Result<Job> readJob(const Bytes& file) {
                                                 std::to_string(kJobFormat) +
                                                 "); update the program to open it."};
         Job job = jobOf(in, entries);
-        if (job.tracing) {
-            auto ready = withClearance(job, job.clearanceMm); // derives shapes and stack
+        if (job.tracing || !job.sources.empty()) {
+            auto ready = reshaped(std::move(job), {});
             if (!ready)
                 return damaged(ready.error().message);
             job = ready.take();
-            if (in.contains("arrangement")) {
+            if (in.contains("arrangement") && job.stack) {
                 design::Arrangement arrangement = arrangementOf(in.at("arrangement"));
                 if (isWhole(arrangement, *job.stack))
                     job.arrangement = std::make_shared<const design::Arrangement>(std::move(arrangement));

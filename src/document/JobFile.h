@@ -9,7 +9,7 @@
 /// The `*.thinline` container. The format is described in docs/formats/thinline.md.
 namespace thinline::document {
 
-inline constexpr int kJobFormat = 2; ///< 2 added the steps at Shape
+inline constexpr int kJobFormat = 3; ///< 2 added the steps at Shape, 3 the sources
 
 /// Returns the container: job.json, the untouched artwork, a preview picture.
 /// Errors: IoError when it cannot be built.

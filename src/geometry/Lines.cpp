@@ -5,6 +5,9 @@
 #include "geometry/Cubic.h"
 #include "geometry/Measures.h"
 
+#include <algorithm>
+#include <cmath>
+#include <map>
 #include <optional>
 
 namespace thinline::geometry {
@@ -207,6 +210,124 @@ base::Result<Dashes> dashed(const Line& line, double cutMm, double gapMm) {
     for (double i = 0; i < count; ++i) {
         const double from = i * (cutMm + gapMm) * out.scale;
         out.cuts.push_back(stretchOfLine(line, from, i + 1 == count ? whole : from + cutMm * out.scale));
+    }
+    return out;
+}
+
+namespace {
+
+/// The free ends of lines, found by place.
+class Ends {
+  public:
+    explicit Ends(double tolerance) : m_cell(std::max(tolerance, 1e-9)), m_tolerance(tolerance) {}
+
+    void add(size_t end, Point at) { m_cells[cellOf(at)].push_back({end, at}); }
+    void remove(size_t end, Point at) {
+        auto& cell = m_cells[cellOf(at)];
+        std::erase_if(cell, [&](const End& e) { return e.number == end; });
+    }
+    /// The nearest free end within the tolerance.
+    std::optional<size_t> nearest(Point to) const {
+        std::optional<size_t> best;
+        double least = m_tolerance;
+        const auto [cx, cy] = cellOf(to);
+        for (long long dx = -1; dx <= 1; ++dx)
+            for (long long dy = -1; dy <= 1; ++dy)
+                if (const auto cell = m_cells.find({cx + dx, cy + dy}); cell != m_cells.end())
+                    for (const End& end : cell->second)
+                        if (const double d = distance(end.at, to); d <= least) {
+                            if (d == least && best && end.number > *best)
+                                continue;
+                            least = d;
+                            best = end.number;
+                        }
+        return best;
+    }
+
+  private:
+    struct End {
+        size_t number;
+        Point at;
+    };
+    std::pair<long long, long long> cellOf(Point p) const {
+        return {static_cast<long long>(std::floor(p.x / m_cell)),
+                static_cast<long long>(std::floor(p.y / m_cell))};
+    }
+    double m_cell, m_tolerance;
+    std::map<std::pair<long long, long long>, std::vector<End>> m_cells;
+};
+
+Point endOf(const Line& line) {
+    return line.segments.empty() ? line.start : line.segments.back().end;
+}
+
+/// Puts `next` behind `line`, bent to begin where the line ends.
+void append(Line& line, Line next) {
+    const Point at = endOf(line), by = at - next.start;
+    if (!next.segments.empty() && !next.segments.front().isLine)
+        next.segments.front().control1 = next.segments.front().control1 + by;
+    line.segments.insert(line.segments.end(), next.segments.begin(), next.segments.end());
+}
+
+} // namespace
+
+base::Result<Joined> joinedEnds(std::vector<Line> lines, double toleranceMm) {
+    if (!(toleranceMm >= 0))
+        return base::Error{base::Code::InvalidArgument,
+                           "The tolerance for joining ends must not be below zero."};
+    std::erase_if(lines, [](const Line& line) { return line.segments.empty(); });
+    Joined out;
+    Ends ends(toleranceMm); // end 2i is the start of line i, 2i + 1 its end
+    for (size_t i = 0; i < lines.size(); ++i) {
+        ends.add(2 * i, lines[i].start);
+        ends.add(2 * i + 1, endOf(lines[i]));
+    }
+    std::vector<bool> isUsed(lines.size(), false);
+    const auto takeOut = [&](size_t i) {
+        isUsed[i] = true;
+        ends.remove(2 * i, lines[i].start);
+        ends.remove(2 * i + 1, endOf(lines[i]));
+    };
+    const auto note = [&](double gap) {
+        out.gapsClosed += gap > 1e-9 ? 1 : 0;
+        out.widestGapMm = std::max(out.widestGapMm, gap);
+    };
+    const auto closes = [&](const Line& line) {
+        return distance(line.start, endOf(line)) <= toleranceMm &&
+               (line.segments.size() > 1 || !line.segments.front().isLine) &&
+               contourLength(line) > 2 * toleranceMm;
+    };
+    for (size_t i = 0; i < lines.size(); ++i) {
+        if (isUsed[i])
+            continue;
+        takeOut(i);
+        Line line = lines[i];
+        for (int side = 0; side < 2 && !closes(line); ++side) {
+            while (!closes(line)) {
+                const auto found = ends.nearest(endOf(line));
+                if (!found)
+                    break;
+                const size_t next = *found / 2;
+                takeOut(next);
+                Line piece = *found % 2 ? reversed(lines[next]) : lines[next];
+                note(distance(endOf(line), piece.start));
+                append(line, std::move(piece));
+            }
+            if (!closes(line))
+                line = reversed(line); // now the other end
+        }
+        if (!closes(line)) {
+            out.lines.push_back(std::move(line));
+            continue;
+        }
+        note(distance(line.start, endOf(line)));
+        if (!(endOf(line) == line.start)) {
+            if (line.segments.back().isLine && line.segments.size() > 2)
+                line.segments.back() = Segment::line(line.start);
+            else
+                line.segments.push_back(Segment::line(line.start));
+        }
+        out.outlines.push_back(std::move(line));
     }
     return out;
 }

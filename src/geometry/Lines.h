@@ -45,4 +45,20 @@ struct Dashes {
 };
 base::Result<Dashes> dashed(const Line& line, double cutMm, double gapMm);
 
+/// What joining loose ends came to.
+struct Joined {
+    std::vector<Contour> outlines; ///< closed
+    std::vector<Line> lines;       ///< still open
+    int gapsClosed = 0;            ///< ends that did not meet exactly
+    double widestGapMm = 0;
+};
+/// Returns lines joined where their ends meet within a tolerance: the way in for drawings made of loose
+/// lines. Shape:  each end is joined to the nearest free one, lines are turned round as needed; the later
+/// line is bent to
+///         begin where the earlier ends. A line whose own ends meet becomes an outline, unless it is shorter
+///         than twice the tolerance.
+/// Errors: InvalidArgument for a tolerance below zero.
+/// Cost:   O(n log n) in lines, as long as ends do not crowd.
+base::Result<Joined> joinedEnds(std::vector<Line> lines, double toleranceMm);
+
 } // namespace thinline::geometry

@@ -6,6 +6,7 @@
 #include "geometry/Cubic.h"
 
 #include <numbers>
+#include <random>
 
 namespace thinline::geometry {
 namespace {
@@ -57,12 +58,41 @@ Point turned(Point p, double turnRad) {
             p.x * std::sin(turnRad) + p.y * std::cos(turnRad)};
 }
 
-Box turnedBox(const Polygon& hull, double turnRad) {
-    Box box;
-    for (Point p : hull)
-        box.include(turned(p, turnRad));
-    return box;
-}
+/// The farthest points of a hull, found by the directions its sides face.
+class Supports {
+  public:
+    explicit Supports(const Polygon& hull) {
+        for (size_t i = 0; i < hull.size(); ++i) {
+            const Point side = hull[(i + 1) % hull.size()] - hull[i];
+            m_facing.emplace_back(wrapped(std::atan2(side.y, side.x) - std::numbers::pi / 2), hull[i]);
+        }
+        std::sort(m_facing.begin(), m_facing.end(),
+                  [](const auto& a, const auto& b) { return a.first < b.first; });
+    }
+    /// The farthest point in a direction. A corner is farthest between the directions its two sides face.
+    Point far(double direction) const {
+        const auto at = std::lower_bound(m_facing.begin(), m_facing.end(), wrapped(direction),
+                                         [](const auto& side, double d) { return side.first < d; });
+        return at == m_facing.end() ? m_facing.front().second : at->second;
+    }
+    /// The frame after a turn. Cost: O(log h).
+    Box turnedBox(double turnRad) const {
+        constexpr double kHalf = std::numbers::pi;
+        Box box;
+        for (double direction : {-turnRad, kHalf - turnRad, kHalf / 2 - turnRad, -kHalf / 2 - turnRad})
+            box.include(turned(far(direction), turnRad));
+        return box;
+    }
+
+  private:
+    static double wrapped(double angle) {
+        constexpr double kWhole = 2 * std::numbers::pi;
+        const double inside = std::fmod(angle, kWhole);
+        return inside < 0 ? inside + kWhole : inside;
+    }
+    std::vector<std::pair<double, Point>>
+        m_facing; ///< the direction a side faces, and the corner it begins at
+};
 
 /// The turns that lay one side of the hull straight, from 0 to 90 degrees, ascending.
 std::vector<double> sideTurns(const Polygon& hull) {
@@ -137,9 +167,12 @@ Polygon convexHull(Polygon points) {
 TurnedRectangle leastRectangle(const std::vector<Shape>& shapes) {
     const Polygon hull = hullOf(shapes);
     TurnedRectangle best;
+    if (hull.empty())
+        return best;
+    const Supports supports(hull);
     double least = std::numeric_limits<double>::infinity();
     for (double turn : sideTurns(hull)) {
-        const Box box = turnedBox(hull, turn);
+        const Box box = supports.turnedBox(turn);
         if (box.width() * box.height() >= least)
             continue;
         least = box.width() * box.height();
@@ -157,8 +190,9 @@ BestTurn bestTurn(const std::vector<Shape>& shapes, double widthMm, double heigh
     BestTurn best;
     if (hull.empty() || !(widthMm > 0) || !(heightMm > 0))
         return best;
+    const Supports supports(hull);
     const auto offer = [&](double turn) {
-        const Box box = turnedBox(hull, turn);
+        const Box box = supports.turnedBox(turn);
         const double scale =
             std::min(widthMm / std::max(1e-12, box.width()), heightMm / std::max(1e-12, box.height()));
         if (scale > best.scale * (1 + 1e-12) ||
@@ -179,15 +213,9 @@ BestTurn bestTurn(const std::vector<Shape>& shapes, double widthMm, double heigh
             // Between two such turns the same points bound the box, so width and height are sines of the
             // turn, and where width : height is the place's own a single angle solves.
             const double inside = (turns[i] + turns[i + 1]) / 2 + quarter * kQuarter;
-            const auto reach = [&](double x, double y) {
-                Point far = hull[0];
-                for (Point p : hull)
-                    if (p.x * x + p.y * y > far.x * x + far.y * y)
-                        far = p;
-                return far;
-            };
-            const double c = std::cos(inside), s = std::sin(inside);
-            const Point across = reach(c, -s) - reach(-c, s), down = reach(s, c) - reach(-s, -c);
+            constexpr double kHalf = std::numbers::pi;
+            const Point across = supports.far(-inside) - supports.far(kHalf - inside),
+                        down = supports.far(kHalf / 2 - inside) - supports.far(-kHalf / 2 - inside);
             // heightMm (across.x cos - across.y sin) = widthMm (down.x sin + down.y cos)
             const double a = heightMm * across.x - widthMm * down.y,
                          b = heightMm * across.y + widthMm * down.x;
@@ -197,6 +225,42 @@ BestTurn bestTurn(const std::vector<Shape>& shapes, double widthMm, double heigh
                     offer(even);
         }
     return best;
+}
+
+Circle enclosingCircle(const std::vector<Shape>& shapes) {
+    Polygon points = hullOf(shapes);
+    std::mt19937 random(1);
+    std::shuffle(points.begin(), points.end(), random);
+    const auto holds = [](const Circle& c, Point p) {
+        return distance(c.centre, p) <= c.radius * (1 + 1e-12) + 1e-12;
+    };
+    const auto through2 = [](Point a, Point b) { return Circle{(a + b) * 0.5, distance(a, b) / 2}; };
+    const auto through3 = [&](Point a, Point b, Point c) {
+        const Point u = b - a, v = c - a;
+        const double twice = 2 * (u.x * v.y - u.y * v.x);
+        if (std::abs(twice) < 1e-18) // on one line: the two farthest decide
+            return distance(a, b) > std::max(distance(b, c), distance(a, c)) ? through2(a, b)
+                   : distance(b, c) > distance(a, c)                         ? through2(b, c)
+                                                                             : through2(a, c);
+        const double uu = u.x * u.x + u.y * u.y, vv = v.x * v.x + v.y * v.y;
+        const Point off{(v.y * uu - u.y * vv) / twice, (u.x * vv - v.x * uu) / twice};
+        return Circle{a + off, length(off)};
+    };
+    Circle circle;
+    for (size_t i = 0; i < points.size(); ++i) {
+        if (i > 0 && holds(circle, points[i]))
+            continue;
+        circle = {points[i], 0};
+        for (size_t j = 0; j < i; ++j) {
+            if (holds(circle, points[j]))
+                continue;
+            circle = through2(points[i], points[j]);
+            for (size_t k = 0; k < j; ++k)
+                if (!holds(circle, points[k]))
+                    circle = through3(points[i], points[j], points[k]);
+        }
+    }
+    return circle;
 }
 
 base::Result<Box> largestRectangleInside(const Shape& shape, const base::Progress& progress) {

@@ -53,8 +53,18 @@ struct BestTurn {
 /// Returns the turn at which the shapes together fit width x height at the largest scale.
 /// Units: exact for the outlines flattened at 0.1 um: the best turn is one at which a side of the convex hull
 ///        lies straight, or both limits are met at once; both are solved in closed form.
-/// Cost:  O(h^2) for a hull of h points.
+/// Cost:  O(h log h) for a hull of h points.
 BestTurn bestTurn(const std::vector<Shape>& shapes, double widthMm, double heightMm);
+
+struct Circle {
+    Point centre;
+    double radius = 0;
+};
+/// Returns the smallest circle around some shapes; of radius 0 for none.
+/// Units: exact for the outlines flattened at 0.1 um.
+/// Cost:  O(n) expected in the points of the hull, shuffled by a fixed seed.
+/// Source: E. Welzl, Smallest enclosing disks (balls and ellipsoids), 1991.
+Circle enclosingCircle(const std::vector<Shape>& shapes);
 
 /// Returns the largest upright rectangle on the card of a shape, free of openings.
 /// Shape:  always inside; its area is at least that of the largest one made of cells of a 192nd of the longer

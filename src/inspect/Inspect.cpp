@@ -7,6 +7,7 @@
 #include "sheets/Arrange.h"
 
 #include <algorithm>
+#include <cmath>
 #include <map>
 #include <set>
 
@@ -129,10 +130,7 @@ Box placedBox(const Subject& subject, const design::PlacedPiece& placed) {
     const design::Piece* piece = design::findPiece(*subject.stack, placed.what.piece);
     if (!piece)
         return {};
-    const Box box = geometry::bounds(*piece->shape);
-    const double w = placed.quarterTurns % 2 ? box.height() : box.width(),
-                 h = placed.quarterTurns % 2 ? box.width() : box.height();
-    return {{placed.xMm, placed.yMm}, {placed.xMm + w, placed.yMm + h}};
+    return geometry::bounds(geometry::transformed(*piece->shape, design::placement(*piece->shape, placed)));
 }
 
 void inspectArrangement(const Subject& subject, std::vector<Finding>& out) {
@@ -191,6 +189,143 @@ void inspectArrangement(const Subject& subject, std::vector<Finding>& out) {
         }
 }
 
+/// Pieces sized apart from what they belong to. Within a set the scale most of its pieces have counts,
+/// elsewhere the design's.
+void inspectScales(const Subject& subject, std::vector<Finding>& out) {
+    const auto scaleOf = [&](design::PieceId id) -> const shape::Item* {
+        for (const shape::Item& item : subject.shaped->items)
+            if (item.piece.id == id)
+                return &item;
+        return nullptr;
+    };
+    const auto differs = [](const shape::Item& item, double x, double y) {
+        constexpr double kSame = 1e-6;
+        return std::abs(item.ownScaleX - x) > kSame * x || std::abs(item.ownScaleY - y) > kSame * y;
+    };
+    std::set<design::PieceId> inSets;
+    const auto tell = [&](const shape::Item& item, const std::string& from) {
+        if (subject.freePieces.contains(item.piece.id))
+            return;
+        out.push_back(
+            {Severity::SpoilsCard,
+             Kind::ScaledAlone,
+             capitalised(design::pieceName(*subject.stack, item.piece.id)) + " was scaled apart from " + from,
+             "What fits together must keep one scale. Size the others along, undo it, or let this piece be "
+             "free at Size.",
+             item.piece.id,
+             {geometry::bounds(*item.piece.shape)}});
+    };
+    for (const design::PieceSet& set : subject.sets) {
+        std::map<std::pair<double, double>, int> counts;
+        for (design::PieceId id : set.pieces) {
+            inSets.insert(id);
+            if (const shape::Item* item = scaleOf(id))
+                ++counts[{item->ownScaleX, item->ownScaleY}];
+        }
+        if (counts.empty())
+            continue;
+        std::pair<double, double> usual{1, 1};
+        int most = counts.contains(usual) ? counts[usual]
+                                          : 0; // of two pieces the one at the design's scale is right
+        for (const auto& [scale, count] : counts)
+            if (count > most) {
+                most = count;
+                usual = scale;
+            }
+        for (design::PieceId id : set.pieces)
+            if (const shape::Item* item = scaleOf(id); item && differs(*item, usual.first, usual.second))
+                tell(*item, set.name);
+    }
+    for (const shape::Item& item : subject.shaped->items)
+        if (!inSets.contains(item.piece.id) && differs(item, 1, 1))
+            tell(item, "the rest of the design");
+}
+
+base::Status inspectFits(const Subject& subject, const base::Progress& progress, std::vector<Finding>& out) {
+    for (const design::Fit& fit : subject.fits) {
+        const design::Piece* inner = design::findPiece(*subject.stack, fit.inner);
+        const design::Piece* outer = design::findPiece(*subject.stack, fit.outer);
+        if (!inner || !outer)
+            continue;
+        double thickness = 0;
+        for (const design::Layer& layer : subject.stack->layers)
+            for (const design::Piece& piece : layer.pieces)
+                if (const design::Stock* stock = design::findStock(subject.stack->stocks, layer.stockId);
+                    stock && piece.id == fit.inner)
+                    thickness = stock->thicknessMm;
+        const auto state = design::checkFit(*inner->shape, *outer->shape, fit, thickness, progress);
+        if (!state) {
+            if (state.error().code == base::Code::Cancelled)
+                return state.error();
+            continue;
+        }
+        const bool isLid = fit.kind == design::FitKind::LidOver;
+        const std::string what = capitalised(design::pieceName(*subject.stack, fit.inner));
+        const std::string where = isLid
+                                      ? "under " + design::pieceName(*subject.stack, fit.outer)
+                                      : "into its opening in " + design::pieceName(*subject.stack, fit.outer);
+        const Box box = geometry::bounds(*inner->shape);
+        const std::string right = base::formatSize(
+            box.width() * state->rightScale, box.height() * state->rightScale, base::LengthUnit::Millimetre);
+        if (!state->isThere)
+            out.push_back({Severity::SpoilsCard,
+                           Kind::DoesNotFit,
+                           what + " has lost its opening in " + design::pieceName(*subject.stack, fit.outer),
+                           "State the fit anew at Size, or take it out.",
+                           fit.inner,
+                           {box}});
+        else if (state->jams())
+            out.push_back(
+                {Severity::SpoilsCard,
+                 Kind::DoesNotFit,
+                 what + " does not go " + where + ": " + formatNumber(-state->playMm, 2) + " mm too large",
+                 "With " + formatNumber(fit.clearanceMm, 2) + " mm of clearance the right size is " + right +
+                     ". Make it fit at Size.",
+                 fit.inner,
+                 {box, state->place}});
+        else if (state->isLoose())
+            out.push_back(
+                {Severity::Note,
+                 Kind::DoesNotFit,
+                 what + " is loose " + where + ": " + formatNumber(state->playMm, 2) + " mm of play",
+                 "The right size is " + right + ". Make it fit at Size.",
+                 fit.inner,
+                 {box, state->place}});
+    }
+    return base::Done{};
+}
+
+/// A piece exactly as large as its sheet leaves no room for a skewed sheet or a blunt corner.
+void inspectExactPieces(const Subject& subject, std::vector<Finding>& out) {
+    constexpr double kRoomMm = 0.5; // what a sheet laid by hand is off by at least (from memory)
+    for (const design::Layer& layer : subject.stack->layers)
+        for (const design::Piece& piece : layer.pieces) {
+            if (layer.isHidden)
+                continue;
+            const Box box = geometry::bounds(*piece.shape);
+            const double shorter = std::min(box.width(), box.height()),
+                         longer = std::max(box.width(), box.height());
+            for (const design::SheetFormat& sheet : subject.formats->sheets) {
+                const double w = std::min(sheet.widthMm, sheet.heightMm),
+                             h = std::max(sheet.widthMm, sheet.heightMm);
+                if (shorter > w || longer > h || (w - shorter > kRoomMm && h - longer > kRoomMm))
+                    continue;
+                if (std::abs(w - shorter) > kRoomMm && shorter < w * 0.5)
+                    continue; // a strip as long as the sheet is cut from a longer one
+                out.push_back(
+                    {Severity::RisksCard,
+                     Kind::ExactlyTheSheet,
+                     capitalised(design::pieceName(*subject.stack, piece.id)) +
+                         " is exactly as large as a sheet of " + sheet.name,
+                     "A sheet lies never quite straight. Make the piece a little smaller, or cut it from a "
+                     "larger sheet.",
+                     piece.id,
+                     {box}});
+                break;
+            }
+        }
+}
+
 } // namespace
 
 base::Result<std::vector<Finding>> inspect(const Subject& subject, const Limits& limits,
@@ -212,6 +347,13 @@ base::Result<std::vector<Finding>> inspect(const Subject& subject, const Limits&
             }
         }
     }
+    if (subject.stack && subject.shaped)
+        inspectScales(subject, out);
+    if (subject.stack)
+        if (auto ok = inspectFits(subject, progress, out); !ok)
+            return ok.error();
+    if (subject.stack && subject.formats)
+        inspectExactPieces(subject, out);
     for (const std::string& sentence : subject.passedOver)
         out.push_back({Severity::SpoilsCard,
                        Kind::StepPassedOver,

@@ -5,8 +5,11 @@
 #include "base/Progress.h"
 #include "base/Result.h"
 #include "design/Load.h"
+#include "design/Relations.h"
+#include "shape/Steps.h"
 #include "trace/LineDrawing.h"
 
+#include <set>
 #include <string>
 #include <vector>
 
@@ -23,6 +26,9 @@ enum class Kind {
     Leak,
     OverlapsOnSheet,
     StepPassedOver,
+    ScaledAlone,
+    DoesNotFit,
+    ExactlyTheSheet,
     Vanished
 };
 
@@ -52,8 +58,12 @@ struct Subject {
     trace::Sizing sizing = {};
     const trace::SizedShapes* shapes = nullptr;
     const design::Arrangement* arrangement = nullptr;
-    std::string sheetName = {};               ///< of the chosen sheet, for sentences
-    std::vector<std::string> passedOver = {}; ///< steps at Shape that could not be done again
+    std::string sheetName = {};          ///< of the chosen sheet, for sentences
+    const shape::Work* shaped = nullptr; ///< for the pieces' own scales
+    std::vector<design::PieceSet> sets = {};
+    std::vector<design::Fit> fits = {};
+    std::set<design::PieceId> freePieces = {}; ///< may have a scale of their own
+    std::vector<std::string> passedOver = {};  ///< steps at Shape that could not be done again
 };
 
 /// Returns the findings, what spoils card first; within one severity pieces in stack order, leaks narrowest

@@ -28,7 +28,7 @@ double boxDifference(const Box& a, const Box& b) {
 
 /// The shape a placed piece should have on the mat.
 geometry::Shape expectedShape(const design::Piece& piece, const design::PlacedPiece& placed) {
-    return geometry::transformed(*piece.shape, design::placement(geometry::bounds(*piece.shape), placed));
+    return geometry::transformed(*piece.shape, design::placement(*piece.shape, placed));
 }
 
 std::string contents(const design::Stack& stack, const design::Arrangement& arrangement,

@@ -41,7 +41,7 @@ void drawLoad(raster::Canvas& canvas, const design::Load& load, const design::St
             if (!piece)
                 continue;
             const auto rings =
-                drawn(*piece->shape, design::placement(geometry::bounds(*piece->shape), placed).then(map));
+                drawn(*piece->shape, design::placement(*piece->shape, placed).then(map));
             canvas.fill(rings, colour);
             canvas.stroke(rings, 1, kInk);
         }

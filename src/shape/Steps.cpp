@@ -6,10 +6,12 @@
 #include "geometry/Boolean.h"
 #include "geometry/Fit.h"
 #include "geometry/Measures.h"
+#include "geometry/Offset.h"
 #include "geometry/Openings.h"
 #include "geometry/Placing.h"
 
 #include <algorithm>
+#include <numbers>
 
 namespace thinline::shape {
 namespace {
@@ -25,7 +27,7 @@ class Doing {
     Doing(const Work& work, const Step& step, const base::Progress& progress)
         : m_step(step), m_progress(progress) {
         m_out.work = work;
-        for (PieceId id : step.pieces)
+        for (PieceId id : piecesOf(work, step))
             for (const Item& item : work.items)
                 if (item.piece.id == id)
                     m_chosen.push_back(item);
@@ -36,10 +38,10 @@ class Doing {
         if (m_chosen.size() < info.leastPieces)
             return Error{Code::InvalidArgument,
                          info.leastPieces > 1 ? "Choose two pieces or more." : "Choose a piece."};
-        if (info.amount && !(m_step.amount >= info.amountLeast && m_step.amount <= info.amountMost))
-            return Error{Code::InvalidArgument, std::string(info.amount) + " goes from " +
-                                                    base::formatNumber(info.amountLeast, 1) + " to " +
-                                                    base::formatNumber(info.amountMost, 0) + "."};
+        auto values = base::checkedValues(info.parameters, m_step.values);
+        if (!values)
+            return values.error();
+        m_values = values.take();
         const base::Status done = act();
         if (!done)
             return done.error();
@@ -62,13 +64,27 @@ class Doing {
         case Action::Offset:
             return offset();
         case Action::FillOpenings:
-            return eachChanged([&](const Shape& shape) {
-                return geometry::withSmallOpeningsFilled(shape, m_step.amount, 0);
-            });
+            return eachChanged(
+                [&](const Shape& shape) { return geometry::withSmallOpeningsFilled(shape, m_values[0], 0); });
         case Action::Smooth:
             return smooth();
         case Action::MirrorTwin:
             return mirrorTwin();
+        case Action::Move:
+            moveAll({m_values[0] * m_out.work.scaleX, m_values[1] * m_out.work.scaleY});
+            return base::Done{};
+        case Action::Turn:
+            return eachMapped(geometry::turnAbout(frame().centre(), m_values[0] * std::numbers::pi / 180));
+        case Action::SizeAlone:
+            return sizeAlone();
+        case Action::RowsOfTwins:
+            return rowsOfTwins();
+        case Action::RingOfTwins:
+            return ringOfTwins();
+        case Action::Align:
+            return align();
+        case Action::SpaceEvenly:
+            return spaceEvenly();
         case Action::SetAside:
             for (const Item& item : m_chosen)
                 scrap(item, true);
@@ -192,9 +208,11 @@ class Doing {
     }
 
     base::Status offset() {
+        const int count = static_cast<int>(m_values[1]);
+        const auto join = static_cast<geometry::Join>(m_values[2]);
         for (const Item& item : m_chosen) {
-            auto series = geometry::offsetSeries({*item.piece.shape}, m_step.amount, m_step.count,
-                                                 {.join = m_step.join}, m_progress);
+            auto series =
+                geometry::offsetSeries({*item.piece.shape}, m_values[0], count, {.join = join}, m_progress);
             if (!series)
                 return series.error();
             Shapes shapes;
@@ -204,7 +222,7 @@ class Doing {
                 m_out.fellApart += one.fellApart;
                 shapes.insert(shapes.end(), one.shapes.begin(), one.shapes.end());
             }
-            if (m_step.count > 1)
+            if (count > 1)
                 shapes.insert(shapes.begin(), *item.piece.shape);
             std::stable_sort(shapes.begin(), shapes.end(), [](const Shape& a, const Shape& b) {
                 return geometry::area({a.outline, {}}) > geometry::area({b.outline, {}});
@@ -223,7 +241,7 @@ class Doing {
 
     base::Status smooth() {
         const auto one = [&](const geometry::Contour& contour) {
-            geometry::Cleaned clean = geometry::smoothed(contour, m_step.amount);
+            geometry::Cleaned clean = geometry::smoothed(contour, m_values[0]);
             m_out.strayMm = std::max(m_out.strayMm, clean.strayMm);
             return clean.contour;
         };
@@ -242,21 +260,124 @@ class Doing {
         return base::Done{};
     }
 
-    base::Status mirrorTwin() {
+    /// The common frame of the chosen pieces.
+    geometry::Box frame() const {
         geometry::Box box;
         for (const Item& item : m_chosen)
             box.include(geometry::bounds(*item.piece.shape));
-        const auto map = geometry::mirrorAbout({box.most.x + m_step.amount / 2, 0}, geometry::Axis::Vertical);
+        return box;
+    }
+    std::vector<geometry::Box> boxes() const {
+        std::vector<geometry::Box> out;
+        for (const Item& item : m_chosen)
+            out.push_back(geometry::bounds(*item.piece.shape));
+        return out;
+    }
+
+    /// Puts a mapped copy of every chosen piece at the end.
+    void addTwins(const geometry::Transform& map) {
         for (const Item& item : m_chosen) {
             Item twin = item;
-            twin.piece = {m_out.work.next++,
-                          std::make_shared<const Shape>(geometry::transformed(*item.piece.shape, map)),
-                          item.piece.copies};
+            twin.piece.id = m_out.work.next++;
+            twin.piece.shape = std::make_shared<const Shape>(geometry::transformed(*item.piece.shape, map));
+            twin.piece.name.clear();
             twin.stockOf = item.piece.id;
             m_out.made.push_back(twin.piece.id);
             m_out.work.items.push_back(std::move(twin));
         }
+    }
+    void map(const Item& origin, const geometry::Transform& by, double ownX = 1, double ownY = 1) {
+        for (Item& item : m_out.work.items)
+            if (item.piece.id == origin.piece.id) {
+                item.piece.shape =
+                    std::make_shared<const Shape>(geometry::transformed(*item.piece.shape, by));
+                item.ownScaleX *= ownX;
+                item.ownScaleY *= ownY;
+                m_out.made.push_back(item.piece.id);
+            }
+    }
+    base::Status eachMapped(const geometry::Transform& by) {
+        for (const Item& item : m_chosen)
+            map(item, by);
         return base::Done{};
+    }
+    void moveAll(geometry::Point by) {
+        for (const Item& item : m_chosen)
+            map(item, geometry::Transform::move(by));
+    }
+
+    base::Status mirrorTwin() {
+        addTwins(geometry::mirrorAbout({frame().most.x + m_values[0] / 2, 0}, geometry::Axis::Vertical));
+        return base::Done{};
+    }
+
+    base::Status sizeAlone() {
+        const double x = m_values[0] / 100, y = m_values[1] / 100;
+        const auto by = geometry::about(frame().centre(), geometry::Transform::scale(x, y));
+        for (const Item& item : m_chosen)
+            map(item, by, x, y);
+        return base::Done{};
+    }
+
+    base::Status rowsOfTwins() {
+        const int columns = static_cast<int>(m_values[0]), rows = static_cast<int>(m_values[1]);
+        if (columns * rows * static_cast<int>(m_chosen.size()) > kMostTwins)
+            return tooMany();
+        const geometry::Box box = frame();
+        const double stepX = box.width() + m_values[2] * m_out.work.scaleX,
+                     stepY = box.height() + m_values[3] * m_out.work.scaleY;
+        for (int row = 0; row < rows; ++row)
+            for (int column = 0; column < columns; ++column)
+                if (row > 0 || column > 0)
+                    addTwins(geometry::Transform::move({column * stepX, row * stepY}));
+        return base::Done{};
+    }
+
+    /// The pieces lie at the top of the ring; the twins follow clockwise.
+    base::Status ringOfTwins() {
+        const int count = static_cast<int>(m_values[0]);
+        if (count * static_cast<int>(m_chosen.size()) > kMostTwins)
+            return tooMany();
+        const bool isTurned = m_values[2] < 0.5;
+        const geometry::Point middle = frame().centre();
+        const geometry::Point centre = middle + geometry::Point{0, m_values[1] * m_out.work.scaleX};
+        for (int i = 1; i < count; ++i) {
+            const auto turn = geometry::turnAbout(centre, 2 * std::numbers::pi * i / count);
+            addTwins(isTurned ? turn : geometry::Transform::move(turn(middle) - middle));
+        }
+        return base::Done{};
+    }
+    static base::Status tooMany() {
+        return Error{Code::LimitExceeded, "That would be more than " + base::formatCount(kMostTwins) +
+                                              " pieces; use copies instead: they are counted, not drawn."};
+    }
+
+    base::Status align() {
+        using geometry::Axis, geometry::Edge;
+        static constexpr std::pair<Axis, Edge> kHow[] = {
+            {Axis::Horizontal, Edge::Low}, {Axis::Horizontal, Edge::Middle}, {Axis::Horizontal, Edge::High},
+            {Axis::Vertical, Edge::Low},   {Axis::Vertical, Edge::Middle},   {Axis::Vertical, Edge::High}};
+        const auto [axis, edge] = kHow[static_cast<size_t>(m_values[0])];
+        shift(geometry::alignMoves(boxes(), axis, edge), axis);
+        return base::Done{};
+    }
+
+    base::Status spaceEvenly() {
+        using geometry::Axis;
+        const Axis axis = m_values[0] < 0.5 ? Axis::Horizontal : Axis::Vertical;
+        const double scale = axis == Axis::Horizontal ? m_out.work.scaleX : m_out.work.scaleY;
+        const geometry::Spacing spacing = m_values[1] < 0.5
+                                              ? geometry::evenSpacing(boxes(), axis)
+                                              : geometry::spacingOf(boxes(), axis, m_values[2] * scale);
+        m_out.gapMm = spacing.gapMm;
+        shift(spacing.moves, axis);
+        return base::Done{};
+    }
+    void shift(const std::vector<double>& moves, geometry::Axis axis) {
+        for (size_t i = 0; i < m_chosen.size(); ++i)
+            map(m_chosen[i],
+                geometry::Transform::move(axis == geometry::Axis::Horizontal ? geometry::Point{moves[i], 0}
+                                                                             : geometry::Point{0, moves[i]}));
     }
 
     base::Status putBack() {
@@ -275,36 +396,30 @@ class Doing {
         return base::Done{};
     }
 
+    static constexpr int kMostTwins = 5000; ///< what the bench still shows at ease
+
     const Step& m_step;
     const base::Progress& m_progress;
+    std::vector<double> m_values;
     std::vector<Item> m_chosen;
     Outcome m_out;
 };
 
 } // namespace
 
-const std::vector<ActionInfo>& actionInfos() {
-    static const std::vector<ActionInfo> infos{
-        {Action::Join, "join", "Join into one", 2, nullptr, 0, 0, 0},
-        {Action::CutOut, "cut-out", "Cut the others out of the first", 2, nullptr, 0, 0, 0},
-        {Action::KeepOverlap, "keep-overlap", "Keep the overlap", 2, nullptr, 0, 0, 0},
-        {Action::KeepEveryPart, "keep-every-part", "Cut the first by the others, keep every part", 2, nullptr,
-         0, 0, 0},
-        {Action::Divide, "divide", "Divide into faces", 2, nullptr, 0, 0, 0},
-        {Action::Offset, "offset", "Grow or shrink", 1, "The distance", 3, -100, 100},
-        {Action::FillOpenings, "fill-openings", "Fill small openings", 1, "The area", 5, 0, 10'000},
-        {Action::MirrorTwin, "mirror-twin", "Add a mirrored twin", 1, "The gap", 5, 0, 1000},
-        {Action::Smooth, "smooth", "Smooth the outline", 1, "The reach", 1, 0.1, 20},
-        {Action::SetAside, "set-aside", "Set aside as scrap", 1, nullptr, 0, 0, 0},
-        {Action::PutBack, "put-back", "Put back from the scrap", 0, nullptr, 0, 0, 0},
-        {Action::EmptyScrap, "empty-scrap", "Empty the scrap", 0, nullptr, 0, 0, 0},
-    };
-    return infos;
-}
-
-const ActionInfo& infoOf(Action action) {
-    return *std::find_if(actionInfos().begin(), actionInfos().end(),
-                         [&](const ActionInfo& info) { return info.action == action; });
+std::vector<PieceId> piecesOf(const Work& work, const Step& step) {
+    std::vector<PieceId> out;
+    for (PieceId id : step.pieces) {
+        const int source = design::sourceOf(id);
+        if (source == 0 || id != design::allOfSource(source)) {
+            out.push_back(id);
+            continue;
+        }
+        for (const Item& item : work.items)
+            if (design::sourceOf(item.piece.id) == source)
+                out.push_back(item.piece.id);
+    }
+    return out;
 }
 
 base::Result<Outcome> apply(const Work& work, const Step& step, const base::Progress& progress) {
@@ -328,7 +443,8 @@ base::Result<Replayed> replay(const Work& start, const std::vector<Step>& steps,
             return std::any_of(out.work.items.begin(), out.work.items.end(),
                                [&](const Item& item) { return item.piece.id == id; });
         };
-        const bool areGone = !std::all_of(steps[i].pieces.begin(), steps[i].pieces.end(), isThere);
+        const std::vector<PieceId> pieces = piecesOf(out.work, steps[i]);
+        const bool areGone = pieces.empty() || !std::all_of(pieces.begin(), pieces.end(), isThere);
         out.passedOver.push_back(
             "Step " + std::to_string(i + 1) + " (" + infoOf(steps[i].action).label +
             ") was passed over: " + (areGone ? "its pieces are not there any more." : done.error().message));
@@ -339,8 +455,9 @@ base::Result<Replayed> replay(const Work& start, const std::vector<Step>& steps,
 base::Result<OutcomeNumbers> numbersOf(const Work& before, const Step& step, const Outcome& outcome,
                                        const base::Progress& progress) {
     OutcomeNumbers out;
+    const std::vector<PieceId> pieces = piecesOf(before, step);
     for (const Item& item : before.items)
-        if (std::find(step.pieces.begin(), step.pieces.end(), item.piece.id) != step.pieces.end()) {
+        if (std::find(pieces.begin(), pieces.end(), item.piece.id) != pieces.end()) {
             ++out.piecesBefore;
             out.nodesBefore += geometry::nodeCount(*item.piece.shape);
         }

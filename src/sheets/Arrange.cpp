@@ -3,6 +3,8 @@
 #include "sheets/Arrange.h"
 
 #include "base/Length.h"
+#include "geometry/Measures.h"
+#include "geometry/Placing.h"
 #include "sheets/FreeSpace.h"
 
 #include <algorithm>
@@ -24,6 +26,7 @@ struct Item {
     design::CopyOf what;
     double widthMm = 0;
     double heightMm = 0;
+    double turnRad = 0; ///< laid freely turned, because it fits no other way; the box is the turned one's
     double longer() const { return std::max(widthMm, heightMm); }
     double area() const { return widthMm * heightMm; }
 };
@@ -68,7 +71,7 @@ void lay(Filling& filling, const Item& item, const Slots& slots, const ArrangeOp
                             spot->corner + (spot->isTurned ? Point{height, width} : Point{width, height})};
             filling.spaces[sheet].take(taken);
             filling.placed[sheet].push_back(
-                {item.what, spot->corner.x, spot->corner.y, spot->isTurned ? 1 : 0, false});
+                {item.what, spot->corner.x, spot->corner.y, spot->isTurned ? 1 : 0, false, item.turnRad});
             return;
         }
     }
@@ -84,7 +87,7 @@ void layPins(Filling& filling, const std::vector<std::pair<Item, Pin>>& pinned, 
         const Point size = isTurned ? Point{item.heightMm, item.widthMm} : Point{item.widthMm, item.heightMm};
         const Point corner{pin.xMm, pin.yMm}, spacing{options.spacingMm, options.spacingMm};
         filling.spaces[sheet].take({corner - spacing, corner + size + spacing});
-        filling.placed[sheet].push_back({pin.what, pin.xMm, pin.yMm, pin.quarterTurns, true});
+        filling.placed[sheet].push_back({pin.what, pin.xMm, pin.yMm, pin.quarterTurns, true, pin.turnRad});
     }
 }
 
@@ -118,6 +121,29 @@ base::Result<Filling> fill(std::vector<Item> items, const std::vector<std::pair<
             best = std::move(filling);
     }
     return std::move(*best);
+}
+
+/// The item's box as it lies when the piece is turned freely.
+Item turned(const design::Piece& piece, Item item, double turnRad) {
+    const Box box = geometry::bounds(geometry::transformed(*piece.shape, geometry::turnAbout({}, turnRad)));
+    item.widthMm = box.width();
+    item.heightMm = box.height();
+    item.turnRad = turnRad;
+    return item;
+}
+
+/// The free turn at which a piece fits some place, when there is one.
+std::optional<double> freeTurn(const design::Piece& piece, const Slots& slots) {
+    std::optional<double> best;
+    double most = 1 - 1e-9;
+    for (const Box& usable : slots.usable) {
+        const geometry::BestTurn turn = geometry::bestTurn({*piece.shape}, usable.width(), usable.height());
+        if (turn.scale >= most) {
+            most = turn.scale * (1 + 1e-9);
+            best = turn.turnRad;
+        }
+    }
+    return best;
 }
 
 bool fitsAnywhere(const Item& item, const Slots& slots, bool mayTurn) {
@@ -217,12 +243,17 @@ base::Result<design::Arrangement> arrange(const design::Stack& stack, const Arra
                 continue;
             for (const design::Piece& piece : layer.pieces) {
                 const Box box = geometry::bounds(*piece.shape);
+                std::optional<double> free;
+                if (options.mayTurn && !fitsAnywhere({{}, box.width(), box.height()}, slots, true))
+                    free = freeTurn(piece, slots);
                 for (int copy = 0; copy < piece.copies; ++copy) {
-                    const Item item{{piece.id, copy}, box.width(), box.height()};
+                    Item item{{piece.id, copy}, box.width(), box.height()};
+                    if (free)
+                        item = turned(piece, item, *free);
                     const auto pin = std::find_if(options.pins.begin(), options.pins.end(),
                                                   [&](const Pin& p) { return p.what == item.what; });
                     if (pin != options.pins.end())
-                        pinned.emplace_back(item, *pin);
+                        pinned.emplace_back(turned(piece, item, pin->turnRad), *pin);
                     else if (fitsAnywhere(item, slots, options.mayTurn))
                         items.push_back(item);
                     else
@@ -242,24 +273,6 @@ bool fits(const Box& piece, double usableWidthMm, double usableHeightMm, bool ma
     const double w = piece.width() - kSlackMm, h = piece.height() - kSlackMm;
     return (w <= usableWidthMm && h <= usableHeightMm) ||
            (mayTurn && h <= usableWidthMm && w <= usableHeightMm);
-}
-
-LargestFit largestThatFits(const design::Stack& stack, double usableWidthMm, double usableHeightMm,
-                           bool mayTurn) {
-    LargestFit out;
-    for (const design::Layer& layer : stack.layers)
-        for (const design::Piece& piece : layer.pieces) {
-            const Box box = geometry::bounds(*piece.shape);
-            if (!(box.width() > 0) || !(box.height() > 0))
-                continue;
-            const double upright = std::min(usableWidthMm / box.width(), usableHeightMm / box.height());
-            const double turned =
-                mayTurn ? std::min(usableWidthMm / box.height(), usableHeightMm / box.width()) : 0;
-            const double scale = std::max(upright, turned);
-            if (out.limitedBy == 0 || scale < out.scale)
-                out = {scale, piece.id, turned > upright};
-        }
-    return out;
 }
 
 ArrangementMeasures measure(const design::Arrangement& arrangement, const design::Stack& stack) {

@@ -18,6 +18,7 @@ struct Pin {
     double xMm = 0;       ///< of the turned piece's box, from the sheet's upper left corner
     double yMm = 0;
     int quarterTurns = 0;
+    double turnRad = 0; ///< the free turn before the quarters
 
     bool operator==(const Pin&) const = default;
 };
@@ -26,7 +27,8 @@ struct ArrangeOptions {
     design::MatFormat mat;
     design::SheetFormat sheet;
     double spacingMm = 2.5; ///< kept free between pieces; cards tear when two cuts run closer than about 2 mm
-    bool mayTurn = true;    ///< pieces may be turned by 90 degrees; off for stock with a grain or a pattern
+    bool mayTurn = true; ///< pieces may be turned: by 90 degrees, and freely where they fit no other way; off
+                         ///< for stock with a grain or a pattern
     std::vector<Pin> pins = {};
 };
 
@@ -55,14 +57,29 @@ base::Result<design::Arrangement> arrange(const design::Stack& stack, const Arra
 struct LargestFit {
     double scale = 0; ///< multiply the present size by this
     design::PieceId limitedBy = 0;
-    bool isTurned = false; ///< the limiting piece lies turned by 90 degrees
+    double turnRad = 0;        ///< how the limiting piece lies, clockwise on screen
+    bool isWidthLimit = false; ///< what it touches first: the place's width, else its height
 };
 
 /// Returns the largest scale at which every piece fits into `usableWidthMm` x `usableHeightMm`.
-/// Shape:  boxes, upright or turned by 90 degrees when `mayTurn`; scale 0 for a stack without pieces.
-/// Cost:   O(pieces).
+/// Shape:  pieces turned freely when `mayTurn`, else upright; scale 0 for a stack without pieces.
+/// Units:  exact for the outlines flattened at 0.1 um.
+/// Cost:   O(pieces), and O(h log h) in the hull of those few that no straight turn settles.
 LargestFit largestThatFits(const design::Stack& stack, double usableWidthMm, double usableHeightMm,
                            bool mayTurn = true);
+
+/// Returns the largest scale at which so many copies of some pieces lie on one sheet, frames side by side
+/// with spacing between them, turned by quarters if they may. Shape:  rows and columns for copies of one
+/// piece, solved in closed form, or the arrangement of `arrange`, whichever
+///         is larger; several pieces by halving, to a thousandth. Scale 0 when nothing fits.
+/// Errors: InvalidArgument for no pieces or copies outside 1 to 999; those of arrange; Cancelled.
+struct CopiesFit {
+    double scale = 0;
+    int columns = 0, rows = 0; ///< 0 when no grid gave the answer
+    bool isTurned = false;     ///< of the grid: pieces lie turned by 90 degrees
+};
+base::Result<CopiesFit> largestForCopies(const std::vector<design::Piece>& pieces, int copies,
+                                         const ArrangeOptions& options, const base::Progress& progress = {});
 
 /// Returns whether a box of this size fits, turned if need be. Exactly equal counts as fitting: the margins
 /// are inside.

@@ -319,8 +319,6 @@ PaintProposal proposePaint(const Tracing& tracing, const std::vector<design::Sto
                            const std::map<design::PieceId, std::string>& paint,
                            const std::string& plainStockId) {
     constexpr double kLikePaper = 0.06; // uneven paper and soft scans stay below this
-    constexpr double kSameColour =
-        0.075; // a few just visible steps: one card of the drawer stands for the print
     PaintProposal out{stocks, {}};
     for (const Area& area : tracing.areas) {
         if (const auto kept = paint.find(area.id); kept != paint.end()) {
@@ -331,23 +329,7 @@ PaintProposal proposePaint(const Tracing& tracing, const std::vector<design::Sto
             out.paint[area.id] = plainStockId;
             continue;
         }
-        const design::Stock* nearest = nullptr;
-        double least = kSameColour;
-        for (const design::Stock& stock : out.stocks)
-            if (const double d = raster::colourDistance(stock.colour, area.colour); d < least) {
-                least = d;
-                nearest = &stock;
-            }
-        if (!nearest) {
-            static constexpr char kHex[] = "0123456789abcdef";
-            std::string id = "colour-";
-            for (std::uint8_t channel : area.colour)
-                id += {kHex[channel >> 4], kHex[channel & 15]};
-            out.stocks.push_back(
-                {id, "new card " + std::to_string(out.stocks.size() + 1), area.colour, 0.3, 200});
-            nearest = &out.stocks.back();
-        }
-        out.paint[area.id] = nearest->id;
+        out.paint[area.id] = design::stockOfColour(out.stocks, area.colour).id;
     }
     return out;
 }

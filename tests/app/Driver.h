@@ -4,6 +4,7 @@
 
 #include "app/MainWindow.h"
 #include "document/DiskFileStore.h"
+#include "support/Fonts.h"
 
 #include <QLabel>
 #include <QPushButton>
@@ -19,7 +20,7 @@ class WindowTest : public testing::Test {
   protected:
     void SetUp() override {
         ASSERT_TRUE(m_folder.isValid());
-        m_window = std::make_unique<MainWindow>(m_store, m_folder.path() + "/unsaved",
+        m_window = std::make_unique<MainWindow>(m_store, m_fonts, m_folder.path() + "/unsaved",
                                                 QStringLiteral(THINLINE_SOURCE_DIR) + "/demo");
         m_window->show();
         ASSERT_TRUE(QTest::qWaitForWindowActive(m_window.get()));
@@ -76,6 +77,14 @@ class WindowTest : public testing::Test {
         EXPECT_TRUE(isThere) << "no control is called " << name.toStdString();
         return found;
     }
+    /// The visible button whose words begin so.
+    QAbstractButton* buttonOf(const QString& words) {
+        for (auto* button : m_window->findChildren<QAbstractButton*>())
+            if (button->isVisible() && button->text().startsWith(words))
+                return button;
+        ADD_FAILURE() << "no button says " << words.toStdString();
+        return nullptr;
+    }
     void clickMain() {
         QTest::mouseClick(m_window->panel<StationPanel>(m_window->station())->mainButton(), Qt::LeftButton);
     }
@@ -90,6 +99,7 @@ class WindowTest : public testing::Test {
 
     QTemporaryDir m_folder;
     document::DiskFileStore m_store;
+    support::MemoryFontStore m_fonts = support::shippedFonts();
     std::unique_ptr<MainWindow> m_window;
 };
 

@@ -189,7 +189,7 @@ TEST_F(WindowTest, TheWholeSliceByMouseAndKeys) {
     std::ostringstream out, err;
     ASSERT_EQ(
         batch::run({"pack", path("shed job.thinline").toStdString(), "--out", path("batch").toStdString()},
-                   m_store, "", out, err),
+                   m_store, m_fonts, "", out, err),
         0)
         << err.str();
     const auto names = m_store.list(path("window").toStdString());
@@ -256,7 +256,8 @@ TEST_F(WindowTest, PiecesAreShapedWithAGhostFirst) {
     QTest::keyClick(distance, Qt::Key_Return);
     ASSERT_TRUE(waitFor([&] { return !shapes->isLookingAhead(); }));
     clickMain();
-    ASSERT_TRUE(waitFor([this] { return job().shapeSteps.size() == 1 && job().shapeSteps[0].amount == -1; }));
+    ASSERT_TRUE(
+        waitFor([this] { return job().shapeSteps.size() == 1 && job().shapeSteps[0].values[0] == -1; }));
     EXPECT_GT(geometry::area(*design::findPiece(*job().stack, 2)->shape), shrunk);
 
     // A layer chosen in the side view, set aside, put back.
@@ -285,27 +286,158 @@ TEST_F(WindowTest, ADrawingOfOutlinesIsSizedAndLaid) {
     ASSERT_TRUE(waitUntilQuiet());
     EXPECT_EQ(m_window->station(), Station::Source) << "its size is to be settled first";
     EXPECT_NE(notice().indexOf("no real size"), -1);
-    EXPECT_NEAR(job().pictureWidthMm, 190.5, 1e-9);
-    QAbstractButton* at72 = nullptr;
-    for (auto* button : m_window->findChildren<QAbstractButton*>())
-        if (button->isVisible() && button->text().startsWith("72 to the inch"))
-            at72 = button;
+    const auto pageWidth = [this] {
+        const auto& drawing = std::get<document::Drawing>(job().sources[0]->recipe);
+        return drawing.pageWidthMm * drawing.scale;
+    };
+    EXPECT_NEAR(pageWidth(), 190.5, 1e-9);
+    QAbstractButton* at72 = buttonOf("72 to the inch");
     ASSERT_NE(at72, nullptr);
     EXPECT_EQ(at72->text(), "72 to the inch: 254.0 × 127.0 mm");
     QTest::mouseClick(at72, Qt::LeftButton);
-    ASSERT_TRUE(waitFor([this] { return std::abs(job().pictureWidthMm - 254) < 1e-6; }));
+    ASSERT_TRUE(waitFor([&] { return std::abs(pageWidth() - 254) < 1e-6; }));
     type(named<QLineEdit>("Width"), "100");
-    ASSERT_TRUE(waitFor([this] { return job().pictureWidthMm == 100; }));
+    ASSERT_TRUE(waitFor([&] { return std::abs(pageWidth() - 100) < 1e-9; }));
     clickMain();
-    EXPECT_EQ(m_window->station(), Station::Trace);
+    EXPECT_EQ(m_window->station(), Station::Shape) << "there is nothing to trace";
+    press(QKeySequence("Ctrl+2"));
     ASSERT_TRUE(waitUntilQuiet());
+    const design::PieceId first = design::allOfSource(1) + 1;
     QTest::mouseClick(named<QAbstractButton>("lamp"), Qt::LeftButton);
-    clickBench(inside(job(), 1));
-    EXPECT_EQ(job().paint.at(1), "lamp");
+    clickBench(inside(job(), first));
+    EXPECT_EQ(job().paint.at(first), "lamp");
     press(QKeySequence("Ctrl+7"));
     ASSERT_TRUE(waitFor([this] { return job().arrangement != nullptr; }));
     EXPECT_EQ(job().arrangement->loads.size(), 2u);
     EXPECT_TRUE(job().arrangement->unplaced.empty());
+}
+
+// Issue by issue a maker's way: a drawing without units, its unit settled, a word beside it, a set, the
+// largest for the long mat, one part scaled alone and told, and all of it undone.
+TEST_F(WindowTest, SourcesSetsAndSizesFromADrawingWithoutUnits) {
+    const std::string svg = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 300 200'>"
+                            "<path fill='#3c7d8c' d='M0 0h200v200h-200z M50 50v100h100v-100z'/>"
+                            "<rect x='210' width='90' height='90' fill='#c8472b'/></svg>";
+    writeFile(path("frame.svg"), base::Bytes(svg.begin(), svg.end()));
+    drop(path("frame.svg"));
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    QTest::mouseClick(buttonOf("90 to the inch"), Qt::LeftButton);
+    ASSERT_TRUE(
+        waitFor([this] { return std::abs(document::designBox(job()).width() - 300 * 25.4 / 90) < 1e-3; }));
+
+    press(QKeySequence("Ctrl+T")); // a word, typed at once
+    ASSERT_TRUE(waitFor([this] { return job().sources.size() == 2; }));
+    auto* word = named<QLineEdit>("The word");
+    ASSERT_NE(word, nullptr);
+    ASSERT_TRUE(waitFor([&] { return word->hasFocus(); }));
+    QTest::keyClicks(word, "QUAY");
+    ASSERT_TRUE(waitFor([this] { return job().sources[1]->name() == "the word QUAY"; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    const design::PieceId frame = design::allOfSource(1) + 1, plug = frame + 1,
+                          letter = design::allOfSource(2) + 1;
+    // A letter dragged moves the whole word.
+    const geometry::Point before = job().sources[1]->at;
+    const geometry::Point corner = document::designBox(job()).least;
+    dragBench(inside(job(), letter) - corner, inside(job(), letter) - corner + geometry::Point{-20, 30});
+    ASSERT_TRUE(waitFor([&] { return job().sources[1]->at.y > before.y + 20; }));
+    EXPECT_NEAR(job().sources[1]->at.x, before.x - 20, 1);
+
+    press(QKeySequence("Ctrl+4"));
+    ASSERT_TRUE(waitUntilQuiet());
+    auto* size = m_window->panel<SizeStation>(Station::Size);
+    const auto click = [&](design::PieceId piece) {
+        clickBench(inside(job(), piece) - document::designBox(job()).least);
+    };
+    clickBench({7, 7}); // on the card of the frame
+    click(plug);
+    EXPECT_EQ(size->chosen(), (std::vector<design::PieceId>{frame, plug}));
+    QTest::mouseClick(buttonOf("Keep the chosen at one scale"), Qt::LeftButton);
+    ASSERT_EQ(job().sets.size(), 1u);
+    QTest::mouseClick(named<QPushButton>("Choose none"), Qt::LeftButton);
+
+    QTest::mouseClick(named<QPushButton>("Take the largest size for mat 12 × 24 in"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return !m_window->bench().isBusy() && job().scaleX > 2; }));
+    const auto& mat = *document::shippedCatalogue().formats.mat("long24");
+    EXPECT_NEAR(sheets::largestThatFits(*job().stack, mat.usableWidthMm(), mat.usableHeightMm()).scale, 1,
+                1e-6);
+    ASSERT_TRUE(waitUntilQuiet());
+
+    click(plug);
+    ASSERT_EQ(size->chosen().size(), 1u);
+    type(named<QLineEdit>("Width"), "60");
+    ASSERT_TRUE(waitFor([this] { return !job().shapeSteps.empty(); }));
+    EXPECT_NEAR(geometry::bounds(*design::findPiece(*job().stack, plug)->shape).width(), 60, 1e-6);
+    const auto isTold = [this] {
+        for (const inspect::Finding& f : m_window->bench().findings())
+            if (f.kind == inspect::Kind::ScaledAlone)
+                return true;
+        return false;
+    };
+    ASSERT_TRUE(waitFor(isTold));
+    QTest::mouseClick(buttonOf("Let the chosen be free"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([&] { return !isTold(); }));
+    press(QKeySequence::Undo);
+    ASSERT_TRUE(waitFor(isTold));
+
+    while (m_window->bench().canUndo())
+        press(QKeySequence::Undo);
+    ASSERT_TRUE(waitFor([&] { return !isTold(); }));
+    EXPECT_EQ(job().sources.size(), 1u);
+    EXPECT_TRUE(job().sets.empty());
+    EXPECT_EQ(job().scaleX, 1);
+    EXPECT_FALSE(std::get<document::Drawing>(job().sources[0]->recipe).isSettled);
+}
+
+// "This edge is 80 mm": two clicks that hold on to corners, one typed length.
+TEST_F(WindowTest, OneKnownDistanceSettlesTheSize) {
+    const std::string svg = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 300 200'>"
+                            "<rect x='20' y='20' width='200' height='100' fill='#3c7d8c'/></svg>";
+    writeFile(path("plate.svg"), base::Bytes(svg.begin(), svg.end()));
+    drop(path("plate.svg"));
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    QTest::mouseClick(buttonOf("One distance is known"), Qt::LeftButton);
+    const double width = document::designBox(job()).width();
+    clickBench({0.8, 0.6}); // beside the corner: it holds on
+    clickBench({width - 0.7, -0.5});
+    auto* really = named<QLineEdit>("It really is");
+    ASSERT_NE(really, nullptr);
+    type(really, "80");
+    ASSERT_TRUE(waitFor([this] { return std::abs(document::designBox(job()).width() - 80) < 1e-3; }));
+    // The tape alone tells and changes nothing.
+    press(QKeySequence("Ctrl+R"));
+    ASSERT_TRUE(waitUntilQuiet());
+    clickBench({0, 0});
+    clickBench({80, 40});
+    EXPECT_NE(notice().indexOf("89.4 mm apart: 80.0 mm across, 40.0 mm down"), -1) << notice().toStdString();
+    press(QKeySequence(Qt::Key_Escape));
+    EXPECT_NE(view()->mode(), BenchView::Mode::Measure);
+}
+
+TEST_F(WindowTest, AFitIsStatedByTwoClicksAndMade) {
+    auto job_ = support::must(document::withFigure(document::newJob(document::shippedCatalogue()),
+                                                   {construct::Figure::Ring, {60, 30}}, "sea"))
+                    .job;
+    job_ = support::must(document::withFigure(job_, {construct::Figure::Ellipse, {32, 32}}, "rust")).job;
+    ASSERT_TRUE(document::saveJob(m_store, path("plug.thinline").toStdString(), job_));
+    m_window->open(path("plug.thinline"));
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    press(QKeySequence("Ctrl+4"));
+    ASSERT_TRUE(waitUntilQuiet());
+    const design::PieceId plug = design::allOfSource(2) + 1;
+    QTest::mouseClick(buttonOf("State a fit by two clicks"), Qt::LeftButton);
+    clickBench(inside(job(), plug));
+    clickBench({30, 30}); // the ring's middle
+    ASSERT_EQ(job().fits.size(), 1u);
+    EXPECT_EQ(job().fits[0].inner, plug);
+    auto* make = named<QPushButton>("Size the piece of fit 1 so that it just fits");
+    ASSERT_NE(make, nullptr);
+    QTest::mouseClick(make, Qt::LeftButton);
+    ASSERT_TRUE(waitFor([&] {
+        return std::abs(geometry::bounds(*design::findPiece(*job().stack, plug)->shape).width() - 29.6) <
+               5e-3;
+    }));
 }
 
 TEST_F(WindowTest, TheOwnFolderIsWrittenShort) {
@@ -437,7 +569,8 @@ TEST_F(WindowTest, UnsavedWorkIsKeptWithinSecondsAndOfferedAfterAKill) {
     EXPECT_LT(since.elapsed(), 5000) << "a kill loses at most five seconds";
     // A program that was killed leaves its copy under a number that no longer runs.
     ASSERT_TRUE(QFile::copy(own, path("unsaved/999999999.thinline")));
-    MainWindow next(m_store, m_folder.path() + "/unsaved", QStringLiteral(THINLINE_SOURCE_DIR) + "/demo");
+    MainWindow next(m_store, m_fonts, m_folder.path() + "/unsaved",
+                    QStringLiteral(THINLINE_SOURCE_DIR) + "/demo");
     next.show();
     QPushButton* back = nullptr;
     for (QPushButton* button : next.findChildren<QPushButton*>())

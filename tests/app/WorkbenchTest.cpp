@@ -3,6 +3,7 @@
 #include "app/jobs/Workbench.h"
 
 #include "document/JobFile.h"
+#include "support/Fonts.h"
 #include "support/Jobs.h"
 #include "support/Stores.h"
 
@@ -12,6 +13,8 @@
 
 namespace thinline::app {
 namespace {
+
+const support::MemoryFontStore kFonts = support::shippedFonts();
 
 bool until(const std::function<bool()>& isTrue) {
     return QTest::qWaitFor(isTrue, 20000);
@@ -25,7 +28,7 @@ void openShed(Workbench& bench, base::FileStore& store) {
 
 TEST(Workbench, AStepThatIsOvertakenIsComputedAgainOnTheNewerJob) {
     support::MemoryFileStore store;
-    Workbench bench(store, "/unsaved");
+    Workbench bench(store, kFonts, "/unsaved");
     openShed(bench, store);
     std::atomic<int> calls = 0;
     std::atomic<bool> mayEnd = false;
@@ -47,7 +50,7 @@ TEST(Workbench, AStepThatIsOvertakenIsComputedAgainOnTheNewerJob) {
 
 TEST(Workbench, ANewerStepReplacesAnUnfinishedOne) {
     support::MemoryFileStore store;
-    Workbench bench(store, "/unsaved");
+    Workbench bench(store, kFonts, "/unsaved");
     openShed(bench, store);
     bench.run("First",
               [](const document::Job& job, const base::Progress& progress) -> base::Result<document::Job> {
@@ -67,7 +70,7 @@ TEST(Workbench, ANewerStepReplacesAnUnfinishedOne) {
 
 TEST(Workbench, AStepThatFailsSaysWhyAndChangesNothing) {
     support::MemoryFileStore store;
-    Workbench bench(store, "/unsaved");
+    Workbench bench(store, kFonts, "/unsaved");
     openShed(bench, store);
     QSignalSpy failed(&bench, &Workbench::failed);
     const auto before = bench.job().stack;
@@ -82,7 +85,7 @@ TEST(Workbench, AStepThatFailsSaysWhyAndChangesNothing) {
 
 TEST(Workbench, TheArrangementIsDerivedAndIsNoStep) {
     support::MemoryFileStore store;
-    Workbench bench(store, "/unsaved");
+    Workbench bench(store, kFonts, "/unsaved");
     openShed(bench, store);
     bench.wantArrangement();
     ASSERT_TRUE(until([&] { return bench.job().arrangement != nullptr; }));
@@ -92,7 +95,7 @@ TEST(Workbench, TheArrangementIsDerivedAndIsNoStep) {
 
 TEST(Workbench, SavingThatFailsLeavesTheJobUnsavedAndTheOldFileAlone) {
     support::FailingFileStore store(1); // the first write, of the shed itself, succeeds
-    Workbench bench(store, "/unsaved");
+    Workbench bench(store, kFonts, "/unsaved");
     openShed(bench, store);
     bench.apply("Paint", document::painted(bench.job(), {1}, "rust"));
     QSignalSpy failed(&bench, &Workbench::failed);
@@ -107,7 +110,7 @@ TEST(Workbench, SavingThatFailsLeavesTheJobUnsavedAndTheOldFileAlone) {
 
 TEST(Workbench, SavingRemovesTheAutosavedCopy) {
     support::MemoryFileStore store;
-    Workbench bench(store, "/unsaved");
+    Workbench bench(store, kFonts, "/unsaved");
     openShed(bench, store);
     bench.apply("Paint", document::painted(bench.job(), {1}, "rust"));
     ASSERT_TRUE(until([&] { return !store.list("/unsaved").empty(); }));
@@ -123,7 +126,7 @@ TEST(Workbench, SavingRemovesTheAutosavedCopy) {
 
 TEST(Workbench, FindingsFollowTheJob) {
     support::MemoryFileStore store;
-    Workbench bench(store, "/unsaved");
+    Workbench bench(store, kFonts, "/unsaved");
     openShed(bench, store);
     QSignalSpy found(&bench, &Workbench::findingsChanged);
     bench.run("Shrink",

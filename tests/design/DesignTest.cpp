@@ -48,7 +48,7 @@ TEST(Stack, AcrossIsTheDiameterOfTheDiscOfTheSameArea) {
 TEST(Placement, PutsTheTurnedBoxWhereItWasAsked) {
     const geometry::Shape shape = support::rectangle(30, 40, 20, 10);
     for (int turns = 0; turns < 4; ++turns) {
-        const auto map = placement(geometry::bounds(shape), {{1, 0}, 100, 200, turns, false});
+        const auto map = placement(shape, {{1, 0}, 100, 200, turns, false});
         const geometry::Box box = geometry::bounds(geometry::transformed(shape, map));
         EXPECT_NEAR(box.least.x, 100, 1e-9) << turns;
         EXPECT_NEAR(box.least.y, 200, 1e-9) << turns;

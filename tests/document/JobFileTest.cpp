@@ -32,7 +32,7 @@ Job fullJob() {
     job.recipe.threshold = 120;
     job.recipe.closings.push_back({{1, 2}, {3, 4}, 5});
     job = must(arranged(job, shippedCatalogue().formats));
-    return must(pinnedAt(job, {3, 0}, 1, 40, 50, 1, shippedCatalogue().formats));
+    return must(pinnedAt(job, {{3, 0}, 40, 50, 1}, 1, shippedCatalogue().formats));
 }
 
 TEST(JobFile, RoundTripKeepsEverything) {
@@ -76,7 +76,7 @@ struct Damage {
 
 TEST(JobFile, DamagedHostileAndNewerFilesAreRefusedInASentence) {
     const Damage rows[] = {
-        {"newer", [](auto& t) { replace(t, "\"format\": 2", "\"format\": 3"); }, base::Code::Unsupported,
+        {"newer", [](auto& t) { replace(t, "\"format\": 3", "\"format\": 4"); }, base::Code::Unsupported,
          "newer Thin Line"},
         {"not json", [](auto& t) { t.resize(t.size() / 2); }, base::Code::ParseError, "damaged"},
         {"empty json", [](auto& t) { t = "{}"; }, base::Code::ParseError, "damaged"},
@@ -265,7 +265,7 @@ TEST(Recovery, AFailingDiskIsToldNotHidden) {
 
 TEST(JobFile, StepsAtShapeComeBackAndAreDoneAgain) {
     Job job = must(withShapeStep(support::tracedShed(), {shape::Action::SetAside, {2}}));
-    job = must(withShapeStep(job, {shape::Action::Offset, {-1}, 1.5, 3, geometry::Join::Mitre}));
+    job = must(withShapeStep(job, {shape::Action::Offset, {-1}, {1.5, 3, 1}}));
     const Job back = must(readJob(must(writeJob(job))));
     EXPECT_EQ(back.shapeSteps, job.shapeSteps);
     ASSERT_EQ(back.shaped->items.size(), job.shaped->items.size());

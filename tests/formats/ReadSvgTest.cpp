@@ -50,10 +50,10 @@ raster::Picture reference(const fs::path& svg) {
 }
 
 /// Our rendering of the same, scaled to the picture's width.
-raster::Picture rendered(const SvgDrawing& drawing, int width, int height) {
+raster::Picture rendered(const design::DrawnPage& drawing, int width, int height) {
     raster::Canvas canvas(width, height, {255, 255, 255});
     const auto map = geometry::Transform::scale(width / drawing.widthMm, height / drawing.heightMm);
-    for (const SvgItem& item : drawing.items) {
+    for (const design::DrawnItem& item : drawing.items) {
         if (!item.fill)
             continue;
         const auto clean = geometry::areasOf(item.contours, item.rule);
@@ -107,7 +107,7 @@ TEST(ReadSvg, HostileFilesDoNoHarm) {
             EXPECT_EQ(drawing.error().code, base::Code::LimitExceeded) << drawing.error().message;
             continue;
         }
-        for (const SvgItem& item : drawing->items)
+        for (const design::DrawnItem& item : drawing->items)
             for (const auto& contour : item.contours)
                 EXPECT_TRUE(geometry::isFinite(contour));
     }
@@ -128,12 +128,12 @@ TEST(ReadSvg, SaysHowLargeThePageIsAndWhoSaysSo) {
     const struct {
         const char* file;
         double widthMm, heightMm;
-        StatedSize stated;
+        design::StatedSize stated;
     } rows[] = {
-        {"units-cm.svg", 60, 40, StatedSize::Real},
-        {"units-in-and-pc.svg", 50.8, 38.1, StatedSize::Real},
-        {"pixels-at-96.svg", 240 * 25.4 / 96, 160 * 25.4 / 96, StatedSize::Pixels}, // CSS: 96 px are an inch
-        {"view-box-only.svg", 240 * 25.4 / 96, 160 * 25.4 / 96, StatedSize::None},
+        {"units-cm.svg", 60, 40, design::StatedSize::Real},
+        {"units-in-and-pc.svg", 50.8, 38.1, design::StatedSize::Real},
+        {"pixels-at-96.svg", 240 * 25.4 / 96, 160 * 25.4 / 96, design::StatedSize::Pixels}, // CSS: 96 px are an inch
+        {"view-box-only.svg", 240 * 25.4 / 96, 160 * 25.4 / 96, design::StatedSize::None},
     };
     for (const auto& row : rows) {
         const auto drawing = readSvg(textOf(kData / "valid" / row.file));

@@ -94,5 +94,46 @@ TEST(Dashed, BeginAndEndWholeAndAddUp) {
     EXPECT_FALSE(dashed(straight({0, 0}, {1000, 0}), 1e-3, 1e-3));
 }
 
+Line lineOf(std::initializer_list<Point> points) {
+    Line out{*points.begin(), {}};
+    for (auto p = points.begin() + 1; p != points.end(); ++p)
+        out.segments.push_back(Segment::line(*p));
+    return out;
+}
+
+TEST(JoinedEnds, LooseSidesInAnyOrderBecomeOutlines) {
+    // Two squares of loose sides, some drawn backwards, with gaps below the tolerance.
+    std::vector<Line> sides;
+    for (double x : {0.0, 50.0}) {
+        sides.push_back(lineOf({{x, 0}, {x + 10, 0}}));
+        sides.push_back(lineOf({{x, 10.02}, {x + 10, 10}}));
+        sides.push_back(lineOf({{x + 10, 10}, {x + 10.03, 0}}));
+        sides.push_back(lineOf({{x, 0}, {x, 10}}));
+    }
+    std::swap(sides[1], sides[6]);
+    const auto joined = joinedEnds(sides, 0.1);
+    ASSERT_TRUE(joined);
+    ASSERT_EQ(joined->outlines.size(), 2u);
+    EXPECT_TRUE(joined->lines.empty());
+    EXPECT_EQ(joined->gapsClosed, 4);
+    EXPECT_NEAR(joined->widestGapMm, 0.03, 1e-9);
+    for (const Contour& outline : joined->outlines) {
+        EXPECT_NEAR(std::abs(signedArea(outline)), 100, 0.5);
+        EXPECT_EQ(outline.segments.back().end, outline.start);
+    }
+}
+
+TEST(JoinedEnds, WhatDoesNotMeetStaysOpen) {
+    const auto apart = joinedEnds({lineOf({{0, 0}, {10, 0}}), lineOf({{10.2, 0}, {20, 0}})}, 0.1);
+    EXPECT_EQ(apart->lines.size(), 2u);
+    const auto chain = joinedEnds({lineOf({{0, 0}, {10, 0}}), lineOf({{20, 5}, {10, 0}})}, 0.1);
+    ASSERT_EQ(chain->lines.size(), 1u);
+    EXPECT_EQ(chain->lines[0].segments.size(), 2u);
+    EXPECT_TRUE(joinedEnds({}, 0.1)->lines.empty());
+    EXPECT_FALSE(joinedEnds({}, -1));
+    // A speck shorter than the tolerance is no outline.
+    EXPECT_TRUE(joinedEnds({lineOf({{0, 0}, {0.05, 0}, {0, 0}})}, 0.1)->outlines.empty());
+}
+
 } // namespace
 } // namespace thinline::geometry

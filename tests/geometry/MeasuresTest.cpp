@@ -200,5 +200,17 @@ TEST(Placing, AlignsAndSpacesByNumbers) {
     EXPECT_EQ(evenSpacing({boxes[0]}, Axis::Vertical).moves, (std::vector<double>{0}));
 }
 
+TEST(EnclosingCircle, IsTheSmallestAroundAll) {
+    // A triangle's circumscribed circle (Euclid IV.5), a rectangle's, one decided by two points alone.
+    const auto circle = [](const Polygon& points) { return enclosingCircle({{contourThrough(points), {}}}); };
+    EXPECT_NEAR(circle({{0, 0}, {30, 0}, {0, 40}}).radius, 25, 1e-9);
+    EXPECT_NEAR(circle({{0, 0}, {60, 0}, {60, 80}, {0, 80}}).radius, 50, 1e-9);
+    const Circle flat = circle({{0, 0}, {100, 0}, {50, 10}});
+    EXPECT_NEAR(flat.radius, 50, 1e-9);
+    EXPECT_NEAR(flat.centre.x, 50, 1e-9);
+    EXPECT_NEAR(enclosingCircle({support::disc({10, 20}, 7), support::disc({40, 20}, 3)}).radius, 20, 1e-4);
+    EXPECT_EQ(enclosingCircle({}).radius, 0);
+}
+
 } // namespace
 } // namespace thinline::geometry

@@ -64,15 +64,13 @@ TEST(Steps, EveryActionLeavesWhatItsNameSays) {
         {{Action::KeepOverlap, {1, 2}}, {{1, 100}, {2, -1}}, 600},
         {{Action::KeepEveryPart, {1, 2}}, {{1, 300}, {kFirstMade, 100}, {2, -1}}, 400},
         {{Action::Divide, {1, 2}}, {{1, 300}, {kFirstMade, 100}, {2, 300}}, 0},
-        {{Action::Offset, {1}, -2}, {{1, 256}}, 0},
-        {{Action::Offset, {1}, 2, 1, geometry::Join::Mitre}, {{1, 576}}, 0},
-        {{Action::Offset, {1}, 1, 2, geometry::Join::Mitre},
-         {{1, 576}, {kFirstMade, 484}, {kFirstMade + 1, 400}},
-         0},
-        {{Action::Offset, {1}, -11}, {{1, -1}}, 400},
-        {{Action::FillOpenings, {3}, 5}, {{3, 390}}, 0},
-        {{Action::FillOpenings, {3}, 15}, {{3, 400}}, 0},
-        {{Action::MirrorTwin, {3}, 4}, {{3, 390}, {kFirstMade, 390}}, 0},
+        {{Action::Offset, {1}, {-2}}, {{1, 256}}, 0},
+        {{Action::Offset, {1}, {2, 1, 1}}, {{1, 576}}, 0},
+        {{Action::Offset, {1}, {1, 2, 1}}, {{1, 576}, {kFirstMade, 484}, {kFirstMade + 1, 400}}, 0},
+        {{Action::Offset, {1}, {-11}}, {{1, -1}}, 400},
+        {{Action::FillOpenings, {3}, {5}}, {{3, 390}}, 0},
+        {{Action::FillOpenings, {3}, {15}}, {{3, 400}}, 0},
+        {{Action::MirrorTwin, {3}, {4}}, {{3, 390}, {kFirstMade, 390}}, 0},
         {{Action::SetAside, {1, 3}}, {{1, -1}, {3, -1}, {2, 400}}, 790},
     };
     for (const Row& row : rows) {
@@ -111,9 +109,9 @@ TEST(Steps, RefusesInASentence) {
     const std::pair<Step, const char*> rows[] = {
         {{Action::Join, {1}}, "Choose two pieces or more."},
         {{Action::Join, {1, 77}}, "Choose two pieces or more."},
-        {{Action::Offset, {}, 1}, "Choose a piece."},
-        {{Action::Offset, {1}, 101}, "The distance goes from -100.0 to 100."},
-        {{Action::FillOpenings, {3}, -1}, "The area goes from 0.0 to 10000."},
+        {{Action::Offset, {}, {1}}, "Choose a piece."},
+        {{Action::Offset, {1}, {101}}, "\"Distance, − inwards\" goes from -100 to 100 mm."},
+        {{Action::FillOpenings, {3}, {-1}}, "\"Fill openings below\" goes from 0 to 10000 mm²."},
         {{Action::KeepOverlap, {1, 3}}, "These pieces have nothing in common."},
     };
     for (const auto& [step, says] : rows) {
@@ -129,9 +127,9 @@ TEST(Steps, RefusesInASentence) {
 
 TEST(Replay, GivesTheSameNumbersEveryTimeAndPassesOverWhatCannotBeDone) {
     const std::vector<Step> steps{{Action::KeepEveryPart, {1, 2}},
-                                  {Action::Offset, {kFirstMade}, 1},
+                                  {Action::Offset, {kFirstMade}, {1}},
                                   {Action::Join, {2, 3}},
-                                  {Action::Smooth, {3}, 1}};
+                                  {Action::Smooth, {3}, {1}}};
     const auto first = replay(someWork(), steps), again = replay(someWork(), steps);
     ASSERT_TRUE(first && again);
     ASSERT_EQ(first->work.items.size(), again->work.items.size());
@@ -158,6 +156,84 @@ TEST(Numbers, TellPiecesNodesAndTheNarrowestPlace) {
     EXPECT_GT(numbers->narrowest->widthMm, 1);
     const Step two{Action::Join, {1, 2}};
     EXPECT_EQ(numbersOf(work, two, must(work, two))->looseParts, 1);
+}
+
+geometry::Box boxOf(const Outcome& outcome, PieceId id) {
+    for (const Item& one : outcome.work.items)
+        if (one.piece.id == id)
+            return geometry::bounds(*one.piece.shape);
+    return {};
+}
+
+TEST(Steps, PlacingByNumbersPutsPiecesExactlyThere) {
+    struct Row {
+        Step step;
+        PieceId piece;
+        double x, y, width, height; ///< of its box afterwards
+    };
+    const std::vector<Row> rows = {
+        {{Action::Move, {1}, {7, -3}}, 1, 7, -3, 20, 20},
+        {{Action::Turn, {3}, {90}}, 3, 100, 0, 20, 20},
+        {{Action::SizeAlone, {1}, {200, 50}}, 1, -10, 5, 40, 10},
+        {{Action::SizeAlone, {1, 2}, {200, 200}}, 2, 5, 5, 40, 40}, // about the common frame, 0..30
+        {{Action::RowsOfTwins, {1}, {3, 2, 5, 1}}, kFirstMade + 4, 50, 21, 20, 20},
+        {{Action::RingOfTwins, {1}, {4, 100, 1}}, kFirstMade, 100, 100, 20, 20}, // a quarter on, to the right
+        {{Action::RingOfTwins, {1}, {4, 100, 0}}, kFirstMade + 1, 0, 200, 20, 20},
+        {{Action::Align, {1, 2, 3}, {4}}, 3, 100, 5, 20, 20}, // the common frame is 30 high
+        {{Action::Align, {1, 2, 3}, {2}}, 2, 100, 10, 20, 20},
+        {{Action::SpaceEvenly, {1, 2, 3}, {0, 0}}, 2, 50, 10, 20, 20},
+        {{Action::SpaceEvenly, {1, 2, 3}, {0, 1, 4}}, 3, 48, 0, 20, 20},
+    };
+    for (const Row& row : rows) {
+        SCOPED_TRACE(stepText(row.step));
+        const geometry::Box box = boxOf(must(someWork(), row.step), row.piece);
+        EXPECT_NEAR(box.least.x, row.x, 1e-9);
+        EXPECT_NEAR(box.least.y, row.y, 1e-9);
+        EXPECT_NEAR(box.width(), row.width, 1e-9);
+        EXPECT_NEAR(box.height(), row.height, 1e-9);
+    }
+    EXPECT_NEAR(*must(someWork(), {Action::SpaceEvenly, {1, 2, 3}, {0, 0}}).gapMm, 30, 1e-9);
+    EXPECT_EQ(must(someWork(), {Action::RowsOfTwins, {1, 3}, {3, 2}}).work.items.size(), 4u + 10u);
+}
+
+TEST(Steps, MovesGrowWithTheDesignAndMarginsDoNot) {
+    Work twice = someWork();
+    twice.scaleX = twice.scaleY = 2;
+    EXPECT_NEAR(boxOf(must(twice, {Action::Move, {1}, {7, 3}}), 1).least.x, 14, 1e-9);
+    EXPECT_NEAR(boxOf(must(twice, {Action::RowsOfTwins, {1}, {2, 1, 5, 5}}), kFirstMade).least.x, 30, 1e-9);
+    EXPECT_NEAR(boxOf(must(twice, {Action::Offset, {1}, {2}}), 1).width(), 24, 1e-6);
+}
+
+TEST(Steps, SizingAloneIsRememberedByThePiece) {
+    const Outcome once = must(someWork(), {Action::SizeAlone, {1}, {200, 100}});
+    const Outcome twice = must(once.work, {Action::SizeAlone, {1, 2}, {50, 50}});
+    for (const Item& one : twice.work.items) {
+        EXPECT_NEAR(one.ownScaleX, one.piece.id == 2 ? 0.5 : 1, 1e-12) << one.piece.id;
+        EXPECT_NEAR(one.ownScaleY, one.piece.id == 1 || one.piece.id == 2 ? 0.5 : 1, 1e-12) << one.piece.id;
+    }
+}
+
+TEST(Steps, AWholeSourceIsTakenHoweverManyPiecesItHasNow) {
+    const PieceId all = design::allOfSource(2);
+    EXPECT_EQ(design::sourceOf(all), 2);
+    EXPECT_EQ(design::sourceOf(all + design::kBlockOfSource - 1), 2);
+    EXPECT_EQ(design::sourceOf(kFirstMade), 0);
+    Work work;
+    for (int letters : {2, 3}) {
+        work.items = {item(1, rectangle(0, 0, 100, 5))};
+        for (int i = 1; i <= letters; ++i)
+            work.items.push_back(item(all + i, rectangle(20.0 * i, 2, 10, 20)));
+        const Outcome joined = must(work, {Action::Join, {1, all}});
+        ASSERT_EQ(joined.work.items.size(), 1u);
+        EXPECT_NEAR(areaOf(joined.work.items, 1), 500 + letters * (200 - 30), 1e-6);
+    }
+}
+
+TEST(Steps, TooManyTwinsAreRefusedWithTheWayOut) {
+    const auto many = apply(someWork(), {Action::RowsOfTwins, {1}, {200, 200}});
+    ASSERT_FALSE(many);
+    EXPECT_EQ(many.error().message, "That would be more than 5 "
+                                    "000 pieces; use copies instead: they are counted, not drawn.");
 }
 
 } // namespace

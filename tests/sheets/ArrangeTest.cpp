@@ -6,6 +6,7 @@
 
 #include <gtest/gtest.h>
 
+#include <numbers>
 #include <random>
 #include <set>
 
@@ -35,7 +36,7 @@ Stack stackOf(const std::vector<std::pair<double, double>>& sizes, int copies = 
 
 geometry::Box boxOf(const Stack& stack, const design::PlacedPiece& placed) {
     const auto& shape = *design::findPiece(stack, placed.what.piece)->shape;
-    return geometry::bounds(geometry::transformed(shape, design::placement(geometry::bounds(shape), placed)));
+    return geometry::bounds(geometry::transformed(shape, design::placement(shape, placed)));
 }
 
 /// The naive referee: every pair keeps its distance, every piece lies inside both margins, every copy is
@@ -133,13 +134,25 @@ TEST(Arrange, TurningSavesASheetAndCanBeForbidden) {
 }
 
 TEST(Arrange, WhatFitsNoSheetIsListedNeverDropped) {
-    const Stack stack = stackOf({{300, 10}, {50, 50}}, 2);
+    const Stack stack = stackOf({{300, 200}, {50, 50}}, 2);
     const ArrangeOptions options{.mat = kSquareMat, .sheet = kSquareSheet};
     const auto out = arrange(stack, options);
     ASSERT_TRUE(out);
     EXPECT_EQ(out->unplaced.size(), 2u);
     EXPECT_EQ(out->unplaced.front().piece, 1);
     expectSound(stack, *out, options);
+}
+
+TEST(Arrange, AStripLongerThanTheSheetIsLaidAcrossIt) {
+    const Stack stack = stackOf({{380, 10}}, 2);
+    const ArrangeOptions options{.mat = kSquareMat, .sheet = kSquareSheet};
+    const auto out = arrange(stack, options);
+    ASSERT_TRUE(out);
+    EXPECT_TRUE(out->unplaced.empty());
+    EXPECT_NE(out->loads[0].sheets[0].pieces[0].turnRad, 0);
+    expectSound(stack, *out, options);
+    EXPECT_EQ(arrange(stack, {.mat = kSquareMat, .sheet = kSquareSheet, .mayTurn = false})->unplaced.size(),
+              2u);
 }
 
 TEST(Arrange, CopiesAreLaidEachOnItsOwn) {
@@ -192,24 +205,95 @@ TEST(LargestFit, TheWorkedExample) {
     const LargestFit fit = largestThatFits(stackOf({{190, 140}, {20, 20}}), 292.1, 596.9);
     EXPECT_NEAR(fit.scale, 2.086, 0.0005);
     EXPECT_EQ(fit.limitedBy, 1);
-    EXPECT_TRUE(fit.isTurned);
+    EXPECT_NEAR(std::abs(fit.turnRad), std::numbers::pi / 2, 1e-9);
+    EXPECT_TRUE(fit.isWidthLimit);
     EXPECT_NEAR(190 * fit.scale, 396.4, 0.05);
 }
 
-TEST(LargestFit, AtTheLargestScaleEverythingFitsAndAHairMoreDoesNot) {
+TEST(LargestFit, KeptStraightEverythingFitsAndAHairMoreDoesNot) {
     const Stack stack = stackOf({{31, 77}, {120, 8}, {60, 60}});
-    const LargestFit fit = largestThatFits(stack, 292.1, 292.1);
+    const LargestFit fit = largestThatFits(stack, 292.1, 292.1, false);
     const auto allFit = [&](double scale) {
         for (const design::Piece& piece : stack.layers[0].pieces)
             if (!fits(geometry::bounds(
                           geometry::transformed(*piece.shape, geometry::Transform::scale(scale, scale))),
-                      292.1, 292.1))
+                      292.1, 292.1, false))
                 return false;
         return true;
     };
     EXPECT_TRUE(allFit(fit.scale));
     EXPECT_FALSE(allFit(fit.scale * 1.0001));
     EXPECT_EQ(largestThatFits(Stack{}, 100, 100).scale, 0);
+}
+
+/// A piece of many corners, from a seed.
+geometry::Shape jagged(unsigned seed, int corners) {
+    std::mt19937 random(seed);
+    std::uniform_real_distribution<double> radius(20, 60);
+    geometry::Polygon points;
+    for (int i = 0; i < corners; ++i) {
+        const double a = 2 * std::numbers::pi * i / corners, r = radius(random);
+        points.push_back({r * std::cos(a), 0.6 * r * std::sin(a)});
+    }
+    return {geometry::contourThrough(points), {}};
+}
+
+TEST(LargestFit, FreelyTurnedItMatchesEveryTurnTriedByHand) {
+    for (unsigned seed = 1; seed <= 12; ++seed) {
+        design::Stack stack = stackOf({{1, 1}});
+        stack.layers[0].pieces.clear();
+        std::vector<geometry::Polygon> outlines;
+        for (int i = 0; i < 3; ++i) {
+            const geometry::Shape shape = jagged(seed * 10 + static_cast<unsigned>(i), 5 + i * 20);
+            outlines.push_back(geometry::flatten(shape.outline, 1e-4));
+            stack.layers[0].pieces.push_back({i + 1, std::make_shared<const geometry::Shape>(shape), 1});
+        }
+        const double w = 150 + 10.0 * seed, h = 260;
+        double byHand = 1e9;
+        for (const geometry::Polygon& outline : outlines) {
+            double best = 0;
+            for (int step = 0; step < 36'000; ++step) { // every hundredth of a degree
+                const double a = step * std::numbers::pi / 36'000, c = std::cos(a), s = std::sin(a);
+                geometry::Box box;
+                for (const geometry::Point p : outline)
+                    box.include(geometry::Point{p.x * c - p.y * s, p.x * s + p.y * c});
+                best = std::max(best, std::min(w / box.width(), h / box.height()));
+            }
+            byHand = std::min(byHand, best);
+        }
+        const LargestFit fit = largestThatFits(stack, w, h);
+        EXPECT_GE(fit.scale, byHand * (1 - 1e-9)) << seed;
+        EXPECT_NEAR(fit.scale * 120, byHand * 120, 0.02) << seed << ": 0.01 mm, and the referee's own step";
+        EXPECT_LE(largestThatFits(stack, w, h, false).scale, fit.scale);
+    }
+}
+
+TEST(LargestForCopies, GridsAreSolvedExactly) {
+    const ArrangeOptions options{.mat = kSquareMat, .sheet = kSquareSheet, .spacingMm = 2.5};
+    const design::Stack square = stackOf({{40, 40}});
+    const auto four = largestForCopies(square.layers[0].pieces, 4, options);
+    ASSERT_TRUE(four);
+    EXPECT_NEAR(four->scale * 40, (292.1 - 2.5) / 2, 1e-9);
+    EXPECT_EQ(four->columns, 2);
+    const auto fourteen = largestForCopies(square.layers[0].pieces, 14, options); // 4 x 4 holds them
+    EXPECT_NEAR(fourteen->scale * 40, (292.1 - 3 * 2.5) / 4, 1e-9);
+    const auto strip = largestForCopies(stackOf({{100, 20}}).layers[0].pieces, 2, options);
+    EXPECT_NEAR(strip->scale * 100, 292.1, 1e-9);
+}
+
+TEST(LargestForCopies, SeveralPiecesReallyFitAndALittleMoreDoesNot) {
+    const ArrangeOptions options{.mat = kSquareMat, .sheet = kSquareSheet, .spacingMm = 2.5};
+    const design::Stack stack = stackOf({{60, 30}, {25, 70}});
+    const auto fit = largestForCopies(stack.layers[0].pieces, 3, options);
+    ASSERT_TRUE(fit);
+    const auto sheetsAt = [&](double scale) {
+        const auto laid = arrange(stackOf({{60 * scale, 30 * scale}, {25 * scale, 70 * scale}}, 3), options);
+        return measure(*laid, stackOf({})).sheets + static_cast<int>(laid->unplaced.size());
+    };
+    EXPECT_EQ(sheetsAt(fit->scale), 1);
+    EXPECT_GT(sheetsAt(fit->scale * 1.01), 1);
+    EXPECT_FALSE(largestForCopies({}, 3, options));
+    EXPECT_FALSE(largestForCopies(stack.layers[0].pieces, 0, options));
 }
 
 } // namespace

@@ -97,10 +97,16 @@ void BenchView::setScene(std::shared_ptr<const Scene> scene, bool keepsView) {
     update();
 }
 
+QCursor BenchView::ownCursor() const {
+    return m_mode == Mode::CloseGap || m_mode == Mode::Measure ? Qt::CrossCursor : Qt::ArrowCursor;
+}
+
 void BenchView::setMode(Mode mode) {
     m_mode = mode;
     m_gapStart.reset();
-    setCursor(mode == Mode::CloseGap ? Qt::CrossCursor : Qt::ArrowCursor);
+    m_measureFrom.reset();
+    m_measureTo.reset();
+    setCursor(ownCursor());
     update();
 }
 
@@ -342,7 +348,8 @@ void BenchView::paintHandles(QPainter& painter) {
         painter.drawEllipse(middle, radius, radius);
     }
     paintChoice(painter);
-    if (m_hovered >= 0 && !m_isDragging && m_mode != Mode::CloseGap) {
+    paintMeasure(painter);
+    if (m_hovered >= 0 && !m_isDragging && m_mode != Mode::CloseGap && m_mode != Mode::Measure) {
         painter.setBrush(Qt::NoBrush);
         painter.setPen(QPen(strong, 2.5));
         painter.drawPath(outlineOf(m_hovered, {}));
@@ -361,8 +368,68 @@ void BenchView::paintHandles(QPainter& painter) {
     }
 }
 
+Scene::Snap BenchView::snapped(QPointF at) const {
+    constexpr double kReachPx = 9;
+    return m_scene->snapAt(toBench(at), kReachPx / m_pxPerMm);
+}
+
+/// The tape between two places, its length beside it; what the pointer holds on to is marked by its kind.
+void BenchView::paintMeasure(QPainter& painter) {
+    if (m_mode != Mode::Measure)
+        return;
+    const QColor strong = Theme::light().accent;
+    const Scene::Snap here = snapped(m_pointer);
+    const QPointF at = toWidget(here.at);
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(strong, 2));
+    switch (here.kind) {
+    case Scene::Snap::Kind::Node:
+        painter.drawRect(QRectF(at.x() - 5, at.y() - 5, 10, 10));
+        break;
+    case Scene::Snap::Kind::Centre:
+        painter.drawEllipse(at, 6, 6);
+        painter.drawPoint(at);
+        break;
+    case Scene::Snap::Kind::Edge:
+        painter.drawLine(at + QPointF(-5, -5), at + QPointF(5, 5));
+        painter.drawLine(at + QPointF(-5, 5), at + QPointF(5, -5));
+        break;
+    case Scene::Snap::Kind::Free:
+        break;
+    }
+    if (!m_measureFrom)
+        return;
+    const Point to = m_measureTo ? *m_measureTo : here.at;
+    const QPointF a = toWidget(*m_measureFrom), b = toWidget(to);
+    painter.setPen(QPen(QColor("#FFFFFF"), 4.5, Qt::SolidLine, Qt::FlatCap));
+    painter.drawLine(a, b);
+    painter.setPen(QPen(strong, 2, Qt::SolidLine, Qt::FlatCap));
+    painter.drawLine(a, b);
+    const QPointF along = b - a;
+    const double length = std::hypot(along.x(), along.y());
+    if (length > 1) {
+        const QPointF across(-along.y() / length * 7, along.x() / length * 7);
+        painter.drawLine(a - across, a + across);
+        painter.drawLine(b - across, b + across);
+    }
+    const QString words =
+        QString::fromStdString(base::formatLength(geometry::distance(*m_measureFrom, to), m_unit));
+    QFont font = painter.font();
+    font.setPixelSize(13);
+    font.setBold(true);
+    painter.setFont(font);
+    const QFontMetrics metrics(font);
+    QRectF box(0, 0, metrics.horizontalAdvance(words) + 16, metrics.height() + 8);
+    box.moveCenter((a + b) / 2 + QPointF(0, -20));
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(strong);
+    painter.drawRoundedRect(box, 5, 5);
+    painter.setPen(QColor("#FFFFFF"));
+    painter.drawText(box, Qt::AlignCenter, words);
+}
+
 void BenchView::paintHover(QPainter& painter) {
-    if (m_hovered < 0 || m_isDragging || !m_hoverText || m_mode == Mode::CloseGap)
+    if (m_hovered < 0 || m_isDragging || !m_hoverText || m_mode == Mode::CloseGap || m_mode == Mode::Measure)
         return;
     const QString text = m_hoverText(m_scene->items()[static_cast<size_t>(m_hovered)]);
     if (text.isEmpty())
@@ -430,8 +497,29 @@ void BenchView::mousePressEvent(QMouseEvent* event) {
         update();
         return;
     }
+    if (m_mode == Mode::Measure) {
+        const Point here = snapped(at).at;
+        if (!m_measureFrom || m_measureTo) {
+            m_measureFrom = here;
+            m_measureTo.reset();
+        } else {
+            m_measureTo = here;
+            emit measured(*m_measureFrom, here);
+        }
+        update();
+        return;
+    }
+    if (m_mode == Mode::Look || (m_mode == Mode::Choose && m_hovered < 0))
+        emit placeClicked(toBench(at),
+                          m_hovered < 0 ? 0 : m_scene->items()[static_cast<size_t>(m_hovered)].piece);
     if (m_hovered < 0)
         return;
+    if (m_mode == Mode::Choose) { // a click tells on release, a drag moves
+        m_dragged = m_hovered;
+        m_dragStart = toBench(at);
+        m_dragBy = {};
+        return;
+    }
     if (m_mode == Mode::Arrange) {
         m_dragged = m_hovered;
         m_dragStart = toBench(at);
@@ -465,7 +553,7 @@ void BenchView::mouseMoveEvent(QMouseEvent* event) {
 void BenchView::mouseReleaseEvent(QMouseEvent* event) {
     if (m_isPanning) {
         m_isPanning = false;
-        setCursor(m_mode == Mode::CloseGap ? Qt::CrossCursor : Qt::ArrowCursor);
+        setCursor(ownCursor());
         return;
     }
     if (m_dragged < 0 || event->button() != Qt::LeftButton)
@@ -473,11 +561,16 @@ void BenchView::mouseReleaseEvent(QMouseEvent* event) {
     const SceneItem item = m_scene->items()[static_cast<size_t>(m_dragged)];
     const Box box = geometry::bounds(geometry::transformed(*item.shape, item.map));
     const Point corner = box.least + m_dragBy;
+    const Point moved = m_dragBy;
     const bool wasDragging = m_isDragging;
     m_dragged = -1;
     m_isDragging = false;
     update();
-    if (wasDragging)
+    if (m_mode == Mode::Choose && wasDragging)
+        emit itemMoved(item, moved);
+    else if (m_mode == Mode::Choose)
+        emit itemClicked(item);
+    else if (wasDragging)
         emit itemDragged(item, corner);
 }
 
@@ -527,6 +620,8 @@ void BenchView::keyPressEvent(QKeyEvent* event) {
         return;
     case Qt::Key_Escape:
         m_gapStart.reset();
+        m_measureFrom.reset();
+        m_measureTo.reset();
         m_dragged = -1;
         m_isDragging = false;
         m_marked = {};
@@ -540,7 +635,7 @@ void BenchView::keyPressEvent(QKeyEvent* event) {
 void BenchView::keyReleaseEvent(QKeyEvent* event) {
     if (event->key() == Qt::Key_Space && !event->isAutoRepeat()) {
         m_isSpaceDown = false;
-        setCursor(m_mode == Mode::CloseGap ? Qt::CrossCursor : Qt::ArrowCursor);
+        setCursor(ownCursor());
     }
     QWidget::keyReleaseEvent(event);
 }

@@ -23,7 +23,7 @@ class BenchView : public QWidget {
     Q_OBJECT
   public:
     /// What a click means.
-    enum class Mode { Look, Paint, CloseGap, Arrange };
+    enum class Mode { Look, Paint, CloseGap, Arrange, Choose, Measure };
 
     explicit BenchView(QWidget* parent = nullptr);
 
@@ -59,6 +59,12 @@ class BenchView : public QWidget {
     /// A piece was dragged: its box's upper left corner on the bench, mm.
     void itemDragged(const SceneItem& item, geometry::Point corner);
     void itemDoubleClicked(const SceneItem& item);
+    /// A click in Mode::Look or Mode::Choose anywhere, on a piece or beside all (0).
+    void placeClicked(geometry::Point mm, design::PieceId piece);
+    /// A piece was moved in Mode::Choose.
+    void itemMoved(const SceneItem& item, geometry::Point by);
+    /// Two clicks in Mode::Measure, bench mm.
+    void measured(geometry::Point from, geometry::Point to);
     void becameSharp();
 
   protected:
@@ -86,6 +92,7 @@ class BenchView : public QWidget {
     QRect benchRect() const;
     BenchPart part() const;
     void updateHover(QPointF at);
+    QCursor ownCursor() const;
 
     std::shared_ptr<const Scene> m_scene;
     Mode m_mode = Mode::Look;
@@ -104,6 +111,9 @@ class BenchView : public QWidget {
     bool m_isSpaceDown = false;
     QPointF m_panFrom;
     geometry::Point m_panCorner;
+    void paintMeasure(QPainter& painter);
+    Scene::Snap snapped(QPointF at) const;
+    std::optional<geometry::Point> m_measureFrom, m_measureTo;
     std::optional<geometry::Point> m_gapStart;
     int m_dragged = -1;
     geometry::Point m_dragStart;

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/bench/Scene.h"
 
+#include "geometry/Measures.h"
 #include "raster/Canvas.h"
 
 #include <cmath>
@@ -43,6 +44,10 @@ std::vector<SceneItem> itemsOfDesign(const design::Stack& stack) {
 }
 
 Box paperBox(const document::Job& job) {
+    if (!job.tracing) {
+        constexpr double kRimMm = 10;
+        return document::designBox(job).grownBy(kRimMm);
+    }
     const trace::Sizing sizing = document::sizingOf(job);
     const Transform map = trace::pictureToDesign(*job.tracing, sizing);
     Box box;
@@ -94,6 +99,37 @@ int Scene::itemAt(Point p, double pxPerMm) const {
         if ((*outlines)[i].box.contains(p) && geometry::contains((*outlines)[i].rings, p))
             return static_cast<int>(i);
     return -1;
+}
+
+Scene::Snap Scene::snapAt(Point p, double reachMm) const {
+    Snap best{p, Snap::Kind::Free};
+    double least = reachMm;
+    const auto offer = [&](Point at, Snap::Kind kind) {
+        const double away = geometry::distance(at, p);
+        if (away > reachMm || kind < best.kind || (kind == best.kind && away >= least))
+            return;
+        best = {at, kind};
+        least = away;
+    };
+    for (const SceneItem& item : m_items) {
+        const geometry::Shape shape = geometry::transformed(*item.shape, item.map);
+        const Box box = geometry::bounds(shape);
+        if (!box.grownBy(reachMm).contains(p))
+            continue;
+        offer(box.centre(), Snap::Kind::Centre);
+        const auto nodes = [&](const geometry::Contour& contour) {
+            for (const geometry::Segment& s : contour.segments)
+                offer(s.end, Snap::Kind::Node);
+        };
+        nodes(shape.outline);
+        for (const geometry::Contour& opening : shape.openings) {
+            nodes(opening);
+            offer(geometry::bounds(opening).centre(), Snap::Kind::Centre);
+        }
+        if (const auto edge = geometry::nearestOnEdge(shape, p))
+            offer(edge->point, Snap::Kind::Edge);
+    }
+    return best;
 }
 
 /// Draws the picture by averaging over each pixel's footprint, sampled at most 4 x 4 times: enough for a
@@ -194,20 +230,34 @@ std::shared_ptr<const Scene> sceneOfSize(const document::Job& job, const design:
         return nullptr;
     const Box design = design::measure(*job.stack).box;
     std::vector<SceneGhost> ghosts;
-    // The largest first, so that the smaller lie on it; each around the design's upper left corner.
-    std::vector<design::MatFormat> mats = formats.mats;
-    std::sort(mats.begin(), mats.end(),
-              [](const auto& a, const auto& b) { return a.widthMm * a.heightMm > b.widthMm * b.heightMm; });
+    // The largest first, so that the smaller lie on it; each with the design's upper left corner at its
+    // usable one.
+    struct Place {
+        SceneGhost::Kind kind;
+        double widthMm, heightMm, marginMm;
+        QString name;
+    };
+    std::vector<Place> places;
+    for (const design::MatFormat& mat : formats.mats)
+        places.push_back({SceneGhost::Kind::Mat, mat.widthMm, mat.heightMm, mat.marginMm,
+                          "mat " + QString::fromStdString(mat.name)});
+    for (const design::SheetFormat& sheet : formats.sheets)
+        if (!formats.mat(sheet.id))
+            places.push_back({SceneGhost::Kind::Sheet, sheet.widthMm, sheet.heightMm, sheet.marginMm,
+                              QString::fromStdString(sheet.name)});
+    std::stable_sort(places.begin(), places.end(), [](const Place& a, const Place& b) {
+        return a.widthMm * a.heightMm > b.widthMm * b.heightMm;
+    });
     double shade = 0;
-    for (const design::MatFormat& mat : mats) {
-        const Point corner{-mat.marginMm, -mat.marginMm};
-        ghosts.push_back({SceneGhost::Kind::Mat,
-                          {corner, corner + Point{mat.widthMm, mat.heightMm}},
+    for (const Place& place : places) {
+        const Point corner{-place.marginMm, -place.marginMm};
+        ghosts.push_back({place.kind,
+                          {corner, corner + Point{place.widthMm, place.heightMm}},
                           mixed(kMat, kPaper, shade),
-                          "mat " + QString::fromStdString(mat.name),
+                          place.name,
                           {},
                           true});
-        shade += 0.5;
+        shade = std::min(0.9, shade + 0.2);
     }
     auto items = itemsOfDesign(*job.stack);
     for (SceneItem& item : items)
@@ -265,8 +315,7 @@ std::shared_ptr<const Scene> sceneOfSheets(const document::Job& job) {
             for (const design::PlacedPiece& placed : sheet.pieces)
                 if (const design::Piece* piece = design::findPiece(*job.stack, placed.what.piece))
                     items.push_back({piece->shape,
-                                     design::placement(geometry::bounds(*piece->shape), placed)
-                                         .then(Transform::move(corner)),
+                                     design::placement(*piece->shape, placed).then(Transform::move(corner)),
                                      colourOf(*job.stack, sheet.stockId), placed.what.piece, placed.what.copy,
                                      static_cast<int>(l), placed.isPinned, placed});
         }

@@ -66,6 +66,16 @@ class Scene {
     /// Returns the index of the uppermost item at a point, or -1.
     int itemAt(geometry::Point p, double pxPerMm) const;
 
+    /// A place a measure can hold on to.
+    struct Snap {
+        enum class Kind { Free, Edge, Centre, Node };
+        geometry::Point at; ///< mm on the bench
+        Kind kind = Kind::Free;
+    };
+    /// Returns the node, the centre or the place on an edge nearest to a point within reach, in this order;
+    /// else the point itself. Cost: O(nodes) of the items in reach.
+    Snap snapAt(geometry::Point p, double reachMm) const;
+
     /// Draws the part of the bench that starts at `cornerPx` (bench mm times pxPerMm) into a canvas-sized
     /// picture. The pixels are 0xffRRGGBB, rows top to bottom, `widthPx` x `heightPx`.
     std::vector<std::uint32_t> render(double pxPerMm, geometry::Point cornerPx, int widthPx, int heightPx,
@@ -90,7 +100,7 @@ std::shared_ptr<const Scene> sceneOfPicture(const document::Job& job,
 /// The design on its paper; with `picture` the drawing lies over it instead of the areas.
 std::shared_ptr<const Scene> sceneOfDesign(const document::Job& job,
                                            std::shared_ptr<const raster::Picture> picture);
-/// The design over the mats it might go on.
+/// The design over the mats and sheets it might go on.
 std::shared_ptr<const Scene> sceneOfSize(const document::Job& job, const design::Formats& formats);
 /// Every load of the arrangement, side by side.
 std::shared_ptr<const Scene> sceneOfSheets(const document::Job& job);

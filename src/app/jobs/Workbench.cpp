@@ -2,7 +2,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/jobs/Workbench.h"
 
+#include "document/Inspection.h"
 #include "document/JobFile.h"
+#include "document/JobSources.h"
 
 #include <QCoreApplication>
 #include <QFile>
@@ -27,8 +29,10 @@ bool looksLikeJob(const base::Bytes& bytes) {
 
 } // namespace
 
-Workbench::Workbench(base::FileStore& store, const QString& recoveryFolder, QObject* parent)
-    : QObject(parent), m_store(store), m_history(document::newJob(document::shippedCatalogue())),
+Workbench::Workbench(base::FileStore& store, const base::FontStore& fonts, const QString& recoveryFolder,
+                     QObject* parent)
+    : QObject(parent), m_store(store), m_fonts(fonts),
+      m_history(document::newJob(document::shippedCatalogue())),
       m_recovery(store, recoveryFolder.toStdString(), static_cast<int>(QCoreApplication::applicationPid()),
                  isOurProgramRunning) {
     m_saved = m_history.snapshot();
@@ -126,17 +130,8 @@ void Workbench::redo() {
 void Workbench::inspect() {
     m_inspector.start(tr("Inspecting"),
                       [this, job = m_history.snapshot()](const base::Progress& progress) -> Task::Conclusion {
-                          inspect::Subject subject{job->stack.get(),
-                                                   &catalogue().formats,
-                                                   job->tracing.get(),
-                                                   document::sizingOf(*job),
-                                                   job->shapes.get(),
-                                                   job->arrangement.get(),
-                                                   ""};
-                          if (const auto options = document::arrangeOptions(*job, catalogue().formats))
-                              subject.sheetName = options->sheet.name;
-                          subject.passedOver = job->passedOver;
-                          auto findings = inspect::inspect(subject, {}, progress);
+                          auto findings =
+                              inspect::inspect(document::subjectOf(*job, catalogue().formats), {}, progress);
                           if (!findings)
                               return {};
                           return [this, found = findings.take()] {
@@ -184,51 +179,115 @@ void Workbench::decodePicture() {
                     });
 }
 
+/// What opening some bytes leads to: a job, a drawing or a picture, by what they hold. A background thread
+/// calls it.
+Task::Conclusion Workbench::opening(const base::Bytes& bytes, const QString& path, base::LengthUnit unit,
+                                   const base::Progress& progress) {
+    const QString fileName = QFileInfo(path).fileName();
+    const auto refused = [this](const base::Error& error, const QString& prefix = {}) -> Task::Conclusion {
+        if (error.code == base::Code::Cancelled)
+            return {};
+        return [this, words = prefix + text(error.message)] { emit failed(words); };
+    };
+    if (looksLikeJob(bytes)) {
+        auto read = document::readJob(bytes);
+        if (!read)
+            return refused(read.error(), fileName + ": ");
+        return [this, job = read.take(), path] { begin(job, path, nullptr, true); };
+    }
+    auto fresh = document::newJob(catalogue());
+    fresh.unit = unit;
+    const std::string name = fileName.toStdString();
+    if (document::isDrawing(bytes)) {
+        auto drawing = document::openDrawing(fresh, bytes, name, catalogue(), m_fonts, progress);
+        if (!drawing)
+            return refused(drawing.error());
+        return [this, noted = drawing.take()] {
+            begin(noted.job, QString(), nullptr, false);
+            if (!noted.note.empty())
+                emit this->noted(text(noted.note));
+        };
+    }
+    auto picture = document::openPicture(fresh, bytes, name);
+    if (!picture)
+        return refused(picture.error());
+    return [this, opened = picture.take()] {
+        begin(opened.job, QString(), opened.picture, false);
+        if (!opened.note.empty())
+            emit noted(text(opened.note));
+    };
+}
+
 void Workbench::open(const QString& path) {
+    m_work.start(tr("Opening %1").arg(QFileInfo(path).fileName()),
+                 [this, path, unit = job().unit](const base::Progress& progress) -> Task::Conclusion {
+                     auto bytes = m_store.read(path.toStdString(), base::kMostFileBytes);
+                     if (!bytes)
+                         return [this, error = bytes.error()] { emit failed(text(error.message)); };
+                     return opening(*bytes, path, unit, progress);
+                 });
+}
+
+void Workbench::openBytes(const base::Bytes& bytes, const QString& fileName) {
+    m_work.start(tr("Opening %1").arg(fileName),
+                 [this, bytes, fileName, unit = job().unit](const base::Progress& progress) {
+                     return opening(bytes, fileName, unit, progress);
+                 });
+}
+
+void Workbench::add(const QStringList& paths) {
+    beginIfNone();
     m_work.start(
-        tr("Opening %1").arg(QFileInfo(path).fileName()),
-        [this, path, before = m_history.snapshot()](const base::Progress& progress) -> Task::Conclusion {
-            auto bytes = m_store.read(path.toStdString(), base::kMostFileBytes);
-            if (!bytes)
-                return [this, error = bytes.error()] { emit failed(text(error.message)); };
-            if (looksLikeJob(*bytes)) {
-                auto job = std::make_shared<base::Result<document::Job>>(document::readJob(*bytes));
-                return [this, job, path] {
-                    if (*job)
-                        begin(job->take(), path, nullptr, true);
-                    else
-                        emit failed(QFileInfo(path).fileName() + ": " + text(job->error().message));
-                };
+        tr("Adding files"),
+        [this, paths, before = m_history.snapshot()](const base::Progress& progress) -> Task::Conclusion {
+            auto now = std::make_shared<document::Job>(*before);
+            QStringList notes, refusals;
+            for (const QString& path : paths) {
+                const QString name = QFileInfo(path).fileName();
+                const auto bytes = m_store.read(path.toStdString(), base::kMostFileBytes);
+                if (!bytes) {
+                    refusals.append(text(bytes.error().message));
+                    continue;
+                }
+                if (!document::isDrawing(*bytes)) {
+                    refusals.append(
+                        tr("%1 is no drawing of outlines; open it as a job of its own.").arg(name));
+                    continue;
+                }
+                auto with =
+                    document::withDrawing(*now, *bytes, name.toStdString(), catalogue(), m_fonts, progress);
+                if (!with && with.error().code == base::Code::Cancelled)
+                    return {};
+                if (!with) {
+                    refusals.append(text(with.error().message));
+                    continue;
+                }
+                document::Noted noted = with.take();
+                *now = std::move(noted.job);
+                if (!noted.note.empty())
+                    notes.append(text(noted.note));
             }
-            auto fresh = document::newJob(catalogue());
-            fresh.unit = before->unit;
-            const std::string name = QFileInfo(path).fileName().toStdString();
-            if (document::looksLikeSvg(*bytes)) {
-                auto drawing = std::make_shared<base::Result<document::OpenedDrawing>>(
-                    document::openDrawing(fresh, *bytes, name, catalogue(), progress));
-                return [this, drawing] {
-                    if (!*drawing) {
-                        if (drawing->error().code != base::Code::Cancelled)
-                            emit failed(text(drawing->error().message));
-                        return;
-                    }
-                    begin((*drawing)->job, QString(), nullptr, false);
-                    if (!(*drawing)->note.empty())
-                        emit noted(text((*drawing)->note));
-                };
-            }
-            auto picture = std::make_shared<base::Result<document::OpenedPicture>>(
-                document::openPicture(fresh, *bytes, name));
-            return [this, picture] {
-                if (!*picture) {
-                    emit failed(text(picture->error().message));
+            return [this, before, now, notes, refusals, count = paths.size()] {
+                if (m_history.snapshot() != before) {
+                    emit failed(tr("The job was changed meanwhile; add the files again."));
                     return;
                 }
-                begin((*picture)->job, QString(), (*picture)->picture, false);
-                if (!(*picture)->note.empty())
-                    emit noted(text((*picture)->note));
+                if (now->sources.size() != before->sources.size())
+                    apply(count == 1 ? tr("Add a drawing") : tr("Add drawings"), *now);
+                if (!refusals.isEmpty())
+                    emit failed(refusals.join(" "));
+                else if (!notes.isEmpty())
+                    emit noted(notes.join(" "));
             };
         });
+}
+
+void Workbench::beginIfNone() {
+    if (m_hasJob)
+        return;
+    auto fresh = document::newJob(catalogue());
+    fresh.unit = job().unit;
+    begin(std::move(fresh), QString(), nullptr, false);
 }
 
 bool Workbench::save(const QString& path) {

@@ -26,12 +26,15 @@ class Workbench : public QObject {
   public:
     using Step = std::function<base::Result<document::Job>(const document::Job&, const base::Progress&)>;
 
-    Workbench(base::FileStore& store, const QString& recoveryFolder, QObject* parent = nullptr);
+    Workbench(base::FileStore& store, const base::FontStore& fonts, const QString& recoveryFolder,
+              QObject* parent = nullptr);
     ~Workbench() override;
 
     const document::Catalogue& catalogue() const { return document::shippedCatalogue(); }
     const document::Job& job() const { return m_history.now(); }
-    bool hasPicture() const { return job().artwork && !job().artwork->isOutlines(); }
+    const base::FontStore& fonts() const { return m_fonts; }
+    bool hasPicture() const { return job().artwork != nullptr; }
+    /// Whether there are pieces, traced or otherwise.
     bool isTraced() const { return job().stack != nullptr; }
     /// The artwork's pixels; null until they are decoded.
     std::shared_ptr<const raster::Picture> picture() const { return m_picture; }
@@ -59,6 +62,12 @@ class Workbench : public QObject {
     // ---- files
     /// Opens a job or a picture, by what the file holds. The present job stays until the new one is ready.
     void open(const QString& path);
+    /// Opens what was pasted, as if it were a file of this name.
+    void openBytes(const base::Bytes& bytes, const QString& fileName);
+    /// Adds drawings to the present job; pictures and jobs among them are refused in a sentence.
+    void add(const QStringList& paths);
+    /// Begins an empty job when there is none.
+    void beginIfNone();
     /// Returns whether the job was written; a failure is told through `failed`.
     bool save(const QString& path);
     QString path() const { return m_path; }
@@ -93,7 +102,11 @@ class Workbench : public QObject {
     void autosave();
     void decodePicture();
 
+    Task::Conclusion opening(const base::Bytes& bytes, const QString& path, base::LengthUnit unit,
+                            const base::Progress& progress);
+
     base::FileStore& m_store;
+    const base::FontStore& m_fonts;
     document::History m_history;
     document::Recovery m_recovery;
     std::shared_ptr<const document::Job> m_saved;

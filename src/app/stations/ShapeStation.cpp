@@ -3,13 +3,11 @@
 #include "app/stations/ShapeStation.h"
 
 #include <QComboBox>
-#include <QDoubleSpinBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QSignalBlocker>
 #include <QSlider>
-#include <QSpinBox>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -26,6 +24,12 @@ constexpr Action kBehindTheScenes[] = {Action::PutBack, Action::EmptyScrap}; // 
 bool isOffered(Action action) {
     return std::find(std::begin(kBehindTheScenes), std::end(kBehindTheScenes), action) ==
            std::end(kBehindTheScenes);
+}
+
+/// Actions whose first value is found by feel, with a slider.
+bool isByFeel(Action action) {
+    return action == Action::Offset || action == Action::FillOpenings || action == Action::MirrorTwin ||
+           action == Action::Smooth;
 }
 
 /// The slider runs over what is usual; the field takes the whole range. Areas run evenly in the side of a
@@ -72,31 +76,32 @@ ShapeStation::ShapeStation(Workbench& bench, QWidget* parent)
     connect(&m_settle, &QTimer::timeout, this, &ShapeStation::preview);
     connect(m_none, &QPushButton::clicked, this, &ShapeStation::close);
     connect(m_action, &QComboBox::currentIndexChanged, this, [this] {
-        const Action action = stepNow().action;
-        showControlsOf(action);
+        showControlsOf(stepNow().action, {});
         wantPreview();
     });
-    connect(m_amount, &QDoubleSpinBox::valueChanged, this, [this](double value) {
-        const QSignalBlocker quiet(m_slider);
-        m_slider->setValue(sliderOf(stepNow().action, value));
+    connect(m_values, &ParameterRows::changed, this, [this] {
+        showSlider(m_values->values().empty() ? 0 : m_values->values().front());
         wantPreview();
     });
-    connect(m_slider, &QSlider::valueChanged, this, [this](int value) {
+    connect(m_slider, &QSlider::valueChanged, this, [this](int slider) {
         const Action action = stepNow().action;
-        const double sign = action == Action::Offset && m_amount->value() < 0 ? -1 : 1;
-        m_amount->setValue(sign * amountOf(action, value));
+        std::vector<double> values = m_values->values();
+        if (values.empty())
+            return;
+        const double sign = action == Action::Offset && values[0] < 0 ? -1 : 1;
+        values[0] = sign * amountOf(action, slider);
+        showControlsOf(action, values);
+        wantPreview();
     });
-    connect(m_count, &QSpinBox::valueChanged, this, &ShapeStation::wantPreview);
-    connect(m_join, &QComboBox::currentIndexChanged, this, &ShapeStation::wantPreview);
     connect(mainButton(), &QPushButton::clicked, this, &ShapeStation::take);
     connect(m_putBack, &QPushButton::clicked, this, [this] {
-        shape::Step step{Action::PutBack, {}, 0, 1, {}};
+        shape::Step step{Action::PutBack, {}, {}};
         for (const shape::Item& item : this->bench().job().shaped->scrap)
             step.pieces.push_back(item.piece.id);
         runStep(step);
     });
-    connect(m_empty, &QPushButton::clicked, this, [this] { runStep({Action::EmptyScrap, {}, 0, 1, {}}); });
-    showControlsOf(Action::Join);
+    connect(m_empty, &QPushButton::clicked, this, [this] { runStep({Action::EmptyScrap, {}, {}}); });
+    showControlsOf(Action::Join, {});
 }
 
 void ShapeStation::buildControls() {
@@ -116,26 +121,12 @@ void ShapeStation::buildControls() {
     m_action->setToolTip(tr("What comes out; a ghost on the bench shows it before it is done"));
     m_action->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     controls()->addWidget(m_action);
-    m_amount = new QDoubleSpinBox;
-    m_amount->setDecimals(2);
-    m_amount->setAlignment(Qt::AlignRight);
-    m_amount->setKeyboardTracking(false);
-    m_amount->setAccessibleName(tr("How much"));
-    m_amountRow = addRow(tr("How much"), m_amount, 116);
-    m_amountLabel = m_amountRow->findChild<QLabel*>();
+    m_values = new ParameterRows;
+    controls()->addWidget(m_values);
     m_slider = new QSlider(Qt::Horizontal);
     m_slider->setRange(0, kSliderSteps);
     m_slider->setAccessibleName(tr("How much, by feel"));
     controls()->addWidget(m_slider);
-    m_count = new QSpinBox;
-    m_count->setRange(1, 50);
-    m_count->setAlignment(Qt::AlignRight);
-    m_count->setAccessibleName(tr("How many, at equal steps"));
-    m_countRow = addRow(tr("How many, at equal steps"), m_count, 72);
-    m_join = new QComboBox;
-    m_join->addItems({tr("round"), tr("pointed"), tr("square")});
-    m_join->setAccessibleName(tr("Corners"));
-    m_joinRow = addRow(tr("Corners"), m_join, 116);
     m_note = addNote();
     m_note->setObjectName("warning");
     m_stepsHeading = addHeading(tr("Steps taken"));
@@ -160,36 +151,26 @@ shape::Step ShapeStation::stepNow() const {
     shape::Step step;
     step.action = static_cast<Action>(m_action->currentData().toInt());
     step.pieces = m_chosen;
-    step.amount = shape::infoOf(step.action).amount ? m_amount->value() : 0;
-    if (step.action == Action::Offset) {
-        step.count = m_count->value();
-        step.join = static_cast<geometry::Join>(m_join->currentIndex());
-    }
+    step.values = m_values->values();
     return step;
 }
 
-void ShapeStation::showControlsOf(Action action) {
+void ShapeStation::showControlsOf(Action action, const std::vector<double>& values) {
     const shape::ActionInfo& info = shape::infoOf(action);
-    const bool hasAmount = info.amount != nullptr;
-    m_amountRow->setVisible(hasAmount);
-    m_slider->setVisible(hasAmount);
-    m_countRow->setVisible(action == Action::Offset);
-    m_joinRow->setVisible(action == Action::Offset);
-    if (hasAmount) {
-        const QString name = action == Action::Offset         ? tr("Distance, − inwards")
-                             : action == Action::FillOpenings ? tr("Fill openings below")
-                             : action == Action::Smooth       ? tr("Smooth over")
-                                                              : tr("Gap between the twins");
-        const QSignalBlocker a(m_amount), b(m_slider);
-        m_amountLabel->setText(name);
-        m_amount->setAccessibleName(name);
-        m_slider->setAccessibleName(tr("%1, by feel").arg(name));
-        m_amount->setSuffix(action == Action::FillOpenings ? tr(" mm²") : tr(" mm"));
-        m_amount->setSingleStep(action == Action::FillOpenings ? 1 : 0.5);
-        m_amount->setRange(info.amountLeast, info.amountMost);
-        m_amount->setValue(info.amountDefault);
-        m_slider->setValue(sliderOf(action, info.amountDefault));
-    }
+    const document::Job& job = bench().job();
+    m_values->show(info.parameters, values, job.scaleX, job.scaleY);
+    m_values->setVisible(!info.parameters.empty());
+    m_slider->setVisible(isByFeel(action));
+    if (!isByFeel(action))
+        return;
+    m_slider->setAccessibleName(tr("%1, by feel").arg(tr(info.parameters[0].label)));
+    showSlider(m_values->values().front());
+}
+
+void ShapeStation::showSlider(double amount) {
+    const QSignalBlocker quiet(m_slider);
+    if (isByFeel(stepNow().action))
+        m_slider->setValue(sliderOf(stepNow().action, amount));
 }
 
 void ShapeStation::setActive(bool isActive) {
@@ -289,6 +270,8 @@ void ShapeStation::preview() {
                     {tr("Nodes"), tr("%1 → %2").arg(n.nodesBefore).arg(n.nodesAfter)}};
                 if (n.narrowest)
                     rows.append({tr("Narrowest place"), tr("%1 mm").arg(n.narrowest->widthMm, 0, 'f', 2)});
+                if (outcome.gapMm)
+                    rows.append({tr("Gap between them"), tr("%1 mm").arg(*outcome.gapMm, 0, 'f', 2)});
                 if (step.action == Action::Smooth)
                     rows.append(
                         {tr("Outline moves by"), tr("%1 mm at most").arg(outcome.strayMm, 0, 'f', 3)});
@@ -339,16 +322,9 @@ void ShapeStation::openAgain(int index) {
         return;
     const shape::Step& step = steps[static_cast<size_t>(index)];
     m_open = static_cast<size_t>(index);
-    m_chosen = step.pieces;
+    m_chosen = shape::piecesOf(*bench().job().shaped, step);
     m_action->setCurrentIndex(m_action->findData(static_cast<int>(step.action)));
-    showControlsOf(step.action);
-    {
-        const QSignalBlocker a(m_amount), b(m_count), c(m_join), d(m_slider);
-        m_amount->setValue(step.amount);
-        m_slider->setValue(sliderOf(step.action, step.amount));
-        m_count->setValue(step.count);
-        m_join->setCurrentIndex(static_cast<int>(step.join));
-    }
+    showControlsOf(step.action, step.values);
     emit choiceChanged();
     refresh();
     wantPreview();
@@ -364,6 +340,20 @@ void ShapeStation::close() {
     refresh();
 }
 
+/// A step in words, lengths that follow the design at its present scale.
+QString ShapeStation::stepText(const shape::Step& step) const {
+    shape::Step shown = step;
+    const auto& parameters = shape::infoOf(step.action).parameters;
+    for (size_t i = 0; i < std::min(parameters.size(), shown.values.size()); ++i) {
+        const base::Follows follows = parameters[i].follows;
+        shown.values[i] *= follows == base::Follows::Width    ? bench().job().scaleX
+                           : follows == base::Follows::Height ? bench().job().scaleY
+                                                              : 1;
+        shown.values[i] = std::round(shown.values[i] * 100) / 100;
+    }
+    return QString::fromStdString(shape::stepText(shown));
+}
+
 void ShapeStation::buildSteps() {
     const auto& steps = bench().job().shapeSteps;
     if (steps == m_shownSteps && m_steps->count() == static_cast<int>(steps.size()))
@@ -375,15 +365,11 @@ void ShapeStation::buildSteps() {
         delete item;
     }
     for (size_t i = 0; i < steps.size(); ++i) {
-        const shape::ActionInfo& info = shape::infoOf(steps[i].action);
         auto* row = new QWidget;
         auto* line = new QHBoxLayout(row);
         line->setContentsMargins(0, 0, 0, 0);
         line->setSpacing(4);
-        QString text = tr("%1. %2").arg(i + 1).arg(tr(info.label));
-        if (info.amount)
-            text += steps[i].action == Action::FillOpenings ? tr(", %1 mm²").arg(steps[i].amount)
-                                                            : tr(", %1 mm").arg(steps[i].amount);
+        const QString text = tr("%1. %2").arg(i + 1).arg(stepText(steps[i]));
         auto* label = new QLabel(text);
         label->setWordWrap(true);
         line->addWidget(label, 1);
@@ -445,7 +431,7 @@ void ShapeStation::refresh() {
     if (!isEnough) {
         const int missing = static_cast<int>(info.leastPieces) - static_cast<int>(m_chosen.size());
         const design::StackMeasures m = job.stack ? design::measure(*job.stack) : design::StackMeasures{};
-        setAnswer({{tr("To choose"), !job.shaped ? tr("nothing traced yet")
+        setAnswer({{tr("To choose"), !job.shaped ? tr("no pieces yet")
                                                  : countOf(missing, tr("piece more"), tr("pieces more"))},
                    {tr("Pieces in all"), QString::number(m.pieces)},
                    {tr("Nodes in all"), QString::fromStdString(base::formatCount(m.nodes))}});

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "app/stations/ParameterRows.h"
 #include "app/stations/StationPanel.h"
 
 #include <QTimer>
@@ -9,9 +10,6 @@
 #include <optional>
 
 class QComboBox;
-class QDoubleSpinBox;
-class QSlider;
-class QSpinBox;
 
 namespace thinline::app {
 
@@ -43,7 +41,9 @@ class ShapeStation : public StationPanel {
     void buildControls();
     void buildSteps();
     shape::Step stepNow() const;
-    void showControlsOf(shape::Action action);
+    void showControlsOf(shape::Action action, const std::vector<double>& values);
+    void showSlider(double amount);
+    QString stepText(const shape::Step& step) const;
     void wantPreview();
     void preview();
     void setGhost(std::vector<geometry::Shape> shapes);
@@ -55,14 +55,8 @@ class ShapeStation : public StationPanel {
     QLabel* m_choiceText;
     QPushButton* m_none;
     QComboBox* m_action;
-    QWidget* m_amountRow;
-    QLabel* m_amountLabel;
-    QDoubleSpinBox* m_amount;
-    QSlider* m_slider; ///< the same amount by feel
-    QWidget* m_countRow;
-    QSpinBox* m_count;
-    QWidget* m_joinRow;
-    QComboBox* m_join;
+    ParameterRows* m_values;
+    QSlider* m_slider; ///< the first value by feel
     QLabel* m_note;
     QLabel* m_stepsHeading;
     QVBoxLayout* m_steps;

@@ -1,9 +1,14 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/stations/Stations.h"
+#include "app/stations/SourceStation.h"
+
+#include "document/DiskFontStore.h"
 
 #include <QComboBox>
+#include <QHBoxLayout>
+#include <QIcon>
 #include <QLabel>
+#include <QPixmap>
 #include <QPushButton>
 #include <QRadioButton>
 #include <QSignalBlocker>
@@ -12,47 +17,86 @@
 #include <cmath>
 
 namespace thinline::app {
+namespace {
+
+QString text(const std::string& utf8) {
+    return QString::fromStdString(utf8);
+}
+
+} // namespace
 
 SourceStation::SourceStation(Workbench& bench, QWidget* parent)
     : StationPanel(bench, tr("What do we start from?"),
-                   tr("A PNG or JPEG line drawing or an SVG file, and how large it really is."),
+                   tr("A picture to trace, a drawing of outlines, a word, a figure by measure: one of them "
+                      "or several."),
                    tr("Trace this picture"), parent) {
-    auto* open = new QPushButton(tr("Open a picture or a drawing…"));
-    open->setToolTip(tr("Open a PNG or JPEG picture, an SVG drawing or a job (Ctrl+O). You can also drop one "
-                        "on the window."));
-    controls()->addWidget(open);
-    connect(open, &QPushButton::clicked, this, &SourceStation::wantsPicture);
+    buildAdding();
+    m_listHeading = addHeading(tr("This job starts from"));
+    auto* list = new QWidget;
+    m_list = new QVBoxLayout(list);
+    m_list->setContentsMargins(0, 0, 0, 0);
+    m_list->setSpacing(2);
+    controls()->addWidget(list);
     m_facts = addNote();
-    m_sizeHeading = addHeading({});
-    m_width = addLength(tr("Width"));
-    m_height = addLength(tr("Height"));
+    buildPicture();
+    m_word = new WordPanel(bench);
+    m_figure = new FigurePanel;
+    m_drawing = new DrawingPanel(bench);
+    for (QWidget* panel :
+         {static_cast<QWidget*>(m_word), static_cast<QWidget*>(m_figure), static_cast<QWidget*>(m_drawing)})
+        controls()->addWidget(panel);
+    buildDistance();
+    m_stock = new QComboBox;
+    m_stock->setAccessibleName(tr("Cut from"));
+    m_stockRow = addRow(tr("Cut from"), m_stock, 150);
+    connect(m_stock, &QComboBox::activated, this, [this](int index) {
+        const document::Job& job = this->bench().job();
+        const auto& stock = job.stocks[static_cast<size_t>(index)];
+        this->bench().apply(tr("Cut from %1").arg(text(stock.name)),
+                            document::paintedSource(job, m_chosen, stock.id));
+    });
+    m_note = addNote();
+    m_note->setObjectName("warning");
+    m_originHeading = addHeading(tr("Origin and licence"));
+    m_origin = new OriginPanel;
+    controls()->addWidget(m_origin);
     m_unit = new QComboBox;
     m_unit->addItems({tr("millimetres"), tr("inches")});
     m_unit->setAccessibleName(tr("Unit"));
     addRow(tr("Show sizes in"), m_unit);
-    m_note = addNote();
-    m_note->setObjectName("warning");
-    m_guessHeading = addHeading(tr("The file states no size: which is it?"));
-    auto* frame = new QWidget;
-    m_guesses = new QVBoxLayout(frame);
-    m_guesses->setContentsMargins(0, 0, 0, 0);
-    m_guesses->setSpacing(4);
-    controls()->addWidget(frame);
 
-    connect(m_width, &LengthField::entered, this, &SourceStation::setWidth);
-    connect(m_height, &LengthField::entered, this, [this](double heightMm) {
-        const auto& art = *this->bench().job().artwork;
-        setWidth(heightMm * art.widthPx / (art.heightPx * art.pixelAspect));
+    connect(m_word, &WordPanel::changed, this, [this](int source, const lettering::Recipe& recipe) {
+        runNoted(tr("Change the word"),
+                 [this, source, recipe](const document::Job& job, const base::Progress& progress) {
+                     return document::withWordChanged(job, source, recipe, this->bench().fonts(), progress);
+                 });
     });
-    for (LengthField* field : {m_width, m_height})
-        connect(field, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
+    connect(m_figure, &FigurePanel::changed, this, [this](int source, const construct::Recipe& recipe) {
+        runNoted(tr("Change the figure"),
+                 [source, recipe](const document::Job& job, const base::Progress& progress) {
+                     return document::withFigureChanged(job, source, recipe, progress);
+                 });
+    });
+    connect(m_drawing, &DrawingPanel::widthSettled, this, &SourceStation::settleWidth);
+    connect(m_drawing, &DrawingPanel::refused, this, [this](const QString& why) { tell(m_note, why); });
+    connect(m_drawing, &DrawingPanel::wantsMeasuring, this, &SourceStation::wantsMeasuring);
+    connect(m_drawing, &DrawingPanel::taken, this, [this](int source, const design::TakeOptions& take) {
+        runNoted(tr("Take other parts"),
+                 [this, source, take](const document::Job& job, const base::Progress& progress) {
+                     return document::withDrawingTaken(job, source, take, this->bench().fonts(), progress);
+                 });
+    });
+    connect(m_origin, &OriginPanel::changed, this, [this](const document::Origin& origin) {
+        this->bench().apply(tr("Note the origin"),
+                            document::withOrigin(this->bench().job(), m_chosen, origin));
+    });
     connect(m_unit, &QComboBox::activated, this, [this](int index) {
         document::Job job = this->bench().job();
         job.unit = index == 1 ? base::LengthUnit::Inch : base::LengthUnit::Millimetre;
         this->bench().apply(tr("Change the unit"), std::move(job));
     });
     connect(mainButton(), &QPushButton::clicked, this, [this] {
-        if (!this->bench().isTraced() && this->bench().picture()) {
+        if (!this->bench().job().tracing && this->bench().picture()) {
             const auto picture = this->bench().picture();
             this->bench().run(tr("Trace"), [picture](const document::Job& job,
                                                      const base::Progress& progress) {
@@ -63,7 +107,118 @@ SourceStation::SourceStation(Workbench& bench, QWidget* parent)
     });
 }
 
-void SourceStation::setWidth(double widthMm) {
+void SourceStation::buildAdding() {
+    auto* open = new QPushButton(tr("Open a picture or a drawing…"));
+    open->setToolTip(tr(
+        "Begin with a picture, a drawing (SVG, DXF, PDF) or a saved job (Ctrl+O). You can also drop files on "
+        "the window or paste a picture."));
+    controls()->addWidget(open);
+    connect(open, &QPushButton::clicked, this, &SourceStation::wantsFile);
+    auto* row = new QWidget;
+    auto* line = new QHBoxLayout(row);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->setSpacing(6);
+    const auto add = [&](const QString& label, const QString& tip, auto slot) {
+        auto* button = new QPushButton(label);
+        button->setToolTip(tip);
+        connect(button, &QPushButton::clicked, this, slot);
+        line->addWidget(button, 1);
+    };
+    add(tr("Add a word"), tr("A word in a typeface, as pieces of card (Ctrl+T)"), &SourceStation::addWord);
+    add(tr("A figure"), tr("A rectangle, star, heart, ring ... by exact measure"), &SourceStation::addFigure);
+    add(tr("A file…"), tr("Another drawing into this job"), &SourceStation::wantsAddition);
+    controls()->addWidget(row);
+}
+
+void SourceStation::buildPicture() {
+    m_picture = new QWidget;
+    auto* lines = new QVBoxLayout(m_picture);
+    lines->setContentsMargins(0, 0, 0, 0);
+    lines->setSpacing(6);
+    auto* heading = new QLabel(tr("Real size of the whole picture"));
+    heading->setObjectName("heading");
+    lines->addWidget(heading);
+    m_width = new LengthField(tr("Width"));
+    m_height = new LengthField(tr("Height"));
+    lines->addWidget(labelled(tr("Width"), m_width));
+    lines->addWidget(labelled(tr("Height"), m_height));
+    controls()->addWidget(m_picture);
+    connect(m_width, &LengthField::entered, this, &SourceStation::setPictureWidth);
+    connect(m_height, &LengthField::entered, this, [this](double heightMm) {
+        const auto& art = *this->bench().job().artwork;
+        setPictureWidth(heightMm * art.widthPx / (art.heightPx * art.pixelAspect));
+    });
+    for (LengthField* field : {m_width, m_height})
+        connect(field, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
+}
+
+/// Shown once two points were clicked: how far apart they really are.
+void SourceStation::buildDistance() {
+    m_distance = new QWidget;
+    auto* lines = new QVBoxLayout(m_distance);
+    lines->setContentsMargins(0, 0, 0, 0);
+    m_distanceText = new QLabel;
+    m_distanceText->setWordWrap(true);
+    m_distanceField = new LengthField(tr("It really is"));
+    lines->addWidget(m_distanceText);
+    lines->addWidget(labelled(tr("It really is"), m_distanceField));
+    controls()->addWidget(m_distance);
+    m_distance->hide();
+    connect(m_distanceField, &LengthField::entered, this, [this](double realMm) {
+        const auto* source = document::findSource(bench().job(), m_chosen);
+        const auto* drawing = source ? std::get_if<document::Drawing>(&source->recipe) : nullptr;
+        if (drawing && m_measuredMm > 0)
+            settleWidth(m_chosen, drawing->pageWidthMm * drawing->scale * realMm / m_measuredMm);
+        m_distance->hide();
+    });
+}
+
+void SourceStation::measured(double mm) {
+    m_measuredMm = mm;
+    m_distanceText->setText(
+        tr("These points are %1 apart now.").arg(text(base::formatLength(mm, bench().job().unit))));
+    m_distanceField->showLength(mm, bench().job().unit);
+    m_distance->setVisible(mm > 0 && m_drawing->isVisibleTo(this));
+    m_distanceField->setFocus();
+    m_distanceField->selectAll();
+}
+
+void SourceStation::runNoted(
+    const QString& name,
+    const std::function<base::Result<document::Noted>(const document::Job&, const base::Progress&)>& step) {
+    tell(m_note, {});
+    bench().run(
+        name,
+        [step](const document::Job& job, const base::Progress& progress) -> base::Result<document::Job> {
+            auto noted = step(job, progress);
+            if (!noted)
+                return noted.error();
+            return std::move(noted.take().job);
+        });
+}
+
+void SourceStation::addWord() {
+    lettering::Recipe recipe;
+    recipe.text = tr("Word").toStdString();
+    recipe.font = document::kPlainFont;
+    recipe.sizeMm = 40;
+    bench().beginIfNone();
+    m_wanted = bench().job().nextSource;
+    runNoted(tr("Add a word"), [this, recipe](const document::Job& job, const base::Progress& progress) {
+        return document::withWord(job, recipe, document::shippedCatalogue().plainStockId,
+                                  this->bench().fonts(), progress);
+    });
+}
+
+void SourceStation::addFigure() {
+    bench().beginIfNone();
+    m_wanted = bench().job().nextSource;
+    runNoted(tr("Add a figure"), [](const document::Job& job, const base::Progress& progress) {
+        return document::withFigure(job, {}, document::shippedCatalogue().plainStockId, progress);
+    });
+}
+
+void SourceStation::setPictureWidth(double widthMm) {
     tell(m_note, {});
     bench().run(tr("Set the picture's size"),
                 [widthMm](const document::Job& job, const base::Progress& progress) {
@@ -71,70 +226,173 @@ void SourceStation::setWidth(double widthMm) {
                 });
 }
 
-void SourceStation::showGuesses() {
-    while (QLayoutItem* item = m_guesses->takeAt(0)) {
-        if (item->widget())
-            item->widget()->deleteLater();
-        delete item;
-    }
+void SourceStation::settleWidth(int source, double pageWidthMm) {
+    tell(m_note, {});
+    bench().run(tr("Settle the size"),
+                [source, pageWidthMm](const document::Job& job, const base::Progress& progress) {
+                    return document::withDrawingWidth(job, source, pageWidthMm, progress);
+                });
+}
+
+void SourceStation::choose(int source) {
+    m_chosen = source;
+    m_distance->hide();
+    refresh();
+    emit chosenChanged();
+}
+
+void SourceStation::buildList() {
+    emptyLayout(m_list);
     const document::Job& job = bench().job();
-    const auto guesses = document::unitGuesses(job);
-    m_guessHeading->setVisible(!guesses.empty());
-    for (const document::UnitGuess& guess : guesses) {
-        auto* take = new QRadioButton(
-            tr("%1 to the inch: %2").arg(guess.perInch).arg(sizeText(guess.widthMm, guess.heightMm)));
-        take->setChecked(std::abs(guess.widthMm - job.pictureWidthMm) < 1e-6 * guess.widthMm);
-        take->setToolTip(
-            tr("Take the file's units as %1 to the inch; or type a width or height you know above")
-                .arg(guess.perInch));
-        connect(take, &QRadioButton::clicked, this, [this, width = guess.widthMm] { setWidth(width); });
-        m_guesses->addWidget(take);
+    struct Entry {
+        int source;
+        QString words;
+    };
+    QVector<Entry> entries;
+    if (job.artwork)
+        entries.append({0, text(job.artwork->fileName)});
+    for (const auto& source : job.sources) {
+        QString words = text(source->name());
+        words[0] = words[0].toUpper();
+        entries.append({source->number, words});
     }
+    m_listHeading->setVisible(!entries.isEmpty());
+    if (m_wanted != 0 && document::findSource(job, m_wanted)) {
+        m_chosen = m_wanted;
+        m_wanted = 0;
+        if (std::holds_alternative<lettering::Recipe>(document::findSource(job, m_chosen)->recipe))
+            QTimer::singleShot(0, m_word, &WordPanel::typeHere);
+    }
+    const auto isThere = [&](int source) {
+        return std::any_of(entries.begin(), entries.end(),
+                           [&](const Entry& e) { return e.source == source; });
+    };
+    if (!isThere(m_chosen))
+        m_chosen = entries.isEmpty() ? 0 : entries.last().source;
+    for (const Entry& entry : entries) {
+        auto* row = new QWidget;
+        auto* line = new QHBoxLayout(row);
+        line->setContentsMargins(0, 0, 0, 0);
+        auto* pick = new QRadioButton(fontMetrics().elidedText(entry.words, Qt::ElideMiddle, 180));
+        pick->setToolTip(entry.words);
+        pick->setChecked(entry.source == m_chosen);
+        pick->setAutoExclusive(false);
+        connect(pick, &QRadioButton::clicked, this, [this, source = entry.source] { choose(source); });
+        line->addWidget(pick, 1);
+        if (entry.source != 0 && entry.source == m_chosen) {
+            auto* out = new QPushButton(tr("Take out"));
+            out->setObjectName("link");
+            out->setAccessibleName(tr("Take out %1").arg(entry.words));
+            connect(out, &QPushButton::clicked, this, [this, source = entry.source] {
+                bench().run(tr("Take a source out"),
+                            [source](const document::Job& job_, const base::Progress& progress) {
+                                return document::withoutSource(job_, source, progress);
+                            });
+            });
+            line->addWidget(out);
+        }
+        m_list->addWidget(row);
+    }
+}
+
+void SourceStation::showOpen() {
+    const document::Job& job = bench().job();
+    const document::Source* source = document::findSource(job, m_chosen);
+    const bool isPicture = m_chosen == 0 && job.artwork;
+    m_picture->setVisible(isPicture);
+    m_word->setVisible(source && std::holds_alternative<lettering::Recipe>(source->recipe));
+    m_figure->setVisible(source && std::holds_alternative<construct::Recipe>(source->recipe));
+    const bool isDrawing = source && std::holds_alternative<document::Drawing>(source->recipe);
+    m_drawing->setVisible(isDrawing);
+    m_originHeading->setVisible(isPicture || isDrawing);
+    m_origin->setVisible(isPicture || isDrawing);
+    tell(m_facts, {});
+    if (isPicture) {
+        const auto& art = *job.artwork;
+        m_width->showLength(job.pictureWidthMm, job.unit);
+        m_height->showLength(job.pictureWidthMm * art.heightPx / art.widthPx * art.pixelAspect, job.unit);
+        m_origin->show(job.origin);
+        tell(m_facts, tr("%1 × %2 pixels").arg(art.widthPx).arg(art.heightPx));
+    }
+    m_stockRow->setVisible(source && !isDrawing);
+    if (!source)
+        return;
+    showStock(*source);
+    if (isDrawing) {
+        m_drawing->show(*source);
+        m_origin->show(source->origin);
+        tell(m_facts, source->said.empty() ? QString() : tr("In the drawing: %1.").arg(text(source->said)));
+    } else if (std::holds_alternative<lettering::Recipe>(source->recipe)) {
+        m_word->show(*source);
+    } else {
+        m_figure->show(*source);
+    }
+}
+
+void SourceStation::showStock(const document::Source& source) {
+    const document::Job& job = bench().job();
+    const QSignalBlocker quiet(m_stock);
+    m_stock->clear();
+    const auto painted = source.pieces.empty() ? job.paint.end() : job.paint.find(source.pieces.front().id);
+    const std::string& now = painted == job.paint.end() ? source.stockId : painted->second;
+    for (const design::Stock& stock : job.stocks) {
+        QPixmap swatch(14, 14);
+        swatch.fill(QColor(stock.colour[0], stock.colour[1], stock.colour[2]));
+        m_stock->addItem(QIcon(swatch), text(stock.name));
+        if (stock.id == now)
+            m_stock->setCurrentIndex(m_stock->count() - 1);
+    }
+}
+
+void SourceStation::showAnswer() {
+    const document::Job& job = bench().job();
+    if (m_chosen == 0 && job.artwork) {
+        const auto& art = *job.artwork;
+        const double heightMm = job.pictureWidthMm * art.heightPx / art.widthPx * art.pixelAspect;
+        const double pxPerMm = art.widthPx / job.pictureWidthMm;
+        // Below about 4 px per mm a pen line of half a millimetre is two pixels wide, and gaps can no longer
+        // be told from lines.
+        const QString fitness = pxPerMm >= 8 ? tr("fine") : pxPerMm >= 4 ? tr("usable") : tr("coarse");
+        setAnswer({{tr("Picture"), sizeText(job.pictureWidthMm, heightMm)},
+                   {tr("Pixels per mm"), QString::number(pxPerMm, 'f', 1)},
+                   {tr("For tracing"), fitness}},
+                  tr("Pixels per mm = %1 px / %2 mm").arg(art.widthPx).arg(job.pictureWidthMm, 0, 'f', 1));
+        return;
+    }
+    const document::Source* source = document::findSource(job, m_chosen);
+    if (!source) {
+        setAnswer({{tr("Start"), tr("nothing yet")}});
+        return;
+    }
+    const geometry::Box box = source->box();
+    int nodes = 0, pieces = 0;
+    for (const document::SourcePiece& piece : source->pieces)
+        if (source->takes(piece)) {
+            nodes += geometry::nodeCount(piece.shape);
+            ++pieces;
+        }
+    QVector<std::pair<QString, QString>> rows{
+        {tr("Size"), sizeText(box.width() * job.scaleX, box.height() * job.scaleY)},
+        {tr("Pieces"), text(base::formatCount(pieces))},
+        {tr("Nodes"), text(base::formatCount(nodes))}};
+    if (const auto* drawing = std::get_if<document::Drawing>(&source->recipe))
+        rows.prepend({tr("Page"), sizeText(drawing->pageWidthMm * drawing->scale,
+                                           drawing->pageHeightMm * drawing->scale)});
+    setAnswer(rows);
 }
 
 void SourceStation::refresh() {
     const document::Job& job = bench().job();
-    showGuesses();
-    m_sizeHeading->setText(job.artwork && job.artwork->isOutlines() ? tr("Real size of the whole page")
-                                                                    : tr("Real size of the whole picture"));
-    const bool hasPicture = job.artwork != nullptr;
-    for (QWidget* field :
-         {static_cast<QWidget*>(m_width), static_cast<QWidget*>(m_height), static_cast<QWidget*>(m_unit)})
-        field->setEnabled(hasPicture);
-    mainButton()->setEnabled(hasPicture && (bench().picture() || bench().isTraced()));
-    mainButton()->setText(bench().isTraced() ? tr("On to the areas") : tr("Trace this picture"));
+    buildList();
+    showOpen();
+    showAnswer();
+    const bool isTraceable = job.artwork && bench().picture() && !job.tracing;
+    mainButton()->setEnabled(isTraceable || bench().isTraced());
+    mainButton()->setText(isTraceable   ? tr("Trace this picture")
+                          : job.tracing ? tr("On to the areas")
+                                        : tr("On to the pieces"));
     const QSignalBlocker quiet(m_unit);
     m_unit->setCurrentIndex(job.unit == base::LengthUnit::Inch ? 1 : 0);
-    if (!hasPicture) {
-        tell(m_facts, {});
-        setAnswer({{tr("Picture"), tr("none yet")}});
-        return;
-    }
-    const auto& art = *job.artwork;
-    const double heightMm = job.pictureWidthMm * art.heightPx / art.widthPx * art.pixelAspect;
-    m_width->showLength(job.pictureWidthMm, job.unit);
-    m_height->showLength(heightMm, job.unit);
-    if (art.isOutlines()) {
-        tell(m_facts, tr("%1, a drawing of outlines").arg(QString::fromStdString(art.fileName)));
-        const design::StackMeasures m = job.stack ? design::measure(*job.stack) : design::StackMeasures{};
-        setAnswer({{tr("Page"), sizeText(job.pictureWidthMm, heightMm)},
-                   {tr("Pieces"), QString::fromStdString(base::formatCount(m.pieces))},
-                   {tr("Nodes"), QString::fromStdString(base::formatCount(m.nodes))},
-                   {tr("Size of all pieces"), sizeText(m.box.width(), m.box.height())}});
-        return;
-    }
-    tell(m_facts, tr("%1, %2 × %3 pixels")
-                      .arg(QString::fromStdString(art.fileName))
-                      .arg(art.widthPx)
-                      .arg(art.heightPx));
-    const double pxPerMm = art.widthPx / job.pictureWidthMm;
-    // Below about 4 px per mm a pen line of half a millimetre is two pixels wide, and gaps can no longer be
-    // told from lines.
-    const QString fitness = pxPerMm >= 8 ? tr("fine") : pxPerMm >= 4 ? tr("usable") : tr("coarse");
-    setAnswer({{tr("Picture"), sizeText(job.pictureWidthMm, heightMm)},
-               {tr("Pixels per mm"), QString::number(pxPerMm, 'f', 1)},
-               {tr("For tracing"), fitness}},
-              tr("Pixels per mm = %1 px / %2 mm").arg(art.widthPx).arg(job.pictureWidthMm, 0, 'f', 1));
 }
 
 } // namespace thinline::app

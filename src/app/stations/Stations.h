@@ -15,29 +15,6 @@ class QSpinBox;
 
 namespace thinline::app {
 
-/// What do we start from? The picture and its real size.
-class SourceStation : public StationPanel {
-    Q_OBJECT
-  public:
-    explicit SourceStation(Workbench& bench, QWidget* parent = nullptr);
-    void refresh() override;
-
-  signals:
-    void wantsPicture();
-
-  private:
-    void setWidth(double widthMm);
-    void showGuesses();
-    LengthField* m_width;
-    LengthField* m_height;
-    QComboBox* m_unit;
-    QLabel* m_facts;
-    QLabel* m_note;
-    QLabel* m_sizeHeading;
-    QLabel* m_guessHeading;
-    QVBoxLayout* m_guesses;
-};
-
 /// Which areas become which card?
 class TraceStation : public StationPanel {
     Q_OBJECT
@@ -78,22 +55,6 @@ class TraceStation : public StationPanel {
     QTimer m_settle; ///< sliders trace when they have come to rest
     std::function<void()> m_pending;
     std::string m_chosenStock;
-};
-
-/// How large, and on what?
-class SizeStation : public StationPanel {
-    Q_OBJECT
-  public:
-    explicit SizeStation(Workbench& bench, QWidget* parent = nullptr);
-    void refresh() override;
-
-  private:
-    void setSize(bool isWidth, double mm);
-    LengthField* m_width;
-    LengthField* m_height;
-    QCheckBox* m_keep;
-    QLabel* m_note;
-    QGridLayout* m_largest;
 };
 
 /// Which sheet lies where?

@@ -244,7 +244,7 @@ void TraceStation::buildSwatches() {
 
 void TraceStation::refresh() {
     const document::Job& job = bench().job();
-    const bool isReady = bench().isTraced() && bench().picture();
+    const bool isReady = job.tracing && bench().picture();
     for (QWidget* w : {static_cast<QWidget*>(m_threshold), static_cast<QWidget*>(m_leastArea),
                        static_cast<QWidget*>(m_automatic), static_cast<QWidget*>(m_close),
                        static_cast<QWidget*>(m_picture)})
@@ -270,19 +270,20 @@ void TraceStation::refresh() {
         tell(m_dropped, {});
         return;
     }
-    tell(m_dropped, job.artwork->isOutlines()
-                        ? tr("This came as outlines: there is nothing to trace, only stock to lay.")
-                        : tr("%1 areas and %2 specks of ink dropped")
-                              .arg(job.tracing->droppedAreas)
-                              .arg(job.tracing->droppedSpecks));
+    tell(m_dropped, !job.tracing ? tr("Nothing is traced in this job: there is only stock to lay.")
+                                 : tr("%1 areas and %2 specks of ink dropped")
+                                       .arg(job.tracing->droppedAreas)
+                                       .arg(job.tracing->droppedSpecks));
     const design::StackMeasures m = design::measure(*job.stack);
-    setAnswer({{tr("Layers"), QString::number(m.layers)},
-               {tr("Pieces"), QString::fromStdString(base::formatCount(m.pieces))},
-               {tr("Nodes"), QString::fromStdString(base::formatCount(m.nodes))},
-               {tr("Smallest piece"), sizeText(m.smallestPieceBox.width(), m.smallestPieceBox.height())},
-               {tr("Gaps left open"), QString::number(job.tracing->leaks.size())}},
-              tr("The smallest piece is %1")
-                  .arg(QString::fromStdString(design::pieceName(*job.stack, m.smallestPiece))));
+    QVector<std::pair<QString, QString>> rows{
+        {tr("Layers"), QString::number(m.layers)},
+        {tr("Pieces"), QString::fromStdString(base::formatCount(m.pieces))},
+        {tr("Nodes"), QString::fromStdString(base::formatCount(m.nodes))},
+        {tr("Smallest piece"), sizeText(m.smallestPieceBox.width(), m.smallestPieceBox.height())}};
+    if (job.tracing)
+        rows.append({tr("Gaps left open"), QString::number(job.tracing->leaks.size())});
+    setAnswer(rows, tr("The smallest piece is %1")
+                        .arg(QString::fromStdString(design::pieceName(*job.stack, m.smallestPiece))));
 }
 
 } // namespace thinline::app

@@ -2,8 +2,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/svg/ReadSvg.h"
 
+#include "formats/svg/Elements.h"
 #include "formats/svg/PathData.h"
 #include "formats/svg/Style.h"
+#include "formats/svg/TextRuns.h"
 
 #include <pugixml.hpp>
 
@@ -37,157 +39,13 @@ std::string_view nameOf(const pugi::xml_node& node) {
     return colon ? colon + 1 : name;
 }
 
-struct Viewport {
-    double width = 100, height = 100; ///< user units; what percentages count from
-};
-
-enum class Along { X, Y, Both };
-
-/// A length in user units; nothing when there is none. `isReal` tells a physical unit.
-std::optional<double> lengthOf(std::string_view text, const Viewport& view, Along along,
-                               bool* isReal = nullptr) {
-    Scanner scan(text);
-    const auto number = scan.number();
-    if (!number)
-        return std::nullopt;
-    const std::string_view unit = scan.word();
-    const double base = along == Along::X   ? view.width
-                        : along == Along::Y ? view.height
-                                            : std::hypot(view.width, view.height) / std::numbers::sqrt2;
-    struct Unit {
-        std::string_view name;
-        double px;
-        bool isReal;
-    };
-    const Unit units[] = {{"", 1, false},          {"px", 1, false},        {"mm", 96 / 25.4, true},
-                          {"cm", 96 / 2.54, true}, {"in", 96, true},        {"pt", 96 / 72.0, true},
-                          {"pc", 16, true},        {"Q", 96 / 101.6, true}, {"em", 16, false},
-                          {"ex", 8, false},        {"rem", 16, false},      {"%", base / 100, false}};
-    for (const Unit& u : units)
-        if (unit == u.name) {
-            if (isReal)
-                *isReal = u.isReal;
-            return *number * u.px;
-        }
-    return std::nullopt;
-}
-
-/// The list of transforms of an attribute; stops at the first mistake.
-Transform transformOf(std::string_view text) {
-    Transform whole;
-    Scanner scan(text);
-    while (!scan.atEnd()) {
-        const std::string_view kind = scan.word();
-        if (kind.empty() || scan.peek() != '(')
-            break;
-        scan.take();
-        std::vector<double> v;
-        while (v.size() < 6) {
-            const auto number = scan.number();
-            if (!number)
-                break;
-            v.push_back(*number);
-        }
-        if (scan.peek() != ')')
-            break;
-        scan.take();
-        constexpr double kRad = std::numbers::pi / 180;
-        Transform one;
-        if (kind == "matrix" && v.size() == 6) {
-            one = {v[0], v[1], v[2], v[3], v[4], v[5]};
-        } else if (kind == "translate" && (v.size() == 1 || v.size() == 2)) {
-            one = Transform::move({v[0], v.size() > 1 ? v[1] : 0});
-        } else if (kind == "scale" && (v.size() == 1 || v.size() == 2)) {
-            one = Transform::scale(v[0], v.size() > 1 ? v[1] : v[0]);
-        } else if (kind == "rotate" && (v.size() == 1 || v.size() == 3)) {
-            const double c = std::cos(v[0] * kRad), s = std::sin(v[0] * kRad);
-            const Point about = v.size() == 3 ? Point{v[1], v[2]} : Point{};
-            one = Transform::move(about * -1).then({c, s, -s, c, 0, 0}).then(Transform::move(about));
-        } else if (kind == "skewX" && v.size() == 1) {
-            one = {1, 0, std::tan(v[0] * kRad), 1, 0, 0};
-        } else if (kind == "skewY" && v.size() == 1) {
-            one = {1, std::tan(v[0] * kRad), 0, 1, 0, 0};
-        } else {
-            break;
-        }
-        whole = one.then(whole); // the rightmost acts first
-    }
-    return whole;
-}
-
-/// How a viewBox is laid into a place, by preserveAspectRatio.
-Transform viewBoxMap(const geometry::Box& box, double width, double height, std::string_view fit) {
-    double sx = width / box.width(), sy = height / box.height();
-    Scanner scan(fit.empty() ? std::string_view("xMidYMid") : fit);
-    std::string_view align = scan.word();
-    if (align == "defer")
-        align = scan.word();
-    double dx = 0, dy = 0;
-    if (align != "none") {
-        const bool isSlice = scan.word() == "slice";
-        const double s = isSlice ? std::max(sx, sy) : std::min(sx, sy);
-        const auto share = [&](std::string_view low, std::string_view high) {
-            return align.find(low) != std::string_view::npos    ? 0
-                   : align.find(high) != std::string_view::npos ? 1
-                                                                : 0.5;
-        };
-        dx = (width - box.width() * s) * share("xMin", "xMax");
-        dy = (height - box.height() * s) * share("YMin", "YMax");
-        sx = sy = s;
-    }
-    return Transform::move(box.least * -1).then(Transform::scale(sx, sy)).then(Transform::move({dx, dy}));
-}
-
-std::optional<geometry::Box> viewBoxOf(const pugi::xml_node& node) {
-    Scanner scan(node.attribute("viewBox").value());
-    const auto x = scan.number(), y = x ? scan.number() : x, w = y ? scan.number() : y,
-               h = w ? scan.number() : w;
-    if (!h || !(*w > 0) || !(*h > 0))
-        return std::nullopt;
-    return geometry::Box{{*x, *y}, {*x + *w, *y + *h}};
-}
-
-// ---- basic shapes, SVG 1.1 chapter 9
-// -----------------------------------------------------------------------
-
-Contour ellipse(Point c, double rx, double ry) {
-    Contour out{c + Point{rx, 0}, {}};
-    for (Point to : {Point{0, ry}, Point{-rx, 0}, Point{0, -ry}, Point{rx, 0}})
-        appendArc(out, out.segments.empty() ? out.start : out.segments.back().end, rx, ry, 0, false, true,
-                  c + to);
-    return out;
-}
-
-Contour roundedBox(double x, double y, double w, double h, double rx, double ry) {
-    if (rx <= 0 || ry <= 0)
-        return geometry::contourThrough({{x, y}, {x + w, y}, {x + w, y + h}, {x, y + h}});
-    Contour out{{x + rx, y}, {}};
-    const auto line = [&](Point p) {
-        const Point at = out.segments.empty() ? out.start : out.segments.back().end;
-        if (geometry::distance(at, p) > 1e-12 * (w + h))
-            out.segments.push_back(Segment::line(p));
-    };
-    const auto arc = [&](Point p) {
-        appendArc(out, out.segments.empty() ? out.start : out.segments.back().end, rx, ry, 0, false, true, p);
-    };
-    line({x + w - rx, y});
-    arc({x + w, y + ry});
-    line({x + w, y + h - ry});
-    arc({x + w - rx, y + h});
-    line({x + rx, y + h});
-    arc({x, y + h - ry});
-    line({x, y + ry});
-    arc({x + rx, y});
-    return out;
-}
-
 /// Walks the tree.
 class Reader {
   public:
-    Reader(const SvgLimits& limits, const base::Progress& progress)
-        : m_limits(limits), m_progress(progress) {}
+    Reader(const SvgLimits& limits, const base::Progress& progress, const base::FontStore* fonts)
+        : m_limits(limits), m_progress(progress), m_text(fonts) {}
 
-    SvgDrawing read(const pugi::xml_node& root) {
+    design::DrawnPage read(const pugi::xml_node& root) {
         collect(root, 0);
         sizePage(root);
         Context context;
@@ -205,6 +63,7 @@ class Reader {
         Viewport view;
         Style style;
         std::string layer;
+        std::vector<design::Clip> clips;
         int depth = 0;
     };
 
@@ -232,7 +91,7 @@ class Reader {
     }
 
     void sizePage(const pugi::xml_node& root) {
-        const auto box = viewBoxOf(root);
+        const auto box = viewBoxOf(root.attribute("viewBox").value());
         const Viewport page{box ? box->width() : 300,
                             box ? box->height() : 150}; // the size CSS gives a page without one
         bool isRealW = false, isRealH = false;
@@ -247,9 +106,9 @@ class Reader {
             return px > 0 ? px : 0;
         };
         const double w = stated(wText, Along::X, isRealW), h = stated(hText, Along::Y, isRealH);
-        m_out.stated = (w > 0 && isRealW) || (h > 0 && isRealH) ? StatedSize::Real
-                       : w > 0 || h > 0                         ? StatedSize::Pixels
-                                                                : StatedSize::None;
+        m_out.stated = (w > 0 && isRealW) || (h > 0 && isRealH) ? design::StatedSize::Real
+                       : w > 0 || h > 0                         ? design::StatedSize::Pixels
+                                                                : design::StatedSize::None;
         const double wPx = w > 0 ? w : h > 0 && box ? h * page.width / page.height : page.width;
         const double hPx = h > 0 ? h : w > 0 && box ? w * page.height / page.width : page.height;
         m_out.widthMm = wPx * kMmPerPx;
@@ -265,6 +124,7 @@ class Reader {
         Context inner = outer;
         ++inner.depth;
         inner.style.said.clear();
+        inner.style.clipPath.clear();
         for (const pugi::xml_attribute& a : node.attributes())
             if (std::strcmp(a.name(), "style") != 0)
                 inner.style.apply(a.name(), a.value());
@@ -275,7 +135,38 @@ class Reader {
             skip(what);
         if (const char* text = node.attribute("transform").value(); *text)
             inner.map = transformOf(text).then(inner.map);
+        if (!inner.style.clipPath.empty())
+            if (auto clip = clipOf(inner.style.clipPath, inner))
+                inner.clips.push_back(std::move(*clip));
         return inner;
+    }
+
+    /// What a clip path leaves to be seen; nothing when it cannot be found or followed.
+    std::optional<design::Clip> clipOf(const std::string& id, const Context& user) {
+        const auto at = m_byId.find(id);
+        if (at == m_byId.end() || nameOf(at->second) != "clipPath" || m_isInClip) {
+            skip("clip paths that cannot be followed");
+            return std::nullopt;
+        }
+        if (std::strcmp(at->second.attribute("clipPathUnits").value(), "objectBoundingBox") == 0) {
+            skip("clip paths that cannot be followed");
+            return std::nullopt;
+        }
+        Context context;
+        context.map = user.map;
+        context.view = user.view;
+        context.depth = user.depth + 1;
+        context = styled(at->second, context);
+        m_isInClip = true;
+        std::vector<design::DrawnItem> outside = std::move(m_out.items);
+        m_out.items.clear();
+        children(at->second, context);
+        design::Clip clip;
+        for (design::DrawnItem& item : m_out.items)
+            clip.push_back({std::move(item.contours), item.rule});
+        m_out.items = std::move(outside);
+        m_isInClip = false;
+        return clip;
     }
 
     void children(const pugi::xml_node& node, const Context& context) {
@@ -300,15 +191,10 @@ class Reader {
             "defs",      "symbol",         "title",          "desc",    "metadata", "style",
             "namedview", "linearGradient", "radialGradient", "pattern", "clipPath", "mask",
             "marker",    "filter",         "solidColor",     "font",    "view"};
-        static const std::map<std::string_view, const char*> kSaid = {{"text", "text"},
-                                                                      {"tspan", "text"},
-                                                                      {"image", "pictures"},
-                                                                      {"script", "scripts"},
-                                                                      {"foreignObject", "foreign content"},
-                                                                      {"animate", "animation"},
-                                                                      {"set", "animation"},
-                                                                      {"animateTransform", "animation"},
-                                                                      {"animateMotion", "animation"}};
+        static const std::map<std::string_view, const char*> kSaid = {
+            {"image", "pictures"},         {"script", "scripts"}, {"foreignObject", "foreign content"},
+            {"animate", "animation"},      {"set", "animation"},  {"animateTransform", "animation"},
+            {"animateMotion", "animation"}};
         if (kSilent.contains(name))
             return;
         if (const auto said = kSaid.find(name); said != kSaid.end()) {
@@ -331,6 +217,8 @@ class Reader {
             nestedSvg(node, context, std::nullopt, std::nullopt);
         } else if (name == "use") {
             use(node, context);
+        } else if (name == "text") {
+            text(node, context);
         } else {
             shape(name, node, context);
         }
@@ -360,7 +248,7 @@ class Reader {
             return;
         const Point at{length("x", Along::X).value_or(0), length("y", Along::Y).value_or(0)};
         context.map = Transform::move(at).then(context.map);
-        if (const auto box = viewBoxOf(node)) {
+        if (const auto box = viewBoxOf(node.attribute("viewBox").value())) {
             context.map =
                 viewBoxMap(*box, w, h, node.attribute("preserveAspectRatio").value()).then(context.map);
             context.view = {box->width(), box->height()};
@@ -397,6 +285,53 @@ class Reader {
         }
     }
 
+    /// Letters as outlines; each stretch of text is one item.
+    void text(const pugi::xml_node& node, const Context& context) {
+        TextPen pen;
+        stretches(node, context, pen);
+        std::vector<Subpath> letters;
+        std::string said;
+        for (TextStretch& stretch : m_text.set(pen, said)) {
+            letters.clear();
+            for (Contour& contour : stretch.outlines)
+                letters.push_back({std::move(contour), true});
+            Context placed = context;
+            placed.style = stretch.style;
+            placed.style.isEvenOdd = false;
+            keep("text", node, placed, std::move(letters));
+        }
+        if (!said.empty())
+            skip(said);
+    }
+
+    void stretches(const pugi::xml_node& node, const Context& context, TextPen& pen) {
+        const auto first = [&](const char* attribute, Along along) {
+            return lengthOf(node.attribute(attribute).value(), context.view, along, nullptr,
+                            context.style.fontSize);
+        };
+        const auto x = first("x", Along::X), y = first("y", Along::Y);
+        if (x || y || nameOf(node) == "text")
+            pen.moveTo(x, y);
+        pen.moveBy(first("dx", Along::X).value_or(0), first("dy", Along::Y).value_or(0));
+        for (const pugi::xml_node& child : node.children()) {
+            if (child.type() == pugi::node_pcdata || child.type() == pugi::node_cdata) {
+                pen.add(child.value(), context.style);
+            } else if (child.type() == pugi::node_element) {
+                const std::string_view name = nameOf(child);
+                if (name != "tspan" && name != "a") {
+                    if (name != "title" && name != "desc")
+                        skip("text along paths");
+                    continue;
+                }
+                const Context inner = styled(child, context);
+                if (inner.depth > m_limits.deepest)
+                    return;
+                if (inner.style.isDisplayed)
+                    stretches(child, inner, pen);
+            }
+        }
+    }
+
     void shape(std::string_view name, const pugi::xml_node& node, const Context& context) {
         std::vector<Subpath> subpaths;
         const auto length = [&](const char* attribute, Along along) {
@@ -426,12 +361,12 @@ class Reader {
         } else if (name == "circle") {
             const double r = length("r", Along::Both).value_or(0);
             if (r > 0)
-                subpaths.push_back({ellipse({x("cx"), y("cy")}, r, r), true});
+                subpaths.push_back({ellipseAt({x("cx"), y("cy")}, r, r), true});
         } else if (name == "ellipse") {
             auto rx = length("rx", Along::X), ry = length("ry", Along::Y);
             const double a = rx.value_or(ry.value_or(0)), b = ry.value_or(rx.value_or(0));
             if (a > 0 && b > 0)
-                subpaths.push_back({ellipse({x("cx"), y("cy")}, a, b), true});
+                subpaths.push_back({ellipseAt({x("cx"), y("cy")}, a, b), true});
         } else if (name == "line") {
             subpaths.push_back({{{x("x1"), y("y1")}, {Segment::line({x("x2"), y("y2")})}}, false});
         } else if (name == "polyline" || name == "polygon") {
@@ -463,11 +398,15 @@ class Reader {
               std::vector<Subpath> subpaths) {
         if (!context.style.isVisible || subpaths.empty())
             return;
-        SvgItem item;
+        design::DrawnItem item;
         item.fill = context.style.fill;
         item.stroke = context.style.stroke;
         item.layer = context.layer;
-        item.rule = context.style.isEvenOdd ? geometry::FillRule::EvenOdd : geometry::FillRule::NonZero;
+        const bool isEvenOdd = m_isInClip ? context.style.isClipEvenOdd : context.style.isEvenOdd;
+        item.rule = isEvenOdd ? geometry::FillRule::EvenOdd : geometry::FillRule::NonZero;
+        item.clips = context.clips;
+        if (m_isInClip)
+            item.fill = raster::Rgb{0, 0, 0}; // a clip's paint does not matter
         const Transform& m = context.map;
         item.strokeWidthMm = context.style.strokeWidth * std::sqrt(std::abs(m.a * m.d - m.b * m.c));
         for (Subpath& subpath : subpaths) {
@@ -494,7 +433,10 @@ class Reader {
         }
         if (item.contours.empty() && item.lines.empty())
             return;
-        item.id = uniqueId(node.attribute("id").value(), name);
+        if (m_isInClip)
+            item.id.clear();
+        else
+            item.id = uniqueId(node.attribute("id").value(), name);
         m_out.items.push_back(std::move(item));
     }
 
@@ -518,7 +460,7 @@ class Reader {
 
     const SvgLimits& m_limits;
     const base::Progress& m_progress;
-    SvgDrawing m_out;
+    design::DrawnPage m_out;
     Viewport m_rootView;
     Transform m_rootMap;
     StyleSheet m_sheet;
@@ -526,6 +468,8 @@ class Reader {
     std::map<std::string, int> m_skipped;
     std::set<std::string> m_ids;
     std::map<std::string, int> m_copies; ///< the last number given to a name that came again
+    TextSetter m_text;
+    bool m_isInClip = false;
     size_t m_elements = 0;
     size_t m_segments = 0;
 };
@@ -542,8 +486,8 @@ std::string lineAndColumn(std::string_view bytes, std::ptrdiff_t offset) {
 
 } // namespace
 
-base::Result<SvgDrawing> readSvg(std::string_view bytes, const SvgLimits& limits,
-                                 const base::Progress& progress) {
+base::Result<design::DrawnPage> readSvg(std::string_view bytes, const SvgLimits& limits,
+                                        const base::Progress& progress, const base::FontStore* fonts) {
     if (bytes.size() > limits.mostBytes)
         return Error{Code::LimitExceeded, "The drawing is larger than " +
                                               std::to_string(limits.mostBytes >> 20) +
@@ -562,7 +506,7 @@ base::Result<SvgDrawing> readSvg(std::string_view bytes, const SvgLimits& limits
     if (!root)
         return Error{Code::ParseError, "There is no svg element in this file; it is some other kind of XML."};
     try {
-        SvgDrawing drawing = Reader(limits, progress).read(root);
+        design::DrawnPage drawing = Reader(limits, progress, fonts).read(root);
         if (drawing.items.empty())
             return Error{Code::ParseError, "Nothing in this drawing can be cut: no outline was found."};
         return drawing;

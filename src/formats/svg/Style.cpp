@@ -283,8 +283,36 @@ void Style::apply(std::string_view property, std::string_view given) {
             strokeWidth = *width;
     } else if (property == "filter" && value != "none")
         said.push_back("filters");
-    else if (property == "clip-path" && value != "none")
-        said.push_back("clip paths");
+    else if (property == "clip-path") {
+        const auto hash = value.find('#'), end = value.find_first_of("\"')", hash == value.npos ? 0 : hash);
+        clipPath =
+            value == "none" || hash == value.npos ? "" : std::string(value.substr(hash + 1, end - hash - 1));
+    } else if (property == "clip-rule")
+        isClipEvenOdd = value == "evenodd";
+    else if (property == "font-family") {
+        const std::string_view first = trimmed(value.substr(0, value.find(',')));
+        const auto from = first.find_first_not_of("\"'"), to = first.find_last_not_of("\"'");
+        fontFamily = from == first.npos ? fontFamily : std::string(first.substr(from, to - from + 1));
+    } else if (property == "font-size") {
+        Scanner scan(value);
+        if (const auto size = scan.number(); size && *size > 0 && std::isfinite(*size)) {
+            const std::string_view unit = scan.word();
+            fontSize = unit == "em"                                           ? *size * fontSize
+                       : unit == "%" || (unit.empty() && value.back() == '%') ? *size / 100 * fontSize
+                       : unit == "pt"                                         ? *size * 96 / 72
+                       : unit == "mm"                                         ? *size * 96 / 25.4
+                       : unit == "cm"                                         ? *size * 96 / 2.54
+                       : unit == "in"                                         ? *size * 96
+                                                                              : *size;
+        }
+    } else if (property == "font-weight") {
+        Scanner scan(value);
+        const auto weight = scan.number();
+        isBold = weight ? *weight >= 600 : value == "bold" || value == "bolder";
+    } else if (property == "font-style")
+        isItalic = value == "italic" || value == "oblique";
+    else if (property == "text-anchor")
+        anchor = value == "middle" ? Anchor::Middle : value == "end" ? Anchor::End : Anchor::Start;
     else if (property == "mask" && value != "none")
         said.push_back("masks");
 }

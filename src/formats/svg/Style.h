@@ -20,7 +20,13 @@ struct Style {
     double strokeWidth = 1;     ///< user units of the element
     bool isEvenOdd = false;
     bool isVisible = true;
-    bool isDisplayed = true;       ///< display: none hides the element and all in it
+    bool isDisplayed = true; ///< display: none hides the element and all in it
+    bool isClipEvenOdd = false;
+    std::string clipPath; ///< the id of the element's own clip path; not inherited
+    std::string fontFamily = "sans-serif";
+    double fontSize = 16; ///< user units
+    bool isBold = false, isItalic = false;
+    enum class Anchor { Start, Middle, End } anchor = Anchor::Start;
     std::vector<std::string> said; ///< what was asked for and is not done: "filters", "gradients" ...
 
     /// Takes one property, as attribute or declaration; unknown ones are left alone.

@@ -156,7 +156,7 @@ std::string writeLoad(const design::Load& load, const design::Stack& stack, cons
                 const design::Piece* piece = design::findPiece(stack, placed.what.piece);
                 if (!piece)
                     continue;
-                const auto map = design::placement(geometry::bounds(*piece->shape), placed);
+                const auto map = design::placement(*piece->shape, placed);
                 appendPath(
                     out,
                     "piece-" + std::to_string(placed.what.piece) + "-" + std::to_string(placed.what.copy + 1),

@@ -13,7 +13,7 @@ namespace thinline::formats::zip {
 
 /// What a container may hold. A file that promises or delivers more is refused, whatever its header says.
 struct Limits {
-    size_t mostEntries = 64;
+    size_t mostEntries = 1024;
     std::uint64_t mostBytesPerEntry = base::kMostFileBytes;
     std::uint64_t mostBytesTogether = base::kMostFileBytes + (256ull << 20);
 };

@@ -1,0 +1,135 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/ParameterRows.h"
+
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QSignalBlocker>
+#include <QSpinBox>
+#include <QVBoxLayout>
+
+#include <cmath>
+#include <cstring>
+
+namespace thinline::app {
+namespace {
+
+using base::Follows;
+using base::Quantity;
+
+bool isSame(const std::vector<base::Parameter>& a, const std::vector<base::Parameter>& b) {
+    if (a.size() != b.size())
+        return false;
+    for (size_t i = 0; i < a.size(); ++i)
+        if (std::strcmp(a[i].label, b[i].label) != 0 || a[i].quantity != b[i].quantity ||
+            a[i].least != b[i].least || a[i].most != b[i].most)
+            return false;
+    return true;
+}
+
+} // namespace
+
+QWidget* labelled(const QString& label, QWidget* field, int fieldWidth) {
+    auto* row = new QWidget;
+    auto* line = new QHBoxLayout(row);
+    line->setContentsMargins(0, 0, 0, 0);
+    auto* text = new QLabel(label);
+    text->setBuddy(field);
+    line->addWidget(text, 1);
+    if (fieldWidth > 0)
+        field->setFixedWidth(fieldWidth);
+    line->addWidget(field);
+    return row;
+}
+
+ParameterRows::ParameterRows(QWidget* parent) : QWidget(parent), m_lines(new QVBoxLayout(this)) {
+    m_lines->setContentsMargins(0, 0, 0, 0);
+    m_lines->setSpacing(6);
+}
+
+QWidget* ParameterRows::fieldFor(const base::Parameter& p) {
+    if (p.quantity == Quantity::Choice) {
+        auto* box = new QComboBox;
+        for (const std::string& word : base::choicesOf(p))
+            box->addItem(tr(word.c_str()));
+        connect(box, &QComboBox::currentIndexChanged, this, &ParameterRows::changed);
+        return box;
+    }
+    if (p.quantity == Quantity::Count) {
+        auto* box = new QSpinBox;
+        box->setRange(static_cast<int>(p.least), static_cast<int>(p.most));
+        box->setAlignment(Qt::AlignRight);
+        connect(box, &QSpinBox::valueChanged, this, &ParameterRows::changed);
+        return box;
+    }
+    auto* box = new QDoubleSpinBox;
+    box->setDecimals(2);
+    box->setAlignment(Qt::AlignRight);
+    box->setKeyboardTracking(false);
+    box->setSuffix(QString::fromStdString(base::unitOf(p.quantity)));
+    box->setSingleStep(p.quantity == Quantity::Length ? 0.5 : p.quantity == Quantity::Angle ? 5 : 1);
+    connect(box, &QDoubleSpinBox::valueChanged, this, &ParameterRows::changed);
+    return box;
+}
+
+void ParameterRows::build(const std::vector<base::Parameter>& parameters) {
+    m_rows.clear();
+    while (QLayoutItem* item = m_lines->takeAt(0)) {
+        if (item->widget()) {
+            item->widget()->hide();
+            item->widget()->setParent(nullptr);
+            item->widget()->deleteLater();
+        }
+        delete item;
+    }
+    for (const base::Parameter& p : parameters) {
+        QWidget* field = fieldFor(p);
+        field->setAccessibleName(tr(p.label));
+        m_lines->addWidget(labelled(tr(p.label), field, p.quantity == Quantity::Count ? 72 : 116));
+        m_rows.push_back({p, 1, 0, field});
+    }
+}
+
+void ParameterRows::show(const std::vector<base::Parameter>& parameters, const std::vector<double>& values,
+                         double scaleX, double scaleY) {
+    std::vector<base::Parameter> now;
+    for (const Row& row : m_rows)
+        now.push_back(row.parameter);
+    const QSignalBlocker quiet(this);
+    if (!isSame(now, parameters))
+        build(parameters);
+    for (size_t i = 0; i < m_rows.size(); ++i) {
+        Row& row = m_rows[i];
+        const base::Parameter& p = row.parameter;
+        row.factor = p.follows == Follows::Width ? scaleX : p.follows == Follows::Height ? scaleY : 1;
+        row.kept = i < values.size() ? values[i] : p.usual / row.factor;
+        const double shown = row.kept * row.factor;
+        if (auto* choice = qobject_cast<QComboBox*>(row.field)) {
+            choice->setCurrentIndex(static_cast<int>(std::lround(shown)));
+        } else if (auto* count = qobject_cast<QSpinBox*>(row.field)) {
+            count->setValue(static_cast<int>(std::lround(shown)));
+        } else if (auto* number = qobject_cast<QDoubleSpinBox*>(row.field)) {
+            number->setRange(p.least * row.factor, p.most * row.factor);
+            number->setValue(shown);
+        }
+    }
+}
+
+std::vector<double> ParameterRows::values() const {
+    std::vector<double> out;
+    for (const Row& row : m_rows) {
+        if (auto* choice = qobject_cast<QComboBox*>(row.field))
+            out.push_back(choice->currentIndex());
+        else if (auto* count = qobject_cast<QSpinBox*>(row.field))
+            out.push_back(count->value());
+        else if (auto* number = qobject_cast<QDoubleSpinBox*>(row.field))
+            out.push_back(std::abs(number->value() - row.kept * row.factor) < 0.005
+                              ? row.kept
+                              : number->value() / row.factor);
+    }
+    return out;
+}
+
+} // namespace thinline::app

@@ -1,0 +1,49 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "base/Parameter.h"
+
+#include <QSlider>
+#include <QWidget>
+
+#include <functional>
+#include <vector>
+
+class QVBoxLayout;
+
+namespace thinline::app {
+
+/// Fields for the declared parameters of a recipe, one row each: numbers with their unit, choices as lists.
+class ParameterRows : public QWidget {
+    Q_OBJECT
+  public:
+    explicit ParameterRows(QWidget* parent = nullptr);
+
+    /// Builds the rows anew when the parameters are others, and shows values (missing ones are the usual
+    /// ones). Lengths that follow the design are shown at its scale. Does not emit.
+    void show(const std::vector<base::Parameter>& parameters, const std::vector<double>& values,
+              double scaleX = 1, double scaleY = 1);
+    /// What the fields say, lengths that follow the design without its scale.
+    std::vector<double> values() const;
+
+  signals:
+    void changed();
+
+  private:
+    struct Row {
+        base::Parameter parameter;
+        double factor = 1; ///< shown = kept times this
+        double kept = 0;   ///< the value as it was shown, so that showing does not round it
+        QWidget* field = nullptr;
+    };
+    void build(const std::vector<base::Parameter>& parameters);
+    QWidget* fieldFor(const base::Parameter& parameter);
+    QVBoxLayout* m_lines;
+    std::vector<Row> m_rows;
+};
+
+/// "label .... field" as one widget, the field `fieldWidth` wide at the right.
+QWidget* labelled(const QString& label, QWidget* field, int fieldWidth = 116);
+
+} // namespace thinline::app

@@ -1,0 +1,402 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/SourcePanels.h"
+
+#include "document/DiskFontStore.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QRadioButton>
+#include <QSignalBlocker>
+#include <QVBoxLayout>
+
+#include <algorithm>
+#include <cmath>
+
+namespace thinline::app {
+namespace {
+
+QString text(const std::string& utf8) {
+    return QString::fromStdString(utf8);
+}
+
+QVBoxLayout* columnOf(QWidget* widget) {
+    auto* lines = new QVBoxLayout(widget);
+    lines->setContentsMargins(0, 0, 0, 0);
+    lines->setSpacing(6);
+    return lines;
+}
+
+QDoubleSpinBox* numberField(const QString& name, double least, double most, double step,
+                            const QString& suffix) {
+    auto* field = new QDoubleSpinBox;
+    field->setAccessibleName(name);
+    field->setRange(least, most);
+    field->setSingleStep(step);
+    field->setDecimals(2);
+    field->setSuffix(suffix);
+    field->setAlignment(Qt::AlignRight);
+    field->setKeyboardTracking(false);
+    return field;
+}
+
+QLabel* headingOf(const QString& words) {
+    auto* label = new QLabel(words);
+    label->setObjectName("heading");
+    return label;
+}
+
+} // namespace
+
+void emptyLayout(QLayout* layout) {
+    while (QLayoutItem* item = layout->takeAt(0)) {
+        if (item->widget()) {
+            item->widget()->hide();
+            item->widget()->deleteLater();
+        }
+        delete item;
+    }
+}
+
+// ---- a word
+// ------------------------------------------------------------------------------------------------
+
+WordPanel::WordPanel(Workbench& bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
+    auto* lines = columnOf(this);
+    m_text = new QLineEdit;
+    m_text->setAccessibleName(tr("The word"));
+    m_text->setPlaceholderText(tr("Type the word"));
+    m_text->setToolTip(tr("Retype it at any time: what was built on it is built anew"));
+    lines->addWidget(m_text);
+    m_font = new QComboBox;
+    m_font->setAccessibleName(tr("Typeface"));
+    m_font->setMaxVisibleItems(18);
+    m_font->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    lines->addWidget(m_font);
+    m_sizeBy = new QComboBox;
+    m_sizeBy->addItems({tr("Capitals high"), tr("Letters wide, in all")});
+    m_sizeBy->setAccessibleName(tr("What the size measures"));
+    m_size = new LengthField(tr("Size of the word"));
+    auto* sizeRow = new QWidget;
+    auto* sizeLine = new QHBoxLayout(sizeRow);
+    sizeLine->setContentsMargins(0, 0, 0, 0);
+    sizeLine->addWidget(m_sizeBy, 1);
+    m_size->setFixedWidth(96);
+    sizeLine->addWidget(m_size);
+    lines->addWidget(sizeRow);
+    m_spacing = numberField(tr("Added between letters"), -50, 200, 0.5, tr(" mm"));
+    lines->addWidget(labelled(tr("Added between letters"), m_spacing, 96));
+    m_overlap = numberField(tr("Letters overlap by"), 0, 200, 0.5, tr(" mm"));
+    m_overlap->setToolTip(
+        tr("How far each letter runs into the one before, from where they first touch; 0 keeps the "
+           "typeface's own spacing"));
+    lines->addWidget(labelled(tr("Letters overlap by"), m_overlap, 96));
+    m_fill = numberField(tr("Fill openings below"), 0, 1e6, 5, tr(" mm²"));
+    lines->addWidget(labelled(tr("Fill openings below"), m_fill, 96));
+    m_equal = new QCheckBox(tr("All letters equally high"));
+    m_join = new QCheckBox(tr("Join into one piece"));
+    lines->addWidget(m_equal);
+    lines->addWidget(m_join);
+    m_note = new QLabel;
+    m_note->setObjectName("warning");
+    m_note->setWordWrap(true);
+    lines->addWidget(m_note);
+
+    m_settle.setSingleShot(true);
+    m_settle.setInterval(300);
+    connect(&m_settle, &QTimer::timeout, this, [this] {
+        if (!(recipe() == m_shown) && !m_text->text().trimmed().isEmpty())
+            emit changed(m_source, recipe());
+    });
+    connect(m_text, &QLineEdit::textEdited, this, &WordPanel::tellWhenSettled);
+    connect(m_font, &QComboBox::activated, this, &WordPanel::tellWhenSettled);
+    connect(m_sizeBy, &QComboBox::activated, this, [this] {
+        // The same word, measured the other way.
+        if (const auto* source = document::findSource(m_bench.job(), m_source)) {
+            const geometry::Box box = source->box();
+            const bool isWidth = m_sizeBy->currentIndex() == 1;
+            if (!box.isEmpty())
+                m_sizeMm = isWidth                                      ? box.width()
+                           : m_shown.sizeBy == lettering::SizeBy::Width ? -box.least.y
+                                                                        : m_sizeMm;
+        }
+        tellWhenSettled();
+    });
+    connect(m_size, &LengthField::entered, this, [this](double mm) {
+        m_sizeMm = mm / m_scale;
+        tellWhenSettled();
+    });
+    for (QDoubleSpinBox* field : {m_spacing, m_overlap, m_fill})
+        connect(field, &QDoubleSpinBox::valueChanged, this, &WordPanel::tellWhenSettled);
+    for (QCheckBox* box : {m_equal, m_join})
+        connect(box, &QCheckBox::clicked, this, &WordPanel::tellWhenSettled);
+}
+
+void WordPanel::tellWhenSettled() {
+    m_settle.start();
+}
+
+void WordPanel::typeHere() {
+    m_text->setFocus();
+    m_text->selectAll();
+}
+
+/// The typefaces that ship come first; the wanted one is listed even where it is missing.
+void WordPanel::listFonts(const base::FontName& wanted) {
+    if (m_fonts.empty()) {
+        m_fonts = document::shippedFonts();
+        for (const base::FontName& name : m_bench.fonts().fonts())
+            if (std::find(m_fonts.begin(), m_fonts.end(), name) == m_fonts.end())
+                m_fonts.push_back(name);
+        for (const base::FontName& name : m_fonts)
+            m_font->addItem(text(name.family + " " + name.style));
+        m_font->insertSeparator(static_cast<int>(document::shippedFonts().size()));
+        m_fonts.insert(m_fonts.begin() + static_cast<std::ptrdiff_t>(document::shippedFonts().size()),
+                       base::FontName{});
+    }
+    auto at = std::find(m_fonts.begin(), m_fonts.end(), wanted);
+    if (at == m_fonts.end() && wanted.style.empty())
+        at = std::find_if(m_fonts.begin(), m_fonts.end(),
+                          [&](const base::FontName& n) { return n.family == wanted.family; });
+    if (at == m_fonts.end()) {
+        m_fonts.push_back(wanted);
+        m_font->addItem(tr("%1 %2 (missing)").arg(text(wanted.family), text(wanted.style)));
+        at = m_fonts.end() - 1;
+    }
+    m_font->setCurrentIndex(static_cast<int>(at - m_fonts.begin()));
+}
+
+void WordPanel::show(const document::Source& source) {
+    const auto& word = std::get<lettering::Recipe>(source.recipe);
+    const bool isOther = m_source != source.number;
+    m_source = source.number;
+    if (!isOther && m_settle.isActive())
+        return; // what is being typed counts, not what was shown
+    m_shown = word;
+    m_scale = m_bench.job().scaleY;
+    if (word.sizeBy == lettering::SizeBy::Width)
+        m_scale = m_bench.job().scaleX;
+    const QSignalBlocker a(m_text), b(m_font), c(m_sizeBy), d(m_spacing), e(m_overlap), f(m_fill), g(m_equal),
+        h(m_join);
+    listFonts(word.font);
+    if (isOther || m_text->text().toStdString() != word.text)
+        m_text->setText(text(word.text));
+    m_sizeBy->setCurrentIndex(word.sizeBy == lettering::SizeBy::Width ? 1 : 0);
+    m_sizeMm = word.sizeMm;
+    m_size->showLength(word.sizeMm * m_scale, m_bench.job().unit);
+    m_spacing->setValue(word.spacingMm);
+    m_overlap->setValue(word.overlapMm);
+    m_fill->setValue(word.fillBelowMm2);
+    m_equal->setChecked(word.hasEqualHeights);
+    m_join->setChecked(word.isJoined);
+    QString said = text(source.said);
+    if (!said.isEmpty())
+        said[0] = said[0].toUpper();
+    m_note->setText(said.isEmpty() ? said : said + ".");
+    m_note->setVisible(!said.isEmpty());
+}
+
+lettering::Recipe WordPanel::recipe() const {
+    lettering::Recipe out = m_shown;
+    out.text = m_text->text().trimmed().toStdString();
+    const auto font = static_cast<size_t>(std::max(0, m_font->currentIndex()));
+    if (font < m_fonts.size() && !m_fonts[font].family.empty())
+        out.font = m_fonts[font];
+    out.sizeBy = m_sizeBy->currentIndex() == 1 ? lettering::SizeBy::Width : lettering::SizeBy::CapHeight;
+    out.sizeMm = m_sizeMm;
+    out.spacingMm = m_spacing->value();
+    out.overlapMm = m_overlap->value();
+    out.fillBelowMm2 = m_fill->value();
+    out.hasEqualHeights = m_equal->isChecked();
+    out.isJoined = m_join->isChecked();
+    return out;
+}
+
+// ---- a figure
+// ----------------------------------------------------------------------------------------------
+
+FigurePanel::FigurePanel(QWidget* parent) : QWidget(parent) {
+    auto* lines = columnOf(this);
+    m_figure = new QComboBox;
+    m_figure->setAccessibleName(tr("Figure"));
+    for (const construct::FigureInfo& info : construct::figureInfos())
+        m_figure->addItem(tr(info.label));
+    lines->addWidget(m_figure);
+    m_values = new ParameterRows;
+    lines->addWidget(m_values);
+    connect(m_figure, &QComboBox::activated, this, [this] { tell(true); });
+    connect(m_values, &ParameterRows::changed, this, [this] { tell(false); });
+}
+
+void FigurePanel::tell(bool isOther) {
+    const auto& info = construct::figureInfos()[static_cast<size_t>(m_figure->currentIndex())];
+    emit changed(m_source, {info.figure, isOther ? std::vector<double>{} : m_values->values()});
+}
+
+void FigurePanel::show(const document::Source& source) {
+    const auto& recipe = std::get<construct::Recipe>(source.recipe);
+    m_source = source.number;
+    const QSignalBlocker quiet(m_figure);
+    m_figure->setCurrentIndex(static_cast<int>(recipe.figure));
+    m_values->show(construct::infoOf(recipe.figure).parameters, recipe.values);
+}
+
+// ---- a drawing
+// ---------------------------------------------------------------------------------------------
+
+DrawingPanel::DrawingPanel(Workbench& bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
+    auto* lines = columnOf(this);
+    lines->addWidget(headingOf(tr("Real size of the whole page")));
+    m_width = new LengthField(tr("Width"));
+    m_height = new LengthField(tr("Height"));
+    lines->addWidget(labelled(tr("Width"), m_width));
+    lines->addWidget(labelled(tr("Height"), m_height));
+    m_question = headingOf(tr("The file states no size: which is it?"));
+    m_question->setWordWrap(true);
+    lines->addWidget(m_question);
+    auto* guesses = new QWidget;
+    m_guesses = columnOf(guesses);
+    lines->addWidget(guesses);
+    auto* known = new QPushButton(tr("One distance is known…"));
+    known->setToolTip(tr("Click two points on the bench and type how far apart they really are"));
+    lines->addWidget(known);
+    m_layersHeading = headingOf(tr("Take these layers"));
+    lines->addWidget(m_layersHeading);
+    auto* layers = new QWidget;
+    m_layers = columnOf(layers);
+    m_layers->setSpacing(2);
+    lines->addWidget(layers);
+    m_strokes = new QCheckBox(tr("Strokes as strips of their width"));
+    m_strokes->setToolTip(tr("Otherwise a closed stroke is the outline of a piece, as cut files draw it"));
+    m_clips = new QCheckBox(tr("Cut down to clip paths"));
+    lines->addWidget(m_strokes);
+    lines->addWidget(m_clips);
+
+    connect(m_width, &LengthField::entered, this, [this](double mm) { emit widthSettled(m_source, mm); });
+    connect(m_height, &LengthField::entered, this,
+            [this](double mm) { emit widthSettled(m_source, mm * m_ratio); });
+    for (LengthField* field : {m_width, m_height})
+        connect(field, &LengthField::refused, this, &DrawingPanel::refused);
+    connect(known, &QPushButton::clicked, this, &DrawingPanel::wantsMeasuring);
+    connect(m_strokes, &QCheckBox::clicked, this, [this](bool isOn) {
+        m_take.strokesAsAreas = isOn;
+        emit taken(m_source, m_take);
+    });
+    connect(m_clips, &QCheckBox::clicked, this, [this](bool isOn) {
+        m_take.appliesClips = isOn;
+        emit taken(m_source, m_take);
+    });
+}
+
+void DrawingPanel::showGuesses(const document::Source& source) {
+    emptyLayout(m_guesses);
+    const auto& drawing = std::get<document::Drawing>(source.recipe);
+    const auto guesses = document::unitGuesses(source);
+    m_question->setVisible(!guesses.empty());
+    for (const document::UnitGuess& guess : guesses) {
+        auto* take = new QRadioButton(tr("%1: %2").arg(
+            text(guess.label), text(base::formatSize(guess.widthMm, guess.heightMm, m_bench.job().unit))));
+        take->setChecked(std::abs(guess.widthMm - drawing.pageWidthMm * drawing.scale) <
+                         1e-6 * guess.widthMm);
+        take->setToolTip(tr("Take the file's units as %1; or type a width or height you know above")
+                             .arg(text(guess.label)));
+        connect(take, &QRadioButton::clicked, this,
+                [this, width = guess.widthMm] { emit widthSettled(m_source, width); });
+        m_guesses->addWidget(take);
+    }
+}
+
+void DrawingPanel::showLayers(const document::Drawing& drawing) {
+    emptyLayout(m_layers);
+    m_layersHeading->setVisible(drawing.layers.size() > 1);
+    if (drawing.layers.size() < 2)
+        return;
+    for (const design::DrawnLayer& layer : drawing.layers) {
+        auto* box = new QCheckBox(
+            tr("%1 (%2)").arg(layer.name.empty() ? tr("without a name") : text(layer.name)).arg(layer.items));
+        box->setChecked(!m_take.leftOut.contains(layer.name));
+        box->setToolTip(tr("%1 outlines or groups of outlines").arg(layer.items));
+        connect(box, &QCheckBox::clicked, this, [this, name = layer.name](bool isTaken) {
+            if (isTaken)
+                m_take.leftOut.erase(name);
+            else
+                m_take.leftOut.insert(name);
+            emit taken(m_source, m_take);
+        });
+        m_layers->addWidget(box);
+    }
+    if (drawing.layers.size() < 3)
+        return;
+    auto* only = new QPushButton(tr("Only the first ticked one"));
+    only->setObjectName("link");
+    connect(only, &QPushButton::clicked, this, [this, layers = drawing.layers] {
+        bool isFirst = true;
+        std::set<std::string> out;
+        for (const design::DrawnLayer& layer : layers) {
+            const bool isTaken = !m_take.leftOut.contains(layer.name);
+            if (!isTaken || !isFirst)
+                out.insert(layer.name);
+            isFirst = isFirst && !isTaken;
+        }
+        m_take.leftOut = std::move(out);
+        emit taken(m_source, m_take);
+    });
+    m_layers->addWidget(only, 0, Qt::AlignLeft);
+}
+
+void DrawingPanel::show(const document::Source& source) {
+    const auto& drawing = std::get<document::Drawing>(source.recipe);
+    m_source = source.number;
+    m_take = drawing.take;
+    m_ratio = drawing.pageWidthMm / drawing.pageHeightMm;
+    m_width->showLength(drawing.pageWidthMm * drawing.scale, m_bench.job().unit);
+    m_height->showLength(drawing.pageHeightMm * drawing.scale, m_bench.job().unit);
+    m_strokes->setChecked(m_take.strokesAsAreas);
+    m_clips->setChecked(m_take.appliesClips);
+    const bool isPlain = drawing.file->mediaType == document::kDxfType;
+    m_strokes->setVisible(!isPlain);
+    m_clips->setVisible(!isPlain);
+    showGuesses(source);
+    showLayers(drawing);
+}
+
+// ---- where it came from
+// ------------------------------------------------------------------------------------
+
+OriginPanel::OriginPanel(QWidget* parent) : QWidget(parent) {
+    auto* lines = columnOf(this);
+    m_from = new QLineEdit;
+    m_from->setAccessibleName(tr("Where it came from"));
+    m_from->setPlaceholderText(tr("Where it came from"));
+    m_from->setMaxLength(400);
+    m_licence = new QComboBox;
+    m_licence->setAccessibleName(tr("What may be done with it"));
+    for (auto licence : {document::Licence::Unknown, document::Licence::Own, document::Licence::FreeForOwnUse,
+                         document::Licence::MaySell}) {
+        QString words = text(document::licenceText(licence));
+        words[0] = words[0].toUpper();
+        m_licence->addItem(words);
+    }
+    m_licence->setToolTip(tr("Noted in the job and carried into the package"));
+    lines->addWidget(m_from);
+    lines->addWidget(m_licence);
+    const auto tell = [this] {
+        emit changed({m_from->text().trimmed().toStdString(),
+                      static_cast<document::Licence>(m_licence->currentIndex())});
+    };
+    connect(m_from, &QLineEdit::editingFinished, this, tell);
+    connect(m_licence, &QComboBox::activated, this, tell);
+}
+
+void OriginPanel::show(const document::Origin& origin) {
+    const QSignalBlocker a(m_from), b(m_licence);
+    if (!m_from->hasFocus())
+        m_from->setText(text(origin.from));
+    m_licence->setCurrentIndex(static_cast<int>(origin.licence));
+}
+
+} // namespace thinline::app

@@ -1,0 +1,119 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "app/stations/ParameterRows.h"
+#include "app/stations/StationPanel.h"
+#include "document/JobSources.h"
+
+#include <QTimer>
+
+class QCheckBox;
+class QComboBox;
+class QDoubleSpinBox;
+class QGridLayout;
+class QLineEdit;
+
+namespace thinline::app {
+
+/// How a word is typed and set. What is typed comes to rest before it is told.
+class WordPanel : public QWidget {
+    Q_OBJECT
+  public:
+    explicit WordPanel(Workbench& bench, QWidget* parent = nullptr);
+    void show(const document::Source& source);
+    void typeHere();
+
+  signals:
+    void changed(int source, const lettering::Recipe& recipe);
+
+  private:
+    void listFonts(const base::FontName& wanted);
+    lettering::Recipe recipe() const;
+    void tellWhenSettled();
+
+    Workbench& m_bench;
+    int m_source = 0;
+    lettering::Recipe m_shown;
+    double m_scale = 1;
+    QLineEdit* m_text;
+    QComboBox* m_font;
+    std::vector<base::FontName> m_fonts;
+    QComboBox* m_sizeBy;
+    LengthField* m_size;
+    double m_sizeMm = 60;
+    QDoubleSpinBox* m_spacing;
+    QDoubleSpinBox* m_overlap;
+    QCheckBox* m_equal;
+    QCheckBox* m_join;
+    QDoubleSpinBox* m_fill;
+    QLabel* m_note;
+    QTimer m_settle;
+};
+
+/// A figure's kind and measures.
+class FigurePanel : public QWidget {
+    Q_OBJECT
+  public:
+    explicit FigurePanel(QWidget* parent = nullptr);
+    void show(const document::Source& source);
+
+  signals:
+    void changed(int source, const construct::Recipe& recipe);
+
+  private:
+    void tell(bool isOther);
+    int m_source = 0;
+    QComboBox* m_figure;
+    ParameterRows* m_values;
+};
+
+/// A drawing's size question, and what of it is taken.
+class DrawingPanel : public QWidget {
+    Q_OBJECT
+  public:
+    explicit DrawingPanel(Workbench& bench, QWidget* parent = nullptr);
+    void show(const document::Source& source);
+
+  signals:
+    void widthSettled(int source, double pageWidthMm);
+    void taken(int source, const design::TakeOptions& take);
+    void wantsMeasuring();
+    void refused(const QString& sentence);
+
+  private:
+    void showGuesses(const document::Source& source);
+    void showLayers(const document::Drawing& drawing);
+    Workbench& m_bench;
+    int m_source = 0;
+    double m_ratio = 1;
+    design::TakeOptions m_take;
+    LengthField* m_width;
+    LengthField* m_height;
+    QLabel* m_question;
+    QVBoxLayout* m_guesses;
+    QCheckBox* m_strokes;
+    QCheckBox* m_clips;
+    QLabel* m_layersHeading;
+    QVBoxLayout* m_layers;
+};
+
+/// Where something came from and what may be done with it.
+class OriginPanel : public QWidget {
+    Q_OBJECT
+  public:
+    explicit OriginPanel(QWidget* parent = nullptr);
+    void show(const document::Origin& origin);
+
+  signals:
+    void changed(const document::Origin& origin);
+
+  private:
+    QLineEdit* m_from;
+    QComboBox* m_licence;
+};
+
+/// Takes everything out of a layout for good.
+void emptyLayout(QLayout* layout);
+
+} // namespace thinline::app

@@ -1,0 +1,181 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "base/Length.h"
+#include "batch/JobCommands.h"
+#include "batch/Report.h"
+#include "document/JobFile.h"
+#include "document/SizeAnswers.h"
+
+#include <nlohmann/json.hpp>
+
+#include <numbers>
+#include <tuple>
+
+namespace thinline::batch {
+namespace {
+
+using base::Code;
+using base::Error;
+using document::Job;
+using json = nlohmann::ordered_json;
+
+CommandSpec sizeSpec() {
+    return {
+        "size",
+        "JOB.thinline",
+        "Gives the finished design an exact size, or the largest for a mat, a sheet, a number of copies or "
+        "an object.",
+        {{"--width", "LENGTH", "Width of the design; the height follows unless it is given too.", "", false},
+         {"--height", "LENGTH", "Height of the design; the width follows unless it is given too.", "", false},
+         {"--fit", "FORMAT",
+          "Largest that fits: " + idsOf(catalogue().formats.mats) + ", " + idsOf(catalogue().formats.sheets) +
+              ". Pieces are turned any way if the job lets them.",
+          "", false},
+         {"--copies", "COUNT",
+          "Largest at which so many copies of all pieces go onto one sheet of the job's plan.", "", false},
+         {"--circle", "LENGTH", "Largest inside a circle of this diameter.", "", false},
+         {"--room", "LENGTH", "Kept free all round inside the circle.", "0", false},
+         {"--frame", "WIDTHxHEIGHT", "Largest inside a frame, by its inner width and height.", "", false},
+         {"--depth", "LENGTH", "Brings the lifts down to the frame's depth.", "0", false},
+         {"--job", "OUT.thinline", "Where to write the job; without it the same file.", "", false}}};
+}
+
+CommandSpec fitSpec() {
+    return {"fit",
+            "JOB.thinline",
+            "Tells for every mat and sheet the largest size at which every piece fits, and what limits it.",
+            {{"--json", "", "As JSON on standard output.", "", false}}};
+}
+
+base::Result<Job> loadWithPieces(Session& session, const std::string& path) {
+    auto job = document::loadJob(session.store, path);
+    if (job && !job->stack)
+        return Error{Code::Degenerate, path + " has no pieces yet; trace its picture first."};
+    return job;
+}
+
+base::Result<Job> withTypedSize(const Job& job, const Options& options) {
+    const geometry::Box box = document::designBox(job);
+    const bool hasBoth = options.has("--width") && options.has("--height");
+    double widthMm = box.width(), heightMm = box.height();
+    for (const auto& [name, size, other] :
+         {std::tuple{"--width", &widthMm, &heightMm}, std::tuple{"--height", &heightMm, &widthMm}}) {
+        if (!options.has(name))
+            continue;
+        const auto length = base::parseLength(options[name], base::LengthUnit::Millimetre);
+        if (!length)
+            return length.error();
+        if (!hasBoth)
+            *other *= length->inMm() / *size;
+        *size = length->inMm();
+    }
+    return document::resized(job, widthMm, heightMm);
+}
+
+base::Result<Job> withFrame(Session& session, const Job& job, const Options& options) {
+    const std::string text = options["--frame"];
+    const auto times = text.find('x');
+    if (times == std::string::npos)
+        return Error{Code::InvalidArgument, "--frame is '" + text + "'; write it as 200x150mm."};
+    std::string first = text.substr(0, times);
+    const std::string second = text.substr(times + 1);
+    if (first.find_first_not_of("0123456789.") == std::string::npos) // the unit stands behind the second
+        first += second.substr(std::min(second.size(), second.find_first_not_of("0123456789.")));
+    const auto width = base::parseLength(first, base::LengthUnit::Millimetre),
+               height = base::parseLength(second, base::LengthUnit::Millimetre);
+    const auto depth = lengthOrZero(options["--depth"]);
+    if (!width || !height || !depth)
+        return !width ? width.error() : !height ? height.error() : depth.error();
+    auto answer = document::withinFrame(job, {width->inMm(), height->inMm(), *depth});
+    if (!answer)
+        return answer.error();
+    if (!answer->told.empty())
+        session.out << answer->told << "\n";
+    return std::move(answer.take().job);
+}
+
+base::Result<Job> sizedAs(Session& session, const Job& job, const Options& options) {
+    if (options.has("--fit")) {
+        auto sized = document::withLargestOn(job, options["--fit"], catalogue().formats);
+        if (!sized && sized.error().code == Code::NotFound)
+            return Error{Code::InvalidArgument, "There is no mat or sheet '" + options["--fit"] +
+                                                    "'; choose from " + idsOf(catalogue().formats.mats) +
+                                                    ", " + idsOf(catalogue().formats.sheets) + "."};
+        return sized;
+    }
+    if (options.has("--copies")) {
+        const auto copies = numberBetween("--copies", options["--copies"], 1, 999);
+        if (!copies)
+            return copies.error();
+        auto answer = document::withCopiesOnSheet(job, {}, static_cast<int>(*copies), catalogue().formats);
+        if (!answer)
+            return answer.error();
+        return std::move(answer.take().job);
+    }
+    if (options.has("--circle")) {
+        const auto diameter = base::parseLength(options["--circle"], base::LengthUnit::Millimetre);
+        const auto room = lengthOrZero(options["--room"]);
+        if (!diameter || !room)
+            return !diameter ? diameter.error() : room.error();
+        return document::withinCircle(job, diameter->inMm(), *room);
+    }
+    if (options.has("--frame"))
+        return withFrame(session, job, options);
+    return withTypedSize(job, options);
+}
+
+base::Status sizeCommand(Session& session, const Options& options) {
+    int ways = options.has("--width") || options.has("--height") ? 1 : 0;
+    for (const char* way : {"--fit", "--copies", "--circle", "--frame"})
+        ways += options.has(way) ? 1 : 0;
+    if (ways != 1)
+        return Error{Code::InvalidArgument, "Say how large: --width, --height or both, or one of --fit, "
+                                            "--copies, --circle and --frame alone."};
+    const auto job = loadWithPieces(session, options.operand);
+    if (!job)
+        return job.error();
+    const auto sized = sizedAs(session, *job, options);
+    if (!sized)
+        return sized.error();
+    const std::string path = options.has("--job") ? options["--job"] : options.operand;
+    if (auto saved = document::saveJob(session.store, path, *sized); !saved)
+        return saved;
+    session.out << "wrote " << path << "\n";
+    return conclude(session, *sized, options);
+}
+
+base::Status fitCommand(Session& session, const Options& options) {
+    const auto job = loadWithPieces(session, options.operand);
+    if (!job)
+        return job.error();
+    const geometry::Box box = document::designBox(*job);
+    json rows = json::array();
+    for (const document::PlaceFit& place : document::largestOnEach(*job, catalogue().formats)) {
+        rows.push_back({{"id", place.id},
+                        {"name", place.name},
+                        {"usableMm", {place.usableWidthMm, place.usableHeightMm}},
+                        {"scale", place.fit.scale},
+                        {"sizeMm", {place.widthMm, place.heightMm}},
+                        {"limitedBy", design::pieceName(*job->stack, place.fit.limitedBy)},
+                        {"by", place.fit.isWidthLimit ? "width" : "height"},
+                        {"turnedDegrees", place.fit.turnRad * 180 / std::numbers::pi}});
+        if (!options.has("--json"))
+            session.out << place.name << ": "
+                        << base::formatSize(place.widthMm, place.heightMm, base::LengthUnit::Millimetre)
+                        << ", " << base::formatNumber(place.fit.scale, 3) << " times as now, limited by "
+                        << place.limit << "\n";
+    }
+    if (options.has("--json"))
+        session.out << json{{"job", job->name}, {"sizeMm", {box.width(), box.height()}}, {"fits", rows}}.dump(
+                           2)
+                    << "\n";
+    return base::Done{};
+}
+
+} // namespace
+
+std::vector<Command> sizeCommands() {
+    return {{sizeSpec(), sizeCommand}, {fitSpec(), fitCommand}};
+}
+
+} // namespace thinline::batch

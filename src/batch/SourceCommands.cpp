@@ -1,0 +1,325 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "base/Length.h"
+#include "batch/JobCommands.h"
+#include "batch/Report.h"
+#include "document/DiskFontStore.h"
+#include "document/JobFile.h"
+#include "document/JobSources.h"
+#include "formats/svg/WriteDrawing.h"
+
+#include <algorithm>
+
+namespace thinline::batch {
+namespace {
+
+using base::Code;
+using base::Error;
+using document::Job;
+using document::Noted;
+
+const std::vector<OptionSpec>& outputs() {
+    static const std::vector<OptionSpec> specs{
+        {"--into", "JOB.thinline", "Adds it to this job instead of a new one.", "", false},
+        {"--out", "OUT.svg", "Writes all pieces as one drawing, one group per stock.", "", false},
+        {"--job", "OUT.thinline", "Writes the job, to be opened in the window or arranged on sheets.", "",
+         false},
+        {"--report", "REPORT.json", "Writes layers, pieces, nodes, sizes, findings and seconds.", "", false}};
+    return specs;
+}
+
+CommandSpec withOutputs(CommandSpec spec) {
+    spec.options.insert(spec.options.end(), outputs().begin(), outputs().end());
+    return spec;
+}
+
+CommandSpec importSpec() {
+    return withOutputs(
+        {"import",
+         "IN.svg|IN.dxf|IN.pdf",
+         "Takes a drawing of outlines as it is: every connected area a piece, its stock chosen by its "
+         "colour.",
+         {{"--unit", "96|90|72|mm|cm|in",
+           "What the file's units mean, when it states no real size: units to the inch, or for DXF mm, cm or "
+           "in.",
+           "", false},
+          {"--width", "LENGTH", "Real width of the whole page instead of what the file states.", "", false},
+          {"--only", "LAYER,LAYER", "Takes these layers and leaves the others out.", "", false},
+          {"--strokes", "", "Takes strokes as strips of their width instead of outlines.", "", false},
+          {"--whole", "", "Takes items whole that the drawing shows clipped.", "", false},
+          {"--from", "TEXT", "Where it came from; kept in the job.", "", false},
+          {"--licence", "own|own use|may sell|unknown", "What may be done with it.", "unknown", false}}});
+}
+
+CommandSpec wordsSpec() {
+    return withOutputs(
+        {"words",
+         "\"TEXT\"",
+         "Sets a word in a typeface as pieces of card.",
+         {{"--font", "FAMILY[:STYLE]",
+           "Any installed typeface or one that ships: League Spartan, Kaushan Script, Allerta.",
+           document::kPlainFont.family, false},
+          {"--height", "LENGTH", "Real height of the capitals. Without --height and --width 60 mm.", "",
+           false},
+          {"--width", "LENGTH", "Width of all letters together instead.", "", false},
+          {"--spacing", "LENGTH", "Added between letters; may begin with a minus.", "0", false},
+          {"--overlap", "LENGTH", "How far each letter runs into the one before.", "0", false},
+          {"--equal-heights", "", "Stretches every letter to the height, on one baseline.", "", false},
+          {"--join", "", "Joins the letters into one piece, as far as they meet.", "", false},
+          {"--fill-below", "AREA", "Fills counters and other openings smaller than this.", "", false},
+          {"--stock", "ID", "The stock it is cut from.", "", false}}});
+}
+
+CommandSpec figureSpec() {
+    std::string figures;
+    for (const construct::FigureInfo& info : construct::figureInfos()) {
+        figures += (figures.empty() ? "" : "; ") + std::string(info.name) + ":";
+        for (const base::Parameter& p : info.parameters)
+            figures += " " + std::string(p.name) + "=" + base::valueText(p, p.usual);
+    }
+    CommandSpec spec{
+        "figure",
+        "NAME",
+        "Makes a basic shape by exact measure: figure star points=7 across=80mm. Figures, with their usual "
+        "measures: " +
+            figures + ".",
+        {{"--stock", "ID", "The stock it is cut from.", "", false}}};
+    spec.takesMore = true;
+    return withOutputs(spec);
+}
+
+std::string fileOf(const std::string& path) {
+    const auto slash = path.rfind('/');
+    return path.substr(slash == std::string::npos ? 0 : slash + 1);
+}
+
+/// The job it is added to, or a new one of this name.
+base::Result<Job> startOf(Session& session, const Options& options, const std::string& name) {
+    if (options.has("--into"))
+        return document::loadJob(session.store, options["--into"]);
+    Job job = document::newJob(catalogue());
+    job.name = name;
+    return job;
+}
+
+base::Result<std::string> stockOf(const Job& job, const Options& options) {
+    const std::string stock = options.has("--stock") ? options["--stock"] : catalogue().plainStockId;
+    if (!design::findStock(job.stocks, stock)) {
+        std::string known;
+        for (const design::Stock& one : job.stocks)
+            known += (known.empty() ? "" : ", ") + one.id;
+        return Error{Code::InvalidArgument, "There is no stock '" + stock + "'; choose from " + known + "."};
+    }
+    return stock;
+}
+
+base::Status finish(Session& session, const Job& job, const std::string& note, const Options& options) {
+    if (!options.has("--out") && !options.has("--job") && !options.has("--report"))
+        return Error{Code::InvalidArgument,
+                     "Say where the result goes: --out OUT.svg, --job OUT.thinline or --report REPORT.json."};
+    if (!note.empty())
+        session.out << note << "\n";
+    if (options.has("--out"))
+        if (auto written =
+                writeText(session, options["--out"], formats::svg::writeLayers(*job.stack, job.name));
+            !written)
+            return written;
+    if (options.has("--job")) {
+        if (auto saved = document::saveJob(session.store, options["--job"], job); !saved)
+            return saved;
+        session.out << "wrote " << options["--job"] << "\n";
+    }
+    return conclude(session, job, options);
+}
+
+/// The width the options settle for a drawing; nothing when they settle none.
+base::Result<std::optional<double>> widthAsked(const document::Source& source, const Options& options) {
+    if (options.has("--width")) {
+        const auto width = base::parseLength(options["--width"], base::LengthUnit::Millimetre);
+        if (!width)
+            return width.error();
+        return std::optional(width->inMm());
+    }
+    if (!options.has("--unit"))
+        return std::optional<double>{};
+    const auto guesses = document::unitGuesses(source);
+    if (guesses.empty())
+        return Error{Code::InvalidArgument, "The file states its real size; --unit would contradict it."};
+    std::string known;
+    for (const document::UnitGuess& guess : guesses) {
+        if (guess.unit == options["--unit"])
+            return std::optional(guess.widthMm);
+        known += (known.empty() ? "" : ", ") + guess.unit;
+    }
+    return Error{Code::InvalidArgument,
+                 "--unit is '" + options["--unit"] + "'; for this file it is one of " + known + "."};
+}
+
+base::Result<design::TakeOptions> takeOf(const document::Drawing& drawing, const Options& options) {
+    design::TakeOptions take = drawing.take;
+    take.strokesAsAreas = options.has("--strokes");
+    take.appliesClips = !options.has("--whole");
+    if (!options.has("--only"))
+        return take;
+    std::string rest = options["--only"], known;
+    for (const design::DrawnLayer& layer : drawing.layers) {
+        take.leftOut.insert(layer.name);
+        known +=
+            (known.empty() ? "" : ", ") + (layer.name.empty() ? std::string("(without a name)") : layer.name);
+    }
+    while (!rest.empty()) {
+        const auto comma = std::min(rest.find(','), rest.size());
+        const std::string name = rest.substr(0, comma);
+        rest.erase(0, comma + 1);
+        if (!take.leftOut.erase(name))
+            return Error{Code::InvalidArgument,
+                         "There is no layer '" + name + "' in the drawing; it has " + known + "."};
+    }
+    return take;
+}
+
+base::Status importCommand(Session& session, const Options& options) {
+    if (options.has("--unit") && options.has("--width"))
+        return Error{Code::InvalidArgument, "Give --unit or --width, not both: either settles the size."};
+    const auto licence = document::licenceOf(options["--licence"]);
+    if (!licence)
+        return Error{Code::InvalidArgument,
+                     "--licence is '" + options["--licence"] + "'; it is own, own use, may sell or unknown."};
+    auto bytes = session.store.read(options.operand, base::kMostFileBytes);
+    if (!bytes)
+        return bytes.error();
+    auto start = startOf(session, options, "");
+    if (!start)
+        return start.error();
+    const std::string name = fileOf(options.operand);
+    auto opened = options.has("--into")
+                      ? document::withDrawing(*start, *bytes, name, catalogue(), session.fonts)
+                      : document::openDrawing(*start, *bytes, name, catalogue(), session.fonts);
+    if (!opened)
+        return opened.error();
+    Noted noted = opened.take();
+    const int number = noted.job.sources.back()->number;
+    const auto width = widthAsked(*noted.job.sources.back(), options);
+    if (!width)
+        return width.error();
+    const auto take = takeOf(std::get<document::Drawing>(noted.job.sources.back()->recipe), options);
+    if (!take)
+        return take.error();
+    if (*width) {
+        auto sized = document::withDrawingWidth(noted.job, number, **width);
+        if (!sized)
+            return sized.error();
+        noted.job = sized.take();
+        noted.note = noted.job.sources.back()->said;
+    }
+    if (!(*take == std::get<document::Drawing>(noted.job.sources.back()->recipe).take)) {
+        auto taken = document::withDrawingTaken(noted.job, number, *take, session.fonts);
+        if (!taken)
+            return taken.error();
+        noted.job = taken.take().job;
+    }
+    noted.job =
+        document::withOrigin(noted.job, number, {options.has("--from") ? options["--from"] : "", *licence});
+    return finish(session, noted.job, noted.note, options);
+}
+
+base::Result<lettering::Recipe> wordAsked(const Options& options) {
+    lettering::Recipe word;
+    word.text = options.operand;
+    const std::string font = options["--font"];
+    const auto colon = font.find(':');
+    word.font = {font.substr(0, colon), colon == std::string::npos ? "" : font.substr(colon + 1)};
+    if (options.has("--height") && options.has("--width"))
+        return Error{Code::InvalidArgument, "Give --height or --width, not both: either settles the size."};
+    for (const char* name : {"--height", "--width"}) {
+        if (!options.has(name))
+            continue;
+        const auto size = base::parseLength(options[name], base::LengthUnit::Millimetre);
+        if (!size)
+            return size.error();
+        word.sizeMm = size->inMm();
+        word.sizeBy =
+            std::string(name) == "--width" ? lettering::SizeBy::Width : lettering::SizeBy::CapHeight;
+    }
+    static const base::Parameter kSpacing{"--spacing", "Spacing", base::Quantity::Length, 0, -50, 200};
+    const auto spacing = base::readValue(kSpacing, options["--spacing"]);
+    const auto overlap = lengthOrZero(options["--overlap"]);
+    if (!spacing || !overlap)
+        return !spacing ? spacing.error() : overlap.error();
+    word.spacingMm = *spacing;
+    word.overlapMm = *overlap;
+    word.hasEqualHeights = options.has("--equal-heights");
+    word.isJoined = options.has("--join");
+    if (options.has("--fill-below")) {
+        const auto area = base::parseAreaMm2(options["--fill-below"]);
+        if (!area)
+            return area.error();
+        word.fillBelowMm2 = *area;
+    }
+    return word;
+}
+
+base::Status wordsCommand(Session& session, const Options& options) {
+    const auto word = wordAsked(options);
+    if (!word)
+        return word.error();
+    auto start = startOf(session, options, word->text);
+    if (!start)
+        return start.error();
+    const auto stock = stockOf(*start, options);
+    if (!stock)
+        return stock.error();
+    auto made = document::withWord(*start, *word, *stock, session.fonts);
+    if (!made)
+        return made.error();
+    return finish(session, made->job, made->note, options);
+}
+
+base::Status figureCommand(Session& session, const Options& options) {
+    const construct::FigureInfo* info = construct::figureNamed(options.operand);
+    if (!info) {
+        std::string known;
+        for (const construct::FigureInfo& one : construct::figureInfos())
+            known += (known.empty() ? "" : ", ") + std::string(one.name);
+        return Error{Code::InvalidArgument,
+                     "There is no figure '" + options.operand + "'; there are " + known + "."};
+    }
+    construct::Recipe recipe{info->figure, {}};
+    for (const base::Parameter& p : info->parameters)
+        recipe.values.push_back(p.usual);
+    for (const std::string& given : options.more) {
+        const auto equals = given.find('=');
+        const std::string name = given.substr(0, equals);
+        const auto p = std::find_if(info->parameters.begin(), info->parameters.end(),
+                                    [&](const base::Parameter& one) { return name == one.name; });
+        if (equals == std::string::npos || p == info->parameters.end()) {
+            std::string known;
+            for (const base::Parameter& one : info->parameters)
+                known += (known.empty() ? "" : ", ") + std::string(one.name) + "=...";
+            return Error{Code::InvalidArgument,
+                         "'" + given + "' is no measure of a " + info->name + "; it takes " + known + "."};
+        }
+        const auto value = base::readValue(*p, given.substr(equals + 1));
+        if (!value)
+            return value.error();
+        recipe.values[static_cast<size_t>(p - info->parameters.begin())] = *value;
+    }
+    auto start = startOf(session, options, info->name);
+    if (!start)
+        return start.error();
+    const auto stock = stockOf(*start, options);
+    if (!stock)
+        return stock.error();
+    auto made = document::withFigure(*start, recipe, *stock);
+    if (!made)
+        return made.error();
+    return finish(session, made->job, made->note, options);
+}
+
+} // namespace
+
+std::vector<Command> sourceCommands() {
+    return {{importSpec(), importCommand}, {wordsSpec(), wordsCommand}, {figureSpec(), figureCommand}};
+}
+
+} // namespace thinline::batch

@@ -1,0 +1,136 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "design/Drawing.h"
+
+#include "geometry/Offset.h"
+
+#include <algorithm>
+
+namespace thinline::design {
+namespace {
+
+using Shapes = std::vector<geometry::Shape>;
+
+/// The band along a closed outline, half of the stroke's width to either side.
+base::Result<Shapes> bandOf(const geometry::Contour& outline, double widthMm,
+                            const base::Progress& progress) {
+    auto area = geometry::areasOf({outline}, geometry::FillRule::NonZero, progress);
+    if (!area)
+        return area.error();
+    auto outer = geometry::offset(*area, widthMm / 2, {.join = geometry::Join::Mitre}, progress);
+    if (!outer)
+        return outer.error();
+    auto inner = geometry::offset(*area, -widthMm / 2, {.join = geometry::Join::Mitre}, progress);
+    if (!inner)
+        return inner.error();
+    return geometry::subtract(outer->shapes, inner->shapes, progress);
+}
+
+/// The strips a stroke covers.
+base::Result<Shapes> stripsOf(const DrawnItem& item, const base::Progress& progress) {
+    Shapes all;
+    const auto take = [&](base::Result<Shapes> strip) -> base::Status {
+        if (!strip)
+            return strip.error();
+        all.insert(all.end(), strip->begin(), strip->end());
+        return base::Done{};
+    };
+    for (const geometry::Contour& outline : item.contours)
+        if (auto ok = take(bandOf(outline, item.strokeWidthMm, progress)); !ok)
+            return ok.error();
+    for (const geometry::Contour& line : item.lines)
+        if (auto ok = take(geometry::strokeOutline(line, item.strokeWidthMm, geometry::Cap::Butt,
+                                                   {.join = geometry::Join::Mitre}, progress));
+            !ok)
+            return ok.error();
+    return geometry::weld(all, progress);
+}
+
+base::Result<Shapes> clipped(Shapes shapes, const std::vector<Clip>& clips, const base::Progress& progress) {
+    for (const Clip& clip : clips) {
+        Shapes room;
+        for (const Outlines& one : clip) {
+            auto areas = geometry::areasOf(one.contours, one.rule, progress);
+            if (!areas)
+                return areas.error();
+            room.insert(room.end(), areas->begin(), areas->end());
+        }
+        auto rest = geometry::intersect(shapes, room, progress);
+        if (!rest)
+            return rest.error();
+        shapes = rest.take();
+    }
+    return shapes;
+}
+
+base::Result<Shapes> areasOfItem(const DrawnItem& item, const TakeOptions& options,
+                                 const base::Progress& progress) {
+    Shapes all;
+    const bool isStrip = options.strokesAsAreas && item.stroke && item.strokeWidthMm > 0;
+    if (!item.contours.empty() && (item.fill || !isStrip)) {
+        auto areas = geometry::areasOf(item.contours, item.rule, progress);
+        if (!areas)
+            return areas.error();
+        all = areas.take();
+    }
+    if (isStrip) {
+        auto strips = stripsOf(item, progress);
+        if (!strips)
+            return strips.error();
+        Shapes both = strips.take();
+        both.insert(both.end(), all.begin(), all.end());
+        auto welded = geometry::weld(both, progress);
+        if (!welded)
+            return welded.error();
+        all = welded.take();
+    }
+    return options.appliesClips && !item.clips.empty() ? clipped(std::move(all), item.clips, progress)
+                                                       : std::move(all);
+}
+
+} // namespace
+
+base::Result<std::vector<DrawnPiece>> piecesOf(const DrawnPage& page, const TakeOptions& options,
+                                               const base::Progress& progress) {
+    constexpr double kLargestMm = 10'000;
+    if (!(page.widthMm > 0) || !(page.heightMm > 0) || page.widthMm > kLargestMm ||
+        page.heightMm > kLargestMm)
+        return base::Error{
+            base::Code::InvalidArgument,
+            "The page of this drawing has no size that can be meant; set one where it was drawn."};
+    std::vector<DrawnPiece> out;
+    size_t done = 0;
+    for (const DrawnItem& item : page.items) {
+        const double at = static_cast<double>(done++) / static_cast<double>(page.items.size());
+        progress.report(at, "Cleaning the outlines");
+        if (options.leftOut.contains(item.layer))
+            continue;
+        auto areas = areasOfItem(item, options, progress.part(at, at));
+        if (!areas)
+            return areas.error();
+        const bool isStrip = options.strokesAsAreas && item.stroke && !item.fill;
+        for (const geometry::Shape& shape : *areas)
+            out.push_back({shape,
+                           isStrip     ? item.stroke
+                           : item.fill ? item.fill
+                                       : item.stroke,
+                           item.id, item.layer});
+    }
+    if (out.empty() && options.leftOut.empty())
+        return base::Error{base::Code::InvalidArgument, "No outline in this drawing bounds an area."};
+    return out;
+}
+
+std::vector<DrawnLayer> layersOf(const DrawnPage& page) {
+    std::vector<DrawnLayer> out;
+    for (const DrawnItem& item : page.items) {
+        auto at =
+            std::find_if(out.begin(), out.end(), [&](const DrawnLayer& l) { return l.name == item.layer; });
+        if (at == out.end())
+            at = out.insert(at, {item.layer, 0, item.fill ? item.fill : item.stroke});
+        ++at->items;
+    }
+    return out;
+}
+
+} // namespace thinline::design

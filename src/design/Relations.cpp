@@ -1,0 +1,90 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "design/Relations.h"
+
+#include "geometry/Boolean.h"
+#include "geometry/Measures.h"
+#include "geometry/Offset.h"
+#include "geometry/Placing.h"
+
+#include <algorithm>
+
+namespace thinline::design {
+namespace {
+
+using geometry::Box;
+using geometry::Point;
+using geometry::Shape;
+
+} // namespace
+
+std::optional<size_t> openingAt(const Shape& shape, Point share) {
+    const Box box = geometry::bounds(shape);
+    const Point at{box.least.x + share.x * box.width(), box.least.y + share.y * box.height()};
+    for (size_t i = 0; i < shape.openings.size(); ++i)
+        if (geometry::contains(Shape{shape.openings[i], {}}, at))
+            return i;
+    return std::nullopt;
+}
+
+base::Result<FitState> checkFit(const Shape& inner, const Shape& outer, const Fit& fit, double thicknessMm,
+                                const base::Progress& progress) {
+    FitState out;
+    Shape room{outer.outline, {}};
+    double margin = fit.clearanceMm + thicknessMm;
+    if (fit.kind == FitKind::IntoOpening) {
+        const auto opening = openingAt(outer, fit.openingAt);
+        if (!opening)
+            return out;
+        room.outline = geometry::reversed(outer.openings[*opening]);
+        margin = fit.clearanceMm;
+    }
+    out.isThere = true;
+    out.place = geometry::bounds(room);
+    std::vector<Shape> free{room};
+    if (margin > 0) {
+        auto shrunk = geometry::offset(free, -margin, {.join = geometry::Join::Mitre}, progress);
+        if (!shrunk)
+            return shrunk.error();
+        free = shrunk.take().shapes;
+    }
+    const Box own = geometry::bounds(inner);
+    const Shape plug{inner.outline, {}};
+    if (free.empty() || !(own.width() > 0) || !(own.height() > 0)) {
+        out.playMm = -std::max(own.width(), own.height());
+        return out;
+    }
+    Box space;
+    for (const Shape& shape : free)
+        space.include(geometry::bounds(shape));
+    const auto goesIn = [&](double scale) -> base::Result<bool> {
+        const auto map = geometry::about(own.centre(), geometry::Transform::scale(scale, scale))
+                             .then(geometry::Transform::move(space.centre() - own.centre()));
+        const auto rest = geometry::subtract({geometry::transformed(plug, map)}, free, progress);
+        if (!rest)
+            return rest.error();
+        double over = 0;
+        for (const Shape& shape : *rest)
+            over += geometry::area(shape);
+        constexpr double kHairMm = 1e-3; // a rim this thin is the rounding of two equal outlines
+        return over <= kHairMm * scale * (own.width() + own.height());
+    };
+    double low = 0, high = std::min(space.width() / own.width(), space.height() / own.height()) * (1 + 1e-6);
+    auto whole = goesIn(high);
+    if (!whole)
+        return whole.error();
+    if (*whole)
+        low = high;
+    while (high - low > 1e-5 * high) {
+        const double middle = (low + high) / 2;
+        const auto in = goesIn(middle);
+        if (!in)
+            return in.error();
+        (*in ? low : high) = middle;
+    }
+    out.rightScale = low;
+    out.playMm = (low - 1) * std::min(own.width(), own.height());
+    return out;
+}
+
+} // namespace thinline::design

@@ -1,0 +1,346 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "lettering/Word.h"
+
+#include "base/Length.h"
+#include "geometry/Boolean.h"
+#include "geometry/Measures.h"
+#include "geometry/Openings.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace thinline::lettering {
+namespace {
+
+using base::Code;
+using base::Error;
+using geometry::Box;
+using geometry::Contour;
+using geometry::Point;
+using geometry::Polygon;
+using geometry::Shape;
+using geometry::Transform;
+
+constexpr int kPartsPerLetter = 64;
+
+/// A letter with ink, in em units on the baseline.
+struct Letter {
+    std::string text;
+    size_t number = 0; ///< counting every sign of the word, spaces too
+    double spaceBefore = 0;
+    std::vector<Contour> contours;
+    Box box;
+    double x = 0; ///< how far it is moved to its place
+};
+
+/// How far a polygonal outline reaches to one side at height y; nothing where it is not.
+std::optional<double> reachAt(const std::vector<Polygon>& outline, double y, bool toRight) {
+    std::optional<double> out;
+    const auto take = [&](double x) { out = !out ? x : toRight ? std::max(*out, x) : std::min(*out, x); };
+    for (const Polygon& polygon : outline)
+        for (size_t i = 0; i < polygon.size(); ++i) {
+            const Point a = polygon[i], b = polygon[(i + 1) % polygon.size()];
+            if (std::min(a.y, b.y) > y || std::max(a.y, b.y) < y)
+                continue;
+            if (a.y == b.y) {
+                take(a.x);
+                take(b.x);
+            } else {
+                take(a.x + (b.x - a.x) * (y - a.y) / (b.y - a.y));
+            }
+        }
+    return out;
+}
+
+/// The least level distance from a left letter to a right one: both outlines are made of straight stretches,
+/// so it lies at the height of a corner of either.
+std::optional<double> levelGap(const std::vector<Polygon>& left, const std::vector<Polygon>& right) {
+    std::optional<double> least;
+    for (const auto* side : {&left, &right})
+        for (const Polygon& polygon : *side)
+            for (const Point p : polygon) {
+                const auto from = reachAt(left, p.y, true), to = reachAt(right, p.y, false);
+                if (from && to && (!least || *to - *from < *least))
+                    least = *to - *from;
+            }
+    return least;
+}
+
+std::vector<Polygon> flattened(const Letter& letter) {
+    constexpr double kFine = 1e-3; // em: 0.06 mm at 60 mm, far below any overlap
+    std::vector<Polygon> out;
+    for (const Contour& contour : letter.contours)
+        out.push_back(geometry::flatten(contour, kFine));
+    return out;
+}
+
+std::string trimmed(const std::string& text) {
+    const auto from = text.find_first_not_of(" \t\r\n"), to = text.find_last_not_of(" \t\r\n");
+    return from == std::string::npos ? "" : text.substr(from, to - from + 1);
+}
+
+class Setting {
+  public:
+    Setting(const Typeface& typeface, const Recipe& recipe, const base::Progress& progress)
+        : m_typeface(typeface), m_recipe(recipe), m_progress(progress), m_text(trimmed(recipe.text)) {}
+
+    base::Result<Word> run() {
+        if (auto ok = check(); !ok)
+            return ok.error();
+        if (auto ok = collect(); !ok)
+            return ok.error();
+        if (m_recipe.hasEqualHeights)
+            stretch();
+        place();
+        if (auto ok = findScale(); !ok)
+            return ok.error();
+        if (auto ok = cut(); !ok)
+            return ok.error();
+        if (m_recipe.isJoined)
+            if (auto ok = join(); !ok)
+                return ok.error();
+        finish();
+        return std::move(m_word);
+    }
+
+  private:
+    base::Status check() const {
+        const auto within = [](double value, double least, double most) {
+            return value >= least && value <= most;
+        };
+        if (m_text.empty())
+            return Error{Code::InvalidArgument, "Type a word first."};
+        if (m_text.size() > kMostTextBytes)
+            return Error{Code::InvalidArgument,
+                         "A word can have at most about 400 letters; set the text in several."};
+        if (!within(m_recipe.sizeMm, 1, 2000))
+            return Error{Code::InvalidArgument, "Letters can be 1 to 2000 mm high or wide."};
+        if (!within(m_recipe.spacingMm, -50, 200))
+            return Error{Code::InvalidArgument, "The spacing goes from -50 to 200 mm."};
+        if (!within(m_recipe.overlapMm, 0, 200))
+            return Error{Code::InvalidArgument, "The overlap goes from 0 to 200 mm."};
+        if (!within(m_recipe.fillBelowMm2, 0, 1e6))
+            return Error{Code::InvalidArgument, "Openings are filled below 0 to 1000000 mm²."};
+        return base::Done{};
+    }
+
+    bool keepsSpacing() const {
+        return m_recipe.spacingMm == 0 && m_recipe.overlapMm == 0 && !m_recipe.hasEqualHeights;
+    }
+
+    base::Status collect() {
+        auto run = m_typeface.run(m_text, keepsSpacing());
+        if (!run)
+            return run.error();
+        std::string missing;
+        double space = 0;
+        for (const Glyph& glyph : run->glyphs) {
+            const std::string text = m_text.substr(glyph.from, glyph.to - glyph.from);
+            if (glyph.isMissing && missing.find(text) == std::string::npos)
+                missing += text;
+            const size_t number = m_signs++;
+            if (glyph.contours.empty()) {
+                space = 1;
+                continue;
+            }
+            Letter letter{text, number, space, glyph.contours, {}, 0};
+            space = 0;
+            for (Contour& contour : letter.contours) {
+                contour = geometry::transformed(contour, Transform::move(glyph.at));
+                letter.box.include(geometry::bounds(contour));
+            }
+            m_letters.push_back(std::move(letter));
+        }
+        if (m_letters.empty())
+            return Error{Code::InvalidArgument,
+                         "There is no ink in '" + m_text + "'; type letters or figures."};
+        if (!missing.empty())
+            m_word.said.push_back("the typeface has no sign for " + missing);
+        return base::Done{};
+    }
+
+    /// Every letter from the baseline to the cap height.
+    void stretch() {
+        const double height = m_typeface.capHeight();
+        for (Letter& letter : m_letters) {
+            if (!(letter.box.height() > 0))
+                continue;
+            const double factor = height / letter.box.height();
+            const Transform map{1, 0, 0, factor, 0, -letter.box.most.y * factor};
+            for (Contour& contour : letter.contours)
+                contour = geometry::transformed(contour, map);
+            letter.box = {{letter.box.least.x, -height}, {letter.box.most.x, 0}};
+        }
+    }
+
+    /// Where letters stand at no spacing: as the typeface has them, or just touching. A space stays a space.
+    void place() {
+        if (m_recipe.overlapMm == 0)
+            return;
+        std::vector<Polygon> before;
+        for (size_t i = 0; i < m_letters.size(); ++i) {
+            std::vector<Polygon> outline = flattened(m_letters[i]);
+            Letter& letter = m_letters[i];
+            if (i > 0) {
+                const Letter& last = m_letters[i - 1];
+                letter.x = last.x;
+                if (!(letter.spaceBefore > 0)) {
+                    const auto gap = levelGap(before, outline);
+                    letter.x -= gap ? *gap : letter.box.least.x - last.box.most.x;
+                }
+            }
+            before = std::move(outline);
+        }
+    }
+
+    /// What is added in mm before the n-th letter.
+    double addedMm(size_t letter) const {
+        double sum = 0;
+        for (size_t i = 1; i <= letter; ++i)
+            sum += m_recipe.overlapMm > 0 ? (m_letters[i].spaceBefore > 0 ? 0 : -m_recipe.overlapMm)
+                                          : m_recipe.spacingMm;
+        return sum;
+    }
+
+    Box boxAt(double scale) const {
+        Box box;
+        for (size_t i = 0; i < m_letters.size(); ++i) {
+            const double by = m_letters[i].x * scale + addedMm(i);
+            const Box& own = m_letters[i].box;
+            box.include({{own.least.x * scale + by, own.least.y * scale},
+                         {own.most.x * scale + by, own.most.y * scale}});
+        }
+        return box;
+    }
+
+    base::Status findScale() {
+        if (m_recipe.sizeBy == SizeBy::CapHeight) {
+            m_scale = m_recipe.sizeMm / m_typeface.capHeight();
+        } else {
+            // The width grows with the scale in straight stretches (another letter may become the outermost),
+            // so a few rounds of the rule of three meet it.
+            m_scale = m_recipe.sizeMm / std::max(1e-6, boxAt(1).width());
+            for (int round = 0; round < 60; ++round) {
+                const double width = boxAt(m_scale).width(), wider = boxAt(m_scale * 1.001).width();
+                const double slope = (wider - width) / (m_scale * 0.001);
+                if (!(slope > 0))
+                    break;
+                const double next = m_scale + (m_recipe.sizeMm - width) / slope;
+                if (std::abs(next - m_scale) < 1e-12 * m_scale)
+                    break;
+                m_scale = std::max(next, m_scale / 4);
+            }
+            if (std::abs(boxAt(m_scale).width() - m_recipe.sizeMm) > 1e-6)
+                return Error{Code::InvalidArgument,
+                             "The letters cannot be set this wide with this spacing; change one of them."};
+        }
+        for (size_t i = 1; i < m_letters.size(); ++i)
+            if (m_letters[i].spaceBefore <= 0 && m_recipe.overlapMm >= m_letters[i].box.width() * m_scale)
+                return Error{Code::InvalidArgument,
+                             "An overlap of " + base::formatNumber(m_recipe.overlapMm, 1) +
+                                 " mm is more than the letter " + m_letters[i].text + " is wide; take less."};
+        return base::Done{};
+    }
+
+    base::Status cut() {
+        const double left = boxAt(m_scale).least.x;
+        for (size_t i = 0; i < m_letters.size(); ++i) {
+            const Letter& letter = m_letters[i];
+            const Transform map{m_scale, 0, 0, m_scale, letter.x * m_scale + addedMm(i) - left, 0};
+            std::vector<Contour> contours;
+            for (const Contour& contour : letter.contours)
+                contours.push_back(geometry::transformed(contour, map));
+            auto shapes = geometry::areasOf(contours, geometry::FillRule::NonZero, m_progress);
+            if (!shapes)
+                return shapes.error();
+            int part = 0;
+            for (const Shape& shape : *shapes)
+                m_word.pieces.push_back({static_cast<int>(letter.number) * kPartsPerLetter + 1 +
+                                             std::min(part++, kPartsPerLetter - 1),
+                                         geometry::withSmallOpeningsFilled(shape, m_recipe.fillBelowMm2, 0),
+                                         m_signs > 1 ? "the " + letter.text + " of " + m_text : letter.text});
+        }
+        return base::Done{};
+    }
+
+    base::Status join() {
+        std::vector<Shape> all;
+        for (const WordPiece& piece : m_word.pieces)
+            all.push_back(piece.shape);
+        auto welded = geometry::weld(all, m_progress);
+        if (!welded)
+            return welded.error();
+        std::vector<Shape> joined = welded.take();
+        std::stable_sort(joined.begin(), joined.end(), [](const Shape& a, const Shape& b) {
+            return geometry::bounds(a).least.x < geometry::bounds(b).least.x;
+        });
+        m_word.pieces.clear();
+        for (const Shape& shape : joined)
+            m_word.pieces.push_back({static_cast<int>(m_word.pieces.size()) + 1,
+                                     geometry::withSmallOpeningsFilled(shape, m_recipe.fillBelowMm2, 0),
+                                     "the word " + m_text});
+        const bool hasSpaces = std::any_of(m_letters.begin(), m_letters.end(),
+                                           [](const Letter& l) { return l.spaceBefore > 0; });
+        if (m_word.pieces.size() > 1 && !hasSpaces)
+            m_word.said.push_back("the letters do not all meet: " + std::to_string(m_word.pieces.size()) +
+                                  " loose pieces; overlap them more, or lay a strip behind them");
+        return base::Done{};
+    }
+
+    void finish() {
+        m_word.capHeightMm = m_typeface.capHeight() * m_scale;
+        for (const WordPiece& piece : m_word.pieces)
+            m_word.box.include(geometry::bounds(piece.shape));
+    }
+
+    const Typeface& m_typeface;
+    const Recipe& m_recipe;
+    const base::Progress& m_progress;
+    std::string m_text;
+    size_t m_signs = 0;
+    std::vector<Letter> m_letters;
+    double m_scale = 1; ///< mm per em
+    Word m_word;
+};
+
+} // namespace
+
+base::Result<Word> setWord(const Typeface& typeface, const Recipe& recipe, const base::Progress& progress) {
+    return Setting(typeface, recipe, progress).run();
+}
+
+base::Result<FoundFont> findFont(const base::FontStore& store, const base::FontName& wanted,
+                                 const base::FontName& fallback) {
+    const std::vector<base::FontName> all = store.fonts();
+    const auto find = [&](auto accepts) { return std::find_if(all.begin(), all.end(), accepts); };
+    auto at = find([&](const base::FontName& name) {
+        return name.family == wanted.family && (name.style == wanted.style || wanted.style.empty());
+    });
+    if (wanted.style.empty()) // the plain one before any other
+        if (const auto plain = find([&](const base::FontName& name) {
+                return name.family == wanted.family && (name.style == "Regular" || name.style == "Book");
+            });
+            plain != all.end())
+            at = plain;
+    const bool isWanted = at != all.end();
+    if (at == all.end())
+        at = find([&](const base::FontName& name) { return name.family == wanted.family; });
+    if (at == all.end())
+        at = find([&](const base::FontName& name) { return name == fallback; });
+    if (at == all.end())
+        at = all.begin();
+    if (at == all.end())
+        return Error{Code::NotFound, "There is no typeface at all; install one."};
+    auto file = store.read(*at);
+    if (!file)
+        return file.error();
+    FoundFont out{file.take(), ""};
+    if (!isWanted)
+        out.said = "the typeface " + wanted.family + (wanted.style.empty() ? "" : " " + wanted.style) +
+                   " is not installed; " + at->family + " " + at->style + " was taken instead";
+    return out;
+}
+
+} // namespace thinline::lettering

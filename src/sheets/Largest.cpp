@@ -1,0 +1,146 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "geometry/Measures.h"
+#include "geometry/Placing.h"
+#include "sheets/Arrange.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace thinline::sheets {
+namespace {
+
+using base::Code;
+using base::Error;
+using geometry::Box;
+
+/// A piece and how it fits without free turning.
+struct Straight {
+    const design::Piece* piece = nullptr;
+    double scale = 0;
+    double turnRad = 0;
+};
+
+Straight straightFit(const design::Piece& piece, double widthMm, double heightMm, bool mayTurn) {
+    const Box box = geometry::bounds(*piece.shape);
+    const double upright = std::min(widthMm / box.width(), heightMm / box.height());
+    const double turned = mayTurn ? std::min(widthMm / box.height(), heightMm / box.width()) : 0;
+    return {&piece, std::max(upright, turned), turned > upright ? std::numbers::pi / 2 : 0};
+}
+
+/// Rows and columns: the largest scale for any split of the copies.
+CopiesFit gridFit(const design::Piece& piece, int copies, double widthMm, double heightMm, double spacingMm,
+                  bool mayTurn) {
+    const Box box = geometry::bounds(*piece.shape);
+    CopiesFit best;
+    for (const bool isTurned : {false, true}) {
+        if (isTurned && !mayTurn)
+            continue;
+        const double w = isTurned ? box.height() : box.width(), h = isTurned ? box.width() : box.height();
+        for (int columns = 1; columns <= copies; ++columns) {
+            const int rows = (copies + columns - 1) / columns;
+            const double scale = std::min((widthMm - (columns - 1) * spacingMm) / (columns * w),
+                                          (heightMm - (rows - 1) * spacingMm) / (rows * h));
+            if (scale > best.scale)
+                best = {scale, columns, rows, isTurned};
+        }
+    }
+    return best;
+}
+
+/// Whether so many copies, scaled, go onto one sheet.
+base::Result<bool> goesOnOne(const std::vector<design::Piece>& pieces, int copies, double scale,
+                             const ArrangeOptions& options, const base::Progress& progress) {
+    design::Stack stack{{{"card", "card"}}, {{design::LayerRole::Areas, "card", 0, false, {}}}};
+    for (const design::Piece& piece : pieces) {
+        design::Piece one = piece;
+        one.copies = copies;
+        one.shape = std::make_shared<const geometry::Shape>(
+            geometry::transformed(*piece.shape, geometry::Transform::scale(scale, scale)));
+        stack.layers[0].pieces.push_back(std::move(one));
+    }
+    auto arrangement = arrange(stack, options, progress);
+    if (!arrangement)
+        return arrangement.error();
+    return arrangement->unplaced.empty() && arrangement->loads.size() == 1 &&
+           arrangement->loads[0].sheets.size() == 1;
+}
+
+} // namespace
+
+LargestFit largestThatFits(const design::Stack& stack, double usableWidthMm, double usableHeightMm,
+                           bool mayTurn) {
+    std::vector<Straight> all;
+    for (const design::Layer& layer : stack.layers)
+        for (const design::Piece& piece : layer.pieces) {
+            const Box box = geometry::bounds(*piece.shape);
+            if (box.width() > 0 && box.height() > 0)
+                all.push_back(straightFit(piece, usableWidthMm, usableHeightMm, mayTurn));
+        }
+    // The hardest first: as soon as a piece fits straight at the scale found so far, it and all behind it
+    // cannot limit any more.
+    std::stable_sort(all.begin(), all.end(),
+                     [](const Straight& a, const Straight& b) { return a.scale < b.scale; });
+    LargestFit out;
+    for (const Straight& one : all) {
+        if (out.limitedBy != 0 && one.scale >= out.scale)
+            break;
+        double scale = one.scale, turn = one.turnRad;
+        if (mayTurn)
+            if (const auto free = geometry::bestTurn({*one.piece->shape}, usableWidthMm, usableHeightMm);
+                free.scale > scale * (1 + 1e-9)) {
+                scale = free.scale;
+                turn = free.turnRad;
+            }
+        if (out.limitedBy == 0 || scale < out.scale) {
+            const Box box =
+                geometry::bounds(geometry::transformed(*one.piece->shape, geometry::turnAbout({}, turn)));
+            out = {scale, one.piece->id, turn, box.width() / usableWidthMm >= box.height() / usableHeightMm};
+        }
+    }
+    return out;
+}
+
+base::Result<CopiesFit> largestForCopies(const std::vector<design::Piece>& pieces, int copies,
+                                         const ArrangeOptions& options, const base::Progress& progress) {
+    if (pieces.empty())
+        return Error{Code::InvalidArgument, "Choose the pieces that are to go on one sheet."};
+    if (copies < 1 || copies > 999)
+        return Error{Code::InvalidArgument, "Copies go from 1 to 999."};
+    const auto places = sheetPlaces(options.mat, options.sheet);
+    if (!places)
+        return places.error();
+    const Box usable = usableArea(options.mat, options.sheet, places->front());
+    ArrangeOptions plain = options;
+    plain.pins.clear();
+    CopiesFit best;
+    if (pieces.size() == 1)
+        best =
+            gridFit(pieces[0], copies, usable.width(), usable.height(), options.spacingMm, options.mayTurn);
+    // No arrangement can beat the sheet's area, nor the largest piece its sides.
+    double area = 0, low = best.scale, high = 0;
+    for (const design::Piece& piece : pieces) {
+        const Box box = geometry::bounds(*piece.shape);
+        area += box.width() * box.height() * copies;
+        const Straight one = straightFit(piece, usable.width(), usable.height(), options.mayTurn);
+        high = high == 0 ? one.scale : std::min(high, one.scale);
+    }
+    high = std::min(high, std::sqrt(usable.width() * usable.height() / area));
+    constexpr double kNear = 1e-3;
+    while (high - low > kNear * high) {
+        const double middle = (low + high) / 2;
+        const auto fitsNow = goesOnOne(pieces, copies, middle, plain, progress);
+        if (!fitsNow)
+            return fitsNow.error();
+        if (*fitsNow) {
+            low = middle;
+            best = {middle, 0, 0, false};
+        } else {
+            high = middle;
+        }
+    }
+    return best;
+}
+
+} // namespace thinline::sheets

@@ -1,0 +1,243 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "lettering/Word.h"
+
+#include "geometry/Boolean.h"
+#include "geometry/Measures.h"
+#include "support/Fonts.h"
+
+#include <gtest/gtest.h>
+
+namespace thinline::lettering {
+namespace {
+
+using support::kBold;
+using support::kScript;
+using support::kStencil;
+
+Typeface face(const base::FontName& name) {
+    auto file = support::shippedFonts().read(name);
+    auto out = Typeface::open(*file);
+    if (!out)
+        throw std::runtime_error(out.error().message);
+    return out.take();
+}
+
+Word must(const Recipe& recipe) {
+    auto word = setWord(face(recipe.font), recipe);
+    if (!word)
+        throw std::runtime_error(word.error().message);
+    return word.take();
+}
+
+Recipe word(const std::string& text, const base::FontName& font, double sizeMm) {
+    Recipe out;
+    out.text = text;
+    out.font = font;
+    out.sizeMm = sizeMm;
+    return out;
+}
+
+TEST(Typeface, GivesTheOutlinesTheFileHolds) {
+    struct Row {
+        base::FontName font;
+        const char* text;
+        double perEm, advance, left, bottom, right, top, area; ///< font units, y up
+    };
+    // Read from the same files with the fontTools library (its bounds and area pens).
+    const Row rows[] = {
+        {kBold, "H", 2000, 1289, 74, 0, 1151, 1320, 1014486.0},
+        {kBold, "o", 2000, 1042, 36, -24, 973, 845, 582890.5},
+        {kBold, "S", 2000, 1140, 21, -24, 1046, 1344, 843810.0},
+        {kScript, "A", 1000, 642, 61, -76, 716, 736, 178298.1},
+        {kStencil, "8", 1000, 593, 70, -9, 524, 725, 171839.9},
+        {{"Lato", "Bold"}, "S", 2000, 1097, 46, -16, 1024, 1462, 703365.3},
+        {{"Lato", "Bold"}, "8", 2000, 1160, 78, -16, 1082, 1462, 840372.6},
+    };
+    for (const Row& row : rows) {
+        SCOPED_TRACE(row.font.family + " " + row.text);
+        const auto run = face(row.font).run(row.text, true);
+        ASSERT_TRUE(run);
+        ASSERT_EQ(run->glyphs.size(), 1u);
+        geometry::Box box;
+        double area = 0;
+        for (const geometry::Contour& contour : run->glyphs[0].contours) {
+            box.include(geometry::bounds(contour));
+            area += geometry::signedArea(contour);
+        }
+        EXPECT_NEAR(run->advance * row.perEm, row.advance, 1e-6);
+        EXPECT_NEAR(box.least.x * row.perEm, row.left, 0.51); // fontTools rounds its bounds outwards
+        EXPECT_NEAR(box.most.x * row.perEm, row.right, 0.51);
+        EXPECT_NEAR(-box.most.y * row.perEm, row.bottom, 0.51);
+        EXPECT_NEAR(-box.least.y * row.perEm, row.top, 0.51);
+        // Implied points between two quadratic controls come from FreeType rounded to whole font units.
+        EXPECT_NEAR(std::abs(area) * row.perEm * row.perEm, row.area,
+                    row.font.family == "Lato" ? row.area * 5e-4 : 0.1);
+    }
+}
+
+TEST(Typeface, KernsAndTellsWhatItLacks) {
+    const Typeface bold = face(kBold);
+    const double apart = bold.run("A", true)->advance + bold.run("V", true)->advance;
+    EXPECT_LT(bold.run("AV", true)->advance, apart - 0.01);
+    EXPECT_TRUE(bold.run("\u4e2d", true)->glyphs[0].isMissing);
+    EXPECT_FALSE(bold.run("\xff\xfe", true));
+    EXPECT_FALSE(bold.run("\xe4\xb8", true)) << "cut off in the middle of a sign";
+}
+
+TEST(Typeface, RefusesWhatIsNone) {
+    const auto open = [](base::Bytes bytes) {
+        return Typeface::open({{"Odd", ""}, std::make_shared<const base::Bytes>(std::move(bytes)), 0});
+    };
+    EXPECT_EQ(open({}).error().message, "The typeface 'Odd' is an empty file; choose another.");
+    EXPECT_EQ(open({1, 2, 3, 4}).error().message, "The typeface 'Odd' cannot be read; choose another.");
+    base::Bytes half = support::shippedFont("LeagueSpartan-ExtraBold.otf");
+    half.resize(half.size() / 3);
+    if (auto torn =
+            open(half)) // some of it may be readable; then words come out or are refused, nothing worse
+        (void)setWord(*torn, word("HARBOUR", kBold, 40));
+}
+
+TEST(Word, HasTheCapHeightOrTheWidthAskedFor) {
+    for (const auto& font : {kBold, kScript, kStencil}) {
+        SCOPED_TRACE(font.family);
+        const Word high = must(word("HH", font, 60));
+        EXPECT_NEAR(-geometry::bounds(high.pieces.front().shape).least.y, 60, 1e-6);
+        EXPECT_NEAR(high.capHeightMm, 60, 1e-9);
+        for (const double overlap : {0.0, 4.0})
+            for (const double spacing : {0.0, 3.0}) {
+                Recipe recipe = word("HARBOUR", font, 240);
+                recipe.sizeBy = SizeBy::Width;
+                recipe.overlapMm = overlap;
+                recipe.spacingMm = spacing;
+                const Word wide = must(recipe);
+                EXPECT_NEAR(wide.box.width(), 240, 1e-5) << overlap << " " << spacing;
+                EXPECT_NEAR(wide.box.least.x, 0, 1e-6);
+            }
+    }
+}
+
+TEST(Word, GivesAPieceForEachLetterWithItsName) {
+    const Word word_ = must(word("Hi Bo", kBold, 30));
+    std::vector<std::string> names;
+    std::vector<int> indices;
+    for (const WordPiece& piece : word_.pieces) {
+        names.push_back(piece.name);
+        indices.push_back(piece.index);
+    }
+    EXPECT_EQ(names, (std::vector<std::string>{"the H of Hi Bo", "the i of Hi Bo", "the i of Hi Bo",
+                                               "the B of Hi Bo", "the o of Hi Bo"}));
+    EXPECT_EQ(indices, (std::vector<int>{1, 65, 66, 3 * 64 + 1, 4 * 64 + 1}));
+    EXPECT_EQ(word_.pieces[3].shape.openings.size(), 2u);
+}
+
+TEST(Word, SpacingIsAddedBetweenLetters) {
+    Recipe recipe = word("HHHH", kBold, 30);
+    const double plain = must(recipe).box.width();
+    recipe.spacingMm = 5;
+    EXPECT_NEAR(must(recipe).box.width(), plain + 15, 1e-6);
+}
+
+TEST(Word, EqualHeightsStandOnOneBaseline) {
+    Recipe recipe = word("Quay", kBold, 50);
+    recipe.hasEqualHeights = true;
+    for (const WordPiece& piece : must(recipe).pieces) {
+        EXPECT_NEAR(geometry::bounds(piece.shape).least.y, -50, 1e-6) << piece.name;
+        EXPECT_NEAR(geometry::bounds(piece.shape).most.y, 0, 1e-6) << piece.name;
+    }
+}
+
+TEST(Word, OverlappedLettersBecomeOnePieceThatHoldsTogether) {
+    for (const auto& [text, font] : std::vector<std::pair<std::string, base::FontName>>{
+             {"HARBOUR", kBold}, {"LTLVA", kBold}, {"open", kScript}, {"QUAY", {"Lato", "Bold"}}}) {
+        SCOPED_TRACE(text);
+        Recipe recipe = word(text, font, 60);
+        recipe.overlapMm = 6;
+        const Word loose = must(recipe);
+        recipe.isJoined = true;
+        const Word joined = must(recipe);
+        ASSERT_EQ(joined.pieces.size(), 1u);
+        EXPECT_EQ(joined.pieces[0].name, "the word " + text);
+        EXPECT_EQ(joined.pieces[0].index, 1);
+        EXPECT_TRUE(joined.said.empty());
+        double sum = 0;
+        for (const WordPiece& piece : loose.pieces)
+            sum += geometry::area(piece.shape);
+        EXPECT_LT(geometry::area(joined.pieces[0].shape), sum);
+    }
+}
+
+TEST(Word, TwoBarsOverlapByExactlyTheAmount) {
+    // The letter I of this typeface is a bar, so the width of "II" is two bars less the overlap.
+    Recipe recipe = word("II", kBold, 60);
+    const double bar = geometry::bounds(must(recipe).pieces[0].shape).width();
+    recipe.overlapMm = 4;
+    EXPECT_NEAR(must(recipe).box.width(), 2 * bar - 4, 1e-6);
+}
+
+TEST(Word, LettersThatDoNotMeetAreTold) {
+    Recipe recipe = word("oi", kBold, 40);
+    recipe.isJoined = true;
+    recipe.overlapMm = 2;
+    const Word out = must(recipe);
+    EXPECT_EQ(out.pieces.size(), 2u); // the dot
+    ASSERT_EQ(out.said.size(), 1u);
+    EXPECT_EQ(out.said[0],
+              "the letters do not all meet: 2 loose pieces; overlap them more, or lay a strip behind them");
+}
+
+TEST(Word, SmallCountersAreFilledAndLargeOnesKept) {
+    Recipe recipe = word("B", kBold, 40);
+    const auto openings = [&](double below) {
+        recipe.fillBelowMm2 = below;
+        return must(recipe).pieces[0].shape.openings.size();
+    };
+    EXPECT_EQ(openings(0), 2u);
+    EXPECT_EQ(openings(1e4), 0u);
+}
+
+TEST(Word, RefusesInASentence) {
+    struct Row {
+        Recipe recipe;
+        const char* says;
+    };
+    Recipe wide = word("HI", kBold, 20);
+    wide.overlapMm = 50;
+    Recipe spaced = word("HI", kBold, 20);
+    spaced.spacingMm = std::nan("");
+    for (const Row& row :
+         {Row{word("  ", kBold, 20), "Type a word first."},
+          Row{word("\u200b", kBold, 20), "There is no ink in '\u200b'; type letters or figures."},
+          Row{word("HI", kBold, 0), "Letters can be 1 to 2000 mm high or wide."},
+          Row{wide, "An overlap of 50.0 mm is more than the letter I is wide; take less."},
+          Row{spaced, "The spacing goes from -50 to 200 mm."},
+          Row{word(std::string(401, 'H'), kBold, 20),
+              "A word can have at most about 400 letters; set the text in several."}}) {
+        const auto out = setWord(face(kBold), row.recipe);
+        ASSERT_FALSE(out) << row.says;
+        EXPECT_EQ(out.error().message, row.says);
+    }
+}
+
+TEST(Word, AMissingSignIsTold) {
+    const Word out = must(word("A\u4e2d", kBold, 20));
+    ASSERT_EQ(out.said.size(), 1u);
+    EXPECT_EQ(out.said[0], "the typeface has no sign for \u4e2d");
+}
+
+TEST(FindFont, TakesTheNearestAndSaysSo) {
+    const auto store = support::shippedFonts();
+    EXPECT_EQ(findFont(store, kScript, kBold)->said, "");
+    EXPECT_EQ(findFont(store, {"Allerta", ""}, kBold)->file.name, kStencil);
+    const auto other = findFont(store, {"League Spartan", "Thin"}, kScript);
+    EXPECT_EQ(other->file.name, kBold);
+    EXPECT_EQ(
+        other->said,
+        "the typeface League Spartan Thin is not installed; League Spartan ExtraBold was taken instead");
+    EXPECT_EQ(findFont(store, {"Nowhere", "Bold"}, kStencil)->file.name, kStencil);
+    EXPECT_EQ(findFont(support::MemoryFontStore{}, kBold, kBold).error().code, base::Code::NotFound);
+    EXPECT_EQ(findFont(support::FailingFontStore{}, kBold, kBold).error().code, base::Code::IoError);
+}
+
+} // namespace
+} // namespace thinline::lettering
