@@ -97,7 +97,7 @@ BENCHMARK(inspectDemo)->Unit(benchmark::kMillisecond);
 
 void packDemo(benchmark::State& state) {
     for (auto _ : state)
-        benchmark::DoNotOptimize(pack::makePackage(*demoJob().stack, *demoJob().arrangement, "demo"));
+        benchmark::DoNotOptimize(pack::makePackage(*demoJob().stack, *demoJob().arrangement, {"demo"}));
 }
 BENCHMARK(packDemo)->Unit(benchmark::kMillisecond);
 

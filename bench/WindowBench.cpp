@@ -7,6 +7,7 @@
 #include "app/MainWindow.h"
 #include "app/settings/Theme.h"
 #include "document/DiskFileStore.h"
+#include "document/DiskFontStore.h"
 
 #include <QApplication>
 #include <QElapsedTimer>
@@ -105,7 +106,8 @@ void measureWindow() {
     document::DiskFileStore store;
     QElapsedTimer timer;
     timer.start();
-    app::MainWindow window(store, folder.path(), THINLINE_SOURCE_DIR "/demo");
+    const document::DiskFontStore fonts;
+    app::MainWindow window(store, fonts, folder.path(), THINLINE_SOURCE_DIR "/demo");
     window.show();
     QApplication::processEvents();
     std::printf("window built and shown in %.0f ms\n", static_cast<double>(timer.nsecsElapsed()) / 1e6);

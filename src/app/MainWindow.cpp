@@ -205,7 +205,10 @@ void MainWindow::connectParts() {
         refreshThread();
     });
     connect(&m_bench, &Workbench::failed, this, [this](const QString& text) { m_notice->tell(text, true); });
-    connect(&m_bench, &Workbench::noted, this, [this](const QString& text) { m_notice->tell(text, false); });
+    connect(&m_bench, &Workbench::noted, this, [this](const QString& text) {
+        m_notice->tell(text, false);
+        m_asksForSize = !isSizeSettled();
+    });
     connect(m_top->thread(), &ThreadBar::chosen, this, &MainWindow::goTo);
     for (auto it = m_panels.begin(); it != m_panels.end(); ++it) {
         const QList<Station> built = m_panels.keys();
@@ -490,7 +493,20 @@ void MainWindow::goTo(Station station) {
     refresh();
 }
 
+/// Whether every drawing's size is its own or was settled by the person.
+bool MainWindow::isSizeSettled() const {
+    const auto& sources = m_bench.job().sources;
+    return std::all_of(sources.begin(), sources.end(), [](const auto& source) {
+        const auto* drawing = std::get_if<document::Drawing>(&source->recipe);
+        return !drawing || drawing->isSettled;
+    });
+}
+
 void MainWindow::refresh() {
+    if (m_asksForSize && isSizeSettled()) {
+        m_asksForSize = false;
+        m_notice->hide();
+    }
     m_middle->setCurrentWidget(m_bench.hasJob() ? static_cast<QWidget*>(m_view) : m_start);
     m_panels[m_station]->refresh();
     m_sideView->refresh();

@@ -70,6 +70,7 @@ class MainWindow : public QMainWindow {
     void moved(const SceneItem& item, geometry::Point by);
     void placeClicked(geometry::Point at, design::PieceId piece);
     bool mayLeaveJob();
+    bool isSizeSettled() const;
     void refresh();
     void refreshScene();
     void refreshTop();
@@ -105,6 +106,7 @@ class MainWindow : public QMainWindow {
     double m_shownWidth = 0;
     bool m_showsPicture = false;
     int m_shownSource = -1;
+    bool m_asksForSize = false; ///< the notice says that a size is to be settled
     bool m_isMeasuring = false, m_isKnownAsked = false;
     Station m_shownStation = Station::Pack;
 };

@@ -4,6 +4,7 @@
 #include "batch/JobCommands.h"
 #include "batch/Report.h"
 #include "document/JobFile.h"
+#include "document/JobSources.h"
 #include "formats/svg/WriteDrawing.h"
 #include "pack/Package.h"
 
@@ -50,7 +51,7 @@ CommandSpec demoSpec() {
 }
 
 base::Status writePackage(Session& session, const Job& job, const std::string& folder) {
-    auto package = pack::makePackage(*job.stack, *job.arrangement, job.name);
+    auto package = pack::makePackage(*job.stack, *job.arrangement, {job.name, document::originsOf(job).lines});
     if (!package)
         return package.error();
     for (const pack::FileCheck& check : package->checks)

@@ -32,10 +32,10 @@ geometry::Shape expectedShape(const design::Piece& piece, const design::PlacedPi
 }
 
 std::string contents(const design::Stack& stack, const design::Arrangement& arrangement,
-                     const std::string& jobName, const std::vector<FileCheck>& checks) {
+                     const Labels& labels, const std::vector<FileCheck>& checks) {
     const auto mm = base::LengthUnit::Millimetre;
     const design::StackMeasures measures = design::measure(stack);
-    std::string out = jobName + "\n" + base::formatSize(measures.box.width(), measures.box.height(), mm) +
+    std::string out = labels.jobName + "\n" + base::formatSize(measures.box.width(), measures.box.height(), mm) +
                       ", " + std::to_string(measures.layers) + " layers, " + std::to_string(measures.pieces) +
                       " pieces\n\n";
     for (size_t l = 0; l < arrangement.loads.size(); ++l) {
@@ -55,6 +55,11 @@ std::string contents(const design::Stack& stack, const design::Arrangement& arra
         out += "\nNot on any sheet, because they are too large:\n";
         for (const design::CopyOf& copy : arrangement.unplaced)
             out += "  " + design::pieceName(stack, copy.piece) + "\n";
+    }
+    if (!labels.origins.empty()) {
+        out += "\nOrigin and licence:\n";
+        for (const std::string& line : labels.origins)
+            out += "  " + line + "\n";
     }
     return out + "\nBlades cut: follow the makers' instructions of machine and blade, and keep fingers, hair "
                  "and sleeves away from a moving carriage.\n";
@@ -127,7 +132,7 @@ FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const desig
 }
 
 base::Result<Package> makePackage(const design::Stack& stack, const design::Arrangement& arrangement,
-                                  const std::string& jobName, const base::Progress& progress) {
+                                  const Labels& labels, const base::Progress& progress) {
     if (arrangement.loads.empty())
         return base::Error{base::Code::InvalidArgument,
                            "There is nothing to pack yet: arrange the pieces on sheets first."};
@@ -140,7 +145,7 @@ base::Result<Package> makePackage(const design::Stack& stack, const design::Arra
         const design::Load& load = arrangement.loads[i];
         const std::string name = loadFileName(i, load);
         const std::string title =
-            jobName + ", load " + std::to_string(i + 1) + " of " + std::to_string(arrangement.loads.size());
+            labels.jobName + ", load " + std::to_string(i + 1) + " of " + std::to_string(arrangement.loads.size());
         package.files.push_back({name, bytesOf(formats::svg::writeLoad(load, stack, title))});
         package.checks.push_back(checkLoad(name, package.files.back().bytes, load, stack));
     }
@@ -149,7 +154,7 @@ base::Result<Package> makePackage(const design::Stack& stack, const design::Arra
     package.files.push_back(
         {"overview.png",
          formats::image::encodePng(overview(arrangement, stack, kOverviewPxPerMm), kOverviewPxPerMm * 25.4)});
-    package.files.push_back({"contents.txt", bytesOf(contents(stack, arrangement, jobName, package.checks))});
+    package.files.push_back({"contents.txt", bytesOf(contents(stack, arrangement, labels, package.checks))});
     return package;
 }
 

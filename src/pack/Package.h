@@ -37,6 +37,12 @@ struct Package {
     bool isSound() const;
 };
 
+/// What the package says about itself.
+struct Labels {
+    std::string jobName;
+    std::vector<std::string> origins = {}; ///< where everything came from and what may be done with it, a line each
+};
+
 /// How far a file read back may differ: the writer keeps 0.1 um, a piece may have thousands of nodes.
 inline constexpr double kBoxToleranceMm = 0.001;
 inline constexpr double kAreaToleranceShare = 1e-4;
@@ -45,7 +51,7 @@ inline constexpr double kAreaToleranceShare = 1e-4;
 /// Errors: InvalidArgument when there is no load; Cancelled. A check that fails is no error: see
 /// Package::checks. Cost:   O(nodes) plus the overview's pixels.
 base::Result<Package> makePackage(const design::Stack& stack, const design::Arrangement& arrangement,
-                                  const std::string& jobName, const base::Progress& progress = {});
+                                  const Labels& labels, const base::Progress& progress = {});
 
 /// Returns what a written load holds against what it should hold: piece count, boxes, areas, and no cut line
 /// twice.

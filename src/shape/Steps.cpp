@@ -463,7 +463,9 @@ base::Result<OutcomeNumbers> numbersOf(const Work& before, const Step& step, con
         }
     Shapes made;
     for (const Item& item : outcome.work.items)
-        if (std::find(outcome.made.begin(), outcome.made.end(), item.piece.id) != outcome.made.end()) {
+        if (std::find(outcome.made.begin(), outcome.made.end(), item.piece.id) != outcome.made.end() ||
+            std::find(pieces.begin(), pieces.end(), item.piece.id) !=
+                pieces.end()) { // twins leave their originals
             ++out.piecesAfter;
             out.nodesAfter += geometry::nodeCount(*item.piece.shape);
             made.push_back(*item.piece.shape);

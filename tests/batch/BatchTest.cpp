@@ -3,10 +3,11 @@
 #include "batch/Commands.h"
 #include "document/DiskFileStore.h"
 #include "document/JobFile.h"
+#include "document/JobSources.h"
 #include "formats/svg/ReadDrawing.h"
 #include "formats/svg/ReadSvg.h"
-#include "support/Jobs.h"
 #include "support/Fonts.h"
+#include "support/Jobs.h"
 #include "support/Stores.h"
 
 #include <gtest/gtest.h>
@@ -35,6 +36,14 @@ class Batch : public testing::Test {
     std::string text(const std::string& path) {
         const auto bytes = support::must(m_store.read(path, 1 << 28));
         return {bytes.begin(), bytes.end()};
+    }
+    /// Areas by the id of the written path, read with the reader for any drawing.
+    std::map<std::string, double> areas(const std::string& file) {
+        std::map<std::string, double> out;
+        for (const auto& item : support::must(formats::svg::readSvg(text(file))).items)
+            for (const auto& contour : item.contours)
+                out[item.id] += geometry::signedArea(contour);
+        return out;
     }
     support::MemoryFileStore m_store;
     support::MemoryFontStore m_fonts = support::shippedFonts();
@@ -167,14 +176,6 @@ TEST_F(Batch, ShapeCommandsKeepIdsAndTellSizes) {
     };
     put("plates.svg", kPlates);
     put("bar.svg", kBar);
-    /// Areas by the id of the written path, read with the reader for any drawing.
-    const auto areas = [&](const std::string& file) {
-        std::map<std::string, double> out;
-        for (const auto& item : support::must(formats::svg::readSvg(text(file))).items)
-            for (const auto& contour : item.contours)
-                out[item.id] += geometry::signedArea(contour);
-        return out;
-    };
     const struct {
         std::vector<std::string> arguments;
         std::map<std::string, double> areas;
@@ -293,6 +294,98 @@ TEST_F(Batch, SizeAndFitAgreeWithTheWorkedExample) {
                                                   {"size", "part.thinline", "--width", "0"},
                                                   {"size", "part.thinline", "--width", "9m"}})
         EXPECT_EQ(call(wrong), kBadCall) << wrong.back();
+}
+
+TEST_F(Batch, WordsAndFiguresBecomeOneJob) {
+    ASSERT_EQ(call({"words", "HILT", "--height", "60mm", "--overlap", "4mm", "--join", "--out", "o.svg",
+                    "--job", "j.thinline"}),
+              kDone)
+        << m_err.str();
+    const auto word = support::must(document::loadJob(m_store, "j.thinline"));
+    ASSERT_EQ(word.shaped->items.size(), 1u) << "joined";
+    EXPECT_NEAR(document::designBox(word).height(), 60, 1e-3);
+    EXPECT_EQ(areas("o.svg").size(), 1u);
+    ASSERT_EQ(call({"words", "Open", "--font", "Kaushan Script", "--width", "100 mm", "--spacing", "-1",
+                    "--stock", "sea", "--into", "j.thinline", "--job", "j.thinline"}),
+              kDone)
+        << m_err.str();
+    ASSERT_EQ(call({"figure", "star", "points=7", "across=3 in", "--into", "j.thinline", "--job",
+                    "j.thinline", "--report", "r.json"}),
+              kDone)
+        << m_err.str();
+    const auto job = support::must(document::loadJob(m_store, "j.thinline"));
+    ASSERT_EQ(job.sources.size(), 3u);
+    EXPECT_NEAR(job.sources[1]->box().width(), 100, 1e-3);
+    EXPECT_NEAR(std::get<construct::Recipe>(job.sources[2]->recipe).values[0], 76.2, 1e-9);
+    EXPECT_EQ(std::get<construct::Recipe>(job.sources[2]->recipe).values[1], 7);
+    for (const std::vector<std::string>& wrong :
+         {std::vector<std::string>{"words", "A"},
+          {"words", "A", "--height", "3cm", "--width", "3cm", "--out", "x.svg"},
+          {"words", "A", "--stock", "gold", "--out", "x.svg"},
+          {"words", " ", "--out", "x.svg"},
+          {"figure", "blob", "--out", "x.svg"},
+          {"figure", "star", "petals=5", "--out", "x.svg"},
+          {"figure", "ring", "inner=80mm", "--out", "x.svg"},
+          {"figure", "ring", "inner", "--out", "x.svg"}})
+        EXPECT_EQ(call(wrong), kBadCall) << wrong[1];
+    EXPECT_FALSE(m_store.has("x.svg"));
+}
+
+TEST_F(Batch, ImportTakesPartsAndNotesWhereTheyCameFrom) {
+    const std::string svg =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='40mm' height='40mm' viewBox='0 0 40 40'>"
+        "<g id='roof'><rect width='10' height='10'/></g><g id='wall'><rect x='20' width='20' "
+        "height='10'/></g>"
+        "<path d='M0 30H40' fill='none' stroke='#000' stroke-width='2'/></svg>";
+    ASSERT_TRUE(m_store.writeWhole("house.svg", base::Bytes(svg.begin(), svg.end())));
+    ASSERT_EQ(call({"import", "house.svg", "--only", "wall", "--licence", "own use", "--from", "the office",
+                    "--job", "h.thinline"}),
+              kDone)
+        << m_err.str();
+    auto job = support::must(document::loadJob(m_store, "h.thinline"));
+    EXPECT_EQ(job.shaped->items.size(), 1u);
+    EXPECT_NEAR(document::designBox(job).width(), 20, 1e-6);
+    EXPECT_EQ(document::originsOf(job).lines,
+              std::vector<std::string>{"house.svg, from the office: free for own use"});
+    ASSERT_EQ(call({"import", "house.svg", "--strokes", "--out", "h.svg"}), kDone) << m_err.str();
+    double area = 0;
+    for (const auto& [id, size] : areas("h.svg"))
+        area += size;
+    EXPECT_NEAR(area, 100 + 200 + 80, 0.01);
+    EXPECT_EQ(call({"import", "house.svg", "--only", "cellar", "--out", "x.svg"}), kBadCall);
+    EXPECT_EQ(call({"import", "house.svg", "--licence", "stolen", "--out", "x.svg"}), kBadCall);
+    const std::string dxf =
+        "0\nSECTION\n2\nENTITIES\n0\nCIRCLE\n8\nA\n10\n0\n20\n0\n40\n2\n0\nENDSEC\n0\nEOF\n";
+    ASSERT_TRUE(m_store.writeWhole("disc.dxf", base::Bytes(dxf.begin(), dxf.end())));
+    for (const auto& [unit, width] :
+         std::vector<std::pair<std::string, double>>{{"mm", 4}, {"in", 101.6}, {"cm", 40}}) {
+        ASSERT_EQ(call({"import", "disc.dxf", "--unit", unit, "--job", "d.thinline"}), kDone) << m_err.str();
+        EXPECT_NEAR(document::designBox(support::must(document::loadJob(m_store, "d.thinline"))).width(),
+                    width, 1e-3);
+    }
+    EXPECT_EQ(call({"import", "disc.dxf", "--unit", "96", "--job", "d.thinline"}), kBadCall);
+}
+
+TEST_F(Batch, SizesForObjectsAndCopies) {
+    ASSERT_EQ(call({"figure", "rectangle", "width=60mm", "height=80mm", "--job", "r.thinline"}), kDone)
+        << m_err.str();
+    const auto box = [&] {
+        return document::designBox(support::must(document::loadJob(m_store, "r.thinline")));
+    };
+    ASSERT_EQ(call({"size", "r.thinline", "--circle", "70mm", "--room", "1mm"}), kDone) << m_err.str();
+    EXPECT_NEAR(std::hypot(box().width(), box().height()), 68, 1e-3);
+    ASSERT_EQ(call({"size", "r.thinline", "--frame", "180x200mm", "--depth", "5mm"}), kDone) << m_err.str();
+    EXPECT_NEAR(box().height(), 200, 1e-6);
+    ASSERT_EQ(call({"size", "r.thinline", "--frame", "6x20in"}), kDone) << m_err.str();
+    EXPECT_NEAR(box().width(), 152.4, 1e-6);
+    ASSERT_EQ(call({"size", "r.thinline", "--copies", "14"}), kDone) << m_err.str();
+    EXPECT_LT(box().height(), 90);
+    for (const std::vector<std::string>& wrong :
+         {std::vector<std::string>{"size", "r.thinline", "--copies", "0"},
+          {"size", "r.thinline", "--circle", "2mm", "--room", "1mm"},
+          {"size", "r.thinline", "--frame", "wide"},
+          {"size", "r.thinline", "--frame", "20x30mm", "--copies", "3"}})
+        EXPECT_EQ(call(wrong), kBadCall) << wrong[2] << wrong[3];
 }
 
 TEST_F(Batch, ShapeCommandsRefuseInOneLine) {

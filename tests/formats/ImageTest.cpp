@@ -6,6 +6,9 @@
 #include <QImage>
 #include <gtest/gtest.h>
 
+#include <fstream>
+#include <iterator>
+
 namespace thinline::formats::image {
 namespace {
 
@@ -107,7 +110,7 @@ TEST(Decode, RefusesInASentence) {
         {"empty", {}, base::Code::ParseError, "is empty"},
         {"text", {'h', 'e', 'l', 'l', 'o', ' ', 'y', 'o', 'u'}, base::Code::ParseError, "not a picture"},
         {"cut off", cut, base::Code::ParseError, "broken"},
-        {"a bitmap", bytesOf(halves(4, 4), "BMP"), base::Code::Unsupported, "BMP"},
+        {"a pixmap", bytesOf(halves(4, 4), "PPM"), base::Code::Unsupported, "PPM"},
     };
     for (const Refusal& row : rows) {
         const auto out = decode(row.file);
@@ -127,6 +130,49 @@ TEST(EncodePng, ComesBackTheSameAndStatesItsResolution) {
     EXPECT_EQ(back->picture.rgb, picture.rgb);
     EXPECT_NEAR(*back->dpiX, 150, 0.05);
     EXPECT_EQ(encodePng(picture, 150), file);
+}
+
+TEST(Decode, OtherKindsOfPicturesAreReadToo) {
+    QImage image = halves(64, 48);
+    image.setDotsPerMeterX(7874);
+    image.setDotsPerMeterY(7874);
+    for (const auto& [format, mediaType] : std::vector<std::pair<const char*, std::string>>{
+             {"WEBP", "image/webp"}, {"TIFF", "image/tiff"}, {"BMP", "image/bmp"}}) {
+        SCOPED_TRACE(format);
+        const auto out = decode(bytesOf(image, format));
+        ASSERT_TRUE(out) << out.error().message;
+        EXPECT_EQ(out->mediaType, mediaType);
+        EXPECT_EQ(out->picture.width, 64);
+        EXPECT_LT(out->picture.row(20)[10 * 3], 40);
+        EXPECT_GT(out->picture.row(20)[50 * 3], 215);
+    }
+    EXPECT_NEAR(*decode(bytesOf(image, "TIFF"))->dpiX, 200, 0.1);
+    EXPECT_FALSE(decode(bytesOf(image, "WEBP"))->dpiX) << "a WebP file states none";
+    // A GIF of one black and one white pixel, written by hand from the GIF89a grammar.
+    const base::Bytes gif{'G', 'I',  'F', '8', '9', 'a', 2, 0, 1, 0, 0x80, 0, 0, 0,    0,    0,    255, 255,
+                          255, 0x2c, 0,   0,   0,   0,   2, 0, 1, 0, 0,    2, 2, 0x44, 0x0a, 0x00, 0x3b};
+    const auto two = decode(gif);
+    ASSERT_TRUE(two) << two.error().message;
+    EXPECT_EQ(two->mediaType, "image/gif");
+    EXPECT_EQ(two->picture.width, 2);
+}
+
+TEST(Decode, HeicFromATelephone) {
+    std::ifstream in(THINLINE_SOURCE_DIR "/tests/data/image/halves.heic", std::ios::binary);
+    base::Bytes file{std::istreambuf_iterator<char>(in), {}};
+    const auto out = decode(file);
+    ASSERT_TRUE(out) << out.error().message;
+    EXPECT_EQ(out->mediaType, "image/heic");
+    EXPECT_EQ(out->picture.width, 64);
+    EXPECT_EQ(out->picture.height, 48);
+    EXPECT_NEAR(out->picture.row(20)[10 * 3], 0x20, 8);
+    EXPECT_NEAR(out->picture.row(20)[50 * 3], 255, 8);
+    for (size_t length : {16u, 60u, 200u, static_cast<unsigned>(file.size() / 2)}) {
+        base::Bytes cut(file.begin(), file.begin() + static_cast<std::ptrdiff_t>(length));
+        const auto broken = decode(cut);
+        ASSERT_FALSE(broken) << length;
+        EXPECT_EQ(broken.error().code, base::Code::ParseError);
+    }
 }
 
 } // namespace

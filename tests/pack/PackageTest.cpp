@@ -46,7 +46,7 @@ base::Bytes bytesOf(const std::string& text) {
 }
 
 TEST(Package, WritesEveryLoadReadsItBackAndListsIt) {
-    const auto package = makePackage(someStack(), someArrangement(), "Quay sign");
+    const auto package = makePackage(someStack(), someArrangement(), {"Quay sign", {"sign.svg: own work"}});
     ASSERT_TRUE(package);
     EXPECT_TRUE(package->isSound());
     ASSERT_EQ(package->files.size(), 3u);
@@ -56,10 +56,11 @@ TEST(Package, WritesEveryLoadReadsItBackAndListsIt) {
     EXPECT_EQ(package->files[1].name, "overview.png");
     EXPECT_TRUE(formats::image::decode(package->files[1].bytes));
     EXPECT_NE(textOf(package->files[2].bytes).find("read back: 3 pieces, sizes agree"), std::string::npos);
+    EXPECT_NE(textOf(package->files[2].bytes).find("Origin and licence:\n  sign.svg: own work\n"), std::string::npos);
 }
 
 TEST(Package, NothingArrangedIsRefused) {
-    EXPECT_FALSE(makePackage(someStack(), {}, "x"));
+    EXPECT_FALSE(makePackage(someStack(), {}, {"x"}));
 }
 
 struct Tampering {

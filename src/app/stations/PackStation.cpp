@@ -1,6 +1,7 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/Stations.h"
+#include "document/JobSources.h"
 #include "pack/Package.h"
 
 #include <QDir>
@@ -64,8 +65,8 @@ void PackStation::write() {
     const std::string folder = this->folder().toStdString();
     mainButton()->setEnabled(false);
     m_task.start(tr("Packing"), [this, job, folder](const base::Progress& progress) -> Task::Conclusion {
-        auto package = std::make_shared<base::Result<pack::Package>>(
-            pack::makePackage(*job.stack, *job.arrangement, job.name, progress));
+        auto package = std::make_shared<base::Result<pack::Package>>(pack::makePackage(
+            *job.stack, *job.arrangement, {job.name, document::originsOf(job).lines}, progress));
         QString problem;
         if (!*package)
             problem = QString::fromStdString(package->error().message);
@@ -125,10 +126,12 @@ void PackStation::refresh() {
           << "contents.txt";
     tell(m_files, names.join("\n"));
     const design::StackMeasures m = design::measure(*job.stack);
-    setAnswer({{tr("Size"), sizeText(m.box.width(), m.box.height())},
-               {tr("Loads"), QString::number(job.arrangement->loads.size())},
-               {tr("Sheets"), QString::number(sheetsCount)},
-               {tr("Left out, too large"), QString::number(job.arrangement->unplaced.size())}});
+    setAnswer(
+        {{tr("Size"), sizeText(m.box.width(), m.box.height())},
+         {tr("Licence"), QString::fromStdString(document::licenceText(document::originsOf(job).strictest))},
+         {tr("Loads"), QString::number(job.arrangement->loads.size())},
+         {tr("Sheets"), QString::number(sheetsCount)},
+         {tr("Left out, too large"), QString::number(job.arrangement->unplaced.size())}});
 }
 
 } // namespace thinline::app

@@ -157,23 +157,27 @@ void SizeStation::buildLargest() {
 void SizeStation::buildObject() {
     addHeading(tr("To go into an object"));
     m_object = new QComboBox;
-    m_object->addItems({tr("Something round inside"), tr("A frame")});
+    m_object->addItems({tr("Nothing in particular"), tr("Something round inside"), tr("A frame")});
     m_object->setAccessibleName(tr("The object"));
     controls()->addWidget(m_object);
     m_objectValues = new ParameterRows;
     m_objectValues->show(circleParameters(), {});
     controls()->addWidget(m_objectValues);
+    m_objectValues->hide();
     auto* fill = new QPushButton(tr("Make it go in"));
+    fill->hide();
     fill->setToolTip(tr(
         "The outermost layer fills the object; margins between layers keep their width, and for a frame the "
         "lifts come down to its depth"));
     controls()->addWidget(fill);
-    connect(m_object, &QComboBox::activated, this, [this](int index) {
-        m_objectValues->show(index == 0 ? circleParameters() : frameParameters(), {});
+    connect(m_object, &QComboBox::activated, this, [this, fill](int index) {
+        m_objectValues->show(index == 1 ? circleParameters() : frameParameters(), {});
+        m_objectValues->setVisible(index > 0);
+        fill->setVisible(index > 0);
     });
     connect(fill, &QPushButton::clicked, this, [this] {
         run(tr("Size for an object"),
-            [isCircle = m_object->currentIndex() == 0, v = m_objectValues->values()](
+            [isCircle = m_object->currentIndex() == 1, v = m_objectValues->values()](
                 const document::Job& job, const base::Progress& progress) -> base::Result<document::Job> {
                 if (isCircle)
                     return document::withinCircle(job, v[0], v[1], progress);

@@ -327,25 +327,23 @@ void DrawingPanel::showLayers(const document::Drawing& drawing) {
                 m_take.leftOut.insert(name);
             emit taken(m_source, m_take);
         });
-        m_layers->addWidget(box);
+        auto* row = new QWidget;
+        auto* line = new QHBoxLayout(row);
+        line->setContentsMargins(0, 0, 0, 0);
+        line->addWidget(box, 1);
+        auto* only = new QPushButton(tr("Only this"));
+        only->setObjectName("link");
+        only->setAccessibleName(tr("Take only %1").arg(text(layer.name)));
+        connect(only, &QPushButton::clicked, this, [this, name = layer.name, layers = drawing.layers] {
+            m_take.leftOut.clear();
+            for (const design::DrawnLayer& other : layers)
+                if (other.name != name)
+                    m_take.leftOut.insert(other.name);
+            emit taken(m_source, m_take);
+        });
+        line->addWidget(only);
+        m_layers->addWidget(row);
     }
-    if (drawing.layers.size() < 3)
-        return;
-    auto* only = new QPushButton(tr("Only the first ticked one"));
-    only->setObjectName("link");
-    connect(only, &QPushButton::clicked, this, [this, layers = drawing.layers] {
-        bool isFirst = true;
-        std::set<std::string> out;
-        for (const design::DrawnLayer& layer : layers) {
-            const bool isTaken = !m_take.leftOut.contains(layer.name);
-            if (!isTaken || !isFirst)
-                out.insert(layer.name);
-            isFirst = isFirst && !isTaken;
-        }
-        m_take.leftOut = std::move(out);
-        emit taken(m_source, m_take);
-    });
-    m_layers->addWidget(only, 0, Qt::AlignLeft);
 }
 
 void DrawingPanel::show(const document::Source& source) {

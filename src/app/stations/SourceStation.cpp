@@ -253,7 +253,8 @@ void SourceStation::buildList() {
         entries.append({0, text(job.artwork->fileName)});
     for (const auto& source : job.sources) {
         QString words = text(source->name());
-        words[0] = words[0].toUpper();
+        if (!std::holds_alternative<document::Drawing>(source->recipe)) // a file keeps its name
+            words[0] = words[0].toUpper();
         entries.append({source->number, words});
     }
     m_listHeading->setVisible(!entries.isEmpty());

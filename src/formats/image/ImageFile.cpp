@@ -2,6 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/image/ImageFile.h"
 
+#include "formats/image/Heic.h"
+
 #include <QBuffer>
 #include <QImage>
 #include <QImageReader>
@@ -51,6 +53,32 @@ void readResolution(const base::Bytes& file, bool isSideways, DecodedPicture& ou
     out.dpiY = isSideways ? stated->dpiX : stated->dpiY;
 }
 
+/// The resolution the codec found; one that equals a fresh picture's was not stated.
+void takeResolution(const QImage& image, DecodedPicture& out) {
+    const QImage fresh(1, 1, QImage::Format_RGB32);
+    if (image.dotsPerMeterX() == fresh.dotsPerMeterX() && image.dotsPerMeterY() == fresh.dotsPerMeterY())
+        return;
+    const double x = image.dotsPerMeterX() * 0.0254, y = image.dotsPerMeterY() * 0.0254;
+    if (!isBelievable(x) || !isBelievable(y)) {
+        out.hadAbsurdDpi = true;
+        return;
+    }
+    out.dpiX = x;
+    out.dpiY = y;
+}
+
+/// The kinds of pictures that are read, by the codec's name.
+struct Kind {
+    const char* format;
+    const char* mediaType;
+    bool hasOwnReader =
+        false; ///< statedResolution knows it: more exact than the codec, which counts in whole metres
+};
+constexpr Kind kKinds[] = {{"png", "image/png", true},  {"jpeg", "image/jpeg", true},
+                           {"jpg", "image/jpeg", true}, {"webp", "image/webp"},
+                           {"tiff", "image/tiff"},      {"gif", "image/gif"},
+                           {"bmp", "image/bmp"}};
+
 /// Takes the pHYs chunk out of a PNG: the codec always writes one.
 void dropResolution(base::Bytes& png) {
     constexpr std::uint8_t kName[] = {'p', 'H', 'Y', 's'};
@@ -64,6 +92,12 @@ void dropResolution(base::Bytes& png) {
 base::Result<DecodedPicture> decode(const base::Bytes& file) {
     if (file.empty())
         return Error{Code::ParseError, "The file is empty; choose a PNG or JPEG picture."};
+    if (looksLikeHeic(file)) {
+        auto picture = decodeHeic(file);
+        if (!picture)
+            return picture.error();
+        return DecodedPicture{picture.take(), {}, {}, false, "image/heic"};
+    }
     QByteArray bytes = QByteArray::fromRawData(reinterpret_cast<const char*>(file.data()),
                                                static_cast<qsizetype>(file.size()));
     QBuffer buffer(&bytes);
@@ -75,7 +109,9 @@ base::Result<DecodedPicture> decode(const base::Bytes& file) {
     if (format.isEmpty())
         return Error{Code::ParseError,
                      "The file is not a picture this program knows; choose a PNG or JPEG picture."};
-    if (format != "png" && format != "jpeg" && format != "jpg")
+    const auto kind =
+        std::find_if(std::begin(kKinds), std::end(kKinds), [&](const Kind& k) { return format == k.format; });
+    if (kind == std::end(kKinds))
         return Error{Code::Unsupported, "This is a " + format.toUpper().toStdString() +
                                             " picture; save it as PNG or JPEG first."};
     const QSize size = reader.size();
@@ -91,8 +127,11 @@ base::Result<DecodedPicture> decode(const base::Bytes& file) {
         return Error{Code::ParseError, "The picture is broken (" + reader.errorString().toStdString() +
                                            "); open it elsewhere and save it anew."};
     DecodedPicture out;
-    out.mediaType = format == "png" ? "image/png" : "image/jpeg";
-    readResolution(file, isSideways, out);
+    out.mediaType = kind->mediaType;
+    if (kind->hasOwnReader)
+        readResolution(file, isSideways, out);
+    else
+        takeResolution(image, out);
     out.picture = flattened(std::move(image));
     return out;
 }

@@ -9,7 +9,7 @@
 #include <optional>
 #include <string>
 
-/// PNG and JPEG in, PNG out. The codecs are Qt's and stay in ImageFile.cpp.
+/// Pictures in (PNG, JPEG, WebP, TIFF, GIF, BMP by Qt's codecs in ImageFile.cpp, HEIC in Heic.cpp), PNG out.
 namespace thinline::formats::image {
 
 /// Dots per inch a person could have meant; a tag outside is taken for nonsense and ignored, and said.
@@ -21,10 +21,10 @@ struct DecodedPicture {
     std::optional<double> dpiX; ///< after turning upright; unset when the file states none or an absurd one
     std::optional<double> dpiY;
     bool hadAbsurdDpi = false;
-    std::string mediaType; ///< "image/png" or "image/jpeg"
+    std::string mediaType; ///< "image/png", "image/jpeg", "image/webp" ...
 };
 
-/// Returns the picture in a PNG or JPEG file, transparency laid on white.
+/// Returns the picture in a file, transparency laid on white; of several frames or pages the first.
 /// Errors: ParseError (empty, not a picture, broken: says which), Unsupported (another kind of picture),
 ///         LimitExceeded above 100 megapixels, found from the header before anything is decoded.
 /// Cost:   O(pixels); up to 7 bytes per pixel while decoding.

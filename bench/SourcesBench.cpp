@@ -1,0 +1,140 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// How fast drawings open and how fast the largest size is found. Every measurement in a process of its own, so that
+// its peak memory is its own.
+//
+//     bench_sources
+
+#include "document/JobSources.h"
+#include "document/SizeAnswers.h"
+#include "support/Fonts.h"
+
+#include <algorithm>
+#include <chrono>
+#include <cmath>
+#include <cstdio>
+#include <functional>
+#include <numbers>
+#include <random>
+#include <sys/resource.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+namespace {
+
+using namespace thinline;
+
+double msOf(const std::function<void()>& work) {
+    const auto begun = std::chrono::steady_clock::now();
+    work();
+    return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - begun).count();
+}
+
+/// Runs a measurement apart and prints its line with the peak memory.
+void apart(const std::function<void()>& measure) {
+    std::fflush(stdout);
+    if (fork() == 0) {
+        measure();
+        rusage usage{};
+        getrusage(RUSAGE_SELF, &usage);
+        std::printf("    peak %ld MB\n", usage.ru_maxrss / 1024);
+        std::fflush(stdout);
+        _exit(0);
+    }
+    int state = 0;
+    wait(&state);
+}
+
+/// Wavy discs side by side, written as programs write them: long numbers, one path each.
+std::string bigSvg(int discs, int nodes) {
+    std::string out = "<svg xmlns='http://www.w3.org/2000/svg' width='600mm' height='600mm' viewBox='0 0 6000 6000'>\n";
+    const int across = static_cast<int>(std::ceil(std::sqrt(discs)));
+    char text[256];
+    for (int i = 0; i < discs; ++i) {
+        const double cx = 6000.0 / across * (i % across + 0.5), cy = 6000.0 / across * (i / across + 0.5), r = 2400.0 / across;
+        std::snprintf(text, sizeof text, "<path id=\"disc%06d\" style=\"fill:#%06x;fill-opacity:1;stroke:none\" d=\"", i, (i * 7919) % 7 * 0x222222 + 0x101010);
+        out += text;
+        const auto at = [&](double a, double push) {
+            const double w = r * (1 + 0.06 * std::sin(9 * a)) * push;
+            return std::pair{cx + w * std::cos(a), cy + w * std::sin(a)};
+        };
+        for (int k = 0; k < nodes; ++k) {
+            const double a = 2 * std::numbers::pi * k / nodes, b = 2 * std::numbers::pi * (k + 1) / nodes;
+            if (k == 0)
+                std::snprintf(text, sizeof text, "M %.12f,%.12f ", at(a, 1).first, at(a, 1).second), out += text;
+            const auto c1 = at(a + (b - a) / 3, 1.0001), c2 = at(b - (b - a) / 3, 1.0001), end = at(b, 1);
+            std::snprintf(text, sizeof text, "C %.12f,%.12f %.12f,%.12f %.12f,%.12f ", c1.first, c1.second, c2.first, c2.second, end.first, end.second);
+            out += text;
+        }
+        out += "Z\"/>\n";
+    }
+    return out + "</svg>\n";
+}
+
+document::Job jobOfPieces(int pieces, int nodes) {
+    std::mt19937 random(7);
+    std::uniform_real_distribution<double> radius(20, 60);
+    auto source = document::figureOf({}, 1);
+    document::Source made = source.take();
+    const document::SourcePiece first = made.pieces.front();
+    made.pieces.clear();
+    for (int i = 0; i < pieces; ++i) {
+        geometry::Polygon points;
+        for (int k = 0; k < nodes; ++k) {
+            const double a = 2 * std::numbers::pi * k / nodes, r = radius(random);
+            points.push_back({r * std::cos(a), 0.7 * r * std::sin(a)});
+        }
+        document::SourcePiece piece = first;
+        piece.id = design::allOfSource(1) + 1 + i;
+        piece.shape = {geometry::contourThrough(points), {}};
+        made.pieces.push_back(piece);
+    }
+    document::Job job = document::newJob(document::shippedCatalogue());
+    made.stockId = "sea";
+    job.sources.push_back(std::make_shared<const document::Source>(std::move(made)));
+    job.nextSource = 2;
+    auto sized = document::scaled(document::withoutSource(document::withFigure(job, {}, "sea")->job, 2).take(), 1);
+    return sized.take();
+}
+
+} // namespace
+
+int main() {
+    const auto& catalogue = document::shippedCatalogue();
+    const std::string svg = bigSvg(2000, 100);
+    apart([&] {
+        const support::MemoryFontStore fonts;
+        const base::Bytes bytes(svg.begin(), svg.end());
+        size_t pieces = 0;
+        const double ms = msOf([&] {
+            const auto opened = document::openDrawing(document::newJob(catalogue), bytes, "big.svg", catalogue, fonts);
+            pieces = opened ? opened->job.shaped->items.size() : 0;
+        });
+        std::printf("open an SVG of %.1f MB with 200,000 nodes: %zu pieces, %.0f ms\n", static_cast<double>(svg.size()) / 1e6, pieces, ms);
+    });
+    apart([&] {
+        const document::Job job = jobOfPieces(100, 200);
+        size_t rows = 0;
+        double best = 1e9;
+        for (int i = 0; i < 5; ++i)
+            best = std::min(best, msOf([&] { rows = document::largestOnEach(job, catalogue.formats).size(); }));
+        std::printf("largest that fits, 100 pieces of 200 nodes, %zu mats and sheets: %.1f ms\n", rows, best);
+        best = 1e9;
+        for (int i = 0; i < 5; ++i)
+            best = std::min(best, msOf([&] { (void)sheets::largestThatFits(*job.stack, 292.1, 596.9); }));
+        std::printf("the same for one mat: %.1f ms\n", best);
+    });
+    apart([&] {
+        support::MemoryFontStore fonts = support::shippedFonts();
+        lettering::Recipe recipe;
+        recipe.text = "HARBOUR OPEN DAY";
+        recipe.font = support::kBold;
+        recipe.overlapMm = 3;
+        recipe.isJoined = true;
+        double best = 1e9;
+        for (int i = 0; i < 5; ++i)
+            best = std::min(best, msOf([&] { (void)document::wordOf(recipe, 1, fonts); }));
+        std::printf("set, overlap and join a word of 14 letters: %.1f ms\n", best);
+    });
+}
