@@ -39,7 +39,8 @@ void photographWhenQuiet(app::MainWindow& window, const QString& path) {
     auto* timer = new QTimer(&window);
     QObject::connect(timer, &QTimer::timeout, &window, [&window, path, quiet = 0]() mutable {
         const bool isMoving = window.bench().isBusy() || !window.benchView()->isSharp() ||
-                              window.panel<app::ShapeStation>(app::Station::Shape)->isLookingAhead();
+                              window.panel<app::ShapeStation>(app::Station::Shape)->isLookingAhead() ||
+                              !window.panel<app::SizeStation>(app::Station::Size)->isSettled();
         quiet = isMoving ? 0 : quiet + 1;
         constexpr int kQuietTicks = 8;
         if (quiet < kQuietTicks)
@@ -75,7 +76,7 @@ int main(int argc, char** argv) {
     parser.setApplicationDescription("Thin Line turns drawings into pieces of card for a knife cutter.");
     parser.addHelpOption();
     parser.addVersionOption();
-    parser.addPositionalArgument("file", "A PNG or JPEG picture or a .thinline job to open.", "[file]");
+    parser.addPositionalArgument("file", "A picture, a drawing (SVG, DXF, PDF) or a .thinline job to open.", "[file]");
     parser.addOption({"demo", "Open the Gull Point lighthouse."});
     parser.addOption(
         {"station", "Go to a station after opening: source, trace, shape, size, sheets or pack.", "name"});

@@ -3,6 +3,7 @@
 #include "document/SizeAnswers.h"
 
 #include "document/Reshape.h"
+#include "inspect/Inspect.h"
 #include "geometry/Measures.h"
 #include "geometry/Necks.h"
 #include "geometry/Openings.h"
@@ -222,6 +223,8 @@ base::Result<Consequences> consequencesOf(const Job& job, const design::Formats&
         for (const design::Piece& piece : layer.pieces) {
             ++out.pieces;
             out.copies += piece.copies;
+            if (design::acrossMm(*piece.shape) < inspect::Limits{}.leastAcrossMm)
+                continue; // the inspector tells it as too small altogether
             const auto neck = geometry::narrowestNeck(*piece.shape, progress);
             if (!neck) {
                 if (neck.error().code == Code::Cancelled)

@@ -110,16 +110,26 @@ base::Result<std::vector<Neck>> necksOf(const Polygons& rings, Point inside, dou
     return necks;
 }
 
-/// Doubles the limit until something is found.
+/// Doubles the limit until something is found. The round tip of a corner can look like a neck to a disc of one size;
+/// a true neck is there for a somewhat larger disc too.
 template <class Find>
 base::Result<std::optional<Neck>> narrowest(double largestMm, Find find) {
+    constexpr double kLarger = 1.6;
     for (double limitMm = 0.5;; limitMm *= 2) {
         const bool isLast = limitMm >= largestMm;
-        auto found = find(std::min(limitMm, largestMm));
+        const double limit = std::min(limitMm, largestMm);
+        auto found = find(limit);
         if (!found)
             return found.error();
-        if (!found->empty())
-            return std::optional(found->front());
+        if (!found->empty()) {
+            const auto again = find(limit * kLarger);
+            if (!again)
+                return again.error();
+            for (const Neck& neck : *found)
+                for (const Neck& other : *again)
+                    if (distance(neck.place, other.place) <= limit * kLarger)
+                        return std::optional(neck);
+        }
         if (isLast)
             return std::optional<Neck>{};
     }

@@ -54,5 +54,26 @@ TEST(Necks, CanBeStopped) {
     EXPECT_EQ(necks.error().code, base::Code::Cancelled);
 }
 
+// A piece of the demo's boat: its upper left tip is rounded to 0.1 mm, and was once told as a neck of 0.06 mm.
+TEST(NarrowestNeck, ARoundTipIsNone) {
+    const Shape hull{{{126.964, 145.351},
+                      {Segment::curve({127.090, 145.042}, {129.081, 145.171}, {131.003, 145.613}),
+                       Segment::curve({137.657, 147.144}, {142.914, 147.095}, {149.787, 145.439}),
+                       Segment::curve({150.413, 145.289}, {151.190, 145.202}, {151.923, 145.202}),
+                       Segment::line({153.076, 145.202}), Segment::line({153.161, 146.244}),
+                       Segment::curve({153.315, 148.148}, {154.560, 168.873}, {154.560, 169.539}),
+                       Segment::line({154.560, 170.193}), Segment::line({152.741, 170.725}),
+                       Segment::curve({147.942, 172.127}, {143.703, 172.683}, {138.812, 172.549}),
+                       Segment::curve({134.817, 172.441}, {131.091, 171.846}, {127.120, 170.684}),
+                       Segment::line({125.445, 170.193}), Segment::line({125.445, 169.780}),
+                       Segment::curve({125.445, 168.966}, {126.904, 145.497}, {126.964, 145.351})}},
+                     {}};
+    const auto neck = narrowestNeck(hull);
+    ASSERT_TRUE(neck);
+    if (*neck) {
+        EXPECT_GT((*neck)->widthMm, 20);
+    }
+}
+
 } // namespace
 } // namespace thinline::geometry

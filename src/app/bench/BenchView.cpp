@@ -59,6 +59,34 @@ BenchView::BenchView(QWidget* parent) : QWidget(parent) {
     });
 }
 
+namespace {
+
+/// What is shown when all is to be seen: everything, but where mats and sheets lie on each other the work and
+/// the smallest of them that holds it.
+Box homeBox(const Scene& scene) {
+    const bool areNested = std::any_of(scene.ghosts().begin(), scene.ghosts().end(),
+                                       [](const SceneGhost& ghost) { return ghost.labelAtRight; });
+    if (!areNested || scene.items().empty())
+        return scene.box();
+    Box work;
+    for (const SceneItem& item : scene.items())
+        work.include(geometry::bounds(geometry::transformed(*item.shape, item.map)));
+    const SceneGhost* smallest = nullptr;
+    for (const SceneGhost& ghost : scene.ghosts()) {
+        const bool holds =
+            ghost.labelAtRight && ghost.box.contains(work.least) && ghost.box.contains(work.most);
+        if (holds && (!smallest || ghost.box.height() * ghost.box.width() <
+                                       smallest->box.height() * smallest->box.width()))
+            smallest = &ghost;
+    }
+    if (!smallest)
+        return scene.box();
+    work.include(smallest->box);
+    return work;
+}
+
+} // namespace
+
 QRect BenchView::benchRect() const {
     return rect().adjusted(kRulerPx, kRulerPx, 0, 0);
 }
@@ -160,7 +188,7 @@ void BenchView::setView(double pxPerMm, Point corner) {
 
 void BenchView::showAll() {
     if (m_scene && !m_scene->box().isEmpty()) {
-        zoomTo(m_scene->box());
+        zoomTo(homeBox(*m_scene));
         m_followsSize = true;
     }
 }
@@ -226,6 +254,8 @@ void BenchView::paintLabels(QPainter& painter) {
         const QPointF below = toWidget({ghost.box.least.x, ghost.box.most.y}),
                       beside = toWidget(ghost.box.most);
         const QPointF at = ghost.labelAtRight ? beside + QPointF(8, -4) : below + QPointF(0, 16);
+        if (ghost.labelAtRight && m_scene->itemAt(toBench(at), m_pxPerMm) >= 0)
+            continue; // the work lies over it
         const int room = ghost.labelAtRight ? 200 : static_cast<int>(beside.x() - below.x());
         font.setBold(!ghost.secondLine.isEmpty());
         painter.setFont(font);

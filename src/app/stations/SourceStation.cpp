@@ -15,12 +15,25 @@
 #include <QVBoxLayout>
 
 #include <cmath>
+#include <set>
 
 namespace thinline::app {
 namespace {
 
 QString text(const std::string& utf8) {
     return QString::fromStdString(utf8);
+}
+
+/// A stock nothing is cut from yet, so that what comes in can be told from what is there.
+std::string freshStock(const document::Job& job) {
+    const auto& catalogue = document::shippedCatalogue();
+    std::set<std::string> used{catalogue.backingStockId};
+    for (const auto& [piece, stock] : job.paint)
+        used.insert(stock);
+    for (const design::Stock& stock : job.stocks)
+        if (!used.contains(stock.id))
+            return stock.id;
+    return catalogue.plainStockId;
 }
 
 } // namespace
@@ -205,8 +218,7 @@ void SourceStation::addWord() {
     bench().beginIfNone();
     m_wanted = bench().job().nextSource;
     runNoted(tr("Add a word"), [this, recipe](const document::Job& job, const base::Progress& progress) {
-        return document::withWord(job, recipe, document::shippedCatalogue().plainStockId,
-                                  this->bench().fonts(), progress);
+        return document::withWord(job, recipe, freshStock(job), this->bench().fonts(), progress);
     });
 }
 
@@ -214,7 +226,7 @@ void SourceStation::addFigure() {
     bench().beginIfNone();
     m_wanted = bench().job().nextSource;
     runNoted(tr("Add a figure"), [](const document::Job& job, const base::Progress& progress) {
-        return document::withFigure(job, {}, document::shippedCatalogue().plainStockId, progress);
+        return document::withFigure(job, {}, freshStock(job), progress);
     });
 }
 
