@@ -59,7 +59,8 @@ base::Result<Drawing> read(Session& session, const std::string& path) {
     const auto bytes = session.store.read(path, base::kMostFileBytes);
     if (!bytes)
         return bytes.error();
-    auto svg = formats::svg::readSvg({reinterpret_cast<const char*>(bytes->data()), bytes->size()}, {}, {}, &session.fonts);
+    auto svg = formats::svg::readSvg({reinterpret_cast<const char*>(bytes->data()), bytes->size()}, {}, {},
+                                     &session.fonts);
     if (!svg)
         return Error{svg.error().code, path + ": " + svg.error().message};
     for (const std::string& said : svg->said)

@@ -51,7 +51,8 @@ CommandSpec demoSpec() {
 }
 
 base::Status writePackage(Session& session, const Job& job, const std::string& folder) {
-    auto package = pack::makePackage(*job.stack, *job.arrangement, {job.name, document::originsOf(job).lines});
+    auto package =
+        pack::makePackage(*job.stack, *job.arrangement, {job.name, document::originsOf(job).lines});
     if (!package)
         return package.error();
     for (const pack::FileCheck& check : package->checks)

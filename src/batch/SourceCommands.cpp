@@ -44,6 +44,7 @@ CommandSpec importSpec() {
            "in.",
            "", false},
           {"--width", "LENGTH", "Real width of the whole page instead of what the file states.", "", false},
+          {"--page", "NUMBER", "Which page of a PDF file, from 1.", "1", false},
           {"--only", "LAYER,LAYER", "Takes these layers and leaves the others out.", "", false},
           {"--strokes", "", "Takes strokes as strips of their width instead of outlines.", "", false},
           {"--whole", "", "Takes items whole that the drawing shows clipped.", "", false},
@@ -157,6 +158,10 @@ base::Result<std::optional<double>> widthAsked(const document::Source& source, c
 
 base::Result<design::TakeOptions> takeOf(const document::Drawing& drawing, const Options& options) {
     design::TakeOptions take = drawing.take;
+    const auto page = numberBetween("--page", options["--page"], 1, drawing.pages);
+    if (!page)
+        return page.error();
+    take.page = static_cast<int>(*page) - 1;
     take.strokesAsAreas = options.has("--strokes");
     take.appliesClips = !options.has("--whole");
     if (!options.has("--only"))

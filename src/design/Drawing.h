@@ -51,6 +51,7 @@ struct DrawnPage {
 
 /// How outlines become pieces.
 struct TakeOptions {
+    int page = 0;                  ///< of a file with several, from 0
     bool appliesClips = true;      ///< items are cut down to their clips, as the drawing shows them
     bool strokesAsAreas = false;   ///< a stroke is a strip of its width; else closed strokes bound areas, as
                                    ///< cut files draw them, and open ones are left out

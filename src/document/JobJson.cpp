@@ -59,6 +59,8 @@ json drawingJson(const Drawing& drawing, int number) {
                 {"statesSize", drawing.statesSize},
                 {"settled", drawing.isSettled},
                 {"scale", drawing.scale},
+                {"page", drawing.take.page},
+                {"pages", drawing.pages},
                 {"appliesClips", drawing.take.appliesClips},
                 {"strokesAsAreas", drawing.take.strokesAsAreas},
                 {"leftOut", drawing.take.leftOut},
@@ -85,6 +87,10 @@ Drawing drawingOf(const json& in, std::map<std::string, base::Bytes>& entries) {
     out.statesSize = in.at("statesSize").get<bool>();
     out.isSettled = in.at("settled").get<bool>();
     out.scale = numberIn(in.at("scale"), 1e-9, 1e9, "a drawing's scale");
+    if (in.contains("page")) {
+        out.take.page = wholeIn(in.at("page"), 0, 1'000'000, "a page");
+        out.pages = wholeIn(in.at("pages"), 1, 1'000'000, "the pages");
+    }
     out.take.appliesClips = in.at("appliesClips").get<bool>();
     out.take.strokesAsAreas = in.at("strokesAsAreas").get<bool>();
     out.take.leftOut = in.at("leftOut").get<std::set<std::string>>();

@@ -183,13 +183,20 @@ base::Result<Noted> withDrawingTaken(const Job& job, int source, const design::T
     if (!before)
         return notThere();
     Source made = *findSource(job, source);
-    if (take.appliesClips != before->take.appliesClips ||
+    const bool isOtherPage = take.page != before->take.page;
+    if (isOtherPage || take.appliesClips != before->take.appliesClips ||
         take.strokesAsAreas != before->take.strokesAsAreas) {
         auto anew = drawingFrom(before->file->bytes, before->file->fileName, source, take, fonts,
                                 progress.part(0, 0.8));
         if (!anew)
             return anew.error();
         made.pieces = anew->pieces;
+        made.said = anew->said;
+        if (isOtherPage) { // another size, other layers
+            Drawing now = std::get<Drawing>(anew->recipe);
+            now.scale = before->scale;
+            made.recipe = std::move(now);
+        }
         for (SourcePiece& piece : made.pieces)
             piece.shape = trace::keptShape(
                 geometry::transformed(piece.shape, geometry::Transform::scale(before->scale, before->scale)));

@@ -3,10 +3,10 @@
 #include "document/SizeAnswers.h"
 
 #include "document/Reshape.h"
-#include "inspect/Inspect.h"
 #include "geometry/Measures.h"
 #include "geometry/Necks.h"
 #include "geometry/Openings.h"
+#include "inspect/Inspect.h"
 
 #include <algorithm>
 #include <cmath>
@@ -223,6 +223,8 @@ base::Result<Consequences> consequencesOf(const Job& job, const design::Formats&
         for (const design::Piece& piece : layer.pieces) {
             ++out.pieces;
             out.copies += piece.copies;
+            for (const geometry::OpeningSize& opening : geometry::openingsOf(*piece.shape))
+                out.smallOpenings += opening.widthMm < kLeastOpeningMm ? 1 : 0;
             if (design::acrossMm(*piece.shape) < inspect::Limits{}.leastAcrossMm)
                 continue; // the inspector tells it as too small altogether
             const auto neck = geometry::narrowestNeck(*piece.shape, progress);
@@ -235,8 +237,6 @@ base::Result<Consequences> consequencesOf(const Job& job, const design::Formats&
                 out.narrowestMm = (*neck)->widthMm;
                 out.narrowest = piece.id;
             }
-            for (const geometry::OpeningSize& opening : geometry::openingsOf(*piece.shape))
-                out.smallOpenings += opening.widthMm < kLeastOpeningMm ? 1 : 0;
         }
     const auto laid = job.arrangement ? base::Result<Job>(job) : arranged(job, formats, progress);
     if (!laid)

@@ -43,7 +43,7 @@ std::string_view textOf(const base::Bytes& file) {
     return {reinterpret_cast<const char*>(file.data()), file.size()};
 }
 
-base::Result<design::DrawnPage> pageOf(const base::Bytes& file, const base::FontStore& fonts,
+base::Result<design::DrawnPage> pageOf(const base::Bytes& file, int page, const base::FontStore& fonts,
                                        const base::Progress& progress) {
     switch (kindOf(file)) {
     case FileKind::Svg:
@@ -51,7 +51,7 @@ base::Result<design::DrawnPage> pageOf(const base::Bytes& file, const base::Font
     case FileKind::Dxf:
         return formats::dxf::readDxf(textOf(file), {}, progress);
     case FileKind::Pdf: {
-        auto svg = formats::pdf::pageAsSvg(file, 0);
+        auto svg = formats::pdf::pageAsSvg(file, page);
         if (!svg)
             return svg.error();
         return formats::svg::readSvg(*svg, {}, progress, &fonts);
@@ -155,7 +155,7 @@ base::Result<Source> drawingFrom(const base::Bytes& file, const std::string& fil
     const auto told = [&](const Error& error) {
         return error.code == Code::Cancelled ? error : Error{error.code, fileName + ": " + error.message};
     };
-    auto page = pageOf(file, fonts, progress.part(0, 0.3));
+    auto page = pageOf(file, take.page, fonts, progress.part(0, 0.3));
     if (!page)
         return told(page.error());
     design::TakeOptions all = take; // pieces of layers left out are kept too, so that they can be taken later
@@ -172,6 +172,9 @@ base::Result<Source> drawingFrom(const base::Bytes& file, const std::string& fil
     drawing.pageHeightMm = page->heightMm;
     drawing.statesSize = drawing.isSettled = page->stated == design::StatedSize::Real;
     drawing.take = take;
+    if (kind == FileKind::Pdf)
+        if (const auto facts = formats::pdf::factsOf(file, take.page))
+            drawing.pages = facts->pages;
     drawing.layers = design::layersOf(*page);
     for (const design::DrawnPiece& piece : *pieces) {
         if (out.pieces.size() + 1 >= static_cast<size_t>(design::kBlockOfSource))
@@ -180,6 +183,9 @@ base::Result<Source> drawingFrom(const base::Bytes& file, const std::string& fil
         out.pieces.push_back({design::allOfSource(number) + static_cast<int>(out.pieces.size()) + 1,
                               trace::keptShape(piece.shape), piece.name, piece.layer, piece.colour});
     }
+    if (drawing.pages > 1)
+        out.said =
+            "page " + std::to_string(take.page + 1) + " of " + std::to_string(drawing.pages) + " is taken";
     out.recipe = std::move(drawing);
     for (const std::string& said : page->said)
         out.said += (out.said.empty() ? "" : "; ") + said;

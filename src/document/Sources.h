@@ -52,6 +52,7 @@ struct Artwork {
 struct Drawing {
     std::shared_ptr<const Artwork> file;
     double pageWidthMm = 0, pageHeightMm = 0; ///< as the file states it, else at 96 units to the inch
+    int pages = 1;                            ///< of the file
     bool statesSize = true;
     bool isSettled = true; ///< its size is the file's own, or the person has said which it is
     double scale = 1;      ///< of the page, as settled

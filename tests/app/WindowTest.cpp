@@ -415,6 +415,41 @@ TEST_F(WindowTest, OneKnownDistanceSettlesTheSize) {
     EXPECT_NE(view()->mode(), BenchView::Mode::Measure);
 }
 
+TEST_F(WindowTest, AFigureIsMeasuredAsPeopleWriteLengths) {
+    press(QKeySequence("Ctrl+1"));
+    QTest::mouseClick(buttonOf("A figure"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().sources.size() == 1; }));
+    auto* width = named<QDoubleSpinBox>("Width");
+    ASSERT_NE(width, nullptr);
+    const auto type = [&](const char* text) {
+        width->setFocus();
+        width->selectAll();
+        QTest::keyClicks(width, text);
+        QTest::keyClick(width, Qt::Key_Return);
+    };
+    const auto isWide = [&](double mm) {
+        return waitFor([this, mm] { return std::abs(document::designBox(job()).width() - mm) < 0.006; });
+    };
+    type("3 1/2 in");
+    EXPECT_TRUE(isWide(88.9));
+    type("12,5 cm");
+    EXPECT_TRUE(isWide(125));
+    type("wide");
+    EXPECT_TRUE(isWide(125)) << "what is no length changes nothing";
+    auto* figure = named<QComboBox>("Figure");
+    figure->setFocus();
+    QTest::keyClick(figure, Qt::Key_Down); // Ellipse
+    ASSERT_TRUE(waitFor([this] { return job().sources[0]->name() == "ellipse"; }));
+    EXPECT_TRUE(isWide(60));
+    auto* stock = named<QComboBox>("Cut from");
+    stock->setFocus();
+    QTest::keyClick(stock, Qt::Key_End);
+    ASSERT_TRUE(waitFor([this] { return job().paint.begin()->second == "rust"; }));
+    QTest::mouseClick(named<QPushButton>("Take out Ellipse"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().sources.empty(); }));
+    EXPECT_EQ(job().stack, nullptr);
+}
+
 TEST_F(WindowTest, AFitIsStatedByTwoClicksAndMade) {
     auto job_ = support::must(document::withFigure(document::newJob(document::shippedCatalogue()),
                                                    {construct::Figure::Ring, {60, 30}}, "sea"))

@@ -126,6 +126,32 @@ TEST(Drawing, IsTakenInPartAndTheRestCanBeTakenLater) {
     EXPECT_FALSE(withDrawingTaken(noted.job, 1, some, kFonts));
 }
 
+TEST(Drawing, AnotherPageOfAPdfIsTaken) {
+    // Two pages of 200 x 100 points: a bar, and two squares (ISO 32000-1; offsets are found again by the
+    // reader).
+    const std::string pdf =
+        "%PDF-1.4\n1 0 obj\n<< /Type /Catalog /Pages 2 0 R >>\nendobj\n"
+        "2 0 obj\n<< /Type /Pages /Kids [3 0 R 5 0 R] /Count 2 >>\nendobj\n"
+        "3 0 obj\n<< /Type /Page /Parent 2 0 R /MediaBox [0 0 200 100] /Resources << >> /Contents 4 0 R "
+        ">>\nendobj\n"
+        "4 0 obj\n<< /Length 26 >>\nstream\n0 0 1 rg 20 20 144 36 re f \nendstream\nendobj\n"
+        "5 0 obj\n<< /Type /Page /Parent 2 0 R /MediaBox [0 0 200 100] /Resources << >> /Contents 6 0 R "
+        ">>\nendobj\n"
+        "6 0 obj\n<< /Length 38 >>\nstream\n0 g 10 10 36 36 re f 80 10 36 36 re f  \nendstream\nendobj\n"
+        "trailer\n<< /Size 7 /Root 1 0 R >>\n%%EOF\n";
+    const Noted noted = opened(pdf, "pages.pdf");
+    EXPECT_NE(noted.note.find("page 1 of 2 is taken"), std::string::npos) << noted.note;
+    ASSERT_EQ(noted.job.shaped->items.size(), 1u);
+    EXPECT_NEAR(designBox(noted.job).width(), 144 * 25.4 / 72, 1e-2);
+    design::TakeOptions second;
+    second.page = 1;
+    const Job other = must(withDrawingTaken(noted.job, 1, second, kFonts)).job;
+    EXPECT_EQ(other.shaped->items.size(), 2u);
+    EXPECT_EQ(std::get<Drawing>(must(readJob(must(writeJob(other)))).sources[0]->recipe).take.page, 1);
+    second.page = 2;
+    EXPECT_FALSE(withDrawingTaken(noted.job, 1, second, kFonts));
+}
+
 TEST(Words, AWordIsAddedBesideRetypedAndWhatWasBuiltOnItIsBuiltAnew) {
     Job job =
         must(withFigure(newJob(shippedCatalogue()), {construct::Figure::Rectangle, {300, 20}}, "night")).job;

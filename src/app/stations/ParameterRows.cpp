@@ -2,6 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/ParameterRows.h"
 
+#include "base/Length.h"
+
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QHBoxLayout>
@@ -30,6 +32,46 @@ bool isSame(const std::vector<base::Parameter>& a, const std::vector<base::Param
 }
 
 } // namespace
+
+MeasureSpin::MeasureSpin(base::Quantity quantity, QWidget* parent)
+    : QDoubleSpinBox(parent), m_quantity(quantity) {
+    setDecimals(2);
+    setAlignment(Qt::AlignRight);
+    setKeyboardTracking(false);
+    setSuffix(QString::fromStdString(base::unitOf(quantity)));
+    if (quantity == base::Quantity::Length)
+        setToolTip(tr("Type 240 mm, 24,5 cm or 9 1/2 in, then Enter"));
+}
+
+std::optional<double> MeasureSpin::read(const QString& text) const {
+    QString plain = text;
+    if (plain.endsWith(suffix())) // it stands behind whatever is typed
+        plain.chop(suffix().size());
+    plain = plain.trimmed();
+    if (m_quantity != base::Quantity::Length)
+        return std::nullopt;
+    const bool isNegative = plain.startsWith('-') || plain.startsWith(QChar(0x2212));
+    if (isNegative)
+        plain = plain.mid(1).trimmed();
+    const auto length = base::parseLength(plain.toStdString(), base::LengthUnit::Millimetre);
+    if (!length)
+        return std::nullopt;
+    return isNegative ? -length->inMm() : length->inMm();
+}
+
+QValidator::State MeasureSpin::validate(QString& text, int& position) const {
+    if (const auto value = read(text))
+        return *value >= minimum() && *value <= maximum() ? QValidator::Acceptable : QValidator::Intermediate;
+    if (m_quantity == base::Quantity::Length &&
+        QDoubleSpinBox::validate(text, position) == QValidator::Invalid)
+        return QValidator::Intermediate; // "1 1/", "3 i": on the way to a length
+    return QDoubleSpinBox::validate(text, position);
+}
+
+double MeasureSpin::valueFromText(const QString& text) const {
+    const auto value = read(text);
+    return value ? *value : QDoubleSpinBox::valueFromText(text);
+}
 
 QWidget* labelled(const QString& label, QWidget* field, int fieldWidth) {
     auto* row = new QWidget;
@@ -64,11 +106,7 @@ QWidget* ParameterRows::fieldFor(const base::Parameter& p) {
         connect(box, &QSpinBox::valueChanged, this, &ParameterRows::changed);
         return box;
     }
-    auto* box = new QDoubleSpinBox;
-    box->setDecimals(2);
-    box->setAlignment(Qt::AlignRight);
-    box->setKeyboardTracking(false);
-    box->setSuffix(QString::fromStdString(base::unitOf(p.quantity)));
+    auto* box = new MeasureSpin(p.quantity);
     box->setSingleStep(p.quantity == Quantity::Length ? 0.5 : p.quantity == Quantity::Angle ? 5 : 1);
     connect(box, &QDoubleSpinBox::valueChanged, this, &ParameterRows::changed);
     return box;

@@ -4,15 +4,30 @@
 
 #include "base/Parameter.h"
 
+#include <QDoubleSpinBox>
 #include <QSlider>
 #include <QWidget>
 
 #include <functional>
+#include <optional>
 #include <vector>
 
 class QVBoxLayout;
 
 namespace thinline::app {
+
+/// A number with its unit; lengths are typed as people write them: "3.5", "1 1/2 in", "-2 cm".
+class MeasureSpin : public QDoubleSpinBox {
+    Q_OBJECT
+  public:
+    explicit MeasureSpin(base::Quantity quantity, QWidget* parent = nullptr);
+    QValidator::State validate(QString& text, int& position) const override;
+    double valueFromText(const QString& text) const override;
+
+  private:
+    std::optional<double> read(const QString& text) const;
+    base::Quantity m_quantity;
+};
 
 /// Fields for the declared parameters of a recipe, one row each: numbers with their unit, choices as lists.
 class ParameterRows : public QWidget {

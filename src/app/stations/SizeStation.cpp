@@ -201,13 +201,10 @@ void SizeStation::buildTogether() {
     m_fitKind->addItems({tr("This goes into an opening"), tr("This is a base under a lid")});
     m_fitKind->setAccessibleName(tr("Kind of fit"));
     controls()->addWidget(m_fitKind);
-    m_clearance = new QDoubleSpinBox;
+    m_clearance = new MeasureSpin(Quantity::Length);
     m_clearance->setRange(0, 20);
-    m_clearance->setDecimals(2);
     m_clearance->setSingleStep(0.05);
     m_clearance->setValue(design::Fit{}.clearanceMm);
-    m_clearance->setSuffix(tr(" mm"));
-    m_clearance->setAlignment(Qt::AlignRight);
     m_clearance->setAccessibleName(tr("Clearance on every side"));
     addRow(tr("Clearance on every side"), m_clearance, 88);
     m_addFit = new QPushButton(tr("State a fit by two clicks"));

@@ -12,6 +12,7 @@
 #include <QPushButton>
 #include <QRadioButton>
 #include <QSignalBlocker>
+#include <QSpinBox>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -31,16 +32,12 @@ QVBoxLayout* columnOf(QWidget* widget) {
     return lines;
 }
 
-QDoubleSpinBox* numberField(const QString& name, double least, double most, double step,
-                            const QString& suffix) {
-    auto* field = new QDoubleSpinBox;
+MeasureSpin* numberField(const QString& name, base::Quantity quantity, double least, double most,
+                         double step) {
+    auto* field = new MeasureSpin(quantity);
     field->setAccessibleName(name);
     field->setRange(least, most);
     field->setSingleStep(step);
-    field->setDecimals(2);
-    field->setSuffix(suffix);
-    field->setAlignment(Qt::AlignRight);
-    field->setKeyboardTracking(false);
     return field;
 }
 
@@ -88,14 +85,14 @@ WordPanel::WordPanel(Workbench& bench, QWidget* parent) : QWidget(parent), m_ben
     m_size->setFixedWidth(96);
     sizeLine->addWidget(m_size);
     lines->addWidget(sizeRow);
-    m_spacing = numberField(tr("Added between letters"), -50, 200, 0.5, tr(" mm"));
+    m_spacing = numberField(tr("Added between letters"), base::Quantity::Length, -50, 200, 0.5);
     lines->addWidget(labelled(tr("Added between letters"), m_spacing, 96));
-    m_overlap = numberField(tr("Letters overlap by"), 0, 200, 0.5, tr(" mm"));
+    m_overlap = numberField(tr("Letters overlap by"), base::Quantity::Length, 0, 200, 0.5);
     m_overlap->setToolTip(
         tr("How far each letter runs into the one before, from where they first touch; 0 keeps the "
            "typeface's own spacing"));
     lines->addWidget(labelled(tr("Letters overlap by"), m_overlap, 96));
-    m_fill = numberField(tr("Fill openings below"), 0, 1e6, 5, tr(" mm²"));
+    m_fill = numberField(tr("Fill openings below"), base::Quantity::Area, 0, 1e6, 5);
     lines->addWidget(labelled(tr("Fill openings below"), m_fill, 96));
     m_equal = new QCheckBox(tr("All letters equally high"));
     m_join = new QCheckBox(tr("Join into one piece"));
@@ -250,6 +247,17 @@ void FigurePanel::show(const document::Source& source) {
 
 DrawingPanel::DrawingPanel(Workbench& bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
     auto* lines = columnOf(this);
+    m_page = new QSpinBox;
+    m_page->setAccessibleName(tr("Page"));
+    m_page->setAlignment(Qt::AlignRight);
+    m_page->setKeyboardTracking(false);
+    m_pageRow = labelled(tr("Page"), m_page, 72);
+    lines->addWidget(m_pageRow);
+    connect(m_page, &QSpinBox::valueChanged, this, [this](int page) {
+        m_take.page = page - 1;
+        m_take.leftOut.clear(); // its layers are others
+        emit taken(m_source, m_take);
+    });
     lines->addWidget(headingOf(tr("Real size of the whole page")));
     m_width = new LengthField(tr("Width"));
     m_height = new LengthField(tr("Height"));
@@ -353,6 +361,13 @@ void DrawingPanel::show(const document::Source& source) {
     m_ratio = drawing.pageWidthMm / drawing.pageHeightMm;
     m_width->showLength(drawing.pageWidthMm * drawing.scale, m_bench.job().unit);
     m_height->showLength(drawing.pageHeightMm * drawing.scale, m_bench.job().unit);
+    {
+        const QSignalBlocker quiet(m_page);
+        m_page->setRange(1, drawing.pages);
+        m_page->setValue(m_take.page + 1);
+        m_page->setSuffix(tr(" of %1").arg(drawing.pages));
+        m_pageRow->setVisible(drawing.pages > 1);
+    }
     m_strokes->setChecked(m_take.strokesAsAreas);
     m_clips->setChecked(m_take.appliesClips);
     const bool isPlain = drawing.file->mediaType == document::kDxfType;

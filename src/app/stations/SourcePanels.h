@@ -13,6 +13,7 @@ class QComboBox;
 class QDoubleSpinBox;
 class QGridLayout;
 class QLineEdit;
+class QSpinBox;
 
 namespace thinline::app {
 
@@ -92,6 +93,8 @@ class DrawingPanel : public QWidget {
     LengthField* m_height;
     QLabel* m_question;
     QVBoxLayout* m_guesses;
+    QWidget* m_pageRow;
+    QSpinBox* m_page;
     QCheckBox* m_strokes;
     QCheckBox* m_clips;
     QLabel* m_layersHeading;
