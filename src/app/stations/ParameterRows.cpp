@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/ParameterRows.h"
 
+#include "app/stations/Fields.h"
 #include "base/Length.h"
 
 #include <QComboBox>
@@ -73,19 +74,6 @@ double MeasureSpin::valueFromText(const QString& text) const {
     return value ? *value : QDoubleSpinBox::valueFromText(text);
 }
 
-QWidget* labelled(const QString& label, QWidget* field, int fieldWidth) {
-    auto* row = new QWidget;
-    auto* line = new QHBoxLayout(row);
-    line->setContentsMargins(0, 0, 0, 0);
-    auto* text = new QLabel(label);
-    text->setBuddy(field);
-    line->addWidget(text, 1);
-    if (fieldWidth > 0)
-        field->setFixedWidth(fieldWidth);
-    line->addWidget(field);
-    return row;
-}
-
 ParameterRows::ParameterRows(QWidget* parent) : QWidget(parent), m_lines(new QVBoxLayout(this)) {
     m_lines->setContentsMargins(0, 0, 0, 0);
     m_lines->setSpacing(6);
@@ -114,14 +102,7 @@ QWidget* ParameterRows::fieldFor(const base::Parameter& p) {
 
 void ParameterRows::build(const std::vector<base::Parameter>& parameters) {
     m_rows.clear();
-    while (QLayoutItem* item = m_lines->takeAt(0)) {
-        if (item->widget()) {
-            item->widget()->hide();
-            item->widget()->setParent(nullptr);
-            item->widget()->deleteLater();
-        }
-        delete item;
-    }
+    emptyLayout(m_lines);
     for (const base::Parameter& p : parameters) {
         QWidget* field = fieldFor(p);
         field->setAccessibleName(tr(p.label));

@@ -58,7 +58,4 @@ class ParameterRows : public QWidget {
     std::vector<Row> m_rows;
 };
 
-/// "label .... field" as one widget, the field `fieldWidth` wide at the right.
-QWidget* labelled(const QString& label, QWidget* field, int fieldWidth = 116);
-
 } // namespace thinline::app

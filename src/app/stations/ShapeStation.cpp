@@ -2,6 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/ShapeStation.h"
 
+#include "app/stations/Fields.h"
+
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -50,13 +52,6 @@ int sliderOf(Action action, double amount) {
     const double share = std::abs(amount) / usualMost(action);
     return static_cast<int>(
         std::lround(kSliderSteps * (action == Action::FillOpenings ? std::sqrt(share) : share)));
-}
-
-QPushButton* link(const QString& text, const QString& name) {
-    auto* button = new QPushButton(text);
-    button->setObjectName("link");
-    button->setAccessibleName(name);
-    return button;
 }
 
 QString countOf(qsizetype count, const QString& one, const QString& many) {
@@ -109,7 +104,7 @@ void ShapeStation::buildControls() {
     auto* line = new QHBoxLayout(choice);
     line->setContentsMargins(0, 0, 0, 0);
     m_choiceText = new QLabel;
-    m_none = link(tr("Choose none"), tr("Choose none"));
+    m_none = linkButton(tr("Choose none"), tr("Choose none"));
     line->addWidget(m_choiceText, 1);
     line->addWidget(m_none);
     controls()->addWidget(choice);
@@ -139,8 +134,8 @@ void ShapeStation::buildControls() {
     auto* heap = new QWidget;
     auto* heapLine = new QHBoxLayout(heap);
     heapLine->setContentsMargins(0, 0, 0, 0);
-    m_putBack = link(tr("Put all back"), tr("Put all back from the scrap"));
-    m_empty = link(tr("Empty it"), tr("Empty the scrap"));
+    m_putBack = linkButton(tr("Put all back"), tr("Put all back from the scrap"));
+    m_empty = linkButton(tr("Empty it"), tr("Empty the scrap"));
     heapLine->addWidget(m_putBack);
     heapLine->addWidget(m_empty);
     heapLine->addStretch(1);
@@ -359,11 +354,7 @@ void ShapeStation::buildSteps() {
     if (steps == m_shownSteps && m_steps->count() == static_cast<int>(steps.size()))
         return;
     m_shownSteps = steps;
-    while (QLayoutItem* item = m_steps->takeAt(0)) {
-        if (item->widget())
-            item->widget()->deleteLater();
-        delete item;
-    }
+    emptyLayout(m_steps);
     for (size_t i = 0; i < steps.size(); ++i) {
         auto* row = new QWidget;
         auto* line = new QHBoxLayout(row);
@@ -374,11 +365,11 @@ void ShapeStation::buildSteps() {
         label->setWordWrap(true);
         line->addWidget(label, 1);
         if (isOffered(steps[i].action)) {
-            auto* open = link(tr("Open"), tr("Open step %1 again").arg(i + 1));
+            auto* open = linkButton(tr("Open"), tr("Open step %1 again").arg(i + 1));
             connect(open, &QPushButton::clicked, this, [this, i] { openAgain(static_cast<int>(i)); });
             line->addWidget(open);
         }
-        auto* out = link(tr("Take out"), tr("Take step %1 out").arg(i + 1));
+        auto* out = linkButton(tr("Take out"), tr("Take step %1 out").arg(i + 1));
         connect(out, &QPushButton::clicked, this, [this, i] {
             std::vector<shape::Step> left = bench().job().shapeSteps;
             left.erase(left.begin() + static_cast<std::ptrdiff_t>(i));

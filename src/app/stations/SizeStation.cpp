@@ -2,8 +2,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/SizeStation.h"
 
-#include "app/stations/SourcePanels.h"
-
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDoubleSpinBox>
@@ -23,13 +21,6 @@ using base::Quantity;
 
 QString text(const std::string& utf8) {
     return QString::fromStdString(utf8);
-}
-
-QPushButton* link(const QString& words, const QString& name) {
-    auto* button = new QPushButton(words);
-    button->setObjectName("link");
-    button->setAccessibleName(name);
-    return button;
 }
 
 const std::vector<base::Parameter>& circleParameters() {
@@ -69,7 +60,7 @@ void SizeStation::buildSize() {
     auto* line = new QHBoxLayout(choice);
     line->setContentsMargins(0, 0, 0, 0);
     m_choiceText = new QLabel;
-    m_none = link(tr("Choose none"), tr("Choose none"));
+    m_none = linkButton(tr("Choose none"), tr("Choose none"));
     line->addWidget(m_choiceText, 1);
     line->addWidget(m_none);
     controls()->addWidget(choice);
@@ -81,16 +72,8 @@ void SizeStation::buildSize() {
     auto* known = new QPushButton(tr("One distance is known…"));
     known->setToolTip(tr("Click two points on the bench and type how far apart they really are"));
     controls()->addWidget(known);
-    m_distance = new QWidget;
-    auto* lines = new QVBoxLayout(m_distance);
-    lines->setContentsMargins(0, 0, 0, 0);
-    m_distanceText = new QLabel;
-    m_distanceText->setWordWrap(true);
-    m_distanceField = new LengthField(tr("It really is"));
-    lines->addWidget(m_distanceText);
-    lines->addWidget(labelled(tr("It really is"), m_distanceField));
+    m_distance = new KnownDistance;
     controls()->addWidget(m_distance);
-    m_distance->hide();
     m_note = addNote();
     m_note->setObjectName("warning");
 
@@ -102,16 +85,15 @@ void SizeStation::buildSize() {
     });
     connect(m_width, &LengthField::entered, this, [this](double mm) { setSize(true, mm); });
     connect(m_height, &LengthField::entered, this, [this](double mm) { setSize(false, mm); });
-    for (LengthField* field : {m_width, m_height, m_distanceField})
+    for (LengthField* field : {m_width, m_height})
         connect(field, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
     connect(known, &QPushButton::clicked, this, &SizeStation::wantsMeasuring);
-    connect(m_distanceField, &LengthField::entered, this, [this](double realMm) {
-        m_distance->hide();
-        if (m_measuredMm > 0)
-            run(tr("Size by a known distance"),
-                [by = realMm / m_measuredMm](const document::Job& job, const base::Progress& progress) {
-                    return document::scaled(job, by, progress);
-                });
+    connect(m_distance, &KnownDistance::refused, this, [this](const QString& why) { tell(m_note, why); });
+    connect(m_distance, &KnownDistance::told, this, [this](double factor) {
+        run(tr("Size by a known distance"),
+            [factor](const document::Job& job, const base::Progress& progress) {
+                return document::scaled(job, factor, progress);
+            });
     });
 }
 
@@ -129,7 +111,7 @@ void SizeStation::buildLargest() {
     m_copies->setAlignment(Qt::AlignRight);
     m_copies->setAccessibleName(tr("Copies on one sheet"));
     m_copies->setFixedWidth(64);
-    auto* take = link(tr("Take"), tr("Take the largest size for so many copies on one sheet"));
+    auto* take = linkButton(tr("Take"), tr("Take the largest size for so many copies on one sheet"));
     auto* row = new QWidget;
     auto* line = new QHBoxLayout(row);
     line->setContentsMargins(0, 0, 0, 0);
@@ -310,13 +292,7 @@ void SizeStation::takeFit(design::PieceId piece, geometry::Point at) {
 }
 
 void SizeStation::measured(double mm) {
-    m_measuredMm = mm;
-    m_distanceText->setText(
-        tr("These points are %1 apart now.").arg(text(base::formatLength(mm, bench().job().unit))));
-    m_distanceField->showLength(mm, bench().job().unit);
-    m_distance->setVisible(mm > 0);
-    m_distanceField->setFocus();
-    m_distanceField->selectAll();
+    m_distance->ask(mm, bench().job().unit);
 }
 
 geometry::Box SizeStation::frame() const {
@@ -366,7 +342,7 @@ void SizeStation::showLargest() {
         words->setToolTip(tr("Now times %1, limited by %2, usable %3")
                               .arg(place.fit.scale, 0, 'f', 3)
                               .arg(text(place.limit), sizeText(place.usableWidthMm, place.usableHeightMm)));
-        auto* take = link(tr("Take"), tr("Take the largest size for %1").arg(name));
+        auto* take = linkButton(tr("Take"), tr("Take the largest size for %1").arg(name));
         connect(take, &QPushButton::clicked, this, [this, id = place.id] {
             run(tr("Take the largest size"), [id](const document::Job& job, const base::Progress& progress) {
                 return document::withLargestOn(job, id, document::shippedCatalogue().formats, progress);
@@ -393,7 +369,7 @@ void SizeStation::showRelations() {
         m_relations->addWidget(row);
     };
     for (size_t i = 0; i < job.sets.size(); ++i) {
-        auto* go = link(tr("Dissolve"), tr("Dissolve %1").arg(text(job.sets[i].name)));
+        auto* go = linkButton(tr("Dissolve"), tr("Dissolve %1").arg(text(job.sets[i].name)));
         connect(go, &QPushButton::clicked, this,
                 [this, i] { bench().apply(tr("Dissolve a set"), document::withoutSet(bench().job(), i)); });
         addLine(tr("%1: %2 pieces").arg(capitalised(text(job.sets[i].name))).arg(job.sets[i].pieces.size()),
@@ -402,7 +378,7 @@ void SizeStation::showRelations() {
     for (size_t i = 0; i < job.fits.size(); ++i) {
         const design::Fit& fit = job.fits[i];
         QString state;
-        auto* make = link(tr("Fit it"), tr("Size the piece of fit %1 so that it just fits").arg(i + 1));
+        auto* make = linkButton(tr("Fit it"), tr("Size the piece of fit %1 so that it just fits").arg(i + 1));
         if (i < m_fitStates.size() && m_lookedAt == job.stack) {
             const design::FitState& now = m_fitStates[i];
             state = !now.isThere ? tr("is lost")
@@ -417,7 +393,7 @@ void SizeStation::showRelations() {
                 return document::withFitMade(before, i, progress);
             });
         });
-        auto* out = link(tr("Take out"), tr("Take fit %1 out").arg(i + 1));
+        auto* out = linkButton(tr("Take out"), tr("Take fit %1 out").arg(i + 1));
         connect(out, &QPushButton::clicked, this,
                 [this, i] { bench().apply(tr("Take a fit out"), document::withoutFit(bench().job(), i)); });
         addLine(tr("%1 %2 %3: %4")

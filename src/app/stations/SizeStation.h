@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "app/stations/Fields.h"
 #include "app/stations/ParameterRows.h"
 #include "app/stations/StationPanel.h"
 #include "document/JobSources.h"
@@ -63,10 +64,7 @@ class SizeStation : public StationPanel {
     LengthField* m_width;
     LengthField* m_height;
     QCheckBox* m_keep;
-    QWidget* m_distance;
-    QLabel* m_distanceText;
-    LengthField* m_distanceField;
-    double m_measuredMm = 0;
+    KnownDistance* m_distance;
     QLabel* m_note;
     QGridLayout* m_largest;
     QSpinBox* m_copies;

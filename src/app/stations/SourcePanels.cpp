@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/SourcePanels.h"
 
+#include "app/stations/Fields.h"
 #include "document/DiskFontStore.h"
 
 #include <QCheckBox>
@@ -48,16 +49,6 @@ QLabel* headingOf(const QString& words) {
 }
 
 } // namespace
-
-void emptyLayout(QLayout* layout) {
-    while (QLayoutItem* item = layout->takeAt(0)) {
-        if (item->widget()) {
-            item->widget()->hide();
-            item->widget()->deleteLater();
-        }
-        delete item;
-    }
-}
 
 // ---- a word
 // ------------------------------------------------------------------------------------------------
@@ -339,9 +330,7 @@ void DrawingPanel::showLayers(const document::Drawing& drawing) {
         auto* line = new QHBoxLayout(row);
         line->setContentsMargins(0, 0, 0, 0);
         line->addWidget(box, 1);
-        auto* only = new QPushButton(tr("Only this"));
-        only->setObjectName("link");
-        only->setAccessibleName(tr("Take only %1").arg(text(layer.name)));
+        auto* only = linkButton(tr("Only this"), tr("Take only %1").arg(text(layer.name)));
         connect(only, &QPushButton::clicked, this, [this, name = layer.name, layers = drawing.layers] {
             m_take.leftOut.clear();
             for (const design::DrawnLayer& other : layers)

@@ -116,7 +116,4 @@ class OriginPanel : public QWidget {
     QComboBox* m_licence;
 };
 
-/// Takes everything out of a layout for good.
-void emptyLayout(QLayout* layout);
-
 } // namespace thinline::app

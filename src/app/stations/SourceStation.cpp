@@ -58,7 +58,14 @@ SourceStation::SourceStation(Workbench& bench, QWidget* parent)
     for (QWidget* panel :
          {static_cast<QWidget*>(m_word), static_cast<QWidget*>(m_figure), static_cast<QWidget*>(m_drawing)})
         controls()->addWidget(panel);
-    buildDistance();
+    m_distance = new KnownDistance;
+    controls()->addWidget(m_distance);
+    connect(m_distance, &KnownDistance::refused, this, [this](const QString& why) { tell(m_note, why); });
+    connect(m_distance, &KnownDistance::told, this, [this](double factor) {
+        const auto* source = document::findSource(this->bench().job(), m_chosen);
+        if (const auto* drawing = source ? std::get_if<document::Drawing>(&source->recipe) : nullptr)
+            settleWidth(m_chosen, drawing->pageWidthMm * drawing->scale * factor);
+    });
     m_stock = new QComboBox;
     m_stock->setAccessibleName(tr("Cut from"));
     m_stockRow = addRow(tr("Cut from"), m_stock, 150);
@@ -165,35 +172,9 @@ void SourceStation::buildPicture() {
         connect(field, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
 }
 
-/// Shown once two points were clicked: how far apart they really are.
-void SourceStation::buildDistance() {
-    m_distance = new QWidget;
-    auto* lines = new QVBoxLayout(m_distance);
-    lines->setContentsMargins(0, 0, 0, 0);
-    m_distanceText = new QLabel;
-    m_distanceText->setWordWrap(true);
-    m_distanceField = new LengthField(tr("It really is"));
-    lines->addWidget(m_distanceText);
-    lines->addWidget(labelled(tr("It really is"), m_distanceField));
-    controls()->addWidget(m_distance);
-    m_distance->hide();
-    connect(m_distanceField, &LengthField::entered, this, [this](double realMm) {
-        const auto* source = document::findSource(bench().job(), m_chosen);
-        const auto* drawing = source ? std::get_if<document::Drawing>(&source->recipe) : nullptr;
-        if (drawing && m_measuredMm > 0)
-            settleWidth(m_chosen, drawing->pageWidthMm * drawing->scale * realMm / m_measuredMm);
-        m_distance->hide();
-    });
-}
-
 void SourceStation::measured(double mm) {
-    m_measuredMm = mm;
-    m_distanceText->setText(
-        tr("These points are %1 apart now.").arg(text(base::formatLength(mm, bench().job().unit))));
-    m_distanceField->showLength(mm, bench().job().unit);
-    m_distance->setVisible(mm > 0 && m_drawing->isVisibleTo(this));
-    m_distanceField->setFocus();
-    m_distanceField->selectAll();
+    if (m_drawing->isVisibleTo(this))
+        m_distance->ask(mm, bench().job().unit);
 }
 
 void SourceStation::runNoted(
@@ -293,9 +274,7 @@ void SourceStation::buildList() {
         connect(pick, &QRadioButton::clicked, this, [this, source = entry.source] { choose(source); });
         line->addWidget(pick, 1);
         if (entry.source != 0 && entry.source == m_chosen) {
-            auto* out = new QPushButton(tr("Take out"));
-            out->setObjectName("link");
-            out->setAccessibleName(tr("Take out %1").arg(entry.words));
+            auto* out = linkButton(tr("Take out"), tr("Take out %1").arg(entry.words));
             connect(out, &QPushButton::clicked, this, [this, source = entry.source] {
                 bench().run(tr("Take a source out"),
                             [source](const document::Job& job_, const base::Progress& progress) {

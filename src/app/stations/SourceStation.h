@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "app/stations/Fields.h"
 #include "app/stations/SourcePanels.h"
 
 namespace thinline::app {
@@ -32,7 +33,6 @@ class SourceStation : public StationPanel {
     void buildAdding();
     void buildPicture();
     void buildList();
-    void buildDistance();
     void setPictureWidth(double widthMm);
     void settleWidth(int source, double pageWidthMm);
     void showOpen();
@@ -53,10 +53,7 @@ class SourceStation : public StationPanel {
     WordPanel* m_word;
     FigurePanel* m_figure;
     DrawingPanel* m_drawing;
-    QWidget* m_distance;
-    QLabel* m_distanceText;
-    LengthField* m_distanceField;
-    double m_measuredMm = 0;
+    KnownDistance* m_distance;
     QWidget* m_stockRow;
     QComboBox* m_stock;
     QLabel* m_originHeading;

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/StationPanel.h"
 
+#include "app/stations/Fields.h"
 #include "base/Length.h"
 
 #include <QGridLayout>
@@ -114,15 +115,7 @@ StationPanel::StationPanel(Workbench& bench, const QString& question, const QStr
 }
 
 QWidget* StationPanel::addRow(const QString& label, QWidget* field, int fieldWidth) {
-    auto* row = new QWidget;
-    auto* line = new QHBoxLayout(row);
-    line->setContentsMargins(0, 0, 0, 0);
-    auto* text = new QLabel(label);
-    text->setBuddy(field);
-    line->addWidget(text, 1);
-    if (fieldWidth > 0)
-        field->setFixedWidth(fieldWidth);
-    line->addWidget(field);
+    QWidget* row = labelled(label, field, fieldWidth);
     m_controls->addWidget(row);
     return row;
 }
@@ -156,11 +149,7 @@ void StationPanel::tell(QLabel* note, const QString& sentence) {
 }
 
 void StationPanel::setAnswer(const QVector<std::pair<QString, QString>>& rows, const QString& why) {
-    while (QLayoutItem* item = m_answerRows->takeAt(0)) {
-        if (item->widget())
-            item->widget()->deleteLater();
-        delete item;
-    }
+    emptyLayout(m_answerRows);
     int at = 0;
     for (const auto& [name, value] : rows) {
         auto* left = new QLabel(name);
