@@ -95,7 +95,7 @@ class WindowTest : public testing::Test {
                 return label->text();
         return {};
     }
-    void drop(const QString& file);
+    void drop(const QStringList& files);
 
     QTemporaryDir m_folder;
     document::DiskFileStore m_store;

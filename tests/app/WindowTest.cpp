@@ -27,9 +27,12 @@
 
 namespace thinline::app {
 
-void WindowTest::drop(const QString& file) {
+void WindowTest::drop(const QStringList& files) {
     auto* data = new QMimeData;
-    data->setUrls({QUrl::fromLocalFile(file)});
+    QList<QUrl> urls;
+    for (const QString& file : files)
+        urls.append(QUrl::fromLocalFile(file));
+    data->setUrls(urls);
     QDragEnterEvent enter(QPoint(500, 400), Qt::CopyAction, data, Qt::LeftButton, Qt::NoModifier);
     QApplication::sendEvent(m_window.get(), &enter);
     EXPECT_TRUE(enter.isAccepted());
@@ -65,7 +68,7 @@ geometry::Point inside(const document::Job& job, design::PieceId id) {
 // reopen, pack.
 TEST_F(WindowTest, TheWholeSliceByMouseAndKeys) {
     writeFile(path("shed.png"), support::shedPng(true));
-    drop(path("shed.png"));
+    drop({path("shed.png")});
     ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
     EXPECT_EQ(m_window->station(), Station::Source);
 
@@ -281,7 +284,7 @@ TEST_F(WindowTest, ADrawingOfOutlinesIsSizedAndLaid) {
         "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 720 360'><rect width='360' height='180' "
         "fill='#c8472b'/><circle cx='500' cy='100' r='72' fill='#3c7d8c'/></svg>";
     writeFile(path("plate.svg"), base::Bytes(svg.begin(), svg.end()));
-    drop(path("plate.svg"));
+    drop({path("plate.svg")});
     ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
     ASSERT_TRUE(waitUntilQuiet());
     EXPECT_EQ(m_window->station(), Station::Source) << "its size is to be settled first";
@@ -319,7 +322,7 @@ TEST_F(WindowTest, SourcesSetsAndSizesFromADrawingWithoutUnits) {
                             "<path fill='#3c7d8c' d='M0 0h200v200h-200z M50 50v100h100v-100z'/>"
                             "<rect x='210' width='90' height='90' fill='#c8472b'/></svg>";
     writeFile(path("frame.svg"), base::Bytes(svg.begin(), svg.end()));
-    drop(path("frame.svg"));
+    drop({path("frame.svg")});
     ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
     ASSERT_TRUE(waitUntilQuiet());
     QTest::mouseClick(buttonOf("90 to the inch"), Qt::LeftButton);
@@ -389,12 +392,35 @@ TEST_F(WindowTest, SourcesSetsAndSizesFromADrawingWithoutUnits) {
     EXPECT_FALSE(std::get<document::Drawing>(job().sources[0]->recipe).isSettled);
 }
 
+TEST_F(WindowTest, SeveralFilesDroppedBecomeOneJob) {
+    const std::string svg =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='30mm' height='30mm' viewBox='0 0 30 30'>"
+        "<rect width='30' height='30' fill='#3c7d8c'/></svg>";
+    const std::string dxf =
+        "0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n0\nCIRCLE\n8\n0\n"
+        "10\n0\n20\n0\n40\n10\n0\nENDSEC\n0\nEOF\n";
+    writeFile(path("shed.png"), support::shedPng());
+    writeFile(path("plate.svg"), base::Bytes(svg.begin(), svg.end()));
+    writeFile(path("disc.dxf"), base::Bytes(dxf.begin(), dxf.end()));
+    writeFile(path("notes.txt"), {'h', 'i'});
+    drop({path("shed.png"), path("plate.svg"), path("disc.dxf"), path("notes.txt")});
+    ASSERT_TRUE(waitFor([this] { return job().sources.size() == 2; }));
+    EXPECT_EQ(job().artwork->fileName, "shed.png");
+    EXPECT_NE(notice().indexOf("notes.txt is no drawing"), -1) << notice().toStdString();
+    EXPECT_NEAR(geometry::bounds(*design::findPiece(*job().stack, design::allOfSource(2) + 1)->shape).width(),
+                20, 1e-3);
+    drop({path("plate.svg"), path("plate.svg")}); // into the same job
+    ASSERT_TRUE(waitFor([this] { return job().sources.size() == 4; }));
+    press(QKeySequence::Undo);
+    EXPECT_EQ(job().sources.size(), 2u);
+}
+
 // "This edge is 80 mm": two clicks that hold on to corners, one typed length.
 TEST_F(WindowTest, OneKnownDistanceSettlesTheSize) {
     const std::string svg = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 300 200'>"
                             "<rect x='20' y='20' width='200' height='100' fill='#3c7d8c'/></svg>";
     writeFile(path("plate.svg"), base::Bytes(svg.begin(), svg.end()));
-    drop(path("plate.svg"));
+    drop({path("plate.svg")});
     ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
     ASSERT_TRUE(waitUntilQuiet());
     QTest::mouseClick(buttonOf("One distance is known"), Qt::LeftButton);

@@ -182,7 +182,7 @@ void Workbench::decodePicture() {
 /// What opening some bytes leads to: a job, a drawing or a picture, by what they hold. A background thread
 /// calls it.
 Task::Conclusion Workbench::opening(const base::Bytes& bytes, const QString& path, base::LengthUnit unit,
-                                   const base::Progress& progress) {
+                                    const base::Progress& progress) {
     const QString fileName = QFileInfo(path).fileName();
     const auto refused = [this](const base::Error& error, const QString& prefix = {}) -> Task::Conclusion {
         if (error.code == base::Code::Cancelled)
@@ -236,50 +236,73 @@ void Workbench::openBytes(const base::Bytes& bytes, const QString& fileName) {
 }
 
 void Workbench::add(const QStringList& paths) {
-    beginIfNone();
-    m_work.start(
-        tr("Adding files"),
-        [this, paths, before = m_history.snapshot()](const base::Progress& progress) -> Task::Conclusion {
-            auto now = std::make_shared<document::Job>(*before);
-            QStringList notes, refusals;
-            for (const QString& path : paths) {
-                const QString name = QFileInfo(path).fileName();
-                const auto bytes = m_store.read(path.toStdString(), base::kMostFileBytes);
-                if (!bytes) {
-                    refusals.append(text(bytes.error().message));
-                    continue;
-                }
-                if (!document::isDrawing(*bytes)) {
-                    refusals.append(
-                        tr("%1 is no drawing of outlines; open it as a job of its own.").arg(name));
-                    continue;
-                }
-                auto with =
-                    document::withDrawing(*now, *bytes, name.toStdString(), catalogue(), m_fonts, progress);
-                if (!with && with.error().code == base::Code::Cancelled)
-                    return {};
-                if (!with) {
-                    refusals.append(text(with.error().message));
-                    continue;
-                }
-                document::Noted noted = with.take();
-                *now = std::move(noted.job);
-                if (!noted.note.empty())
-                    notes.append(text(noted.note));
+    m_work.start(tr("Adding files"),
+                 [this, paths, before = m_history.snapshot(), hasJob = m_hasJob](
+                     const base::Progress& progress) { return adding(paths, before, hasJob, progress); });
+}
+
+/// What adding files leads to. A background thread calls it. Without a job a picture among them becomes the
+/// one that is traced.
+Task::Conclusion Workbench::adding(const QStringList& paths,
+                                   const std::shared_ptr<const document::Job>& before, bool hasJob,
+                                   const base::Progress& progress) {
+    auto now = std::make_shared<document::Job>(*before);
+    std::shared_ptr<const raster::Picture> picture;
+    if (!hasJob) {
+        *now = document::newJob(catalogue());
+        now->unit = before->unit;
+    }
+    QStringList notes, refusals;
+    int added = 0;
+    const auto refuse = [&](const base::Error& error) { refusals.append(text(error.message)); };
+    for (const QString& path : paths) {
+        const std::string name = QFileInfo(path).fileName().toStdString();
+        const auto bytes = m_store.read(path.toStdString(), base::kMostFileBytes);
+        if (!bytes) {
+            refuse(bytes.error());
+        } else if (document::isDrawing(*bytes)) {
+            auto with = document::withDrawing(*now, *bytes, name, catalogue(), m_fonts, progress);
+            if (!with && with.error().code == base::Code::Cancelled)
+                return {};
+            if (!with) {
+                refuse(with.error());
+                continue;
             }
-            return [this, before, now, notes, refusals, count = paths.size()] {
-                if (m_history.snapshot() != before) {
-                    emit failed(tr("The job was changed meanwhile; add the files again."));
-                    return;
-                }
-                if (now->sources.size() != before->sources.size())
-                    apply(count == 1 ? tr("Add a drawing") : tr("Add drawings"), *now);
-                if (!refusals.isEmpty())
-                    emit failed(refusals.join(" "));
-                else if (!notes.isEmpty())
-                    emit noted(notes.join(" "));
-            };
-        });
+            document::Noted made = with.take();
+            *now = std::move(made.job);
+            ++added;
+            if (!made.note.empty())
+                notes.append(text(made.note));
+        } else if (!hasJob && added == 0 && !looksLikeJob(*bytes)) {
+            auto opened = document::openPicture(*now, *bytes, name);
+            if (!opened) {
+                refuse(opened.error());
+                continue;
+            }
+            document::OpenedPicture made = opened.take();
+            *now = std::move(made.job);
+            picture = made.picture;
+            ++added;
+            if (!made.note.empty())
+                notes.append(text(made.note));
+        } else {
+            refusals.append(tr("%1 is no drawing of outlines; open it as a job of its own.").arg(text(name)));
+        }
+    }
+    return [this, before, now, picture, notes, refusals, hasJob, added] {
+        if (m_history.snapshot() != before || m_hasJob != hasJob) {
+            emit failed(tr("The job was changed meanwhile; add the files again."));
+            return;
+        }
+        if (added > 0 && hasJob)
+            apply(added == 1 ? tr("Add a drawing") : tr("Add drawings"), *now);
+        else if (added > 0)
+            begin(*now, QString(), picture, false);
+        if (!refusals.isEmpty())
+            emit failed(refusals.join(" "));
+        else if (!notes.isEmpty())
+            emit noted(notes.join(" "));
+    };
 }
 
 void Workbench::beginIfNone() {

@@ -64,7 +64,8 @@ class Workbench : public QObject {
     void open(const QString& path);
     /// Opens what was pasted, as if it were a file of this name.
     void openBytes(const base::Bytes& bytes, const QString& fileName);
-    /// Adds drawings to the present job; pictures and jobs among them are refused in a sentence.
+    /// Adds drawings to the present job, or begins one with them; a picture among them is taken only when it
+    /// begins the job. What cannot be added is refused in a sentence, the rest is taken.
     void add(const QStringList& paths);
     /// Begins an empty job when there is none.
     void beginIfNone();
@@ -102,8 +103,10 @@ class Workbench : public QObject {
     void autosave();
     void decodePicture();
 
+    Task::Conclusion adding(const QStringList& paths, const std::shared_ptr<const document::Job>& before,
+                            bool hasJob, const base::Progress& progress);
     Task::Conclusion opening(const base::Bytes& bytes, const QString& path, base::LengthUnit unit,
-                            const base::Progress& progress);
+                             const base::Progress& progress);
 
     base::FileStore& m_store;
     const base::FontStore& m_fonts;
