@@ -109,5 +109,29 @@ TEST(Scene, NothingTracedIsNoScene) {
     EXPECT_EQ(sceneOfSize(blank, document::shippedCatalogue().formats), nullptr);
 }
 
+TEST(Scene, TheTapeHoldsOnToNodesThenCentresThenEdges) {
+    const auto plate = std::make_shared<const geometry::Shape>(
+        support::withOpening(support::rectangle(0, 0, 40, 20), support::rectangle(10, 5, 4, 4)));
+    std::vector<SceneItem> items(1);
+    items[0].shape = plate;
+    items[0].map = geometry::Transform::move({100, 50});
+    const Scene scene({}, std::move(items), nullptr, {});
+    using Kind = Scene::Snap::Kind;
+    struct Row {
+        geometry::Point at, snapped;
+        Kind kind;
+    };
+    for (const Row& row :
+         {Row{{100.6, 49.5}, {100, 50}, Kind::Node}, Row{{120.5, 60.4}, {120, 60}, Kind::Centre},
+          Row{{130, 49.2}, {130, 50}, Kind::Edge}, Row{{110.4, 55.3}, {110, 55}, Kind::Node},
+          Row{{112.3, 57.2}, {112, 57}, Kind::Centre}, Row{{135, 62}, {135, 62}, Kind::Free},
+          Row{{10, 10}, {10, 10}, Kind::Free}}) {
+        const Scene::Snap snap = scene.snapAt(row.at, 1, 4);
+        EXPECT_EQ(snap.kind, row.kind) << row.at.x << " " << row.at.y;
+        EXPECT_NEAR(snap.at.x, row.snapped.x, 1e-6);
+        EXPECT_NEAR(snap.at.y, row.snapped.y, 1e-6);
+    }
+}
+
 } // namespace
 } // namespace thinline::app

@@ -400,7 +400,7 @@ void BenchView::paintHandles(QPainter& painter) {
 
 Scene::Snap BenchView::snapped(QPointF at) const {
     constexpr double kReachPx = 9;
-    return m_scene->snapAt(toBench(at), kReachPx / m_pxPerMm);
+    return m_scene->snapAt(toBench(at), kReachPx / m_pxPerMm, m_pxPerMm);
 }
 
 /// The tape between two places, its length beside it; what the pointer holds on to is marked by its kind.

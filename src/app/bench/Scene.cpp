@@ -101,7 +101,8 @@ int Scene::itemAt(Point p, double pxPerMm) const {
     return -1;
 }
 
-Scene::Snap Scene::snapAt(Point p, double reachMm) const {
+Scene::Snap Scene::snapAt(Point p, double reachMm, double pxPerMm) const {
+    const auto outlines = flat(pxPerMm);
     Snap best{p, Snap::Kind::Free};
     double least = reachMm;
     const auto offer = [&](Point at, Snap::Kind kind) {
@@ -111,12 +112,11 @@ Scene::Snap Scene::snapAt(Point p, double reachMm) const {
         best = {at, kind};
         least = away;
     };
-    for (const SceneItem& item : m_items) {
-        const geometry::Shape shape = geometry::transformed(*item.shape, item.map);
-        const Box box = geometry::bounds(shape);
-        if (!box.grownBy(reachMm).contains(p))
+    for (size_t i = 0; i < m_items.size(); ++i) {
+        if (!(*outlines)[i].box.grownBy(reachMm).contains(p))
             continue;
-        offer(box.centre(), Snap::Kind::Centre);
+        const geometry::Shape shape = geometry::transformed(*m_items[i].shape, m_items[i].map);
+        offer(geometry::bounds(shape).centre(), Snap::Kind::Centre);
         const auto nodes = [&](const geometry::Contour& contour) {
             for (const geometry::Segment& s : contour.segments)
                 offer(s.end, Snap::Kind::Node);
