@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "geometry/Fit.h"
 
-#include "geometry/Cubic.h"
+#include "geometry/CubicFit.h"
 
 #include <span>
 
@@ -27,58 +27,6 @@ Point middleTangent(Point a, Point b, Point c) {
     return direction((b - a) * (h2 / h1) + (c - b) * (h1 / h2));
 }
 
-/// Least squares for the two handle lengths along given end tangents (Schneider's generateBezier).
-Cubic solveHandles(Run run, const std::vector<double>& at, Point tangent0, Point tangent1) {
-    const Point first = run.front(), last = run.back();
-    double c00 = 0, c01 = 0, c11 = 0, x0 = 0, x1 = 0;
-    for (size_t i = 0; i < run.size(); ++i) {
-        const double t = at[i], u = 1 - t;
-        const Point a0 = tangent0 * (3 * u * u * t), a1 = tangent1 * (3 * u * t * t);
-        const Point rest =
-            run[i] - (first * (u * u * u + 3 * u * u * t) + last * (t * t * t + 3 * u * t * t));
-        c00 += dot(a0, a0);
-        c01 += dot(a0, a1);
-        c11 += dot(a1, a1);
-        x0 += dot(a0, rest);
-        x1 += dot(a1, rest);
-    }
-    const double det = c00 * c11 - c01 * c01, chord = distance(first, last);
-    double handle0 = chord / 3, handle1 = chord / 3;
-    if (std::abs(det) > 1e-12 * c00 * c11) {
-        const double h0 = (x0 * c11 - x1 * c01) / det, h1 = (c00 * x1 - c01 * x0) / det;
-        if (h0 > 1e-4 * chord && h1 > 1e-4 * chord && h0 < 4 * chord && h1 < 4 * chord) {
-            handle0 = h0;
-            handle1 = h1;
-        }
-    }
-    return {first, first + tangent0 * handle0, last + tangent1 * handle1, last};
-}
-
-struct Worst {
-    double distance = 0;
-    size_t index = 0;
-};
-
-Worst worstPoint(Run run, const std::vector<double>& at, const Cubic& cubic) {
-    Worst worst{0, run.size() / 2};
-    for (size_t i = 1; i + 1 < run.size(); ++i) {
-        const double d = distance(run[i], cubic.at(at[i]));
-        if (d > worst.distance)
-            worst = {d, i};
-    }
-    return worst;
-}
-
-/// One Newton step of every parameter towards the foot of its point.
-void refineParameters(Run run, std::vector<double>& at, const Cubic& cubic) {
-    for (size_t i = 1; i + 1 < run.size(); ++i) {
-        const Point miss = cubic.at(at[i]) - run[i], d1 = cubic.speed(at[i]), d2 = cubic.bend(at[i]);
-        const double slope = dot(d1, d1) + dot(miss, d2);
-        if (slope > 1e-12)
-            at[i] = std::clamp(at[i] - dot(miss, d1) / slope, 0.0, 1.0);
-    }
-}
-
 bool isStraight(Run run, double tolerance) {
     for (Point p : run)
         if (distanceToStretch(p, run.front(), run.back()) > tolerance)
@@ -93,25 +41,12 @@ void fitRun(Run run, Point tangent0, Point tangent1, const FitOptions& options, 
         out.push_back(Segment::line(run.back()));
         return;
     }
-    std::vector<double> at(run.size(), 0.0);
-    for (size_t i = 1; i < run.size(); ++i)
-        at[i] = at[i - 1] + distance(run[i - 1], run[i]);
-    for (double& t : at)
-        t /= at.back();
-    constexpr int kRounds = 6; // parameters settle in a few steps; splitting is cheaper than more
-    Worst worst;
-    for (int round = 0; round < kRounds; ++round) {
-        const Cubic cubic = solveHandles(run, at, tangent0, tangent1);
-        worst = worstPoint(run, at, cubic);
-        if (worst.distance <= options.tolerance) {
-            out.push_back(Segment::curve(cubic.b, cubic.c, cubic.d));
-            return;
-        }
-        if (worst.distance > 16 * options.tolerance && round == 1)
-            break;
-        refineParameters(run, at, cubic);
+    const FittedCubic fitted = fitCubic(run, tangent0, tangent1, options.tolerance);
+    if (fitted.worst <= options.tolerance) {
+        out.push_back(Segment::curve(fitted.cubic.b, fitted.cubic.c, fitted.cubic.d));
+        return;
     }
-    const size_t split = std::clamp<size_t>(worst.index, 1, run.size() - 2);
+    const size_t split = std::clamp<size_t>(fitted.worstIndex, 1, run.size() - 2);
     const Point through = middleTangent(run[split - 1], run[split], run[split + 1]);
     fitRun(run.subspan(0, split + 1), tangent0, through * -1, options, out);
     fitRun(run.subspan(split), through, tangent1, options, out);
