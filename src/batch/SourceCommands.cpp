@@ -94,12 +94,14 @@ std::string fileOf(const std::string& path) {
     return path.substr(slash == std::string::npos ? 0 : slash + 1);
 }
 
-/// The job it is added to, or a new one of this name.
+/// The job it is added to, or a new one, named like its file or else like what is in it.
 base::Result<Job> startOf(Session& session, const Options& options, const std::string& name) {
     if (options.has("--into"))
         return document::loadJob(session.store, options["--into"]);
     Job job = document::newJob(catalogue());
-    job.name = name;
+    job.name = options.has("--job") ? fileOf(options["--job"]) : name;
+    if (const auto dot = job.name.rfind(".thinline"); dot != std::string::npos && dot > 0)
+        job.name.erase(dot);
     return job;
 }
 

@@ -126,12 +126,15 @@ void PackStation::refresh() {
           << "contents.txt";
     tell(m_files, names.join("\n"));
     const design::StackMeasures m = design::measure(*job.stack);
-    setAnswer(
-        {{tr("Size"), sizeText(m.box.width(), m.box.height())},
-         {tr("Licence"), QString::fromStdString(document::licenceText(document::originsOf(job).strictest))},
-         {tr("Loads"), QString::number(job.arrangement->loads.size())},
-         {tr("Sheets"), QString::number(sheetsCount)},
-         {tr("Left out, too large"), QString::number(job.arrangement->unplaced.size())}});
+    const document::Licence strictest = document::originsOf(job).strictest;
+    const QString licence = strictest == document::Licence::Unknown
+                                ? tr("not known")
+                                : QString::fromStdString(document::licenceText(strictest));
+    setAnswer({{tr("Size"), sizeText(m.box.width(), m.box.height())},
+               {tr("Licence"), licence},
+               {tr("Loads"), QString::number(job.arrangement->loads.size())},
+               {tr("Sheets"), QString::number(sheetsCount)},
+               {tr("Left out, too large"), QString::number(job.arrangement->unplaced.size())}});
 }
 
 } // namespace thinline::app
