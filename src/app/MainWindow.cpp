@@ -385,7 +385,9 @@ void MainWindow::moved(const SceneItem& item, geometry::Point by) {
 
 void MainWindow::placeClicked(geometry::Point at, design::PieceId piece) {
     if (m_station == Station::Size)
-        panel<SizeStation>(Station::Size)->clicked(piece, at + document::designBox(m_bench.job()).least);
+        panel<SizeStation>(Station::Size)
+            ->clicked(piece, at + document::designBox(m_bench.job()).least,
+                      QApplication::keyboardModifiers().testFlag(Qt::ShiftModifier));
 }
 
 bool MainWindow::save() {
@@ -627,12 +629,15 @@ QString MainWindow::hoverText(const SceneItem& item) const {
 }
 
 void MainWindow::clicked(const SceneItem& item) {
+    const bool isWholeGroup = QApplication::keyboardModifiers().testFlag(Qt::ShiftModifier);
     if (m_station == Station::Sheets) {
         panel<SheetsStation>(Station::Sheets)->choosePiece(item.piece);
         return;
     }
     if (m_station == Station::Shape) {
-        panel<ShapeStation>(Station::Shape)->toggle(item.piece);
+        panel<ShapeStation>(Station::Shape)
+            ->toggleGroup(isWholeGroup ? document::groupOf(m_bench.job(), item.piece)
+                                       : std::vector{item.piece});
         return;
     }
     if (m_station == Station::Source) {

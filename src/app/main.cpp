@@ -76,7 +76,8 @@ int main(int argc, char** argv) {
     parser.setApplicationDescription("Thin Line turns drawings into pieces of card for a knife cutter.");
     parser.addHelpOption();
     parser.addVersionOption();
-    parser.addPositionalArgument("file", "A picture, a drawing (SVG, DXF, PDF) or a .thinline job to open.", "[file]");
+    parser.addPositionalArgument("file", "A picture, a drawing (SVG, DXF, PDF) or a .thinline job to open.",
+                                 "[file]");
     parser.addOption({"demo", "Open the Gull Point lighthouse."});
     parser.addOption(
         {"station", "Go to a station after opening: source, trace, shape, size, sheets or pack.", "name"});

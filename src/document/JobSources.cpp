@@ -110,6 +110,21 @@ const Source* findSource(const Job& job, int number) {
     return nullptr;
 }
 
+std::vector<design::PieceId> groupOf(const Job& job, design::PieceId piece) {
+    const Source* source = findSource(job, design::sourceOf(piece));
+    const auto own = [&](const SourcePiece& one) { return one.id == piece; };
+    if (!source || !job.stack)
+        return {piece};
+    const auto at = std::find_if(source->pieces.begin(), source->pieces.end(), own);
+    if (at == source->pieces.end())
+        return {piece};
+    std::vector<design::PieceId> out;
+    for (const SourcePiece& one : source->pieces)
+        if (one.layer == at->layer && design::findPiece(*job.stack, one.id))
+            out.push_back(one.id);
+    return out;
+}
+
 base::Result<Noted> openDrawing(const Job& before, const base::Bytes& file, const std::string& fileName,
                                 const Catalogue& catalogue, const base::FontStore& fonts,
                                 const base::Progress& progress) {

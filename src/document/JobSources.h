@@ -63,6 +63,10 @@ struct OriginSummary {
 };
 OriginSummary originsOf(const Job& job);
 
+/// Returns the pieces that came together with this one and are still there: of its word, or of its layer in a
+/// drawing, in their order; a piece on its own, or one that was made or traced, alone.
+std::vector<design::PieceId> groupOf(const Job& job, design::PieceId piece);
+
 const Source* findSource(const Job& job, int number);
 
 // ---- what belongs together -------------------------------------------------------------------------------

@@ -358,6 +358,13 @@ TEST_F(WindowTest, SourcesSetsAndSizesFromADrawingWithoutUnits) {
     QTest::mouseClick(buttonOf("Keep the chosen at one scale"), Qt::LeftButton);
     ASSERT_EQ(job().sets.size(), 1u);
     QTest::mouseClick(named<QPushButton>("Choose none"), Qt::LeftButton);
+    // With Shift the whole word.
+    const QPoint onLetter =
+        view()->toWidget(inside(job(), letter) - document::designBox(job()).least).toPoint();
+    QTest::mouseMove(view(), onLetter);
+    QTest::mouseClick(view(), Qt::LeftButton, Qt::ShiftModifier, onLetter);
+    EXPECT_EQ(size->chosen().size(), 4u);
+    QTest::mouseClick(named<QPushButton>("Choose none"), Qt::LeftButton);
 
     QTest::mouseClick(named<QPushButton>("Take the largest size for mat 12 × 24 in"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([this] { return !m_window->bench().isBusy() && job().scaleX > 2; }));

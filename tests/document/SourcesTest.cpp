@@ -177,6 +177,17 @@ TEST(Words, AWordIsAddedBesideRetypedAndWhatWasBuiltOnItIsBuiltAnew) {
     EXPECT_TRUE(longer.passedOver.empty());
 }
 
+TEST(Sources, AGroupIsTheWordOrTheLayerAPieceCameWith) {
+    const Job job = must(withWord(opened(kPlate).job, word("HI"), "sea", kFonts)).job;
+    const design::PieceId plate = design::allOfSource(1), letter = design::allOfSource(2);
+    EXPECT_EQ(groupOf(job, plate + 1), (std::vector<design::PieceId>{plate + 1, plate + 2}));
+    EXPECT_EQ(groupOf(job, plate + 3), std::vector<design::PieceId>{plate + 3});
+    EXPECT_EQ(groupOf(job, letter + 1), (std::vector<design::PieceId>{letter + 1, letter + 65}));
+    const Job less = must(withShapeStep(job, {shape::Action::SetAside, {plate + 2}}));
+    EXPECT_EQ(groupOf(less, plate + 1), std::vector<design::PieceId>{plate + 1});
+    EXPECT_EQ(groupOf(job, 7), std::vector<design::PieceId>{7});
+}
+
 TEST(Words, TheBaselineStaysWhenAWordIsRetyped) {
     Job job = must(withWord(newJob(shippedCatalogue()), word("HHH"), "sea", kFonts)).job;
     job = must(withSourceAt(job, 1, {50, 80}));

@@ -8,6 +8,8 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include <algorithm>
+
 namespace thinline::app {
 
 QWidget* labelled(const QString& label, QWidget* field, int fieldWidth) {
@@ -28,6 +30,21 @@ QPushButton* linkButton(const QString& words, const QString& name) {
     button->setObjectName("link");
     button->setAccessibleName(name);
     return button;
+}
+
+void toggleAll(std::vector<design::PieceId>& chosen, const std::vector<design::PieceId>& pieces) {
+    const auto isChosen = [&](design::PieceId id) {
+        return std::find(chosen.begin(), chosen.end(), id) != chosen.end();
+    };
+    if (std::all_of(pieces.begin(), pieces.end(), isChosen)) {
+        std::erase_if(chosen, [&](design::PieceId id) {
+            return std::find(pieces.begin(), pieces.end(), id) != pieces.end();
+        });
+        return;
+    }
+    for (design::PieceId id : pieces)
+        if (!isChosen(id))
+            chosen.push_back(id);
 }
 
 void emptyLayout(QLayout* layout) {

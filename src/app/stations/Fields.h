@@ -15,6 +15,9 @@ QWidget* labelled(const QString& label, QWidget* field, int fieldWidth = 116);
 /// A flat button that reads like a link; `name` tells those who cannot see its place what it does.
 QPushButton* linkButton(const QString& words, const QString& name);
 
+/// Adds pieces to a choice, or lets them go when all of them are in it.
+void toggleAll(std::vector<design::PieceId>& chosen, const std::vector<design::PieceId>& pieces);
+
 /// Takes everything out of a layout for good.
 void emptyLayout(QLayout* layout);
 

@@ -61,10 +61,11 @@ QString countOf(qsizetype count, const QString& one, const QString& many) {
 } // namespace
 
 ShapeStation::ShapeStation(Workbench& bench, QWidget* parent)
-    : StationPanel(bench, tr("What is one piece, and what is open?"),
-                   tr("Click pieces on the bench, or a layer in the side view. The first one chosen is the "
-                      "one acted on."),
-                   tr("Join into one"), parent) {
+    : StationPanel(
+          bench, tr("What is one piece, and what is open?"),
+          tr("Click pieces on the bench, with Shift a whole word or group, or a layer in the side view. "
+             "The first one is the one acted on."),
+          tr("Join into one"), parent) {
     buildControls();
     m_settle.setSingleShot(true);
     m_settle.setInterval(120);
@@ -176,11 +177,11 @@ void ShapeStation::setActive(bool isActive) {
 }
 
 void ShapeStation::toggle(design::PieceId piece) {
-    const auto at = std::find(m_chosen.begin(), m_chosen.end(), piece);
-    if (at == m_chosen.end())
-        m_chosen.push_back(piece);
-    else
-        m_chosen.erase(at);
+    toggleGroup({piece});
+}
+
+void ShapeStation::toggleGroup(const std::vector<design::PieceId>& pieces) {
+    toggleAll(m_chosen, pieces);
     emit choiceChanged();
     refresh();
     wantPreview();

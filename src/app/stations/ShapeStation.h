@@ -24,6 +24,8 @@ class ShapeStation : public StationPanel {
 
     /// Chooses a piece, or lets it go when it was chosen.
     void toggle(design::PieceId piece);
+    /// Chooses a whole group, or lets it go when all of it was chosen.
+    void toggleGroup(const std::vector<design::PieceId>& pieces);
     /// Chooses all pieces of a layer.
     void chooseLayer(int layer);
     /// Chooses an outcome and the pieces for it.

@@ -45,9 +45,10 @@ QString capitalised(QString words) {
 } // namespace
 
 SizeStation::SizeStation(Workbench& bench, QWidget* parent)
-    : StationPanel(bench, tr("How large, and on what?"),
-                   tr("The size of the whole design, or of the pieces you click on the bench."),
-                   tr("Keep this size"), parent) {
+    : StationPanel(
+          bench, tr("How large, and on what?"),
+          tr("The size of the whole design, or of the pieces you click, with Shift a whole word or group."),
+          tr("Keep this size"), parent) {
     buildSize();
     buildLargest();
     buildObject();
@@ -230,7 +231,7 @@ void SizeStation::askFor(Asking what) {
     m_addFit->setText(what == Asking::Nothing ? tr("State a fit by two clicks") : tr("No fit after all"));
 }
 
-void SizeStation::clicked(design::PieceId piece, geometry::Point at) {
+void SizeStation::clicked(design::PieceId piece, geometry::Point at, bool isWholeGroup) {
     if (m_asking == Asking::Inner) {
         if (piece == 0)
             return;
@@ -242,11 +243,7 @@ void SizeStation::clicked(design::PieceId piece, geometry::Point at) {
         return takeFit(piece, at);
     if (piece == 0)
         return;
-    const auto there = std::find(m_chosen.begin(), m_chosen.end(), piece);
-    if (there == m_chosen.end())
-        m_chosen.push_back(piece);
-    else
-        m_chosen.erase(there);
+    toggleAll(m_chosen, isWholeGroup ? document::groupOf(bench().job(), piece) : std::vector{piece});
     emit choiceChanged();
     refresh();
 }

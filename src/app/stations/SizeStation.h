@@ -28,7 +28,7 @@ class SizeStation : public StationPanel {
 
     const std::vector<design::PieceId>& chosen() const { return m_chosen; }
     /// A click on the bench: chooses a piece, or answers what goes into what. `at` in mm of the design.
-    void clicked(design::PieceId piece, geometry::Point at);
+    void clicked(design::PieceId piece, geometry::Point at, bool isWholeGroup = false);
     /// The bench measured a distance that is to be known, mm.
     void measured(double mm);
     /// Whether the consequences shown belong to the job as it is.
