@@ -57,6 +57,13 @@ base::Result<FitState> checkFit(const Shape& inner, const Shape& outer, const Fi
     Box space;
     for (const Shape& shape : free)
         space.include(geometry::bounds(shape));
+    // Two equal outlines differ by rounding: the room is taken a micron larger, and then nothing may stick
+    // out.
+    constexpr double kHairMm = 1e-3, kNothingMm2 = 1e-6;
+    auto grown = geometry::offset(free, kHairMm, {.join = geometry::Join::Mitre}, progress);
+    if (!grown)
+        return grown.error();
+    free = grown.take().shapes;
     const auto goesIn = [&](double scale) -> base::Result<bool> {
         const auto map = geometry::about(own.centre(), geometry::Transform::scale(scale, scale))
                              .then(geometry::Transform::move(space.centre() - own.centre()));
@@ -66,8 +73,7 @@ base::Result<FitState> checkFit(const Shape& inner, const Shape& outer, const Fi
         double over = 0;
         for (const Shape& shape : *rest)
             over += geometry::area(shape);
-        constexpr double kHairMm = 1e-3; // a rim this thin is the rounding of two equal outlines
-        return over <= kHairMm * scale * (own.width() + own.height());
+        return over <= kNothingMm2;
     };
     double low = 0, high = std::min(space.width() / own.width(), space.height() / own.height()) * (1 + 1e-6);
     auto whole = goesIn(high);

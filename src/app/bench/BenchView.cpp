@@ -6,7 +6,6 @@
 
 #include <QApplication>
 #include <QMouseEvent>
-#include <QPainter>
 #include <QPainterPath>
 
 #include <algorithm>
@@ -18,18 +17,8 @@ namespace {
 using geometry::Box;
 using geometry::Point;
 
-constexpr int kRulerPx = 20;
 constexpr double kLeastZoom = 0.05,
                  kMostZoom = 200; // px per mm: a mat as a stamp, a needle's eye as a window
-
-/// 1, 2 or 5 times a power of ten: the smallest such step that is at least `least`.
-double roundStep(double least) {
-    const double power = std::pow(10, std::floor(std::log10(least)));
-    for (double times : {1.0, 2.0, 5.0})
-        if (power * times >= least)
-            return power * times;
-    return power * 10;
-}
 
 /// Adds a shape on the bench to a path in mm: to be looked at, not cut.
 void addOutline(QPainterPath& path, const geometry::Shape& shape) {
@@ -42,24 +31,6 @@ void addOutline(QPainterPath& path, const geometry::Shape& shape) {
         path.addPolygon(polygon);
     }
 }
-
-} // namespace
-
-BenchView::BenchView(QWidget* parent) : QWidget(parent) {
-    setMouseTracking(true);
-    setFocusPolicy(Qt::StrongFocus);
-    setMinimumSize(320, 240);
-    setAccessibleName(tr("Bench"));
-    setAccessibleDescription(
-        tr("The work at true scale. Arrows scroll, plus and minus zoom, Home shows all."));
-    connect(&m_tiles, &TileCache::arrived, this, [this] {
-        update();
-        if (isSharp())
-            emit becameSharp();
-    });
-}
-
-namespace {
 
 /// What is shown when all is to be seen: everything, but where mats and sheets lie on each other the work and
 /// the smallest of them that holds it.
@@ -86,6 +57,20 @@ Box homeBox(const Scene& scene) {
 }
 
 } // namespace
+
+BenchView::BenchView(QWidget* parent) : QWidget(parent) {
+    setMouseTracking(true);
+    setFocusPolicy(Qt::StrongFocus);
+    setMinimumSize(320, 240);
+    setAccessibleName(tr("Bench"));
+    setAccessibleDescription(
+        tr("The work at true scale. Arrows scroll, plus and minus zoom, Home shows all."));
+    connect(&m_tiles, &TileCache::arrived, this, [this] {
+        update();
+        if (isSharp())
+            emit becameSharp();
+    });
+}
 
 QRect BenchView::benchRect() const {
     return rect().adjusted(kRulerPx, kRulerPx, 0, 0);
@@ -214,274 +199,6 @@ void BenchView::zoomAt(QPointF widget, double factor) {
     m_followsSize = false;
     setView(zoom, under - Point{(widget.x() - kRulerPx) / zoom, (widget.y() - kRulerPx) / zoom});
 }
-
-// ---- painting
-// ----------------------------------------------------------------------------------------------
-
-void BenchView::paintEvent(QPaintEvent*) {
-    QPainter painter(this);
-    painter.fillRect(rect(), theme().desk);
-    if (!m_scene) {
-        painter.setPen(theme().soft);
-        QFont font = painter.font();
-        font.setPixelSize(15);
-        painter.setFont(font);
-        painter.drawText(rect().adjusted(40, 40, -40, -40), Qt::AlignCenter | Qt::TextWordWrap, m_emptyText);
-        return;
-    }
-    painter.setClipRect(benchRect());
-    m_tiles.paint(painter, part(), benchRect().topLeft());
-    painter.setRenderHint(QPainter::Antialiasing);
-    paintLabels(painter);
-    paintHandles(painter);
-    paintHover(painter);
-    painter.setClipping(false);
-    paintRulers(painter);
-    if (hasFocus()) {
-        painter.setRenderHint(QPainter::Antialiasing, false);
-        painter.setPen(theme().accent);
-        painter.setBrush(Qt::NoBrush);
-        painter.drawRect(benchRect().adjusted(0, 0, -1, -1));
-    }
-}
-
-void BenchView::paintLabels(QPainter& painter) {
-    QFont font = painter.font();
-    font.setPixelSize(12);
-    for (const SceneGhost& ghost : m_scene->ghosts()) {
-        if (ghost.label.isEmpty())
-            continue;
-        const QPointF below = toWidget({ghost.box.least.x, ghost.box.most.y}),
-                      beside = toWidget(ghost.box.most);
-        const QPointF at = ghost.labelAtRight ? beside + QPointF(8, -4) : below + QPointF(0, 16);
-        if (ghost.labelAtRight && m_scene->itemAt(toBench(at), m_pxPerMm) >= 0)
-            continue; // the work lies over it
-        const int room = ghost.labelAtRight ? 200 : static_cast<int>(beside.x() - below.x());
-        font.setBold(!ghost.secondLine.isEmpty());
-        painter.setFont(font);
-        painter.setPen(theme().ink);
-        painter.drawText(at, QFontMetrics(font).elidedText(ghost.label, Qt::ElideRight, room));
-        font.setBold(false);
-        painter.setFont(font);
-        painter.setPen(theme().soft);
-        painter.drawText(at + QPointF(0, 15),
-                         QFontMetrics(font).elidedText(ghost.secondLine, Qt::ElideRight, room));
-    }
-}
-
-void BenchView::paintRulers(QPainter& painter) {
-    const Theme& t = theme();
-    painter.setRenderHint(QPainter::Antialiasing, false);
-    painter.fillRect(QRect(0, 0, width(), kRulerPx), t.panel);
-    painter.fillRect(QRect(0, 0, kRulerPx, height()), t.panel);
-    painter.setPen(t.hairline);
-    painter.drawLine(0, kRulerPx, width(), kRulerPx);
-    painter.drawLine(kRulerPx, 0, kRulerPx, height());
-    const double perUnit = m_unit == base::LengthUnit::Inch ? base::kMmPerInch : 1;
-    const double step = roundStep(70 / (m_pxPerMm * perUnit)); // in the unit; numbers at least 70 px apart
-    QFont font = painter.font();
-    font.setPixelSize(10);
-    painter.setFont(font);
-    const auto ticks = [&](bool isAcross) {
-        const double from = (isAcross ? m_corner.x : m_corner.y) / perUnit,
-                     length = (isAcross ? width() : height()) / m_pxPerMm / perUnit;
-        for (long i = static_cast<long>(std::floor(from / step * 10));
-             i <= static_cast<long>((from + length) / step * 10); ++i) {
-            const double mm = static_cast<double>(i) * step / 10 * perUnit;
-            const double at = isAcross ? toWidget({mm, 0}).x() : toWidget({0, mm}).y();
-            if (at < kRulerPx)
-                continue;
-            const int size = i % 10 == 0 ? 10 : i % 5 == 0 ? 7 : 4, px = static_cast<int>(at);
-            painter.setPen(t.soft);
-            isAcross ? painter.drawLine(px, kRulerPx - size, px, kRulerPx - 1)
-                     : painter.drawLine(kRulerPx - size, px, kRulerPx - 1, px);
-            if (i % 10 == 0) {
-                const QString number = QString::number(static_cast<double>(i / 10) * step);
-                if (isAcross) {
-                    painter.drawText(px + 3, 10, number);
-                } else {
-                    painter.save();
-                    painter.translate(10, px + 3);
-                    painter.rotate(90);
-                    painter.drawText(0, 0, number);
-                    painter.restore();
-                }
-            }
-        }
-    };
-    ticks(true);
-    ticks(false);
-    painter.fillRect(QRect(0, 0, kRulerPx, kRulerPx), t.panel);
-    painter.setPen(t.soft);
-    painter.drawText(QRect(0, 0, kRulerPx, kRulerPx), Qt::AlignCenter,
-                     m_unit == base::LengthUnit::Inch ? "in" : "mm");
-}
-
-QPainterPath BenchView::outlineOf(int item, Point by) const {
-    const auto outlines = m_scene->flat(m_pxPerMm);
-    QPainterPath path;
-    for (const geometry::Polygon& ring : (*outlines)[static_cast<size_t>(item)].rings) {
-        QPolygonF polygon;
-        for (Point p : ring)
-            polygon << toWidget(p + by);
-        polygon << polygon.front();
-        path.addPolygon(polygon);
-    }
-    return path;
-}
-
-/// Chosen pieces are hatched and outlined, the first has a numbered disc; the ghost is dashed.
-void BenchView::paintChoice(QPainter& painter) {
-    const QColor strong = Theme::light().accent;
-    const QTransform map(m_pxPerMm, 0, 0, m_pxPerMm, toWidget({}).x(), toWidget({}).y());
-    if (!m_choice.isEmpty()) {
-        QColor veil = strong;
-        veil.setAlpha(110);
-        painter.setBrush(QBrush(veil, Qt::BDiagPattern));
-        painter.setPen(QPen(strong, 2));
-        painter.drawPath(map.map(m_choice));
-    }
-    if (m_firstPlace) {
-        const QPointF at = toWidget(*m_firstPlace);
-        painter.setBrush(strong);
-        painter.setPen(QPen(QColor("#FFFFFF"), 1.5));
-        painter.drawEllipse(at, 10, 10);
-        QFont font = painter.font();
-        font.setPixelSize(12);
-        font.setBold(true);
-        painter.setFont(font);
-        painter.drawText(QRectF(at.x() - 10, at.y() - 10, 20, 20), Qt::AlignCenter, "1");
-    }
-    if (m_ghost.isEmpty())
-        return;
-    QColor veil = strong;
-    veil.setAlpha(60);
-    painter.setBrush(veil);
-    painter.setPen(QPen(QColor("#FFFFFF"), 3.5));
-    painter.drawPath(map.map(m_ghost));
-    QPen dashes(strong, 2);
-    dashes.setDashPattern({4, 2.5});
-    painter.setBrush(Qt::NoBrush);
-    painter.setPen(dashes);
-    painter.drawPath(map.map(m_ghost));
-}
-
-void BenchView::paintHandles(QPainter& painter) {
-    const Theme& t = theme();
-    const QColor strong = Theme::light().accent; // the paper under it is light in both themes
-    if (!m_marked.isEmpty()) {
-        const QPointF a = toWidget(m_marked.least), b = toWidget(m_marked.most);
-        const QPointF middle = (a + b) / 2;
-        const double radius = std::clamp(std::hypot(b.x() - a.x(), b.y() - a.y()) / 2, 14.0, 4000.0);
-        painter.setBrush(Qt::NoBrush);
-        painter.setPen(QPen(Theme::light().spoils, 2.5));
-        painter.drawEllipse(middle, radius, radius);
-    }
-    paintChoice(painter);
-    paintMeasure(painter);
-    if (m_hovered >= 0 && !m_isDragging && m_mode != Mode::CloseGap && m_mode != Mode::Measure) {
-        painter.setBrush(Qt::NoBrush);
-        painter.setPen(QPen(strong, 2.5));
-        painter.drawPath(outlineOf(m_hovered, {}));
-    }
-    if (m_isDragging && m_dragged >= 0) {
-        const raster::Rgb c = m_scene->items()[static_cast<size_t>(m_dragged)].fill;
-        painter.setBrush(QColor(c[0], c[1], c[2], 200));
-        painter.setPen(QPen(strong, 2));
-        painter.drawPath(outlineOf(m_dragged, m_dragBy));
-    }
-    if (m_mode == Mode::CloseGap && m_gapStart) {
-        painter.setPen(QPen(Theme::light().spoils, 3, Qt::SolidLine, Qt::RoundCap));
-        painter.drawLine(toWidget(*m_gapStart), m_pointer);
-        painter.setBrush(t.panel);
-        painter.drawEllipse(toWidget(*m_gapStart), 4, 4);
-    }
-}
-
-Scene::Snap BenchView::snapped(QPointF at) const {
-    constexpr double kReachPx = 9;
-    return m_scene->snapAt(toBench(at), kReachPx / m_pxPerMm, m_pxPerMm);
-}
-
-/// The tape between two places, its length beside it; what the pointer holds on to is marked by its kind.
-void BenchView::paintMeasure(QPainter& painter) {
-    if (m_mode != Mode::Measure)
-        return;
-    const QColor strong = Theme::light().accent;
-    const Scene::Snap here = snapped(m_pointer);
-    const QPointF at = toWidget(here.at);
-    painter.setBrush(Qt::NoBrush);
-    painter.setPen(QPen(strong, 2));
-    switch (here.kind) {
-    case Scene::Snap::Kind::Node:
-        painter.drawRect(QRectF(at.x() - 5, at.y() - 5, 10, 10));
-        break;
-    case Scene::Snap::Kind::Centre:
-        painter.drawEllipse(at, 6, 6);
-        painter.drawPoint(at);
-        break;
-    case Scene::Snap::Kind::Edge:
-        painter.drawLine(at + QPointF(-5, -5), at + QPointF(5, 5));
-        painter.drawLine(at + QPointF(-5, 5), at + QPointF(5, -5));
-        break;
-    case Scene::Snap::Kind::Free:
-        break;
-    }
-    if (!m_measureFrom)
-        return;
-    const Point to = m_measureTo ? *m_measureTo : here.at;
-    const QPointF a = toWidget(*m_measureFrom), b = toWidget(to);
-    painter.setPen(QPen(QColor("#FFFFFF"), 4.5, Qt::SolidLine, Qt::FlatCap));
-    painter.drawLine(a, b);
-    painter.setPen(QPen(strong, 2, Qt::SolidLine, Qt::FlatCap));
-    painter.drawLine(a, b);
-    const QPointF along = b - a;
-    const double length = std::hypot(along.x(), along.y());
-    if (length > 1) {
-        const QPointF across(-along.y() / length * 7, along.x() / length * 7);
-        painter.drawLine(a - across, a + across);
-        painter.drawLine(b - across, b + across);
-    }
-    const QString words =
-        QString::fromStdString(base::formatLength(geometry::distance(*m_measureFrom, to), m_unit));
-    QFont font = painter.font();
-    font.setPixelSize(13);
-    font.setBold(true);
-    painter.setFont(font);
-    const QFontMetrics metrics(font);
-    QRectF box(0, 0, metrics.horizontalAdvance(words) + 16, metrics.height() + 8);
-    box.moveCenter((a + b) / 2 + QPointF(0, -20));
-    painter.setPen(Qt::NoPen);
-    painter.setBrush(strong);
-    painter.drawRoundedRect(box, 5, 5);
-    painter.setPen(QColor("#FFFFFF"));
-    painter.drawText(box, Qt::AlignCenter, words);
-}
-
-void BenchView::paintHover(QPainter& painter) {
-    if (m_hovered < 0 || m_isDragging || !m_hoverText || m_mode == Mode::CloseGap || m_mode == Mode::Measure)
-        return;
-    const QString text = m_hoverText(m_scene->items()[static_cast<size_t>(m_hovered)]);
-    if (text.isEmpty())
-        return;
-    QFont font = painter.font();
-    font.setPixelSize(12);
-    painter.setFont(font);
-    const QRect bounds = QFontMetrics(font).boundingRect(QRect(0, 0, 320, 200), Qt::AlignLeft, text);
-    QRectF box(m_pointer + QPointF(16, 16), QSizeF(bounds.width() + 20, bounds.height() + 14));
-    if (box.right() > width() - 8)
-        box.moveRight(m_pointer.x() - 12);
-    if (box.bottom() > height() - 8)
-        box.moveBottom(m_pointer.y() - 12);
-    painter.setPen(Qt::NoPen);
-    painter.setBrush(QColor("#1E2A31"));
-    painter.drawRoundedRect(box, 6, 6);
-    painter.setPen(QColor("#ECE7DF"));
-    painter.drawText(box.adjusted(10, 7, -10, -7), Qt::AlignLeft, text);
-}
-
-// ---- pointer and keys
-// --------------------------------------------------------------------------------------
 
 void BenchView::resizeEvent(QResizeEvent*) {
     if (m_followsSize)

@@ -80,6 +80,7 @@ class BenchView : public QWidget {
     void leaveEvent(QEvent*) override;
 
   private:
+    static constexpr int kRulerPx = 20;
     void zoomAt(QPointF widget, double factor);
     void setView(double pxPerMm, geometry::Point corner);
     void paintLabels(QPainter& painter);
