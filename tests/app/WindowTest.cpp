@@ -469,6 +469,14 @@ TEST_F(WindowTest, AFigureIsMeasuredAsPeopleWriteLengths) {
     EXPECT_TRUE(isWide(125));
     type("wide");
     EXPECT_TRUE(isWide(125)) << "what is no length changes nothing";
+    // Sized as a whole, it is shown and typed as large as it is now.
+    m_window->bench().apply("twice", support::must(document::scaled(job(), 2)));
+    EXPECT_NEAR(width->value(), 250, 0.006);
+    type("200");
+    EXPECT_TRUE(isWide(200));
+    EXPECT_NEAR(std::get<construct::Recipe>(job().sources[0]->recipe).values[0], 100, 0.003);
+    press(QKeySequence::Undo);
+    press(QKeySequence::Undo);
     auto* figure = named<QComboBox>("Figure");
     figure->setFocus();
     QTest::keyClick(figure, Qt::Key_Down); // Ellipse

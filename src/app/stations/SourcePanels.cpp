@@ -18,6 +18,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <string_view>
 
 namespace thinline::app {
 namespace {
@@ -46,6 +47,15 @@ QLabel* headingOf(const QString& words) {
     auto* label = new QLabel(words);
     label->setObjectName("heading");
     return label;
+}
+
+/// A figure's lengths are shown as large as the design makes them.
+std::vector<base::Parameter> sizedParameters(construct::Figure figure) {
+    std::vector<base::Parameter> out = construct::infoOf(figure).parameters;
+    for (base::Parameter& p : out)
+        if (p.quantity == base::Quantity::Length)
+            p.follows = std::string_view(p.name) == "height" ? base::Follows::Height : base::Follows::Width;
+    return out;
 }
 
 } // namespace
@@ -176,8 +186,8 @@ void WordPanel::show(const document::Source& source) {
     m_sizeBy->setCurrentIndex(word.sizeBy == lettering::SizeBy::Width ? 1 : 0);
     m_sizeMm = word.sizeMm;
     m_size->showLength(word.sizeMm * m_scale, m_bench.job().unit);
-    m_spacing->setValue(word.spacingMm);
-    m_overlap->setValue(word.overlapMm);
+    m_spacing->setValue(word.spacingMm * m_bench.job().scaleX);
+    m_overlap->setValue(word.overlapMm * m_bench.job().scaleX);
     m_fill->setValue(word.fillBelowMm2);
     m_equal->setChecked(word.hasEqualHeights);
     m_join->setChecked(word.isJoined);
@@ -196,8 +206,13 @@ lettering::Recipe WordPanel::recipe() const {
         out.font = m_fonts[font];
     out.sizeBy = m_sizeBy->currentIndex() == 1 ? lettering::SizeBy::Width : lettering::SizeBy::CapHeight;
     out.sizeMm = m_sizeMm;
-    out.spacingMm = m_spacing->value();
-    out.overlapMm = m_overlap->value();
+    // Shown as large as the design makes them; what was not touched keeps its exact value.
+    const auto unscaled = [&](const QDoubleSpinBox* field, double kept) {
+        const double scale = m_bench.job().scaleX;
+        return std::abs(field->value() - kept * scale) < 0.005 ? kept : field->value() / scale;
+    };
+    out.spacingMm = unscaled(m_spacing, m_shown.spacingMm);
+    out.overlapMm = unscaled(m_overlap, m_shown.overlapMm);
     out.fillBelowMm2 = m_fill->value();
     out.hasEqualHeights = m_equal->isChecked();
     out.isJoined = m_join->isChecked();
@@ -207,7 +222,7 @@ lettering::Recipe WordPanel::recipe() const {
 // ---- a figure
 // ----------------------------------------------------------------------------------------------
 
-FigurePanel::FigurePanel(QWidget* parent) : QWidget(parent) {
+FigurePanel::FigurePanel(Workbench& bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
     auto* lines = columnOf(this);
     m_figure = new QComboBox;
     m_figure->setAccessibleName(tr("Figure"));
@@ -230,7 +245,7 @@ void FigurePanel::show(const document::Source& source) {
     m_source = source.number;
     const QSignalBlocker quiet(m_figure);
     m_figure->setCurrentIndex(static_cast<int>(recipe.figure));
-    m_values->show(construct::infoOf(recipe.figure).parameters, recipe.values);
+    m_values->show(sizedParameters(recipe.figure), recipe.values, m_bench.job().scaleX, m_bench.job().scaleY);
 }
 
 // ---- a drawing

@@ -36,7 +36,7 @@ class WordPanel : public QWidget {
     Workbench& m_bench;
     int m_source = 0;
     lettering::Recipe m_shown;
-    double m_scale = 1;
+    double m_scale = 1; ///< of the design, along what the size measures
     QLineEdit* m_text;
     QComboBox* m_font;
     std::vector<base::FontName> m_fonts;
@@ -56,7 +56,7 @@ class WordPanel : public QWidget {
 class FigurePanel : public QWidget {
     Q_OBJECT
   public:
-    explicit FigurePanel(QWidget* parent = nullptr);
+    explicit FigurePanel(Workbench& bench, QWidget* parent = nullptr);
     void show(const document::Source& source);
 
   signals:
@@ -64,6 +64,7 @@ class FigurePanel : public QWidget {
 
   private:
     void tell(bool isOther);
+    Workbench& m_bench;
     int m_source = 0;
     QComboBox* m_figure;
     ParameterRows* m_values;

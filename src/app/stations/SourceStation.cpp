@@ -53,7 +53,7 @@ SourceStation::SourceStation(Workbench& bench, QWidget* parent)
     m_facts = addNote();
     buildPicture();
     m_word = new WordPanel(bench);
-    m_figure = new FigurePanel;
+    m_figure = new FigurePanel(bench);
     m_drawing = new DrawingPanel(bench);
     for (QWidget* panel :
          {static_cast<QWidget*>(m_word), static_cast<QWidget*>(m_figure), static_cast<QWidget*>(m_drawing)})
