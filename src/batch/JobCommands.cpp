@@ -69,9 +69,7 @@ base::Status traceCommand(Session& session, const Options& options) {
     auto bytes = session.store.read(options.operand, base::kMostFileBytes);
     if (!bytes)
         return bytes.error();
-    const auto slash = options.operand.rfind('/');
-    auto opened = document::openPicture(document::newJob(catalogue()), *bytes,
-                                        options.operand.substr(slash == std::string::npos ? 0 : slash + 1));
+    auto opened = document::openPicture(document::newJob(catalogue()), *bytes, fileOf(options.operand));
     if (!opened)
         return opened.error();
     Job job = opened->job;

@@ -11,6 +11,11 @@ namespace thinline::batch {
 using base::Code;
 using base::Error;
 
+std::string fileOf(const std::string& path) {
+    const auto slash = path.rfind('/');
+    return path.substr(slash == std::string::npos ? 0 : slash + 1);
+}
+
 base::Result<double> lengthOrZero(const std::string& text) {
     if (text == "0")
         return 0.0;

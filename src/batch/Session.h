@@ -29,6 +29,9 @@ struct Command {
     base::Status (*call)(Session&, const Options&);
 };
 
+/// Returns a path without its folders.
+std::string fileOf(const std::string& path);
+
 /// Returns a length in mm; "0" is one here.
 base::Result<double> lengthOrZero(const std::string& text);
 

@@ -44,11 +44,6 @@ struct Drawing {
     }
 };
 
-std::string fileOf(const std::string& path) {
-    const auto slash = path.rfind('/');
-    return path.substr(slash == std::string::npos ? 0 : slash + 1);
-}
-
 /// "1 shape", "3 shapes".
 std::string counted(long long count, const std::string& thing) {
     return base::formatCount(count) + " " + thing + (count == 1 ? "" : "s");

@@ -89,11 +89,6 @@ CommandSpec figureSpec() {
     return withOutputs(spec);
 }
 
-std::string fileOf(const std::string& path) {
-    const auto slash = path.rfind('/');
-    return path.substr(slash == std::string::npos ? 0 : slash + 1);
-}
-
 /// The job it is added to, or a new one, named like its file or else like what is in it.
 base::Result<Job> startOf(Session& session, const Options& options, const std::string& name) {
     if (options.has("--into"))

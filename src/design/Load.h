@@ -54,8 +54,8 @@ struct CopyOf {
     auto operator<=>(const CopyOf&) const = default;
 };
 
-/// A copy at its place: the piece is turned freely, then by quarters, then its box's upper left corner is put at
-/// (xMm, yMm) of the mat.
+/// A copy at its place: the piece is turned freely, then by quarters, then its box's upper left corner is put
+/// at (xMm, yMm) of the mat.
 struct PlacedPiece {
     CopyOf what;
     double xMm = 0;

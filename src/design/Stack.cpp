@@ -54,6 +54,16 @@ const Piece* findPiece(const Stack& stack, PieceId id) {
     return nullptr;
 }
 
+double thicknessOf(const Stack& stack, PieceId id) {
+    for (const Layer& layer : stack.layers)
+        for (const Piece& piece : layer.pieces)
+            if (piece.id == id) {
+                const Stock* stock = findStock(stack.stocks, layer.stockId);
+                return stock ? stock->thicknessMm : 0;
+            }
+    return 0;
+}
+
 std::string pieceName(const Stack& stack, PieceId id) {
     for (const Layer& layer : stack.layers)
         for (const Piece& piece : layer.pieces)

@@ -90,6 +90,9 @@ std::string layerGroup(const Layer& layer);
 /// Returns the piece with this id, or null. Cost: O(pieces).
 const Piece* findPiece(const Stack& stack, PieceId id);
 
+/// Returns how thick the stock of a piece is, mm; 0 for a piece or stock that is not there. Cost: O(pieces).
+double thicknessOf(const Stack& stack, PieceId id);
+
 /// Returns its own name and stock, "the H of HARBOUR (sea)", else "area 12 (sea)", "piece 3 (sea)" for a made
 /// one, or "part 1 of the backing": how a piece is spoken of everywhere.
 std::string pieceName(const Stack& stack, PieceId id);

@@ -92,15 +92,6 @@ const geometry::Shape* shapeOf(const Job& job, design::PieceId id) {
     return piece ? piece->shape.get() : nullptr;
 }
 
-double thicknessOf(const Job& job, design::PieceId id) {
-    for (const design::Layer& layer : job.stack->layers)
-        for (const design::Piece& piece : layer.pieces)
-            if (piece.id == id)
-                if (const design::Stock* stock = design::findStock(job.stocks, layer.stockId))
-                    return stock->thicknessMm;
-    return 0;
-}
-
 } // namespace
 
 const Source* findSource(const Job& job, int number) {
@@ -396,7 +387,7 @@ base::Result<design::FitState> fitStateOf(const Job& job, const design::Fit& fit
     const geometry::Shape* outer = shapeOf(job, fit.outer);
     if (!inner || !outer)
         return design::FitState{};
-    return design::checkFit(*inner, *outer, fit, thicknessOf(job, fit.inner), progress);
+    return design::checkFit(*inner, *outer, fit, design::thicknessOf(*job.stack, fit.inner), progress);
 }
 
 base::Result<Job> withFitMade(const Job& job, size_t fit, const base::Progress& progress) {

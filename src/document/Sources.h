@@ -99,7 +99,7 @@ struct UnitGuess {
 std::vector<UnitGuess> unitGuesses(const Source& source);
 
 /// What kind of file some bytes are, by what they hold.
-enum class FileKind { Picture, Svg, Dxf, Pdf, Job, Unknown };
+enum class FileKind { Picture, Svg, Dxf, Pdf, Job };
 FileKind kindOf(const base::Bytes& file);
 /// Whether a file is to be taken as a drawing of outlines: SVG, DXF, a PDF whose first page draws vectors.
 bool isDrawing(const base::Bytes& file);

@@ -31,9 +31,9 @@ std::string capitalised(std::string text) {
     return text;
 }
 
-bool fitsSomeMat(const Box& box, const design::Formats& formats) {
+bool fitsSomeMat(const geometry::Shape& piece, const design::Formats& formats) {
     return std::any_of(formats.mats.begin(), formats.mats.end(), [&](const design::MatFormat& mat) {
-        return sheets::fits(box, mat.usableWidthMm(), mat.usableHeightMm());
+        return sheets::fitsTurned(piece, mat.usableWidthMm(), mat.usableHeightMm());
     });
 }
 
@@ -58,7 +58,7 @@ void inspectPiece(const Subject& subject, const design::Piece& piece, const Limi
                   const base::Progress& progress, std::vector<Finding>& out) {
     const Box box = geometry::bounds(*piece.shape);
     const std::string name = capitalised(design::pieceName(*subject.stack, piece.id));
-    if (subject.formats && !subject.formats->mats.empty() && !fitsSomeMat(box, *subject.formats))
+    if (subject.formats && !subject.formats->mats.empty() && !fitsSomeMat(*piece.shape, *subject.formats))
         out.push_back(tooLarge(subject, piece, box));
     if (design::acrossMm(*piece.shape) < limits.leastAcrossMm)
         return;
@@ -140,7 +140,7 @@ void inspectArrangement(const Subject& subject, std::vector<Finding>& out) {
         if (!piece || !told.insert(copy.piece).second)
             continue;
         const Box box = geometry::bounds(*piece->shape);
-        if (subject.formats && !fitsSomeMat(box, *subject.formats))
+        if (subject.formats && !fitsSomeMat(*piece->shape, *subject.formats))
             continue; // told as larger than every mat
         out.push_back({Severity::SpoilsCard,
                        Kind::LargerThanSheet,
@@ -247,13 +247,8 @@ base::Status inspectFits(const Subject& subject, const base::Progress& progress,
         const design::Piece* outer = design::findPiece(*subject.stack, fit.outer);
         if (!inner || !outer)
             continue;
-        double thickness = 0;
-        for (const design::Layer& layer : subject.stack->layers)
-            for (const design::Piece& piece : layer.pieces)
-                if (const design::Stock* stock = design::findStock(subject.stack->stocks, layer.stockId);
-                    stock && piece.id == fit.inner)
-                    thickness = stock->thicknessMm;
-        const auto state = design::checkFit(*inner->shape, *outer->shape, fit, thickness, progress);
+        const auto state = design::checkFit(*inner->shape, *outer->shape, fit,
+                                            design::thicknessOf(*subject.stack, fit.inner), progress);
         if (!state) {
             if (state.error().code == base::Code::Cancelled)
                 return state.error();

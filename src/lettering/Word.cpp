@@ -4,12 +4,11 @@
 
 #include "base/Length.h"
 #include "geometry/Boolean.h"
-#include "geometry/Measures.h"
 #include "geometry/Openings.h"
 
 #include <algorithm>
 #include <cmath>
-#include <limits>
+#include <optional>
 
 namespace thinline::lettering {
 namespace {

@@ -243,13 +243,12 @@ base::Result<design::Arrangement> arrange(const design::Stack& stack, const Arra
                 continue;
             for (const design::Piece& piece : layer.pieces) {
                 const Box box = geometry::bounds(*piece.shape);
-                std::optional<double> free;
-                if (options.mayTurn && !fitsAnywhere({{}, box.width(), box.height()}, slots, true))
-                    free = freeTurn(piece, slots);
-                for (int copy = 0; copy < piece.copies; ++copy) {
-                    Item item{{piece.id, copy}, box.width(), box.height()};
-                    if (free)
+                Item item{{piece.id, 0}, box.width(), box.height()};
+                if (options.mayTurn && !fitsAnywhere(item, slots, true))
+                    if (const auto free = freeTurn(piece, slots))
                         item = turned(piece, item, *free);
+                for (int copy = 0; copy < piece.copies; ++copy) {
+                    item.what.copy = copy;
                     const auto pin = std::find_if(options.pins.begin(), options.pins.end(),
                                                   [&](const Pin& p) { return p.what == item.what; });
                     if (pin != options.pins.end())

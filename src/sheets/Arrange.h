@@ -85,6 +85,10 @@ base::Result<CopiesFit> largestForCopies(const std::vector<design::Piece>& piece
 /// are inside.
 bool fits(const geometry::Box& piece, double usableWidthMm, double usableHeightMm, bool mayTurn = true);
 
+/// Returns whether a piece fits, straight or turned any way. Cost: O(nodes) when its box fits straight, else
+/// that of geometry::bestTurn.
+bool fitsTurned(const geometry::Shape& piece, double usableWidthMm, double usableHeightMm);
+
 /// How well the sheets are used.
 struct ArrangementMeasures {
     int loads = 0;

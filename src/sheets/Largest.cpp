@@ -69,6 +69,12 @@ base::Result<bool> goesOnOne(const std::vector<design::Piece>& pieces, int copie
 
 } // namespace
 
+bool fitsTurned(const geometry::Shape& piece, double usableWidthMm, double usableHeightMm) {
+    constexpr double kSlack = 1e-9; // rounding only
+    return fits(geometry::bounds(piece), usableWidthMm, usableHeightMm) ||
+           geometry::bestTurn({piece}, usableWidthMm, usableHeightMm).scale >= 1 - kSlack;
+}
+
 LargestFit largestThatFits(const design::Stack& stack, double usableWidthMm, double usableHeightMm,
                            bool mayTurn) {
     std::vector<Straight> all;

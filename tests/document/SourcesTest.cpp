@@ -272,7 +272,7 @@ std::vector<std::string> kindsOf(const Job& job) {
     const auto findings = must(inspect::inspect(subjectOf(job, shippedCatalogue().formats)));
     for (const inspect::Finding& f : findings)
         if (f.kind == inspect::Kind::ScaledAlone || f.kind == inspect::Kind::DoesNotFit ||
-            f.kind == inspect::Kind::ExactlyTheSheet)
+            f.kind == inspect::Kind::ExactlyTheSheet || f.kind == inspect::Kind::LargerThanEveryMat)
             out.push_back(f.message + ". " + f.remedy);
     return out;
 }
@@ -319,6 +319,7 @@ TEST(Fits, ALidOverABaseCountsTheWall) {
     EXPECT_FALSE(state.jams());
     for (design::Stock& stock : job.stocks)
         stock.thicknessMm = 0.65; // jams above 0.63
+    job = must(withClearance(job, 0)); // the stack is laid anew from the stocks
     EXPECT_TRUE(must(fitStateOf(job, job.fits[0])).jams());
 }
 
@@ -363,6 +364,19 @@ TEST(Findings, APieceExactlyAsLargeAsItsSheet) {
         << kindsOf(rectangle(297, 209.8))[0];
     EXPECT_TRUE(kindsOf(rectangle(200, 280)).empty());
     EXPECT_TRUE(kindsOf(rectangle(20, 297)).empty()) << "a strip";
+}
+
+TEST(Findings, APieceThatFitsOnlyTurnedIsNotTooLarge) {
+    // 640 x 20 mm goes corner to corner onto a mat of 292.1 x 596.9 mm usable; 700 x 20 does not.
+    const auto strip = [](double w) {
+        return must(withFigure(newJob(shippedCatalogue()), {construct::Figure::Rectangle, {w, 20}}, "sea"))
+            .job;
+    };
+    EXPECT_TRUE(kindsOf(strip(640)).empty());
+    EXPECT_EQ(kindsOf(strip(700)).size(), 1u);
+    Job job = strip(640);
+    job.plan.matId = job.plan.sheetId = "long24";
+    EXPECT_TRUE(must(arranged(job, shippedCatalogue().formats)).arrangement->unplaced.empty());
 }
 
 TEST(SizeAnswers, TheTableAndTakingFromItAgree) {

@@ -23,10 +23,6 @@ bool isOurProgramRunning(int process) {
     return name.open(QIODevice::ReadOnly) && name.readAll().startsWith("thinline");
 }
 
-bool looksLikeJob(const base::Bytes& bytes) {
-    return bytes.size() > 4 && bytes[0] == 'P' && bytes[1] == 'K';
-}
-
 } // namespace
 
 Workbench::Workbench(base::FileStore& store, const base::FontStore& fonts, const QString& recoveryFolder,
@@ -189,7 +185,7 @@ Task::Conclusion Workbench::opening(const base::Bytes& bytes, const QString& pat
             return {};
         return [this, words = prefix + text(error.message)] { emit failed(words); };
     };
-    if (looksLikeJob(bytes)) {
+    if (document::kindOf(bytes) == document::FileKind::Job) {
         auto read = document::readJob(bytes);
         if (!read)
             return refused(read.error(), fileName + ": ");
@@ -273,7 +269,7 @@ Task::Conclusion Workbench::adding(const QStringList& paths,
             ++added;
             if (!made.note.empty())
                 notes.append(text(made.note));
-        } else if (!hasJob && added == 0 && !looksLikeJob(*bytes)) {
+        } else if (!hasJob && added == 0 && document::kindOf(*bytes) != document::FileKind::Job) {
             auto opened = document::openPicture(*now, *bytes, name);
             if (!opened) {
                 refuse(opened.error());

@@ -5,10 +5,8 @@
 #include "base/Parameter.h"
 
 #include <QDoubleSpinBox>
-#include <QSlider>
 #include <QWidget>
 
-#include <functional>
 #include <optional>
 #include <vector>
 

@@ -10,6 +10,7 @@
 #include <optional>
 
 class QComboBox;
+class QSlider;
 
 namespace thinline::app {
 

@@ -117,14 +117,6 @@ std::optional<geometry::Box> viewBoxOf(std::string_view text) {
     return geometry::Box{{*x, *y}, {*x + *w, *y + *h}};
 }
 
-Contour ellipseAt(Point c, double rx, double ry) {
-    Contour out{c + Point{rx, 0}, {}};
-    for (Point to : {Point{0, ry}, Point{-rx, 0}, Point{0, -ry}, Point{rx, 0}})
-        appendArc(out, out.segments.empty() ? out.start : out.segments.back().end, rx, ry, 0, false, true,
-                  c + to);
-    return out;
-}
-
 Contour roundedBox(double x, double y, double w, double h, double rx, double ry) {
     if (rx <= 0 || ry <= 0)
         return geometry::contourThrough({{x, y}, {x + w, y}, {x + w, y + h}, {x, y + h}});

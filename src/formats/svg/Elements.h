@@ -30,7 +30,6 @@ geometry::Transform viewBoxMap(const geometry::Box& box, double width, double he
 /// The box a viewBox attribute states; nothing when it is none.
 std::optional<geometry::Box> viewBoxOf(std::string_view text);
 
-geometry::Contour ellipseAt(geometry::Point centre, double rx, double ry);
 geometry::Contour roundedBox(double x, double y, double width, double height, double rx, double ry);
 
 } // namespace thinline::formats::svg

@@ -6,6 +6,7 @@
 #include "formats/svg/PathData.h"
 #include "formats/svg/Style.h"
 #include "formats/svg/TextRuns.h"
+#include "geometry/Arcs.h"
 
 #include <pugixml.hpp>
 
@@ -361,12 +362,12 @@ class Reader {
         } else if (name == "circle") {
             const double r = length("r", Along::Both).value_or(0);
             if (r > 0)
-                subpaths.push_back({ellipseAt({x("cx"), y("cy")}, r, r), true});
+                subpaths.push_back({geometry::ellipse({x("cx"), y("cy")}, r, r), true});
         } else if (name == "ellipse") {
             auto rx = length("rx", Along::X), ry = length("ry", Along::Y);
             const double a = rx.value_or(ry.value_or(0)), b = ry.value_or(rx.value_or(0));
             if (a > 0 && b > 0)
-                subpaths.push_back({ellipseAt({x("cx"), y("cy")}, a, b), true});
+                subpaths.push_back({geometry::ellipse({x("cx"), y("cy")}, a, b), true});
         } else if (name == "line") {
             subpaths.push_back({{{x("x1"), y("y1")}, {Segment::line({x("x2"), y("y2")})}}, false});
         } else if (name == "polyline" || name == "polygon") {
