@@ -4,7 +4,7 @@
 // How true a tracing is: shapes of known curves, drawn by Qt's painter with soft edges, traced, and held
 // against the curves they were drawn from. Two ways on the same pictures in one run: along the pixels by
 // libpotrace, as the program traces today, and along the edge the grey tells, a way still being tried
-// (EdgePoints, FitRing in this folder).
+// (raster::edgePoints, geometry::fitMeasuredRing).
 //
 //     bench_trace [case ...]
 
@@ -12,12 +12,12 @@
 #include "formats/image/ImageFile.h"
 #include "geometry/Boolean.h"
 #include "geometry/Cubic.h"
+#include "geometry/Measured.h"
 #include "geometry/Measures.h"
 #include "geometry/Placing.h"
 #include "lettering/Word.h"
+#include "raster/Borders.h"
 #include "support/Fonts.h"
-#include "trace/EdgePoints.h"
-#include "trace/FitRing.h"
 #include "trace/Outlines.h"
 
 #include <QBuffer>
@@ -83,6 +83,24 @@ std::vector<Case> cases() {
     all.push_back(caseOf("drop", {figure(Figure::Drop, {90, 200}, 30)}));
     all.push_back(caseOf("arc", {figure(Figure::Arc, {240, 180, 140}, 9)}));
     all.push_back(caseOf("flower", {figure(Figure::Flower, {240, 8, 150})}));
+    // Tips of every sharpness, between straight and bent sides.
+    for (double degrees : {8.0, 12.0, 20.0, 30.0, 45.0}) {
+        const double half = std::tan(degrees * std::numbers::pi / 360) * 200;
+        Shape wedge{geometry::contourThrough({{0, 0}, {200, -half}, {200, half}}), {}};
+        all.push_back(caseOf("wedge " + std::to_string(static_cast<int>(degrees)),
+                             {geometry::transformed(wedge, geometry::turnAbout({}, 0.3))}));
+        geometry::Contour leaf{{0, 0}, {}};
+        leaf.segments = {geometry::Segment::curve({60, -half}, {140, -half}, {200, 0}),
+                         geometry::Segment::curve({140, half}, {60, half}, {0, 0})};
+        geometry::Contour moon{{0, 0}, {}};
+        moon.segments = {geometry::Segment::curve({50, -90 - half}, {150, -90 - half}, {200, 0}),
+                         geometry::Segment::curve({150, -90}, {50, -90}, {0, 0})};
+        all.push_back(
+            caseOf("leaf " + std::to_string(static_cast<int>(degrees)),
+                   {geometry::transformed(Shape{leaf, {}}, geometry::turnAbout({}, 0.5)),
+                    geometry::transformed(Shape{moon, {}}, geometry::turnAbout({}, -0.2).then(
+                                                               geometry::Transform::move({0, 320})))}));
+    }
     for (const auto& [name, font] :
          {std::pair{"bold letters", support::kBold}, std::pair{"script letters", support::kScript},
           std::pair{"stencil letters", support::kStencil}}) {
@@ -195,7 +213,7 @@ struct Score {
     double ms = 0;
 };
 
-Score scoreOf(const Case& one, const std::vector<Shape>& traced) {
+Score scoreOf(const Case& one, const std::vector<Shape>& traced, bool isTelling) {
     Score out;
     std::vector<double> away;
     const auto measure = [&](const std::vector<Shape>& from, const std::vector<Shape>& to) {
@@ -231,16 +249,33 @@ Score scoreOf(const Case& one, const std::vector<Shape>& traced) {
     constexpr double kCornerRad = 0.52, kTurnRad = 0.26; // 30 degrees make a corner, kept within 15
     const auto wanted = cornersOf(one.shapes, kCornerRad), found = cornersOf(traced, kCornerRad / 2);
     out.trueCorners = static_cast<int>(wanted.size());
-    for (const Corner& corner : wanted)
-        out.corners += std::any_of(found.begin(), found.end(), [&](const Corner& f) {
+    for (const Corner& corner : wanted) {
+        const bool isKept = std::any_of(found.begin(), found.end(), [&](const Corner& f) {
             return geometry::distance(f.at, corner.at) <= 1 && std::abs(f.turn - corner.turn) <= kTurnRad;
         });
+        out.corners += isKept;
+        if (isKept || !isTelling)
+            continue;
+        const auto nearest =
+            std::min_element(found.begin(), found.end(), [&](const Corner& a, const Corner& b) {
+                return geometry::distance(a.at, corner.at) < geometry::distance(b.at, corner.at);
+            });
+        std::printf("  missed: %.1f %.1f turning %.0f degrees", corner.at.x, corner.at.y, corner.turn * 57.3);
+        if (nearest != found.end())
+            std::printf(", nearest %.2f away turning %.0f", geometry::distance(nearest->at, corner.at),
+                        nearest->turn * 57.3);
+        std::printf("\n");
+    }
     const auto blunt = cornersOf(one.shapes, 0.17); // ten degrees are no smooth arc either
-    for (const Corner& f : found)
-        out.falseCorners +=
+    for (const Corner& f : found) {
+        const bool isFalse =
             std::abs(f.turn) > kCornerRad && std::none_of(blunt.begin(), blunt.end(), [&](const Corner& c) {
                 return geometry::distance(f.at, c.at) <= 3;
             });
+        out.falseCorners += isFalse;
+        if (isFalse && isTelling)
+            std::printf("  false: %.1f %.1f turning %.0f degrees\n", f.at.x, f.at.y, f.turn * 57.3);
+    }
     return out;
 }
 
@@ -253,18 +288,28 @@ std::vector<Shape> tracedBy(const std::string& way, const raster::Grey& grey,
             out.insert(out.end(), shapes->begin(), shapes->end());
             continue;
         }
-        Shape shape;
-        for (const raster::EdgeRing& ring : raster::edgePointsOf(grey, region)) {
-            geometry::Contour contour = geometry::fitRing(ring.points);
-            if (contour.segments.empty())
-                continue;
-            if (ring.isOpening)
-                shape.openings.push_back(std::move(contour));
-            else
-                shape.outline = std::move(contour);
-        }
-        if (!shape.outline.segments.empty())
-            out.push_back(std::move(shape));
+    }
+    if (way == "pixels")
+        return out;
+    raster::LabelMap map{grey.width, grey.height, std::vector<std::int32_t>(grey.values.size(), 0)};
+    for (const raster::Region& region : regions.all)
+        for (const raster::Run& run : region.runs)
+            std::fill_n(map.labels.begin() + static_cast<std::ptrdiff_t>(run.y) * grey.width + run.x0,
+                        run.x1 - run.x0, 1);
+    const auto borders = raster::findBorders(map, {1, 0});
+    for (const raster::Border& border : borders->all) {
+        if (border.left < 0 || border.right < 0)
+            continue;
+        const auto points = raster::edgePoints(
+            border.sides, border.from < 0,
+            [&](int x, int y) {
+                return static_cast<double>(
+                    grey.at(std::clamp(x, 0, grey.width - 1), std::clamp(y, 0, grey.height - 1)));
+            },
+            24);
+        geometry::Contour contour = geometry::fitMeasuredRing(points);
+        if (!contour.segments.empty())
+            out.push_back({std::move(contour), {}});
     }
     return out;
 }
@@ -295,7 +340,7 @@ int main(int argc, char** argv) {
                 const double ms =
                     std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - begun)
                         .count();
-                const Score s = scoreOf(one, traced);
+                const Score s = scoreOf(one, traced, way == 1 && std::getenv("TELL"));
                 std::printf(" | %6.3f %5.2f %5.2f  %4d/%-4d  %2d/%-2d %3d %5.1f ms", s.mean, s.p95, s.most,
                             s.nodes, s.trueNodes, s.corners, s.trueCorners, s.falseCorners, ms);
                 sum[way].mean += s.mean;

@@ -3,6 +3,7 @@
 #include "geometry/CubicFit.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <vector>
 
@@ -11,31 +12,86 @@ namespace {
 
 using Run = std::span<const Point>;
 
-/// Least squares for the two handle lengths along given end tangents (Schneider's generateBezier).
+/// Least squares for the two handles: each a length along a given direction (Schneider's generateBezier), or
+/// free where the direction is zero.
 Cubic solveHandles(Run run, const std::vector<double>& at, Point tangent0, Point tangent1) {
     const Point first = run.front(), last = run.back();
-    double c00 = 0, c01 = 0, c11 = 0, x0 = 0, x1 = 0;
+    const double chord = distance(first, last);
+    // The unknowns: for either handle one length, or its two coordinates as they lie from the end point.
+    struct Unknown {
+        Point along;
+        bool isFirst;
+    };
+    std::array<Unknown, 4> unknowns{};
+    int count = 0;
+    const auto add = [&](Point tangent, bool isFirst) {
+        if (tangent == Point{}) {
+            unknowns[static_cast<size_t>(count++)] = {{1, 0}, isFirst};
+            unknowns[static_cast<size_t>(count++)] = {{0, 1}, isFirst};
+        } else {
+            unknowns[static_cast<size_t>(count++)] = {tangent, isFirst};
+        }
+    };
+    add(tangent0, true);
+    add(tangent1, false);
+    double s00 = 0, s01 = 0, s11 = 0;
+    Point r0, r1;
     for (size_t i = 0; i < run.size(); ++i) {
-        const double t = at[i], u = 1 - t;
-        const Point a0 = tangent0 * (3 * u * u * t), a1 = tangent1 * (3 * u * t * t);
-        const Point rest =
-            run[i] - (first * (u * u * u + 3 * u * u * t) + last * (t * t * t + 3 * u * t * t));
-        c00 += dot(a0, a0);
-        c01 += dot(a0, a1);
-        c11 += dot(a1, a1);
-        x0 += dot(a0, rest);
-        x1 += dot(a1, rest);
+        const double t = at[i], u = 1 - t, w0 = 3 * u * u * t, w1 = 3 * u * t * t;
+        const Point rest = run[i] - (first * (u * u * u + w0) + last * (t * t * t + w1));
+        s00 += w0 * w0;
+        s01 += w0 * w1;
+        s11 += w1 * w1;
+        r0 = r0 + rest * w0;
+        r1 = r1 + rest * w1;
     }
-    const double det = c00 * c11 - c01 * c01, chord = distance(first, last);
-    double handle0 = chord / 3, handle1 = chord / 3;
-    if (std::abs(det) > 1e-12 * c00 * c11) {
-        const double h0 = (x0 * c11 - x1 * c01) / det, h1 = (c00 * x1 - c01 * x0) / det;
-        if (h0 > 1e-4 * chord && h1 > 1e-4 * chord && h0 < 4 * chord && h1 < 4 * chord) {
-            handle0 = h0;
-            handle1 = h1;
+    double m[4][5] = {};
+    for (int i = 0; i < count; ++i) {
+        const Unknown& a = unknowns[static_cast<size_t>(i)];
+        for (int j = 0; j < count; ++j) {
+            const Unknown& b = unknowns[static_cast<size_t>(j)];
+            m[i][j] = dot(a.along, b.along) * (a.isFirst && b.isFirst   ? s00
+                                               : a.isFirst || b.isFirst ? s01
+                                                                        : s11);
+        }
+        m[i][4] = dot(a.along, a.isFirst ? r0 : r1);
+    }
+    Point handle0 = tangent0 * (chord / 3), handle1 = tangent1 * (chord / 3);
+    if (tangent0 == Point{})
+        handle0 = (last - first) * (1.0 / 3);
+    if (tangent1 == Point{})
+        handle1 = (first - last) * (1.0 / 3);
+    const Cubic plain{first, first + handle0, last + handle1, last};
+    for (int i = 0; i < count; ++i) { // Gauss, the matrix is symmetric and positive
+        if (!(m[i][i] > 1e-12 * (s00 + s11)))
+            return plain;
+        for (int k = i + 1; k < count; ++k) {
+            const double factor = m[k][i] / m[i][i];
+            for (int j = i; j < 5; ++j)
+                m[k][j] -= factor * m[i][j];
         }
     }
-    return {first, first + tangent0 * handle0, last + tangent1 * handle1, last};
+    double value[4] = {};
+    for (int i = count - 1; i >= 0; --i) {
+        value[i] = m[i][4];
+        for (int j = i + 1; j < count; ++j)
+            value[i] -= m[i][j] * value[j];
+        value[i] /= m[i][i];
+    }
+    handle0 = handle1 = {};
+    for (int i = 0; i < count; ++i) {
+        Point& handle = unknowns[static_cast<size_t>(i)].isFirst ? handle0 : handle1;
+        handle = handle + unknowns[static_cast<size_t>(i)].along * value[i];
+    }
+    const auto isSound = [&](Point handle, Point tangent, Point ahead) {
+        const double along = tangent == Point{} ? dot(direction(ahead), handle) : dot(tangent, handle);
+        return length(handle) > 1e-4 * chord && length(handle) < 4 * chord && along > 0;
+    };
+    const size_t near = std::min<size_t>(run.size() - 1, 3);
+    if (!isSound(handle0, tangent0, run[near] - first) ||
+        !isSound(handle1, tangent1, run[run.size() - 1 - near] - last))
+        return plain;
+    return {first, first + handle0, last + handle1, last};
 }
 
 struct Worst {

@@ -16,7 +16,8 @@ struct FittedCubic {
 };
 
 /// Returns the cubic from the first to the last point of a run, leaving along `out` and arriving against `in`
-/// (unit vectors, both pointing into the run). Looks on for a few rounds until every point lies within
+/// (unit vectors, both pointing into the run; a zero vector leaves that end's direction to the points). Looks
+/// on for a few rounds until every point lies within
 /// `tolerance`; the caller sees by `worst` whether it did. At least two points, not all in one place. Cost:
 /// O(points) a round. Source: P. J. Schneider, An Algorithm for Automatically Fitting Digitized Curves,
 /// Graphics Gems, 1990.

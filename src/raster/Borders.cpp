@@ -1,0 +1,217 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "raster/Borders.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <cstdlib>
+#include <limits>
+#include <map>
+
+namespace thinline::raster {
+namespace {
+
+using geometry::Point;
+using geometry::Polygon;
+
+/// Which sides meet at a pixel corner, and which of them belong together.
+class Corner {
+  public:
+    /// The four labels around: before and after in x, above and below.
+    Corner(const LabelMap& map, const std::vector<std::int32_t>& rank, int x, int y)
+        : m_upLeft(map.at(x - 1, y - 1)), m_upRight(map.at(x, y - 1)), m_downLeft(map.at(x - 1, y)),
+          m_downRight(map.at(x, y)) {
+        m_hasSide = {m_upRight != m_downRight, m_downLeft != m_downRight, m_upLeft != m_downLeft,
+                     m_upLeft != m_upRight};
+        m_count = m_hasSide[0] + m_hasSide[1] + m_hasSide[2] + m_hasSide[3];
+        if (m_count != 4)
+            return;
+        const bool falls = m_upLeft == m_downRight, rises = m_upRight == m_downLeft;
+        const auto rankOf = [&](std::int32_t label) {
+            return label < 0 ? std::numeric_limits<std::int32_t>::max() : rank[static_cast<size_t>(label)];
+        };
+        m_isCrossing = falls || rises;
+        m_joinsFalling = falls && (!rises || rankOf(m_upLeft) <= rankOf(m_upRight));
+    }
+    bool hasSide(int way) const { return m_hasSide[static_cast<size_t>(way)]; }
+    bool isJunction() const { return m_count > 2 && !m_isCrossing; }
+    /// Where a border that arrives in a way goes on.
+    int next(int arriving) const {
+        if (m_count == 4) { // two borders pass one another
+            // Up and right belong together around the upper right pixel, left and down around the lower left.
+            constexpr int kFalling[] = {1, 0, 3, 2}; // arriving right (from the left) goes on down, ...
+            constexpr int kRising[] = {3, 2, 1, 0};
+            return m_joinsFalling ? kFalling[arriving] : kRising[arriving];
+        }
+        const int back = (arriving + 2) % 4;
+        for (int way = 0; way < 4; ++way)
+            if (way != back && hasSide(way))
+                return way;
+        return back;
+    }
+
+  private:
+    std::int32_t m_upLeft, m_upRight, m_downLeft, m_downRight;
+    std::array<bool, 4> m_hasSide{};
+    int m_count = 0;
+    bool m_isCrossing = false, m_joinsFalling = false;
+};
+
+std::int32_t labelBeside(const LabelMap& map, const Side& side, bool isRight) {
+    switch (side.way) {
+    case 0:
+        return map.at(side.x, isRight ? side.y : side.y - 1);
+    case 1:
+        return map.at(isRight ? side.x - 1 : side.x, side.y);
+    case 2:
+        return map.at(side.x - 1, isRight ? side.y - 1 : side.y);
+    default:
+        return map.at(isRight ? side.x : side.x - 1, side.y - 1);
+    }
+}
+
+/// Remembers which sides were walked: each is the upper or the left one of some pixel.
+class Walked {
+  public:
+    Walked(int width, int height)
+        : m_across(static_cast<size_t>(width) + 1), m_seen(m_across * (static_cast<size_t>(height) + 1), 0) {}
+    bool has(const Side& s) const { return (m_seen[index(s)] & bit(s)) != 0; }
+    void add(const Side& s) { m_seen[index(s)] |= bit(s); }
+
+  private:
+    static std::uint8_t bit(const Side& s) { return s.way % 2 == 0 ? 1 : 2; }
+    size_t index(const Side& s) const {
+        return static_cast<size_t>(s.y - (s.way == 3)) * m_across + static_cast<size_t>(s.x - (s.way == 2));
+    }
+    size_t m_across;
+    std::vector<std::uint8_t> m_seen;
+};
+
+/// Where an edge crosses a row or column, measured from a side outwards (to the left of the way).
+double crossing(const Side& side, const LevelAt& levelAt, double leastStep) {
+    const int inX = side.x - (side.way == 1 || side.way == 2),
+              inY = side.y - (side.way == 2 || side.way == 3);
+    const int dx = kWayX[(side.way + 3) % 4], dy = kWayY[(side.way + 3) % 4];
+    constexpr size_t kReach = 3;
+    // The levels outwards and inwards, as far as they belong to the two sides.
+    const auto run = [&](int x, int y, int way, std::array<double, kReach>& levels) {
+        size_t count = 0;
+        for (; count < kReach; ++count, x += way * dx, y += way * dy) {
+            const double level = levelAt(x, y);
+            if (std::isnan(level))
+                break;
+            levels[count] = level;
+        }
+        return count;
+    };
+    std::array<double, kReach> in{}, out{};
+    const size_t ins = run(inX, inY, -1, in), outs = run(inX + dx, inY + dy, 1, out);
+    if (ins == 0 || outs == 0)
+        return 0;
+    const double sign = out[0] > in[0] ? 1 : -1;
+    size_t inAt = 0, outAt = 0; // where the plain level is reached: the extreme
+    for (size_t k = 1; k < ins; ++k)
+        if ((in[inAt] - in[k]) * sign > 0)
+            inAt = k;
+    for (size_t k = 1; k < outs; ++k)
+        if ((out[k] - out[outAt]) * sign > 0)
+            outAt = k;
+    const double step = (out[outAt] - in[inAt]) * sign;
+    if (step < leastStep)
+        return 0;
+    double covered = 0; // of the pixels outside that still belong inside, less what is missing inside
+    for (size_t k = 0; k < outAt; ++k)
+        covered += std::clamp((out[outAt] - out[k]) * sign / step, 0.0, 1.0);
+    for (size_t k = 0; k < inAt; ++k)
+        covered -= std::clamp((in[k] - in[inAt]) * sign / step, 0.0, 1.0);
+    return covered;
+}
+
+} // namespace
+
+base::Result<Borders> findBorders(const LabelMap& map, const std::vector<std::int32_t>& rank,
+                                  const base::Progress& progress) {
+    Borders out;
+    if (map.labels.empty())
+        return out;
+    Walked walked(map.width, map.height);
+    std::map<std::pair<int, int>, int> junctionAt;
+    const auto cornerAt = [&](int x, int y) { return Corner(map, rank, x, y); };
+    const auto follow = [&](Side side, int from) {
+        Border border{labelBeside(map, side, true), labelBeside(map, side, false), {}, from, -1};
+        const Side first = side;
+        while (true) {
+            border.sides.push_back(side);
+            walked.add(side);
+            const int x = side.x + kWayX[side.way], y = side.y + kWayY[side.way];
+            const Corner corner = cornerAt(x, y);
+            if (corner.isJunction()) {
+                border.to = junctionAt.at({y, x});
+                break;
+            }
+            side = {x, y, corner.next(side.way)};
+            if (from < 0 && side == first)
+                break;
+        }
+        out.all.push_back(std::move(border));
+    };
+    for (int y = 0; y <= map.height; ++y) {
+        for (int x = 0; x <= map.width; ++x)
+            if (map.at(x, y) != map.at(x - 1, y - 1) || map.at(x - 1, y) != map.at(x, y - 1))
+                if (cornerAt(x, y).isJunction()) {
+                    junctionAt[{y, x}] = static_cast<int>(out.junctions.size());
+                    out.junctions.push_back({x, y, 0});
+                }
+        if (y % 256 == 0 && progress.isCancelled())
+            return base::cancelled();
+    }
+    for (size_t j = 0; j < out.junctions.size(); ++j)
+        for (int way = 0; way < 4; ++way) {
+            const Side side{out.junctions[j].x, out.junctions[j].y, way};
+            if (cornerAt(side.x, side.y).hasSide(way) && !walked.has(side))
+                follow(side, static_cast<int>(j));
+        }
+    for (int y = 0; y <= map.height; ++y) {
+        for (int x = 0; x < map.width; ++x)
+            if (const std::int32_t above = map.at(x, y - 1), below = map.at(x, y); above != below)
+                if (const Side side{x, y, 0}; !walked.has(side))
+                    follow(below > above ? side : Side{x + 1, y, 2}, -1);
+        if (y % 256 == 0 && progress.isCancelled())
+            return base::cancelled();
+    }
+    return out;
+}
+
+Polygon edgePoints(const std::vector<Side>& sides, bool isRing, const LevelAt& levelAt, double leastStep) {
+    const auto n = static_cast<int>(sides.size());
+    constexpr int kLook = 3;
+    const auto cornerAt = [&](int i) { // the corner before side i; i may be n
+        if (isRing)
+            i = (i % n + n) % n;
+        i = std::clamp(i, 0, n);
+        if (i < n)
+            return Point{static_cast<double>(sides[static_cast<size_t>(i)].x),
+                         static_cast<double>(sides[static_cast<size_t>(i)].y)};
+        const Side& last = sides.back();
+        return Point{static_cast<double>(last.x + kWayX[last.way]),
+                     static_cast<double>(last.y + kWayY[last.way])};
+    };
+    Polygon out;
+    for (int i = 0; i < n; ++i) {
+        const Side& side = sides[static_cast<size_t>(i)];
+        // Along which axis the border runs here: only sides along it are asked, their rows cross it steeply.
+        const Point along = cornerAt(i + kLook + 1) - cornerAt(i - kLook);
+        const double alongX = std::abs(along.x), alongY = std::abs(along.y);
+        const bool isLevel = side.way % 2 == 0;
+        if (n > 8 && (isLevel ? alongX + 1 < alongY : alongY + 1 < alongX)) // one step is a diagonal's stair
+            continue;
+        const int outward = (side.way + 3) % 4;
+        const double off = crossing(side, levelAt, leastStep);
+        out.push_back({side.x + kWayX[side.way] * 0.5 + kWayX[outward] * off,
+                       side.y + kWayY[side.way] * 0.5 + kWayY[outward] * off});
+    }
+    return out;
+}
+
+} // namespace thinline::raster
