@@ -46,7 +46,7 @@ void traceDrawing(benchmark::State& state) {
     const raster::Picture picture = drawing(static_cast<double>(state.range(0)));
     size_t areas = 0;
     for (auto _ : state) {
-        const auto tracing = trace::traceLineDrawing(picture, 280.0 / picture.width, {});
+        const auto tracing = trace::traced(picture, 280.0 / picture.width, {});
         areas = tracing ? tracing->areas.size() : 0;
         benchmark::DoNotOptimize(areas);
     }

@@ -25,7 +25,7 @@ base::Result<document::Job> finishedJob(const base::Bytes& drawing) {
     job.pictureWidthMm = 200;
     // The gap in the wave is closed by two clicks; the one in the cloud stays, to be found.
     const double pxPerMm = opened->picture->width / 200.0;
-    trace::LineDrawingRecipe recipe;
+    trace::Recipe recipe;
     recipe.closings.push_back(
         {{87.3 * pxPerMm, 246.4 * pxPerMm}, {90.5 * pxPerMm, 246.4 * pxPerMm}, 1.5 * pxPerMm});
     auto traced = document::traced(job, *opened->picture, recipe, catalogue);

@@ -18,7 +18,7 @@
 #include "lettering/Word.h"
 #include "raster/Borders.h"
 #include "support/Fonts.h"
-#include "trace/Outlines.h"
+#include "trace/PixelOutlines.h"
 
 #include <QBuffer>
 #include <QImage>

@@ -39,8 +39,8 @@ CommandSpec traceSpec() {
               false}}};
 }
 
-base::Result<trace::LineDrawingRecipe> recipeOf(const Options& options) {
-    trace::LineDrawingRecipe recipe;
+base::Result<trace::Recipe> recipeOf(const Options& options) {
+    trace::Recipe recipe;
     if (options["--mode"] != "lineart")
         return Error{Code::InvalidArgument,
                      "The mode '" + options["--mode"] + "' is not known; use lineart."};

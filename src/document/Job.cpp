@@ -217,9 +217,9 @@ base::Result<Job> withPictureWidth(const Job& job, double widthMm, const base::P
 }
 
 base::Result<Job> traced(const Job& job, const raster::Picture& picture,
-                         const trace::LineDrawingRecipe& recipe, const Catalogue& catalogue,
+                         const trace::Recipe& recipe, const Catalogue& catalogue,
                          const base::Progress& progress) {
-    auto tracing = trace::traceLineDrawing(picture, sizingOf(job).mmPerPx, recipe, progress.part(0, 0.9));
+    auto tracing = trace::traced(picture, sizingOf(job).mmPerPx, recipe, progress.part(0, 0.9));
     if (!tracing)
         return tracing.error();
     trace::Tracing found = tracing.take();

@@ -11,7 +11,7 @@
 #include "document/Sources.h"
 #include "shape/Steps.h"
 #include "sheets/Arrange.h"
-#include "trace/LineDrawing.h"
+#include "trace/Layers.h"
 
 #include <map>
 #include <memory>
@@ -46,7 +46,7 @@ struct Job {
         sources;        ///< drawings, words and figures, in the order they came
     int nextSource = 1; ///< the number the next one gets; numbers are not used again
 
-    trace::LineDrawingRecipe recipe;
+    trace::Recipe recipe;
     double clearanceMm = 0;                        ///< room between pieces, taken off every area on all sides
     std::shared_ptr<const trace::Tracing> tracing; ///< null until traced
     std::map<design::PieceId, std::string> paint;  ///< stock of every area
@@ -107,7 +107,7 @@ base::Result<Job> withPictureWidth(const Job& job, double widthMm, const base::P
 
 /// Traces the picture anew by a recipe; paint, copies, pins and layer order stay with their areas.
 base::Result<Job> traced(const Job& job, const raster::Picture& picture,
-                         const trace::LineDrawingRecipe& recipe, const Catalogue& catalogue,
+                         const trace::Recipe& recipe, const Catalogue& catalogue,
                          const base::Progress& progress = {});
 
 /// Sets the room between pieces.

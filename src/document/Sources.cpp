@@ -7,7 +7,7 @@
 #include "formats/dxf/ReadDxf.h"
 #include "formats/pdf/ReadPdf.h"
 #include "formats/svg/ReadSvg.h"
-#include "trace/LineDrawing.h"
+#include "trace/Layers.h"
 
 #include <algorithm>
 #include <array>

@@ -7,7 +7,7 @@
 #include "design/Load.h"
 #include "design/Relations.h"
 #include "shape/Steps.h"
-#include "trace/LineDrawing.h"
+#include "trace/Layers.h"
 
 #include <set>
 #include <string>

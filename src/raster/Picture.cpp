@@ -129,21 +129,23 @@ Grey inkMask(const Grey& grey, int threshold) {
     return mask;
 }
 
-void inkLine(Grey& mask, double x0, double y0, double x1, double y1, double widthPx) {
-    const double radius = widthPx / 2, dx = x1 - x0, dy = y1 - y0, square = dx * dx + dy * dy;
+void inkLine(Grey& grey, double x0, double y0, double x1, double y1, double widthPx, std::uint8_t ink) {
+    const double radius = widthPx / 2, reach = radius + 0.5, dx = x1 - x0, dy = y1 - y0, square = dx * dx + dy * dy;
     const auto bound = [](double v, int most) {
         return static_cast<int>(std::clamp(v, 0.0, static_cast<double>(most)));
     };
-    const int left = bound(std::floor(std::min(x0, x1) - radius), mask.width);
-    const int right = bound(std::ceil(std::max(x0, x1) + radius), mask.width);
-    const int top = bound(std::floor(std::min(y0, y1) - radius), mask.height);
-    const int bottom = bound(std::ceil(std::max(y0, y1) + radius), mask.height);
+    const int left = bound(std::floor(std::min(x0, x1) - reach), grey.width);
+    const int right = bound(std::ceil(std::max(x0, x1) + reach), grey.width);
+    const int top = bound(std::floor(std::min(y0, y1) - reach), grey.height);
+    const int bottom = bound(std::ceil(std::max(y0, y1) + reach), grey.height);
     for (int y = top; y < bottom; ++y)
         for (int x = left; x < right; ++x) {
             const double px = x + 0.5 - x0, py = y + 0.5 - y0;
             const double t = square > 0 ? std::clamp((px * dx + py * dy) / square, 0.0, 1.0) : 0;
-            if (std::hypot(px - t * dx, py - t * dy) <= radius)
-                mask.at(x, y) = 255;
+            const double cover = std::clamp(reach - std::hypot(px - t * dx, py - t * dy), 0.0, 1.0);
+            const int there = grey.at(x, y);
+            if (there > ink)
+                grey.at(x, y) = static_cast<std::uint8_t>(std::lround(there + cover * (ink - there)));
         }
 }
 

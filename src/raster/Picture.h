@@ -65,9 +65,10 @@ int inkThreshold(const Grey& grey);
 /// Returns 255 where the brightness is at or below `threshold` (ink), 0 elsewhere (paper).
 Grey inkMask(const Grey& grey, int threshold);
 
-/// Draws a straight line of ink `widthPx` wide with round ends into a mask. Parts outside are ignored.
+/// Draws a straight line of ink `widthPx` wide with round ends and soft edges; `ink` is its brightness. Parts
+/// outside are ignored.
 /// Units: pixel coordinates, pixel centres at +0.5.
-void inkLine(Grey& mask, double x0, double y0, double x1, double y1, double widthPx);
+void inkLine(Grey& grey, double x0, double y0, double x1, double y1, double widthPx, std::uint8_t ink);
 
 /// Returns the middle colour (per channel median) of the pixels listed by index.
 Rgb medianColour(const Picture& picture, const std::vector<std::uint32_t>& pixels);

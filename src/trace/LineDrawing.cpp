@@ -3,11 +3,13 @@
 #include "trace/LineDrawing.h"
 
 #include "base/Length.h"
-#include "geometry/Offset.h"
+#include "raster/Gaps.h"
+#include "raster/Light.h"
 #include "raster/Regions.h"
-#include "trace/Outlines.h"
+#include "trace/PlanarMap.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace thinline::trace {
 namespace {
@@ -49,64 +51,74 @@ raster::Rgb colourOf(const raster::Picture& picture, const Region& region) {
     return raster::medianColour(picture, pixels);
 }
 
-base::Result<Grey> inkOf(const raster::Picture& picture, const LineDrawingRecipe& recipe, int& threshold) {
-    const Grey grey = raster::brightness(picture);
-    threshold = recipe.threshold ? *recipe.threshold : raster::inkThreshold(grey);
-    Grey mask = raster::inkMask(grey, threshold);
-    for (const ClosingLine& line : recipe.closings)
-        raster::inkLine(mask, line.from.x, line.from.y, line.to.x, line.to.y, line.widthPx);
-    if (std::find(mask.values.begin(), mask.values.end(), kInk) == mask.values.end())
-        return Error{Code::Degenerate, "There is no ink in this picture at threshold " +
-                                           std::to_string(threshold) +
-                                           "; raise the threshold or choose a picture with dark lines."};
-    return mask;
-}
+/// The drawing in brightness, and which of its pixels are ink.
+struct Sheet {
+    Grey grey;
+    Grey ink;
+    int threshold = 0;
+    std::uint8_t inkLevel = 0;
+};
 
-base::Status checkInput(const raster::Picture& picture, double mmPerPx, const LineDrawingRecipe& recipe) {
-    if (picture.isEmpty())
-        return Error{Code::InvalidArgument, "The picture is empty; open one with at least one pixel."};
-    if (!(mmPerPx > 0) || !std::isfinite(mmPerPx))
-        return Error{Code::InvalidArgument, "The picture's real size is not set; give its width."};
-    if (recipe.threshold && (*recipe.threshold < 0 || *recipe.threshold > 254))
-        return Error{Code::InvalidArgument, "The threshold " + std::to_string(*recipe.threshold) +
-                                                " is out of range; it goes from 0 to 254."};
-    return base::Done{};
-}
-
-/// Drops regions of `wanted` below the least size into their surroundings; says how many.
-int dropSmall(Grey& mask, const Regions& regions, double leastPx, std::uint8_t becomes) {
-    int dropped = 0;
-    for (const Region& region : regions.all)
-        if (static_cast<double>(region.areaPx) < leastPx && !(becomes == kInk && region.touchesEdge)) {
-            paintRegion(mask, region, becomes);
-            ++dropped;
+/// The middle brightness on one side of the threshold.
+std::uint8_t medianWithin(const Grey& grey, int least, int most) {
+    std::vector<std::int64_t> histogram(256, 0);
+    std::int64_t count = 0;
+    for (std::uint8_t v : grey.values)
+        if (v >= least && v <= most) {
+            ++histogram[v];
+            ++count;
         }
-    return dropped;
+    std::int64_t seen = 0;
+    for (int v = least; v <= most; ++v)
+        if ((seen += histogram[static_cast<size_t>(v)]) * 2 >= count)
+            return static_cast<std::uint8_t>(v);
+    return static_cast<std::uint8_t>(least);
 }
 
-/// The silhouette of the ink with everything it encloses filled in.
-base::Result<std::vector<geometry::Shape>> backingOf(const Grey& ink, const Regions& paper, double leastPx,
-                                                     double smoothness, const base::Progress& progress) {
-    Grey silhouette{ink.width, ink.height, std::vector<std::uint8_t>(ink.values.size(), kInk)};
-    for (const Region& region : paper.all)
-        if (region.touchesEdge)
-            paintRegion(silhouette, region, kPaper);
-    auto parts = raster::findRegions(silhouette, kInk, Connectivity::Four, progress);
-    if (!parts)
-        return parts.error();
-    std::vector<geometry::Shape> shapes;
-    for (const Region& part : parts->all) {
-        if (static_cast<double>(part.areaPx) < leastPx)
-            continue;
-        auto outlines = outlinesOf(part, smoothness, false);
-        if (!outlines)
-            return outlines.error();
-        for (const geometry::Shape& shape : *outlines)
-            shapes.push_back(keptShape(shape));
-    }
-    std::sort(shapes.begin(), shapes.end(),
-              [](const auto& a, const auto& b) { return geometry::area(a) > geometry::area(b); });
-    return shapes;
+base::Result<Sheet> sheetOf(const raster::Picture& picture, const Recipe& recipe) {
+    Sheet sheet;
+    sheet.grey = raster::evenedLight(raster::brightness(picture));
+    sheet.threshold = recipe.threshold ? *recipe.threshold : raster::inkThreshold(sheet.grey);
+    sheet.inkLevel = medianWithin(sheet.grey, 0, sheet.threshold);
+    for (const ClosingLine& line : recipe.closings)
+        raster::inkLine(sheet.grey, line.from.x, line.from.y, line.to.x, line.to.y, line.widthPx,
+                        sheet.inkLevel);
+    sheet.ink = raster::inkMask(sheet.grey, sheet.threshold);
+    if (std::find(sheet.ink.values.begin(), sheet.ink.values.end(), kInk) == sheet.ink.values.end())
+        return Error{Code::Degenerate, "There is no ink in this picture at threshold " +
+                                           std::to_string(sheet.threshold) +
+                                           "; raise the threshold or choose a picture with dark lines."};
+    return sheet;
+}
+
+/// Visits the pixels of a region and those up to `rim` around it.
+template <class Visit>
+void eachAround(const Region& region, const Grey& within, int rim, Visit visit) {
+    for (const raster::Run& run : region.runs)
+        for (int y = std::max(0, run.y - rim); y <= std::min(within.height - 1, run.y + rim); ++y)
+            for (int x = std::max(0, run.x0 - rim); x < std::min(within.width, run.x1 + rim); ++x)
+                visit(x, y);
+}
+
+/// Takes a speck of ink away, its soft edges with it: what is left looks like its surroundings.
+void eraseSpeck(Sheet& sheet, const Region& speck) {
+    constexpr int kSoft = 2;
+    std::uint8_t paper = 0;
+    eachAround(speck, sheet.grey, kSoft + 1, [&](int x, int y) { paper = std::max(paper, sheet.grey.at(x, y)); });
+    paintRegion(sheet.ink, speck, kPaper);
+    eachAround(speck, sheet.grey, kSoft, [&](int x, int y) {
+        if (sheet.ink.at(x, y) == kPaper)
+            sheet.grey.at(x, y) = std::max(sheet.grey.at(x, y), paper);
+    });
+}
+
+/// Fills a small area with ink.
+void fillArea(Sheet& sheet, const Region& area) {
+    paintRegion(sheet.ink, area, kInk);
+    eachAround(area, sheet.grey, 1, [&](int x, int y) {
+        if (sheet.ink.at(x, y) == kInk)
+            sheet.grey.at(x, y) = std::min(sheet.grey.at(x, y), sheet.inkLevel);
+    });
 }
 
 raster::Rgb paperColour(const raster::Picture& picture, const Regions& paper) {
@@ -124,213 +136,125 @@ std::vector<Leak> leaksOf(const std::vector<raster::Passage>& passages, const Re
         // A passage in an area that was dropped into the ink is gone with it.
         if (p.label < 1 || ink.at(static_cast<int>(p.x), static_cast<int>(p.y)) == kInk)
             continue;
-        leaks.push_back({{p.x, p.y},
-                         p.widthPx,
-                         paper.all[static_cast<size_t>(p.label - 1)].touchesEdge,
-                         {p.insideX, p.insideY}});
+        Leak leak{{p.x, p.y},
+                  p.widthPx,
+                  paper.all[static_cast<size_t>(p.label - 1)].touchesEdge,
+                  {p.insideX, p.insideY},
+                  {}};
+        if (const auto bridge = raster::bridgeOver(ink, leak.place, leak.widthPx))
+            leak.closure = ClosingLine{bridge->from, bridge->to, bridge->widthPx};
+        leaks.push_back(leak);
     }
     return leaks;
 }
 
+/// Faces: the regions of the paper in their order, then those of the ink.
+raster::LabelMap facesOf(Regions paper, const Regions& ink) {
+    raster::LabelMap map{paper.width, paper.height, std::move(paper.labels)};
+    const auto papers = static_cast<std::int32_t>(paper.all.size());
+    for (size_t i = 0; i < map.labels.size(); ++i)
+        map.labels[i] = ink.labels[i] > 0 ? papers + ink.labels[i] - 1 : map.labels[i] - 1;
+    return map;
+}
+
+void sortLargestFirst(std::vector<geometry::Shape>& shapes) {
+    std::sort(shapes.begin(), shapes.end(),
+              [](const auto& a, const auto& b) { return geometry::area(a) > geometry::area(b); });
+}
+
 } // namespace
 
-base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mmPerPx,
-                                       const LineDrawingRecipe& recipe, const base::Progress& progress) {
-    if (auto ok = checkInput(picture, mmPerPx, recipe); !ok)
-        return ok.error();
+base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
+                                       const base::Progress& progress) {
     Tracing out;
     out.widthPx = picture.width;
     out.heightPx = picture.height;
     const double leastPx = recipe.leastAreaMm2 / (mmPerPx * mmPerPx);
 
     progress.report(0.0, "Finding the ink");
-    auto inkResult = inkOf(picture, recipe, out.threshold);
-    if (!inkResult)
-        return inkResult.error();
-    Grey ink = inkResult.take();
+    auto found = sheetOf(picture, recipe);
+    if (!found)
+        return found.error();
+    Sheet sheet = found.take();
+    out.threshold = sheet.threshold;
     {
-        auto specks = raster::findRegions(ink, kInk, Connectivity::Eight, progress);
+        auto specks = raster::findRegions(sheet.ink, kInk, Connectivity::Eight, progress);
         if (!specks)
             return specks.error();
-        out.droppedSpecks = dropSmall(ink, *specks, leastPx, kPaper);
+        for (const Region& speck : specks->all)
+            if (static_cast<double>(speck.areaPx) < leastPx) {
+                eraseSpeck(sheet, speck);
+                ++out.droppedSpecks;
+            }
+        if (out.droppedSpecks == static_cast<int>(specks->all.size()))
+            return Error{Code::Degenerate, "All ink is smaller than " + base::formatNumber(recipe.leastAreaMm2, 2) +
+                                               " mm²; lower the least size or give the picture a larger width."};
     }
-    progress.report(0.2, "Finding the areas");
-    auto paperResult = raster::findRegions(ink, kPaper, Connectivity::Four, progress);
-    if (!paperResult)
-        return paperResult.error();
-    const Regions paper = paperResult.take();
-    out.droppedAreas = dropSmall(ink, paper, leastPx, kInk);
+    progress.report(0.15, "Finding the areas");
+    auto papers = raster::findRegions(sheet.ink, kPaper, Connectivity::Four, progress);
+    if (!papers)
+        return papers.error();
+    Regions paper = papers.take();
+    std::vector<bool> isDropped(paper.all.size(), false);
+    for (size_t i = 0; i < paper.all.size(); ++i)
+        if (!paper.all[i].touchesEdge && static_cast<double>(paper.all[i].areaPx) < leastPx) {
+            fillArea(sheet, paper.all[i]);
+            isDropped[i] = true;
+            ++out.droppedAreas;
+        }
     out.paper = paperColour(picture, paper);
 
-    progress.report(0.4, "Outlining the backing");
-    auto backing = backingOf(ink, paper, leastPx, recipe.smoothness, progress);
-    if (!backing)
-        return backing.error();
-    out.backing = backing.take();
-    if (out.backing.empty())
-        return Error{Code::Degenerate, "All ink is smaller than " +
-                                           base::formatNumber(recipe.leastAreaMm2, 2) +
-                                           " mm²; lower the least size or give the picture a larger width."};
-
-    progress.report(0.55, "Looking for leaks");
+    progress.report(0.3, "Looking for leaks");
     const double widestPx = recipe.widestGapMm / mmPerPx;
-    auto passages = raster::findPassages(
-        ink, paper, {.widestPx = widestPx, .leastSidePx = std::max(4 * leastPx, 2 * widestPx * widestPx)},
-        progress);
-    if (!passages)
-        return passages.error();
-    out.leaks = leaksOf(*passages, paper, ink);
+    {
+        auto passages = raster::findPassages(
+            sheet.ink, paper,
+            {.widestPx = widestPx, .leastSidePx = std::max(4 * leastPx, 2 * widestPx * widestPx)}, progress);
+        if (!passages)
+            return passages.error();
+        out.leaks = leaksOf(*passages, paper, sheet.ink);
+    }
 
-    size_t done = 0;
-    for (const Region& region : paper.all) {
-        if (progress.isCancelled())
-            return base::cancelled();
-        progress.report(0.7 + 0.3 * static_cast<double>(done++) / static_cast<double>(paper.all.size()),
-                        "Fitting curves");
-        if (region.touchesEdge || static_cast<double>(region.areaPx) < leastPx)
+    progress.report(0.45, "Outlining");
+    auto inks = raster::findRegions(sheet.ink, kInk, Connectivity::Eight, progress);
+    if (!inks)
+        return inks.error();
+    const size_t papersCount = paper.all.size();
+    std::vector<Region> regions = std::move(paper.all);
+    std::vector<std::int32_t> rank(papersCount, 1); // ink runs through where pixels meet at a corner
+    rank.resize(papersCount + inks->all.size(), 0);
+    const raster::LabelMap faces = facesOf(
+        Regions{paper.width, paper.height, std::move(paper.labels), std::vector<Region>(papersCount)}, *inks);
+    const raster::LevelAt level = [&grey = sheet.grey](int x, int y) {
+        return static_cast<double>(
+            grey.at(std::clamp(x, 0, grey.width - 1), std::clamp(y, 0, grey.height - 1)));
+    };
+    constexpr double kLeastStep = 24; // grey levels: below it noise would speak
+    auto drawn = drawMap(
+        faces, rank, [&](int, int) { return level; }, kLeastStep, {.smoothness = recipe.smoothness},
+        progress.part(0.5, 0.9));
+    if (!drawn)
+        return drawn.error();
+    const PlanarMap& map = *drawn;
+
+    const auto isOutside = [&](int face) {
+        return static_cast<size_t>(face) < papersCount && regions[static_cast<size_t>(face)].touchesEdge;
+    };
+    out.backing = outlinesOf(map, [&](int face) { return !isOutside(face); });
+    out.ink = outlinesOf(map, [&](int face) { return static_cast<size_t>(face) >= papersCount; });
+    sortLargestFirst(out.backing);
+    sortLargestFirst(out.ink);
+    const std::vector<geometry::Shape> shapes = faceShapes(map);
+    for (size_t i = 0; i < papersCount; ++i) {
+        if (regions[i].touchesEdge || isDropped[i])
             continue;
-        auto shapes = outlinesOf(region, recipe.smoothness, true);
-        if (!shapes)
-            return shapes.error();
-        const raster::Rgb colour = colourOf(picture, region);
-        for (const geometry::Shape& fitted : *shapes) {
-            const geometry::Shape shape = keptShape(fitted);
-            out.areas.push_back({static_cast<design::PieceId>(out.areas.size() + 1), shape,
-                                 geometry::pointInside(shape), colour});
-        }
+        const geometry::Shape& shape = shapes[i];
+        if (shape.outline.segments.empty())
+            continue;
+        out.areas.push_back({static_cast<design::PieceId>(out.areas.size() + 1), shape,
+                             geometry::pointInside(shape), colourOf(picture, regions[i]), 0});
     }
     progress.report(1, "Done");
-    return out;
-}
-
-geometry::Shape keptShape(geometry::Shape shape) {
-    const auto rounded = [](geometry::Point p) {
-        return geometry::Point{std::round(p.x * 1e4) / 1e4, std::round(p.y * 1e4) / 1e4};
-    };
-    const auto roundAll = [&](geometry::Contour& contour) {
-        contour.start = rounded(contour.start);
-        for (geometry::Segment& s : contour.segments)
-            s = {rounded(s.control1), rounded(s.control2), rounded(s.end), s.isLine};
-    };
-    roundAll(shape.outline);
-    for (geometry::Contour& opening : shape.openings)
-        roundAll(opening);
-    return shape;
-}
-
-void carryIds(const Tracing& before, Tracing& after) {
-    struct Candidate {
-        geometry::Box box;
-        geometry::Polygons rings;
-        bool isNamed = false;
-    };
-    std::vector<Candidate> candidates;
-    for (const Area& area : after.areas)
-        candidates.push_back({geometry::bounds(area.shape), geometry::flatten(area.shape, 0.5), false});
-    design::PieceId highest = 0;
-    for (const Area& old : before.areas)
-        highest = std::max(highest, old.id);
-    for (const Area& old : before.areas)
-        for (size_t i = 0; i < candidates.size(); ++i) {
-            Candidate& c = candidates[i];
-            if (!c.isNamed && c.box.contains(old.inside) && geometry::contains(c.rings, old.inside)) {
-                after.areas[i].id = old.id;
-                c.isNamed = true;
-                break;
-            }
-        }
-    for (size_t i = 0; i < candidates.size(); ++i)
-        if (!candidates[i].isNamed)
-            after.areas[i].id = ++highest;
-}
-
-geometry::Transform pictureToDesign(const Tracing& tracing, const Sizing& sizing) {
-    geometry::Box box;
-    for (const geometry::Shape& shape : tracing.backing)
-        box.include(geometry::bounds(shape));
-    const geometry::Point corner = box.isEmpty() ? geometry::Point{} : box.least;
-    return geometry::Transform::move(corner * -1)
-        .then(geometry::Transform::scale(sizing.mmPerPx * sizing.scaleX, sizing.mmPerPx * sizing.scaleY));
-}
-
-base::Result<SizedShapes> sizeShapes(const Tracing& tracing, const Sizing& sizing,
-                                     const base::Progress& progress) {
-    if (!(sizing.mmPerPx > 0) || !(sizing.scaleX > 0) || !(sizing.scaleY > 0) || sizing.clearanceMm < 0)
-        return Error{Code::InvalidArgument, "The size must be above zero; type a width or a height."};
-    const geometry::Transform map = pictureToDesign(tracing, sizing);
-    SizedShapes out;
-    for (const geometry::Shape& shape : tracing.backing)
-        out.backing.push_back({-static_cast<int>(out.backing.size()) - 1,
-                               std::make_shared<const geometry::Shape>(geometry::transformed(shape, map)),
-                               1});
-    size_t done = 0;
-    for (const Area& area : tracing.areas) {
-        if (progress.isCancelled())
-            return base::cancelled();
-        progress.report(static_cast<double>(done++) / static_cast<double>(tracing.areas.size()),
-                        "Sizing the pieces");
-        geometry::Shape shape = geometry::transformed(area.shape, map);
-        if (sizing.clearanceMm > 0) {
-            auto shrunk = geometry::offset({shape}, -sizing.clearanceMm);
-            if (!shrunk)
-                return shrunk.error();
-            if (shrunk->shapes.empty()) {
-                out.vanished.push_back(area.id);
-                continue;
-            }
-            shape = shrunk->shapes.front();
-        }
-        out.areas.push_back({area.id, std::make_shared<const geometry::Shape>(std::move(shape)), 1});
-    }
-    return out;
-}
-
-design::Stack buildStack(const SizedShapes& shapes, const std::vector<design::Stock>& stocks,
-                         const std::map<design::PieceId, std::string>& paint,
-                         const std::map<design::PieceId, int>& copies,
-                         const std::vector<LayerSetting>& settings) {
-    design::Stack stack{stocks, {}};
-    for (const LayerSetting& s : settings)
-        stack.layers.push_back({s.role, s.stockId, s.liftMm, s.isHidden, {}});
-    const auto layerFor = [&](design::LayerRole role, const std::string& stockId) -> design::Layer& {
-        for (design::Layer& layer : stack.layers)
-            if (layer.role == role && (role == design::LayerRole::Backing || layer.stockId == stockId))
-                return layer;
-        stack.layers.push_back({role, stockId, 0, false, {}});
-        return stack.layers.back();
-    };
-    const auto lay = [&](design::Piece piece, design::LayerRole role, const std::string& stockId) {
-        const auto wanted = copies.find(piece.id);
-        piece.copies = wanted == copies.end() ? 1 : wanted->second;
-        layerFor(role, stockId).pieces.push_back(std::move(piece));
-    };
-    const std::string fallback = stocks.empty() ? "card" : stocks.front().id;
-    for (const design::Piece& piece : shapes.backing)
-        lay(piece, design::LayerRole::Backing, fallback);
-    for (const design::Piece& piece : shapes.areas) {
-        const auto found = paint.find(piece.id);
-        lay(piece, design::LayerRole::Areas, found == paint.end() ? fallback : found->second);
-    }
-    std::erase_if(stack.layers, [](const design::Layer& layer) { return layer.pieces.empty(); });
-    return stack;
-}
-
-PaintProposal proposePaint(const Tracing& tracing, const std::vector<design::Stock>& stocks,
-                           const std::map<design::PieceId, std::string>& paint,
-                           const std::string& plainStockId) {
-    constexpr double kLikePaper = 0.06; // uneven paper and soft scans stay below this
-    PaintProposal out{stocks, {}};
-    for (const Area& area : tracing.areas) {
-        if (const auto kept = paint.find(area.id); kept != paint.end()) {
-            out.paint.insert(*kept);
-            continue;
-        }
-        if (raster::colourDistance(area.colour, tracing.paper) < kLikePaper) {
-            out.paint[area.id] = plainStockId;
-            continue;
-        }
-        out.paint[area.id] = design::stockOfColour(out.stocks, area.colour).id;
-    }
     return out;
 }
 

@@ -146,7 +146,7 @@ TEST(Steps, CopiesArrangementAndPinsHangTogether) {
 TEST(Steps, TracingAgainKeepsPaintWhereTheAreaIsTheSame) {
     Job job = painted(support::tracedShed(true), {1}, "rust");
     const auto picture = must(pictureOf(job));
-    trace::LineDrawingRecipe recipe = job.recipe;
+    trace::Recipe recipe = job.recipe;
     recipe.closings.push_back({{535, 248}, {535, 272}, 9});
     const Job closed = must(traced(job, *picture, recipe, shippedCatalogue()));
     EXPECT_EQ(closed.tracing->areas.size(), job.tracing->areas.size() + 1);

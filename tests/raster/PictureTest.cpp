@@ -110,14 +110,16 @@ TEST(InkThreshold, NoiseFallsBackToAllPixels) {
     EXPECT_EQ(inkThreshold(Grey{}), otsuThreshold(Grey{}));
 }
 
-TEST(InkLine, CoversItsWidthAndStaysInside) {
-    Grey mask{20, 20, std::vector<std::uint8_t>(400, 0)};
-    inkLine(mask, 5, 10, 15, 10, 4);
-    EXPECT_EQ(mask.at(10, 9), 255);
-    EXPECT_EQ(mask.at(10, 11), 255);
-    EXPECT_EQ(mask.at(10, 13), 0);
-    inkLine(mask, -50, -50, 500, -40, 3); // outside: nothing happens
-    EXPECT_EQ(mask.at(0, 0), 0);
+TEST(InkLine, CoversItsWidthWithSoftEdgesAndStaysInside) {
+    Grey grey{20, 20, std::vector<std::uint8_t>(400, 255)};
+    inkLine(grey, 5, 10.25, 15, 10.25, 4, 20); // from 8.25 to 12.25
+    EXPECT_EQ(grey.at(10, 9), 20);
+    EXPECT_EQ(grey.at(10, 11), 20);
+    EXPECT_EQ(grey.at(10, 13), 255);
+    EXPECT_EQ(grey.at(10, 8), 255 + std::lround(0.75 * (20 - 255)));
+    EXPECT_EQ(grey.at(10, 12), 255 + std::lround(0.25 * (20 - 255)));
+    inkLine(grey, -50, -50, 500, -40, 3, 0); // outside: nothing happens
+    EXPECT_EQ(grey.at(0, 0), 255);
 }
 
 TEST(Colour, DistanceIsPerceptual) {

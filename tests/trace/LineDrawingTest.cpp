@@ -1,6 +1,6 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "trace/LineDrawing.h"
+#include "trace/Layers.h"
 
 #include "support/Drawings.h"
 #include "support/Shapes.h"
@@ -28,8 +28,8 @@ Drawing cottage() {
     return drawing;
 }
 
-Tracing traced(const Drawing& drawing, const LineDrawingRecipe& recipe = {}) {
-    auto out = traceLineDrawing(drawing.picture(), kMmPerPxAt300, recipe);
+Tracing traced(const Drawing& drawing, const Recipe& recipe = {}) {
+    auto out = trace::traced(drawing.picture(), kMmPerPxAt300, recipe);
     EXPECT_TRUE(out) << (out ? "" : out.error().message);
     return out ? out.take() : Tracing{};
 }
@@ -117,7 +117,7 @@ TEST(LineDrawing, ALeakIsReportedAndAClosingLineClosesIt) {
     EXPECT_NEAR(leaky.leaks.front().place.x, 685, 8);
     EXPECT_NEAR(leaky.leaks.front().widthPx, 12, 2.5);
 
-    LineDrawingRecipe recipe;
+    Recipe recipe;
     recipe.closings.push_back({{685, 288}, {685, 312}, 10});
     const Tracing closed = traced(drawing, recipe);
     EXPECT_EQ(closed.areas.size(), 3u);
@@ -215,7 +215,7 @@ struct Refusal {
     const char* what;
     raster::Picture picture;
     double mmPerPx;
-    LineDrawingRecipe recipe;
+    Recipe recipe;
     base::Code code;
 };
 
@@ -229,7 +229,7 @@ TEST(LineDrawing, RefusesWhatItCannotTrace) {
         {"only specks", Drawing(40, 40).ink(disc({20, 20}, 2)).picture(), 0.01, {}, base::Code::Degenerate},
     };
     for (const Refusal& row : rows) {
-        const auto out = traceLineDrawing(row.picture, row.mmPerPx, row.recipe);
+        const auto out = trace::traced(row.picture, row.mmPerPx, row.recipe);
         ASSERT_FALSE(out) << row.what;
         EXPECT_EQ(out.error().code, row.code) << row.what;
         EXPECT_GT(out.error().message.size(), 20u) << row.what;
@@ -238,7 +238,7 @@ TEST(LineDrawing, RefusesWhatItCannotTrace) {
 
 TEST(LineDrawing, CanBeStopped) {
     const std::atomic<bool> stop = true;
-    const auto out = traceLineDrawing(cottage().picture(), 0.1, {}, base::Progress(&stop, nullptr));
+    const auto out = trace::traced(cottage().picture(), 0.1, {}, base::Progress(&stop, nullptr));
     EXPECT_EQ(out.error().code, base::Code::Cancelled);
 }
 

@@ -3,8 +3,7 @@
 #include "raster/Regions.h"
 #include "support/Drawings.h"
 #include "support/Shapes.h"
-#include "trace/LineDrawing.h"
-#include "trace/Outlines.h"
+#include "trace/Layers.h"
 
 #include <gtest/gtest.h>
 
@@ -33,7 +32,7 @@ raster::Picture rings(unsigned seed) {
 TEST(Map, FindsExactlyTheEnclosedAreasAFloodFinds) {
     for (unsigned seed = 1; seed <= 20; ++seed) {
         const raster::Picture picture = rings(seed);
-        const auto tracing = traceLineDrawing(picture, 0.1, {.threshold = 128, .leastAreaMm2 = 0.3});
+        const auto tracing = traced(picture, 0.1, {.leastAreaMm2 = 0.3, .threshold = 128});
         ASSERT_TRUE(tracing);
         const raster::Grey ink = raster::inkMask(raster::brightness(picture), 128);
         std::vector<bool> seen(ink.values.size(), false);
@@ -78,7 +77,7 @@ TEST(Map, FindsExactlyTheEnclosedAreasAFloodFinds) {
 
 TEST(Map, EveryAreaHoldsItsInsidePointAndLiesWithinTheBacking) {
     for (unsigned seed = 30; seed < 36; ++seed) {
-        const auto tracing = traceLineDrawing(rings(seed), 0.1, {.leastAreaMm2 = 0.3});
+        const auto tracing = traced(rings(seed), 0.1, {.leastAreaMm2 = 0.3});
         geometry::Polygons backing;
         for (const geometry::Shape& part : tracing->backing) {
             EXPECT_TRUE(part.openings.empty());
@@ -97,7 +96,7 @@ TEST(Map, EveryAreaHoldsItsInsidePointAndLiesWithinTheBacking) {
 TEST(Map, AWallOfOnePixelHoldsAndADiagonalOneToo) {
     Drawing straight(60, 60);
     straight.ring(rectangle(10, 10, 40, 40), rectangle(11, 11, 38, 38));
-    EXPECT_EQ(traceLineDrawing(straight.picture(), 0.2, {.threshold = 128})->areas.size(), 1u);
+    EXPECT_EQ(traced(straight.picture(), 0.2, {.threshold = 128})->areas.size(), 1u);
     raster::Picture diagonal =
         Drawing(61, 61).picture(); // a lozenge of single pixels that touch at their corners
     for (int i = 0; i <= 20; ++i)
@@ -105,14 +104,14 @@ TEST(Map, AWallOfOnePixelHoldsAndADiagonalOneToo) {
              {std::pair{30 + i, 10 + i}, {30 - i, 10 + i}, {10 + i, 30 + i}, {50 - i, 30 + i}})
             for (size_t channel = 0; channel < 3; ++channel)
                 diagonal.rgb[(static_cast<size_t>(y) * 61 + static_cast<size_t>(x)) * 3 + channel] = 0;
-    EXPECT_EQ(traceLineDrawing(diagonal, 0.2, {.threshold = 128})->areas.size(), 1u);
+    EXPECT_EQ(traced(diagonal, 0.2, {.threshold = 128})->areas.size(), 1u);
 }
 
 TEST(Map, NestedRingsNestTheirOpenings) {
     Drawing drawing(400, 400);
     for (double radius : {180.0, 130.0, 80.0, 30.0})
         drawing.ring(disc({200, 200}, radius), disc({200, 200}, radius - 8));
-    const auto tracing = traceLineDrawing(drawing.picture(), 0.1, {});
+    const auto tracing = traced(drawing.picture(), 0.1, {});
     ASSERT_EQ(tracing->areas.size(), 4u);
     int openings = 0;
     for (const Area& area : tracing->areas)
@@ -128,7 +127,7 @@ TEST(Map, ColourWashesAreNotInk) {
         Drawing drawing(300, 200);
         drawing.fill(rectangle(40, 40, 220, 120), wash)
             .ring(rectangle(40, 40, 220, 120), rectangle(48, 48, 204, 104));
-        const auto tracing = traceLineDrawing(drawing.picture(), 0.1, {});
+        const auto tracing = traced(drawing.picture(), 0.1, {});
         ASSERT_TRUE(tracing);
         ASSERT_EQ(tracing->areas.size(), 1u);
         EXPECT_LT(raster::colourDistance(tracing->areas[0].colour, wash), 0.01);
@@ -139,7 +138,7 @@ TEST(Map, AnOutlineCutOffByThePicturesEdgeIsOutside) {
     Drawing drawing(200, 200);
     drawing.ring(disc({0, 100}, 60), disc({0, 100}, 50)); // half of it lies outside
     drawing.ring(disc({120, 100}, 40), disc({120, 100}, 32));
-    const auto tracing = traceLineDrawing(drawing.picture(), 0.1, {});
+    const auto tracing = traced(drawing.picture(), 0.1, {});
     EXPECT_EQ(tracing->areas.size(), 1u);
     EXPECT_TRUE(tracing->leaks.empty());
 }
@@ -155,34 +154,13 @@ TEST(Leaks, GapsUpToTheLimitAreToldWithTheirWidth) {
         Drawing drawing(400, 300);
         drawing.ring(rectangle(60, 60, 280, 180), rectangle(68, 68, 264, 164));
         drawing.fill(rectangle(330, 150 - gap.widthPx / 2, 14, gap.widthPx), {255, 255, 255});
-        const auto tracing = traceLineDrawing(drawing.picture(), 0.1, {}); // the limit of 2 mm is 20 px
+        const auto tracing = traced(drawing.picture(), 0.1, {}); // the limit of 2 mm is 20 px
         ASSERT_EQ(tracing->leaks.size(), gap.isTold ? 1u : 0u) << gap.widthPx;
         if (gap.isTold) {
             EXPECT_NEAR(tracing->leaks[0].widthPx, gap.widthPx, 2.5);
             EXPECT_TRUE(tracing->leaks[0].toOutside);
         }
     }
-}
-
-TEST(Outlines, PixelsThatTouchAtACornerAreApart) {
-    raster::Grey mask{6, 6, std::vector<std::uint8_t>(36, 0)};
-    for (const auto& [x, y] : {std::pair{1, 1}, {2, 1}, {1, 2}, {2, 2}, {3, 3}, {4, 3}, {3, 4}, {4, 4}})
-        mask.at(x, y) = 255;
-    const auto whole = raster::findRegions(mask, 255, raster::Connectivity::Eight);
-    ASSERT_EQ(whole->all.size(), 1u);
-    EXPECT_EQ(outlinesOf(whole->all[0], 0, true)->size(), 2u);
-}
-
-TEST(Outlines, LieWhereThePixelsLie) {
-    raster::Grey mask{200, 100, std::vector<std::uint8_t>(20000, 0)};
-    for (int y = 30; y < 70; ++y)
-        for (int x = 70; x < 190; ++x) // wider than one machine word of bits
-            mask.at(x, y) = 255;
-    const auto region = raster::findRegions(mask, 255, raster::Connectivity::Four)->all.front();
-    const auto shapes = outlinesOf(region, 1, true);
-    ASSERT_EQ(shapes->size(), 1u);
-    EXPECT_EQ(geometry::bounds(shapes->front()), (geometry::Box{{70, 30}, {190, 70}}));
-    EXPECT_EQ(geometry::nodeCount(shapes->front()), 4);
 }
 
 } // namespace

@@ -34,7 +34,7 @@ class TraceStation : public StationPanel {
     void modeChanged();
 
   private:
-    void retrace(const QString& name, const std::function<void(trace::LineDrawingRecipe&)>& change);
+    void retrace(const QString& name, const std::function<void(trace::Recipe&)>& change);
     void buildSwatches();
     QSlider* addSlider(const QString& label, QLabel*& value, int least, int most);
 

@@ -173,12 +173,12 @@ QSlider* TraceStation::addSlider(const QString& label, QLabel*& value, int least
 }
 
 void TraceStation::retrace(const QString& name,
-                           const std::function<void(trace::LineDrawingRecipe&)>& change) {
+                           const std::function<void(trace::Recipe&)>& change) {
     const auto picture = bench().picture();
     if (!picture || !bench().isTraced())
         return;
     bench().run(name, [picture, change](const document::Job& job, const base::Progress& progress) {
-        trace::LineDrawingRecipe recipe = job.recipe;
+        trace::Recipe recipe = job.recipe;
         change(recipe);
         return document::traced(job, *picture, recipe, document::shippedCatalogue(), progress);
     });

@@ -1,6 +1,6 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "trace/Outlines.h"
+#include "trace/PixelOutlines.h"
 
 #include <potracelib.h>
 

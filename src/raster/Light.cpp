@@ -1,0 +1,96 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "raster/Light.h"
+
+#include <opencv2/imgproc.hpp>
+
+#include <algorithm>
+#include <array>
+
+namespace thinline::raster {
+namespace {
+
+/// The brightness of the paper in one block: nearly its brightest pixels.
+float paperOf(const Grey& grey, int x0, int y0, int x1, int y1) {
+    std::array<int, 256> histogram{};
+    for (int y = y0; y < y1; ++y)
+        for (int x = x0; x < x1; ++x)
+            ++histogram[grey.at(x, y)];
+    const int wanted = (x1 - x0) * (y1 - y0) / 10; // the tenth brightest: noise has no say
+    int seen = 0;
+    for (int v = 255; v > 0; --v) {
+        seen += histogram[static_cast<size_t>(v)];
+        if (seen > wanted)
+            return static_cast<float>(v);
+    }
+    return 0;
+}
+
+} // namespace
+
+Grey evenedLight(const Grey& grey) {
+    constexpr int kLeastBlock = 24;
+    const int block = std::max(kLeastBlock, std::max(grey.width, grey.height) / 48);
+    const int across = (grey.width + block - 1) / block, down = (grey.height + block - 1) / block;
+    if (across < 3 || down < 3)
+        return grey;
+    cv::Mat paper(down, across, CV_32F);
+    for (int by = 0; by < down; ++by)
+        for (int bx = 0; bx < across; ++bx)
+            paper.at<float>(by, bx) = paperOf(grey, bx * block, by * block, std::min(grey.width, (bx + 1) * block),
+                                              std::min(grey.height, (by + 1) * block));
+    std::vector<float> levels(paper.begin<float>(), paper.end<float>());
+    const auto high = levels.begin() + static_cast<std::ptrdiff_t>(levels.size() * 9 / 10);
+    std::nth_element(levels.begin(), high, levels.end());
+    const float bright = *high;
+    // Blocks without paper take what is around them, from near to far. Light falls off by degrees: what is
+    // much darker than all its neighbours is paint.
+    constexpr float kLeastShare = 0.45F, kLeastStep = 0.86F;
+    cv::Mat around;
+    cv::dilate(paper, around, cv::Mat::ones(3, 3, CV_8U));
+    cv::Mat isPaper = (paper > kLeastShare * bright) & (paper >= kLeastStep * around);
+    if (cv::countNonZero(isPaper) < across * down / 8)
+        return grey;
+    cv::Mat filled = paper.clone();
+    for (int round = 0; round < across + down && cv::countNonZero(isPaper) < across * down; ++round) {
+        cv::Mat next = isPaper.clone(), values = filled.clone();
+        for (int y = 0; y < down; ++y)
+            for (int x = 0; x < across; ++x) {
+                if (isPaper.at<std::uint8_t>(y, x))
+                    continue;
+                float sum = 0;
+                int count = 0;
+                for (int dy = -1; dy <= 1; ++dy)
+                    for (int dx = -1; dx <= 1; ++dx)
+                        if (x + dx >= 0 && y + dy >= 0 && x + dx < across && y + dy < down &&
+                            isPaper.at<std::uint8_t>(y + dy, x + dx)) {
+                            sum += filled.at<float>(y + dy, x + dx);
+                            ++count;
+                        }
+                if (count > 0) {
+                    values.at<float>(y, x) = sum / static_cast<float>(count);
+                    next.at<std::uint8_t>(y, x) = 255;
+                }
+            }
+        isPaper = next;
+        filled = values;
+    }
+    double darkest = 0;
+    cv::minMaxLoc(filled, &darkest, nullptr);
+    constexpr double kEvenShare = 0.93; // grain and JPEG stay within
+    if (darkest > kEvenShare * bright)
+        return grey;
+    cv::blur(filled, filled, {3, 3});
+    cv::Mat gain;
+    cv::resize(filled, gain, {across * block, down * block}, 0, 0, cv::INTER_LINEAR);
+    Grey out = grey;
+    for (int y = 0; y < grey.height; ++y) {
+        const float* row = gain.ptr<float>(y);
+        for (int x = 0; x < grey.width; ++x)
+            out.at(x, y) = static_cast<std::uint8_t>(
+                std::min(255.0F, static_cast<float>(grey.at(x, y)) * bright / std::max(1.0F, row[x]) + 0.5F));
+    }
+    return out;
+}
+
+} // namespace thinline::raster

@@ -1,0 +1,382 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "trace/PlanarMap.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <map>
+#include <numeric>
+#include <optional>
+
+namespace thinline::trace {
+namespace {
+
+using geometry::Contour;
+using geometry::MeasuredEnd;
+using geometry::Point;
+using geometry::Polygon;
+using geometry::Segment;
+using geometry::Shape;
+using raster::Border;
+using raster::Side;
+
+Point rounded(Point p) {
+    return {std::round(p.x * 1e4) / 1e4, std::round(p.y * 1e4) / 1e4};
+}
+
+void roundAll(Contour& contour) {
+    contour.start = rounded(contour.start);
+    for (Segment& s : contour.segments)
+        s = {rounded(s.control1), rounded(s.control2), rounded(s.end), s.isLine};
+}
+
+/// The pixel corners a border runs through where it turns: the picture's frame, or what is too small to fit.
+Polygon cornersAlong(const Border& border) {
+    Polygon out;
+    const auto n = border.sides.size();
+    const bool isRing = border.from < 0;
+    for (size_t i = 0; i < n; ++i) {
+        const int before = i > 0 ? border.sides[i - 1].way : isRing ? border.sides[n - 1].way : -1;
+        if (before != border.sides[i].way)
+            out.push_back({static_cast<double>(border.sides[i].x), static_cast<double>(border.sides[i].y)});
+    }
+    return out;
+}
+
+Point endOf(const Side& side) {
+    return {static_cast<double>(side.x + raster::kWayX[side.way]),
+            static_cast<double>(side.y + raster::kWayY[side.way])};
+}
+
+/// One end of a border at a junction.
+struct Arm {
+    size_t border = 0;
+    bool isFront = true;
+    bool isFrame = false;
+    Point place; ///< a point of the line it runs in along
+    Point away;  ///< unit direction away from the junction; zero when it is too short to tell
+};
+
+/// Borders measured, before their junctions are placed.
+class Measuring {
+  public:
+    Measuring(const raster::LabelMap& labels, const raster::Borders& borders, const LevelsFor& levelsFor,
+              double leastStep)
+        : m_labels(labels), m_borders(borders) {
+        m_points.resize(borders.all.size());
+        for (size_t i = 0; i < borders.all.size(); ++i) {
+            const Border& border = borders.all[i];
+            if (border.right >= 0 && border.left >= 0)
+                m_points[i] = raster::edgePoints(border.sides, border.from < 0,
+                                                 levelsFor(border.right, border.left), leastStep);
+        }
+        m_arms.resize(borders.junctions.size());
+        for (size_t i = 0; i < borders.all.size(); ++i) {
+            const Border& border = borders.all[i];
+            if (border.from >= 0)
+                m_arms[static_cast<size_t>(border.from)].push_back(armOf(i, true));
+            if (border.to >= 0)
+                m_arms[static_cast<size_t>(border.to)].push_back(armOf(i, false));
+        }
+    }
+
+    const Polygon& points(size_t border) const { return m_points[border]; }
+
+    /// Where a junction lies, and in which directions its borders leave it.
+    struct Junction {
+        Point place;
+        std::vector<Arm> arms; ///< `away` as it is to be fitted; zero where it is free
+    };
+    Junction junction(size_t index) const {
+        const Side& corner = m_borders.junctions[index];
+        const Point pixel{static_cast<double>(corner.x), static_cast<double>(corner.y)};
+        Junction out{pixel, m_arms[index]};
+        // Least squares over the lines of the arms, held weakly at the pixels' corner.
+        constexpr double kHold = 0.02;
+        double a = kHold, b = 0, c = kHold;
+        Point r = pixel * kHold;
+        for (const Arm& arm : out.arms) {
+            if (arm.away == Point{})
+                continue;
+            const double weight = arm.isFrame ? 1e6 : 1;
+            const Point normal{-arm.away.y, arm.away.x};
+            a += weight * normal.x * normal.x;
+            b += weight * normal.x * normal.y;
+            c += weight * normal.y * normal.y;
+            r = r + normal * (weight * dot(normal, arm.place));
+        }
+        const double det = a * c - b * b;
+        const Point found{(c * r.x - b * r.y) / det, (a * r.y - b * r.x) / det};
+        constexpr double kFarthest = 2.5; // px from the pixels' corner; beyond it the arms were misread
+        if (distance(found, pixel) < kFarthest)
+            out.place = found;
+        if (corner.x == 0 || corner.x == m_labels.width)
+            out.place.x = corner.x;
+        if (corner.y == 0 || corner.y == m_labels.height)
+            out.place.y = corner.y;
+        out.place = rounded(out.place);
+        // The two arms that run on into one another best do so smoothly.
+        constexpr double kStraightOn = -0.93; // cosine: within 21 degrees
+        double best = kStraightOn;
+        std::optional<std::pair<size_t, size_t>> pair;
+        for (size_t i = 0; i < out.arms.size(); ++i)
+            for (size_t j = i + 1; j < out.arms.size(); ++j)
+                if (!out.arms[i].isFrame && !out.arms[j].isFrame && !(out.arms[i].away == Point{}) &&
+                    !(out.arms[j].away == Point{}))
+                    if (const double along = dot(out.arms[i].away, out.arms[j].away); along < best) {
+                        best = along;
+                        pair = {i, j};
+                    }
+        if (pair) {
+            const Point shared = direction(out.arms[pair->first].away - out.arms[pair->second].away);
+            out.arms[pair->first].away = shared;
+            out.arms[pair->second].away = shared * -1;
+        }
+        return out;
+    }
+
+  private:
+    Arm armOf(size_t index, bool isFront) const {
+        const Border& border = m_borders.all[index];
+        Arm arm{index, isFront, border.right < 0 || border.left < 0, {}, {}};
+        const Side& side = isFront ? border.sides.front() : border.sides.back();
+        if (arm.isFrame) {
+            arm.place = isFront ? Point{static_cast<double>(side.x), static_cast<double>(side.y)} : endOf(side);
+            arm.away = Point{static_cast<double>(raster::kWayX[side.way]),
+                             static_cast<double>(raster::kWayY[side.way])} *
+                       (isFront ? 1 : -1);
+            return arm;
+        }
+        const Polygon& points = m_points[index];
+        constexpr size_t kLeast = 4;
+        constexpr double kBlurred = 1.6;
+        if (points.size() < kLeast)
+            return arm;
+        const MeasuredEnd end = geometry::measuredEnd(points, isFront, kBlurred);
+        arm.place = end.place;
+        arm.away = end.along * (isFront ? 1 : -1);
+        return arm;
+    }
+
+    const raster::LabelMap& m_labels;
+    const raster::Borders& m_borders;
+    std::vector<Polygon> m_points;
+    std::vector<std::vector<Arm>> m_arms;
+};
+
+Contour fitRing(const Border& border, const Polygon& points, const geometry::MeasuredOptions& options) {
+    Contour ring = geometry::fitMeasuredRing(points, options);
+    const double area = geometry::signedArea(ring);
+    // What is too small for curves keeps its pixels' shape.
+    return ring.segments.size() > 1 && area * geometry::signedArea(points) > 0
+               ? ring
+               : geometry::contourThrough(cornersAlong(border));
+}
+
+Contour straightThrough(Point from, const Polygon& corners, Point to) {
+    Contour out{from, {}};
+    for (const Point p : corners)
+        out.segments.push_back(Segment::line(p));
+    out.segments.push_back(Segment::line(to));
+    return out;
+}
+
+/// The points of a border that lie clear of both its junctions.
+Polygon clearOf(const Polygon& points, Point from, Point to) {
+    constexpr double kBlurred = 1.6;
+    Polygon out;
+    for (const Point p : points)
+        if (distance(p, from) > kBlurred && distance(p, to) > kBlurred)
+            out.push_back(p);
+    return out;
+}
+
+/// An edge walked one way, and where it goes on.
+struct HalfEdge {
+    int edge = -1;
+    bool isForward = true;
+};
+
+void append(Contour& out, const MapEdge& edge, bool isForward) {
+    const Contour way = isForward ? edge.curve : geometry::reversed(edge.curve);
+    if (out.segments.empty())
+        out.start = way.start;
+    out.segments.insert(out.segments.end(), way.segments.begin(), way.segments.end());
+}
+
+/// Groups of faces joined along borders, by union and find.
+class Groups {
+  public:
+    explicit Groups(int count) : m_parent(static_cast<size_t>(count)) {
+        std::iota(m_parent.begin(), m_parent.end(), 0);
+    }
+    int of(int face) {
+        while (m_parent[static_cast<size_t>(face)] != face) {
+            int& parent = m_parent[static_cast<size_t>(face)];
+            parent = m_parent[static_cast<size_t>(parent)];
+            face = parent;
+        }
+        return face;
+    }
+    void join(int a, int b) {
+        a = of(a);
+        b = of(b);
+        m_parent[static_cast<size_t>(std::max(a, b))] = std::min(a, b);
+    }
+
+  private:
+    std::vector<int> m_parent;
+};
+
+/// Walks the borders on which `group` differs from side to side and files every closed walk under the group
+/// on its right. `group` is -1 for what is not asked for.
+std::map<int, std::vector<Contour>> walks(const PlanarMap& map, const std::vector<int>& group) {
+    const auto groupOf = [&](int face) { return face < 0 ? -1 : group[static_cast<size_t>(face)]; };
+    std::vector<std::vector<HalfEdge>> leaving(map.junctions.size());
+    const auto startOf = [&](const HalfEdge& h) {
+        const MapEdge& e = map.edges[static_cast<size_t>(h.edge)];
+        return h.isForward ? e.from : e.to;
+    };
+    const auto rightOf = [&](const HalfEdge& h) {
+        const MapEdge& e = map.edges[static_cast<size_t>(h.edge)];
+        return groupOf(h.isForward ? e.right : e.left);
+    };
+    std::vector<HalfEdge> all;
+    for (size_t i = 0; i < map.edges.size(); ++i) {
+        const MapEdge& e = map.edges[i];
+        if (groupOf(e.right) == groupOf(e.left))
+            continue;
+        for (bool isForward : {true, false}) {
+            const HalfEdge half{static_cast<int>(i), isForward};
+            if (rightOf(half) < 0)
+                continue;
+            all.push_back(half);
+            if (startOf(half) >= 0)
+                leaving[static_cast<size_t>(startOf(half))].push_back(half);
+        }
+    }
+    std::vector<std::array<bool, 2>> walked(map.edges.size(), {false, false});
+    std::map<int, std::vector<Contour>> out;
+    for (const HalfEdge& first : all) {
+        if (walked[static_cast<size_t>(first.edge)][first.isForward])
+            continue;
+        Contour contour;
+        HalfEdge here = first;
+        const int wanted = rightOf(first);
+        while (!walked[static_cast<size_t>(here.edge)][here.isForward]) {
+            walked[static_cast<size_t>(here.edge)][here.isForward] = true;
+            const MapEdge& e = map.edges[static_cast<size_t>(here.edge)];
+            append(contour, e, here.isForward);
+            const int at = here.isForward ? e.to : e.from;
+            if (at < 0)
+                break;
+            const int arriving = here.isForward ? e.arrives : (e.leaves + 2) % 4;
+            // The sharpest right turn keeps parts apart that touch only at a corner.
+            int best = 4;
+            for (const HalfEdge& next : leaving[static_cast<size_t>(at)]) {
+                if (rightOf(next) != wanted || walked[static_cast<size_t>(next.edge)][next.isForward])
+                    continue;
+                const MapEdge& n = map.edges[static_cast<size_t>(next.edge)];
+                const int way = next.isForward ? n.leaves : (n.arrives + 2) % 4;
+                const int turn = ((arriving + 1 - way) % 4 + 4) % 4; // 0 right, 1 on, 2 left
+                if (turn < best) {
+                    best = turn;
+                    here = next;
+                }
+            }
+            if (best == 4)
+                break;
+        }
+        out[wanted].push_back(std::move(contour));
+    }
+    return out;
+}
+
+/// The outline and its openings from the walks around one part.
+Shape shapeOf(std::vector<Contour> contours) {
+    const auto outline =
+        std::max_element(contours.begin(), contours.end(), [](const Contour& a, const Contour& b) {
+            return geometry::signedArea(a) < geometry::signedArea(b);
+        });
+    std::swap(*outline, contours.front());
+    Shape shape{std::move(contours.front()), {}};
+    shape.openings.assign(std::make_move_iterator(contours.begin() + 1),
+                          std::make_move_iterator(contours.end()));
+    return shape;
+}
+
+} // namespace
+
+base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vector<std::int32_t>& rank,
+                                const LevelsFor& levelsFor, double leastStep,
+                                const geometry::MeasuredOptions& options, const base::Progress& progress) {
+    auto found = raster::findBorders(labels, rank, progress);
+    if (!found)
+        return found.error();
+    const raster::Borders borders = found.take();
+    const Measuring measuring(labels, borders, levelsFor, leastStep);
+    PlanarMap map{labels.width, labels.height, static_cast<int>(rank.size()), {}, {}};
+    // What every border knows of its two ends.
+    std::vector<std::array<MeasuredEnd, 2>> ends(borders.all.size());
+    for (size_t j = 0; j < borders.junctions.size(); ++j) {
+        const Measuring::Junction junction = measuring.junction(j);
+        map.junctions.push_back(junction.place);
+        for (const Arm& arm : junction.arms)
+            ends[arm.border][arm.isFront ? 0 : 1] = {junction.place, arm.away * (arm.isFront ? 1 : -1), false};
+    }
+    for (size_t i = 0; i < borders.all.size(); ++i) {
+        if (progress.isCancelled())
+            return base::cancelled();
+        if (i % 64 == 0)
+            progress.report(static_cast<double>(i) / static_cast<double>(borders.all.size()), "Fitting curves");
+        const Border& border = borders.all[i];
+        MapEdge edge{border.right,  border.left, border.from, border.to, border.sides.front().way,
+                     border.sides.back().way, {}};
+        const bool isFrame = border.right < 0 || border.left < 0, isRing = border.from < 0;
+        const auto& [from, to] = ends[i];
+        if (isRing)
+            edge.curve = isFrame ? geometry::contourThrough(cornersAlong(border))
+                                 : fitRing(border, measuring.points(i), options);
+        else if (isFrame) {
+            Polygon corners = cornersAlong(border);
+            corners.erase(corners.begin()); // the junction itself
+            edge.curve = straightThrough(from.place, corners, to.place);
+        } else {
+            edge.curve = geometry::fitMeasuredLine(clearOf(measuring.points(i), from.place, to.place), from, to,
+                                                   options);
+        }
+        roundAll(edge.curve);
+        map.edges.push_back(std::move(edge));
+    }
+    return map;
+}
+
+std::vector<Shape> outlinesOf(const PlanarMap& map, const std::function<bool(int)>& isIn) {
+    Groups groups(map.faces);
+    std::vector<bool> in(static_cast<size_t>(map.faces));
+    for (int face = 0; face < map.faces; ++face)
+        in[static_cast<size_t>(face)] = isIn(face);
+    for (const MapEdge& e : map.edges)
+        if (e.right >= 0 && e.left >= 0 && in[static_cast<size_t>(e.right)] && in[static_cast<size_t>(e.left)])
+            groups.join(e.right, e.left);
+    std::vector<int> group(static_cast<size_t>(map.faces), -1);
+    for (int face = 0; face < map.faces; ++face)
+        if (in[static_cast<size_t>(face)])
+            group[static_cast<size_t>(face)] = groups.of(face);
+    std::vector<Shape> out;
+    for (auto& [part, contours] : walks(map, group))
+        out.push_back(shapeOf(std::move(contours)));
+    return out;
+}
+
+std::vector<Shape> faceShapes(const PlanarMap& map) {
+    std::vector<int> each(static_cast<size_t>(map.faces));
+    std::iota(each.begin(), each.end(), 0);
+    std::vector<Shape> out(each.size());
+    for (auto& [face, contours] : walks(map, each))
+        out[static_cast<size_t>(face)] = shapeOf(std::move(contours));
+    return out;
+}
+
+} // namespace thinline::trace

@@ -1,0 +1,78 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "geometry/Shape.h"
+#include "raster/Picture.h"
+
+#include <optional>
+#include <vector>
+
+namespace thinline::trace {
+
+/// What kind of picture is traced.
+enum class Mode { LineDrawing, FlatArt, Photo };
+
+/// How the pieces of a line drawing lie.
+enum class Build {
+    AreasOnBacking, ///< every area a piece on the filled silhouette of the ink
+    InkOnTop        ///< the ink with its openings above, the areas below running on under its lines
+};
+
+/// How the layers of flat art lie.
+enum class Stacking {
+    Inlay,  ///< edge to edge, on the same sheet
+    Stacked ///< an upper piece on a lower one, which runs on under it by the tuck
+};
+
+/// A line of ink the person adds to close a gap, in pixels of the picture.
+struct ClosingLine {
+    geometry::Point from;
+    geometry::Point to;
+    double widthPx = 3;
+
+    bool operator==(const ClosingLine&) const = default;
+};
+
+/// A colour of flat art that goes with another one.
+struct ColourMerge {
+    raster::Rgb from{};
+    raster::Rgb into{};
+
+    bool operator==(const ColourMerge&) const = default;
+};
+
+/// More colours are no card anybody has.
+inline constexpr int kMostColours = 32;
+
+/// How a picture is traced. Kept in the job, so that it can be opened again and replayed.
+struct Recipe {
+    Mode mode = Mode::LineDrawing;
+
+    // every way
+    double leastAreaMm2 = 0.5; ///< smaller areas join their surroundings, smaller ink specks vanish; below this
+                               ///< nothing can be picked up
+    double smoothness = 1.0;   ///< 0 keeps every corner that can be told, 1 true corners, 1.3 rounds them all
+    double tuckMm = 0.6;       ///< how far a lower piece runs on under an upper one; cut and glue are not exact
+
+    // line drawings
+    std::optional<int> threshold; ///< brightness 0-254 up to which a pixel is ink; unset: raster::inkThreshold
+    double widestGapMm = 2.0;     ///< narrower passages between areas are reported as leaks; pens rarely miss
+                                  ///< by more
+    std::vector<ClosingLine> closings;
+    Build build = Build::AreasOnBacking;
+
+    // flat colour art
+    int colours = 0; ///< how many; 0: as many as are found
+    std::vector<ColourMerge> merges;
+    std::vector<raster::Rgb> notCut; ///< colours that stay out, besides the paper
+    Stacking stacking = Stacking::Inlay;
+
+    // photos
+    int tones = 5;       ///< 2 to 8
+    double neckMm = 1.5; ///< no part of a layer, and no gap in it, is narrower
+
+    bool operator==(const Recipe&) const = default;
+};
+
+} // namespace thinline::trace

@@ -1,0 +1,67 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "base/Progress.h"
+#include "base/Result.h"
+#include "design/Stack.h"
+#include "geometry/Shape.h"
+#include "raster/Picture.h"
+#include "trace/Recipe.h"
+
+#include <optional>
+#include <vector>
+
+/// A picture becomes areas.
+namespace thinline::trace {
+
+/// One area of the picture, in pixels.
+struct Area {
+    design::PieceId id = 0; ///< 1, 2, ... in reading order, unless carried over from an earlier tracing
+    geometry::Shape shape;
+    geometry::Point inside; ///< a point of the area, for finding it again
+    raster::Rgb colour{255, 255, 255};
+    int level = 0; ///< where it lies in the stack proposed for the picture, 0 at the bottom
+};
+
+/// A passage through which an area may leak.
+struct Leak {
+    geometry::Point place; ///< px
+    double widthPx = 0;
+    bool toOutside = false; ///< the area runs out to the paper around the drawing; else into its neighbour
+    geometry::Point inside; ///< px; the middle of the smaller side
+    std::optional<ClosingLine> closure; ///< where ink ends face the gap: a line that goes on from them
+};
+
+/// What was found, in pixels of the picture. Multiply by mm per pixel to get millimetres.
+struct Tracing {
+    int widthPx = 0;
+    int heightPx = 0;
+    int threshold = 0;                    ///< the one used
+    int droppedAreas = 0;                 ///< areas below the least size, now part of the ink
+    int droppedSpecks = 0;                ///< loose bits of ink below the least size
+    raster::Rgb paper{255, 255, 255};     ///< the colour around the drawing
+    std::vector<raster::Rgb> palette;     ///< the colours found in flat art, most used first; a photo's tones
+    std::vector<geometry::Shape> backing; ///< the filled silhouette, largest first; none for flat art and photos
+    std::vector<geometry::Shape> ink;     ///< the ink with its openings, largest first; of line drawings
+    std::vector<Area> areas;              ///< in reading order
+    std::vector<Leak> leaks;              ///< narrowest first
+};
+
+/// Returns what a recipe finds in a picture, whichever way it goes.
+/// Units:  px in, px out; `mmPerPx` (> 0) turns the recipe's millimetres into pixels.
+/// Errors: InvalidArgument for an empty picture, a recipe out of range or mmPerPx not above zero; those of the
+///         three ways.
+base::Result<Tracing> traced(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
+                             const base::Progress& progress = {});
+
+/// Returns an outline rounded to what the job file keeps (1/10,000 px), so that a job read back is the same
+/// to the bit.
+geometry::Shape keptShape(geometry::Shape shape);
+
+/// Gives the areas of a new tracing the ids of the old areas they came from, so that paint, copies and pins
+/// stay. Shape:  every id stays unique; an area split in two leaves the id with the part that holds the old
+/// inside point. Cost:   O(areas x nodes), boxes checked first.
+void carryIds(const Tracing& before, Tracing& after);
+
+} // namespace thinline::trace
