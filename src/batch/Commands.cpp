@@ -9,7 +9,7 @@ namespace thinline::batch {
 namespace {
 
 std::vector<Command> commands() {
-    std::vector<Command> all = jobCommands();
+    std::vector<Command> all = traceCommands();
     for (const auto& more : {sourceCommands(), sizeCommands(), sheetCommands(), shapeCommands()})
         all.insert(all.end(), more.begin(), more.end());
     return all;

@@ -9,7 +9,7 @@
 namespace thinline::batch {
 
 /// The commands that make a job and size it: trace, import, size, fit.
-std::vector<Command> jobCommands();
+std::vector<Command> traceCommands();
 /// import, words, figure
 std::vector<Command> sourceCommands();
 /// size, fit

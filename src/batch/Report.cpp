@@ -43,6 +43,11 @@ json reportOf(const Session& session, const Job& job, const std::vector<inspect:
         out["droppedAreas"] = job.tracing->droppedAreas;
         out["droppedSpecks"] = job.tracing->droppedSpecks;
         out["leaks"] = job.tracing->leaks.size();
+        out["closedGaps"] = job.recipe.closings.size();
+        out["areas"] = job.tracing->areas.size();
+        out["colours"] = json::array();
+        for (const raster::Rgb& colour : job.tracing->palette)
+            out["colours"].push_back("#" + raster::hexOf(colour));
     }
     for (const inspect::Finding& f : findings)
         out["findings"].push_back(

@@ -17,7 +17,7 @@ std::string fileOf(const std::string& path) {
 }
 
 base::Result<double> lengthOrZero(const std::string& text) {
-    if (text == "0")
+    if (text == "0" || text == "0mm" || text == "0 mm" || text == "0in" || text == "0 in")
         return 0.0;
     const auto length = base::parseLength(text, base::LengthUnit::Millimetre, {.leastMm = 0.001});
     return length ? base::Result<double>(length->inMm()) : length.error();

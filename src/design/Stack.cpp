@@ -25,10 +25,7 @@ const Stock& stockOfColour(std::vector<Stock>& stocks, raster::Rgb colour) {
         }
     if (nearest)
         return *nearest;
-    static constexpr char kHex[] = "0123456789abcdef";
-    std::string id = "colour-";
-    for (std::uint8_t channel : colour)
-        id += {kHex[channel >> 4], kHex[channel & 15]};
+    const std::string id = "colour-" + raster::hexOf(colour);
     stocks.push_back({id, "new card " + std::to_string(stocks.size() + 1), colour, 0.3, 200});
     return stocks.back();
 }
@@ -39,11 +36,11 @@ std::string stockName(const std::vector<Stock>& stocks, const std::string& id) {
 }
 
 std::string layerName(const Stack& stack, const Layer& layer) {
-    return layer.role == LayerRole::Backing ? "backing" : stockName(stack.stocks, layer.stockId);
+    return layer.role == LayerRole::Areas ? stockName(stack.stocks, layer.stockId) : layerGroup(layer);
 }
 
 std::string layerGroup(const Layer& layer) {
-    return layer.role == LayerRole::Backing ? "backing" : layer.stockId;
+    return layer.role == LayerRole::Backing ? "backing" : layer.role == LayerRole::Ink ? "ink" : layer.stockId;
 }
 
 const Piece* findPiece(const Stack& stack, PieceId id) {
@@ -75,8 +72,8 @@ std::string pieceName(const Stack& stack, PieceId id) {
                 if (layer.role == LayerRole::Areas)
                     return "area " + std::to_string(id) + " (" + layerName(stack, layer) + ")";
                 return layer.pieces.size() == 1 || id >= 0
-                           ? "the backing"
-                           : "part " + std::to_string(-id) + " of the backing";
+                           ? "the " + layerName(stack, layer)
+                           : "part " + std::to_string(-id) + " of the " + layerName(stack, layer);
             }
     return "piece " + std::to_string(id);
 }

@@ -55,7 +55,8 @@ struct Piece {
     std::string name = {}; ///< how it is spoken of, such as "the H of HARBOUR"; empty for what was traced
 };
 
-enum class LayerRole { Backing, Areas };
+/// The backing lies below the areas, ink above them; there is one of each at most.
+enum class LayerRole { Backing, Areas, Ink };
 
 /// All pieces of one stock at one place of the stack.
 struct Layer {

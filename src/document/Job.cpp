@@ -9,6 +9,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 namespace thinline::document {
 namespace {
@@ -23,9 +24,22 @@ std::optional<size_t> settingOf(const Job& job, size_t layer) {
     const design::Layer& wanted = job.stack->layers[layer];
     for (size_t i = 0; i < job.layers.size(); ++i)
         if (job.layers[i].role == wanted.role &&
-            (wanted.role == design::LayerRole::Backing || job.layers[i].stockId == wanted.stockId))
+            (wanted.role != design::LayerRole::Areas || job.layers[i].stockId == wanted.stockId))
             return i;
     return std::nullopt;
+}
+
+/// How the job's pieces lie on one another: by the order of its layers.
+trace::Laying layingOf(const Job& job) {
+    trace::Laying out{job.recipe.build, job.recipe.stacking, job.recipe.tuckMm, {}};
+    if (job.recipe.mode != trace::Mode::LineDrawing)
+        out.build = trace::Build::AreasOnBacking;
+    if (job.recipe.mode == trace::Mode::FlatArt && out.stacking == trace::Stacking::Stacked)
+        for (const auto& [id, stock] : job.paint)
+            for (size_t i = 0; i < job.layers.size(); ++i)
+                if (job.layers[i].role == design::LayerRole::Areas && job.layers[i].stockId == stock)
+                    out.place[id] = static_cast<int>(i);
+    return out;
 }
 
 std::string withoutEnding(const std::string& fileName) {
@@ -44,7 +58,7 @@ void restack(Job& job) {
         const bool isKnown =
             std::any_of(job.layers.begin(), job.layers.end(), [&](const trace::LayerSetting& s) {
                 return s.role == layer.role &&
-                       (s.role == design::LayerRole::Backing || s.stockId == layer.stockId);
+                       (s.role != design::LayerRole::Areas || s.stockId == layer.stockId);
             });
         if (!isKnown)
             job.layers.push_back({layer.role, layer.stockId, layer.liftMm, layer.isHidden});
@@ -58,6 +72,8 @@ void restack(Job& job) {
 void takeShaped(Job& job, shape::Work work, const std::vector<design::PieceId>& vanished) {
     auto shapes = std::make_shared<trace::SizedShapes>();
     shapes->vanished = vanished;
+    shapes->ground = layingOf(job).build == trace::Build::InkOnTop ? design::LayerRole::Ink
+                                                                   : design::LayerRole::Backing;
     for (const shape::Item& item : work.items)
         (item.isBacking ? shapes->backing : shapes->areas).push_back(item.piece);
     for (const auto* items : {&work.items, &work.scrap})
@@ -76,7 +92,7 @@ base::Result<Job> reshaped(Job job, const base::Progress& progress) {
     work.scaleY = job.scaleY;
     std::vector<design::PieceId> vanished;
     if (job.tracing) {
-        auto shapes = trace::sizeShapes(*job.tracing, sizingOf(job), progress.part(0, 0.5));
+        auto shapes = trace::sizeShapes(*job.tracing, sizingOf(job), layingOf(job), progress.part(0, 0.5));
         if (!shapes)
             return shapes.error();
         for (const design::Piece& piece : shapes->backing)
@@ -216,26 +232,73 @@ base::Result<Job> withPictureWidth(const Job& job, double widthMm, const base::P
     return reshaped(std::move(out), progress);
 }
 
-base::Result<Job> traced(const Job& job, const raster::Picture& picture,
-                         const trace::Recipe& recipe, const Catalogue& catalogue,
-                         const base::Progress& progress) {
+/// The order a picture proposes for its layers: every stock where its areas lie, bottom first.
+static void orderByLevel(Job& job) {
+    std::map<std::string, int> levels;
+    for (const trace::Area& area : job.tracing->areas)
+        if (const auto stock = job.paint.find(area.id); stock != job.paint.end())
+            levels.try_emplace(stock->second, area.level);
+    std::vector<std::pair<int, std::string>> order;
+    for (const auto& [stock, level] : levels) {
+        std::erase_if(job.layers, [&, id = stock](const trace::LayerSetting& s) {
+            return s.role == design::LayerRole::Areas && s.stockId == id;
+        });
+        order.emplace_back(level, stock);
+    }
+    std::sort(order.begin(), order.end());
+    for (const auto& [level, stock] : order)
+        job.layers.push_back({design::LayerRole::Areas, stock, 0, false});
+}
+
+base::Result<Job> traced(const Job& job, const raster::Picture& picture, const trace::Recipe& recipe,
+                         const Catalogue& catalogue, const base::Progress& progress) {
     auto tracing = trace::traced(picture, sizingOf(job).mmPerPx, recipe, progress.part(0, 0.9));
     if (!tracing)
         return tracing.error();
     trace::Tracing found = tracing.take();
-    if (job.tracing)
-        trace::carryIds(*job.tracing, found);
     Job out = job;
+    // Another way of looking finds other areas: what was laid on the old ones means nothing to them.
+    const bool isSameWay = job.tracing && recipe.mode == job.recipe.mode && recipe.tones == job.recipe.tones;
+    if (isSameWay)
+        trace::carryIds(*job.tracing, found);
+    else
+        std::erase_if(out.paint, [](const auto& entry) { return entry.first <= design::kLastFound; });
     out.recipe = recipe;
     const trace::PaintProposal proposal =
-        trace::proposePaint(found, job.stocks, job.paint, catalogue.plainStockId);
+        trace::proposePaint(found, job.stocks, out.paint, catalogue.plainStockId);
+    std::set<std::string> before;
+    for (const auto& [id, stock] : out.paint)
+        before.insert(stock);
     out.stocks = proposal.stocks;
     out.paint = proposal.paint;
     for (const auto& [id, stock] : job.paint)
         if (id > design::kLastFound)
             out.paint.emplace(id, stock); // pieces made at Shape keep what was laid on them
     out.tracing = std::make_shared<const trace::Tracing>(std::move(found));
+    const bool hasNewStock = std::any_of(out.paint.begin(), out.paint.end(),
+                                         [&](const auto& entry) { return !before.contains(entry.second); });
+    if (recipe.mode != trace::Mode::LineDrawing && (!isSameWay || hasNewStock))
+        orderByLevel(out);
     return reshaped(std::move(out), progress.part(0.9, 1));
+}
+
+base::Result<Job> withGapsClosed(const Job& job, const raster::Picture& picture, const std::vector<size_t>& leaks,
+                                 const Catalogue& catalogue, const base::Progress& progress) {
+    trace::Recipe recipe = job.recipe;
+    for (size_t i : leaks)
+        if (job.tracing && i < job.tracing->leaks.size() && job.tracing->leaks[i].closure)
+            recipe.closings.push_back(*job.tracing->leaks[i].closure);
+    if (recipe.closings.size() == job.recipe.closings.size())
+        return Error{Code::InvalidArgument, "There is no gap here between two ends of a line."};
+    return traced(job, picture, recipe, catalogue, progress);
+}
+
+std::vector<size_t> closableLeaks(const Job& job) {
+    std::vector<size_t> out;
+    for (size_t i = 0; job.tracing && i < job.tracing->leaks.size(); ++i)
+        if (job.tracing->leaks[i].closure)
+            out.push_back(i);
+    return out;
 }
 
 base::Result<Job> withClearance(const Job& job, double clearanceMm, const base::Progress& progress) {
@@ -385,7 +448,7 @@ Job withLayerStock(const Job& job, size_t layer, const std::string& stockId) {
     if (!setting || !design::findStock(job.stocks, stockId))
         return out;
     const trace::LayerSetting before = out.layers[*setting];
-    if (before.role == design::LayerRole::Backing) {
+    if (before.role != design::LayerRole::Areas) {
         out.layers[*setting].stockId = stockId;
     } else {
         for (auto& [id, stock] : out.paint)

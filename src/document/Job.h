@@ -110,6 +110,12 @@ base::Result<Job> traced(const Job& job, const raster::Picture& picture,
                          const trace::Recipe& recipe, const Catalogue& catalogue,
                          const base::Progress& progress = {});
 
+/// Returns the leaks that a line of ink between two ends would close, by their place in the tracing.
+std::vector<size_t> closableLeaks(const Job& job);
+/// Closes some of the leaks and traces anew. Errors: InvalidArgument when none of them can be closed.
+base::Result<Job> withGapsClosed(const Job& job, const raster::Picture& picture, const std::vector<size_t>& leaks,
+                                 const Catalogue& catalogue, const base::Progress& progress = {});
+
 /// Sets the room between pieces.
 base::Result<Job> withClearance(const Job& job, double clearanceMm, const base::Progress& progress = {});
 

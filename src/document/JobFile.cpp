@@ -31,6 +31,7 @@ constexpr size_t kMostJsonBytes = 256ull << 20;
 // The words a recipe is written in, by the order of their enums.
 constexpr std::array<const char*, 3> kModes = {"lineart", "flat", "photo"};
 constexpr std::array<const char*, 2> kBuilds = {"areas-on-backing", "ink-on-top"};
+constexpr std::array<const char*, 3> kRoles = {"backing", "areas", "ink"};
 constexpr std::array<const char*, 2> kStackings = {"inlay", "stacked"};
 
 json closingJson(const trace::ClosingLine& line) {
@@ -180,7 +181,7 @@ json jobJson(const Job& job) {
                                  {"thicknessMm", s.thicknessMm},
                                  {"gramsPerM2", s.gramsPerM2}});
     for (const trace::LayerSetting& l : job.layers)
-        out["layers"].push_back({{"role", l.role == design::LayerRole::Backing ? "backing" : "areas"},
+        out["layers"].push_back({{"role", kRoles[static_cast<size_t>(l.role)]},
                                  {"stock", l.stockId},
                                  {"liftMm", l.liftMm},
                                  {"hidden", l.isHidden}});
@@ -372,7 +373,7 @@ Job jobOf(const json& in, std::map<std::string, Bytes>& entries) {
                               numberIn(s.at("gramsPerM2"), 0, 1e5, "a weight")});
     for (const json& l : in.at("layers"))
         job.layers.push_back(
-            {l.at("role") == "backing" ? design::LayerRole::Backing : design::LayerRole::Areas,
+            {wordIn<design::LayerRole>(l.at("role"), kRoles, "the kind of layer"),
              l.at("stock").get<std::string>(), numberIn(l.at("liftMm"), 0, 50, "a lift"),
              l.at("hidden").get<bool>()});
     for (const auto& [id, stock] : in.at("paint").items())
@@ -389,7 +390,7 @@ Job jobOf(const json& in, std::map<std::string, Bytes>& entries) {
         if (!job.artwork || !(job.pictureWidthMm > 0))
             throw BadJob{"there are areas but no picture"};
         job.tracing = std::make_shared<const trace::Tracing>(tracingOf(in.at("tracing")));
-        if (job.tracing->backing.empty() && !isOldDrawing(job))
+        if (job.recipe.mode == trace::Mode::LineDrawing && job.tracing->backing.empty() && !isOldDrawing(job))
             throw BadJob{"the backing is missing"};
         if (job.tracing->backing.empty() && job.tracing->areas.empty())
             throw BadJob{"there are no areas"};

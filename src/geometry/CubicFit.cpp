@@ -97,14 +97,18 @@ Cubic solveHandles(Run run, const std::vector<double>& at, Point tangent0, Point
 struct Worst {
     double distance = 0;
     size_t index = 0;
+    size_t beyond = 0;
 };
 
-Worst worstPoint(Run run, const std::vector<double>& at, const Cubic& cubic) {
-    Worst worst{0, run.size() / 2};
+Worst worstPoint(Run run, const std::vector<double>& at, const Cubic& cubic, double tolerance) {
+    Worst worst{0, run.size() / 2, 0};
     for (size_t i = 1; i + 1 < run.size(); ++i) {
         const double d = distance(run[i], cubic.at(at[i]));
-        if (d > worst.distance)
-            worst = {d, i};
+        worst.beyond += d > tolerance;
+        if (d > worst.distance) {
+            worst.distance = d;
+            worst.index = i;
+        }
     }
     return worst;
 }
@@ -131,9 +135,10 @@ FittedCubic fitCubic(Run run, Point out, Point in, double tolerance) {
     FittedCubic fitted;
     for (int round = 0; round < kRounds; ++round) {
         fitted.cubic = solveHandles(run, at, out, in);
-        const Worst worst = worstPoint(run, at, fitted.cubic);
+        const Worst worst = worstPoint(run, at, fitted.cubic, tolerance);
         fitted.worst = worst.distance;
         fitted.worstIndex = worst.index;
+        fitted.beyond = worst.beyond;
         if (worst.distance <= tolerance || (worst.distance > 16 * tolerance && round == 1))
             break;
         refineParameters(run, at, fitted.cubic);

@@ -13,6 +13,7 @@ struct FittedCubic {
     Cubic cubic;
     double worst = 0;
     size_t worstIndex = 0;
+    size_t beyond = 0; ///< points farther than the tolerance
 };
 
 /// Returns the cubic from the first to the last point of a run, leaving along `out` and arriving against `in`

@@ -76,6 +76,14 @@ Partition partition(const Histogram& histogram, int most) {
 
 } // namespace
 
+std::string hexOf(Rgb colour) {
+    static constexpr char kHex[] = "0123456789abcdef";
+    std::string out;
+    for (std::uint8_t channel : colour)
+        out += {kHex[channel >> 4], kHex[channel & 15]};
+    return out;
+}
+
 Grey brightness(const Picture& picture) {
     Grey grey{picture.width, picture.height, {}};
     const size_t count = static_cast<size_t>(picture.pixels());

@@ -5,12 +5,16 @@
 #include <array>
 #include <cstddef>
 #include <cstdint>
+#include <string>
 #include <vector>
 
 namespace thinline::raster {
 
 /// A colour as red, green, blue, each 0 to 255, in sRGB.
 using Rgb = std::array<std::uint8_t, 3>;
+
+/// Returns a colour as six hexadecimal digits, "c8472b".
+std::string hexOf(Rgb colour);
 
 /// Largest picture the program takes in: 100 megapixels.
 inline constexpr std::int64_t kMostPixels = 100'000'000;

@@ -2,7 +2,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "trace/Tracing.h"
 
+#include "trace/FlatArt.h"
 #include "trace/LineDrawing.h"
+#include "trace/Photo.h"
 
 #include <algorithm>
 #include <cmath>
@@ -21,6 +23,14 @@ base::Result<Tracing> traced(const raster::Picture& picture, double mmPerPx, con
     if (recipe.threshold && (*recipe.threshold < 0 || *recipe.threshold > 254))
         return Error{Code::InvalidArgument, "The threshold " + std::to_string(*recipe.threshold) +
                                                 " is out of range; it goes from 0 to 254."};
+    switch (recipe.mode) {
+    case Mode::FlatArt:
+        return traceFlatArt(picture, mmPerPx, recipe, progress);
+    case Mode::Photo:
+        return tracePhoto(picture, mmPerPx, recipe, progress);
+    case Mode::LineDrawing:
+        break;
+    }
     return traceLineDrawing(picture, mmPerPx, recipe, progress);
 }
 

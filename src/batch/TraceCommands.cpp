@@ -1,0 +1,258 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "batch/JobCommands.h"
+
+#include "base/Length.h"
+#include "batch/Report.h"
+#include "document/JobFile.h"
+#include "formats/svg/WriteDrawing.h"
+
+#include <charconv>
+
+namespace thinline::batch {
+namespace {
+
+using base::Code;
+using base::Error;
+using document::Job;
+
+CommandSpec traceSpec() {
+    return {"trace",
+            "IN",
+            "Traces a picture into layers that can be cut: a line drawing, flat colour art, or a photo in tones.",
+            {{"--mode", "MODE",
+              "lineart: every area enclosed by ink a piece. flat: every area of one colour a piece. photo: layers "
+              "of tone, darker on lighter.",
+              "lineart", false},
+             {"--build", "BUILD",
+              "Of a line drawing: areas-on-backing (the filled silhouette below) or ink-on-top (the areas run on "
+              "under the ink).",
+              "areas-on-backing", false},
+             {"--colours", "N", "Colours of flat art, 2 to 32, or auto.", "auto", false},
+             {"--not-cut", "COLOUR", "A colour of flat art that stays out, such as #ffffff.", "", false},
+             {"--tones", "N", "Tones of a photo, 2 to 8.", "5", false},
+             {"--neck", "LENGTH", "Nothing in a photo's layers, and no gap, is narrower.", "1.5mm", false},
+             {"--stack", "HOW",
+              "Of flat art: inlay (edge to edge, neighbours share their curves) or stacked (a lower piece runs on "
+              "under the upper by the tuck).",
+              "inlay", false},
+             {"--tuck", "LENGTH", "How far a lower piece runs on under an upper one.", "0.6mm", false},
+             {"--clearance", "LENGTH", "Room taken off every area on all sides.", "0mm", false},
+             {"--width", "LENGTH",
+              "Real width of the whole picture, such as 240mm or 9.5in. Without it the picture's own resolution "
+              "counts, or 8 pixels per mm where it states none.",
+              "", false},
+             {"--px-per-mm", "N", "Pixels of the picture per mm, instead of its width.", "", false},
+             {"--min-area", "AREA", "Smaller areas join their surroundings, smaller specks of ink vanish.",
+              "0.5mm2", false},
+             {"--close-gaps", "LENGTH",
+              "Gaps between ends of lines up to this are closed; off leaves them and tells of them.", "2mm", false},
+             {"--threshold", "0-254",
+              "Brightness up to which a pixel is ink. Without it chosen automatically.", "", false},
+             {"--smoothness", "0-1.3", "0 keeps every corner, 1.3 rounds them all.", "1", false},
+             {"--out", "OUT.svg",
+              "Writes the layers as one drawing as large as the picture: of a line drawing the backing, the ink and "
+              "the areas, else one group per colour, lowest first.",
+              "", false},
+             {"--job", "OUT.thinline", "Writes the job, to be opened in the window or arranged on sheets.", "",
+              false},
+             {"--report", "REPORT.json", "Writes layers, pieces, nodes, sizes, gaps, findings and seconds.", "",
+              false}}};
+}
+
+/// One of the words an option takes, by its place.
+base::Result<size_t> choice(const Options& options, const std::string& name, const std::vector<std::string>& words) {
+    std::string all;
+    for (size_t i = 0; i < words.size(); ++i) {
+        if (options[name] == words[i])
+            return i;
+        all += (i ? i + 1 == words.size() ? " or " : ", " : "") + words[i];
+    }
+    return Error{Code::InvalidArgument,
+                 "The " + name.substr(2) + " '" + options[name] + "' is not known; use " + all + "."};
+}
+
+base::Result<raster::Rgb> colourIn(const std::string& text) {
+    unsigned value = 0;
+    const auto [end, error] = std::from_chars(text.data() + 1, text.data() + text.size(), value, 16);
+    if (text.size() != 7 || text[0] != '#' || error != std::errc{} || end != text.data() + text.size())
+        return Error{Code::InvalidArgument, "The colour '" + text + "' is not written like #c8472b."};
+    return raster::Rgb{static_cast<std::uint8_t>(value >> 16), static_cast<std::uint8_t>(value >> 8),
+                       static_cast<std::uint8_t>(value)};
+}
+
+base::Result<trace::Recipe> recipeOf(const Options& options) {
+    trace::Recipe recipe;
+    const auto mode = choice(options, "--mode", {"lineart", "flat", "photo"});
+    const auto build = choice(options, "--build", {"areas-on-backing", "ink-on-top"});
+    const auto stack = choice(options, "--stack", {"inlay", "stacked"});
+    if (!mode || !build || !stack)
+        return !mode ? mode.error() : !build ? build.error() : stack.error();
+    recipe.mode = static_cast<trace::Mode>(*mode);
+    recipe.build = static_cast<trace::Build>(*build);
+    recipe.stacking = static_cast<trace::Stacking>(*stack);
+    const auto number = [&](const char* name, double least, double most, auto& into) -> base::Status {
+        const auto value = numberBetween(name, options[name], least, most);
+        if (!value)
+            return value.error();
+        into = static_cast<std::remove_reference_t<decltype(into)>>(*value);
+        return base::Done{};
+    };
+    base::Status ok = number("--smoothness", 0, 1.3, recipe.smoothness);
+    if (ok)
+        ok = number("--tones", 2, 8, recipe.tones);
+    if (ok && options["--colours"] != "auto")
+        ok = number("--colours", 2, trace::kMostColours, recipe.colours);
+    int threshold = 0;
+    if (ok && options.has("--threshold")) {
+        ok = number("--threshold", 0, 254, threshold);
+        recipe.threshold = threshold;
+    }
+    if (!ok)
+        return ok.error();
+    const auto area = base::parseAreaMm2(options["--min-area"]);
+    const auto tuck = lengthOrZero(options["--tuck"]), neck = lengthOrZero(options["--neck"]);
+    if (!area || !tuck || !neck)
+        return !area ? area.error() : !tuck ? tuck.error() : neck.error();
+    recipe.leastAreaMm2 = *area;
+    recipe.tuckMm = *tuck;
+    recipe.neckMm = *neck;
+    if (options["--close-gaps"] != "off") {
+        const auto gap = lengthOrZero(options["--close-gaps"]);
+        if (!gap)
+            return gap.error();
+        recipe.widestGapMm = *gap;
+    }
+    if (options.has("--not-cut")) {
+        const auto colour = colourIn(options["--not-cut"]);
+        if (!colour)
+            return colour.error();
+        recipe.notCut.push_back(*colour);
+    }
+    return recipe;
+}
+
+/// The picture's real width, from what was said, what it states, or by default.
+base::Result<double> widthOf(Session& session, const Options& options, const document::OpenedPicture& opened) {
+    if (options.has("--width")) {
+        const auto width = base::parseLength(options["--width"], base::LengthUnit::Millimetre);
+        if (!width)
+            return width.error();
+        return width->inMm();
+    }
+    double pxPerMm = 8;
+    if (options.has("--px-per-mm")) {
+        const auto given = numberBetween("--px-per-mm", options["--px-per-mm"], 0.01, 1000);
+        if (!given)
+            return given.error();
+        pxPerMm = *given;
+    } else if (opened.note.empty()) {
+        return opened.job.pictureWidthMm;
+    } else {
+        session.out << "The picture does not say how large it is: taken as 8 pixels per mm, "
+                    << base::formatNumber(opened.picture->width / pxPerMm, 1)
+                    << " mm wide. Give its width, such as --width 240mm.\n";
+    }
+    return opened.picture->width / pxPerMm;
+}
+
+/// What was traced, where it lies in the picture.
+std::vector<formats::svg::NamedGroup> groupsOf(const Job& job) {
+    const geometry::Transform map = trace::pictureToDesign(*job.tracing, document::sizingOf(job));
+    const auto back = geometry::Transform::move({-map.e, -map.f});
+    const auto named = [&](const std::string& id, const std::string& title, const geometry::Shape& shape) {
+        return formats::svg::NamedShape{id, title, geometry::transformed(shape, back)};
+    };
+    std::vector<formats::svg::NamedGroup> out;
+    const bool isLines = job.recipe.mode == trace::Mode::LineDrawing;
+    if (isLines) {
+        const design::Stock* dark = design::findStock(job.stocks, catalogue().backingStockId);
+        const raster::Rgb colour = dark ? dark->colour : raster::Rgb{30, 42, 49};
+        const bool isInkCut = job.recipe.build == trace::Build::InkOnTop;
+        const auto add = [&](const std::string& id, const std::string& title,
+                             const std::vector<geometry::Shape>& shapes) {
+            out.push_back({id, title, {}, colour});
+            for (size_t i = 0; i < shapes.size(); ++i)
+                out.back().shapes.push_back(named(id + "-" + std::to_string(i + 1), title + " " + std::to_string(i + 1),
+                                                  geometry::transformed(shapes[i], map)));
+        };
+        add("backing", isInkCut ? "backing, not cut" : "backing", job.tracing->backing);
+        add("ink", isInkCut ? "ink" : "ink, not cut", job.tracing->ink);
+    }
+    // The areas, bottom layer first.
+    for (const design::Layer& layer : job.stack->layers) {
+        if (layer.role != design::LayerRole::Areas)
+            continue;
+        raster::Rgb colour{200, 200, 200};
+        std::string id = layer.stockId;
+        if (const design::Stock* stock = design::findStock(job.stocks, layer.stockId))
+            colour = stock->colour;
+        if (!isLines) // by the picture's own colour
+            for (const trace::Area& area : job.tracing->areas)
+                if (area.id == layer.pieces.front().id) {
+                    colour = area.colour;
+                    id = "colour-" + raster::hexOf(colour);
+                }
+        out.push_back({id, design::layerName(*job.stack, layer), {}, colour});
+        for (const design::Piece& piece : layer.pieces)
+            out.back().shapes.push_back(
+                named("piece-" + std::to_string(piece.id), design::pieceName(*job.stack, piece.id), *piece.shape));
+    }
+    return out;
+}
+
+base::Status traceCommand(Session& session, const Options& options) {
+    const auto recipe = recipeOf(options);
+    const auto clearance = lengthOrZero(options["--clearance"]);
+    if (!recipe || !clearance)
+        return !recipe ? recipe.error() : clearance.error();
+    auto bytes = session.store.read(options.operand, base::kMostFileBytes);
+    if (!bytes)
+        return bytes.error();
+    auto opened = document::openPicture(document::newJob(catalogue()), *bytes, fileOf(options.operand));
+    if (!opened)
+        return opened.error();
+    Job job = opened->job;
+    const auto width = widthOf(session, options, *opened);
+    if (!width)
+        return width.error();
+    job.pictureWidthMm = *width;
+    job.clearanceMm = *clearance;
+    auto traced = document::traced(job, *opened->picture, *recipe, catalogue());
+    if (!traced)
+        return traced.error();
+    // A closed gap may uncover another one behind it.
+    constexpr int kRounds = 3;
+    for (int round = 0; round < kRounds && options["--close-gaps"] != "off"; ++round) {
+        const std::vector<size_t> gaps = document::closableLeaks(*traced);
+        if (gaps.empty())
+            break;
+        traced = document::withGapsClosed(*traced, *opened->picture, gaps, catalogue());
+        if (!traced)
+            return traced.error();
+    }
+    if (!traced->recipe.closings.empty())
+        session.out << traced->recipe.closings.size() << " gaps closed\n";
+    if (options.has("--out")) {
+        const double height = *width * opened->picture->height / opened->picture->width;
+        if (auto written = writeText(session, options["--out"],
+                                     formats::svg::writeGroups(groupsOf(*traced), {{0, 0}, {*width, height}},
+                                                               traced->name));
+            !written)
+            return written;
+    }
+    if (options.has("--job")) {
+        if (auto saved = document::saveJob(session.store, options["--job"], *traced); !saved)
+            return saved;
+        session.out << "wrote " << options["--job"] << "\n";
+    }
+    return conclude(session, *traced, options);
+}
+
+} // namespace
+
+std::vector<Command> traceCommands() {
+    return {{traceSpec(), traceCommand}};
+}
+
+} // namespace thinline::batch

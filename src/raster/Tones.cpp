@@ -1,0 +1,140 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "raster/Tones.h"
+
+#include "raster/Regions.h"
+
+#include <opencv2/imgproc.hpp>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace thinline::raster {
+namespace {
+
+cv::Mat view(const Grey& grey) {
+    return {grey.height, grey.width, CV_8U, const_cast<std::uint8_t*>(grey.values.data())};
+}
+Grey like(const Grey& grey) {
+    return {grey.width, grey.height, std::vector<std::uint8_t>(grey.values.size())};
+}
+
+/// Fills the regions of one value that are smaller than `leastPx`.
+base::Status fillSmall(Grey& mask, std::uint8_t value, Connectivity connectivity, double leastPx,
+                       const base::Progress& progress) {
+    const auto regions = findRegions(mask, value, connectivity, progress);
+    if (!regions)
+        return regions.error();
+    for (const Region& region : regions->all)
+        if (static_cast<double>(region.areaPx) < leastPx)
+            for (const Run& run : region.runs)
+                std::fill(&mask.at(run.x0, run.y), &mask.at(run.x0, run.y) + (run.x1 - run.x0),
+                          static_cast<std::uint8_t>(255 - value));
+    return base::Done{};
+}
+
+} // namespace
+
+Grey luma(const Picture& picture) {
+    Grey out{picture.width, picture.height, std::vector<std::uint8_t>(static_cast<size_t>(picture.pixels()))};
+    const std::uint8_t* p = picture.rgb.data();
+    for (std::uint8_t& v : out.values) {
+        v = static_cast<std::uint8_t>((2126 * p[0] + 7152 * p[1] + 722 * p[2] + 5000) / 10000);
+        p += 3;
+    }
+    return out;
+}
+
+Grey shrunk(const Grey& grey, int width, int height) {
+    Grey out{std::clamp(width, 1, grey.width), std::clamp(height, 1, grey.height), {}};
+    out.values.resize(static_cast<size_t>(out.width) * static_cast<size_t>(out.height));
+    cv::Mat to = view(out);
+    cv::resize(view(grey), to, to.size(), 0, 0, cv::INTER_AREA);
+    return out;
+}
+
+Grey smoothed(const Grey& grey, double reachPx) {
+    constexpr double kLevels = 28; // steps above it are edges
+    Grey out = like(grey);
+    cv::Mat to = view(out);
+    const int reach = std::clamp(static_cast<int>(std::lround(reachPx)), 1, 7);
+    cv::bilateralFilter(view(grey), to, 2 * reach + 1, kLevels, reachPx);
+    return out;
+}
+
+std::vector<int> toneThresholds(const Grey& grey, int count) {
+    std::array<double, 257> n{}, sum{}, squares{};
+    std::array<double, 256> histogram{};
+    for (std::uint8_t v : grey.values)
+        histogram[v] += 1;
+    for (size_t v = 0; v < 256; ++v) {
+        const double level = static_cast<double>(v);
+        n[v + 1] = n[v] + histogram[v];
+        sum[v + 1] = sum[v] + histogram[v] * level;
+        squares[v + 1] = squares[v] + histogram[v] * level * level;
+    }
+    const auto error = [&](size_t from, size_t to) { // levels from..to-1 as one tone
+        const double c = n[to] - n[from], s = sum[to] - sum[from];
+        return c > 0 ? squares[to] - squares[from] - s * s / c : 0;
+    };
+    const auto tones = static_cast<size_t>(std::max(1, count));
+    std::vector<std::array<double, 257>> best(tones + 1);
+    std::vector<std::array<size_t, 257>> cut(tones + 1);
+    for (size_t to = 0; to <= 256; ++to)
+        best[1][to] = error(0, to);
+    for (size_t k = 2; k <= tones; ++k)
+        for (size_t to = 0; to <= 256; ++to) {
+            best[k][to] = 1e300;
+            for (size_t from = k - 1; from < to; ++from)
+                if (const double e = best[k - 1][from] + error(from, to); e < best[k][to]) {
+                    best[k][to] = e;
+                    cut[k][to] = from;
+                }
+        }
+    std::vector<int> out;
+    for (size_t k = tones, to = 256; k > 1; --k) {
+        to = cut[k][to];
+        out.insert(out.begin(), static_cast<int>(to) - 1);
+    }
+    return out;
+}
+
+base::Result<Grey> sturdy(const Grey& mask, double leastPx, double leastAreaPx, const base::Progress& progress) {
+    Grey out = mask;
+    const int across = std::max(1, static_cast<int>(std::ceil(leastPx)) | 1);
+    const cv::Mat disc = cv::getStructuringElement(cv::MORPH_ELLIPSE, {across, across});
+    // What lies beyond the frame goes on as it is at the frame.
+    cv::Mat wide;
+    cv::copyMakeBorder(view(mask), wide, across, across, across, across, cv::BORDER_REPLICATE);
+    constexpr int kRounds = 2;
+    for (int round = 0; round < kRounds; ++round) {
+        cv::morphologyEx(wide, wide, cv::MORPH_OPEN, disc);
+        cv::morphologyEx(wide, wide, cv::MORPH_CLOSE, disc);
+        if (progress.isCancelled())
+            return base::cancelled();
+    }
+    cv::Mat to = view(out);
+    wide(cv::Rect(across, across, mask.width, mask.height)).copyTo(to);
+    if (auto done = fillSmall(out, 255, Connectivity::Four, leastAreaPx, progress); !done)
+        return done.error();
+    if (auto done = fillSmall(out, 0, Connectivity::Four, leastAreaPx, progress); !done)
+        return done.error();
+    return out;
+}
+
+Grey bordered(const Grey& grey, int threshold, const Grey& mask) {
+    constexpr double kBand = 24; // levels either side of the threshold over which the border is soft
+    Grey out = like(grey);
+    for (size_t i = 0; i < out.values.size(); ++i) {
+        const bool isIn = mask.values[i] != 0, isDark = grey.values[i] <= threshold;
+        const double level = 127.5 + 127.5 * (threshold + 0.5 - grey.values[i]) / kBand;
+        out.values[i] = isIn != isDark ? mask.values[i]
+                                       : static_cast<std::uint8_t>(std::lround(std::clamp(level, 0.0, 255.0)));
+    }
+    cv::Mat to = view(out);
+    cv::GaussianBlur(to, to, {5, 5}, 1.0);
+    return out;
+}
+
+} // namespace thinline::raster

@@ -1,0 +1,214 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "trace/FlatArt.h"
+
+#include "raster/Palette.h"
+#include "trace/PlanarMap.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <limits>
+#include <numeric>
+
+namespace thinline::trace {
+namespace {
+
+using base::Code;
+using base::Error;
+using raster::LabelMap;
+using raster::Parts;
+using raster::Rgb;
+
+/// The palette's colour nearest to one that was named earlier.
+size_t nearestIn(const std::vector<Rgb>& palette, Rgb colour) {
+    size_t best = 0;
+    for (size_t i = 1; i < palette.size(); ++i)
+        if (raster::colourDistance(palette[i], colour) < raster::colourDistance(palette[best], colour))
+            best = i;
+    return best;
+}
+
+/// Merged colours take the label of what they go with.
+void merge(LabelMap& map, const std::vector<Rgb>& palette, const std::vector<ColourMerge>& merges) {
+    std::vector<std::int32_t> becomes(palette.size());
+    std::iota(becomes.begin(), becomes.end(), 0);
+    for (const ColourMerge& m : merges) {
+        const auto from = static_cast<std::int32_t>(nearestIn(palette, m.from)),
+                   into = becomes[nearestIn(palette, m.into)];
+        for (std::int32_t& b : becomes)
+            if (b == from)
+                b = into;
+    }
+    for (std::int32_t& label : map.labels)
+        label = becomes[static_cast<size_t>(label)];
+}
+
+/// The colour that runs along most of the picture's edge; none when no colour does.
+std::optional<std::int32_t> paperLabel(const LabelMap& map, size_t colours) {
+    std::vector<std::int64_t> along(colours, 0);
+    std::int64_t all = 0;
+    const auto note = [&](int x, int y) {
+        ++along[static_cast<size_t>(map.at(x, y))];
+        ++all;
+    };
+    for (int x = 0; x < map.width; ++x) {
+        note(x, 0);
+        note(x, map.height - 1);
+    }
+    for (int y = 0; y < map.height; ++y) {
+        note(0, y);
+        note(map.width - 1, y);
+    }
+    const auto most = std::max_element(along.begin(), along.end());
+    return *most * 2 > all ? std::optional(static_cast<std::int32_t>(most - along.begin())) : std::nullopt;
+}
+
+/// Levels of a pixel between the colours of two faces: how far it lies on the way from one to the other. Where
+/// the picture's colours are coarser than its brightness, by brightness alone if the two differ in it.
+LevelsFor levelsBetween(const raster::Picture& picture, const LabelMap& colours, const std::vector<Rgb>& palette,
+                        const std::vector<std::int32_t>& colourOfFace, bool isCoarse) {
+    return [&, isCoarse](int right, int left) -> raster::LevelAt {
+        const std::int32_t a = colourOfFace[static_cast<size_t>(right)], b = colourOfFace[static_cast<size_t>(left)];
+        const Rgb ca = palette[static_cast<size_t>(a)], cb = palette[static_cast<size_t>(b)];
+        std::array<double, 3> step{};
+        for (size_t k = 0; k < 3; ++k)
+            step[k] = static_cast<double>(ca[k]) - cb[k];
+        constexpr std::array<double, 3> kLuma = {0.299, 0.587, 0.114}; // as JPEG parts brightness from colour
+        const double luma = kLuma[0] * step[0] + kLuma[1] * step[1] + kLuma[2] * step[2];
+        constexpr double kLeastLuma = 20;
+        if (isCoarse && std::abs(luma) >= kLeastLuma)
+            for (size_t k = 0; k < 3; ++k)
+                step[k] = kLuma[k] * luma;
+        const double whole =
+            isCoarse && std::abs(luma) >= kLeastLuma
+                ? luma * luma
+                : std::max(1.0, step[0] * step[0] + step[1] * step[1] + step[2] * step[2]);
+        return [&, a, b, cb, step, whole](int x, int y) {
+            const std::int32_t label = colours.at(x, y);
+            if (label != a && label != b)
+                return std::numeric_limits<double>::quiet_NaN();
+            const std::uint8_t* p = picture.row(y) + static_cast<size_t>(x) * 3;
+            const double along =
+                ((p[0] - cb[0]) * step[0] + (p[1] - cb[1]) * step[1] + (p[2] - cb[2]) * step[2]) / whole;
+            return 255 * std::clamp(along, 0.0, 1.0);
+        };
+    };
+}
+
+/// The order of the stack: what encloses lies below; else the larger lies below.
+std::vector<int> levelsOf(const PlanarMap& map, const Parts& parts, const std::vector<bool>& isCut,
+                          size_t colours) {
+    // Around every face: the one face on the other side of its outline, if there is just one.
+    constexpr int kNobody = -2, kMany = -3;
+    std::vector<int> around(static_cast<size_t>(map.faces), kNobody);
+    std::vector<std::vector<double>> below(colours, std::vector<double>(colours, 0));
+    const auto note = [&](int face, int other) {
+        if (face < 0)
+            return;
+        int& there = around[static_cast<size_t>(face)];
+        there = there == kNobody || there == other ? other : kMany;
+    };
+    for (const MapEdge& e : map.edges) {
+        // A ring is the outline of what lies inside it, and an opening of what lies around.
+        const bool isRing = e.from < 0, isRightInside = isRing && geometry::signedArea(e.curve) > 0;
+        if (!isRing || isRightInside)
+            note(e.right, e.left);
+        if (!isRing || !isRightInside)
+            note(e.left, e.right);
+    }
+    for (size_t face = 0; face < around.size(); ++face)
+        if (around[face] >= 0)
+            below[static_cast<size_t>(parts.label[static_cast<size_t>(around[face])])]
+                 [static_cast<size_t>(parts.label[face])] += static_cast<double>(parts.areaPx[face]);
+    std::vector<double> area(colours, 0);
+    for (size_t face = 0; face < parts.label.size(); ++face)
+        area[static_cast<size_t>(parts.label[face])] += static_cast<double>(parts.areaPx[face]);
+    // Lay down, one after the other, the colour that fewest of the rest want beneath them.
+    std::vector<int> level(colours, -1);
+    for (int next = 0;; ++next) {
+        size_t best = colours;
+        double least = 0;
+        for (size_t c = 0; c < colours; ++c) {
+            if (level[c] >= 0 || !isCut[c] || area[c] == 0)
+                continue;
+            double wanting = 0;
+            for (size_t d = 0; d < colours; ++d)
+                if (level[d] < 0 && isCut[d] && d != c)
+                    wanting += std::max(0.0, below[d][c] - below[c][d]);
+            if (best == colours || wanting < least || (wanting == least && area[c] > area[best])) {
+                best = c;
+                least = wanting;
+            }
+        }
+        if (best == colours)
+            return level;
+        level[best] = next;
+    }
+}
+
+} // namespace
+
+base::Result<Tracing> traceFlatArt(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
+                                   const base::Progress& progress) {
+    Tracing out;
+    out.widthPx = picture.width;
+    out.heightPx = picture.height;
+    progress.report(0, "Finding the colours");
+    std::vector<Rgb> palette;
+    for (const raster::PaletteColour& c : raster::findPalette(picture, {.count = recipe.colours}))
+        palette.push_back(c.colour);
+    if (palette.size() < 2)
+        return Error{Code::Degenerate, "The picture has only one colour; choose one with areas of different "
+                                       "colours, or ask for more colours."};
+    progress.report(0.2, "Sorting pixels by colour");
+    auto mapped = raster::colourMap(picture, palette, progress);
+    if (!mapped)
+        return mapped.error();
+    LabelMap colours = mapped.take();
+    merge(colours, palette, recipe.merges);
+    const double leastPx = recipe.leastAreaMm2 / (mmPerPx * mmPerPx);
+    auto dropped = raster::mergeSmall(colours, leastPx, progress);
+    if (!dropped)
+        return dropped.error();
+    out.droppedAreas = *dropped;
+    auto found = raster::partsOf(colours, progress);
+    if (!found)
+        return found.error();
+    const Parts parts = found.take();
+
+    std::vector<bool> isCut(palette.size(), true);
+    if (const auto paper = paperLabel(colours, palette.size())) {
+        out.paper = palette[static_cast<size_t>(*paper)];
+        isCut[static_cast<size_t>(*paper)] = false;
+    }
+    for (const Rgb& colour : recipe.notCut)
+        isCut[nearestIn(palette, colour)] = false;
+
+    progress.report(0.5, "Fitting curves");
+    std::vector<std::int32_t> rank; // where pixels meet at a corner the smaller part runs through
+    for (const std::int64_t area : parts.areaPx)
+        rank.push_back(static_cast<std::int32_t>(std::min<std::int64_t>(area, 1 << 30)));
+    constexpr double kLeastStep = 40;
+    auto drawn = drawMap(parts.map, rank, levelsBetween(picture, colours, palette, parts.label, raster::hasCoarseColour(picture)), kLeastStep,
+                         {.smoothness = recipe.smoothness}, progress.part(0.5, 0.95));
+    if (!drawn)
+        return drawn.error();
+    const std::vector<int> levels = levelsOf(*drawn, parts, isCut, palette.size());
+    const std::vector<geometry::Shape> shapes = faceShapes(*drawn);
+    // The paper goes right through: its parts inside the design are openings, not pieces.
+    for (size_t face = 0; face < shapes.size(); ++face) {
+        const auto label = static_cast<size_t>(parts.label[face]);
+        if (!isCut[label] || shapes[face].outline.segments.empty())
+            continue;
+        out.areas.push_back({static_cast<design::PieceId>(out.areas.size() + 1), shapes[face],
+                             geometry::pointInside(shapes[face]), palette[label], levels[label]});
+    }
+    if (out.areas.empty())
+        return Error{Code::Degenerate, "Nothing is left to cut: every colour is the paper's or set to not cut."};
+    out.palette = palette;
+    progress.report(1, "Done");
+    return out;
+}
+
+} // namespace thinline::trace
