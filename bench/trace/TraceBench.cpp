@@ -306,7 +306,7 @@ std::vector<Shape> tracedBy(const std::string& way, const raster::Grey& grey,
                 return static_cast<double>(
                     grey.at(std::clamp(x, 0, grey.width - 1), std::clamp(y, 0, grey.height - 1)));
             },
-            24);
+            {});
         geometry::Contour contour = geometry::fitMeasuredRing(points);
         if (!contour.segments.empty())
             out.push_back({std::move(contour), {}});

@@ -89,10 +89,19 @@ class Walked {
 };
 
 /// Where an edge crosses a row or column, measured from a side outwards (to the left of the way).
-double crossing(const Side& side, const LevelAt& levelAt, double leastStep) {
+double crossing(const Side& side, const LevelAt& levelAt, const EdgeReading& reading) {
     const int inX = side.x - (side.way == 1 || side.way == 2),
               inY = side.y - (side.way == 2 || side.way == 3);
     const int dx = kWayX[(side.way + 3) % 4], dy = kWayY[(side.way + 3) % 4];
+    if (reading.contour) {
+        const double in = levelAt(inX, inY), out = levelAt(inX + dx, inY + dy);
+        const double wide = levelAt(inX + 2 * dx, inY + 2 * dy) - levelAt(inX - dx, inY - dy);
+        if (std::abs(wide) < reading.leastStep) { // no edge: the contour alone says where
+            const double step = out - in, share = (*reading.contour - in) / step;
+            constexpr double kOff = 0.8; // of a pixel a border may have been moved away from its contour
+            return std::abs(step) > 1e-9 ? std::clamp(share - 0.5, -kOff, kOff) : 0;
+        }
+    }
     constexpr size_t kReach = 3;
     // The levels outwards and inwards, as far as they belong to the two sides.
     const auto run = [&](int x, int y, int way, std::array<double, kReach>& levels) {
@@ -118,7 +127,7 @@ double crossing(const Side& side, const LevelAt& levelAt, double leastStep) {
         if ((out[k] - out[outAt]) * sign > 0)
             outAt = k;
     const double step = (out[outAt] - in[inAt]) * sign;
-    if (step < leastStep)
+    if (step < reading.leastStep)
         return 0;
     double covered = 0; // of the pixels outside that still belong inside, less what is missing inside
     for (size_t k = 0; k < outAt; ++k)
@@ -183,7 +192,7 @@ base::Result<Borders> findBorders(const LabelMap& map, const std::vector<std::in
     return out;
 }
 
-Polygon edgePoints(const std::vector<Side>& sides, bool isRing, const LevelAt& levelAt, double leastStep) {
+Polygon edgePoints(const std::vector<Side>& sides, bool isRing, const LevelAt& levelAt, const EdgeReading& reading) {
     const auto n = static_cast<int>(sides.size());
     constexpr int kLook = 3;
     const auto cornerAt = [&](int i) { // the corner before side i; i may be n
@@ -207,7 +216,7 @@ Polygon edgePoints(const std::vector<Side>& sides, bool isRing, const LevelAt& l
         if (n > 8 && (isLevel ? alongX + 1 < alongY : alongY + 1 < alongX)) // one step is a diagonal's stair
             continue;
         const int outward = (side.way + 3) % 4;
-        const double off = crossing(side, levelAt, leastStep);
+        const double off = crossing(side, levelAt, reading);
         out.push_back({side.x + kWayX[side.way] * 0.5 + kWayX[outward] * off,
                        side.y + kWayY[side.way] * 0.5 + kWayY[outward] * off});
     }

@@ -8,6 +8,7 @@
 
 #include <cstdint>
 #include <functional>
+#include <optional>
 #include <vector>
 
 /// The borders between labelled pixels: first along the pixels' sides, then where the grey says they are.
@@ -61,13 +62,18 @@ base::Result<Borders> findBorders(const LabelMap& map, const std::vector<std::in
 /// The level of a pixel between two plain ones, any unit; NaN where the pixel belongs to neither.
 using LevelAt = std::function<double(int x, int y)>;
 
+/// How levels are read.
+struct EdgeReading {
+    double leastStep = 24;         ///< levels; below it there is no edge to go by and the pixels' sides stand
+    std::optional<double> contour = {}; ///< where there is no step the border is where the levels cross this one
+};
+
 /// Returns where a border really runs, by the grey of the pixels on either side: a point for every row or
 /// column that crosses it, in order.
 /// Shape:  a row's sum of levels from plain to plain says where the edge crosses it, exactly for a straight
-///         edge under an even pixel. Where there is no step in the levels of at least `leastStep` the pixels'
-///         own sides stand.
+///         edge under an even pixel. A contour is found between two pixels by a straight line.
 /// Cost:   O(sides).
 geometry::Polygon edgePoints(const std::vector<Side>& sides, bool isRing, const LevelAt& levelAt,
-                             double leastStep);
+                             const EdgeReading& reading);
 
 } // namespace thinline::raster

@@ -279,7 +279,7 @@ class ColourMapper {
         for (const auto& [at, label] : soft)
             out.labels[at] = label;
         constexpr int kRounds = 2;
-        for (int round = 0; round < kRounds; ++round)
+        for (int round = 0; round < kRounds && m_chroma < 1; ++round) // a coarse picture's edges are ragged
             shave(out, soft);
         return out;
     }
@@ -349,7 +349,7 @@ class ColourMapper {
             return labels.empty();
         return std::sqrt(explain(p, labels).square) > std::sqrt(own) + m_tolerance;
     }
-    /// Takes off what stands out of a soft edge by a pixel: one with fewer than three neighbours of its own.
+    /// Takes off what stands out of a soft edge by a pixel: one with fewer than two neighbours of its own.
     static void shave(LabelMap& map, const std::vector<std::pair<std::uint32_t, std::int32_t>>& soft) {
         for (const auto& [at, first] : soft) {
             const int x = static_cast<int>(at % static_cast<std::uint32_t>(map.width)),
@@ -371,7 +371,7 @@ class ColourMapper {
                         counts[kinds++] = {label, 0};
                     ++counts[k].second;
                 }
-            if (own >= 3 || kinds == 0)
+            if (own >= 2 || kinds == 0)
                 continue;
             map.labels[at] = std::max_element(counts.begin(), counts.begin() + static_cast<std::ptrdiff_t>(kinds),
                                               [](const auto& a, const auto& b) { return a.second < b.second; })

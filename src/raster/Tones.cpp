@@ -63,6 +63,21 @@ Grey smoothed(const Grey& grey, double reachPx) {
     return out;
 }
 
+Grey stepped(const Grey& grey) {
+    constexpr int kSteep = 64; // levels within three pixels
+    Grey out = grey;
+    cv::Mat least, most;
+    cv::erode(view(grey), least, cv::Mat::ones(5, 5, CV_8U));
+    cv::dilate(view(grey), most, cv::Mat::ones(5, 5, CV_8U));
+    for (int y = 0; y < grey.height; ++y)
+        for (int x = 0; x < grey.width; ++x) {
+            const int low = least.at<std::uint8_t>(y, x), high = most.at<std::uint8_t>(y, x), v = grey.at(x, y);
+            if (high - low >= kSteep)
+                out.at(x, y) = static_cast<std::uint8_t>(v - low <= high - v ? low : high);
+        }
+    return out;
+}
+
 std::vector<int> toneThresholds(const Grey& grey, int count) {
     std::array<double, 257> n{}, sum{}, squares{};
     std::array<double, 256> histogram{};
@@ -123,11 +138,11 @@ base::Result<Grey> sturdy(const Grey& mask, double leastPx, double leastAreaPx, 
     return out;
 }
 
-Grey bordered(const Grey& grey, int threshold, const Grey& mask) {
-    constexpr double kBand = 24; // levels either side of the threshold over which the border is soft
+Grey bordered(const Grey& grey, const Grey& steps, int threshold, const Grey& mask) {
+    constexpr double kBand = 255; // levels either side of the threshold over which the border is soft
     Grey out = like(grey);
     for (size_t i = 0; i < out.values.size(); ++i) {
-        const bool isIn = mask.values[i] != 0, isDark = grey.values[i] <= threshold;
+        const bool isIn = mask.values[i] != 0, isDark = steps.values[i] <= threshold;
         const double level = 127.5 + 127.5 * (threshold + 0.5 - grey.values[i]) / kBand;
         out.values[i] = isIn != isDark ? mask.values[i]
                                        : static_cast<std::uint8_t>(std::lround(std::clamp(level, 0.0, 255.0)));

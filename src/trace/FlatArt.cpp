@@ -190,7 +190,7 @@ base::Result<Tracing> traceFlatArt(const raster::Picture& picture, double mmPerP
     for (const std::int64_t area : parts.areaPx)
         rank.push_back(static_cast<std::int32_t>(std::min<std::int64_t>(area, 1 << 30)));
     constexpr double kLeastStep = 40;
-    auto drawn = drawMap(parts.map, rank, levelsBetween(picture, colours, palette, parts.label, raster::hasCoarseColour(picture)), kLeastStep,
+    auto drawn = drawMap(parts.map, rank, levelsBetween(picture, colours, palette, parts.label, raster::hasCoarseColour(picture)), {.leastStep = kLeastStep},
                          {.smoothness = recipe.smoothness}, progress.part(0.5, 0.95));
     if (!drawn)
         return drawn.error();

@@ -231,7 +231,7 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
     };
     constexpr double kLeastStep = 24; // grey levels: below it noise would speak
     auto drawn = drawMap(
-        faces, rank, [&](int, int) { return level; }, kLeastStep, {.smoothness = recipe.smoothness},
+        faces, rank, [&](int, int) { return level; }, {.leastStep = kLeastStep}, {.smoothness = recipe.smoothness},
         progress.part(0.5, 0.9));
     if (!drawn)
         return drawn.error();

@@ -56,6 +56,7 @@ base::Result<Tracing> tracePhoto(const raster::Picture& picture, double mmPerPx,
         kPxPerNeck / 2);
     if (progress.isCancelled())
         return base::cancelled();
+    const Grey steps = raster::stepped(work);
     const std::vector<int> thresholds = raster::toneThresholds(work, recipe.tones);
     out.palette = toneColours(work, thresholds);
     // Lightest first: the mask of everything darker than each threshold.
@@ -64,7 +65,7 @@ base::Result<Tracing> tracePhoto(const raster::Picture& picture, double mmPerPx,
     std::vector<Grey> soft;
     raster::LabelMap tones{work.width, work.height, std::vector<std::int32_t>(work.values.size(), 0)};
     for (size_t k = thresholds.size(); k-- > 0;) {
-        Grey dark = work;
+        Grey dark = steps;
         for (std::uint8_t& v : dark.values)
             v = v <= thresholds[k] ? 255 : 0;
         auto kept = raster::sturdy(dark, neckPx, leastAreaPx, progress);
@@ -72,18 +73,17 @@ base::Result<Tracing> tracePhoto(const raster::Picture& picture, double mmPerPx,
             return kept.error();
         for (size_t i = 0; i < tones.labels.size(); ++i)
             tones.labels[i] += kept->values[i] ? 1 : 0;
-        soft.push_back(raster::bordered(work, thresholds[k], *kept));
+        soft.push_back(raster::bordered(work, steps, thresholds[k], *kept));
     }
     auto found = raster::partsOf(tones, progress);
     if (!found)
         return found.error();
     const raster::Parts parts = found.take();
     progress.report(0.5, "Fitting curves");
-    // Between two tones runs the border of every mask that parts them; where they part, one of them says.
+    // Between two tones runs the border of every mask that parts them; the middle one says where.
     const LevelsFor levels = [&](int right, int left) -> raster::LevelAt {
-        const auto least = static_cast<size_t>(
-            std::min(parts.label[static_cast<size_t>(right)], parts.label[static_cast<size_t>(left)]));
-        return [&grey = soft[least]](int x, int y) {
+        const std::int32_t a = parts.label[static_cast<size_t>(right)], b = parts.label[static_cast<size_t>(left)];
+        return [&grey = soft[static_cast<size_t>((a + b - 1) / 2)]](int x, int y) {
             return static_cast<double>(
                 grey.at(std::clamp(x, 0, grey.width - 1), std::clamp(y, 0, grey.height - 1)));
         };
@@ -95,8 +95,7 @@ base::Result<Tracing> tracePhoto(const raster::Picture& picture, double mmPerPx,
     options.tolerance = 0.3; // of six per neck: a twentieth of the finest part
     options.leastTurnRad = 0.8;
     options.smoothness = recipe.smoothness;
-    constexpr double kLeastStep = 24;
-    auto drawn = drawMap(parts.map, rank, levels, kLeastStep, options, progress.part(0.5, 0.95));
+    auto drawn = drawMap(parts.map, rank, levels, {.leastStep = 16, .contour = raster::kBorderLevel}, options, progress.part(0.5, 0.95));
     if (!drawn)
         return drawn.error();
     const auto toPicture =

@@ -62,14 +62,14 @@ struct Arm {
 class Measuring {
   public:
     Measuring(const raster::LabelMap& labels, const raster::Borders& borders, const LevelsFor& levelsFor,
-              double leastStep)
+              const raster::EdgeReading& reading)
         : m_labels(labels), m_borders(borders) {
         m_points.resize(borders.all.size());
         for (size_t i = 0; i < borders.all.size(); ++i) {
             const Border& border = borders.all[i];
             if (border.right >= 0 && border.left >= 0)
                 m_points[i] = raster::edgePoints(border.sides, border.from < 0,
-                                                 levelsFor(border.right, border.left), leastStep);
+                                                 levelsFor(border.right, border.left), reading);
         }
         m_arms.resize(borders.junctions.size());
         for (size_t i = 0; i < borders.all.size(); ++i) {
@@ -309,13 +309,13 @@ Shape shapeOf(std::vector<Contour> contours) {
 } // namespace
 
 base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vector<std::int32_t>& rank,
-                                const LevelsFor& levelsFor, double leastStep,
+                                const LevelsFor& levelsFor, const raster::EdgeReading& reading,
                                 const geometry::MeasuredOptions& options, const base::Progress& progress) {
     auto found = raster::findBorders(labels, rank, progress);
     if (!found)
         return found.error();
     const raster::Borders borders = found.take();
-    const Measuring measuring(labels, borders, levelsFor, leastStep);
+    const Measuring measuring(labels, borders, levelsFor, reading);
     PlanarMap map{labels.width, labels.height, static_cast<int>(rank.size()), {}, {}};
     // What every border knows of its two ends.
     std::vector<std::array<MeasuredEnd, 2>> ends(borders.all.size());

@@ -39,7 +39,7 @@ using LevelsFor = std::function<raster::LevelAt(int right, int left)>;
 /// Errors: Cancelled.
 /// Cost:   O(pixels) plus fitting, n log n in the length of the borders.
 base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vector<std::int32_t>& rank,
-                                const LevelsFor& levelsFor, double leastStep,
+                                const LevelsFor& levelsFor, const raster::EdgeReading& reading,
                                 const geometry::MeasuredOptions& options,
                                 const base::Progress& progress = {});
 
