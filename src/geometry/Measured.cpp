@@ -54,10 +54,16 @@ Polygon evened(const Polygon& all, bool isRing) {
         }
         std::rotate(given.begin(), given.begin() + best, given.end());
     }
+    int taken = 0; // in a row: a thin tip steps back too, all along, and is no crowd
     for (const Point p : given) {
-        while (out.size() > 1 && dot(out.back() - out[out.size() - 2], p - out.back()) <= 0 &&
-               distance(out.back(), p) < 1.2)
+        const bool stepsBack = out.size() > 1 && dot(out.back() - out[out.size() - 2], p - out.back()) <= 0 &&
+                               distance(out.back(), p) < 1.2;
+        if (stepsBack && taken < 2) {
             out.pop_back();
+            ++taken;
+        } else {
+            taken = 0;
+        }
         if (out.empty() || distance(out.back(), p) >= kLeastStep)
             out.push_back(p);
     }
@@ -196,7 +202,8 @@ struct Meeting {
     Point place, in, out;
     double turn() const { return turnBetween(in, out); }
 };
-std::optional<Meeting> meetingOf(const Course& back, const Course& on, double far) {
+std::optional<Meeting> meetingOf(const Course& back, const Course& on, double skip) {
+    const double far = 6 + skip;
     double s = 0, t = 0;
     for (int round = 0; round < 8; ++round) {
         const Point miss = on.place(t) - back.place(s), vs = back.speed(s), vt = on.speed(t);
@@ -208,6 +215,8 @@ std::optional<Meeting> meetingOf(const Course& back, const Course& on, double fa
         if (!(std::abs(s) < far) || !(std::abs(t) < far))
             return std::nullopt;
     }
+    if (s > skip + 0.5 || t > skip + 0.5)
+        return std::nullopt; // among the points of a side: it is no end of it
     return Meeting{middle(back.place(s), on.place(t)), direction(back.speed(s)) * -1, direction(on.speed(t))};
 }
 
@@ -282,7 +291,7 @@ struct Limits {
 Limits limitsOf(const Track& track, const MeasuredOptions& options) {
     const double soft = std::clamp(options.smoothness, 0.0, 1.3);
     Limits out;
-    out.worst = 0.07 + 2.5 * scatterOf(track);
+    out.worst = std::min(0.6, 0.07 + 2.5 * scatterOf(track));
     out.leastTurn = soft <= 1 ? options.leastTurnRad * (0.6 + 0.4 * soft)
                               : options.leastTurnRad + (soft - 1) / 0.3 * std::numbers::pi;
     out.generosity = soft <= 1 ? 2 - soft : 1;
@@ -304,9 +313,9 @@ std::optional<MeasuredCorner> cornerAt(const Track& track, long i, const Limits&
     for (double farther : kSkips) {
         const auto back = courseFrom(track, i, -1, farther, limits.worst),
                    on = courseFrom(track, i, 1, farther, limits.worst);
-        if (!back || !on)
-            break;
-        const auto meeting = meetingOf(*back, *on, 6 + farther);
+        if (!back || !on || (farther > kSkips[1] && std::min(back->count, on->count) < 0.6 * farther))
+            break; // too short a side to look from so far away
+        const auto meeting = meetingOf(*back, *on, farther);
         if (!meeting || (found && meeting->turn() * found->turn() < 0))
             continue;
         found = meeting;
@@ -416,7 +425,8 @@ class RunFitter {
   public:
     RunFitter(std::vector<Point> run, double tolerance, const MeasuredEnd& begin, const MeasuredEnd& end)
         : m_run(std::move(run)), m_tolerance(tolerance), m_begin(begin.along), m_end(end.along),
-          m_isBeginFree(begin.isFree), m_isEndFree(end.isFree) {}
+          m_isBeginFree(begin.isFree), m_isEndFree(end.isFree),
+          m_reach(static_cast<size_t>(std::clamp(4 + 20 * tolerance, 6.0, 14.0))) {}
 
     /// The fewest steps that hold, and with as many the closest that can be had.
     std::vector<Segment> fit() {
@@ -453,7 +463,9 @@ class RunFitter {
             // A side that is nearly as long as the best curve is a side; otherwise the curve takes it in.
             if (line == last || !cubic || line - at >= (curve - at) * 7 / 10) {
                 out.push_back(Segment::line(m_run[line]));
-                leave = direction(m_run[line] - m_run[at]);
+                // A short side does not say how the next one leaves.
+                constexpr size_t kTelling = 12;
+                leave = line - at >= kTelling ? direction(m_run[line] - m_run[at]) : Point{};
                 at = line;
             } else {
                 out.push_back(Segment::curve(cubic->b, cubic->c, cubic->d));
@@ -501,10 +513,9 @@ class RunFitter {
         return good;
     }
     std::optional<Cubic> curveTo(size_t from, size_t to, Point leave) const {
-        constexpr size_t kReach = 6;
         const size_t last = m_run.size() - 1;
-        const Point out = leave == Point{} ? directionNear(m_run, from, kReach) : leave;
-        const Point in = (to == last && !(m_end == Point{}) ? m_end : directionNear(m_run, to, kReach)) * -1;
+        const Point out = leave == Point{} ? directionNear(m_run, from, m_reach) : leave;
+        const Point in = (to == last && !(m_end == Point{}) ? m_end : directionNear(m_run, to, m_reach)) * -1;
         const std::span<const Point> run{m_run.data() + from, to - from + 1};
         // At a corner the side may bend right up to it: where there are points enough they say how it
         // arrives.
@@ -560,7 +571,13 @@ class RunFitter {
     double m_within = 0;
     Point m_begin, m_end;
     bool m_isBeginFree, m_isEndFree;
+    size_t m_reach; ///< points on either side a direction is taken from: the more they scatter, the more
 };
+
+double toleranceOf(const Track& track, const MeasuredOptions& options) {
+    constexpr double kMost = 0.6; // of a step: beyond it is shape, not scatter
+    return std::max(options.tolerance, std::min(kMost, 3.2 * scatterOf(track) + 0.06));
+}
 
 /// The steps along points first..last (first - 1 and last + 1 are blurred) between two known ends.
 void fitBetween(const Track& track, long first, long last, const MeasuredEnd& from, const MeasuredEnd& to,
@@ -573,12 +590,14 @@ void fitBetween(const Track& track, long first, long last, const MeasuredEnd& fr
     run.push_back(to.place);
     if (distance(from.place, to.place) < 1e-9 && run.size() < 4)
         return;
+    // Points may scatter more along one side than along the others: by its slope, or a worse place of the picture.
+    constexpr size_t kTelling = 24;
+    if (run.size() >= kTelling) {
+        const Polygon sound(run.begin() + 1, run.end() - 1);
+        tolerance = std::max(tolerance, toleranceOf(Track(sound, false), {.tolerance = 0}));
+    }
     for (const Segment& s : RunFitter(std::move(run), tolerance, from, to).fit())
         out.push_back(s);
-}
-
-double toleranceOf(const Track& track, const MeasuredOptions& options) {
-    return std::max(options.tolerance, 3.2 * scatterOf(track) + 0.06);
 }
 
 } // namespace

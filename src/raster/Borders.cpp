@@ -194,7 +194,7 @@ base::Result<Borders> findBorders(const LabelMap& map, const std::vector<std::in
 
 Polygon edgePoints(const std::vector<Side>& sides, bool isRing, const LevelAt& levelAt, const EdgeReading& reading) {
     const auto n = static_cast<int>(sides.size());
-    constexpr int kLook = 3;
+    constexpr int kLook = 4;
     const auto cornerAt = [&](int i) { // the corner before side i; i may be n
         if (isRing)
             i = (i % n + n) % n;
@@ -213,7 +213,7 @@ Polygon edgePoints(const std::vector<Side>& sides, bool isRing, const LevelAt& l
         const Point along = cornerAt(i + kLook + 1) - cornerAt(i - kLook);
         const double alongX = std::abs(along.x), alongY = std::abs(along.y);
         const bool isLevel = side.way % 2 == 0;
-        if (n > 8 && (isLevel ? alongX + 1 < alongY : alongY + 1 < alongX)) // one step is a diagonal's stair
+        if (n > 8 && (isLevel ? alongX < alongY : alongY < alongX))
             continue;
         const int outward = (side.way + 3) % 4;
         const double off = crossing(side, levelAt, reading);

@@ -43,12 +43,26 @@ Grey evenedLight(const Grey& grey) {
     const auto high = levels.begin() + static_cast<std::ptrdiff_t>(levels.size() * 9 / 10);
     std::nth_element(levels.begin(), high, levels.end());
     const float bright = *high;
-    // Blocks without paper take what is around them, from near to far. Light falls off by degrees: what is
-    // much darker than all its neighbours is paint.
-    constexpr float kLeastShare = 0.45F, kLeastStep = 0.86F;
-    cv::Mat around;
-    cv::dilate(paper, around, cv::Mat::ones(3, 3, CV_8U));
-    cv::Mat isPaper = (paper > kLeastShare * bright) & (paper >= kLeastStep * around);
+    // Paper is what is bright, and what is reached from there by degrees, as light falls off: across a step lies
+    // paint. Blocks without paper take what is around them, from near to far.
+    constexpr float kSeed = 0.96F, kLeastShare = 0.35F, kLeastStep = 0.92F;
+    cv::Mat isPaper = paper >= kSeed * bright;
+    std::vector<cv::Point> front;
+    cv::findNonZero(isPaper, front);
+    while (!front.empty()) {
+        const cv::Point at = front.back();
+        front.pop_back();
+        for (const cv::Point step : {cv::Point{1, 0}, {-1, 0}, {0, 1}, {0, -1}}) {
+            const cv::Point next = at + step;
+            if (next.x < 0 || next.y < 0 || next.x >= across || next.y >= down || isPaper.at<std::uint8_t>(next))
+                continue;
+            const float there = paper.at<float>(next), here = paper.at<float>(at);
+            if (there < kLeastShare * bright || there < kLeastStep * here)
+                continue;
+            isPaper.at<std::uint8_t>(next) = 255;
+            front.push_back(next);
+        }
+    }
     if (cv::countNonZero(isPaper) < across * down / 8)
         return grey;
     cv::Mat filled = paper.clone();

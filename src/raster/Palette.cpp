@@ -427,11 +427,16 @@ class Joined {
 
 } // namespace
 
+bool hasCoarseColour(const Picture& picture) {
+    constexpr double kGrainy = 4; // a grainy picture has grain in every channel: all three say more than one
+    return !isExact(picture) && grainOf(picture) <= kGrainy;
+}
+
 std::vector<PaletteColour> findPalette(const Picture& picture, const PaletteOptions& options) {
     if (picture.isEmpty())
         return {};
     const double grain = grainOf(picture);
-    const bool isClean = isExact(picture);
+    const bool isClean = isExact(picture), isCoarse = hasCoarseColour(picture);
     const Picture calm = calmed(picture, grain);
     std::vector<Cluster> cubes = evenColours(calm, static_cast<int>(std::min(40.0, 6 + 1.5 * grain)));
     if (cubes.empty())
@@ -444,7 +449,7 @@ std::vector<PaletteColour> findPalette(const Picture& picture, const PaletteOpti
     const double least = isClean ? 8 : std::max(24.0, 0.0002 * static_cast<double>(picture.pixels()));
     const auto found = [&](double nearer) {
         std::vector<Cluster> clusters = gathered(cubes, nearer);
-        while (joinAlike(clusters, nearer, isClean ? 0 : 0.01 * all))
+        while (joinAlike(clusters, nearer, isClean ? 0 : isCoarse ? 0.006 * all : 0.001 * all))
             ;
         if (clusters.size() > 1)
             std::erase_if(clusters, [&](const Cluster& c) { return c.count < least; });
@@ -466,11 +471,6 @@ std::vector<PaletteColour> findPalette(const Picture& picture, const PaletteOpti
     for (const Cluster& c : clusters)
         out.push_back({c.mean(), c.count / all});
     return out;
-}
-
-bool hasCoarseColour(const Picture& picture) {
-    constexpr double kGrainy = 4; // a grainy picture has grain in every channel: all three say more than one
-    return !isExact(picture) && grainOf(picture) <= kGrainy;
 }
 
 base::Result<LabelMap> colourMap(const Picture& picture, const std::vector<Rgb>& palette,
@@ -532,7 +532,7 @@ base::Result<int> mergeSmall(LabelMap& labels, double leastPx, const base::Progr
         for (size_t i = 0; i < parts.areaPx.size(); ++i)
             if (static_cast<double>(parts.areaPx[i]) < leastPx)
                 small.push_back(static_cast<std::int32_t>(i));
-        if (small.empty() || small.size() == parts.areaPx.size())
+        if (small.empty() || parts.areaPx.size() == 1)
             break;
         // How much border every small part shares with each neighbour.
         std::unordered_map<std::uint64_t, int> shared;

@@ -29,8 +29,8 @@ void paintRegion(Grey& mask, const Region& region, std::uint8_t value) {
         std::fill(&mask.at(run.x0, run.y), &mask.at(run.x0, run.y) + (run.x1 - run.x0), value);
 }
 
-/// The colour of an area, away from the fringes of the ink.
-raster::Rgb colourOf(const raster::Picture& picture, const Region& region) {
+/// The colour of an area, away from the fringes of the ink, as it is in even light.
+raster::Rgb colourOf(const raster::Picture& picture, const Grey& evened, const Region& region) {
     constexpr std::int64_t kSamples = 20000; // plenty for a median, and bounded for the largest area
     constexpr int kFringePx = 2;
     const std::int64_t stride = std::max<std::int64_t>(1, region.areaPx / kSamples);
@@ -48,7 +48,17 @@ raster::Rgb colourOf(const raster::Picture& picture, const Region& region) {
     std::vector<std::uint32_t> pixels = collect(kFringePx);
     if (pixels.empty())
         pixels = collect(0);
-    return raster::medianColour(picture, pixels);
+    raster::Rgb colour = raster::medianColour(picture, pixels);
+    const auto middle = pixels.begin() + static_cast<std::ptrdiff_t>(pixels.size() / 2);
+    std::nth_element(pixels.begin(), middle, pixels.end(), [&](std::uint32_t i, std::uint32_t j) {
+        return evened.values[i] < evened.values[j];
+    });
+    const double bright = std::max({colour[0], colour[1], colour[2]});
+    const double gain = bright > 0 ? evened.values[*middle] / bright : 1;
+    if (gain > 1)
+        for (std::uint8_t& channel : colour)
+            channel = static_cast<std::uint8_t>(std::min(255L, std::lround(channel * gain)));
+    return colour;
 }
 
 /// The drawing in brightness, and which of its pixels are ink.
@@ -121,12 +131,12 @@ void fillArea(Sheet& sheet, const Region& area) {
     });
 }
 
-raster::Rgb paperColour(const raster::Picture& picture, const Regions& paper) {
+raster::Rgb paperColour(const raster::Picture& picture, const Grey& evened, const Regions& paper) {
     const Region* largest = nullptr;
     for (const Region& region : paper.all)
         if (region.touchesEdge && (!largest || region.areaPx > largest->areaPx))
             largest = &region;
-    return largest ? colourOf(picture, *largest) : raster::Rgb{255, 255, 255};
+    return largest ? colourOf(picture, evened, *largest) : raster::Rgb{255, 255, 255};
 }
 
 std::vector<Leak> leaksOf(const std::vector<raster::Passage>& passages, const Regions& paper,
@@ -202,7 +212,7 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
             isDropped[i] = true;
             ++out.droppedAreas;
         }
-    out.paper = paperColour(picture, paper);
+    out.paper = paperColour(picture, sheet.grey, paper);
 
     progress.report(0.3, "Looking for leaks");
     const double widestPx = recipe.widestGapMm / mmPerPx;
@@ -252,7 +262,7 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
         if (shape.outline.segments.empty())
             continue;
         out.areas.push_back({static_cast<design::PieceId>(out.areas.size() + 1), shape,
-                             geometry::pointInside(shape), colourOf(picture, regions[i]), 0});
+                             geometry::pointInside(shape), colourOf(picture, sheet.grey, regions[i]), 0});
     }
     progress.report(1, "Done");
     return out;

@@ -101,13 +101,17 @@ base::Result<Tracing> tracePhoto(const raster::Picture& picture, double mmPerPx,
     const auto toPicture =
         geometry::Transform::scale(static_cast<double>(picture.width) / work.width,
                                    static_cast<double>(picture.height) / work.height);
-    for (int tone = 0; tone < recipe.tones; ++tone)
+    for (int tone = 0; tone < recipe.tones; ++tone) {
+        // A tone that shows nowhere would lie wholly under the next darker one.
+        if (std::find(parts.label.begin(), parts.label.end(), tone) == parts.label.end())
+            continue;
         for (const geometry::Shape& shape : outlinesOf(
                  *drawn, [&](int face) { return parts.label[static_cast<size_t>(face)] >= tone; })) {
             const geometry::Shape placed = keptShape(geometry::transformed(shape, toPicture));
             out.areas.push_back({static_cast<design::PieceId>(out.areas.size() + 1), placed,
                                  geometry::pointInside(placed), out.palette[static_cast<size_t>(tone)], tone});
         }
+    }
     if (out.areas.size() < 2)
         return Error{Code::Degenerate, "The picture has only one tone that is wide enough to cut; give it a larger "
                                        "width or a smaller neck."};

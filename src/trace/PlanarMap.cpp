@@ -2,6 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "trace/PlanarMap.h"
 
+#include "base/Length.h"
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -192,6 +194,20 @@ Polygon clearOf(const Polygon& points, Point from, Point to) {
     return out;
 }
 
+/// A short border between two junctions: straight, or over the point that lies farthest from straight, so that
+/// a small face between two of them keeps an area.
+Contour bentAt(const Polygon& points, Point from, Point to) {
+    constexpr double kStraight = 0.45;
+    double most = kStraight;
+    Polygon bend;
+    for (const Point p : points)
+        if (const double off = geometry::distanceToStretch(p, from, to); off > most) {
+            most = off;
+            bend = {p};
+        }
+    return straightThrough(from, bend, to);
+}
+
 /// An edge walked one way, and where it goes on.
 struct HalfEdge {
     int edge = -1;
@@ -311,6 +327,10 @@ Shape shapeOf(std::vector<Contour> contours) {
 base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vector<std::int32_t>& rank,
                                 const LevelsFor& levelsFor, const raster::EdgeReading& reading,
                                 const geometry::MeasuredOptions& options, const base::Progress& progress) {
+    if (rank.size() > static_cast<size_t>(kMostFaces))
+        return base::Error{base::Code::Degenerate,
+                           "The picture falls into " + base::formatCount(static_cast<int>(rank.size())) +
+                               " areas, more than anybody cuts; raise the least area, or smooth the picture first."};
     auto found = raster::findBorders(labels, rank, progress);
     if (!found)
         return found.error();
@@ -343,8 +363,10 @@ base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vecto
             corners.erase(corners.begin()); // the junction itself
             edge.curve = straightThrough(from.place, corners, to.place);
         } else {
-            edge.curve = geometry::fitMeasuredLine(clearOf(measuring.points(i), from.place, to.place), from, to,
-                                                   options);
+            const Polygon points = clearOf(measuring.points(i), from.place, to.place);
+            constexpr size_t kEnough = 3; // fewer say nothing of a curve
+            edge.curve = points.size() < kEnough ? bentAt(measuring.points(i), from.place, to.place)
+                                                 : geometry::fitMeasuredLine(points, from, to, options);
         }
         roundAll(edge.curve);
         map.edges.push_back(std::move(edge));

@@ -32,11 +32,14 @@ struct PlanarMap {
 /// The levels between two faces that border on one another, for measuring where their border runs.
 using LevelsFor = std::function<raster::LevelAt(int right, int left)>;
 
+/// More faces than this are noise: nobody cuts them.
+inline constexpr int kMostFaces = 20'000;
+
 /// Returns the planar map of a labelled picture.
 /// Shape:  labels are the faces, each connected. Three or more borders end in one junction, placed where the
 ///         borders running into it meet; two of them that run on into one another do so smoothly. The
 ///         picture's frame is straight. Nodes are rounded to 1/10,000 px.
-/// Errors: Cancelled.
+/// Errors: Degenerate for more than kMostFaces faces; Cancelled.
 /// Cost:   O(pixels) plus fitting, n log n in the length of the borders.
 base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vector<std::int32_t>& rank,
                                 const LevelsFor& levelsFor, const raster::EdgeReading& reading,

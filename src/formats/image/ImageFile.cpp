@@ -22,20 +22,44 @@ bool isBelievable(double dpi) {
     return std::isfinite(dpi) && dpi >= kLeastDpi && dpi <= kMostDpi;
 }
 
-/// Copies rows of three bytes, laying what is transparent on white.
+/// What transparent parts are laid on. Transparent is not white: a picture that shows white itself lies on a
+/// pale tint instead, so that the two stay apart and only the tint is paper.
+QRgb groundOf(const QImage& image) {
+    constexpr QRgb kWhite = qRgb(255, 255, 255), kTint = qRgb(206, 216, 232);
+    constexpr double kShows = 0.002; // of the opaque pixels
+    std::int64_t opaque = 0, white = 0, clear = 0;
+    for (int y = 0; y < image.height(); ++y) {
+        const QRgb* row = reinterpret_cast<const QRgb*>(image.constScanLine(y));
+        for (int x = 0; x < image.width(); ++x) {
+            const QRgb p = row[x];
+            clear += qAlpha(p) < 128;
+            if (qAlpha(p) < 255)
+                continue;
+            ++opaque;
+            white += std::min({qRed(p), qGreen(p), qBlue(p)}) > 235;
+        }
+    }
+    return clear > 0 && static_cast<double>(white) > kShows * static_cast<double>(opaque) ? kTint : kWhite;
+}
+
+/// Copies rows of three bytes, laying what is transparent on its ground.
 raster::Picture flattened(QImage image) {
     raster::Picture picture{image.width(), image.height(), {}};
     picture.rgb.resize(static_cast<size_t>(picture.pixels()) * 3);
     const bool hasAlpha = image.hasAlphaChannel();
     image.convertTo(hasAlpha ? QImage::Format_ARGB32 : QImage::Format_RGB32);
+    const QRgb ground = hasAlpha ? groundOf(image) : 0;
     std::uint8_t* to = picture.rgb.data();
     for (int y = 0; y < image.height(); ++y) {
         const QRgb* row = reinterpret_cast<const QRgb*>(image.constScanLine(y));
         for (int x = 0; x < image.width(); ++x, to += 3) {
-            const int alpha = hasAlpha ? qAlpha(row[x]) : 255, white = 255 * (255 - alpha);
-            to[0] = static_cast<std::uint8_t>((qRed(row[x]) * alpha + white) / 255);
-            to[1] = static_cast<std::uint8_t>((qGreen(row[x]) * alpha + white) / 255);
-            to[2] = static_cast<std::uint8_t>((qBlue(row[x]) * alpha + white) / 255);
+            const int alpha = hasAlpha ? qAlpha(row[x]) : 255;
+            const auto laid = [&](int value, int under) {
+                return static_cast<std::uint8_t>((value * alpha + under * (255 - alpha)) / 255);
+            };
+            to[0] = laid(qRed(row[x]), qRed(ground));
+            to[1] = laid(qGreen(row[x]), qGreen(ground));
+            to[2] = laid(qBlue(row[x]), qBlue(ground));
         }
     }
     return picture;

@@ -1,0 +1,231 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "support/Drawings.h"
+#include "support/Shapes.h"
+#include "trace/Layers.h"
+
+#include "geometry/Boolean.h"
+#include "geometry/Offset.h"
+
+#include <gtest/gtest.h>
+
+#include <random>
+
+namespace thinline::trace {
+namespace {
+
+using std::numbers::pi;
+using support::disc;
+using support::Drawing;
+using support::rectangle;
+
+constexpr raster::Rgb kSea{47, 111, 143}, kRust{200, 71, 43}, kSand{242, 234, 216}, kGrass{92, 140, 80};
+
+/// A boat on the sea under a sun: 8 px per mm.
+raster::Picture harbour() {
+    return Drawing(480, 400)
+        .fill(rectangle(40.3, 250.6, 400, 110), kSea)
+        .fill(disc({350.2, 110.7}, 60), kRust)
+        .fill(disc({350.2, 110.7}, 25), kSand)
+        .fill({geometry::contourThrough({{120, 230}, {240, 230}, {210, 290}, {150, 290}}), {}}, kGrass)
+        .picture();
+}
+
+raster::Picture noisy(raster::Picture picture, double levels, unsigned seed) {
+    std::mt19937 random(seed);
+    std::normal_distribution<double> noise(0, levels);
+    for (std::uint8_t& v : picture.rgb)
+        v = static_cast<std::uint8_t>(std::clamp(std::lround(v + noise(random)), 0L, 255L));
+    return picture;
+}
+
+Tracing must(const raster::Picture& picture, const Recipe& recipe) {
+    auto out = traced(picture, 0.125, recipe);
+    EXPECT_TRUE(out) << (out ? "" : out.error().message);
+    return out ? out.take() : Tracing{};
+}
+
+const Area* ofColour(const Tracing& tracing, raster::Rgb colour) {
+    for (const Area& area : tracing.areas)
+        if (raster::colourDistance(area.colour, colour) < 0.03)
+            return &area;
+    return nullptr;
+}
+
+TEST(FlatArt, ColoursBecomeAreasWhereTheyAre) {
+    for (double levels : {0.0, 8.0}) {
+        const Tracing t = must(noisy(harbour(), levels, 4), {.mode = Mode::FlatArt});
+        EXPECT_EQ(t.areas.size(), 4u) << levels;
+        EXPECT_EQ(t.palette.size(), 5u) << "with the paper";
+        const Area* sun = ofColour(t, kRust);
+        ASSERT_NE(sun, nullptr);
+        ASSERT_EQ(sun->shape.openings.size(), 1u);
+        // Known circles: the mean error stays under the goal of 0.05 px, 0.06 with noise.
+        double off = 0;
+        int count = 0;
+        for (geometry::Point p : geometry::flatten(sun->shape.outline, 0.02)) {
+            off += std::abs(geometry::distance(p, {350.2, 110.7}) - 60);
+            ++count;
+        }
+        EXPECT_LT(off / count, levels > 0 ? 0.1 : 0.06) << levels;
+        const Area* boat = ofColour(t, kGrass);
+        ASSERT_NE(boat, nullptr);
+        for (geometry::Point corner : {geometry::Point{120, 230}, {240, 230}, {210, 290}, {150, 290}})
+            EXPECT_TRUE(std::any_of(boat->shape.outline.segments.begin(), boat->shape.outline.segments.end(),
+                                    [&](const auto& s) { return geometry::distance(s.end, corner) < 1; }))
+                << corner.x << " " << corner.y;
+    }
+}
+
+TEST(FlatArt, WhatEnclosesLiesBelowAndTheLargerElse) {
+    const Tracing t = must(harbour(), {.mode = Mode::FlatArt});
+    EXPECT_LT(ofColour(t, kRust)->level, ofColour(t, kSand)->level);
+    EXPECT_LT(ofColour(t, kSea)->level, ofColour(t, kGrass)->level);
+}
+
+TEST(FlatArt, ColoursAreMergedLeftOutOrLimited) {
+    const Tracing merged = must(harbour(), {.mode = Mode::FlatArt, .merges = {{kSand, kRust}}});
+    EXPECT_EQ(merged.areas.size(), 3u);
+    EXPECT_TRUE(ofColour(merged, kRust)->shape.openings.empty());
+    const Tracing without = must(harbour(), {.mode = Mode::FlatArt, .notCut = {kSea}});
+    EXPECT_EQ(ofColour(without, kSea), nullptr);
+    EXPECT_EQ(without.areas.size(), 3u);
+    EXPECT_EQ(must(harbour(), {.mode = Mode::FlatArt, .colours = 3}).palette.size(), 3u);
+}
+
+TEST(FlatArt, StackedPiecesRunOnUnderTheUpperOnesByTheTuck) {
+    const Tracing t = must(harbour(), {.mode = Mode::FlatArt});
+    const Sizing sizing{.mmPerPx = 0.125};
+    const auto inlay = sizeShapes(t, sizing), stacked = sizeShapes(t, sizing, {{}, Stacking::Stacked, 0.6, {}});
+    ASSERT_TRUE(inlay && stacked);
+    for (size_t i = 0; i < t.areas.size(); ++i) {
+        const double before = geometry::area(*inlay->areas[i].shape), after = geometry::area(*stacked->areas[i].shape);
+        if (t.areas[i].id == ofColour(t, kRust)->id) { // a ring of 0.6 mm inside the opening of 25 px
+            EXPECT_NEAR(after - before, pi * (25 * 25 * 0.125 * 0.125 - std::pow(25 * 0.125 - 0.6, 2)), 0.05);
+        } else if (t.areas[i].id == ofColour(t, kSand)->id) {
+            EXPECT_NEAR(after, before, 1e-9) << "the topmost stays";
+        }
+    }
+}
+
+TEST(FlatArt, RefusesAPictureOfOneColour) {
+    const auto out = traced(Drawing(60, 60).picture(), 0.1, {.mode = Mode::FlatArt});
+    EXPECT_EQ(out.error().code, base::Code::Degenerate);
+    const std::atomic<bool> stop = true;
+    EXPECT_EQ(traced(harbour(), 0.1, {.mode = Mode::FlatArt}, base::Progress(&stop, nullptr)).error().code,
+              base::Code::Cancelled);
+}
+
+/// Light from the left over a few hills.
+raster::Picture photo() {
+    raster::Picture out{600, 400, {}};
+    for (int y = 0; y < 400; ++y)
+        for (int x = 0; x < 600; ++x) {
+            const double light = 140 + 70 * std::sin(x / 70.0) * std::cos(y / 55.0) + (x - 300) / 10.0;
+            for (int k = 0; k < 3; ++k)
+                out.rgb.push_back(static_cast<std::uint8_t>(std::clamp(light, 0.0, 255.0)));
+        }
+    return noisy(out, 6, 9);
+}
+
+TEST(Photo, DarkerLayersLieOnLighterOnes) {
+    const Tracing t = must(photo(), {.mode = Mode::Photo, .tones = 4});
+    std::map<int, std::vector<geometry::Shape>> layers;
+    for (const Area& area : t.areas)
+        layers[area.level].push_back(area.shape);
+    ASSERT_EQ(layers.size(), 4u);
+    EXPECT_NEAR(geometry::area(layers[0].front()), 600 * 400, 1) << "the lightest is the whole picture";
+    for (int level = 1; level < 4; ++level) {
+        const auto beyond = geometry::subtract(layers[level], layers[level - 1]);
+        double area = 0;
+        for (const geometry::Shape& shape : *beyond)
+            area += geometry::area(shape);
+        EXPECT_LT(area, 0.5) << "layer " << level << " reaches beyond the one below";
+    }
+    for (size_t i = 1; i < t.palette.size(); ++i)
+        EXPECT_LT(t.palette[i][0], t.palette[i - 1][0]) << "darkest last";
+}
+
+TEST(Photo, NothingIsSmallerOrNarrowerThanAskedFor) {
+    const Tracing t = must(photo(), {.mode = Mode::Photo, .tones = 5, .neckMm = 2});
+    for (const Area& area : t.areas) {
+        EXPECT_GT(geometry::area(area.shape) * 0.125 * 0.125, 3) << "a speck";
+        for (const geometry::Contour& opening : area.shape.openings)
+            EXPECT_GT(-geometry::signedArea(opening) * 0.125 * 0.125, 3) << "a pinhole";
+        // Taking half the neck off all round and more keeps it in one piece.
+        const auto eroded = geometry::offset({area.shape}, -0.8 / 0.125);
+        EXPECT_EQ(eroded->shapes.size(), 1u) << "torn at a neck";
+    }
+}
+
+TEST(Photo, RefusesTonesOutOfRangeAndFlatPictures) {
+    EXPECT_EQ(traced(photo(), 0.1, {.mode = Mode::Photo, .tones = 9}).error().code, base::Code::InvalidArgument);
+    EXPECT_EQ(traced(Drawing(50, 50).picture(), 0.1, {.mode = Mode::Photo}).error().code, base::Code::Degenerate);
+}
+
+/// A box of ink, its top broken by three gaps of 0.3, 0.8 and 1.5 mm.
+raster::Picture leaky() {
+    Drawing drawing(500, 300);
+    drawing.ring(rectangle(40, 60, 420, 180), rectangle(48, 68, 404, 164));
+    drawing.ink(rectangle(176, 60, 8, 180)).ink(rectangle(316, 60, 8, 180));
+    drawing.fill(rectangle(100, 58, 2.4, 12), {255, 255, 255});
+    drawing.fill(rectangle(240, 58, 6.4, 12), {255, 255, 255});
+    drawing.fill(rectangle(380, 58, 12, 12), {255, 255, 255});
+    return drawing.picture();
+}
+
+TEST(LineDrawing, GapsInLinesAreBridgedAlongTheLines) {
+    Tracing t = must(leaky(), {});
+    ASSERT_EQ(t.leaks.size(), 3u);
+    EXPECT_TRUE(t.areas.empty());
+    Recipe recipe;
+    for (const Leak& leak : t.leaks) {
+        ASSERT_TRUE(leak.closure);
+        EXPECT_NEAR(leak.closure->widthPx, 8, 1.1);
+        recipe.closings.push_back(*leak.closure);
+    }
+    t = must(leaky(), recipe);
+    EXPECT_EQ(t.areas.size(), 3u);
+    EXPECT_TRUE(t.leaks.empty());
+    for (const Area& area : t.areas)
+        EXPECT_NEAR(geometry::bounds(area.shape).least.y, 68, 0.3) << "the closure runs on as the line does";
+}
+
+TEST(LineDrawing, InkOnTopHasTheAreasBelowItsLines) {
+    Recipe recipe;
+    for (const Leak& leak : must(leaky(), {}).leaks)
+        recipe.closings.push_back(*leak.closure);
+    const Tracing t = must(leaky(), recipe);
+    ASSERT_EQ(t.ink.size(), 1u);
+    EXPECT_EQ(t.ink[0].openings.size(), 3u);
+    const auto laid = sizeShapes(t, {.mmPerPx = 0.125}, {Build::InkOnTop, {}, 0.4, {}});
+    const auto plain = sizeShapes(t, {.mmPerPx = 0.125});
+    EXPECT_EQ(laid->ground, design::LayerRole::Ink);
+    for (size_t i = 0; i < 3; ++i)
+        EXPECT_NEAR(geometry::bounds(*laid->areas[i].shape).width(),
+                    geometry::bounds(*plain->areas[i].shape).width() + 0.8, 1e-3);
+    const design::Stack stack = buildStack(*laid, {{"sea", "sea", {1, 2, 3}, 0.3, 200}}, {}, {}, {});
+    EXPECT_EQ(stack.layers.back().role, design::LayerRole::Ink);
+}
+
+TEST(LineDrawing, AnUnevenScanGivesTheSameAreasOfPaper) {
+    Drawing drawing(500, 300);
+    drawing.ring(rectangle(40, 60, 420, 180), rectangle(48, 68, 404, 164)).ink(rectangle(246, 60, 8, 180));
+    raster::Picture scan = drawing.picture();
+    for (int y = 0; y < 300; ++y)
+        for (int x = 0; x < 500; ++x)
+            for (size_t k = 0; k < 3; ++k) {
+                std::uint8_t& v = scan.rgb[(static_cast<size_t>(y) * 500 + static_cast<size_t>(x)) * 3 + k];
+                v = static_cast<std::uint8_t>(v * (1 - 0.5 * (x + y) / 800));
+            }
+    const Tracing t = must(noisy(scan, 4, 2), {});
+    ASSERT_EQ(t.areas.size(), 2u);
+    for (const Area& area : t.areas) {
+        const geometry::Box box = geometry::bounds(area.shape);
+        EXPECT_NEAR(box.height(), 164, 0.4);
+        EXPECT_LT(raster::colourDistance(area.colour, t.paper), 0.06) << "paper in the shade is paper";
+    }
+}
+
+} // namespace
+} // namespace thinline::trace
