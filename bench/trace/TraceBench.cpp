@@ -300,13 +300,13 @@ std::vector<Shape> tracedBy(const std::string& way, const raster::Grey& grey,
     for (const raster::Border& border : borders->all) {
         if (border.left < 0 || border.right < 0)
             continue;
-        const auto points = raster::edgePoints(
-            border.sides, border.from < 0,
-            [&](int x, int y) {
-                return static_cast<double>(
-                    grey.at(std::clamp(x, 0, grey.width - 1), std::clamp(y, 0, grey.height - 1)));
-            },
-            {});
+        const auto points =
+            raster::edgePoints(border.sides, border.from < 0,
+                               [&](int x, int y) {
+                                   return static_cast<double>(grey.at(std::clamp(x, 0, grey.width - 1),
+                                                                      std::clamp(y, 0, grey.height - 1)));
+                               },
+                               {});
         geometry::Contour contour = geometry::fitMeasuredRing(points);
         if (!contour.segments.empty())
             out.push_back({std::move(contour), {}});

@@ -1,8 +1,7 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "batch/JobCommands.h"
-
 #include "base/Length.h"
+#include "batch/JobCommands.h"
 #include "batch/Report.h"
 #include "document/JobFile.h"
 #include "formats/svg/WriteDrawing.h"
@@ -17,51 +16,57 @@ using base::Error;
 using document::Job;
 
 CommandSpec traceSpec() {
-    return {"trace",
-            "IN",
-            "Traces a picture into layers that can be cut: a line drawing, flat colour art, or a photo in tones.",
-            {{"--mode", "MODE",
-              "lineart: every area enclosed by ink a piece. flat: every area of one colour a piece. photo: layers "
-              "of tone, darker on lighter.",
-              "lineart", false},
-             {"--build", "BUILD",
-              "Of a line drawing: areas-on-backing (the filled silhouette below) or ink-on-top (the areas run on "
-              "under the ink).",
-              "areas-on-backing", false},
-             {"--colours", "N", "Colours of flat art, 2 to 32, or auto.", "auto", false},
-             {"--not-cut", "COLOUR", "A colour of flat art that stays out, such as #ffffff.", "", false},
-             {"--tones", "N", "Tones of a photo, 2 to 8.", "5", false},
-             {"--neck", "LENGTH", "Nothing in a photo's layers, and no gap, is narrower.", "1.5mm", false},
-             {"--stack", "HOW",
-              "Of flat art: inlay (edge to edge, neighbours share their curves) or stacked (a lower piece runs on "
-              "under the upper by the tuck).",
-              "inlay", false},
-             {"--tuck", "LENGTH", "How far a lower piece runs on under an upper one.", "0.6mm", false},
-             {"--clearance", "LENGTH", "Room taken off every area on all sides.", "0mm", false},
-             {"--width", "LENGTH",
-              "Real width of the whole picture, such as 240mm or 9.5in. Without it the picture's own resolution "
-              "counts, or 8 pixels per mm where it states none.",
-              "", false},
-             {"--px-per-mm", "N", "Pixels of the picture per mm, instead of its width.", "", false},
-             {"--min-area", "AREA", "Smaller areas join their surroundings, smaller specks of ink vanish.",
-              "0.5mm2", false},
-             {"--close-gaps", "LENGTH",
-              "Gaps between ends of lines up to this are closed; off leaves them and tells of them.", "2mm", false},
-             {"--threshold", "0-254",
-              "Brightness up to which a pixel is ink. Without it chosen automatically.", "", false},
-             {"--smoothness", "0-1.3", "0 keeps every corner, 1.3 rounds them all.", "1", false},
-             {"--out", "OUT.svg",
-              "Writes the layers as one drawing as large as the picture: of a line drawing the backing, the ink and "
-              "the areas, else one group per colour, lowest first.",
-              "", false},
-             {"--job", "OUT.thinline", "Writes the job, to be opened in the window or arranged on sheets.", "",
-              false},
-             {"--report", "REPORT.json", "Writes layers, pieces, nodes, sizes, gaps, findings and seconds.", "",
-              false}}};
+    return {
+        "trace",
+        "IN",
+        "Traces a picture into layers that can be cut: a line drawing, flat colour art, or a photo in tones.",
+        {{"--mode", "MODE",
+          "lineart: every area enclosed by ink a piece. flat: every area of one colour a piece. photo: "
+          "layers "
+          "of tone, darker on lighter.",
+          "lineart", false},
+         {"--build", "BUILD",
+          "Of a line drawing: areas-on-backing (the filled silhouette below) or ink-on-top (the areas run on "
+          "under the ink).",
+          "areas-on-backing", false},
+         {"--colours", "N", "Colours of flat art, 2 to 32, or auto.", "auto", false},
+         {"--not-cut", "COLOUR", "A colour of flat art that stays out, such as #ffffff.", "", false},
+         {"--tones", "N", "Tones of a photo, 2 to 8.", "5", false},
+         {"--neck", "LENGTH", "Nothing in a photo's layers, and no gap, is narrower.", "1.5mm", false},
+         {"--stack", "HOW",
+          "Of flat art: inlay (edge to edge, neighbours share their curves) or stacked (a lower piece runs "
+          "on "
+          "under the upper by the tuck).",
+          "inlay", false},
+         {"--tuck", "LENGTH", "How far a lower piece runs on under an upper one.", "0.6mm", false},
+         {"--clearance", "LENGTH", "Room taken off every area on all sides.", "0mm", false},
+         {"--width", "LENGTH",
+          "Real width of the whole picture, such as 240mm or 9.5in. Without it the picture's own resolution "
+          "counts, or 8 pixels per mm where it states none.",
+          "", false},
+         {"--px-per-mm", "N", "Pixels of the picture per mm, instead of its width.", "", false},
+         {"--min-area", "AREA", "Smaller areas join their surroundings, smaller specks of ink vanish.",
+          "0.5mm2", false},
+         {"--close-gaps", "LENGTH",
+          "Gaps between ends of lines up to this are closed; off leaves them and tells of them.", "2mm",
+          false},
+         {"--threshold", "0-254", "Brightness up to which a pixel is ink. Without it chosen automatically.",
+          "", false},
+         {"--smoothness", "0-1.3", "0 keeps every corner, 1.3 rounds them all.", "1", false},
+         {"--out", "OUT.svg",
+          "Writes the layers as one drawing as large as the picture: of a line drawing the backing, the ink "
+          "and "
+          "the areas, else one group per colour, lowest first.",
+          "", false},
+         {"--job", "OUT.thinline", "Writes the job, to be opened in the window or arranged on sheets.", "",
+          false},
+         {"--report", "REPORT.json", "Writes layers, pieces, nodes, sizes, gaps, findings and seconds.", "",
+          false}}};
 }
 
 /// One of the words an option takes, by its place.
-base::Result<size_t> choice(const Options& options, const std::string& name, const std::vector<std::string>& words) {
+base::Result<size_t> choice(const Options& options, const std::string& name,
+                            const std::vector<std::string>& words) {
     std::string all;
     for (size_t i = 0; i < words.size(); ++i) {
         if (options[name] == words[i])
@@ -133,7 +138,8 @@ base::Result<trace::Recipe> recipeOf(const Options& options) {
 }
 
 /// The picture's real width, from what was said, what it states, or by default.
-base::Result<double> widthOf(Session& session, const Options& options, const document::OpenedPicture& opened) {
+base::Result<double> widthOf(Session& session, const Options& options,
+                             const document::OpenedPicture& opened) {
     if (options.has("--width")) {
         const auto width = base::parseLength(options["--width"], base::LengthUnit::Millimetre);
         if (!width)
@@ -173,7 +179,8 @@ std::vector<formats::svg::NamedGroup> groupsOf(const Job& job) {
                              const std::vector<geometry::Shape>& shapes) {
             out.push_back({id, title, {}, colour});
             for (size_t i = 0; i < shapes.size(); ++i)
-                out.back().shapes.push_back(named(id + "-" + std::to_string(i + 1), title + " " + std::to_string(i + 1),
+                out.back().shapes.push_back(named(id + "-" + std::to_string(i + 1),
+                                                  title + " " + std::to_string(i + 1),
                                                   geometry::transformed(shapes[i], map)));
         };
         add("backing", isInkCut ? "backing, not cut" : "backing", job.tracing->backing);
@@ -195,8 +202,8 @@ std::vector<formats::svg::NamedGroup> groupsOf(const Job& job) {
                 }
         out.push_back({id, design::layerName(*job.stack, layer), {}, colour});
         for (const design::Piece& piece : layer.pieces)
-            out.back().shapes.push_back(
-                named("piece-" + std::to_string(piece.id), design::pieceName(*job.stack, piece.id), *piece.shape));
+            out.back().shapes.push_back(named("piece-" + std::to_string(piece.id),
+                                              design::pieceName(*job.stack, piece.id), *piece.shape));
     }
     return out;
 }
@@ -235,9 +242,9 @@ base::Status traceCommand(Session& session, const Options& options) {
         session.out << traced->recipe.closings.size() << " gaps closed\n";
     if (options.has("--out")) {
         const double height = *width * opened->picture->height / opened->picture->width;
-        if (auto written = writeText(session, options["--out"],
-                                     formats::svg::writeGroups(groupsOf(*traced), {{0, 0}, {*width, height}},
-                                                               traced->name));
+        if (auto written = writeText(
+                session, options["--out"],
+                formats::svg::writeGroups(groupsOf(*traced), {{0, 0}, {*width, height}}, traced->name));
             !written)
             return written;
     }

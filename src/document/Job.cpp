@@ -72,8 +72,8 @@ void restack(Job& job) {
 void takeShaped(Job& job, shape::Work work, const std::vector<design::PieceId>& vanished) {
     auto shapes = std::make_shared<trace::SizedShapes>();
     shapes->vanished = vanished;
-    shapes->ground = layingOf(job).build == trace::Build::InkOnTop ? design::LayerRole::Ink
-                                                                   : design::LayerRole::Backing;
+    shapes->ground =
+        layingOf(job).build == trace::Build::InkOnTop ? design::LayerRole::Ink : design::LayerRole::Backing;
     for (const shape::Item& item : work.items)
         (item.isBacking ? shapes->backing : shapes->areas).push_back(item.piece);
     for (const auto* items : {&work.items, &work.scrap})
@@ -282,8 +282,9 @@ base::Result<Job> traced(const Job& job, const raster::Picture& picture, const t
     return reshaped(std::move(out), progress.part(0.9, 1));
 }
 
-base::Result<Job> withGapsClosed(const Job& job, const raster::Picture& picture, const std::vector<size_t>& leaks,
-                                 const Catalogue& catalogue, const base::Progress& progress) {
+base::Result<Job> withGapsClosed(const Job& job, const raster::Picture& picture,
+                                 const std::vector<size_t>& leaks, const Catalogue& catalogue,
+                                 const base::Progress& progress) {
     trace::Recipe recipe = job.recipe;
     for (size_t i : leaks)
         if (job.tracing && i < job.tracing->leaks.size() && job.tracing->leaks[i].closure)

@@ -106,15 +106,15 @@ base::Result<std::shared_ptr<const raster::Picture>> pictureOf(const Job& job);
 base::Result<Job> withPictureWidth(const Job& job, double widthMm, const base::Progress& progress = {});
 
 /// Traces the picture anew by a recipe; paint, copies, pins and layer order stay with their areas.
-base::Result<Job> traced(const Job& job, const raster::Picture& picture,
-                         const trace::Recipe& recipe, const Catalogue& catalogue,
-                         const base::Progress& progress = {});
+base::Result<Job> traced(const Job& job, const raster::Picture& picture, const trace::Recipe& recipe,
+                         const Catalogue& catalogue, const base::Progress& progress = {});
 
 /// Returns the leaks that a line of ink between two ends would close, by their place in the tracing.
 std::vector<size_t> closableLeaks(const Job& job);
 /// Closes some of the leaks and traces anew. Errors: InvalidArgument when none of them can be closed.
-base::Result<Job> withGapsClosed(const Job& job, const raster::Picture& picture, const std::vector<size_t>& leaks,
-                                 const Catalogue& catalogue, const base::Progress& progress = {});
+base::Result<Job> withGapsClosed(const Job& job, const raster::Picture& picture,
+                                 const std::vector<size_t>& leaks, const Catalogue& catalogue,
+                                 const base::Progress& progress = {});
 
 /// Sets the room between pieces.
 base::Result<Job> withClearance(const Job& job, double clearanceMm, const base::Progress& progress = {});

@@ -262,7 +262,8 @@ trace::Tracing tracingOf(const json& in) {
     for (const json& area : in.at("areas")) {
         out.areas.push_back({wholeIn(area.at("id"), 1, 1'000'000'000, "an area's number"),
                              shapeOf(area.at("path")), pointOf(area.at("inside")),
-                             colourOf(area.at("colour")), wholeIn(area.value("level", json(0)), 0, 1000, "a level")});
+                             colourOf(area.at("colour")),
+                             wholeIn(area.value("level", json(0)), 0, 1000, "a level")});
         if (!ids.insert(out.areas.back().id).second)
             throw BadJob{"two areas have the number " + std::to_string(out.areas.back().id)};
     }
@@ -372,10 +373,9 @@ Job jobOf(const json& in, std::map<std::string, Bytes>& entries) {
                               colourOf(s.at("colour")), numberIn(s.at("thicknessMm"), 0, 50, "a thickness"),
                               numberIn(s.at("gramsPerM2"), 0, 1e5, "a weight")});
     for (const json& l : in.at("layers"))
-        job.layers.push_back(
-            {wordIn<design::LayerRole>(l.at("role"), kRoles, "the kind of layer"),
-             l.at("stock").get<std::string>(), numberIn(l.at("liftMm"), 0, 50, "a lift"),
-             l.at("hidden").get<bool>()});
+        job.layers.push_back({wordIn<design::LayerRole>(l.at("role"), kRoles, "the kind of layer"),
+                              l.at("stock").get<std::string>(), numberIn(l.at("liftMm"), 0, 50, "a lift"),
+                              l.at("hidden").get<bool>()});
     for (const auto& [id, stock] : in.at("paint").items())
         job.paint[std::stoi(id)] = stock.get<std::string>();
     for (const auto& [id, count] : in.at("copies").items())

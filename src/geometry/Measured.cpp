@@ -86,7 +86,8 @@ double scatterOf(const Track& track) {
         return 0;
     // By the middle one, and by the four fifths where the scatter is uneven, as along the blocks of a JPEG.
     const auto ranked = [&](double share) {
-        const auto at = off.begin() + static_cast<std::ptrdiff_t>(share * static_cast<double>(off.size() - 1));
+        const auto at =
+            off.begin() + static_cast<std::ptrdiff_t>(share * static_cast<double>(off.size() - 1));
         std::nth_element(off.begin(), at, off.end());
         return *at;
     };
@@ -590,7 +591,8 @@ void fitBetween(const Track& track, long first, long last, const MeasuredEnd& fr
     run.push_back(to.place);
     if (distance(from.place, to.place) < 1e-9 && run.size() < 4)
         return;
-    // Points may scatter more along one side than along the others: by its slope, or a worse place of the picture.
+    // Points may scatter more along one side than along the others: by its slope, or a worse place of the
+    // picture.
     constexpr size_t kTelling = 24;
     if (run.size() >= kTelling) {
         const Polygon sound(run.begin() + 1, run.end() - 1);

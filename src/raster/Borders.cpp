@@ -192,7 +192,8 @@ base::Result<Borders> findBorders(const LabelMap& map, const std::vector<std::in
     return out;
 }
 
-Polygon edgePoints(const std::vector<Side>& sides, bool isRing, const LevelAt& levelAt, const EdgeReading& reading) {
+Polygon edgePoints(const std::vector<Side>& sides, bool isRing, const LevelAt& levelAt,
+                   const EdgeReading& reading) {
     const auto n = static_cast<int>(sides.size());
     constexpr int kLook = 4;
     const auto cornerAt = [&](int i) { // the corner before side i; i may be n

@@ -93,10 +93,9 @@ Shore shoreAt(const Surroundings& around, Point edge, Point inwards) {
         p = best;
     }
     out.middle = p;
-    out.widthPx =
-        std::max(1.0, 2.0 * around.depth(static_cast<int>(p.x), static_cast<int>(p.y)) - 1.0);
-    // An end: its ink within a line's width or two lies in a strip no wider than the line, going away from the
-    // gap; a line that passes spreads to both sides.
+    out.widthPx = std::max(1.0, 2.0 * around.depth(static_cast<int>(p.x), static_cast<int>(p.y)) - 1.0);
+    // An end: its ink within a line's width or two lies in a strip no wider than the line, going away from
+    // the gap; a line that passes spreads to both sides.
     double least = 0, most = 0;
     for (const Point q : around.inkNear(edge, 2 * out.widthPx + 3)) {
         const double across = cross(inwards, q - p);
@@ -138,7 +137,9 @@ std::optional<Bridge> bridgeOver(const Grey& inkMask, Point place, double gapPx)
     if (!a.isEnd && !b.isEnd)
         return std::nullopt;
     // A line that is only reached may be much thicker: the stroke is as wide as the one that ends.
-    const double width = a.isEnd && b.isEnd ? std::min(a.widthPx, b.widthPx) : a.isEnd ? a.widthPx : b.widthPx;
+    const double width = a.isEnd && b.isEnd ? std::min(a.widthPx, b.widthPx)
+                         : a.isEnd          ? a.widthPx
+                                            : b.widthPx;
     const auto anchor = [&](const Shore& shore, Point inwards) {
         return shore.isEnd ? shore.middle : shore.edge + inwards * (width / 2);
     };

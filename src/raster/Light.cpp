@@ -37,14 +37,15 @@ Grey evenedLight(const Grey& grey) {
     cv::Mat paper(down, across, CV_32F);
     for (int by = 0; by < down; ++by)
         for (int bx = 0; bx < across; ++bx)
-            paper.at<float>(by, bx) = paperOf(grey, bx * block, by * block, std::min(grey.width, (bx + 1) * block),
-                                              std::min(grey.height, (by + 1) * block));
+            paper.at<float>(by, bx) =
+                paperOf(grey, bx * block, by * block, std::min(grey.width, (bx + 1) * block),
+                        std::min(grey.height, (by + 1) * block));
     std::vector<float> levels(paper.begin<float>(), paper.end<float>());
     const auto high = levels.begin() + static_cast<std::ptrdiff_t>(levels.size() * 9 / 10);
     std::nth_element(levels.begin(), high, levels.end());
     const float bright = *high;
-    // Paper is what is bright, and what is reached from there by degrees, as light falls off: across a step lies
-    // paint. Blocks without paper take what is around them, from near to far.
+    // Paper is what is bright, and what is reached from there by degrees, as light falls off: across a step
+    // lies paint. Blocks without paper take what is around them, from near to far.
     constexpr float kSeed = 0.96F, kLeastShare = 0.35F, kLeastStep = 0.92F;
     cv::Mat isPaper = paper >= kSeed * bright;
     std::vector<cv::Point> front;
@@ -54,7 +55,8 @@ Grey evenedLight(const Grey& grey) {
         front.pop_back();
         for (const cv::Point step : {cv::Point{1, 0}, {-1, 0}, {0, 1}, {0, -1}}) {
             const cv::Point next = at + step;
-            if (next.x < 0 || next.y < 0 || next.x >= across || next.y >= down || isPaper.at<std::uint8_t>(next))
+            if (next.x < 0 || next.y < 0 || next.x >= across || next.y >= down ||
+                isPaper.at<std::uint8_t>(next))
                 continue;
             const float there = paper.at<float>(next), here = paper.at<float>(at);
             if (there < kLeastShare * bright || there < kLeastStep * here)

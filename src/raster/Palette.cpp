@@ -105,8 +105,8 @@ std::vector<Cluster> evenColours(const Picture& picture, int even) {
     for (int y = 0; y < picture.height; ++y)
         for (int x = 0; x < picture.width; ++x) {
             const std::uint8_t* p = pixel(picture, x, y);
-            if (apart(p, at(x + 1, y)) > even || apart(p, at(x - 1, y)) > even || apart(p, at(x, y + 1)) > even ||
-                apart(p, at(x, y - 1)) > even)
+            if (apart(p, at(x + 1, y)) > even || apart(p, at(x - 1, y)) > even ||
+                apart(p, at(x, y + 1)) > even || apart(p, at(x, y - 1)) > even)
                 continue;
             const std::uint32_t key = static_cast<std::uint32_t>(p[0] >> 3) << 10 |
                                       static_cast<std::uint32_t>(p[1] >> 3) << 5 |
@@ -159,8 +159,8 @@ std::vector<Cluster> gathered(const std::vector<Cluster>& cubes, double gap) {
     return seeds;
 }
 
-/// Joins the two nearest colours that are nearer than `gap`; a colour with fewer than `few` pixels is taken for
-/// the fringe of one up to two and a half times as far. Says whether there were any.
+/// Joins the two nearest colours that are nearer than `gap`; a colour with fewer than `few` pixels is taken
+/// for the fringe of one up to two and a half times as far. Says whether there were any.
 bool joinAlike(std::vector<Cluster>& clusters, double gap, double few) {
     double least = 1;
     size_t a = 0, b = 0;
@@ -209,8 +209,8 @@ void joinNearest(std::vector<Cluster>& clusters) {
 
 /// A pixel as a mixture of two colours.
 struct Mixture {
-    double ofA = 0;     ///< share of the first
-    double square = 0;  ///< squared distance from the nearest mixture
+    double ofA = 0;    ///< share of the first
+    double square = 0; ///< squared distance from the nearest mixture
 };
 Mixture mixtureOf(const Vec& p, const Vec& a, const Vec& b) {
     const double whole = square(a, b);
@@ -237,7 +237,8 @@ class ColourMapper {
     base::Result<LabelMap> map(const base::Progress& progress) {
         const int w = m_picture.width, h = m_picture.height;
         LabelMap out{w, h, std::vector<std::int32_t>(static_cast<size_t>(w) * static_cast<size_t>(h), -1)};
-        // Each pixel's nearest colour, how it stands in its row of three, and with that in its square of nine.
+        // Each pixel's nearest colour, how it stands in its row of three, and with that in its square of
+        // nine.
         constexpr std::uint8_t kNone = 255;
         std::vector<std::uint8_t> nearest(out.labels.size()), row(out.labels.size(), kNone);
         std::vector<std::uint8_t> line(static_cast<size_t>(w));
@@ -373,9 +374,10 @@ class ColourMapper {
                 }
             if (own >= 2 || kinds == 0)
                 continue;
-            map.labels[at] = std::max_element(counts.begin(), counts.begin() + static_cast<std::ptrdiff_t>(kinds),
-                                              [](const auto& a, const auto& b) { return a.second < b.second; })
-                                 ->first;
+            map.labels[at] =
+                std::max_element(counts.begin(), counts.begin() + static_cast<std::ptrdiff_t>(kinds),
+                                 [](const auto& a, const auto& b) { return a.second < b.second; })
+                    ->first;
         }
     }
     std::int32_t softLabel(const LabelMap& map, std::uint32_t at, int mine) const {
@@ -397,7 +399,7 @@ class ColourMapper {
     std::vector<Vec> m_palette, m_weighted;
     std::vector<std::int16_t> m_nearest; ///< by colour, filled as asked
     double m_chroma;
-    double m_tolerance;                  ///< RGB levels a pixel of a colour may lie off
+    double m_tolerance; ///< RGB levels a pixel of a colour may lie off
 };
 
 /// Sets of numbers that were joined.
@@ -457,16 +459,17 @@ std::vector<PaletteColour> findPalette(const Picture& picture, const PaletteOpti
     };
     std::vector<Cluster> clusters = found(gap);
     if (options.count > 0) // nearer colours are told apart until there are enough
-        for (double nearer = 0.7 * gap; static_cast<int>(clusters.size()) < options.count && nearer > 1; nearer *= 0.7)
+        for (double nearer = 0.7 * gap; static_cast<int>(clusters.size()) < options.count && nearer > 1;
+             nearer *= 0.7)
             clusters = found(nearer);
     if (clusters.empty())
-        clusters = {*std::max_element(cubes.begin(), cubes.end(), [](const Cluster& a, const Cluster& b) {
-            return a.count < b.count;
-        })};
+        clusters = {*std::max_element(cubes.begin(), cubes.end(),
+                                      [](const Cluster& a, const Cluster& b) { return a.count < b.count; })};
     const int most = options.count > 0 ? options.count : 32;
     while (static_cast<int>(clusters.size()) > most)
         joinNearest(clusters);
-    std::sort(clusters.begin(), clusters.end(), [](const Cluster& a, const Cluster& b) { return a.count > b.count; });
+    std::sort(clusters.begin(), clusters.end(),
+              [](const Cluster& a, const Cluster& b) { return a.count > b.count; });
     std::vector<PaletteColour> out;
     for (const Cluster& c : clusters)
         out.push_back({c.mean(), c.count / all});
@@ -477,7 +480,7 @@ base::Result<LabelMap> colourMap(const Picture& picture, const std::vector<Rgb>&
                                  const base::Progress& progress) {
     const double grain = grainOf(picture);
     const Picture calm = calmed(picture, grain);
-        constexpr double kCoarseChroma = 0.35;
+    constexpr double kCoarseChroma = 0.35;
     return ColourMapper(calm, palette, std::min(grain, 12.0), hasCoarseColour(picture) ? kCoarseChroma : 1)
         .map(progress);
 }
@@ -490,7 +493,8 @@ base::Result<Parts> partsOf(const LabelMap& labels, const base::Progress& progre
         for (int x = 0; x < labels.width; ++x) {
             const size_t at = static_cast<size_t>(y) * w + static_cast<size_t>(x);
             const std::int32_t mine = labels.labels[at];
-            const bool left = x > 0 && labels.labels[at - 1] == mine, up = y > 0 && labels.labels[at - w] == mine;
+            const bool left = x > 0 && labels.labels[at - 1] == mine,
+                       up = y > 0 && labels.labels[at - w] == mine;
             std::int32_t& part = out.map.labels[at];
             part = left ? out.map.labels[at - 1] : up ? out.map.labels[at - w] : joined.add();
             if (left && up && out.map.labels[at - w] != part)
@@ -564,7 +568,8 @@ base::Result<int> mergeSmall(LabelMap& labels, double leastPx, const base::Progr
                 best[a] = {weight, b};
         }
         std::sort(small.begin(), small.end(), [&](std::int32_t a, std::int32_t b) {
-            const auto areaA = parts.areaPx[static_cast<size_t>(a)], areaB = parts.areaPx[static_cast<size_t>(b)];
+            const auto areaA = parts.areaPx[static_cast<size_t>(a)],
+                       areaB = parts.areaPx[static_cast<size_t>(b)];
             return areaA != areaB ? areaA < areaB : a < b;
         });
         std::vector<std::int32_t> becomes = parts.label;

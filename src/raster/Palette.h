@@ -19,8 +19,8 @@ struct PaletteColour {
 };
 
 struct PaletteOptions {
-    int count = 0;           ///< how many; 0: as many as stand apart
-    double apart = 7;        ///< CIEDE2000 by which two colours stand apart
+    int count = 0;    ///< how many; 0: as many as stand apart
+    double apart = 7; ///< CIEDE2000 by which two colours stand apart
 };
 
 /// Returns the colours of a picture, most used first.
@@ -30,8 +30,8 @@ struct PaletteOptions {
 /// Cost:   O(pixels).
 std::vector<PaletteColour> findPalette(const Picture& picture, const PaletteOptions& options = {});
 
-/// Returns whether the colours of a picture are coarser than its brightness, as JPEG keeps them: even areas are
-/// nearly even, but not to the level.
+/// Returns whether the colours of a picture are coarser than its brightness, as JPEG keeps them: even areas
+/// are nearly even, but not to the level.
 bool hasCoarseColour(const Picture& picture);
 
 /// Returns the number of the colour of every pixel.

@@ -138,7 +138,8 @@ Grey inkMask(const Grey& grey, int threshold) {
 }
 
 void inkLine(Grey& grey, double x0, double y0, double x1, double y1, double widthPx, std::uint8_t ink) {
-    const double radius = widthPx / 2, reach = radius + 0.5, dx = x1 - x0, dy = y1 - y0, square = dx * dx + dy * dy;
+    const double radius = widthPx / 2, reach = radius + 0.5, dx = x1 - x0, dy = y1 - y0,
+                 square = dx * dx + dy * dy;
     const auto bound = [](double v, int most) {
         return static_cast<int>(std::clamp(v, 0.0, static_cast<double>(most)));
     };

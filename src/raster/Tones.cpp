@@ -71,7 +71,8 @@ Grey stepped(const Grey& grey) {
     cv::dilate(view(grey), most, cv::Mat::ones(5, 5, CV_8U));
     for (int y = 0; y < grey.height; ++y)
         for (int x = 0; x < grey.width; ++x) {
-            const int low = least.at<std::uint8_t>(y, x), high = most.at<std::uint8_t>(y, x), v = grey.at(x, y);
+            const int low = least.at<std::uint8_t>(y, x), high = most.at<std::uint8_t>(y, x),
+                      v = grey.at(x, y);
             if (high - low >= kSteep)
                 out.at(x, y) = static_cast<std::uint8_t>(v - low <= high - v ? low : high);
         }
@@ -115,7 +116,8 @@ std::vector<int> toneThresholds(const Grey& grey, int count) {
     return out;
 }
 
-base::Result<Grey> sturdy(const Grey& mask, double leastPx, double leastAreaPx, const base::Progress& progress) {
+base::Result<Grey> sturdy(const Grey& mask, double leastPx, double leastAreaPx,
+                          const base::Progress& progress) {
     Grey out = mask;
     const int across = std::max(1, static_cast<int>(std::ceil(leastPx)) | 1);
     const cv::Mat disc = cv::getStructuringElement(cv::MORPH_ELLIPSE, {across, across});
@@ -144,8 +146,9 @@ Grey bordered(const Grey& grey, const Grey& steps, int threshold, const Grey& ma
     for (size_t i = 0; i < out.values.size(); ++i) {
         const bool isIn = mask.values[i] != 0, isDark = steps.values[i] <= threshold;
         const double level = 127.5 + 127.5 * (threshold + 0.5 - grey.values[i]) / kBand;
-        out.values[i] = isIn != isDark ? mask.values[i]
-                                       : static_cast<std::uint8_t>(std::lround(std::clamp(level, 0.0, 255.0)));
+        out.values[i] = isIn != isDark
+                            ? mask.values[i]
+                            : static_cast<std::uint8_t>(std::lround(std::clamp(level, 0.0, 255.0)));
     }
     cv::Mat to = view(out);
     cv::GaussianBlur(to, to, {5, 5}, 1.0);

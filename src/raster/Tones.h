@@ -23,14 +23,13 @@ Grey shrunk(const Grey& grey, int width, int height);
 /// Cost:   O(pixels x reach^2).
 Grey smoothed(const Grey& grey, double reachPx);
 
-/// Returns the picture with steep edges made steps: a pixel on one takes the nearer of the levels beside it, so
-/// that no tone in between runs along it.
+/// Returns the picture with steep edges made steps: a pixel on one takes the nearer of the levels beside it,
+/// so that no tone in between runs along it.
 Grey stepped(const Grey& grey);
 
-/// Returns the `count` - 1 brightnesses that part a picture into tones with the least squared error; a pixel at
-/// or below the first is of the darkest tone.
-/// Cost:   O(pixels + count x 256^2).
-/// Source: N. Otsu's criterion for several thresholds, solved exactly by dynamic programming.
+/// Returns the `count` - 1 brightnesses that part a picture into tones with the least squared error; a pixel
+/// at or below the first is of the darkest tone. Cost:   O(pixels + count x 256^2). Source: N. Otsu's
+/// criterion for several thresholds, solved exactly by dynamic programming.
 std::vector<int> toneThresholds(const Grey& grey, int count);
 
 /// Returns a mask (255 in, 0 out) without parts or gaps narrower than `leastPx` and without parts or openings
@@ -38,12 +37,14 @@ std::vector<int> toneThresholds(const Grey& grey, int count);
 /// Shape:  a larger mask stays larger: masks that lie in one another still do.
 /// Errors: Cancelled.
 /// Cost:   O(pixels x leastPx).
-base::Result<Grey> sturdy(const Grey& mask, double leastPx, double leastAreaPx, const base::Progress& progress = {});
+base::Result<Grey> sturdy(const Grey& mask, double leastPx, double leastAreaPx,
+                          const base::Progress& progress = {});
 
 /// The level at which a border runs.
 inline constexpr double kBorderLevel = 127.5;
-/// Returns the levels (255 in, 0 out) by which the border of a mask runs: where the mask is just what lies at or
-/// below the threshold in the stepped picture, the picture's own brightness, else the mask itself; softened.
+/// Returns the levels (255 in, 0 out) by which the border of a mask runs: where the mask is just what lies at
+/// or below the threshold in the stepped picture, the picture's own brightness, else the mask itself;
+/// softened.
 Grey bordered(const Grey& grey, const Grey& steps, int threshold, const Grey& mask);
 
 } // namespace thinline::raster

@@ -64,12 +64,14 @@ std::optional<std::int32_t> paperLabel(const LabelMap& map, size_t colours) {
     return *most * 2 > all ? std::optional(static_cast<std::int32_t>(most - along.begin())) : std::nullopt;
 }
 
-/// Levels of a pixel between the colours of two faces: how far it lies on the way from one to the other. Where
-/// the picture's colours are coarser than its brightness, by brightness alone if the two differ in it.
-LevelsFor levelsBetween(const raster::Picture& picture, const LabelMap& colours, const std::vector<Rgb>& palette,
-                        const std::vector<std::int32_t>& colourOfFace, bool isCoarse) {
+/// Levels of a pixel between the colours of two faces: how far it lies on the way from one to the other.
+/// Where the picture's colours are coarser than its brightness, by brightness alone if the two differ in it.
+LevelsFor levelsBetween(const raster::Picture& picture, const LabelMap& colours,
+                        const std::vector<Rgb>& palette, const std::vector<std::int32_t>& colourOfFace,
+                        bool isCoarse) {
     return [&, isCoarse](int right, int left) -> raster::LevelAt {
-        const std::int32_t a = colourOfFace[static_cast<size_t>(right)], b = colourOfFace[static_cast<size_t>(left)];
+        const std::int32_t a = colourOfFace[static_cast<size_t>(right)],
+                           b = colourOfFace[static_cast<size_t>(left)];
         const Rgb ca = palette[static_cast<size_t>(a)], cb = palette[static_cast<size_t>(b)];
         std::array<double, 3> step{};
         for (size_t k = 0; k < 3; ++k)
@@ -80,10 +82,9 @@ LevelsFor levelsBetween(const raster::Picture& picture, const LabelMap& colours,
         if (isCoarse && std::abs(luma) >= kLeastLuma)
             for (size_t k = 0; k < 3; ++k)
                 step[k] = kLuma[k] * luma;
-        const double whole =
-            isCoarse && std::abs(luma) >= kLeastLuma
-                ? luma * luma
-                : std::max(1.0, step[0] * step[0] + step[1] * step[1] + step[2] * step[2]);
+        const double whole = isCoarse && std::abs(luma) >= kLeastLuma
+                                 ? luma * luma
+                                 : std::max(1.0, step[0] * step[0] + step[1] * step[1] + step[2] * step[2]);
         return [&, a, b, cb, step, whole](int x, int y) {
             const std::int32_t label = colours.at(x, y);
             if (label != a && label != b)
@@ -190,8 +191,10 @@ base::Result<Tracing> traceFlatArt(const raster::Picture& picture, double mmPerP
     for (const std::int64_t area : parts.areaPx)
         rank.push_back(static_cast<std::int32_t>(std::min<std::int64_t>(area, 1 << 30)));
     constexpr double kLeastStep = 40;
-    auto drawn = drawMap(parts.map, rank, levelsBetween(picture, colours, palette, parts.label, raster::hasCoarseColour(picture)), {.leastStep = kLeastStep},
-                         {.smoothness = recipe.smoothness}, progress.part(0.5, 0.95));
+    auto drawn =
+        drawMap(parts.map, rank,
+                levelsBetween(picture, colours, palette, parts.label, raster::hasCoarseColour(picture)),
+                {.leastStep = kLeastStep}, {.smoothness = recipe.smoothness}, progress.part(0.5, 0.95));
     if (!drawn)
         return drawn.error();
     const std::vector<int> levels = levelsOf(*drawn, parts, isCut, palette.size());
@@ -205,7 +208,8 @@ base::Result<Tracing> traceFlatArt(const raster::Picture& picture, double mmPerP
                              geometry::pointInside(shapes[face]), palette[label], levels[label]});
     }
     if (out.areas.empty())
-        return Error{Code::Degenerate, "Nothing is left to cut: every colour is the paper's or set to not cut."};
+        return Error{Code::Degenerate,
+                     "Nothing is left to cut: every colour is the paper's or set to not cut."};
     out.palette = palette;
     progress.report(1, "Done");
     return out;

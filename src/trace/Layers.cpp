@@ -100,8 +100,8 @@ base::Result<SizedShapes> sizeShapes(const Tracing& tracing, const Sizing& sizin
     SizedShapes out;
     out.ground = isInkOnTop ? design::LayerRole::Ink : design::LayerRole::Backing;
     for (const Shape& shape : isInkOnTop ? tracing.ink : tracing.backing)
-        out.backing.push_back({-static_cast<int>(out.backing.size()) - 1,
-                               shared(geometry::transformed(shape, map)), 1});
+        out.backing.push_back(
+            {-static_cast<int>(out.backing.size()) - 1, shared(geometry::transformed(shape, map)), 1});
     std::vector<Shape> placed;
     for (const Area& area : tracing.areas)
         placed.push_back(geometry::transformed(area.shape, map));
@@ -114,11 +114,13 @@ base::Result<SizedShapes> sizeShapes(const Tracing& tracing, const Sizing& sizin
     for (size_t i = 0; i < tracing.areas.size(); ++i) {
         if (progress.isCancelled())
             return base::cancelled();
-        progress.report(static_cast<double>(i) / static_cast<double>(tracing.areas.size()), "Sizing the pieces");
+        progress.report(static_cast<double>(i) / static_cast<double>(tracing.areas.size()),
+                        "Sizing the pieces");
         std::optional<Shape> shape = all.shapes[i];
         if (isInkOnTop && laying.tuckMm > 0) {
-            auto wider = tucked(*shape, laying.tuckMm, all.near(i, laying.tuckMm, [](size_t) { return true; }),
-                                Stacking::Inlay, progress);
+            auto wider =
+                tucked(*shape, laying.tuckMm, all.near(i, laying.tuckMm, [](size_t) { return true; }),
+                       Stacking::Inlay, progress);
             if (!wider)
                 return wider.error();
             shape = wider.take();
@@ -219,8 +221,8 @@ PaintProposal proposePaint(const Tracing& tracing, const std::vector<design::Sto
     for (const Area& area : tracing.areas) {
         if (out.paint.contains(area.id))
             continue;
-        const bool isPlain = tracing.palette.empty() &&
-                             raster::colourDistance(area.colour, tracing.paper) < kLikePaper;
+        const bool isPlain =
+            tracing.palette.empty() && raster::colourDistance(area.colour, tracing.paper) < kLikePaper;
         out.paint[area.id] = isPlain ? plainStockId : stockOf(area.colour);
     }
     return out;

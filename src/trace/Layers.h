@@ -48,7 +48,8 @@ struct Laying {
 
 /// The shapes at final size, in mm, shared by all later states of the job.
 struct SizedShapes {
-    design::LayerRole ground = design::LayerRole::Backing; ///< what `backing` is: the backing, or the ink on top
+    design::LayerRole ground =
+        design::LayerRole::Backing; ///< what `backing` is: the backing, or the ink on top
     std::vector<design::Piece> backing;
     std::vector<design::Piece>
         areas; ///< one per area, in the tracing's order; an area that vanished is left out
@@ -56,11 +57,11 @@ struct SizedShapes {
 };
 
 /// Returns the shapes of a tracing in millimetres, its design's upper left corner at the origin.
-/// An area that the clearance tears into several keeps its largest part; the rest count as clearance. With the
-/// ink on top the areas run on under it by the tuck, never into one another; of stacked layers a piece runs on
-/// under every piece above that borders on it.
-/// Errors: InvalidArgument if a factor is not above zero; those of the polygon engine; Cancelled.
-/// Cost:   O(nodes) without clearance and tuck; with them one offset per area, and set operations where a tuck
+/// An area that the clearance tears into several keeps its largest part; the rest count as clearance. With
+/// the ink on top the areas run on under it by the tuck, never into one another; of stacked layers a piece
+/// runs on under every piece above that borders on it. Errors: InvalidArgument if a factor is not above zero;
+/// those of the polygon engine; Cancelled. Cost:   O(nodes) without clearance and tuck; with them one offset
+/// per area, and set operations where a tuck
 ///         meets other pieces.
 base::Result<SizedShapes> sizeShapes(const Tracing& tracing, const Sizing& sizing, const Laying& laying = {},
                                      const base::Progress& progress = {});
@@ -79,10 +80,9 @@ struct PaintProposal {
     std::map<design::PieceId, std::string> paint;
 };
 
-/// Returns a stock for every area: by the picture's colour where it has one, else `plainStockId`. Of a picture
-/// with a palette every colour has a stock of its own.
-/// Existing paint is kept. A colour nearer than a just visible step to a stock takes it; others found a new
-/// stock.
+/// Returns a stock for every area: by the picture's colour where it has one, else `plainStockId`. Of a
+/// picture with a palette every colour has a stock of its own. Existing paint is kept. A colour nearer than a
+/// just visible step to a stock takes it; others found a new stock.
 PaintProposal proposePaint(const Tracing& tracing, const std::vector<design::Stock>& stocks,
                            const std::map<design::PieceId, std::string>& paint,
                            const std::string& plainStockId);

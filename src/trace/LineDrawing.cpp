@@ -50,9 +50,8 @@ raster::Rgb colourOf(const raster::Picture& picture, const Grey& evened, const R
         pixels = collect(0);
     raster::Rgb colour = raster::medianColour(picture, pixels);
     const auto middle = pixels.begin() + static_cast<std::ptrdiff_t>(pixels.size() / 2);
-    std::nth_element(pixels.begin(), middle, pixels.end(), [&](std::uint32_t i, std::uint32_t j) {
-        return evened.values[i] < evened.values[j];
-    });
+    std::nth_element(pixels.begin(), middle, pixels.end(),
+                     [&](std::uint32_t i, std::uint32_t j) { return evened.values[i] < evened.values[j]; });
     const double bright = std::max({colour[0], colour[1], colour[2]});
     const double gain = bright > 0 ? evened.values[*middle] / bright : 1;
     if (gain > 1)
@@ -114,7 +113,8 @@ void eachAround(const Region& region, const Grey& within, int rim, Visit visit) 
 void eraseSpeck(Sheet& sheet, const Region& speck) {
     constexpr int kSoft = 2;
     std::uint8_t paper = 0;
-    eachAround(speck, sheet.grey, kSoft + 1, [&](int x, int y) { paper = std::max(paper, sheet.grey.at(x, y)); });
+    eachAround(speck, sheet.grey, kSoft + 1,
+               [&](int x, int y) { paper = std::max(paper, sheet.grey.at(x, y)); });
     paintRegion(sheet.ink, speck, kPaper);
     eachAround(speck, sheet.grey, kSoft, [&](int x, int y) {
         if (sheet.ink.at(x, y) == kPaper)
@@ -197,8 +197,9 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
                 ++out.droppedSpecks;
             }
         if (out.droppedSpecks == static_cast<int>(specks->all.size()))
-            return Error{Code::Degenerate, "All ink is smaller than " + base::formatNumber(recipe.leastAreaMm2, 2) +
-                                               " mm²; lower the least size or give the picture a larger width."};
+            return Error{Code::Degenerate,
+                         "All ink is smaller than " + base::formatNumber(recipe.leastAreaMm2, 2) +
+                             " mm²; lower the least size or give the picture a larger width."};
     }
     progress.report(0.15, "Finding the areas");
     auto papers = raster::findRegions(sheet.ink, kPaper, Connectivity::Four, progress);
@@ -241,8 +242,8 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
     };
     constexpr double kLeastStep = 24; // grey levels: below it noise would speak
     auto drawn = drawMap(
-        faces, rank, [&](int, int) { return level; }, {.leastStep = kLeastStep}, {.smoothness = recipe.smoothness},
-        progress.part(0.5, 0.9));
+        faces, rank, [&](int, int) { return level; }, {.leastStep = kLeastStep},
+        {.smoothness = recipe.smoothness}, progress.part(0.5, 0.9));
     if (!drawn)
         return drawn.error();
     const PlanarMap& map = *drawn;

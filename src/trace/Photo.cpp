@@ -50,15 +50,15 @@ base::Result<Tracing> tracePhoto(const raster::Picture& picture, double mmPerPx,
     const double neckMm = std::max(0.2, recipe.neckMm);
     const double pxPerMm = std::min({1 / mmPerPx, kPxPerNeck / neckMm, kMostPxPerMm});
     const double shrink = pxPerMm * mmPerPx; // work pixels per picture pixel
-    const Grey work = raster::smoothed(
-        raster::shrunk(raster::luma(picture), static_cast<int>(std::lround(picture.width * shrink)),
-                       static_cast<int>(std::lround(picture.height * shrink))),
-        kPxPerNeck / 2);
+    const Grey work = raster::smoothed(raster::shrunk(raster::luma(picture),
+                                                      static_cast<int>(std::lround(picture.width * shrink)),
+                                                      static_cast<int>(std::lround(picture.height * shrink))),
+                                       kPxPerNeck / 2);
     if (progress.isCancelled())
         return base::cancelled();
     const Grey steps = raster::stepped(work);
-    const std::vector<int> thresholds = raster::toneThresholds(work, recipe.tones);
-    out.palette = toneColours(work, thresholds);
+    const std::vector<int> thresholds = raster::toneThresholds(steps, recipe.tones);
+    out.palette = toneColours(steps, thresholds);
     // Lightest first: the mask of everything darker than each threshold.
     const double neckPx = neckMm * pxPerMm;
     const double leastAreaPx = std::max(recipe.leastAreaMm2, neckMm * neckMm) * pxPerMm * pxPerMm;
@@ -82,7 +82,8 @@ base::Result<Tracing> tracePhoto(const raster::Picture& picture, double mmPerPx,
     progress.report(0.5, "Fitting curves");
     // Between two tones runs the border of every mask that parts them; the middle one says where.
     const LevelsFor levels = [&](int right, int left) -> raster::LevelAt {
-        const std::int32_t a = parts.label[static_cast<size_t>(right)], b = parts.label[static_cast<size_t>(left)];
+        const std::int32_t a = parts.label[static_cast<size_t>(right)],
+                           b = parts.label[static_cast<size_t>(left)];
         return [&grey = soft[static_cast<size_t>((a + b - 1) / 2)]](int x, int y) {
             return static_cast<double>(
                 grey.at(std::clamp(x, 0, grey.width - 1), std::clamp(y, 0, grey.height - 1)));
@@ -95,26 +96,28 @@ base::Result<Tracing> tracePhoto(const raster::Picture& picture, double mmPerPx,
     options.tolerance = 0.3; // of six per neck: a twentieth of the finest part
     options.leastTurnRad = 0.8;
     options.smoothness = recipe.smoothness;
-    auto drawn = drawMap(parts.map, rank, levels, {.leastStep = 16, .contour = raster::kBorderLevel}, options, progress.part(0.5, 0.95));
+    auto drawn = drawMap(parts.map, rank, levels, {.leastStep = 16, .contour = raster::kBorderLevel}, options,
+                         progress.part(0.5, 0.95));
     if (!drawn)
         return drawn.error();
-    const auto toPicture =
-        geometry::Transform::scale(static_cast<double>(picture.width) / work.width,
-                                   static_cast<double>(picture.height) / work.height);
+    const auto toPicture = geometry::Transform::scale(static_cast<double>(picture.width) / work.width,
+                                                      static_cast<double>(picture.height) / work.height);
     for (int tone = 0; tone < recipe.tones; ++tone) {
         // A tone that shows nowhere would lie wholly under the next darker one.
         if (std::find(parts.label.begin(), parts.label.end(), tone) == parts.label.end())
             continue;
-        for (const geometry::Shape& shape : outlinesOf(
-                 *drawn, [&](int face) { return parts.label[static_cast<size_t>(face)] >= tone; })) {
+        for (const geometry::Shape& shape :
+             outlinesOf(*drawn, [&](int face) { return parts.label[static_cast<size_t>(face)] >= tone; })) {
             const geometry::Shape placed = keptShape(geometry::transformed(shape, toPicture));
             out.areas.push_back({static_cast<design::PieceId>(out.areas.size() + 1), placed,
-                                 geometry::pointInside(placed), out.palette[static_cast<size_t>(tone)], tone});
+                                 geometry::pointInside(placed), out.palette[static_cast<size_t>(tone)],
+                                 tone});
         }
     }
     if (out.areas.size() < 2)
-        return Error{Code::Degenerate, "The picture has only one tone that is wide enough to cut; give it a larger "
-                                       "width or a smaller neck."};
+        return Error{Code::Degenerate,
+                     "The picture has only one tone that is wide enough to cut; give it a larger "
+                     "width or a smaller neck."};
     out.paper = out.palette.front();
     progress.report(1, "Done");
     return out;

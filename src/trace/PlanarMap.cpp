@@ -144,7 +144,8 @@ class Measuring {
         Arm arm{index, isFront, border.right < 0 || border.left < 0, {}, {}};
         const Side& side = isFront ? border.sides.front() : border.sides.back();
         if (arm.isFrame) {
-            arm.place = isFront ? Point{static_cast<double>(side.x), static_cast<double>(side.y)} : endOf(side);
+            arm.place =
+                isFront ? Point{static_cast<double>(side.x), static_cast<double>(side.y)} : endOf(side);
             arm.away = Point{static_cast<double>(raster::kWayX[side.way]),
                              static_cast<double>(raster::kWayY[side.way])} *
                        (isFront ? 1 : -1);
@@ -194,8 +195,8 @@ Polygon clearOf(const Polygon& points, Point from, Point to) {
     return out;
 }
 
-/// A short border between two junctions: straight, or over the point that lies farthest from straight, so that
-/// a small face between two of them keeps an area.
+/// A short border between two junctions: straight, or over the point that lies farthest from straight, so
+/// that a small face between two of them keeps an area.
 Contour bentAt(const Polygon& points, Point from, Point to) {
     constexpr double kStraight = 0.45;
     double most = kStraight;
@@ -328,9 +329,10 @@ base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vecto
                                 const LevelsFor& levelsFor, const raster::EdgeReading& reading,
                                 const geometry::MeasuredOptions& options, const base::Progress& progress) {
     if (rank.size() > static_cast<size_t>(kMostFaces))
-        return base::Error{base::Code::Degenerate,
-                           "The picture falls into " + base::formatCount(static_cast<int>(rank.size())) +
-                               " areas, more than anybody cuts; raise the least area, or smooth the picture first."};
+        return base::Error{
+            base::Code::Degenerate,
+            "The picture falls into " + base::formatCount(static_cast<int>(rank.size())) +
+                " areas, more than anybody cuts; raise the least area, or smooth the picture first."};
     auto found = raster::findBorders(labels, rank, progress);
     if (!found)
         return found.error();
@@ -343,16 +345,23 @@ base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vecto
         const Measuring::Junction junction = measuring.junction(j);
         map.junctions.push_back(junction.place);
         for (const Arm& arm : junction.arms)
-            ends[arm.border][arm.isFront ? 0 : 1] = {junction.place, arm.away * (arm.isFront ? 1 : -1), false};
+            ends[arm.border][arm.isFront ? 0 : 1] = {junction.place, arm.away * (arm.isFront ? 1 : -1),
+                                                     false};
     }
     for (size_t i = 0; i < borders.all.size(); ++i) {
         if (progress.isCancelled())
             return base::cancelled();
         if (i % 64 == 0)
-            progress.report(static_cast<double>(i) / static_cast<double>(borders.all.size()), "Fitting curves");
+            progress.report(static_cast<double>(i) / static_cast<double>(borders.all.size()),
+                            "Fitting curves");
         const Border& border = borders.all[i];
-        MapEdge edge{border.right,  border.left, border.from, border.to, border.sides.front().way,
-                     border.sides.back().way, {}};
+        MapEdge edge{border.right,
+                     border.left,
+                     border.from,
+                     border.to,
+                     border.sides.front().way,
+                     border.sides.back().way,
+                     {}};
         const bool isFrame = border.right < 0 || border.left < 0, isRing = border.from < 0;
         const auto& [from, to] = ends[i];
         if (isRing)
@@ -380,7 +389,8 @@ std::vector<Shape> outlinesOf(const PlanarMap& map, const std::function<bool(int
     for (int face = 0; face < map.faces; ++face)
         in[static_cast<size_t>(face)] = isIn(face);
     for (const MapEdge& e : map.edges)
-        if (e.right >= 0 && e.left >= 0 && in[static_cast<size_t>(e.right)] && in[static_cast<size_t>(e.left)])
+        if (e.right >= 0 && e.left >= 0 && in[static_cast<size_t>(e.right)] &&
+            in[static_cast<size_t>(e.left)])
             groups.join(e.right, e.left);
     std::vector<int> group(static_cast<size_t>(map.faces), -1);
     for (int face = 0; face < map.faces; ++face)

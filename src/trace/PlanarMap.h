@@ -16,8 +16,8 @@ namespace thinline::trace {
 
 /// A border between two faces, fitted once; both neighbours use the same curve.
 struct MapEdge {
-    int right = -1, left = -1; ///< faces along its direction; -1 outside the picture
-    int from = -1, to = -1;    ///< junctions at its ends; -1 for a ring
+    int right = -1, left = -1;   ///< faces along its direction; -1 outside the picture
+    int from = -1, to = -1;      ///< junctions at its ends; -1 for a ring
     int leaves = 0, arrives = 0; ///< ways of the first and last pixel side, for the order around a junction
     geometry::Contour curve;     ///< px; open between two junctions, a ring ends at its start
 };

@@ -50,15 +50,16 @@ struct Recipe {
     Mode mode = Mode::LineDrawing;
 
     // every way
-    double leastAreaMm2 = 0.5; ///< smaller areas join their surroundings, smaller ink specks vanish; below this
-                               ///< nothing can be picked up
-    double smoothness = 1.0;   ///< 0 keeps every corner that can be told, 1 true corners, 1.3 rounds them all
-    double tuckMm = 0.6;       ///< how far a lower piece runs on under an upper one; cut and glue are not exact
+    double leastAreaMm2 = 0.5; ///< smaller areas join their surroundings, smaller ink specks vanish; below
+                               ///< this nothing can be picked up
+    double smoothness = 1.0; ///< 0 keeps every corner that can be told, 1 true corners, 1.3 rounds them all
+    double tuckMm = 0.6;     ///< how far a lower piece runs on under an upper one; cut and glue are not exact
 
     // line drawings
-    std::optional<int> threshold; ///< brightness 0-254 up to which a pixel is ink; unset: raster::inkThreshold
-    double widestGapMm = 2.0;     ///< narrower passages between areas are reported as leaks; pens rarely miss
-                                  ///< by more
+    std::optional<int>
+        threshold;            ///< brightness 0-254 up to which a pixel is ink; unset: raster::inkThreshold
+    double widestGapMm = 2.0; ///< narrower passages between areas are reported as leaks; pens rarely miss
+                              ///< by more
     std::vector<ClosingLine> closings;
     Build build = Build::AreasOnBacking;
 

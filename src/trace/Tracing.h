@@ -37,20 +37,22 @@ struct Leak {
 struct Tracing {
     int widthPx = 0;
     int heightPx = 0;
-    int threshold = 0;                    ///< the one used
-    int droppedAreas = 0;                 ///< areas below the least size, now part of the ink
-    int droppedSpecks = 0;                ///< loose bits of ink below the least size
-    raster::Rgb paper{255, 255, 255};     ///< the colour around the drawing
-    std::vector<raster::Rgb> palette;     ///< the colours found in flat art, most used first; a photo's tones
-    std::vector<geometry::Shape> backing; ///< the filled silhouette, largest first; none for flat art and photos
-    std::vector<geometry::Shape> ink;     ///< the ink with its openings, largest first; of line drawings
-    std::vector<Area> areas;              ///< in reading order
-    std::vector<Leak> leaks;              ///< narrowest first
+    int threshold = 0;                ///< the one used
+    int droppedAreas = 0;             ///< areas below the least size, now part of the ink
+    int droppedSpecks = 0;            ///< loose bits of ink below the least size
+    raster::Rgb paper{255, 255, 255}; ///< the colour around the drawing
+    std::vector<raster::Rgb> palette; ///< the colours found in flat art, most used first; a photo's tones
+    std::vector<geometry::Shape>
+        backing;                      ///< the filled silhouette, largest first; none for flat art and photos
+    std::vector<geometry::Shape> ink; ///< the ink with its openings, largest first; of line drawings
+    std::vector<Area> areas;          ///< in reading order
+    std::vector<Leak> leaks;          ///< narrowest first
 };
 
 /// Returns what a recipe finds in a picture, whichever way it goes.
 /// Units:  px in, px out; `mmPerPx` (> 0) turns the recipe's millimetres into pixels.
-/// Errors: InvalidArgument for an empty picture, a recipe out of range or mmPerPx not above zero; those of the
+/// Errors: InvalidArgument for an empty picture, a recipe out of range or mmPerPx not above zero; those of
+/// the
 ///         three ways.
 base::Result<Tracing> traced(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
                              const base::Progress& progress = {});

@@ -6,14 +6,17 @@
 #include "document/JobSources.h"
 #include "formats/svg/ReadDrawing.h"
 #include "formats/svg/ReadSvg.h"
+#include "support/Drawings.h"
 #include "support/Fonts.h"
 #include "support/Jobs.h"
+#include "support/Shapes.h"
 #include "support/Stores.h"
 
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
 
 #include <map>
+#include <set>
 #include <sstream>
 
 namespace thinline::batch {
@@ -56,16 +59,18 @@ TEST_F(Batch, TraceWritesDrawingJobAndReport) {
               kDone)
         << m_err.str();
     const auto drawing = support::must(formats::svg::readDrawing(text("out.svg")));
-    ASSERT_EQ(drawing.groups.size(), 2u);
+    ASSERT_EQ(drawing.groups.size(), 3u);
     EXPECT_EQ(drawing.groups[0].id, "backing");
-    EXPECT_EQ(drawing.groups[1].paths.size(), 3u);
-    EXPECT_NEAR(drawing.widthMm, 590.0 / 709 * 240, 0.2) << "the wall is 590 of the picture's 709 px";
+    EXPECT_EQ(drawing.groups[1].id, "ink");
+    EXPECT_EQ(drawing.groups[2].paths.size(), 3u);
+    EXPECT_NEAR(drawing.widthMm, 240, 1e-9) << "as large as the picture";
     const auto report = nlohmann::json::parse(text("report.json"));
     EXPECT_EQ(report.at("pieces"), 4);
     EXPECT_EQ(report.at("layers").size(), 2u);
     EXPECT_GT(report.at("nodes"), 10);
     EXPECT_GE(report.at("seconds"), 0.0);
-    EXPECT_NEAR(report.at("size").at("widthMm").get<double>(), drawing.widthMm, 1e-3);
+    EXPECT_NEAR(report.at("size").at("widthMm").get<double>(), 590.0 / 709 * 240, 0.2)
+        << "the wall is 590 of the picture's 709 px";
     EXPECT_TRUE(m_store.has("out.thinline"));
 }
 
@@ -121,6 +126,9 @@ TEST_F(Batch, MistakesAreOneLineOnStandardError) {
         {{"trace", "shed.png", "--width", "wide"}, kBadCall, "not a number"},
         {{"trace", "shed.png", "--width", "0"}, kBadCall, "is zero"},
         {{"trace", "shed.png", "--mode", "magic"}, kBadCall, "mode 'magic'"},
+        {{"trace", "shed.png", "--mode", "flat", "--colours", "99"}, kBadCall, "goes from 2 to 32"},
+        {{"trace", "shed.png", "--stack", "sideways"}, kBadCall, "use inlay or stacked"},
+        {{"trace", "shed.png", "--not-cut", "red"}, kBadCall, "not written like"},
         {{"trace", "shed.png", "--threshold", "300"}, kBadCall, "goes from 0 to 254"},
         {{"trace", "shed.png", "other.png"}, kBadCall, "one argument too many"},
         {{"trace", "nowhere.png"}, kFailed, "nowhere.png"},
@@ -143,10 +151,78 @@ TEST_F(Batch, MistakesAreOneLineOnStandardError) {
     }
 }
 
-TEST_F(Batch, APictureOfUnknownSizeAsksForItsWidth) {
+TEST_F(Batch, APictureOfUnknownSizeIsTakenAtEightPixelsPerMmAndSaysSo) {
     ASSERT_TRUE(m_store.writeWhole("bare.png", formats::image::encodePng(support::shedPicture())));
-    EXPECT_EQ(call({"trace", "bare.png"}), kBadCall);
-    EXPECT_NE(m_err.str().find("give its width"), std::string::npos);
+    EXPECT_EQ(call({"trace", "bare.png", "--out", "out.svg"}), kDone) << m_err.str();
+    EXPECT_NE(m_out.str().find("taken as 8 pixels per mm"), std::string::npos) << m_out.str();
+    EXPECT_NE(m_out.str().find("Give its width"), std::string::npos);
+    EXPECT_NEAR(support::must(formats::svg::readDrawing(text("out.svg"))).widthMm, 709 / 8.0, 1e-6);
+}
+
+/// A red sun with a sandy middle over a sea, on white, 8 px per mm.
+raster::Picture sunPicture() {
+    return support::Drawing(320, 240)
+        .fill(support::rectangle(20.5, 150.5, 280, 70), {47, 111, 143})
+        .fill(support::disc({160, 80}, 50), {200, 71, 43})
+        .fill(support::disc({160, 80}, 20), {242, 234, 216})
+        .picture();
+}
+
+TEST_F(Batch, FlatArtIsTracedAColourAGroupAndNeighboursShareTheirCurves) {
+    ASSERT_TRUE(m_store.writeWhole("sun.png", formats::image::encodePng(sunPicture())));
+    ASSERT_EQ(call({"trace", "sun.png", "--mode", "flat", "--px-per-mm", "8", "--out", "out.svg", "--job",
+                    "sun.thinline", "--report", "r.json"}),
+              kDone)
+        << m_err.str();
+    const std::string svg = text("out.svg");
+    const auto drawing = support::must(formats::svg::readDrawing(svg));
+    ASSERT_EQ(drawing.groups.size(), 3u);
+    for (const auto& group : drawing.groups)
+        EXPECT_EQ(group.id.rfind("colour-", 0), 0u);
+    EXPECT_NE(svg.find("fill=\"#c8472b\""), std::string::npos) << "the picture's own colour";
+    // The opening of the sun is the outline of its middle, coordinate for coordinate.
+    const auto coordinatesOf = [&](const std::string& id) {
+        const auto group = svg.find("id=\"" + id), from = svg.find(" d=\"", group) + 4,
+                   to = svg.find('"', from);
+        std::set<std::string> out;
+        std::string number;
+        for (const char c : svg.substr(from, to - from) + " ") {
+            if (std::isdigit(static_cast<unsigned char>(c)) || c == '.') {
+                number += c;
+            } else if (!number.empty()) {
+                out.insert(number);
+                number.clear();
+            }
+        }
+        return out;
+    };
+    const auto sun = coordinatesOf("colour-c8472b"), middle = coordinatesOf("colour-f2ead8");
+    EXPECT_GT(middle.size(), 8u);
+    EXPECT_TRUE(std::includes(sun.begin(), sun.end(), middle.begin(), middle.end()));
+    EXPECT_EQ(nlohmann::json::parse(text("r.json")).at("colours").size(), 4u);
+    const auto areas = this->areas("out.svg");
+    EXPECT_NEAR(areas.at("piece-1"), std::numbers::pi * (50 * 50 - 20 * 20) / 64, 0.1);
+    ASSERT_EQ(call({"trace", "sun.png", "--mode", "flat", "--px-per-mm", "8", "--stack", "stacked", "--tuck",
+                    "1mm", "--out", "stacked.svg"}),
+              kDone);
+    EXPECT_NEAR(this->areas("stacked.svg").at("piece-1"), std::numbers::pi * (50 * 50 - 12 * 12) / 64, 0.15);
+    ASSERT_EQ(call({"trace", "sun.png", "--mode", "flat", "--px-per-mm", "8", "--colours", "3", "--not-cut",
+                    "#2f6f8f", "--out", "three.svg"}),
+              kDone);
+    EXPECT_EQ(support::must(formats::svg::readDrawing(text("three.svg"))).groups.size(), 1u);
+}
+
+TEST_F(Batch, APhotoBecomesLayersOfToneAndTheJobOpensAgain) {
+    ASSERT_TRUE(m_store.writeWhole("sun.png", formats::image::encodePng(sunPicture())));
+    ASSERT_EQ(call({"trace", "sun.png", "--mode", "photo", "--tones", "3", "--width", "80mm", "--out",
+                    "out.svg", "--job", "tones.thinline"}),
+              kDone)
+        << m_err.str();
+    EXPECT_EQ(support::must(formats::svg::readDrawing(text("out.svg"))).groups.size(), 3u);
+    const auto job = document::readJob(support::must(m_store.read("tones.thinline", base::kMostFileBytes)));
+    ASSERT_TRUE(job);
+    EXPECT_EQ(job->recipe.mode, trace::Mode::Photo);
+    EXPECT_EQ(job->stack->layers.size(), 3u);
 }
 
 TEST_F(Batch, HelpStatesEveryDefault) {

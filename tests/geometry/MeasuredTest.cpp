@@ -110,7 +110,8 @@ TEST(Measured, AnOpenLineKeepsItsEnds) {
     Polygon points;
     for (double x = 1; x < 40; x += 1)
         points.push_back({x, 5 * std::sin(x / 12)});
-    const Contour line = fitMeasuredLine(points, {{0, 0}, {}, true}, {{41, 5 * std::sin(41 / 12.0)}, {}, true});
+    const Contour line =
+        fitMeasuredLine(points, {{0, 0}, {}, true}, {{41, 5 * std::sin(41 / 12.0)}, {}, true});
     EXPECT_EQ(line.start, (Point{0, 0}));
     EXPECT_EQ(line.segments.back().end, (Point{41, 5 * std::sin(41 / 12.0)}));
     EXPECT_LE(line.segments.size(), 3u);

@@ -1,6 +1,7 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "raster/Borders.h"
+
 #include "support/Drawings.h"
 #include "support/Shapes.h"
 
@@ -88,9 +89,9 @@ TEST(EdgePoints, LieOnAStraightEdgeOfAnyslope) {
         // A half plane, drawn softly by exact coverage.
         const geometry::Point across{-along.y, along.x};
         const geometry::Shape half{geometry::contourThrough({middle - along * 200, middle + along * 200,
-                                                              middle + along * 200 + across * 300,
-                                                              middle - along * 200 + across * 300}),
-                                    {}};
+                                                             middle + along * 200 + across * 300,
+                                                             middle - along * 200 + across * 300}),
+                                   {}};
         support::Drawing drawing(120, 120);
         const Grey grey = brightness(drawing.ink(half).picture());
         LabelMap map{120, 120, {}};
@@ -102,7 +103,8 @@ TEST(EdgePoints, LieOnAStraightEdgeOfAnyslope) {
             if (border.left < 0 || border.right < 0)
                 continue;
             for (const geometry::Point p : edgePoints(
-                     border.sides, false, [&](int x, int y) { return grey.at(std::clamp(x, 0, 119), std::clamp(y, 0, 119)); },
+                     border.sides, false,
+                     [&](int x, int y) { return grey.at(std::clamp(x, 0, 119), std::clamp(y, 0, 119)); },
                      {})) {
                 if (p.x < 5 || p.y < 5 || p.x > 115 || p.y > 115)
                     continue;

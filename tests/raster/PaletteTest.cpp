@@ -1,6 +1,7 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "raster/Palette.h"
+
 #include "raster/Gaps.h"
 #include "raster/Light.h"
 #include "raster/Tones.h"
@@ -92,8 +93,8 @@ TEST(Parts, AreConnectedAcrossSidesAndSmallOnesJoinTheNeighbourTheyTouchMost) {
     EXPECT_EQ(parts->areaPx[2], 1);
     EXPECT_FALSE(parts->touchesEdge[2]);
     EXPECT_EQ(*mergeSmall(map, 2), 3);
-    EXPECT_EQ(map.labels, (std::vector<std::int32_t>{0, 0, 0, 1, 1, 1, 0, 0, 0, 1, 1, 1, 0, 0, 0, 1, 1, 1, 0, 0, 1, 1,
-                                                     1, 1}));
+    EXPECT_EQ(map.labels, (std::vector<std::int32_t>{0, 0, 0, 1, 1, 1, 0, 0, 0, 1, 1, 1,
+                                                     0, 0, 0, 1, 1, 1, 0, 0, 1, 1, 1, 1}));
 }
 
 TEST(Parts, AMillionCrumbsAreMergedInBoundedTime) {
@@ -141,7 +142,9 @@ TEST(Gaps, ABridgeGoesOnFromTheEndsOfALineButNotBetweenTwoThatPass) {
 TEST(Tones, ThresholdsLieBetweenTheHeaps) {
     Grey grey{30, 10, {}};
     for (int i = 0; i < 300; ++i)
-        grey.values.push_back(static_cast<std::uint8_t>(i < 50 ? 20 + i % 3 : i < 200 ? 100 + i % 3 : 220 + i % 3));
+        grey.values.push_back(static_cast<std::uint8_t>(i < 50    ? 20 + i % 3
+                                                        : i < 200 ? 100 + i % 3
+                                                                  : 220 + i % 3));
     const auto thresholds = toneThresholds(grey, 3);
     ASSERT_EQ(thresholds.size(), 2u);
     EXPECT_GE(thresholds[0], 22);

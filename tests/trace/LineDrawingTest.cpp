@@ -1,9 +1,8 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "trace/Layers.h"
-
 #include "support/Drawings.h"
 #include "support/Shapes.h"
+#include "trace/Layers.h"
 
 #include <gtest/gtest.h>
 

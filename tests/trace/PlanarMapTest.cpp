@@ -130,10 +130,12 @@ TEST(PlanarMap, NeighboursShareTheirCurvesToTheBit) {
         for (const auto& [step, count] : steps) {
             const auto isFrame = [&](size_t k) {
                 return std::all_of(step.begin() + 2, step.begin() + 6, [](double v) { return v == 0; }) &&
-                       ((step[k] == 0 && step[k + 6] == 0) || (step[k] == (k ? 120 : 160) && step[k + 6] == step[k]));
+                       ((step[k] == 0 && step[k + 6] == 0) ||
+                        (step[k] == (k ? 120 : 160) && step[k + 6] == step[k]));
             };
             EXPECT_EQ(count, isFrame(0) || isFrame(1) ? 1 : 2)
-                << "seed " << seed << " from " << step[0] << " " << step[1] << " to " << step[6] << " " << step[7];
+                << "seed " << seed << " from " << step[0] << " " << step[1] << " to " << step[6] << " "
+                << step[7];
         }
     }
 }
@@ -158,7 +160,8 @@ TEST(PlanarMap, NoiseIsRefusedWithAWayOut) {
         map.labels.push_back(i);
     const auto refused = drawMap(map, std::vector<std::int32_t>(40000, 0), {}, {}, {});
     ASSERT_FALSE(refused);
-    EXPECT_NE(refused.error().message.find("more than anybody cuts"), std::string::npos) << refused.error().message;
+    EXPECT_NE(refused.error().message.find("more than anybody cuts"), std::string::npos)
+        << refused.error().message;
 }
 
 } // namespace

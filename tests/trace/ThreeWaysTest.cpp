@@ -1,11 +1,10 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "geometry/Boolean.h"
+#include "geometry/Offset.h"
 #include "support/Drawings.h"
 #include "support/Shapes.h"
 #include "trace/Layers.h"
-
-#include "geometry/Boolean.h"
-#include "geometry/Offset.h"
 
 #include <gtest/gtest.h>
 
@@ -96,10 +95,12 @@ TEST(FlatArt, ColoursAreMergedLeftOutOrLimited) {
 TEST(FlatArt, StackedPiecesRunOnUnderTheUpperOnesByTheTuck) {
     const Tracing t = must(harbour(), {.mode = Mode::FlatArt});
     const Sizing sizing{.mmPerPx = 0.125};
-    const auto inlay = sizeShapes(t, sizing), stacked = sizeShapes(t, sizing, {{}, Stacking::Stacked, 0.6, {}});
+    const auto inlay = sizeShapes(t, sizing),
+               stacked = sizeShapes(t, sizing, {{}, Stacking::Stacked, 0.6, {}});
     ASSERT_TRUE(inlay && stacked);
     for (size_t i = 0; i < t.areas.size(); ++i) {
-        const double before = geometry::area(*inlay->areas[i].shape), after = geometry::area(*stacked->areas[i].shape);
+        const double before = geometry::area(*inlay->areas[i].shape),
+                     after = geometry::area(*stacked->areas[i].shape);
         if (t.areas[i].id == ofColour(t, kRust)->id) { // a ring of 0.6 mm inside the opening of 25 px
             EXPECT_NEAR(after - before, pi * (25 * 25 * 0.125 * 0.125 - std::pow(25 * 0.125 - 0.6, 2)), 0.05);
         } else if (t.areas[i].id == ofColour(t, kSand)->id) {
@@ -159,8 +160,10 @@ TEST(Photo, NothingIsSmallerOrNarrowerThanAskedFor) {
 }
 
 TEST(Photo, RefusesTonesOutOfRangeAndFlatPictures) {
-    EXPECT_EQ(traced(photo(), 0.1, {.mode = Mode::Photo, .tones = 9}).error().code, base::Code::InvalidArgument);
-    EXPECT_EQ(traced(Drawing(50, 50).picture(), 0.1, {.mode = Mode::Photo}).error().code, base::Code::Degenerate);
+    EXPECT_EQ(traced(photo(), 0.1, {.mode = Mode::Photo, .tones = 9}).error().code,
+              base::Code::InvalidArgument);
+    EXPECT_EQ(traced(Drawing(50, 50).picture(), 0.1, {.mode = Mode::Photo}).error().code,
+              base::Code::Degenerate);
 }
 
 /// A box of ink, its top broken by three gaps of 0.3, 0.8 and 1.5 mm.
