@@ -94,13 +94,9 @@ double crossing(const Side& side, const LevelAt& levelAt, const EdgeReading& rea
               inY = side.y - (side.way == 2 || side.way == 3);
     const int dx = kWayX[(side.way + 3) % 4], dy = kWayY[(side.way + 3) % 4];
     if (reading.contour) {
-        const double in = levelAt(inX, inY), out = levelAt(inX + dx, inY + dy);
-        const double wide = levelAt(inX + 2 * dx, inY + 2 * dy) - levelAt(inX - dx, inY - dy);
-        if (std::abs(wide) < reading.leastStep) { // no edge: the contour alone says where
-            const double step = out - in, share = (*reading.contour - in) / step;
-            constexpr double kOff = 0.8; // of a pixel a border may have been moved away from its contour
-            return std::abs(step) > 1e-9 ? std::clamp(share - 0.5, -kOff, kOff) : 0;
-        }
+        const double in = levelAt(inX, inY), step = levelAt(inX + dx, inY + dy) - in;
+        const double share = (*reading.contour - in) / step;
+        return share >= 0 && share <= 1 ? share - 0.5 : 0;
     }
     constexpr size_t kReach = 3;
     // The levels outwards and inwards, as far as they belong to the two sides.

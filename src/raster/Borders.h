@@ -66,7 +66,7 @@ using LevelAt = std::function<double(int x, int y)>;
 struct EdgeReading {
     double leastStep = 24; ///< levels; below it there is no edge to go by and the pixels' sides stand
     std::optional<double> contour =
-        {}; ///< where there is no step the border is where the levels cross this one
+        {}; ///< the border is where the levels cross this one, not half-way from plain to plain
 };
 
 /// Returns where a border really runs, by the grey of the pixels on either side: a point for every row or

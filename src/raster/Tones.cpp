@@ -140,11 +140,11 @@ base::Result<Grey> sturdy(const Grey& mask, double leastPx, double leastAreaPx,
     return out;
 }
 
-Grey bordered(const Grey& grey, const Grey& steps, int threshold, const Grey& mask) {
+Grey bordered(const Grey& grey, int threshold, const Grey& mask) {
     constexpr double kBand = 255; // levels either side of the threshold over which the border is soft
     Grey out = like(grey);
     for (size_t i = 0; i < out.values.size(); ++i) {
-        const bool isIn = mask.values[i] != 0, isDark = steps.values[i] <= threshold;
+        const bool isIn = mask.values[i] != 0, isDark = grey.values[i] <= threshold;
         const double level = 127.5 + 127.5 * (threshold + 0.5 - grey.values[i]) / kBand;
         out.values[i] = isIn != isDark
                             ? mask.values[i]

@@ -43,8 +43,7 @@ base::Result<Grey> sturdy(const Grey& mask, double leastPx, double leastAreaPx,
 /// The level at which a border runs.
 inline constexpr double kBorderLevel = 127.5;
 /// Returns the levels (255 in, 0 out) by which the border of a mask runs: where the mask is just what lies at
-/// or below the threshold in the stepped picture, the picture's own brightness, else the mask itself;
-/// softened.
-Grey bordered(const Grey& grey, const Grey& steps, int threshold, const Grey& mask);
+/// or below the threshold, the picture's own brightness, else the mask itself; softened.
+Grey bordered(const Grey& grey, int threshold, const Grey& mask);
 
 } // namespace thinline::raster

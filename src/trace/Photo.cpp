@@ -34,6 +34,36 @@ std::vector<raster::Rgb> toneColours(const Grey& grey, const std::vector<int>& t
     return out;
 }
 
+/// The parts of one layer: where the levels lie above their border.
+base::Result<std::vector<geometry::Shape>> layerOf(const Grey& levels, double leastAreaPx, double smoothness,
+                                                   const base::Progress& progress) {
+    raster::LabelMap sides{levels.width, levels.height, {}};
+    for (std::uint8_t v : levels.values)
+        sides.labels.push_back(v > raster::kBorderLevel ? 1 : 0);
+    if (auto merged = raster::mergeSmall(sides, leastAreaPx, progress); !merged) // what softening left over
+        return merged.error();
+    auto parts = raster::partsOf(sides, progress);
+    if (!parts)
+        return parts.error();
+    std::vector<std::int32_t> rank; // the layer runs through where pixels meet at a corner
+    for (const std::int32_t side : parts->label)
+        rank.push_back(1 - side);
+    geometry::MeasuredOptions options;
+    options.tolerance = 0.4; // of six per neck: a fifteenth of the finest part
+    options.leastTurnRad = 0.8;
+    options.smoothness = smoothness;
+    const raster::LevelAt level = [&levels](int x, int y) {
+        return static_cast<double>(
+            levels.at(std::clamp(x, 0, levels.width - 1), std::clamp(y, 0, levels.height - 1)));
+    };
+    auto map = drawMap(
+        parts->map, rank, [&](int, int) { return level; }, {.contour = raster::kBorderLevel}, options,
+        progress);
+    if (!map)
+        return map.error();
+    return outlinesOf(*map, [&](int face) { return parts->label[static_cast<size_t>(face)] == 1; });
+}
+
 } // namespace
 
 base::Result<Tracing> tracePhoto(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
@@ -59,60 +89,42 @@ base::Result<Tracing> tracePhoto(const raster::Picture& picture, double mmPerPx,
     const Grey steps = raster::stepped(work);
     const std::vector<int> thresholds = raster::toneThresholds(steps, recipe.tones);
     out.palette = toneColours(steps, thresholds);
-    // Lightest first: the mask of everything darker than each threshold.
     const double neckPx = neckMm * pxPerMm;
     const double leastAreaPx = std::max(recipe.leastAreaMm2, neckMm * neckMm) * pxPerMm * pxPerMm;
-    std::vector<Grey> soft;
-    raster::LabelMap tones{work.width, work.height, std::vector<std::int32_t>(work.values.size(), 0)};
-    for (size_t k = thresholds.size(); k-- > 0;) {
-        Grey dark = steps;
-        for (std::uint8_t& v : dark.values)
-            v = v <= thresholds[k] ? 255 : 0;
-        auto kept = raster::sturdy(dark, neckPx, leastAreaPx, progress);
-        if (!kept)
-            return kept.error();
-        for (size_t i = 0; i < tones.labels.size(); ++i)
-            tones.labels[i] += kept->values[i] ? 1 : 0;
-        soft.push_back(raster::bordered(work, steps, thresholds[k], *kept));
-    }
-    auto found = raster::partsOf(tones, progress);
-    if (!found)
-        return found.error();
-    const raster::Parts parts = found.take();
-    progress.report(0.5, "Fitting curves");
-    // Between two tones runs the border of every mask that parts them; the middle one says where.
-    const LevelsFor levels = [&](int right, int left) -> raster::LevelAt {
-        const std::int32_t a = parts.label[static_cast<size_t>(right)],
-                           b = parts.label[static_cast<size_t>(left)];
-        return [&grey = soft[static_cast<size_t>((a + b - 1) / 2)]](int x, int y) {
-            return static_cast<double>(
-                grey.at(std::clamp(x, 0, grey.width - 1), std::clamp(y, 0, grey.height - 1)));
-        };
-    };
-    std::vector<std::int32_t> rank;
-    for (const std::int32_t tone : parts.label)
-        rank.push_back(recipe.tones - tone); // the darker runs through
-    geometry::MeasuredOptions options;
-    options.tolerance = 0.3; // of six per neck: a twentieth of the finest part
-    options.leastTurnRad = 0.8;
-    options.smoothness = recipe.smoothness;
-    auto drawn = drawMap(parts.map, rank, levels, {.leastStep = 16, .contour = raster::kBorderLevel}, options,
-                         progress.part(0.5, 0.95));
-    if (!drawn)
-        return drawn.error();
     const auto toPicture = geometry::Transform::scale(static_cast<double>(picture.width) / work.width,
                                                       static_cast<double>(picture.height) / work.height);
-    for (int tone = 0; tone < recipe.tones; ++tone) {
-        // A tone that shows nowhere would lie wholly under the next darker one.
-        if (std::find(parts.label.begin(), parts.label.end(), tone) == parts.label.end())
-            continue;
-        for (const geometry::Shape& shape :
-             outlinesOf(*drawn, [&](int face) { return parts.label[static_cast<size_t>(face)] >= tone; })) {
-            const geometry::Shape placed = keptShape(geometry::transformed(shape, toPicture));
-            out.areas.push_back({static_cast<design::PieceId>(out.areas.size() + 1), placed,
-                                 geometry::pointInside(placed), out.palette[static_cast<size_t>(tone)],
-                                 tone});
-        }
+    const auto lay = [&](const geometry::Shape& shape, int tone) {
+        const geometry::Shape placed = keptShape(geometry::transformed(shape, toPicture));
+        out.areas.push_back({static_cast<design::PieceId>(out.areas.size() + 1), placed,
+                             geometry::pointInside(placed), out.palette[static_cast<size_t>(tone)], tone});
+    };
+    const double w = work.width, h = work.height;
+    lay({geometry::contourThrough({{0, 0}, {w, 0}, {w, h}, {0, h}}), {}}, 0);
+    // Lightest first: a map of two sides for everything darker than each threshold. The maps lie in one
+    // another as the tones do; none of their borders meet.
+    Grey before;
+    for (size_t k = thresholds.size(); k-- > 0;) {
+        const int tone = static_cast<int>(thresholds.size() - k);
+        const auto progressed = [&](double share) {
+            return 0.3 + 0.7 * (tone - 1 + share) / (recipe.tones - 1);
+        };
+        progress.report(progressed(0), "Fitting curves");
+        Grey mask = work;
+        for (std::uint8_t& v : mask.values)
+            v = v <= thresholds[k] ? 255 : 0;
+        auto kept = raster::sturdy(mask, neckPx, leastAreaPx, progress);
+        if (!kept)
+            return kept.error();
+        const Grey levels = raster::bordered(work, thresholds[k], *kept);
+        if (levels.values == before.values)
+            continue; // no tone in between
+        auto layer =
+            layerOf(levels, leastAreaPx, recipe.smoothness, progress.part(progressed(0), progressed(1)));
+        if (!layer)
+            return layer.error();
+        for (const geometry::Shape& shape : *layer)
+            lay(shape, tone);
+        before = levels;
     }
     if (out.areas.size() < 2)
         return Error{Code::Degenerate,
