@@ -152,7 +152,7 @@ void MainWindow::buildActions() {
         panel<TraceStation>(Station::Trace)->findChild<QPushButton*>("closeGap")->click();
     });
     m_actions["drawing"] =
-        addAction(tr("Show the drawing instead of the areas"), QKeySequence(Qt::CTRL | Qt::Key_D), [this] {
+        addAction(tr("Show the picture instead of the areas"), QKeySequence(Qt::CTRL | Qt::Key_D), [this] {
             goTo(Station::Trace);
             panel<TraceStation>(Station::Trace)->findChild<QAbstractButton*>("showDrawing")->click();
         });

@@ -214,6 +214,7 @@ base::Result<OpenedPicture> openPicture(const Job& before, const base::Bytes& fi
     }
     out.job.artwork = std::move(artwork);
     out.picture = std::make_shared<const raster::Picture>(std::move(decoded.take().picture));
+    out.job.recipe.mode = trace::proposedMode(*out.picture);
     return out;
 }
 

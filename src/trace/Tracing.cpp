@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "trace/Tracing.h"
 
+#include "raster/Palette.h"
 #include "trace/FlatArt.h"
 #include "trace/LineDrawing.h"
 #include "trace/Photo.h"
@@ -13,6 +14,57 @@ namespace thinline::trace {
 
 using base::Code;
 using base::Error;
+
+namespace {
+
+/// Every n-th pixel of every n-th row: no colours are mixed.
+raster::Picture thinned(const raster::Picture& picture, int step) {
+    raster::Picture out{(picture.width + step - 1) / step, (picture.height + step - 1) / step, {}};
+    out.rgb.reserve(static_cast<size_t>(out.pixels()) * 3);
+    for (int y = 0; y < picture.height; y += step)
+        for (int x = 0; x < picture.width; x += step) {
+            const std::uint8_t* p = picture.row(y) + static_cast<size_t>(x) * 3;
+            out.rgb.insert(out.rgb.end(), p, p + 3);
+        }
+    return out;
+}
+
+} // namespace
+
+Mode proposedMode(const raster::Picture& given) {
+    if (given.isEmpty())
+        return Mode::LineDrawing;
+    constexpr double kMostPixels = 2e6;
+    const int step =
+        std::max(1, static_cast<int>(std::lround(std::sqrt(static_cast<double>(given.pixels()) / kMostPixels))));
+    const raster::Picture picture = step > 1 ? thinned(given, step) : given;
+    const auto palette = raster::findPalette(picture);
+    std::vector<raster::Rgb> colours;
+    for (const raster::PaletteColour& c : palette)
+        colours.push_back(c.colour);
+    constexpr size_t kMany = 14; // colours nobody would draw with
+    if (palette.size() > kMany)
+        return Mode::Photo;
+    if (palette.size() < 3)
+        return Mode::LineDrawing;
+    const auto map = raster::colourMap(picture, colours);
+    if (!map)
+        return Mode::LineDrawing;
+    // Ink is dark and grey, and borders on nearly everything.
+    std::vector<bool> isInk;
+    for (const raster::Rgb& c : colours)
+        isInk.push_back(std::max({c[0], c[1], c[2]}) < 90 && raster::colourfulness(c) < 0.05);
+    std::int64_t borders = 0, alongInk = 0;
+    for (int y = 0; y < map->height; ++y)
+        for (int x = 0; x + 1 < map->width; ++x) {
+            const auto a = static_cast<size_t>(map->at(x, y)), b = static_cast<size_t>(map->at(x + 1, y));
+            borders += a != b;
+            alongInk += a != b && (isInk[a] || isInk[b]);
+        }
+    constexpr double kMostly = 0.85;
+    return static_cast<double>(alongInk) > kMostly * static_cast<double>(borders) ? Mode::LineDrawing
+                                                                                : Mode::FlatArt;
+}
 
 base::Result<Tracing> traced(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
                              const base::Progress& progress) {

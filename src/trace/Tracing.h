@@ -49,6 +49,11 @@ struct Tracing {
     std::vector<Leak> leaks;          ///< narrowest first
 };
 
+/// Returns the way that suits a picture: lines where nearly every border of colour runs along ink, a photo where
+/// hardly any pixel is like its neighbours, flat art else.
+/// Cost:   O(pixels), of a picture above two megapixels only every n-th.
+Mode proposedMode(const raster::Picture& picture);
+
 /// Returns what a recipe finds in a picture, whichever way it goes.
 /// Units:  px in, px out; `mmPerPx` (> 0) turns the recipe's millimetres into pixels.
 /// Errors: InvalidArgument for an empty picture, a recipe out of range or mmPerPx not above zero; those of

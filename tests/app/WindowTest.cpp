@@ -2,9 +2,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/Driver.h"
 #include "app/settings/Theme.h"
+#include "app/stations/TraceControls.h"
 #include "batch/Commands.h"
+#include "formats/image/ImageFile.h"
 #include "document/JobFile.h"
+#include "support/Drawings.h"
 #include "support/Jobs.h"
+#include "support/Shapes.h"
 
 #include <QApplication>
 #include <QComboBox>
@@ -16,6 +20,7 @@
 #include <QLabel>
 #include <QListWidget>
 #include <QMimeData>
+#include <QMouseEvent>
 #include <QPushButton>
 #include <QSettings>
 #include <QSlider>
@@ -23,6 +28,7 @@
 #include <QStandardPaths>
 
 #include <fstream>
+#include <numbers>
 #include <sstream>
 
 namespace thinline::app {
@@ -62,6 +68,125 @@ void answerFileDialog(const QString& path) {
 /// The middle of an area's inside on the bench, in the finished design.
 geometry::Point inside(const document::Job& job, design::PieceId id) {
     return geometry::pointInside(*design::findPiece(*job.stack, id)->shape);
+}
+
+/// A red sun with a sandy middle over a sea, on white.
+base::Bytes sunPng() {
+    return formats::image::encodePng(support::Drawing(480, 360)
+                                         .fill(support::rectangle(30.5, 220.5, 420, 110), {47, 111, 143})
+                                         .fill(support::disc({240, 120}, 75), {200, 71, 43})
+                                         .fill(support::disc({240, 120}, 30), {242, 234, 216})
+                                         .picture());
+}
+
+// Flat art is recognised; colours are left out and merged, laid on one another; a photo's tones; all undone.
+TEST_F(WindowTest, ColoursAndTonesByMouseAndKeys) {
+    writeFile(path("sun.png"), sunPng());
+    drop({path("sun.png")});
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
+    EXPECT_EQ(job().recipe.mode, trace::Mode::FlatArt);
+    type(named<QLineEdit>("Width"), "120 mm");
+    ASSERT_TRUE(waitFor([this] { return job().pictureWidthMm == 120; }));
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    ASSERT_EQ(job().tracing->areas.size(), 3u);
+    EXPECT_EQ(job().stack->layers.size(), 3u);
+
+    auto* chips = m_window->findChild<PaletteChips*>("palette");
+    ASSERT_NE(chips, nullptr);
+    EXPECT_TRUE(chips->isVisible());
+    // White, sea, red, sand by use: leave the sea out, take it in again with the space bar.
+    QTest::mouseClick(chips, Qt::LeftButton, {}, chips->placeOf(1).center());
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 2; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    QTest::keyClick(chips, Qt::Key_Space);
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 3; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    QTest::mouseClick(chips, Qt::LeftButton, {}, chips->placeOf(0).center()); // the paper stays paper
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(job().tracing->areas.size(), 3u);
+    // Drag the sand onto the red.
+    QTest::mousePress(chips, Qt::LeftButton, {}, chips->placeOf(3).center());
+    QTest::mouseMove(chips, chips->placeOf(2).center());
+    QMouseEvent move(QEvent::MouseMove, chips->placeOf(2).center(), chips->mapToGlobal(chips->placeOf(2).center()),
+                     Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(chips, &move);
+    QTest::mouseRelease(chips, Qt::LeftButton, {}, chips->placeOf(2).center());
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 2; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(job().recipe.merges.size(), 1u);
+    press(QKeySequence::Undo);
+    EXPECT_EQ(job().tracing->areas.size(), 3u);
+
+    // On one another: the red runs on under the sand by the tuck.
+    const auto areaOf = [this](raster::Rgb colour) {
+        for (const trace::Area& area : job().tracing->areas)
+            if (raster::colourDistance(area.colour, colour) < 0.05)
+                return geometry::area(*design::findPiece(*job().stack, area.id)->shape);
+        return 0.0;
+    };
+    const double before = areaOf({200, 71, 43});
+    QTest::mouseClick(named<QPushButton>("On one another"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([&] { return areaOf({200, 71, 43}) > before + 1; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    type(named<QLineEdit>("Tuck"), "1.5");
+    const double r = 30 * 0.25; // mm
+    ASSERT_TRUE(waitFor([&] {
+        return std::abs(areaOf({200, 71, 43}) - before - std::numbers::pi * (r * r - (r - 1.5) * (r - 1.5))) < 0.5;
+    }));
+    ASSERT_TRUE(waitUntilQuiet());
+
+    // The same picture in tones, and back.
+    QTest::mouseClick(named<QPushButton>("Photo"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().recipe.mode == trace::Mode::Photo; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_NEAR(geometry::area(job().tracing->areas.front().shape), 480 * 360, 1) << "the lightest tone is all";
+    EXPECT_FALSE(chips->isVisible());
+    press(QKeySequence::Undo);
+    EXPECT_EQ(job().recipe.mode, trace::Mode::FlatArt);
+    EXPECT_TRUE(chips->isVisible());
+}
+
+// Three gaps in the lines: one closed by its own line, the rest at once, then an area is painted, all undone.
+TEST_F(WindowTest, ProposedClosuresAreTakenOneByOneOrTogether) {
+    support::Drawing drawing(500, 300);
+    drawing.ring(support::rectangle(40, 60, 420, 180), support::rectangle(48, 68, 404, 164));
+    drawing.ink(support::rectangle(176, 60, 8, 180)).ink(support::rectangle(316, 60, 8, 180));
+    for (double x : {100.0, 240.0, 380.0})
+        drawing.fill(support::rectangle(x, 58, 9, 12), {255, 255, 255});
+    writeFile(path("leaky.png"), formats::image::encodePng(drawing.picture()));
+    drop({path("leaky.png")});
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
+    type(named<QLineEdit>("Width"), "62.5 mm");
+    ASSERT_TRUE(waitFor([this] { return job().pictureWidthMm == 62.5; }));
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    ASSERT_EQ(job().tracing->leaks.size(), 3u);
+    EXPECT_TRUE(job().tracing->areas.empty());
+    QPushButton* one = nullptr;
+    for (QPushButton* button : m_window->panel<TraceStation>(Station::Trace)->findChildren<QPushButton*>("link"))
+        if (!one && button->text().startsWith("Close the gap of 1."))
+            one = button;
+    ASSERT_NE(one, nullptr);
+    QTest::mouseClick(one, Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 1; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    QTest::mouseClick(named<QPushButton>("Close all 2 gaps in the lines"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 3; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_TRUE(job().tracing->leaks.empty());
+    QTest::mouseClick(named<QAbstractButton>("rust"), Qt::LeftButton);
+    clickBench(inside(job(), job().tracing->areas[1].id));
+    EXPECT_EQ(job().paint.at(job().tracing->areas[1].id), "rust");
+    // The ink on top, then everything back.
+    QTest::mouseClick(named<QPushButton>("Ink on top"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().stack->layers.back().role == design::LayerRole::Ink; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    for (int i = 0; i < 4; ++i)
+        press(QKeySequence::Undo);
+    EXPECT_EQ(job().tracing->leaks.size(), 3u);
 }
 
 // The whole slice, as a maker goes through it: open, size, trace, paint, close a gap, size, sheets, save,

@@ -36,6 +36,8 @@ QPushButton { background: %field; border: 1px solid %hairline; border-radius: 4p
 QPushButton:hover { border-color: %soft; }
 QPushButton:focus { border: 1px solid %accent; }
 QPushButton:checked { background: %accent; color: %onAccent; border-color: %accent; }
+QPushButton#word { font-weight: normal; }
+QPushButton#word:checked { background: %answer; color: %ink; border: 2px solid %accent; font-weight: bold; }
 QPushButton:disabled { color: %soft; background: %panel; }
 QPushButton#main { background: %accent; color: %onAccent; border: 1px solid %accent; padding: 8px 12px; }
 QPushButton#main:hover { border-color: %ink; }

@@ -12,8 +12,12 @@ class QCheckBox;
 class QComboBox;
 class QSlider;
 class QSpinBox;
+class QVBoxLayout;
 
 namespace thinline::app {
+
+class PaletteChips;
+class WordChoice;
 
 /// Which areas become which card?
 class TraceStation : public StationPanel {
@@ -36,8 +40,28 @@ class TraceStation : public StationPanel {
   private:
     void retrace(const QString& name, const std::function<void(trace::Recipe&)>& change);
     void buildSwatches();
-    QSlider* addSlider(const QString& label, QLabel*& value, int least, int most);
+    QSlider* addSlider(const QString& label, QLabel*& value, int least, int most, QVBoxLayout* into = nullptr);
+    QVBoxLayout* beginGroup(QWidget* group);
+    void buildLines();
+    void buildColours();
+    void buildTones();
+    void showGaps();
+    void showColours();
+    void toggleColour(int chip);
+    void closeGaps(const std::vector<size_t>& leaks);
 
+    WordChoice* m_mode;
+    QWidget *m_lines, *m_colours, *m_tones, *m_tuckRow; ///< what the ways of tracing ask for
+    WordChoice* m_build;
+    WordChoice* m_stacking;
+    QVBoxLayout* m_gaps;
+    QSpinBox* m_count;
+    PaletteChips* m_chips;
+    std::vector<raster::Rgb> m_shownPalette; ///< the colour of every chip
+    QSlider* m_toneCount;
+    QLabel* m_toneText;
+    LengthField* m_tuck;
+    LengthField* m_neck;
     QSlider* m_threshold;
     QLabel* m_thresholdText;
     QCheckBox* m_automatic;

@@ -1,17 +1,18 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/settings/Theme.h"
+#include "app/stations/Fields.h"
 #include "app/stations/Stations.h"
+#include "app/stations/TraceControls.h"
 #include "base/Length.h"
 
 #include <QButtonGroup>
 #include <QCheckBox>
 #include <QGridLayout>
 #include <QLabel>
-#include <QPainter>
 #include <QPushButton>
 #include <QSignalBlocker>
 #include <QSlider>
+#include <QSpinBox>
 #include <QVBoxLayout>
 
 #include <cmath>
@@ -28,65 +29,19 @@ int sliderOf(double areaMm2) {
     return static_cast<int>(std::lround(std::sqrt(areaMm2) / 5.0 * kAreaSteps));
 }
 
-/// A stock to lay: a chip of the card itself with its name below.
-class Swatch : public QAbstractButton {
-  public:
-    Swatch(const design::Stock& stock, const QString& hint)
-        : m_colour(stock.colour[0], stock.colour[1], stock.colour[2]) {
-        setText(QString::fromStdString(stock.name));
-        setCheckable(true);
-        setFixedSize(60, 50);
-        setAccessibleName(text());
-        setToolTip(hint);
-        setFocusPolicy(Qt::StrongFocus);
-    }
-
-  protected:
-    void paintEvent(QPaintEvent*) override {
-        const Theme& t = theme();
-        QPainter painter(this);
-        painter.setRenderHint(QPainter::Antialiasing);
-        const QRectF chip(1.5, 1.5, width() - 3.0, 32);
-        painter.setBrush(m_colour);
-        painter.setPen(QPen(t.hairline, 1));
-        painter.drawRoundedRect(chip, 4, 4);
-        if (isChecked()) { // a ring and a dot, not colour alone
-            painter.setBrush(Qt::NoBrush);
-            painter.setPen(QPen(t.ink, 2.5));
-            painter.drawRoundedRect(chip, 4, 4);
-            painter.setPen(Qt::NoPen);
-            painter.setBrush(m_colour.lightness() > 128 ? QColor("#1E2A31") : QColor("#FFFFFF"));
-            painter.drawEllipse(QPointF(width() - 11.0, 11), 3.5, 3.5);
-        }
-        if (hasFocus()) {
-            painter.setBrush(Qt::NoBrush);
-            painter.setPen(QPen(t.accent, 1.5, Qt::DashLine));
-            painter.drawRoundedRect(chip.adjusted(3, 3, -3, -3), 3, 3);
-        }
-        QFont font = this->font();
-        font.setPixelSize(11);
-        font.setBold(isChecked());
-        painter.setFont(font);
-        painter.setPen(isChecked() ? t.ink : t.soft);
-        painter.drawText(QRect(0, 35, width(), 15), Qt::AlignCenter,
-                         QFontMetrics(font).elidedText(text(), Qt::ElideRight, width()));
-    }
-
-  private:
-    QColor m_colour;
-};
-
 } // namespace
 
 TraceStation::TraceStation(Workbench& bench, QWidget* parent)
     : StationPanel(bench, tr("Which areas become which card?"),
                    tr("Click or sweep over areas to lay a stock on them."), tr("Take these layers"), parent) {
-    m_threshold = addSlider(tr("Ink against paper"), m_thresholdText, 0, 254);
-    m_threshold->setToolTip(tr("Pixels this dark or darker are ink"));
-    m_automatic = new QCheckBox(tr("Choose it automatically"));
-    controls()->addWidget(m_automatic);
+    m_mode = new WordChoice({tr("Lines"), tr("Flat colours"), tr("Photo")});
+    m_mode->setToolTip(tr("What kind of picture this is: a line drawing, flat colour art, or a photo"));
+    controls()->addWidget(m_mode);
+    buildLines();
+    buildColours();
+    buildTones();
     m_leastArea = addSlider(tr("Drop areas below"), m_leastAreaText, 0, kAreaSteps);
-    m_leastArea->setToolTip(tr("Smaller areas become part of the ink, smaller specks of ink vanish"));
+    m_leastArea->setToolTip(tr("Smaller areas join their surroundings, smaller specks of ink vanish"));
     m_dropped = addNote();
     m_room = addLength(tr("Room between pieces"));
     m_room->allowZero();
@@ -94,16 +49,10 @@ TraceStation::TraceStation(Workbench& bench, QWidget* parent)
         tr("Every area shrinks by this much on all sides, so that more of the lines shows. 0 for none."));
     m_note = addNote();
     m_note->setObjectName("warning");
-
-    addHeading(tr("Gaps in the lines"));
-    m_close = new QPushButton(tr("Close a gap by two clicks"));
-    m_close->setCheckable(true);
-    m_close->setObjectName("closeGap");
-    m_close->setToolTip(tr("Click on both ends of a gap: a line of ink closes it (Ctrl+G)"));
-    controls()->addWidget(m_close);
-    m_reopen = new QPushButton(tr("Take the last closing line back"));
-    controls()->addWidget(m_reopen);
-
+    m_picture = new QCheckBox(tr("Show the picture instead"));
+    m_picture->setObjectName("showDrawing");
+    m_picture->setToolTip(tr("Compare the areas with the picture they came from (Ctrl+D)"));
+    controls()->addWidget(m_picture);
     addHeading(tr("Stock to lay"));
     auto* frame = new QWidget;
     m_swatches = new QGridLayout(frame);
@@ -111,10 +60,6 @@ TraceStation::TraceStation(Workbench& bench, QWidget* parent)
     m_swatches->setSpacing(6);
     m_swatchGroup = new QButtonGroup(this);
     controls()->addWidget(frame);
-    m_picture = new QCheckBox(tr("Show the drawing instead"));
-    m_picture->setObjectName("showDrawing");
-    m_picture->setToolTip(tr("Compare the areas with the drawing they came from (Ctrl+D)"));
-    controls()->addWidget(m_picture);
 
     m_settle.setSingleShot(true);
     m_settle.setInterval(250);
@@ -134,6 +79,10 @@ TraceStation::TraceStation(Workbench& bench, QWidget* parent)
         retrace(tr("Change the threshold"), [isOn, value](auto& recipe) {
             recipe.threshold = isOn ? std::nullopt : std::optional(value);
         });
+    });
+    connect(m_mode, &WordChoice::chosen, this, [this](int mode) {
+        retrace(tr("Look at the picture another way"),
+                [mode](auto& recipe) { recipe.mode = static_cast<trace::Mode>(mode); });
     });
     connect(m_leastArea, &QSlider::valueChanged, this, [this](int value) {
         m_leastAreaText->setText(tr("%1 mm²").arg(areaOf(value), 0, 'f', 2));
@@ -161,21 +110,180 @@ TraceStation::TraceStation(Workbench& bench, QWidget* parent)
     connect(mainButton(), &QPushButton::clicked, this, &StationPanel::done);
 }
 
-QSlider* TraceStation::addSlider(const QString& label, QLabel*& value, int least, int most) {
+void TraceStation::buildLines() {
+    m_lines = new QWidget;
+    auto* body = beginGroup(m_lines);
+    m_threshold = addSlider(tr("Ink against paper"), m_thresholdText, 0, 254, body);
+    m_threshold->setToolTip(tr("Pixels this dark or darker are ink"));
+    m_automatic = new QCheckBox(tr("Choose it automatically"));
+    body->addWidget(m_automatic);
+    m_build = new WordChoice({tr("Areas on backing"), tr("Ink on top")});
+    m_build->setToolTip(tr("The areas lie on the filled silhouette of the ink, or run on under the ink itself"));
+    body->addWidget(m_build);
+    m_close = new QPushButton(tr("Close a gap by two clicks"));
+    m_close->setCheckable(true);
+    m_close->setObjectName("closeGap");
+    m_close->setToolTip(tr("Click on both ends of a gap: a line of ink closes it (Ctrl+G)"));
+    m_gaps = new QVBoxLayout;
+    m_gaps->setSpacing(2);
+    body->addLayout(m_gaps);
+    body->addWidget(m_close);
+    m_reopen = new QPushButton(tr("Take the last closing line back"));
+    body->addWidget(m_reopen);
+    connect(m_build, &WordChoice::chosen, this, [this](int build) {
+        retrace(tr("Build it another way"),
+                [build](auto& recipe) { recipe.build = static_cast<trace::Build>(build); });
+    });
+}
+
+void TraceStation::buildColours() {
+    m_colours = new QWidget;
+    auto* body = beginGroup(m_colours);
+    m_count = new QSpinBox;
+    m_count->setRange(1, trace::kMostColours); // the least stands for "as found"
+    m_count->setSpecialValueText(tr("as found"));
+    m_count->setAccessibleName(tr("Number of colours"));
+    m_count->setObjectName("colourCount");
+    body->addWidget(labelled(tr("Colours"), m_count, 96));
+    m_chips = new PaletteChips;
+    m_chips->setObjectName("palette");
+    body->addWidget(m_chips);
+    m_stacking = new WordChoice({tr("Edge to edge"), tr("On one another")});
+    m_stacking->setToolTip(tr("Neighbours share their edges, or a lower piece runs on under an upper one"));
+    body->addWidget(m_stacking);
+    m_tuck = new LengthField(tr("Tuck"));
+    m_tuck->setToolTip(tr("How far a lower piece runs on under an upper one"));
+    m_tuckRow = labelled(tr("Tuck"), m_tuck);
+    controls()->addWidget(m_tuckRow);
+    connect(m_count, &QSpinBox::valueChanged, this, [this](int count) {
+        m_pending = [this, count] {
+            retrace(tr("Change the number of colours"), [count](auto& recipe) { recipe.colours = count < 2 ? 0 : count; });
+        };
+        m_settle.start();
+    });
+    connect(m_chips, &PaletteChips::toggled, this, &TraceStation::toggleColour);
+    connect(m_chips, &PaletteChips::merged, this, [this](int from, int into) {
+        const auto& palette = m_shownPalette;
+        const trace::ColourMerge merge{palette[static_cast<size_t>(from)], palette[static_cast<size_t>(into)]};
+        retrace(tr("Merge two colours"), [merge](auto& recipe) { recipe.merges.push_back(merge); });
+    });
+    connect(m_stacking, &WordChoice::chosen, this, [this](int how) {
+        retrace(tr("Lay the colours another way"),
+                [how](auto& recipe) { recipe.stacking = static_cast<trace::Stacking>(how); });
+    });
+    connect(m_tuck, &LengthField::entered, this, [this](double mm) {
+        tell(m_note, {});
+        retrace(tr("Change the tuck"), [mm](auto& recipe) { recipe.tuckMm = mm; });
+    });
+    connect(m_tuck, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
+}
+
+void TraceStation::buildTones() {
+    m_tones = new QWidget;
+    auto* body = beginGroup(m_tones);
+    m_toneCount = addSlider(tr("Tones"), m_toneText, 2, 8, body);
+    m_neck = new LengthField(tr("Narrowest part"));
+    m_neck->setToolTip(tr("No part of a layer, and no gap in it, is narrower"));
+    body->addWidget(labelled(tr("Narrowest part"), m_neck));
+    connect(m_toneCount, &QSlider::valueChanged, this, [this](int tones) {
+        m_toneText->setText(QString::number(tones));
+        m_pending = [this, tones] {
+            retrace(tr("Change the number of tones"), [tones](auto& recipe) { recipe.tones = tones; });
+        };
+        m_settle.start();
+    });
+    connect(m_neck, &LengthField::entered, this, [this](double mm) {
+        tell(m_note, {});
+        retrace(tr("Change the narrowest part"), [mm](auto& recipe) { recipe.neckMm = mm; });
+    });
+    connect(m_neck, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
+}
+
+QVBoxLayout* TraceStation::beginGroup(QWidget* group) {
+    auto* body = new QVBoxLayout(group);
+    body->setContentsMargins(0, 0, 0, 0);
+    body->setSpacing(8);
+    controls()->addWidget(group);
+    return body;
+}
+
+void TraceStation::toggleColour(int chip) {
+    const raster::Rgb colour = m_shownPalette[static_cast<size_t>(chip)];
+    if (bench().job().tracing && colour == bench().job().tracing->paper)
+        return; // the paper is never cut
+    retrace(tr("Cut a colour or leave it out"), [colour](auto& recipe) {
+        const auto there = std::find(recipe.notCut.begin(), recipe.notCut.end(), colour);
+        if (there == recipe.notCut.end())
+            recipe.notCut.push_back(colour);
+        else
+            recipe.notCut.erase(there);
+    });
+}
+
+void TraceStation::closeGaps(const std::vector<size_t>& leaks) {
+    const auto picture = bench().picture();
+    if (!picture)
+        return;
+    bench().run(leaks.size() > 1 ? tr("Close the gaps") : tr("Close a gap"),
+                [picture, leaks](const document::Job& job, const base::Progress& progress) {
+                    return document::withGapsClosed(job, *picture, leaks, document::shippedCatalogue(), progress);
+                });
+}
+
+/// A line for every gap that ends of lines face, and one for all of them.
+void TraceStation::showGaps() {
+    emptyLayout(m_gaps);
+    const document::Job& job = bench().job();
+    const std::vector<size_t> gaps = document::closableLeaks(job);
+    if (gaps.empty())
+        return;
+    const double mmPerPx = document::sizingOf(job).mmPerPx;
+    const auto add = [&](const QString& words, const std::vector<size_t>& leaks) {
+        QPushButton* button = linkButton(words, words);
+        connect(button, &QPushButton::clicked, this, [this, leaks] { closeGaps(leaks); });
+        m_gaps->addWidget(button, 0, Qt::AlignLeft);
+    };
+    if (gaps.size() > 1)
+        add(tr("Close all %1 gaps in the lines").arg(gaps.size()), gaps);
+    constexpr size_t kMost = 4;
+    for (size_t i = 0; i < std::min(gaps.size(), kMost); ++i)
+        add(tr("Close the gap of %1 mm").arg(job.tracing->leaks[gaps[i]].widthPx * mmPerPx, 0, 'f', 1), {gaps[i]});
+}
+
+void TraceStation::showColours() {
+    const document::Job& job = bench().job();
+    m_shownPalette.clear();
+    std::vector<PaletteChips::Chip> chips;
+    for (const raster::Rgb& colour : job.tracing ? job.tracing->palette : std::vector<raster::Rgb>{}) {
+        const bool isGone = std::any_of(job.recipe.merges.begin(), job.recipe.merges.end(),
+                                        [&](const trace::ColourMerge& m) { return m.from == colour; });
+        if (isGone)
+            continue;
+        const bool isPaper = colour == job.tracing->paper;
+        const bool isLeftOut =
+            std::find(job.recipe.notCut.begin(), job.recipe.notCut.end(), colour) != job.recipe.notCut.end();
+        m_shownPalette.push_back(colour);
+        chips.push_back({colour, isPaper, !isPaper && !isLeftOut});
+    }
+    m_chips->show(std::move(chips));
+}
+
+QSlider* TraceStation::addSlider(const QString& label, QLabel*& value, int least, int most, QVBoxLayout* into) {
     value = new QLabel;
     value->setAlignment(Qt::AlignRight);
-    addRow(label, value, 80);
+    QVBoxLayout* body = into ? into : controls();
+    body->addWidget(labelled(label, value, 80));
     auto* slider = new QSlider(Qt::Horizontal);
     slider->setRange(least, most);
     slider->setAccessibleName(label);
-    controls()->addWidget(slider);
+    body->addWidget(slider);
     return slider;
 }
 
 void TraceStation::retrace(const QString& name,
                            const std::function<void(trace::Recipe&)>& change) {
     const auto picture = bench().picture();
-    if (!picture || !bench().isTraced())
+    if (!picture)
         return;
     bench().run(name, [picture, change](const document::Job& job, const base::Progress& progress) {
         trace::Recipe recipe = job.recipe;
@@ -244,17 +352,36 @@ void TraceStation::buildSwatches() {
 
 void TraceStation::refresh() {
     const document::Job& job = bench().job();
-    const bool isReady = job.tracing && bench().picture();
+    const bool isReady = bench().picture() != nullptr;
+    const trace::Recipe& recipe = job.recipe;
+    m_mode->setEnabled(isReady);
+    m_mode->choose(static_cast<int>(recipe.mode));
+    m_lines->setVisible(recipe.mode == trace::Mode::LineDrawing);
+    m_colours->setVisible(recipe.mode == trace::Mode::FlatArt);
+    m_tones->setVisible(recipe.mode == trace::Mode::Photo);
+    m_tuckRow->setVisible((recipe.mode == trace::Mode::FlatArt && recipe.stacking == trace::Stacking::Stacked) ||
+                          (recipe.mode == trace::Mode::LineDrawing && recipe.build == trace::Build::InkOnTop));
+    m_build->choose(static_cast<int>(recipe.build));
+    m_stacking->choose(static_cast<int>(recipe.stacking));
+    m_tuck->showLength(recipe.tuckMm, job.unit);
+    m_neck->showLength(recipe.neckMm, job.unit);
+    showGaps();
+    showColours();
     for (QWidget* w : {static_cast<QWidget*>(m_threshold), static_cast<QWidget*>(m_leastArea),
                        static_cast<QWidget*>(m_automatic), static_cast<QWidget*>(m_close),
                        static_cast<QWidget*>(m_picture)})
         w->setEnabled(isReady);
     m_room->setEnabled(bench().isTraced());
-    m_reopen->setEnabled(isReady && !job.recipe.closings.empty());
+    m_reopen->setVisible(isReady && !job.recipe.closings.empty());
     mainButton()->setEnabled(bench().isTraced());
     buildSwatches();
     {
-        const QSignalBlocker a(m_threshold), b(m_leastArea), c(m_automatic);
+        const QSignalBlocker a(m_threshold), b(m_leastArea), c(m_automatic), d(m_count), e(m_toneCount);
+        if (!m_settle.isActive()) {
+            m_count->setValue(recipe.colours ? recipe.colours : 1);
+            m_toneCount->setValue(recipe.tones);
+            m_toneText->setText(QString::number(recipe.tones));
+        }
         m_automatic->setChecked(!job.recipe.threshold);
         m_threshold->setValue(job.recipe.threshold ? *job.recipe.threshold
                               : job.tracing        ? job.tracing->threshold
@@ -270,17 +397,21 @@ void TraceStation::refresh() {
         tell(m_dropped, {});
         return;
     }
+    const bool isNothingDropped = job.tracing && job.tracing->droppedAreas == 0 && job.tracing->droppedSpecks == 0;
     tell(m_dropped, !job.tracing ? tr("Nothing is traced in this job: there is only stock to lay.")
-                                 : tr("%1 areas and %2 specks of ink dropped")
-                                       .arg(job.tracing->droppedAreas)
-                                       .arg(job.tracing->droppedSpecks));
+                     : isNothingDropped || recipe.mode == trace::Mode::Photo ? QString()
+                     : recipe.mode == trace::Mode::FlatArt
+                         ? tr("%1 small areas joined their surroundings").arg(job.tracing->droppedAreas)
+                         : tr("%1 areas and %2 specks of ink dropped")
+                               .arg(job.tracing->droppedAreas)
+                               .arg(job.tracing->droppedSpecks));
     const design::StackMeasures m = design::measure(*job.stack);
     QVector<std::pair<QString, QString>> rows{
         {tr("Layers"), QString::number(m.layers)},
         {tr("Pieces"), QString::fromStdString(base::formatCount(m.pieces))},
         {tr("Nodes"), QString::fromStdString(base::formatCount(m.nodes))},
         {tr("Smallest piece"), sizeText(m.smallestPieceBox.width(), m.smallestPieceBox.height())}};
-    if (job.tracing)
+    if (job.tracing && recipe.mode == trace::Mode::LineDrawing)
         rows.append({tr("Gaps left open"), QString::number(job.tracing->leaks.size())});
     setAnswer(rows, tr("The smallest piece is %1")
                         .arg(QString::fromStdString(design::pieceName(*job.stack, m.smallestPiece))));
