@@ -244,6 +244,10 @@ void MainWindow::connectParts() {
     connect(m_view, &BenchView::gapClosed, this, [this](geometry::Point from, geometry::Point to) {
         panel<TraceStation>(Station::Trace)->closeGap(from, to);
     });
+    connect(m_view, &BenchView::dragDrawn, this, [this](const std::vector<geometry::Point>& points) {
+        panel<TraceStation>(Station::Trace)->useTool(points);
+    });
+    m_view->setStrokeWidth(TraceStation::kBrushMm);
     connect(m_view, &BenchView::itemDragged, this, &MainWindow::dragged);
     connect(m_view, &BenchView::itemDoubleClicked, this, [this](const SceneItem& item) {
         m_bench.run(tr("Let a pinned piece go"),
@@ -326,6 +330,23 @@ void MainWindow::refreshThread() {
     m_top->thread()->showStations(m_station, states);
 }
 
+/// What the pointer does on the bench with a tool of the Trace station.
+static BenchView::Mode modeOf(TraceStation::Tool tool) {
+    switch (tool) {
+    case TraceStation::Tool::CloseGap:
+        return BenchView::Mode::CloseGap;
+    case TraceStation::Tool::TakeBox:
+    case TraceStation::Tool::OwnPart:
+        return BenchView::Mode::Box;
+    case TraceStation::Tool::TakeBrush:
+    case TraceStation::Tool::TakeSpill:
+        return BenchView::Mode::Stroke;
+    case TraceStation::Tool::None:
+        break;
+    }
+    return BenchView::Mode::Paint;
+}
+
 void MainWindow::refreshScene() {
     const document::Job& job = m_bench.job();
     auto* trace = panel<TraceStation>(Station::Trace);
@@ -334,8 +355,7 @@ void MainWindow::refreshScene() {
                       : m_station == Station::Sheets                                ? BenchView::Mode::Arrange
                       : m_station == Station::Shape || m_station == Station::Source ? BenchView::Mode::Choose
                       : m_station != Station::Trace                                 ? BenchView::Mode::Look
-                      : trace->isClosingGaps() ? BenchView::Mode::CloseGap
-                                               : BenchView::Mode::Paint;
+                                                                                    : modeOf(trace->tool());
     if (m_view->mode() != mode)
         m_view->setMode(mode);
     const bool isSame = m_shownStation == m_station && m_shownStack == job.stack.get() &&

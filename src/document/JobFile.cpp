@@ -30,6 +30,7 @@ constexpr size_t kMostJsonBytes = 256ull << 20;
 
 // The words a recipe is written in, by the order of their enums.
 constexpr std::array<const char*, 3> kModes = {"lineart", "flat", "photo"};
+constexpr std::array<const char*, 3> kErasures = {"rectangle", "brush", "spill"};
 constexpr std::array<const char*, 2> kBuilds = {"areas-on-backing", "ink-on-top"};
 constexpr std::array<const char*, 3> kRoles = {"backing", "areas", "ink"};
 constexpr std::array<const char*, 2> kStackings = {"inlay", "stacked"};
@@ -60,6 +61,15 @@ json recipeJson(const trace::Recipe& recipe) {
         out["merges"].push_back({colourText(merge.from), colourText(merge.into)});
     for (const raster::Rgb& colour : recipe.notCut)
         out["notCut"].push_back(colourText(colour));
+    for (const trace::Erasure& e : recipe.erasures) {
+        json points = json::array();
+        for (const geometry::Point p : e.points)
+            points.push_back(pointJson(p));
+        out["erasures"].push_back(
+            {{"kind", kErasures[static_cast<size_t>(e.kind)]}, {"points", points}, {"widthPx", e.widthPx}});
+    }
+    for (const geometry::Box& part : recipe.ownParts)
+        out["ownParts"].push_back({pointJson(part.least), pointJson(part.most)});
     return out;
 }
 
@@ -240,6 +250,16 @@ trace::Recipe recipeOf(const json& in) {
         out.tones = wholeIn(in.at("tones"), 2, 8, "the number of tones");
         out.neckMm = numberIn(in.at("neckMm"), 0, 100, "the least neck");
     }
+    const json none = json::array();
+    for (const json& e : in.value("erasures", none)) {
+        out.erasures.push_back({wordIn<trace::Erasure::Kind>(e.at("kind"), kErasures, "the erasure"),
+                                {},
+                                numberIn(e.at("widthPx"), 0, 1e5, "a brush")});
+        for (const json& p : e.at("points"))
+            out.erasures.back().points.push_back(pointOf(p));
+    }
+    for (const json& part : in.value("ownParts", none))
+        out.ownParts.push_back({pointOf(part.at(0)), pointOf(part.at(1))});
     return out;
 }
 

@@ -34,6 +34,20 @@ struct ClosingLine {
     bool operator==(const ClosingLine&) const = default;
 };
 
+/// A part of the picture that is taken out before it is looked at, in pixels. The artwork itself stays whole.
+struct Erasure {
+    enum class Kind {
+        Rectangle, ///< between two corners
+        Brush,     ///< along a line, `widthPx` wide
+        Spill      ///< what is connected with a point and of its colour, soft edges included
+    };
+    Kind kind = Kind::Rectangle;
+    std::vector<geometry::Point> points;
+    double widthPx = 0;
+
+    bool operator==(const Erasure&) const = default;
+};
+
 /// A colour of flat art that goes with another one.
 struct ColourMerge {
     raster::Rgb from{};
@@ -50,14 +64,17 @@ struct Recipe {
     Mode mode = Mode::LineDrawing;
 
     // every way
+    std::vector<Erasure> erasures;
     double leastAreaMm2 = 0.5; ///< smaller areas join their surroundings, smaller ink specks vanish; below
                                ///< this nothing can be picked up
-    double smoothness = 1.0; ///< 0 keeps every corner that can be told, 1 true corners, 1.3 rounds them all
-    double tuckMm = 0.6;     ///< how far a lower piece runs on under an upper one; cut and glue are not exact
+    double smoothness = 1.0;   ///< 0 keeps every corner that can be told, 1 true corners, 1.3 rounds them all
+    double tuckMm = 0.6; ///< how far a lower piece runs on under an upper one; cut and glue are not exact
 
     // line drawings
     std::optional<int>
-        threshold;            ///< brightness 0-254 up to which a pixel is ink; unset: raster::inkThreshold
+        threshold; ///< brightness 0-254 up to which a pixel is ink; unset: raster::inkThreshold
+    std::vector<geometry::Box> ownParts; ///< px; the ink in these is told from paper by themselves, for what
+                                         ///< is lost by the threshold of the whole
     double widestGapMm = 2.0; ///< narrower passages between areas are reported as leaks; pens rarely miss
                               ///< by more
     std::vector<ClosingLine> closings;

@@ -3,6 +3,7 @@
 #include "trace/Tracing.h"
 
 #include "raster/Palette.h"
+#include "trace/Erase.h"
 #include "trace/FlatArt.h"
 #include "trace/LineDrawing.h"
 #include "trace/Photo.h"
@@ -35,8 +36,8 @@ Mode proposedMode(const raster::Picture& given) {
     if (given.isEmpty())
         return Mode::LineDrawing;
     constexpr double kMostPixels = 2e6;
-    const int step =
-        std::max(1, static_cast<int>(std::lround(std::sqrt(static_cast<double>(given.pixels()) / kMostPixels))));
+    const int step = std::max(
+        1, static_cast<int>(std::lround(std::sqrt(static_cast<double>(given.pixels()) / kMostPixels))));
     const raster::Picture picture = step > 1 ? thinned(given, step) : given;
     const auto palette = raster::findPalette(picture);
     std::vector<raster::Rgb> colours;
@@ -63,18 +64,22 @@ Mode proposedMode(const raster::Picture& given) {
         }
     constexpr double kMostly = 0.85;
     return static_cast<double>(alongInk) > kMostly * static_cast<double>(borders) ? Mode::LineDrawing
-                                                                                : Mode::FlatArt;
+                                                                                  : Mode::FlatArt;
 }
 
-base::Result<Tracing> traced(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
+base::Result<Tracing> traced(const raster::Picture& given, double mmPerPx, const Recipe& recipe,
                              const base::Progress& progress) {
-    if (picture.isEmpty())
+    if (given.isEmpty())
         return Error{Code::InvalidArgument, "The picture is empty; open one with at least one pixel."};
     if (!(mmPerPx > 0) || !std::isfinite(mmPerPx))
         return Error{Code::InvalidArgument, "The picture's real size is not set; give its width."};
     if (recipe.threshold && (*recipe.threshold < 0 || *recipe.threshold > 254))
         return Error{Code::InvalidArgument, "The threshold " + std::to_string(*recipe.threshold) +
                                                 " is out of range; it goes from 0 to 254."};
+    raster::Picture cleared;
+    if (!recipe.erasures.empty())
+        cleared = erased(given, recipe.erasures);
+    const raster::Picture& picture = recipe.erasures.empty() ? given : cleared;
     switch (recipe.mode) {
     case Mode::FlatArt:
         return traceFlatArt(picture, mmPerPx, recipe, progress);

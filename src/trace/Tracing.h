@@ -49,9 +49,9 @@ struct Tracing {
     std::vector<Leak> leaks;          ///< narrowest first
 };
 
-/// Returns the way that suits a picture: lines where nearly every border of colour runs along ink, a photo where
-/// hardly any pixel is like its neighbours, flat art else.
-/// Cost:   O(pixels), of a picture above two megapixels only every n-th.
+/// Returns the way that suits a picture: lines where nearly every border of colour runs along ink, a photo
+/// where hardly any pixel is like its neighbours, flat art else. Cost:   O(pixels), of a picture above two
+/// megapixels only every n-th.
 Mode proposedMode(const raster::Picture& picture);
 
 /// Returns what a recipe finds in a picture, whichever way it goes.

@@ -4,8 +4,8 @@
 #include "app/settings/Theme.h"
 #include "app/stations/TraceControls.h"
 #include "batch/Commands.h"
-#include "formats/image/ImageFile.h"
 #include "document/JobFile.h"
+#include "formats/image/ImageFile.h"
 #include "support/Drawings.h"
 #include "support/Jobs.h"
 #include "support/Shapes.h"
@@ -109,8 +109,9 @@ TEST_F(WindowTest, ColoursAndTonesByMouseAndKeys) {
     // Drag the sand onto the red.
     QTest::mousePress(chips, Qt::LeftButton, {}, chips->placeOf(3).center());
     QTest::mouseMove(chips, chips->placeOf(2).center());
-    QMouseEvent move(QEvent::MouseMove, chips->placeOf(2).center(), chips->mapToGlobal(chips->placeOf(2).center()),
-                     Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+    QMouseEvent move(QEvent::MouseMove, chips->placeOf(2).center(),
+                     chips->mapToGlobal(chips->placeOf(2).center()), Qt::NoButton, Qt::LeftButton,
+                     Qt::NoModifier);
     QApplication::sendEvent(chips, &move);
     QTest::mouseRelease(chips, Qt::LeftButton, {}, chips->placeOf(2).center());
     ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 2; }));
@@ -133,15 +134,36 @@ TEST_F(WindowTest, ColoursAndTonesByMouseAndKeys) {
     type(named<QLineEdit>("Tuck"), "1.5");
     const double r = 30 * 0.25; // mm
     ASSERT_TRUE(waitFor([&] {
-        return std::abs(areaOf({200, 71, 43}) - before - std::numbers::pi * (r * r - (r - 1.5) * (r - 1.5))) < 0.5;
+        return std::abs(areaOf({200, 71, 43}) - before - std::numbers::pi * (r * r - (r - 1.5) * (r - 1.5))) <
+               0.5;
     }));
+    ASSERT_TRUE(waitUntilQuiet());
+
+    // Wipe the sand's middle out with a box, take it back by the link.
+    QTest::mouseClick(named<QPushButton>("A box"), Qt::LeftButton);
+    EXPECT_EQ(view()->mode(), BenchView::Mode::Box);
+    const geometry::Transform map = trace::pictureToDesign(*job().tracing, document::sizingOf(job()));
+    const QPoint from = view()->toWidget(map({150, 30})).toPoint(),
+                 to = view()->toWidget(map({330, 210})).toPoint();
+    QTest::mousePress(view(), Qt::LeftButton, {}, from);
+    QMouseEvent drag(QEvent::MouseMove, to, view()->mapToGlobal(to), Qt::NoButton, Qt::LeftButton,
+                     Qt::NoModifier);
+    QApplication::sendEvent(view(), &drag);
+    QTest::mouseRelease(view(), Qt::LeftButton, {}, to);
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 1; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    QTest::mouseClick(named<QPushButton>("A box"), Qt::LeftButton);
+    EXPECT_EQ(view()->mode(), BenchView::Mode::Paint);
+    QTest::mouseClick(named<QPushButton>("Bring back what was taken out of the picture"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 3; }));
     ASSERT_TRUE(waitUntilQuiet());
 
     // The same picture in tones, and back.
     QTest::mouseClick(named<QPushButton>("Photo"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([this] { return job().recipe.mode == trace::Mode::Photo; }));
     ASSERT_TRUE(waitUntilQuiet());
-    EXPECT_NEAR(geometry::area(job().tracing->areas.front().shape), 480 * 360, 1) << "the lightest tone is all";
+    EXPECT_NEAR(geometry::area(job().tracing->areas.front().shape), 480 * 360, 1)
+        << "the lightest tone is all";
     EXPECT_FALSE(chips->isVisible());
     press(QKeySequence::Undo);
     EXPECT_EQ(job().recipe.mode, trace::Mode::FlatArt);
@@ -166,7 +188,8 @@ TEST_F(WindowTest, ProposedClosuresAreTakenOneByOneOrTogether) {
     ASSERT_EQ(job().tracing->leaks.size(), 3u);
     EXPECT_TRUE(job().tracing->areas.empty());
     QPushButton* one = nullptr;
-    for (QPushButton* button : m_window->panel<TraceStation>(Station::Trace)->findChildren<QPushButton*>("link"))
+    for (QPushButton* button :
+         m_window->panel<TraceStation>(Station::Trace)->findChildren<QPushButton*>("link"))
         if (!one && button->text().startsWith("Close the gap of 1."))
             one = button;
     ASSERT_NE(one, nullptr);

@@ -8,7 +8,10 @@
 
 #include <gtest/gtest.h>
 
+#include <array>
+#include <map>
 #include <random>
+#include <set>
 
 namespace thinline::trace {
 namespace {
@@ -192,6 +195,61 @@ TEST(LineDrawing, GapsInLinesAreBridgedAlongTheLines) {
     EXPECT_TRUE(t.leaks.empty());
     for (const Area& area : t.areas)
         EXPECT_NEAR(geometry::bounds(area.shape).least.y, 68, 0.3) << "the closure runs on as the line does";
+}
+
+TEST(Erasures, TakePartsOutOfThePictureAndLeaveTheRest) {
+    using Kind = Erasure::Kind;
+    const auto colours = [](const Recipe& recipe) {
+        std::set<raster::Rgb> out;
+        for (const Area& area : must(harbour(), recipe).areas)
+            out.insert(area.colour);
+        return out;
+    };
+    EXPECT_EQ(colours({.mode = Mode::FlatArt}).size(), 4u);
+    const auto boatless =
+        colours({.mode = Mode::FlatArt, .erasures = {{Kind::Rectangle, {{100, 200}, {260, 248}}, 0}}});
+    EXPECT_EQ(boatless.size(), 4u) << "its lower half lies in the sea";
+    const auto sunless =
+        colours({.mode = Mode::FlatArt, .erasures = {{Kind::Brush, {{280, 110}, {420, 110}}, 140}}});
+    EXPECT_FALSE(sunless.contains(kRust));
+    EXPECT_FALSE(sunless.contains(kSand));
+    const Tracing spilt =
+        must(harbour(), {.mode = Mode::FlatArt, .erasures = {{Kind::Spill, {{300, 110}}, 0}}});
+    EXPECT_EQ(ofColour(spilt, kRust), nullptr) << "the ring went";
+    ASSERT_NE(ofColour(spilt, kSand), nullptr) << "its middle stayed";
+    const double left = std::sqrt(geometry::area(ofColour(spilt, kSand)->shape) / pi);
+    EXPECT_LT(left, 25);
+    EXPECT_GT(left, 22) << "the soft edge and a rim of two pixels went along";
+    EXPECT_EQ(colours({.mode = Mode::FlatArt, .erasures = {{Kind::Spill, {{-5, 900}}, 0}}}).size(), 4u);
+}
+
+TEST(LineDrawing, APartLookedAtByItselfFindsWhatTheWholeLost) {
+    // Faint pencil beside strong ink.
+    Drawing drawing(400, 200);
+    drawing.ring(rectangle(20, 20, 160, 160), rectangle(28, 28, 144, 144));
+    drawing.fill(rectangle(220, 20, 160, 160), {190, 190, 190})
+        .fill(rectangle(228, 28, 144, 144), {255, 255, 255});
+    EXPECT_EQ(must(drawing.picture(), {.threshold = 120}).areas.size(), 1u);
+    const Tracing t = must(drawing.picture(), {.threshold = 120, .ownParts = {{{205, 5}, {395, 195}}}});
+    ASSERT_EQ(t.areas.size(), 2u);
+    const geometry::Box found = geometry::bounds(t.areas[1].shape);
+    EXPECT_NEAR(found.least.x, 228, 0.1);
+    EXPECT_NEAR(found.width(), 144, 0.2);
+}
+
+TEST(Mode, IsProposedByWhatThePictureShows) {
+    EXPECT_EQ(proposedMode(leaky()), Mode::LineDrawing);
+    EXPECT_EQ(proposedMode(harbour()), Mode::FlatArt);
+    EXPECT_EQ(proposedMode(noisy(harbour(), 6, 2)), Mode::FlatArt);
+    EXPECT_EQ(proposedMode({}), Mode::LineDrawing);
+    Drawing coloured(400, 300); // a painted drawing: every colour lies within ink
+    for (int i = 0; i < 4; ++i) {
+        const double x = 20 + 95 * i;
+        coloured.ink(rectangle(x, 40, 90, 200));
+        coloured.fill(rectangle(x + 8, 48, 74, 184),
+                      std::array{kSea, kRust, kSand, kGrass}[static_cast<size_t>(i)]);
+    }
+    EXPECT_EQ(proposedMode(coloured.picture()), Mode::LineDrawing);
 }
 
 TEST(LineDrawing, InkOnTopHasTheAreasBelowItsLines) {

@@ -188,7 +188,9 @@ void BenchView::paintHandles(QPainter& painter) {
     }
     paintChoice(painter);
     paintMeasure(painter);
-    if (m_hovered >= 0 && !m_isDragging && m_mode != Mode::CloseGap && m_mode != Mode::Measure) {
+    paintDrawn(painter);
+    if (m_hovered >= 0 && !m_isDragging && m_mode != Mode::CloseGap && m_mode != Mode::Measure &&
+        !isDrawing()) {
         painter.setBrush(Qt::NoBrush);
         painter.setPen(QPen(strong, 2.5));
         painter.drawPath(outlineOf(m_hovered, {}));
@@ -210,6 +212,31 @@ void BenchView::paintHandles(QPainter& painter) {
 Scene::Snap BenchView::snapped(QPointF at) const {
     constexpr double kReachPx = 9;
     return m_scene->snapAt(toBench(at), kReachPx / m_pxPerMm, m_pxPerMm);
+}
+
+/// The box or stroke being dragged.
+void BenchView::paintDrawn(QPainter& painter) {
+    if (m_drawn.empty())
+        return;
+    QColor veil = Theme::light().accent;
+    if (m_mode == Mode::Box) {
+        painter.setPen(QPen(veil, 1.5, Qt::DashLine));
+        veil.setAlpha(40);
+        painter.setBrush(veil);
+        painter.drawRect(QRectF(toWidget(m_drawn.front()), toWidget(m_drawn.back())).normalized());
+        return;
+    }
+    veil.setAlpha(90);
+    QPolygonF way;
+    for (const Point p : m_drawn)
+        way.append(toWidget(p));
+    painter.setPen(
+        QPen(veil, std::max(2.0, m_strokeWidthMm * m_pxPerMm), Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    painter.setBrush(Qt::NoBrush);
+    if (way.size() > 1)
+        painter.drawPolyline(way);
+    else
+        painter.drawPoint(way.front());
 }
 
 /// The tape between two places, its length beside it; what the pointer holds on to is marked by its kind.
@@ -268,7 +295,8 @@ void BenchView::paintMeasure(QPainter& painter) {
 }
 
 void BenchView::paintHover(QPainter& painter) {
-    if (m_hovered < 0 || m_isDragging || !m_hoverText || m_mode == Mode::CloseGap || m_mode == Mode::Measure)
+    if (m_hovered < 0 || m_isDragging || !m_hoverText || m_mode == Mode::CloseGap ||
+        m_mode == Mode::Measure || isDrawing())
         return;
     const QString text = m_hoverText(m_scene->items()[static_cast<size_t>(m_hovered)]);
     if (text.isEmpty())

@@ -111,12 +111,14 @@ void BenchView::setScene(std::shared_ptr<const Scene> scene, bool keepsView) {
 }
 
 QCursor BenchView::ownCursor() const {
-    return m_mode == Mode::CloseGap || m_mode == Mode::Measure ? Qt::CrossCursor : Qt::ArrowCursor;
+    return m_mode == Mode::CloseGap || m_mode == Mode::Measure || isDrawing() ? Qt::CrossCursor
+                                                                              : Qt::ArrowCursor;
 }
 
 void BenchView::setMode(Mode mode) {
     m_mode = mode;
     m_gapStart.reset();
+    m_drawn.clear();
     m_measureFrom.reset();
     m_measureTo.reset();
     setCursor(ownCursor());
@@ -244,6 +246,11 @@ void BenchView::mousePressEvent(QMouseEvent* event) {
         update();
         return;
     }
+    if (isDrawing()) {
+        m_drawn = {toBench(at)};
+        update();
+        return;
+    }
     if (m_mode == Mode::Measure) {
         const Point here = snapped(at).at;
         if (!m_measureFrom || m_measureTo) {
@@ -284,6 +291,14 @@ void BenchView::mouseMoveEvent(QMouseEvent* event) {
         setView(m_pxPerMm, m_panCorner - Point{by.x() / m_pxPerMm, by.y() / m_pxPerMm});
         return;
     }
+    if (!m_drawn.empty()) {
+        if (m_mode == Mode::Box)
+            m_drawn.resize(1);
+        m_drawn.push_back(toBench(at));
+        m_pointer = at;
+        update();
+        return;
+    }
     if (m_dragged >= 0) {
         m_dragBy = toBench(at) - m_dragStart;
         m_isDragging =
@@ -301,6 +316,12 @@ void BenchView::mouseReleaseEvent(QMouseEvent* event) {
     if (m_isPanning) {
         m_isPanning = false;
         setCursor(ownCursor());
+        return;
+    }
+    if (!m_drawn.empty()) {
+        const std::vector<Point> drawn = std::exchange(m_drawn, {});
+        update();
+        emit dragDrawn(drawn);
         return;
     }
     if (m_dragged < 0 || event->button() != Qt::LeftButton)

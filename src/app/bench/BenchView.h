@@ -23,7 +23,7 @@ class BenchView : public QWidget {
     Q_OBJECT
   public:
     /// What a click means.
-    enum class Mode { Look, Paint, CloseGap, Arrange, Choose, Measure };
+    enum class Mode { Look, Paint, CloseGap, Arrange, Choose, Measure, Box, Stroke };
 
     explicit BenchView(QWidget* parent = nullptr);
 
@@ -31,6 +31,8 @@ class BenchView : public QWidget {
     const Scene* scene() const { return m_scene.get(); }
     void setMode(Mode mode);
     Mode mode() const { return m_mode; }
+    /// How wide a stroke is shown, bench mm.
+    void setStrokeWidth(double mm) { m_strokeWidthMm = mm; }
     void setUnit(base::LengthUnit unit);
     /// What stands on the bench when there is no scene.
     void setEmptyText(const QString& text);
@@ -63,6 +65,8 @@ class BenchView : public QWidget {
     void placeClicked(geometry::Point mm, design::PieceId piece);
     /// A piece was moved in Mode::Choose.
     void itemMoved(const SceneItem& item, geometry::Point by);
+    /// A drag in Mode::Box (its two corners) or Mode::Stroke (the way of the pointer), bench mm.
+    void dragDrawn(const std::vector<geometry::Point>& points);
     /// Two clicks in Mode::Measure, bench mm.
     void measured(geometry::Point from, geometry::Point to);
     void becameSharp();
@@ -113,9 +117,13 @@ class BenchView : public QWidget {
     QPointF m_panFrom;
     geometry::Point m_panCorner;
     void paintMeasure(QPainter& painter);
+    void paintDrawn(QPainter& painter);
+    bool isDrawing() const { return m_mode == Mode::Box || m_mode == Mode::Stroke; }
     Scene::Snap snapped(QPointF at) const;
     std::optional<geometry::Point> m_measureFrom, m_measureTo;
     std::optional<geometry::Point> m_gapStart;
+    std::vector<geometry::Point> m_drawn; ///< of a box or stroke being dragged
+    double m_strokeWidthMm = 3;
     int m_dragged = -1;
     geometry::Point m_dragStart;
     geometry::Point m_dragBy;

@@ -29,8 +29,14 @@ class TraceStation : public StationPanel {
 
     /// The stock that a click lays on an area.
     std::string chosenStock() const { return m_chosenStock; }
-    bool isClosingGaps() const;
+    /// What the pointer does on the bench, besides laying stock.
+    enum class Tool { None, CloseGap, TakeBox, TakeBrush, TakeSpill, OwnPart };
+    Tool tool() const;
     bool showsPicture() const;
+    /// How wide the brush takes out, mm of the finished design.
+    static constexpr double kBrushMm = 4;
+    /// A box or stroke was drawn on the bench, mm of the finished design.
+    void useTool(const std::vector<geometry::Point>& points);
     /// Adds a line of ink between two points of the finished design, mm.
     void closeGap(geometry::Point from, geometry::Point to);
 
@@ -40,9 +46,13 @@ class TraceStation : public StationPanel {
   private:
     void retrace(const QString& name, const std::function<void(trace::Recipe&)>& change);
     void buildSwatches();
-    QSlider* addSlider(const QString& label, QLabel*& value, int least, int most, QVBoxLayout* into = nullptr);
+    QSlider* addSlider(const QString& label, QLabel*& value, int least, int most,
+                       QVBoxLayout* into = nullptr);
     QVBoxLayout* beginGroup(QWidget* group);
+    QPushButton* addTool(Tool tool, const QString& words, const QString& hint);
+    geometry::Point toPicture(geometry::Point p) const;
     void buildLines();
+    void buildClearing();
     void buildColours();
     void buildTones();
     void showGaps();
@@ -69,7 +79,9 @@ class TraceStation : public StationPanel {
     QLabel* m_leastAreaText;
     QLabel* m_dropped;
     LengthField* m_room;
-    QPushButton* m_close;
+    QMap<Tool, QPushButton*> m_tools; ///< at most one is pressed
+    QPushButton* m_ownPart;
+    QPushButton* m_whole; ///< brings back what was taken out
     QPushButton* m_reopen;
     QCheckBox* m_picture;
     QLabel* m_note;

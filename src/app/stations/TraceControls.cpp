@@ -24,7 +24,6 @@ Swatch::Swatch(const design::Stock& stock, const QString& hint)
     setFocusPolicy(Qt::StrongFocus);
 }
 
-
 void Swatch::paintEvent(QPaintEvent*) {
     const Theme& t = theme();
     QPainter painter(this);
@@ -54,7 +53,6 @@ void Swatch::paintEvent(QPaintEvent*) {
     painter.drawText(QRect(0, 35, width(), 15), Qt::AlignCenter,
                      QFontMetrics(font).elidedText(text(), Qt::ElideRight, width()));
 }
-
 
 WordChoice::WordChoice(const QStringList& words, QWidget* parent)
     : QWidget(parent), m_group(new QButtonGroup(this)) {
@@ -133,8 +131,9 @@ void PaletteChips::paintEvent(QPaintEvent*) {
         const QRectF body = QRectF(placeOf(i)).adjusted(1.5, 1.5, -1.5, -16.5);
         // Left out of the cut: only an outline and a word are left, not colour alone.
         painter.setBrush(chip.isCut ? QBrush(colour) : QBrush(colour, Qt::BDiagPattern));
-        painter.setPen(i == target && target != m_held ? QPen(t.accent, 2.5)
-                                                       : QPen(t.hairline, 1, chip.isCut ? Qt::SolidLine : Qt::DashLine));
+        painter.setPen(i == target && target != m_held
+                           ? QPen(t.accent, 2.5)
+                           : QPen(t.hairline, 1, chip.isCut ? Qt::SolidLine : Qt::DashLine));
         painter.drawRoundedRect(body, 4, 4);
         if (hasFocus() && i == m_current) {
             painter.setBrush(Qt::NoBrush);
@@ -144,7 +143,9 @@ void PaletteChips::paintEvent(QPaintEvent*) {
         painter.setPen(chip.isCut ? t.ink : t.soft);
         const QRect place = placeOf(i);
         painter.drawText(QRect(place.left(), place.bottom() - 14, place.width(), 15), Qt::AlignCenter,
-                         chip.isPaper ? tr("paper") : chip.isCut ? tr("cut") : tr("not cut"));
+                         chip.isPaper ? tr("paper")
+                         : chip.isCut ? tr("cut")
+                                      : tr("not cut"));
     }
     if (m_isDragging && m_held >= 0) {
         const Chip& chip = m_chips[static_cast<size_t>(m_held)];
@@ -209,11 +210,12 @@ bool PaletteChips::event(QEvent* event) {
         auto* help = static_cast<QHelpEvent*>(event);
         const int chip = chipAt(help->pos());
         if (chip >= 0)
-            QToolTip::showText(help->globalPos(),
-                               m_chips[static_cast<size_t>(chip)].isPaper
-                                   ? tr("The paper: it runs along the picture's edge and is not cut")
-                                   : tr("Click to cut it or leave it out; drag it onto the colour it belongs to"),
-                               this);
+            QToolTip::showText(
+                help->globalPos(),
+                m_chips[static_cast<size_t>(chip)].isPaper
+                    ? tr("The paper: it runs along the picture's edge and is not cut")
+                    : tr("Click to cut it or leave it out; drag it onto the colour it belongs to"),
+                this);
         return true;
     }
     return QWidget::event(event);

@@ -42,8 +42,8 @@ class WordChoice : public QWidget {
     QButtonGroup* m_group;
 };
 
-/// The colours found in a picture as chips: a click leaves one out of the cut or takes it in again, dragging one
-/// onto another lets it go with that one.
+/// The colours found in a picture as chips: a click leaves one out of the cut or takes it in again, dragging
+/// one onto another lets it go with that one.
 class PaletteChips : public QWidget {
     Q_OBJECT
   public:
@@ -73,9 +73,9 @@ class PaletteChips : public QWidget {
   private:
     int chipAt(QPointF place) const;
     std::vector<Chip> m_chips;
-    int m_held = -1;    ///< pressed
-    int m_current = 0;  ///< where the keys are
-    QPointF m_at;       ///< of a chip being dragged
+    int m_held = -1;   ///< pressed
+    int m_current = 0; ///< where the keys are
+    QPointF m_at;      ///< of a chip being dragged
     bool m_isDragging = false;
 };
 

@@ -8,6 +8,7 @@
 #include <QButtonGroup>
 #include <QCheckBox>
 #include <QGridLayout>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QSignalBlocker>
@@ -53,6 +54,7 @@ TraceStation::TraceStation(Workbench& bench, QWidget* parent)
     m_picture->setObjectName("showDrawing");
     m_picture->setToolTip(tr("Compare the areas with the picture they came from (Ctrl+D)"));
     controls()->addWidget(m_picture);
+    buildClearing();
     addHeading(tr("Stock to lay"));
     auto* frame = new QWidget;
     m_swatches = new QGridLayout(frame);
@@ -100,7 +102,6 @@ TraceStation::TraceStation(Workbench& bench, QWidget* parent)
                           });
     });
     connect(m_room, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
-    connect(m_close, &QPushButton::toggled, this, &TraceStation::modeChanged);
     connect(m_picture, &QCheckBox::toggled, this, &TraceStation::modeChanged);
     connect(m_reopen, &QPushButton::clicked, this, [this] {
         retrace(tr("Take a closing line back"), [](auto& recipe) { recipe.closings.pop_back(); });
@@ -118,16 +119,20 @@ void TraceStation::buildLines() {
     m_automatic = new QCheckBox(tr("Choose it automatically"));
     body->addWidget(m_automatic);
     m_build = new WordChoice({tr("Areas on backing"), tr("Ink on top")});
-    m_build->setToolTip(tr("The areas lie on the filled silhouette of the ink, or run on under the ink itself"));
+    m_build->setToolTip(
+        tr("The areas lie on the filled silhouette of the ink, or run on under the ink itself"));
     body->addWidget(m_build);
-    m_close = new QPushButton(tr("Close a gap by two clicks"));
-    m_close->setCheckable(true);
-    m_close->setObjectName("closeGap");
-    m_close->setToolTip(tr("Click on both ends of a gap: a line of ink closes it (Ctrl+G)"));
+    QPushButton* close = addTool(Tool::CloseGap, tr("Close a gap by two clicks"),
+                                 tr("Click on both ends of a gap: a line of ink closes it (Ctrl+G)"));
+    close->setObjectName("closeGap");
+    m_ownPart =
+        addTool(Tool::OwnPart, tr("Look at a part by itself"),
+                tr("Drag a box around a detail that was lost: its ink is told from its paper there alone"));
     m_gaps = new QVBoxLayout;
     m_gaps->setSpacing(2);
     body->addLayout(m_gaps);
-    body->addWidget(m_close);
+    body->addWidget(close);
+    body->addWidget(m_ownPart);
     m_reopen = new QPushButton(tr("Take the last closing line back"));
     body->addWidget(m_reopen);
     connect(m_build, &WordChoice::chosen, this, [this](int build) {
@@ -157,14 +162,16 @@ void TraceStation::buildColours() {
     controls()->addWidget(m_tuckRow);
     connect(m_count, &QSpinBox::valueChanged, this, [this](int count) {
         m_pending = [this, count] {
-            retrace(tr("Change the number of colours"), [count](auto& recipe) { recipe.colours = count < 2 ? 0 : count; });
+            retrace(tr("Change the number of colours"),
+                    [count](auto& recipe) { recipe.colours = count < 2 ? 0 : count; });
         };
         m_settle.start();
     });
     connect(m_chips, &PaletteChips::toggled, this, &TraceStation::toggleColour);
     connect(m_chips, &PaletteChips::merged, this, [this](int from, int into) {
         const auto& palette = m_shownPalette;
-        const trace::ColourMerge merge{palette[static_cast<size_t>(from)], palette[static_cast<size_t>(into)]};
+        const trace::ColourMerge merge{palette[static_cast<size_t>(from)],
+                                       palette[static_cast<size_t>(into)]};
         retrace(tr("Merge two colours"), [merge](auto& recipe) { recipe.merges.push_back(merge); });
     });
     connect(m_stacking, &WordChoice::chosen, this, [this](int how) {
@@ -226,7 +233,8 @@ void TraceStation::closeGaps(const std::vector<size_t>& leaks) {
         return;
     bench().run(leaks.size() > 1 ? tr("Close the gaps") : tr("Close a gap"),
                 [picture, leaks](const document::Job& job, const base::Progress& progress) {
-                    return document::withGapsClosed(job, *picture, leaks, document::shippedCatalogue(), progress);
+                    return document::withGapsClosed(job, *picture, leaks, document::shippedCatalogue(),
+                                                    progress);
                 });
 }
 
@@ -247,7 +255,8 @@ void TraceStation::showGaps() {
         add(tr("Close all %1 gaps in the lines").arg(gaps.size()), gaps);
     constexpr size_t kMost = 4;
     for (size_t i = 0; i < std::min(gaps.size(), kMost); ++i)
-        add(tr("Close the gap of %1 mm").arg(job.tracing->leaks[gaps[i]].widthPx * mmPerPx, 0, 'f', 1), {gaps[i]});
+        add(tr("Close the gap of %1 mm").arg(job.tracing->leaks[gaps[i]].widthPx * mmPerPx, 0, 'f', 1),
+            {gaps[i]});
 }
 
 void TraceStation::showColours() {
@@ -268,7 +277,8 @@ void TraceStation::showColours() {
     m_chips->show(std::move(chips));
 }
 
-QSlider* TraceStation::addSlider(const QString& label, QLabel*& value, int least, int most, QVBoxLayout* into) {
+QSlider* TraceStation::addSlider(const QString& label, QLabel*& value, int least, int most,
+                                 QVBoxLayout* into) {
     value = new QLabel;
     value->setAlignment(Qt::AlignRight);
     QVBoxLayout* body = into ? into : controls();
@@ -280,8 +290,7 @@ QSlider* TraceStation::addSlider(const QString& label, QLabel*& value, int least
     return slider;
 }
 
-void TraceStation::retrace(const QString& name,
-                           const std::function<void(trace::Recipe&)>& change) {
+void TraceStation::retrace(const QString& name, const std::function<void(trace::Recipe&)>& change) {
     const auto picture = bench().picture();
     if (!picture)
         return;
@@ -293,22 +302,90 @@ void TraceStation::retrace(const QString& name,
 }
 
 void TraceStation::closeGap(geometry::Point from, geometry::Point to) {
-    if (!bench().isTraced())
+    if (!bench().job().tracing)
         return;
     const document::Job& job = bench().job();
     const trace::Sizing sizing = document::sizingOf(job);
-    const geometry::Transform map = trace::pictureToDesign(*job.tracing, sizing);
-    const auto toPx = [&](geometry::Point p) {
-        return geometry::Point{(p.x - map.e) / map.a, (p.y - map.f) / map.d};
-    };
     // As wide as a usual pen stroke on the picture; the person sees it at once and can take it back.
     constexpr double kPenMm = 0.8;
-    const trace::ClosingLine line{toPx(from), toPx(to), std::max(3.0, kPenMm / sizing.mmPerPx)};
+    const trace::ClosingLine line{toPicture(from), toPicture(to), std::max(3.0, kPenMm / sizing.mmPerPx)};
     retrace(tr("Close a gap"), [line](auto& recipe) { recipe.closings.push_back(line); });
 }
 
-bool TraceStation::isClosingGaps() const {
-    return m_close->isChecked();
+QPushButton* TraceStation::addTool(Tool tool, const QString& words, const QString& hint) {
+    auto* button = new QPushButton(words);
+    button->setCheckable(true);
+    button->setToolTip(hint);
+    button->setAccessibleName(words);
+    m_tools[tool] = button;
+    connect(button, &QPushButton::toggled, this, [this, button](bool isOn) {
+        if (isOn)
+            for (QPushButton* other : std::as_const(m_tools))
+                if (other != button)
+                    other->setChecked(false);
+        emit modeChanged();
+    });
+    return button;
+}
+
+/// What is not to be traced: the artwork stays whole, the picture is looked at without it.
+void TraceStation::buildClearing() {
+    addHeading(tr("Take out of the picture"));
+    auto* row = new QWidget;
+    auto* line = new QHBoxLayout(row);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->setSpacing(4);
+    line->addWidget(addTool(Tool::TakeBox, tr("A box"), tr("Drag a box around what is not to be traced")));
+    line->addWidget(
+        addTool(Tool::TakeBrush, tr("A stroke"), tr("Wipe over what is not to be traced, 4 mm wide")));
+    line->addWidget(addTool(Tool::TakeSpill, tr("A blot"),
+                            tr("Click on something: all that is connected with it and of its colour goes")));
+    controls()->addWidget(row);
+    m_whole = linkButton(tr("Bring it all back"), tr("Bring back what was taken out of the picture"));
+    controls()->addWidget(m_whole, 0, Qt::AlignLeft);
+    connect(m_whole, &QPushButton::clicked, this, [this] {
+        retrace(tr("Bring back what was taken out"), [](auto& recipe) { recipe.erasures.clear(); });
+    });
+}
+
+TraceStation::Tool TraceStation::tool() const {
+    for (auto it = m_tools.begin(); it != m_tools.end(); ++it)
+        if (it.value()->isChecked())
+            return it.key();
+    return Tool::None;
+}
+
+geometry::Point TraceStation::toPicture(geometry::Point p) const {
+    const geometry::Transform map =
+        trace::pictureToDesign(*bench().job().tracing, document::sizingOf(bench().job()));
+    return {(p.x - map.e) / map.a, (p.y - map.f) / map.d};
+}
+
+void TraceStation::useTool(const std::vector<geometry::Point>& drawn) {
+    if (!bench().job().tracing || drawn.empty())
+        return;
+    std::vector<geometry::Point> points;
+    for (const geometry::Point p : drawn)
+        points.push_back(toPicture(p));
+    using Kind = trace::Erasure::Kind;
+    const Tool used = tool();
+    if (used == Tool::OwnPart) {
+        geometry::Box box;
+        for (const geometry::Point p : points)
+            box.include(p);
+        retrace(tr("Look at a part by itself"), [box](auto& recipe) { recipe.ownParts.push_back(box); });
+        return;
+    }
+    if ((used == Tool::TakeBox && points.size() < 2) ||
+        (used != Tool::TakeBox && used != Tool::TakeBrush && used != Tool::TakeSpill))
+        return;
+    const double scale = length(toPicture({kBrushMm, 0}) - toPicture({0, 0}));
+    const trace::Erasure erasure{used == Tool::TakeBox     ? Kind::Rectangle
+                                 : used == Tool::TakeBrush ? Kind::Brush
+                                                           : Kind::Spill,
+                                 used == Tool::TakeSpill ? std::vector{points.front()} : points, scale};
+    retrace(tr("Take something out of the picture"),
+            [erasure](auto& recipe) { recipe.erasures.push_back(erasure); });
 }
 
 bool TraceStation::showsPicture() const {
@@ -317,7 +394,8 @@ bool TraceStation::showsPicture() const {
 
 void TraceStation::setActive(bool isActive) {
     if (!isActive)
-        m_close->setChecked(false);
+        for (QPushButton* tool : std::as_const(m_tools))
+            tool->setChecked(false);
 }
 
 void TraceStation::buildSwatches() {
@@ -359,8 +437,9 @@ void TraceStation::refresh() {
     m_lines->setVisible(recipe.mode == trace::Mode::LineDrawing);
     m_colours->setVisible(recipe.mode == trace::Mode::FlatArt);
     m_tones->setVisible(recipe.mode == trace::Mode::Photo);
-    m_tuckRow->setVisible((recipe.mode == trace::Mode::FlatArt && recipe.stacking == trace::Stacking::Stacked) ||
-                          (recipe.mode == trace::Mode::LineDrawing && recipe.build == trace::Build::InkOnTop));
+    m_tuckRow->setVisible(
+        (recipe.mode == trace::Mode::FlatArt && recipe.stacking == trace::Stacking::Stacked) ||
+        (recipe.mode == trace::Mode::LineDrawing && recipe.build == trace::Build::InkOnTop));
     m_build->choose(static_cast<int>(recipe.build));
     m_stacking->choose(static_cast<int>(recipe.stacking));
     m_tuck->showLength(recipe.tuckMm, job.unit);
@@ -368,9 +447,11 @@ void TraceStation::refresh() {
     showGaps();
     showColours();
     for (QWidget* w : {static_cast<QWidget*>(m_threshold), static_cast<QWidget*>(m_leastArea),
-                       static_cast<QWidget*>(m_automatic), static_cast<QWidget*>(m_close),
-                       static_cast<QWidget*>(m_picture)})
+                       static_cast<QWidget*>(m_automatic), static_cast<QWidget*>(m_picture)})
         w->setEnabled(isReady);
+    for (QPushButton* tool : std::as_const(m_tools))
+        tool->setEnabled(isReady && job.tracing);
+    m_whole->setVisible(!recipe.erasures.empty());
     m_room->setEnabled(bench().isTraced());
     m_reopen->setVisible(isReady && !job.recipe.closings.empty());
     mainButton()->setEnabled(bench().isTraced());
@@ -397,14 +478,15 @@ void TraceStation::refresh() {
         tell(m_dropped, {});
         return;
     }
-    const bool isNothingDropped = job.tracing && job.tracing->droppedAreas == 0 && job.tracing->droppedSpecks == 0;
+    const bool isNothingDropped =
+        job.tracing && job.tracing->droppedAreas == 0 && job.tracing->droppedSpecks == 0;
     tell(m_dropped, !job.tracing ? tr("Nothing is traced in this job: there is only stock to lay.")
-                     : isNothingDropped || recipe.mode == trace::Mode::Photo ? QString()
-                     : recipe.mode == trace::Mode::FlatArt
-                         ? tr("%1 small areas joined their surroundings").arg(job.tracing->droppedAreas)
-                         : tr("%1 areas and %2 specks of ink dropped")
-                               .arg(job.tracing->droppedAreas)
-                               .arg(job.tracing->droppedSpecks));
+                    : isNothingDropped || recipe.mode == trace::Mode::Photo ? QString()
+                    : recipe.mode == trace::Mode::FlatArt
+                        ? tr("%1 small areas joined their surroundings").arg(job.tracing->droppedAreas)
+                        : tr("%1 areas and %2 specks of ink dropped")
+                              .arg(job.tracing->droppedAreas)
+                              .arg(job.tracing->droppedSpecks));
     const design::StackMeasures m = design::measure(*job.stack);
     QVector<std::pair<QString, QString>> rows{
         {tr("Layers"), QString::number(m.layers)},
