@@ -24,6 +24,9 @@ QString MainWindow::hoverText(const SceneItem& item) const {
     for (const inspect::Finding& f : m_bench.findings())
         if (f.piece == item.piece && f.kind != inspect::Kind::TooSmall)
             text += "\n" + QString::fromStdString(f.message);
+    if (m_station == Station::Trace && job.tracing && item.piece > 0)
+        if (const size_t count = trace::alike(*job.tracing, item.piece).size(); count > 1)
+            text += tr("\nShift and click: all %1 alike").arg(count);
     if (m_station == Station::Source && design::sourceOf(item.piece))
         text += tr("\ndrag to move it");
     if (m_station == Station::Sheets)
@@ -51,11 +54,17 @@ void MainWindow::clicked(const SceneItem& item) {
     if (m_station != Station::Trace || item.piece < 1)
         return;
     const std::string stock = panel<TraceStation>(Station::Trace)->chosenStock();
-    const auto painted = m_bench.job().paint.find(item.piece);
-    if (painted == m_bench.job().paint.end() || painted->second == stock)
+    std::vector<design::PieceId> areas{item.piece};
+    if (isWholeGroup && m_bench.job().tracing)
+        areas = trace::alike(*m_bench.job().tracing, item.piece);
+    const auto needsPaint = [&](design::PieceId id) {
+        const auto painted = m_bench.job().paint.find(id);
+        return painted != m_bench.job().paint.end() && painted->second != stock;
+    };
+    if (std::none_of(areas.begin(), areas.end(), needsPaint))
         return;
     m_bench.apply(tr("Lay %1").arg(QString::fromStdString(design::stockName(m_bench.job().stocks, stock))),
-                  document::painted(m_bench.job(), {item.piece}, stock));
+                  document::painted(m_bench.job(), areas, stock));
 }
 
 void MainWindow::dragged(const SceneItem& item, geometry::Point corner) {

@@ -6,6 +6,7 @@
 #include "geometry/Offset.h"
 
 #include <algorithm>
+#include <cmath>
 #include <optional>
 #include <set>
 
@@ -189,6 +190,7 @@ PaintProposal proposePaint(const Tracing& tracing, const std::vector<design::Sto
                            const std::map<design::PieceId, std::string>& paint,
                            const std::string& plainStockId) {
     constexpr double kLikePaper = 0.06; // uneven paper and soft scans stay below this
+    constexpr double kLikeHue = 0.035;  // a grey of a photo is no pale green
     PaintProposal out{stocks, {}};
     // Colours of a palette were told apart on purpose: no two of them share a stock.
     std::map<raster::Rgb, std::string> byColour;
@@ -200,7 +202,9 @@ PaintProposal proposePaint(const Tracing& tracing, const std::vector<design::Sto
             return known->second;
         std::vector<design::Stock> free;
         for (const design::Stock& stock : out.stocks)
-            if (tracing.palette.empty() || !used.contains(stock.id))
+            if (tracing.palette.empty() ||
+                (!used.contains(stock.id) &&
+                 std::abs(raster::colourfulness(stock.colour) - raster::colourfulness(colour)) < kLikeHue))
                 free.push_back(stock);
         const size_t there = free.size();
         const std::string id = design::stockOfColour(free, colour).id;

@@ -132,4 +132,23 @@ void carryIds(const Tracing& before, Tracing& after) {
             after.areas[i].id = ++highest;
 }
 
+std::vector<design::PieceId> alike(const Tracing& tracing, design::PieceId id) {
+    const auto wanted = std::find_if(tracing.areas.begin(), tracing.areas.end(),
+                                     [id](const Area& area) { return area.id == id; });
+    if (wanted == tracing.areas.end())
+        return {};
+    constexpr double kSameColour = 0.03, kPaper = 0.06, kSameMeasure = 0.03;
+    const bool isBare = raster::colourDistance(wanted->colour, tracing.paper) < kPaper;
+    const double size = geometry::area(wanted->shape), around = geometry::cutLength(wanted->shape);
+    const auto isNear = [](double a, double b) { return std::abs(a - b) <= kSameMeasure * std::max(a, b); };
+    std::vector<design::PieceId> out;
+    for (const Area& area : tracing.areas)
+        if (raster::colourDistance(area.colour, wanted->colour) < kSameColour &&
+            (!isBare ||
+             (area.shape.openings.size() == wanted->shape.openings.size() &&
+              isNear(geometry::area(area.shape), size) && isNear(geometry::cutLength(area.shape), around))))
+            out.push_back(area.id);
+    return out;
+}
+
 } // namespace thinline::trace

@@ -71,4 +71,9 @@ geometry::Shape keptShape(geometry::Shape shape);
 /// inside point. Cost:   O(areas x nodes), boxes checked first.
 void carryIds(const Tracing& before, Tracing& after);
 
+/// Returns the areas that are like one of them, itself included: of the same colour where the picture is
+/// painted; on bare paper those of its shape, turned or mirrored. Cost:   O(areas), measures of the outlines
+/// included.
+std::vector<design::PieceId> alike(const Tracing& tracing, design::PieceId area);
+
 } // namespace thinline::trace

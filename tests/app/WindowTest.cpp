@@ -203,6 +203,16 @@ TEST_F(WindowTest, ProposedClosuresAreTakenOneByOneOrTogether) {
     QTest::mouseClick(named<QAbstractButton>("rust"), Qt::LeftButton);
     clickBench(inside(job(), job().tracing->areas[1].id));
     EXPECT_EQ(job().paint.at(job().tracing->areas[1].id), "rust");
+    // Shift and click: the other areas of its shape get it too.
+    QTest::mouseClick(named<QAbstractButton>("sea"), Qt::LeftButton);
+    const QPoint at = view()->toWidget(inside(job(), job().tracing->areas[0].id)).toPoint();
+    QTest::mouseClick(view(), Qt::LeftButton, Qt::ShiftModifier, at);
+    const size_t alike = trace::alike(*job().tracing, job().tracing->areas[0].id).size();
+    EXPECT_GE(alike, 2u);
+    EXPECT_EQ(std::count_if(job().paint.begin(), job().paint.end(),
+                            [](const auto& p) { return p.second == "sea"; }),
+              static_cast<long>(alike));
+    press(QKeySequence::Undo);
     // The ink on top, then everything back.
     QTest::mouseClick(named<QPushButton>("Ink on top"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([this] { return job().stack->layers.back().role == design::LayerRole::Ink; }));

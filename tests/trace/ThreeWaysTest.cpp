@@ -1,6 +1,7 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "geometry/Boolean.h"
+#include "geometry/Measures.h"
 #include "geometry/Offset.h"
 #include "support/Drawings.h"
 #include "support/Shapes.h"
@@ -235,6 +236,26 @@ TEST(LineDrawing, APartLookedAtByItselfFindsWhatTheWholeLost) {
     const geometry::Box found = geometry::bounds(t.areas[1].shape);
     EXPECT_NEAR(found.least.x, 228, 0.1);
     EXPECT_NEAR(found.width(), 144, 0.2);
+}
+
+TEST(Alike, AreAreasOfOneColourAndOnBarePaperThoseOfOneShape) {
+    Drawing drawing(600, 200);
+    for (double x : {20.0, 130.0, 240.0}) // three of one shape, one of another
+        drawing.ring(rectangle(x, 40, 80, 120), rectangle(x + 8, 48, 64, 104));
+    drawing.ring(disc({420, 100}, 60), disc({420, 100}, 52));
+    drawing.ring(disc({545, 100}, 40), disc({545, 100}, 32)).fill(disc({545, 100}, 32), kRust);
+    const Tracing t = must(drawing.picture(), {});
+    ASSERT_EQ(t.areas.size(), 5u);
+    const auto idAt = [&](geometry::Point p) {
+        for (const Area& area : t.areas)
+            if (geometry::contains(area.shape, p))
+                return area.id;
+        return 0;
+    };
+    EXPECT_EQ(alike(t, idAt({60, 100})).size(), 3u);
+    EXPECT_EQ(alike(t, idAt({420, 100})).size(), 1u);
+    EXPECT_EQ(alike(t, idAt({545, 100})).size(), 1u);
+    EXPECT_TRUE(alike(t, 99).empty());
 }
 
 TEST(Mode, IsProposedByWhatThePictureShows) {

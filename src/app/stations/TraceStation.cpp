@@ -44,6 +44,13 @@ TraceStation::TraceStation(Workbench& bench, QWidget* parent)
     m_leastArea = addSlider(tr("Drop areas below"), m_leastAreaText, 0, kAreaSteps);
     m_leastArea->setToolTip(tr("Smaller areas join their surroundings, smaller specks of ink vanish"));
     m_dropped = addNote();
+    addHeading(tr("Stock to lay"));
+    auto* frame = new QWidget;
+    m_swatches = new QGridLayout(frame);
+    m_swatches->setContentsMargins(0, 0, 0, 0);
+    m_swatches->setSpacing(6);
+    m_swatchGroup = new QButtonGroup(this);
+    controls()->addWidget(frame);
     m_room = addLength(tr("Room between pieces"));
     m_room->allowZero();
     m_room->setToolTip(
@@ -55,13 +62,6 @@ TraceStation::TraceStation(Workbench& bench, QWidget* parent)
     m_picture->setToolTip(tr("Compare the areas with the picture they came from (Ctrl+D)"));
     controls()->addWidget(m_picture);
     buildClearing();
-    addHeading(tr("Stock to lay"));
-    auto* frame = new QWidget;
-    m_swatches = new QGridLayout(frame);
-    m_swatches->setContentsMargins(0, 0, 0, 0);
-    m_swatches->setSpacing(6);
-    m_swatchGroup = new QButtonGroup(this);
-    controls()->addWidget(frame);
 
     m_settle.setSingleShot(true);
     m_settle.setInterval(250);
@@ -122,7 +122,7 @@ void TraceStation::buildLines() {
     m_build->setToolTip(
         tr("The areas lie on the filled silhouette of the ink, or run on under the ink itself"));
     body->addWidget(m_build);
-    QPushButton* close = addTool(Tool::CloseGap, tr("Close a gap by two clicks"),
+    QPushButton* close = addTool(Tool::CloseGap, tr("Close a gap"),
                                  tr("Click on both ends of a gap: a line of ink closes it (Ctrl+G)"));
     close->setObjectName("closeGap");
     m_ownPart =
@@ -131,10 +131,13 @@ void TraceStation::buildLines() {
     m_gaps = new QVBoxLayout;
     m_gaps->setSpacing(2);
     body->addLayout(m_gaps);
-    body->addWidget(close);
-    body->addWidget(m_ownPart);
-    m_reopen = new QPushButton(tr("Take the last closing line back"));
-    body->addWidget(m_reopen);
+    auto* tools = new QHBoxLayout;
+    tools->setSpacing(4);
+    tools->addWidget(close);
+    tools->addWidget(m_ownPart);
+    body->addLayout(tools);
+    m_reopen = linkButton(tr("Take the last closing line back"), tr("Take the last closing line back"));
+    body->addWidget(m_reopen, 0, Qt::AlignLeft);
     connect(m_build, &WordChoice::chosen, this, [this](int build) {
         retrace(tr("Build it another way"),
                 [build](auto& recipe) { recipe.build = static_cast<trace::Build>(build); });
@@ -245,7 +248,8 @@ void TraceStation::showGaps() {
     const std::vector<size_t> gaps = document::closableLeaks(job);
     if (gaps.empty())
         return;
-    const double mmPerPx = document::sizingOf(job).mmPerPx;
+    const trace::Sizing sizing = document::sizingOf(job);
+    const double mmPerPx = sizing.mmPerPx * sizing.scaleX;
     const auto add = [&](const QString& words, const std::vector<size_t>& leaks) {
         QPushButton* button = linkButton(words, words);
         connect(button, &QPushButton::clicked, this, [this, leaks] { closeGaps(leaks); });
