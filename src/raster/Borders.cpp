@@ -122,14 +122,34 @@ double crossing(const Side& side, const LevelAt& levelAt, const EdgeReading& rea
     for (size_t k = 1; k < outs; ++k)
         if ((out[k] - out[outAt]) * sign > 0)
             outAt = k;
-    const double step = (out[outAt] - in[inAt]) * sign;
+    // A side that turns back before it is plain is thin: its known level stands for it, and its middle pixel
+    // belongs half to this edge and half to the one beyond.
+    const auto plainOf = [&](const std::array<double, kReach>& levels, size_t count, size_t at, double way,
+                             bool& isThin) {
+        const std::optional<double>& known = way > 0 ? reading.lightest : reading.darkest;
+        constexpr double kClearly = 8; // levels
+        isThin = known && at + 1 < count && (levels[at] - levels[at + 1]) * way > kClearly &&
+                 (*known - levels[at]) * way > kClearly;
+        return isThin ? *known : levels[at];
+    };
+    bool isThinOut = false, isThinIn = false;
+    const double plainOut = plainOf(out, outs, outAt, sign, isThinOut),
+                 plainIn = plainOf(in, ins, inAt, -sign, isThinIn);
+    const double step = (plainOut - plainIn) * sign;
     if (step < reading.leastStep)
         return 0;
+    const auto share = [&](double level, double plain) {
+        return std::clamp(std::abs(plain - level) / step, 0.0, 1.0);
+    };
     double covered = 0; // of the pixels outside that still belong inside, less what is missing inside
     for (size_t k = 0; k < outAt; ++k)
-        covered += std::clamp((out[outAt] - out[k]) * sign / step, 0.0, 1.0);
+        covered += share(out[k], plainOut);
     for (size_t k = 0; k < inAt; ++k)
-        covered -= std::clamp((in[k] - in[inAt]) * sign / step, 0.0, 1.0);
+        covered -= share(in[k], plainIn);
+    if (isThinOut)
+        covered += share(out[outAt], plainOut) / 2;
+    if (isThinIn)
+        covered -= share(in[inAt], plainIn) / 2;
     return covered;
 }
 

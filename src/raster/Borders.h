@@ -65,8 +65,10 @@ using LevelAt = std::function<double(int x, int y)>;
 /// How levels are read.
 struct EdgeReading {
     double leastStep = 24; ///< levels; below it there is no edge to go by and the pixels' sides stand
-    std::optional<double> contour =
-        {}; ///< the border is where the levels cross this one, not half-way from plain to plain
+    std::optional<double> darkest = {}, lightest = {}; ///< the plain levels where they are known: what is
+                                                       ///< thinner than a few pixels never reaches them
+    std::optional<double> contour = {}; ///< the border is where the levels cross this one, not half-way from
+                                        ///< plain to plain
 };
 
 /// Returns where a border really runs, by the grey of the pixels on either side: a point for every row or

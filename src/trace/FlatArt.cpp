@@ -194,7 +194,8 @@ base::Result<Tracing> traceFlatArt(const raster::Picture& picture, double mmPerP
     auto drawn =
         drawMap(parts.map, rank,
                 levelsBetween(picture, colours, palette, parts.label, raster::hasCoarseColour(picture)),
-                {.leastStep = kLeastStep}, {.smoothness = recipe.smoothness}, progress.part(0.5, 0.95));
+                {.leastStep = kLeastStep, .darkest = 0, .lightest = 255}, {.smoothness = recipe.smoothness},
+                progress.part(0.5, 0.95));
     if (!drawn)
         return drawn.error();
     const std::vector<int> levels = levelsOf(*drawn, parts, isCut, palette.size());

@@ -264,7 +264,7 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
     };
     constexpr double kLeastStep = 24; // grey levels: below it noise would speak
     auto drawn = drawMap(
-        faces, rank, [&](int, int) { return level; }, {.leastStep = kLeastStep},
+        faces, rank, [&](int, int) { return level; }, {.leastStep = kLeastStep, .darkest = sheet.inkLevel},
         {.smoothness = recipe.smoothness}, progress.part(0.5, 0.9));
     if (!drawn)
         return drawn.error();

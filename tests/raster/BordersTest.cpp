@@ -116,5 +116,40 @@ TEST(EdgePoints, LieOnAStraightEdgeOfAnyslope) {
     }
 }
 
+TEST(EdgePoints, AThinLineIsAsWideAsItIsThoughItIsNeverPlain) {
+    const double turn = 0.3, width = 1.4;
+    const geometry::Point along{std::cos(turn), std::sin(turn)}, across{-along.y, along.x},
+        middle{60.2, 60.7};
+    const geometry::Shape line{geometry::contourThrough({middle - along * 200 - across * (width / 2),
+                                                         middle + along * 200 - across * (width / 2),
+                                                         middle + along * 200 + across * (width / 2),
+                                                         middle - along * 200 + across * (width / 2)}),
+                               {}};
+    const Grey grey = brightness(support::Drawing(120, 120).ink(line).picture());
+    LabelMap map{120, 120, {}};
+    for (std::uint8_t v : inkMask(grey, 139).values)
+        map.labels.push_back(v ? 1 : 0);
+    const auto off = [&](const EdgeReading& reading) {
+        double sum = 0;
+        int count = 0;
+        const auto borders = findBorders(map, {1, 0});
+        for (const Border& border : borders->all)
+            if (border.left >= 0 && border.right >= 0)
+                for (const geometry::Point p : edgePoints(
+                         border.sides, border.from < 0,
+                         [&](int x, int y) { return grey.at(std::clamp(x, 0, 119), std::clamp(y, 0, 119)); },
+                         reading)) {
+                    sum += std::abs(geometry::cross(along, p - middle));
+                    ++count;
+                }
+        return sum / count;
+    };
+    const double known =
+        off({.darkest =
+                 brightness(support::Drawing(9, 9).ink(support::rectangle(0, 0, 9, 9)).picture()).at(4, 4)});
+    EXPECT_NEAR(known, width / 2, 0.06);
+    EXPECT_GT(off({}), known + 0.03) << "without the level it comes out too wide";
+}
+
 } // namespace
 } // namespace thinline::raster
