@@ -530,7 +530,14 @@ class RunFitter {
                 -dot(directionAt(*fitted, 1), in) > kAlike)
                 return fitted;
         }
-        return curveAlong(run, out, in);
+        const auto fixed = curveAlong(run, out, in);
+        constexpr double kScattered = 0.2;
+        if (fixed || m_tolerance < kScattered || run.size() < kEnough || (to == last && !(m_end == Point{})))
+            return fixed;
+        // Where points scatter, a direction taken from a few of them may be off: all of them know better.
+        const auto fitted = curveAlong(run, out, Point{});
+        constexpr double kNearly = 0.9; // cosine: within 26 degrees
+        return fitted && -dot(directionAt(*fitted, 1), in) > kNearly ? fitted : std::nullopt;
     }
     /// A long run is fitted to some of its points; all of them are asked whether it holds.
     std::optional<Cubic> curveAlong(std::span<const Point> run, Point out, Point in) const {

@@ -69,7 +69,7 @@ std::optional<std::int32_t> paperLabel(const LabelMap& map, size_t colours) {
 LevelsFor levelsBetween(const raster::Picture& picture, const LabelMap& colours,
                         const std::vector<Rgb>& palette, const std::vector<std::int32_t>& colourOfFace,
                         bool isCoarse) {
-    return [&, isCoarse](int right, int left) -> raster::LevelAt {
+    return [&, isCoarse](int right, int left) -> Levels {
         const std::int32_t a = colourOfFace[static_cast<size_t>(right)],
                            b = colourOfFace[static_cast<size_t>(left)];
         const Rgb ca = palette[static_cast<size_t>(a)], cb = palette[static_cast<size_t>(b)];
@@ -85,7 +85,7 @@ LevelsFor levelsBetween(const raster::Picture& picture, const LabelMap& colours,
         const double whole = isCoarse && std::abs(luma) >= kLeastLuma
                                  ? luma * luma
                                  : std::max(1.0, step[0] * step[0] + step[1] * step[1] + step[2] * step[2]);
-        return [&, a, b, cb, step, whole](int x, int y) {
+        const auto level = [&, a, b, cb, step, whole](int x, int y) {
             const std::int32_t label = colours.at(x, y);
             if (label != a && label != b)
                 return std::numeric_limits<double>::quiet_NaN();
@@ -94,6 +94,13 @@ LevelsFor levelsBetween(const raster::Picture& picture, const LabelMap& colours,
                 ((p[0] - cb[0]) * step[0] + (p[1] - cb[1]) * step[1] + (p[2] - cb[2]) * step[2]) / whole;
             return 255 * std::clamp(along, 0.0, 1.0);
         };
+        // The less two colours differ, the more the picture's own faults shift their border; colour alone is
+        // kept in blocks of two pixels.
+        constexpr double kFaults = 10, kBlocks = 0.55;
+        const double doubt = !isCoarse                     ? 0
+                             : std::abs(luma) < kLeastLuma ? kBlocks
+                                                           : std::min(kBlocks, kFaults / std::abs(luma));
+        return {level, doubt};
     };
 }
 

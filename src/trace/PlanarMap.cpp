@@ -67,11 +67,14 @@ class Measuring {
               const raster::EdgeReading& reading)
         : m_labels(labels), m_borders(borders) {
         m_points.resize(borders.all.size());
+        m_tolerances.resize(borders.all.size(), 0);
         for (size_t i = 0; i < borders.all.size(); ++i) {
             const Border& border = borders.all[i];
-            if (border.right >= 0 && border.left >= 0)
-                m_points[i] = raster::edgePoints(border.sides, border.from < 0,
-                                                 levelsFor(border.right, border.left), reading);
+            if (border.right < 0 || border.left < 0)
+                continue;
+            const Levels levels = levelsFor(border.right, border.left);
+            m_points[i] = raster::edgePoints(border.sides, border.from < 0, levels.at, reading);
+            m_tolerances[i] = levels.tolerance;
         }
         m_arms.resize(borders.junctions.size());
         for (size_t i = 0; i < borders.all.size(); ++i) {
@@ -84,6 +87,7 @@ class Measuring {
     }
 
     const Polygon& points(size_t border) const { return m_points[border]; }
+    double tolerance(size_t border) const { return m_tolerances[border]; }
 
     /// Where a junction lies, and in which directions its borders leave it.
     struct Junction {
@@ -165,6 +169,7 @@ class Measuring {
     const raster::LabelMap& m_labels;
     const raster::Borders& m_borders;
     std::vector<Polygon> m_points;
+    std::vector<double> m_tolerances;
     std::vector<std::vector<Arm>> m_arms;
 };
 
@@ -364,9 +369,11 @@ base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vecto
                      {}};
         const bool isFrame = border.right < 0 || border.left < 0, isRing = border.from < 0;
         const auto& [from, to] = ends[i];
+        geometry::MeasuredOptions own = options;
+        own.tolerance = std::max(options.tolerance, measuring.tolerance(i));
         if (isRing)
             edge.curve = isFrame ? geometry::contourThrough(cornersAlong(border))
-                                 : fitRing(border, measuring.points(i), options);
+                                 : fitRing(border, measuring.points(i), own);
         else if (isFrame) {
             Polygon corners = cornersAlong(border);
             corners.erase(corners.begin()); // the junction itself
@@ -375,7 +382,7 @@ base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vecto
             const Polygon points = clearOf(measuring.points(i), from.place, to.place);
             constexpr size_t kEnough = 3; // fewer say nothing of a curve
             edge.curve = points.size() < kEnough ? bentAt(measuring.points(i), from.place, to.place)
-                                                 : geometry::fitMeasuredLine(points, from, to, options);
+                                                 : geometry::fitMeasuredLine(points, from, to, own);
         }
         roundAll(edge.curve);
         map.edges.push_back(std::move(edge));

@@ -30,7 +30,13 @@ struct PlanarMap {
 };
 
 /// The levels between two faces that border on one another, for measuring where their border runs.
-using LevelsFor = std::function<raster::LevelAt(int right, int left)>;
+struct Levels {
+    raster::LevelAt at;
+    double tolerance = 0; ///< px; farthest a curve may lie from the border found where that is in doubt
+
+    Levels(raster::LevelAt levelAt, double doubt = 0) : at(std::move(levelAt)), tolerance(doubt) {}
+};
+using LevelsFor = std::function<Levels(int right, int left)>;
 
 /// More faces than this are noise: nobody cuts them.
 inline constexpr int kMostFaces = 20'000;
