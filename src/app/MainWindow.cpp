@@ -154,7 +154,7 @@ void MainWindow::buildActions() {
     m_actions["drawing"] =
         addAction(tr("Show the picture instead of the areas"), QKeySequence(Qt::CTRL | Qt::Key_D), [this] {
             goTo(Station::Trace);
-            panel<TraceStation>(Station::Trace)->findChild<QAbstractButton*>("showDrawing")->click();
+            panel<TraceStation>(Station::Trace)->togglePicture();
         });
     m_actions["escape"] = addAction(tr("Stop or close the message"), QKeySequence(Qt::Key_Escape), [this] {
         if (m_bench.isBusy())
@@ -350,7 +350,7 @@ static BenchView::Mode modeOf(TraceStation::Tool tool) {
 void MainWindow::refreshScene() {
     const document::Job& job = m_bench.job();
     auto* trace = panel<TraceStation>(Station::Trace);
-    const bool showsPicture = m_station == Station::Trace && trace->showsPicture();
+    const auto picture = m_station == Station::Trace ? trace->shownPicture() : nullptr;
     const auto mode = m_isMeasuring                                                 ? BenchView::Mode::Measure
                       : m_station == Station::Sheets                                ? BenchView::Mode::Arrange
                       : m_station == Station::Shape || m_station == Station::Source ? BenchView::Mode::Choose
@@ -361,7 +361,7 @@ void MainWindow::refreshScene() {
     const bool isSame = m_shownStation == m_station && m_shownStack == job.stack.get() &&
                         m_shownArrangement == job.arrangement.get() &&
                         m_shownPicture == m_bench.picture().get() && m_shownWidth == job.pictureWidthMm &&
-                        m_showsPicture == showsPicture &&
+                        m_laidPicture == picture.get() &&
                         m_shownSource == panel<SourceStation>(Station::Source)->chosen();
     if (isSame)
         return;
@@ -374,7 +374,7 @@ void MainWindow::refreshScene() {
     m_shownArrangement = job.arrangement.get();
     m_shownPicture = m_bench.picture().get();
     m_shownWidth = job.pictureWidthMm;
-    m_showsPicture = showsPicture;
+    m_laidPicture = picture.get();
     m_shownSource = panel<SourceStation>(Station::Source)->chosen();
     m_view->setEmptyText(!m_bench.hasPicture() && !m_bench.isTraced()
                              ? tr("Open a picture or a drawing, or add a word or a figure.")
@@ -389,7 +389,7 @@ void MainWindow::refreshScene() {
         break;
     case Station::Trace:
     case Station::Shape:
-        scene = sceneOfDesign(job, showsPicture ? m_bench.picture() : nullptr);
+        scene = sceneOfDesign(job, picture);
         break;
     case Station::Size:
         scene = sceneOfSize(job, m_bench.catalogue().formats);

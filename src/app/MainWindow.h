@@ -104,7 +104,7 @@ class MainWindow : public QMainWindow {
     const void* m_shownArrangement = nullptr;
     const void* m_shownPicture = nullptr;
     double m_shownWidth = 0;
-    bool m_showsPicture = false;
+    const raster::Picture* m_laidPicture = nullptr; ///< shown instead of the areas at Trace
     int m_shownSource = -1;
     bool m_asksForSize = false; ///< the notice says that a size is to be settled
     bool m_isMeasuring = false, m_isKnownAsked = false;

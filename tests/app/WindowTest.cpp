@@ -158,6 +158,19 @@ TEST_F(WindowTest, ColoursAndTonesByMouseAndKeys) {
     ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 3; }));
     ASSERT_TRUE(waitUntilQuiet());
 
+    // The differences from the picture: none worth a red mark; the answer says how many.
+    QTest::mouseClick(named<QPushButton>("Differences"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] {
+        for (const QLabel* label :
+             m_window->panel<TraceStation>(Station::Trace)->findChildren<QLabel*>("value"))
+            if (label->text() == "0.00 %")
+                return true;
+        return false;
+    }));
+    EXPECT_NE(view()->scene()->picture(), nullptr);
+    QTest::mouseClick(named<QPushButton>("Areas"), Qt::LeftButton);
+    EXPECT_EQ(view()->scene()->picture(), nullptr);
+
     // The same picture in tones, and back.
     QTest::mouseClick(named<QPushButton>("Photo"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([this] { return job().recipe.mode == trace::Mode::Photo; }));

@@ -5,6 +5,7 @@
 #include "geometry/Offset.h"
 #include "support/Drawings.h"
 #include "support/Shapes.h"
+#include "trace/Deviation.h"
 #include "trace/Layers.h"
 
 #include <gtest/gtest.h>
@@ -236,6 +237,21 @@ TEST(LineDrawing, APartLookedAtByItselfFindsWhatTheWholeLost) {
     const geometry::Box found = geometry::bounds(t.areas[1].shape);
     EXPECT_NEAR(found.least.x, 228, 0.1);
     EXPECT_NEAR(found.width(), 144, 0.2);
+}
+
+TEST(Deviation, ShowsWhatWasLostAndNothingWhereNothingWas) {
+    Drawing drawing(300, 200);
+    drawing.ring(rectangle(20, 20, 260, 160), rectangle(28, 28, 244, 144))
+        .ink(disc({150, 100}, 4)); // a speck
+    const raster::Picture picture = drawing.picture();
+    const Tracing all = must(picture, {.leastAreaMm2 = 0.2}), without = must(picture, {.leastAreaMm2 = 2});
+    EXPECT_EQ(deviationOf(picture, all).share, 0);
+    const Deviation lost = deviationOf(picture, without);
+    EXPECT_NEAR(lost.share * 300 * 200, pi * 16, 30);
+    const auto at = [&](int x, int y) { return lost.picture.row(y) + 3 * x; };
+    EXPECT_GT(at(150, 100)[0] - at(150, 100)[1], 100) << "in a strong colour";
+    EXPECT_EQ(at(100, 100)[0], 255);
+    EXPECT_LT(deviationOf(harbour(), must(harbour(), {.mode = Mode::FlatArt})).share, 1e-4);
 }
 
 TEST(Alike, AreAreasOfOneColourAndOnBarePaperThoseOfOneShape) {

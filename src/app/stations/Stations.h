@@ -2,10 +2,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "app/jobs/Task.h"
 #include "app/stations/StationPanel.h"
 
 #include <QMap>
 #include <QTimer>
+
+#include <memory>
 
 class QButtonGroup;
 class QCheckBox;
@@ -32,7 +35,10 @@ class TraceStation : public StationPanel {
     /// What the pointer does on the bench, besides laying stock.
     enum class Tool { None, CloseGap, TakeBox, TakeBrush, TakeSpill, OwnPart };
     Tool tool() const;
-    bool showsPicture() const;
+    /// What lies on the bench instead of the areas: the picture, or where it differs; null for neither.
+    std::shared_ptr<const raster::Picture> shownPicture() const;
+    /// The picture instead of the areas, and back.
+    void togglePicture();
     /// How wide the brush takes out, mm of the finished design.
     static constexpr double kBrushMm = 4;
     /// A box or stroke was drawn on the bench, mm of the finished design.
@@ -83,7 +89,14 @@ class TraceStation : public StationPanel {
     QPushButton* m_ownPart;
     QPushButton* m_whole; ///< brings back what was taken out
     QPushButton* m_reopen;
-    QCheckBox* m_picture;
+    enum class Shows { Areas, Picture, Differences };
+    void compare();
+    WordChoice* m_view;
+    Shows m_shows = Shows::Areas;
+    Task m_comparer;
+    std::shared_ptr<const trace::Tracing> m_compared; ///< what the differences are of
+    std::shared_ptr<const raster::Picture> m_differences;
+    double m_differing = 0; ///< share of the picture
     QLabel* m_note;
     QGridLayout* m_swatches;
     QButtonGroup* m_swatchGroup;

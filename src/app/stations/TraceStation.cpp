@@ -4,6 +4,7 @@
 #include "app/stations/Stations.h"
 #include "app/stations/TraceControls.h"
 #include "base/Length.h"
+#include "trace/Deviation.h"
 
 #include <QButtonGroup>
 #include <QCheckBox>
@@ -57,10 +58,10 @@ TraceStation::TraceStation(Workbench& bench, QWidget* parent)
         tr("Every area shrinks by this much on all sides, so that more of the lines shows. 0 for none."));
     m_note = addNote();
     m_note->setObjectName("warning");
-    m_picture = new QCheckBox(tr("Show the picture instead"));
-    m_picture->setObjectName("showDrawing");
-    m_picture->setToolTip(tr("Compare the areas with the picture they came from (Ctrl+D)"));
-    controls()->addWidget(m_picture);
+    m_view = new WordChoice({tr("Areas"), tr("Picture"), tr("Differences")});
+    m_view->setToolTip(tr(
+        "Compare the areas with the picture they came from (Ctrl+D): what was lost or added shows in red"));
+    controls()->addWidget(m_view);
     buildClearing();
 
     m_settle.setSingleShot(true);
@@ -102,7 +103,11 @@ TraceStation::TraceStation(Workbench& bench, QWidget* parent)
                           });
     });
     connect(m_room, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
-    connect(m_picture, &QCheckBox::toggled, this, &TraceStation::modeChanged);
+    connect(m_view, &WordChoice::chosen, this, [this](int shows) {
+        m_shows = static_cast<Shows>(shows);
+        compare();
+        emit modeChanged();
+    });
     connect(m_reopen, &QPushButton::clicked, this, [this] {
         retrace(tr("Take a closing line back"), [](auto& recipe) { recipe.closings.pop_back(); });
     });
@@ -392,8 +397,40 @@ void TraceStation::useTool(const std::vector<geometry::Point>& drawn) {
             [erasure](auto& recipe) { recipe.erasures.push_back(erasure); });
 }
 
-bool TraceStation::showsPicture() const {
-    return m_picture->isChecked() && bench().picture();
+std::shared_ptr<const raster::Picture> TraceStation::shownPicture() const {
+    switch (m_shows) {
+    case Shows::Areas:
+        break;
+    case Shows::Picture:
+        return bench().picture();
+    case Shows::Differences:
+        return m_compared == bench().job().tracing ? m_differences : bench().picture();
+    }
+    return nullptr;
+}
+
+void TraceStation::togglePicture() {
+    m_shows = m_shows == Shows::Areas ? Shows::Picture : Shows::Areas;
+    m_view->choose(static_cast<int>(m_shows));
+    emit modeChanged();
+}
+
+/// Holds the tracing against the picture, in the background.
+void TraceStation::compare() {
+    const auto picture = bench().picture();
+    const auto tracing = bench().job().tracing;
+    if (m_shows != Shows::Differences || !picture || !tracing || m_compared == tracing)
+        return;
+    m_comparer.start(tr("Comparing"), [this, picture, tracing](const base::Progress&) -> Task::Conclusion {
+        auto found = std::make_shared<const trace::Deviation>(trace::deviationOf(*picture, *tracing));
+        return [this, tracing, found] {
+            m_compared = tracing;
+            m_differing = found->share;
+            m_differences = std::shared_ptr<const raster::Picture>(found, &found->picture);
+            refresh();
+            emit modeChanged();
+        };
+    });
 }
 
 void TraceStation::setActive(bool isActive) {
@@ -448,10 +485,12 @@ void TraceStation::refresh() {
     m_stacking->choose(static_cast<int>(recipe.stacking));
     m_tuck->showLength(recipe.tuckMm, job.unit);
     m_neck->showLength(recipe.neckMm, job.unit);
+    m_view->choose(static_cast<int>(m_shows));
+    compare();
     showGaps();
     showColours();
     for (QWidget* w : {static_cast<QWidget*>(m_threshold), static_cast<QWidget*>(m_leastArea),
-                       static_cast<QWidget*>(m_automatic), static_cast<QWidget*>(m_picture)})
+                       static_cast<QWidget*>(m_automatic), static_cast<QWidget*>(m_view)})
         w->setEnabled(isReady);
     for (QPushButton* tool : std::as_const(m_tools))
         tool->setEnabled(isReady && job.tracing);
@@ -499,6 +538,8 @@ void TraceStation::refresh() {
         {tr("Smallest piece"), sizeText(m.smallestPieceBox.width(), m.smallestPieceBox.height())}};
     if (job.tracing && recipe.mode == trace::Mode::LineDrawing)
         rows.append({tr("Gaps left open"), QString::number(job.tracing->leaks.size())});
+    if (m_shows == Shows::Differences && m_compared == job.tracing)
+        rows.append({tr("Differs from the picture"), tr("%1 %").arg(100 * m_differing, 0, 'f', 2)});
     setAnswer(rows, tr("The smallest piece is %1")
                         .arg(QString::fromStdString(design::pieceName(*job.stack, m.smallestPiece))));
 }
