@@ -119,7 +119,8 @@ void inspectLeaks(const Subject& subject, std::vector<Finding>& out) {
                            std::string(" through a gap of ") +
                            inMm(leak.widthPx * subject.sizing.mmPerPx *
                                 std::min(subject.sizing.scaleX, subject.sizing.scaleY)),
-                       "Close it at Trace: two clicks draw a line of ink across the gap.",
+                       leak.closure ? "Close it at Trace: one click goes on with the line across the gap."
+                                    : "Close it at Trace: two clicks draw a line of ink across the gap.",
                        0,
                        {place.grownBy(6)}});
     }

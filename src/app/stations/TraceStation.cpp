@@ -254,7 +254,7 @@ void TraceStation::showGaps() {
     if (gaps.empty())
         return;
     const trace::Sizing sizing = document::sizingOf(job);
-    const double mmPerPx = sizing.mmPerPx * sizing.scaleX;
+    const double mmPerPx = sizing.mmPerPx * std::min(sizing.scaleX, sizing.scaleY); // as the finding tells it
     const auto add = [&](const QString& words, const std::vector<size_t>& leaks) {
         QPushButton* button = linkButton(words, words);
         connect(button, &QPushButton::clicked, this, [this, leaks] { closeGaps(leaks); });
@@ -264,7 +264,9 @@ void TraceStation::showGaps() {
         add(tr("Close all %1 gaps in the lines").arg(gaps.size()), gaps);
     constexpr size_t kMost = 4;
     for (size_t i = 0; i < std::min(gaps.size(), kMost); ++i)
-        add(tr("Close the gap of %1 mm").arg(job.tracing->leaks[gaps[i]].widthPx * mmPerPx, 0, 'f', 1),
+        add(tr("Close the gap of %1 mm")
+                .arg(QString::fromStdString(
+                    base::formatNumber(job.tracing->leaks[gaps[i]].widthPx * mmPerPx, 1))),
             {gaps[i]});
 }
 
