@@ -584,7 +584,7 @@ class RunFitter {
 
 double toleranceOf(const Track& track, const MeasuredOptions& options) {
     constexpr double kMost = 0.6; // of a step: beyond it is shape, not scatter
-    return std::max(options.tolerance, std::min(kMost, 3.2 * scatterOf(track) + 0.06));
+    return std::max(options.tolerance, std::min(kMost, 3.6 * scatterOf(track) + 0.06));
 }
 
 /// The steps along points first..last (first - 1 and last + 1 are blurred) between two known ends.
