@@ -253,6 +253,16 @@ static void orderByLevel(Job& job) {
 
 base::Result<Job> traced(const Job& job, const raster::Picture& picture, const trace::Recipe& recipe,
                          const Catalogue& catalogue, const base::Progress& progress) {
+    // How the pieces lie on one another changes nothing in what was found.
+    trace::Recipe asLaid = job.recipe;
+    asLaid.build = recipe.build;
+    asLaid.stacking = recipe.stacking;
+    asLaid.tuckMm = recipe.tuckMm;
+    if (job.tracing && recipe == asLaid && !(recipe == job.recipe)) {
+        Job laid = job;
+        laid.recipe = recipe;
+        return reshaped(std::move(laid), progress);
+    }
     auto tracing = trace::traced(picture, sizingOf(job).mmPerPx, recipe, progress.part(0, 0.9));
     if (!tracing)
         return tracing.error();

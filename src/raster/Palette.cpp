@@ -130,15 +130,23 @@ std::vector<Cluster> evenColours(const Picture& picture, int even) {
     return out;
 }
 
+double straight(const Lab& a, const Lab& b) {
+    return std::hypot(a.l - b.l, a.a - b.a, a.b - b.b);
+}
+
 /// Gathers colours nearer than `gap` to a more used one; each cube goes to the nearest in the end.
 std::vector<Cluster> gathered(const std::vector<Cluster>& cubes, double gap) {
+    constexpr size_t kMost = 64; // with more the picture is no flat art
+    constexpr double kFar = 4;   // straight distances are never so much longer than what the eye sees
     std::vector<Cluster> seeds;
     for (const Cluster& cube : cubes) {
-        if (std::any_of(seeds.begin(), seeds.end(),
-                        [&](const Cluster& s) { return ciede2000(s.lab, cube.lab) < gap; }))
+        if (std::any_of(seeds.begin(), seeds.end(), [&](const Cluster& s) {
+                return straight(s.lab, cube.lab) < kFar * gap && ciede2000(s.lab, cube.lab) < gap;
+            }))
             continue;
-        if (seeds.size() < 256)
-            seeds.push_back(cube);
+        seeds.push_back(cube);
+        if (seeds.size() == kMost)
+            break;
     }
     constexpr int kRounds = 2;
     for (int round = 0; round < kRounds; ++round) {
@@ -147,13 +155,18 @@ std::vector<Cluster> gathered(const std::vector<Cluster>& cubes, double gap) {
             size_t best = 0;
             double least = 1e9;
             for (size_t i = 0; i < seeds.size(); ++i)
-                if (const double d = ciede2000(seeds[i].lab, cube.lab); d < least) {
+                if (const double d = straight(seeds[i].lab, cube.lab); d < least) {
                     least = d;
                     best = i;
                 }
-            next[best].take(cube);
+            Cluster& into = next[best];
+            for (size_t k = 0; k < 3; ++k)
+                into.sum[k] += cube.sum[k];
+            into.count += cube.count;
         }
         std::erase_if(next, [](const Cluster& c) { return c.count == 0; });
+        for (Cluster& c : next)
+            c.lab = labOf(c.mean());
         seeds = std::move(next);
     }
     return seeds;

@@ -35,7 +35,7 @@ raster::Picture thinned(const raster::Picture& picture, int step) {
 Mode proposedMode(const raster::Picture& given) {
     if (given.isEmpty())
         return Mode::LineDrawing;
-    constexpr double kMostPixels = 2e6;
+    constexpr double kMostPixels = 6e5;
     const int step = std::max(
         1, static_cast<int>(std::lround(std::sqrt(static_cast<double>(given.pixels()) / kMostPixels))));
     const raster::Picture picture = step > 1 ? thinned(given, step) : given;
