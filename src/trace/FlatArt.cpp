@@ -3,6 +3,7 @@
 #include "trace/FlatArt.h"
 
 #include "raster/Palette.h"
+#include "raster/Parts.h"
 #include "trace/PlanarMap.h"
 
 #include <algorithm>

@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "trace/Photo.h"
 
-#include "raster/Palette.h"
+#include "raster/Parts.h"
 #include "raster/Tones.h"
 #include "trace/PlanarMap.h"
 

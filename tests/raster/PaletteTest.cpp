@@ -1,6 +1,7 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "raster/Palette.h"
+#include "raster/Parts.h"
 
 #include "raster/Gaps.h"
 #include "raster/Light.h"

@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "trace/PlanarMap.h"
 
-#include "raster/Palette.h"
+#include "raster/Parts.h"
 
 #include <gtest/gtest.h>
 

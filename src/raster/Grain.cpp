@@ -1,0 +1,55 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "raster/Grain.h"
+
+#include "raster/Palette.h"
+
+#include <opencv2/imgproc.hpp>
+
+namespace thinline::raster {
+
+double grainOf(const Picture& picture) {
+    std::array<std::int64_t, 256> histogram{};
+    std::int64_t count = 0;
+    const int step = picture.pixels() > 4'000'000 ? 3 : 1;
+    for (int y = 0; y < picture.height; y += step)
+        for (int x = 0; x + 1 < picture.width; x += step) {
+            ++histogram[static_cast<size_t>(apart(pixel(picture, x, y), pixel(picture, x + 1, y)))];
+            ++count;
+        }
+    std::int64_t seen = 0;
+    for (size_t v = 0; v < histogram.size(); ++v)
+        if ((seen += histogram[v]) * 10 >= count * 7) // seven tenths lie in even areas of any flat picture
+            return static_cast<double>(v);
+    return 255;
+}
+
+bool isExact(const Picture& picture) {
+    std::int64_t equal = 0, alike = 0;
+    const int step = picture.pixels() > 4'000'000 ? 3 : 1;
+    for (int y = 0; y < picture.height; y += step)
+        for (int x = 0; x + 1 < picture.width; x += step) {
+            const int d = apart(pixel(picture, x, y), pixel(picture, x + 1, y));
+            equal += d == 0;
+            alike += d <= 12;
+        }
+    return static_cast<double>(equal) > 0.97 * static_cast<double>(alike);
+}
+
+Picture calmed(const Picture& picture, double grain) {
+    constexpr double kClean = 3;
+    if (grain <= kClean || picture.width < 3 || picture.height < 3)
+        return picture;
+    Picture out = picture;
+    cv::Mat from(picture.height, picture.width, CV_8UC3, const_cast<std::uint8_t*>(picture.rgb.data()));
+    cv::Mat to(out.height, out.width, CV_8UC3, out.rgb.data());
+    cv::medianBlur(from, to, 3);
+    return out;
+}
+
+bool hasCoarseColour(const Picture& picture) {
+    constexpr double kGrainy = 4; // a grainy picture has grain in every channel: all three say more than one
+    return !isExact(picture) && grainOf(picture) <= kGrainy;
+}
+
+} // namespace thinline::raster
