@@ -6,6 +6,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include <array>
 #include <map>
 #include <string>
 
@@ -29,6 +30,22 @@ geometry::Shape shapeOf(const json& value);
 /// Writes the values of declared parameters under their names, and reads them back.
 void putValues(json& out, const std::vector<base::Parameter>& parameters, const std::vector<double>& values);
 std::vector<double> valuesOf(const json& in, const std::vector<base::Parameter>& parameters);
+
+/// How a picture is traced, and what was found in it.
+json recipeJson(const trace::Recipe& recipe);
+json tracingJson(const trace::Tracing& tracing);
+trace::Recipe recipeOf(const json& in);
+trace::Tracing tracingOf(const json& in);
+
+/// The place of a word among those an enum is written in.
+template <class Enum, size_t N>
+Enum wordIn(const json& in, const std::array<const char*, N>& words, const char* what) {
+    const std::string word = in.get<std::string>();
+    for (size_t i = 0; i < N; ++i)
+        if (word == words[i])
+            return static_cast<Enum>(i);
+    throw BadJob{std::string(what) + " '" + word + "' is not known"};
+}
 
 std::shared_ptr<const Artwork> artworkOf(const json& in, std::map<std::string, base::Bytes>& entries);
 

@@ -181,17 +181,76 @@ std::vector<Leak> leaksOf(const std::vector<raster::Passage>& passages, const Re
 }
 
 /// Faces: the regions of the paper in their order, then those of the ink.
-raster::LabelMap facesOf(Regions paper, const Regions& ink) {
-    raster::LabelMap map{paper.width, paper.height, std::move(paper.labels)};
-    const auto papers = static_cast<std::int32_t>(paper.all.size());
+raster::LabelMap facesOf(std::vector<std::int32_t> paperLabels, size_t papers, const Regions& ink) {
+    raster::LabelMap map{ink.width, ink.height, std::move(paperLabels)};
+    const auto first = static_cast<std::int32_t>(papers);
     for (size_t i = 0; i < map.labels.size(); ++i)
-        map.labels[i] = ink.labels[i] > 0 ? papers + ink.labels[i] - 1 : map.labels[i] - 1;
+        map.labels[i] = ink.labels[i] > 0 ? first + ink.labels[i] - 1 : map.labels[i] - 1;
     return map;
 }
 
 void sortLargestFirst(std::vector<geometry::Shape>& shapes) {
     std::sort(shapes.begin(), shapes.end(),
               [](const auto& a, const auto& b) { return geometry::area(a) > geometry::area(b); });
+}
+
+/// Takes away the ink that is smaller than the least area.
+base::Status dropSpecks(Sheet& sheet, double leastAreaMm2, double leastPx, Tracing& out,
+                        const base::Progress& progress) {
+    const auto specks = raster::findRegions(sheet.ink, kInk, Connectivity::Eight, progress);
+    if (!specks)
+        return specks.error();
+    for (const Region& speck : specks->all)
+        if (static_cast<double>(speck.areaPx) < leastPx) {
+            eraseSpeck(sheet, speck);
+            ++out.droppedSpecks;
+        }
+    if (out.droppedSpecks == static_cast<int>(specks->all.size()))
+        return Error{Code::Degenerate, "All ink is smaller than " + base::formatNumber(leastAreaMm2, 2) +
+                                           " mm²; lower the least size or give the picture a larger width."};
+    return base::Done{};
+}
+
+/// The paper of a drawing: its regions, and which of them are areas.
+struct Paper {
+    Regions regions;
+    std::vector<bool> isArea; ///< enclosed by ink and large enough
+};
+
+/// Fills the areas that are smaller than the least one with ink.
+base::Result<Paper> paperOf(Sheet& sheet, double leastPx, Tracing& out, const base::Progress& progress) {
+    auto found = raster::findRegions(sheet.ink, kPaper, Connectivity::Four, progress);
+    if (!found)
+        return found.error();
+    Paper paper{found.take(), {}};
+    for (const Region& region : paper.regions.all) {
+        const bool isSmall = !region.touchesEdge && static_cast<double>(region.areaPx) < leastPx;
+        if (isSmall) {
+            fillArea(sheet, region);
+            ++out.droppedAreas;
+        }
+        paper.isArea.push_back(!region.touchesEdge && !isSmall);
+    }
+    return paper;
+}
+
+/// The map of paper and ink; the faces of the paper come first, in the order of its regions.
+base::Result<PlanarMap> mapOf(const Sheet& sheet, Regions& paper, double smoothness,
+                              const base::Progress& progress) {
+    const auto inks = raster::findRegions(sheet.ink, kInk, Connectivity::Eight, progress);
+    if (!inks)
+        return inks.error();
+    std::vector<std::int32_t> rank(paper.all.size(), 1); // ink runs through where pixels meet at a corner
+    rank.resize(paper.all.size() + inks->all.size(), 0);
+    const raster::LabelMap faces = facesOf(std::move(paper.labels), paper.all.size(), *inks);
+    const raster::LevelAt level = [&grey = sheet.grey](int x, int y) {
+        return static_cast<double>(
+            grey.at(std::clamp(x, 0, grey.width - 1), std::clamp(y, 0, grey.height - 1)));
+    };
+    constexpr double kLeastStep = 24; // grey levels: below it noise would speak
+    return drawMap(
+        faces, rank, [&](int, int) { return level; }, {.leastStep = kLeastStep, .darkest = sheet.inkLevel},
+        {.smoothness = smoothness}, progress);
 }
 
 } // namespace
@@ -202,91 +261,49 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
     out.widthPx = picture.width;
     out.heightPx = picture.height;
     const double leastPx = recipe.leastAreaMm2 / (mmPerPx * mmPerPx);
-
     progress.report(0.0, "Finding the ink");
     auto found = sheetOf(picture, recipe);
     if (!found)
         return found.error();
     Sheet sheet = found.take();
     out.threshold = sheet.threshold;
-    {
-        auto specks = raster::findRegions(sheet.ink, kInk, Connectivity::Eight, progress);
-        if (!specks)
-            return specks.error();
-        for (const Region& speck : specks->all)
-            if (static_cast<double>(speck.areaPx) < leastPx) {
-                eraseSpeck(sheet, speck);
-                ++out.droppedSpecks;
-            }
-        if (out.droppedSpecks == static_cast<int>(specks->all.size()))
-            return Error{Code::Degenerate,
-                         "All ink is smaller than " + base::formatNumber(recipe.leastAreaMm2, 2) +
-                             " mm²; lower the least size or give the picture a larger width."};
-    }
+    if (auto dropped = dropSpecks(sheet, recipe.leastAreaMm2, leastPx, out, progress); !dropped)
+        return dropped.error();
+
     progress.report(0.15, "Finding the areas");
-    auto papers = raster::findRegions(sheet.ink, kPaper, Connectivity::Four, progress);
-    if (!papers)
-        return papers.error();
-    Regions paper = papers.take();
-    std::vector<bool> isDropped(paper.all.size(), false);
-    for (size_t i = 0; i < paper.all.size(); ++i)
-        if (!paper.all[i].touchesEdge && static_cast<double>(paper.all[i].areaPx) < leastPx) {
-            fillArea(sheet, paper.all[i]);
-            isDropped[i] = true;
-            ++out.droppedAreas;
-        }
-    out.paper = paperColour(picture, sheet.grey, paper);
+    auto lies = paperOf(sheet, leastPx, out, progress);
+    if (!lies)
+        return lies.error();
+    Paper paper = lies.take();
+    out.paper = paperColour(picture, sheet.grey, paper.regions);
 
     progress.report(0.3, "Looking for leaks");
     const double widestPx = recipe.widestGapMm / mmPerPx;
-    {
-        auto passages = raster::findPassages(
-            sheet.ink, paper,
-            {.widestPx = widestPx, .leastSidePx = std::max(4 * leastPx, 2 * widestPx * widestPx)}, progress);
-        if (!passages)
-            return passages.error();
-        out.leaks = leaksOf(*passages, paper, sheet.ink);
-    }
+    const auto passages = raster::findPassages(
+        sheet.ink, paper.regions,
+        {.widestPx = widestPx, .leastSidePx = std::max(4 * leastPx, 2 * widestPx * widestPx)}, progress);
+    if (!passages)
+        return passages.error();
+    out.leaks = leaksOf(*passages, paper.regions, sheet.ink);
 
     progress.report(0.45, "Outlining");
-    auto inks = raster::findRegions(sheet.ink, kInk, Connectivity::Eight, progress);
-    if (!inks)
-        return inks.error();
-    const size_t papersCount = paper.all.size();
-    std::vector<Region> regions = std::move(paper.all);
-    std::vector<std::int32_t> rank(papersCount, 1); // ink runs through where pixels meet at a corner
-    rank.resize(papersCount + inks->all.size(), 0);
-    const raster::LabelMap faces = facesOf(
-        Regions{paper.width, paper.height, std::move(paper.labels), std::vector<Region>(papersCount)}, *inks);
-    const raster::LevelAt level = [&grey = sheet.grey](int x, int y) {
-        return static_cast<double>(
-            grey.at(std::clamp(x, 0, grey.width - 1), std::clamp(y, 0, grey.height - 1)));
-    };
-    constexpr double kLeastStep = 24; // grey levels: below it noise would speak
-    auto drawn = drawMap(
-        faces, rank, [&](int, int) { return level; }, {.leastStep = kLeastStep, .darkest = sheet.inkLevel},
-        {.smoothness = recipe.smoothness}, progress.part(0.5, 0.9));
-    if (!drawn)
-        return drawn.error();
-    const PlanarMap& map = *drawn;
-
-    const auto isOutside = [&](int face) {
-        return static_cast<size_t>(face) < papersCount && regions[static_cast<size_t>(face)].touchesEdge;
-    };
-    out.backing = outlinesOf(map, [&](int face) { return !isOutside(face); });
-    out.ink = outlinesOf(map, [&](int face) { return static_cast<size_t>(face) >= papersCount; });
-    sortLargestFirst(out.backing);
+    const auto map = mapOf(sheet, paper.regions, recipe.smoothness, progress.part(0.5, 0.9));
+    if (!map)
+        return map.error();
+    const size_t papers = paper.regions.all.size();
+    const auto isInk = [&](int face) { return static_cast<size_t>(face) >= papers; };
+    out.ink = outlinesOf(*map, isInk);
+    out.backing = outlinesOf(*map, [&](int face) {
+        return isInk(face) || !paper.regions.all[static_cast<size_t>(face)].touchesEdge;
+    });
     sortLargestFirst(out.ink);
-    const std::vector<geometry::Shape> shapes = faceShapes(map);
-    for (size_t i = 0; i < papersCount; ++i) {
-        if (regions[i].touchesEdge || isDropped[i])
-            continue;
-        const geometry::Shape& shape = shapes[i];
-        if (shape.outline.segments.empty())
-            continue;
-        out.areas.push_back({static_cast<design::PieceId>(out.areas.size() + 1), shape,
-                             geometry::pointInside(shape), colourOf(picture, sheet.grey, regions[i]), 0});
-    }
+    sortLargestFirst(out.backing);
+    const std::vector<geometry::Shape> shapes = faceShapes(*map);
+    for (size_t i = 0; i < papers; ++i)
+        if (paper.isArea[i] && !shapes[i].outline.segments.empty())
+            out.areas.push_back({static_cast<design::PieceId>(out.areas.size() + 1), shapes[i],
+                                 geometry::pointInside(shapes[i]),
+                                 colourOf(picture, sheet.grey, paper.regions.all[i]), 0});
     progress.report(1, "Done");
     return out;
 }
