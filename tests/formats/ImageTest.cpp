@@ -29,6 +29,30 @@ QImage halves(int width, int height) {
     return image;
 }
 
+TEST(Decode, TransparentIsNotWhite) {
+    QImage image(60, 40, QImage::Format_ARGB32);
+    image.fill(Qt::transparent);
+    const auto paint = [&](int x0, int x1, QColor colour) {
+        for (int y = 10; y < 30; ++y)
+            for (int x = x0; x < x1; ++x)
+                image.setPixelColor(x, y, colour);
+    };
+    paint(10, 25, QColor(200, 71, 43));
+    const auto at = [](const raster::Picture& picture, int x, int y) {
+        const std::uint8_t* p = picture.row(y) + 3 * x;
+        return raster::Rgb{p[0], p[1], p[2]};
+    };
+    auto plain = decode(bytesOf(image, "PNG"));
+    ASSERT_TRUE(plain);
+    EXPECT_EQ(at(plain->picture, 2, 2), (raster::Rgb{255, 255, 255})) << "no white of its own: white paper";
+    paint(35, 50, Qt::white);
+    auto shown = decode(bytesOf(image, "PNG"));
+    EXPECT_EQ(at(shown->picture, 40, 20), (raster::Rgb{255, 255, 255}));
+    EXPECT_GT(raster::colourDistance(at(shown->picture, 2, 2), {255, 255, 255}), 0.1)
+        << "the ground stays apart from the white that is shown";
+    EXPECT_EQ(at(shown->picture, 15, 20), (raster::Rgb{200, 71, 43}));
+}
+
 /// A minimal Exif block with an orientation, put behind the start of a JPEG.
 base::Bytes withOrientation(base::Bytes jpeg, std::uint8_t orientation) {
     const base::Bytes exif{0xff, 0xe1, 0, 34, 'E', 'x',         'i', 'f', 0,    0,    'M', 'M',

@@ -114,6 +114,24 @@ TEST(FlatArt, StackedPiecesRunOnUnderTheUpperOnesByTheTuck) {
     }
 }
 
+TEST(FlatArt, OddPicturesAreRefusedOrTracedButNeverHang) {
+    raster::Picture dot{1, 1, {10, 20, 30}};
+    for (Mode mode : {Mode::LineDrawing, Mode::FlatArt, Mode::Photo})
+        EXPECT_FALSE(traced(dot, 0.1, {.mode = mode}));
+    raster::Picture checker{300, 200, {}}, snow{300, 200, {}};
+    std::mt19937 random(3);
+    for (int i = 0; i < 300 * 200; ++i)
+        for (int k = 0; k < 3; ++k) {
+            checker.rgb.push_back((i / 300 + i) % 2 ? 255 : 0);
+            snow.rgb.push_back(static_cast<std::uint8_t>(random()));
+        }
+    for (const raster::Picture* picture : {&checker, &snow})
+        for (Mode mode : {Mode::LineDrawing, Mode::FlatArt, Mode::Photo}) {
+            const auto out = traced(*picture, 0.125, {.mode = mode});
+            EXPECT_GT(out ? 99u : out.error().message.size(), 40u);
+        }
+}
+
 TEST(FlatArt, RefusesAPictureOfOneColour) {
     const auto out = traced(Drawing(60, 60).picture(), 0.1, {.mode = Mode::FlatArt});
     EXPECT_EQ(out.error().code, base::Code::Degenerate);
