@@ -116,8 +116,10 @@ base::Result<Tracing> tracePhoto(const raster::Picture& picture, double mmPerPx,
         if (!kept)
             return kept.error();
         const Grey levels = raster::bordered(work, thresholds[k], *kept);
-        if (levels.values == before.values)
-            continue; // no tone in between
+        const bool isWhole =
+            std::find(kept->values.begin(), kept->values.end(), std::uint8_t{0}) == kept->values.end();
+        if (isWhole || levels.values == before.values)
+            continue; // nothing lies lighter, or no tone in between
         auto layer =
             layerOf(levels, leastAreaPx, recipe.smoothness, progress.part(progressed(0), progressed(1)));
         if (!layer)
