@@ -161,8 +161,12 @@ raster::Rgb paperColour(const raster::Picture& picture, const Grey& evened, cons
     return largest ? colourOf(picture, evened, *largest) : raster::Rgb{255, 255, 255};
 }
 
-std::vector<Leak> leaksOf(const std::vector<raster::Passage>& passages, const Regions& paper,
-                          const Grey& ink) {
+std::vector<Leak> leaksOf(const std::vector<raster::Passage>& passages, const Regions& paper, const Grey& ink,
+                          double widestPx) {
+    // A line that would be closed is a pen's: no thicker than the widest gap it may leave, and no mere tip.
+    const auto isOfAPen = [&](const raster::Bridge& bridge, double gapPx) {
+        return bridge.widthPx <= std::max(4.0, widestPx) && bridge.widthPx >= std::max(1.5, 0.35 * gapPx);
+    };
     std::vector<Leak> leaks;
     for (const raster::Passage& p : passages) {
         // A passage in an area that was dropped into the ink is gone with it.
@@ -173,7 +177,8 @@ std::vector<Leak> leaksOf(const std::vector<raster::Passage>& passages, const Re
                   paper.all[static_cast<size_t>(p.label - 1)].touchesEdge,
                   {p.insideX, p.insideY},
                   {}};
-        if (const auto bridge = raster::bridgeOver(ink, leak.place, leak.widthPx))
+        if (const auto bridge = raster::bridgeOver(ink, leak.place, leak.widthPx);
+            bridge && isOfAPen(*bridge, leak.widthPx))
             leak.closure = ClosingLine{bridge->from, bridge->to, bridge->widthPx};
         leaks.push_back(leak);
     }
@@ -284,7 +289,7 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
         {.widestPx = widestPx, .leastSidePx = std::max(4 * leastPx, 2 * widestPx * widestPx)}, progress);
     if (!passages)
         return passages.error();
-    out.leaks = leaksOf(*passages, paper.regions, sheet.ink);
+    out.leaks = leaksOf(*passages, paper.regions, sheet.ink, widestPx);
 
     progress.report(0.45, "Outlining");
     const auto map = mapOf(sheet, paper.regions, recipe.smoothness, progress.part(0.5, 0.9));

@@ -307,6 +307,17 @@ TEST(Mode, IsProposedByWhatThePictureShows) {
     EXPECT_EQ(proposedMode(coloured.picture()), Mode::LineDrawing);
 }
 
+TEST(LineDrawing, EndsOfThickStrokesAreNoGapsOfAPen) {
+    // A letter-like C: strokes of 30 px whose ends face one another across 10 px, less than the widest gap.
+    Drawing drawing(400, 300);
+    drawing.ring(rectangle(60, 40, 280, 220), rectangle(90, 70, 220, 160));
+    drawing.fill(rectangle(300, 140, 60, 10), {255, 255, 255});
+    const Tracing t = must(drawing.picture(), {});
+    EXPECT_EQ(t.ink.size(), 1u);
+    for (const Leak& leak : t.leaks)
+        EXPECT_FALSE(leak.closure) << "an opening that is meant";
+}
+
 TEST(LineDrawing, InkOnTopHasTheAreasBelowItsLines) {
     Recipe recipe;
     for (const Leak& leak : must(leaky(), {}).leaks)
