@@ -78,6 +78,7 @@ class MainWindow : public QMainWindow {
     void remember(const QString& path);
     QStringList recent() const;
     QString hoverText(const SceneItem& item) const;
+    size_t alikeCount(design::PieceId piece) const;
     void clicked(const SceneItem& item);
     void dragged(const SceneItem& item, geometry::Point corner);
     void showFinding(const inspect::Finding& finding, const geometry::Box& place);
@@ -104,6 +105,10 @@ class MainWindow : public QMainWindow {
     const void* m_shownArrangement = nullptr;
     const void* m_shownPicture = nullptr;
     double m_shownWidth = 0;
+    mutable std::shared_ptr<const trace::Tracing>
+        m_alikeIn; ///< what the last answer about alike areas was of
+    mutable design::PieceId m_alikeTo = 0;
+    mutable size_t m_alike = 0;
     const raster::Picture* m_laidPicture = nullptr; ///< shown instead of the areas at Trace
     int m_shownSource = -1;
     bool m_asksForSize = false; ///< the notice says that a size is to be settled

@@ -11,6 +11,17 @@
 
 namespace thinline::app {
 
+/// Asked at every move of the pointer, answered anew only where it comes to another area.
+size_t MainWindow::alikeCount(design::PieceId piece) const {
+    const auto& tracing = m_bench.job().tracing;
+    if (m_alikeIn != tracing || m_alikeTo != piece) {
+        m_alikeIn = tracing;
+        m_alikeTo = piece;
+        m_alike = trace::alike(*tracing, piece).size();
+    }
+    return m_alike;
+}
+
 QString MainWindow::hoverText(const SceneItem& item) const {
     const document::Job& job = m_bench.job();
     if (!job.stack)
@@ -25,7 +36,7 @@ QString MainWindow::hoverText(const SceneItem& item) const {
         if (f.piece == item.piece && f.kind != inspect::Kind::TooSmall)
             text += "\n" + QString::fromStdString(f.message);
     if (m_station == Station::Trace && job.tracing && item.piece > 0)
-        if (const size_t count = trace::alike(*job.tracing, item.piece).size(); count > 1)
+        if (const size_t count = alikeCount(item.piece); count > 1)
             text += tr("\nShift and click: all %1 alike").arg(count);
     if (m_station == Station::Source && design::sourceOf(item.piece))
         text += tr("\ndrag to move it");
