@@ -45,6 +45,8 @@ json reportOf(const Session& session, const Job& job, const std::vector<inspect:
         out["leaks"] = job.tracing->leaks.size();
         out["closedGaps"] = job.recipe.closings.size();
         out["areas"] = job.tracing->areas.size();
+        if (job.recipe.mode == trace::Mode::Photo)
+            out["looseParts"] = std::max(0, m.pieces - m.layers);
         out["colours"] = json::array();
         for (const raster::Rgb& colour : job.tracing->palette)
             out["colours"].push_back("#" + raster::hexOf(colour));

@@ -398,6 +398,9 @@ void TraceStation::refresh() {
         {tr("Smallest piece"), sizeText(m.smallestPieceBox.width(), m.smallestPieceBox.height())}};
     if (job.tracing && recipe.mode == trace::Mode::LineDrawing)
         rows.append({tr("Gaps left open"), QString::number(job.tracing->leaks.size())});
+    if (job.tracing &&
+        recipe.mode == trace::Mode::Photo) // each layer's parts beyond its first lie loose on the one below
+        rows.append({tr("Loose parts"), QString::number(std::max(0, m.pieces - m.layers))});
     if (m_shows == Shows::Differences && m_compared == job.tracing)
         rows.append({tr("Differs from the picture"), tr("%1 %").arg(100 * m_differing, 0, 'f', 2)});
     setAnswer(rows, tr("The smallest piece is %1")
