@@ -118,7 +118,9 @@ std::optional<double> sweepOf(double fromRad, double toRad) {
 base::Status checkLines(std::string_view bytes) {
     constexpr size_t kLongest = 1000;
     const auto lines = static_cast<double>(std::count(bytes.begin(), bytes.end(), '\n') + 1);
-    std::string entity, code;
+    // Read as the library reads: a code is the number its line begins with, and a line ends at a zero byte.
+    std::string entity;
+    long code = 0;
     size_t number = 0;
     for (size_t at = 0; at < bytes.size();) {
         const size_t end = std::min(bytes.find('\n', at), bytes.size());
@@ -133,22 +135,22 @@ base::Status checkLines(std::string_view bytes) {
             line.remove_prefix(1);
         while (!line.empty() && std::isspace(static_cast<unsigned char>(line.back())))
             line.remove_suffix(1);
+        const std::string seen(line.substr(0, line.find('\0')));
         if (number % 2 == 1) {
-            code = line;
+            code = std::strtol(seen.c_str(), nullptr, 10);
             continue;
         }
-        if (code == "0")
-            entity = line;
-        const bool isCount = (entity == "LWPOLYLINE" && code == "90") ||
-                             (entity == "SPLINE" && (code == "72" || code == "73" || code == "74")) ||
-                             (entity == "LEADER" && code == "76") ||
-                             (entity == "HATCH" && (code == "91" || code == "93"));
+        if (code == 0)
+            entity = seen;
+        const bool isCount =
+            (entity == "LWPOLYLINE" && code == 90) || (entity == "SPLINE" && code >= 72 && code <= 74) ||
+            (entity == "LEADER" && code == 76) || (entity == "HATCH" && (code == 91 || code == 93));
         if (!isCount)
             continue;
-        const double count = std::strtod(std::string(line).c_str(), nullptr);
+        const double count = std::strtod(seen.c_str(), nullptr);
         if (!(count >= 0 && count <= lines))
             return Error{Code::ParseError,
-                         "Line " + std::to_string(number) + " promises " + std::string(line) +
+                         "Line " + std::to_string(number) + " promises " + seen +
                              " parts, more than the file can hold; save the drawing anew as DXF R12."};
     }
     return base::Done{};
