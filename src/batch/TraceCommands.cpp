@@ -6,8 +6,6 @@
 #include "document/JobFile.h"
 #include "formats/svg/WriteDrawing.h"
 
-#include <charconv>
-
 namespace thinline::batch {
 namespace {
 
@@ -77,15 +75,6 @@ base::Result<size_t> choice(const Options& options, const std::string& name,
                  "The " + name.substr(2) + " '" + options[name] + "' is not known; use " + all + "."};
 }
 
-base::Result<raster::Rgb> colourIn(const std::string& text) {
-    unsigned value = 0;
-    const auto [end, error] = std::from_chars(text.data() + 1, text.data() + text.size(), value, 16);
-    if (text.size() != 7 || text[0] != '#' || error != std::errc{} || end != text.data() + text.size())
-        return Error{Code::InvalidArgument, "The colour '" + text + "' is not written like #c8472b."};
-    return raster::Rgb{static_cast<std::uint8_t>(value >> 16), static_cast<std::uint8_t>(value >> 8),
-                       static_cast<std::uint8_t>(value)};
-}
-
 base::Result<trace::Recipe> recipeOf(const Options& options) {
     trace::Recipe recipe;
     const auto mode = choice(options, "--mode", {"lineart", "flat", "photo"});
@@ -129,9 +118,9 @@ base::Result<trace::Recipe> recipeOf(const Options& options) {
         recipe.widestGapMm = *gap;
     }
     if (options.has("--not-cut")) {
-        const auto colour = colourIn(options["--not-cut"]);
+        const auto colour = document::readColour(options["--not-cut"]);
         if (!colour)
-            return colour.error();
+            return Error{Code::InvalidArgument, colour.error().message};
         recipe.notCut.push_back(*colour);
     }
     return recipe;

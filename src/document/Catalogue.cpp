@@ -47,17 +47,16 @@ std::vector<Format> formatsOf(const json& list) {
 } // namespace
 
 std::string colourText(raster::Rgb colour) {
-    static constexpr char kHex[] = "0123456789abcdef";
-    std::string out = "#";
-    for (std::uint8_t channel : colour)
-        out += {kHex[channel >> 4], kHex[channel & 15]};
-    return out;
+    return "#" + raster::hexOf(colour);
 }
 
 base::Result<raster::Rgb> readColour(const std::string& text) {
     raster::Rgb colour{};
     const auto digit = [](char c) {
-        return c >= '0' && c <= '9' ? c - '0' : c >= 'a' && c <= 'f' ? c - 'a' + 10 : -1;
+        return c >= '0' && c <= '9'   ? c - '0'
+               : c >= 'a' && c <= 'f' ? c - 'a' + 10
+               : c >= 'A' && c <= 'F' ? c - 'A' + 10
+                                      : -1;
     };
     if (text.size() == 7 && text[0] == '#') {
         bool isGood = true;

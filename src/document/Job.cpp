@@ -318,6 +318,15 @@ base::Result<Job> withShapeSteps(const Job& job, std::vector<shape::Step> steps,
     return reshaped(std::move(out), progress);
 }
 
+/// The stack after paint or order changed. Of stacked layers the pieces run on under others than before.
+static Job relaid(Job job) {
+    if (job.recipe.mode == trace::Mode::FlatArt && job.recipe.stacking == trace::Stacking::Stacked)
+        if (auto laid = reshaped(job, {}))
+            return laid.take();
+    restack(job);
+    return job;
+}
+
 Job painted(const Job& job, const std::vector<design::PieceId>& areas, const std::string& stockId) {
     Job out = job;
     if (!design::findStock(job.stocks, stockId))
@@ -325,8 +334,7 @@ Job painted(const Job& job, const std::vector<design::PieceId>& areas, const std
     for (design::PieceId id : areas)
         if (const auto at = out.paint.find(id); at != out.paint.end())
             at->second = stockId;
-    restack(out);
-    return out;
+    return relaid(std::move(out));
 }
 
 base::Result<Job> withCopies(const Job& job, design::PieceId piece, int copies) {
@@ -351,8 +359,7 @@ Job withLayerMoved(const Job& job, size_t from, size_t to) {
     const trace::LayerSetting moved = out.layers[*a];
     out.layers.erase(out.layers.begin() + static_cast<std::ptrdiff_t>(*a));
     out.layers.insert(out.layers.begin() + static_cast<std::ptrdiff_t>(*b), moved);
-    restack(out);
-    return out;
+    return relaid(std::move(out));
 }
 
 Job withLayerHidden(const Job& job, size_t layer, bool isHidden) {

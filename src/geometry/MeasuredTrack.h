@@ -18,7 +18,6 @@ class Track {
     Point operator[](long i) const { return m_points[static_cast<size_t>(((i % m_n) + m_n) % m_n)]; }
     bool has(long i) const { return m_isRing || (i >= 0 && i < m_n); }
     long size() const { return m_n; }
-    bool isRing() const { return m_isRing; }
 
   private:
     const Polygon& m_points;

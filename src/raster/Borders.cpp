@@ -155,6 +155,13 @@ double crossing(const Side& side, const LevelAt& levelAt, const EdgeReading& rea
 
 } // namespace
 
+LevelAt levelsOf(const Grey& grey) {
+    return [&grey](int x, int y) {
+        return static_cast<double>(
+            grey.at(std::clamp(x, 0, grey.width - 1), std::clamp(y, 0, grey.height - 1)));
+    };
+}
+
 base::Result<Borders> findBorders(const LabelMap& map, const std::vector<std::int32_t>& rank,
                                   const base::Progress& progress) {
     Borders out;

@@ -5,6 +5,7 @@
 #include "base/Progress.h"
 #include "base/Result.h"
 #include "geometry/Shape.h"
+#include "raster/Picture.h"
 
 #include <cstdint>
 #include <functional>
@@ -61,6 +62,9 @@ base::Result<Borders> findBorders(const LabelMap& map, const std::vector<std::in
 
 /// The level of a pixel between two plain ones, any unit; NaN where the pixel belongs to neither.
 using LevelAt = std::function<double(int x, int y)>;
+
+/// Returns a picture's own brightness as levels, its frame going on outside. The picture must outlive them.
+LevelAt levelsOf(const Grey& grey);
 
 /// How levels are read.
 struct EdgeReading {

@@ -159,7 +159,7 @@ void joinNearest(std::vector<Cluster>& clusters) {
 
 } // namespace
 
-std::vector<PaletteColour> findPalette(const Picture& picture, const PaletteOptions& options) {
+std::vector<Rgb> findPalette(const Picture& picture, const PaletteOptions& options) {
     if (picture.isEmpty())
         return {};
     const double grain = grainOf(picture);
@@ -195,9 +195,9 @@ std::vector<PaletteColour> findPalette(const Picture& picture, const PaletteOpti
         joinNearest(clusters);
     std::sort(clusters.begin(), clusters.end(),
               [](const Cluster& a, const Cluster& b) { return a.count > b.count; });
-    std::vector<PaletteColour> out;
+    std::vector<Rgb> out;
     for (const Cluster& c : clusters)
-        out.push_back({c.mean(), c.count / all});
+        out.push_back(c.mean());
     return out;
 }
 

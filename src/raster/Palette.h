@@ -12,12 +12,6 @@
 /// Flat colours: which there are, and which pixel has which.
 namespace thinline::raster {
 
-/// One colour of a picture.
-struct PaletteColour {
-    Rgb colour{};
-    double share = 0; ///< of the even pixels
-};
-
 struct PaletteOptions {
     int count = 0;    ///< how many; 0: as many as stand apart
     double apart = 7; ///< CIEDE2000 by which two colours stand apart
@@ -28,7 +22,7 @@ struct PaletteOptions {
 ///         what they show is gathered by how it looks. With a count given, the nearest colours are joined, or
 ///         nearer ones told apart, until there are as many (fewer when the picture has fewer).
 /// Cost:   O(pixels).
-std::vector<PaletteColour> findPalette(const Picture& picture, const PaletteOptions& options = {});
+std::vector<Rgb> findPalette(const Picture& picture, const PaletteOptions& options = {});
 
 /// Returns whether the colours of a picture are coarser than its brightness, as JPEG keeps them: even areas
 /// are nearly even, but not to the level.

@@ -164,9 +164,7 @@ base::Result<Tracing> traceFlatArt(const raster::Picture& picture, double mmPerP
     out.widthPx = picture.width;
     out.heightPx = picture.height;
     progress.report(0, "Finding the colours");
-    std::vector<Rgb> palette;
-    for (const raster::PaletteColour& c : raster::findPalette(picture, {.count = recipe.colours}))
-        palette.push_back(c.colour);
+    const std::vector<Rgb> palette = raster::findPalette(picture, {.count = recipe.colours});
     if (palette.size() < 2)
         return Error{Code::Degenerate, "The picture has only one colour; choose one with areas of different "
                                        "colours, or ask for more colours."};

@@ -248,10 +248,7 @@ base::Result<PlanarMap> mapOf(const Sheet& sheet, Regions& paper, double smoothn
     std::vector<std::int32_t> rank(paper.all.size(), 1); // ink runs through where pixels meet at a corner
     rank.resize(paper.all.size() + inks->all.size(), 0);
     const raster::LabelMap faces = facesOf(std::move(paper.labels), paper.all.size(), *inks);
-    const raster::LevelAt level = [&grey = sheet.grey](int x, int y) {
-        return static_cast<double>(
-            grey.at(std::clamp(x, 0, grey.width - 1), std::clamp(y, 0, grey.height - 1)));
-    };
+    const raster::LevelAt level = raster::levelsOf(sheet.grey);
     constexpr double kLeastStep = 24; // grey levels: below it noise would speak
     return drawMap(
         faces, rank, [&](int, int) { return level; }, {.leastStep = kLeastStep, .darkest = sheet.inkLevel},

@@ -52,10 +52,7 @@ base::Result<std::vector<geometry::Shape>> layerOf(const Grey& levels, double le
     options.tolerance = 0.4; // of six per neck: a fifteenth of the finest part
     options.leastTurnRad = 0.8;
     options.smoothness = smoothness;
-    const raster::LevelAt level = [&levels](int x, int y) {
-        return static_cast<double>(
-            levels.at(std::clamp(x, 0, levels.width - 1), std::clamp(y, 0, levels.height - 1)));
-    };
+    const raster::LevelAt level = raster::levelsOf(levels);
     auto map = drawMap(
         parts->map, rank, [&](int, int) { return level; }, {.contour = raster::kBorderLevel}, options,
         progress);

@@ -39,14 +39,11 @@ Mode proposedMode(const raster::Picture& given) {
     const int step = std::max(
         1, static_cast<int>(std::lround(std::sqrt(static_cast<double>(given.pixels()) / kMostPixels))));
     const raster::Picture picture = step > 1 ? thinned(given, step) : given;
-    const auto palette = raster::findPalette(picture);
-    std::vector<raster::Rgb> colours;
-    for (const raster::PaletteColour& c : palette)
-        colours.push_back(c.colour);
+    const std::vector<raster::Rgb> colours = raster::findPalette(picture);
     constexpr size_t kMany = 14; // colours nobody would draw with
-    if (palette.size() > kMany)
+    if (colours.size() > kMany)
         return Mode::Photo;
-    if (palette.size() < 3)
+    if (colours.size() < 3)
         return Mode::LineDrawing;
     const auto map = raster::colourMap(picture, colours);
     if (!map)

@@ -128,7 +128,7 @@ TEST_F(Batch, MistakesAreOneLineOnStandardError) {
         {{"trace", "shed.png", "--mode", "magic"}, kBadCall, "mode 'magic'"},
         {{"trace", "shed.png", "--mode", "flat", "--colours", "99"}, kBadCall, "goes from 2 to 32"},
         {{"trace", "shed.png", "--stack", "sideways"}, kBadCall, "use inlay or stacked"},
-        {{"trace", "shed.png", "--not-cut", "red"}, kBadCall, "not written like"},
+        {{"trace", "shed.png", "--not-cut", "red"}, kBadCall, "not a colour like"},
         {{"trace", "shed.png", "--threshold", "300"}, kBadCall, "goes from 0 to 254"},
         {{"trace", "shed.png", "other.png"}, kBadCall, "one argument too many"},
         {{"trace", "nowhere.png"}, kFailed, "nowhere.png"},

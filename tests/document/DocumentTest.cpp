@@ -4,7 +4,10 @@
 #include "document/History.h"
 #include "document/Job.h"
 #include "document/JobFile.h"
+#include "formats/image/ImageFile.h"
+#include "support/Drawings.h"
 #include "support/Jobs.h"
+#include "support/Shapes.h"
 
 #include <gtest/gtest.h>
 
@@ -24,6 +27,29 @@ TEST(Catalogue, ShippedSizesAreThoseOfTheStandards) {
     EXPECT_NEAR(f.mat("long24")->usableHeightMm(), 596.9, 1e-9);
     for (const auto& sheet : f.sheets)
         EXPECT_GT(sheet.marginMm, 0) << sheet.id;
+}
+
+// Of stacked layers the lower piece has the tuck: change their order, and the other one has it.
+TEST(Steps, TheTuckFollowsTheOrderOfTheLayers) {
+    const auto file = formats::image::encodePng(support::Drawing(240, 200)
+                                                    .fill(support::disc({120, 100}, 80), {200, 71, 43})
+                                                    .fill(support::disc({120, 100}, 40), {242, 234, 216})
+                                                    .picture());
+    auto opened = must(openPicture(newJob(shippedCatalogue()), file, "sun.png"));
+    opened.job.pictureWidthMm = 30; // 8 px per mm
+    trace::Recipe recipe;
+    recipe.mode = trace::Mode::FlatArt;
+    recipe.stacking = trace::Stacking::Stacked;
+    const Job job = must(traced(opened.job, *opened.picture, recipe, shippedCatalogue()));
+    ASSERT_EQ(job.stack->layers.size(), 2u);
+    const auto areaOf = [](const Job& of, design::PieceId id) {
+        return geometry::area(*design::findPiece(*of.stack, id)->shape);
+    };
+    const design::PieceId sun = job.stack->layers[0].pieces[0].id, middle = job.stack->layers[1].pieces[0].id;
+    const Job turned = withLayerMoved(job, 0, 1);
+    EXPECT_EQ(turned.stack->layers[0].pieces[0].id, middle);
+    EXPECT_LT(areaOf(turned, sun), areaOf(job, sun) - 5);
+    EXPECT_GT(areaOf(turned, middle), areaOf(job, middle) + 5);
 }
 
 TEST(Catalogue, BadDataIsRefusedNamingTheEntry) {

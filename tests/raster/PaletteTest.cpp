@@ -1,10 +1,10 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "raster/Palette.h"
-#include "raster/Parts.h"
 
 #include "raster/Gaps.h"
 #include "raster/Light.h"
+#include "raster/Parts.h"
 #include "raster/Tones.h"
 #include "support/Drawings.h"
 #include "support/Shapes.h"
@@ -47,10 +47,9 @@ TEST(Palette, FindsAndCountsTheColoursAndNoFringe) {
         const auto palette = findPalette(noisy(harbour(), levels, 3));
         ASSERT_EQ(palette.size(), 4u) << levels;
         for (const Rgb& wanted : {kWhite, kSea, kRust, kSand})
-            EXPECT_TRUE(std::any_of(palette.begin(), palette.end(), [&](const PaletteColour& c) {
-                return unlike(c.colour, wanted) <= (levels > 0 ? 6 : 0);
-            }));
-        EXPECT_LE(unlike(palette[0].colour, kWhite), 6) << "most used first";
+            EXPECT_TRUE(std::any_of(palette.begin(), palette.end(),
+                                    [&](Rgb c) { return unlike(c, wanted) <= (levels > 0 ? 6 : 0); }));
+        EXPECT_LE(unlike(palette[0], kWhite), 6) << "most used first";
     }
 }
 

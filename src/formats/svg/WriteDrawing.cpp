@@ -82,11 +82,7 @@ std::string escaped(const std::string& text) {
 }
 
 std::string hex(raster::Rgb colour) {
-    static constexpr char kHex[] = "0123456789abcdef";
-    std::string out = "#";
-    for (std::uint8_t channel : colour)
-        out += {kHex[channel >> 4], kHex[channel & 15]};
-    return out;
+    return "#" + raster::hexOf(colour);
 }
 
 std::string opened(const geometry::Box& page, const std::string& title) {
