@@ -16,9 +16,10 @@
 #include "geometry/Measures.h"
 #include "geometry/Placing.h"
 #include "lettering/Word.h"
-#include "raster/Borders.h"
+#include "raster/Parts.h"
 #include "support/Fonts.h"
 #include "trace/PixelOutlines.h"
+#include "trace/PlanarMap.h"
 
 #include <QBuffer>
 #include <QImage>
@@ -296,21 +297,16 @@ std::vector<Shape> tracedBy(const std::string& way, const raster::Grey& grey,
         for (const raster::Run& run : region.runs)
             std::fill_n(map.labels.begin() + static_cast<std::ptrdiff_t>(run.y) * grey.width + run.x0,
                         run.x1 - run.x0, 1);
-    const auto borders = raster::findBorders(map, {1, 0});
-    for (const raster::Border& border : borders->all) {
-        if (border.left < 0 || border.right < 0)
-            continue;
-        const auto points =
-            raster::edgePoints(border.sides, border.from < 0,
-                               [&](int x, int y) {
-                                   return static_cast<double>(grey.at(std::clamp(x, 0, grey.width - 1),
-                                                                      std::clamp(y, 0, grey.height - 1)));
-                               },
-                               {});
-        geometry::Contour contour = geometry::fitMeasuredRing(points);
-        if (!contour.segments.empty())
-            out.push_back({std::move(contour), {}});
-    }
+    const raster::LevelAt level = raster::levelsOf(grey);
+    const auto parts = raster::partsOf(map);
+    std::vector<std::int32_t> rank;
+    for (const std::int32_t label : parts->label)
+        rank.push_back(1 - label);
+    const auto drawn = trace::drawMap(parts->map, rank, [&](int, int) { return level; }, {}, {});
+    for (const trace::MapEdge& edge : drawn->edges)
+        if (edge.right >= 0 && edge.left >= 0)
+            out.push_back( // with the ink on the right-hand side, as it was drawn
+                {parts->label[static_cast<size_t>(edge.right)] == 1 ? edge.curve : geometry::reversed(edge.curve), {}});
     return out;
 }
 

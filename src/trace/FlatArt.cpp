@@ -101,7 +101,7 @@ LevelsFor levelsBetween(const raster::Picture& picture, const LabelMap& colours,
         const double doubt = !isCoarse                     ? 0
                              : std::abs(luma) < kLeastLuma ? kBlocks
                                                            : std::min(kBlocks, kFaults / std::abs(luma));
-        return {level, doubt};
+        return {level, doubt, Remainder::Plain{255, 0}};
     };
 }
 

@@ -3,6 +3,7 @@
 #include "trace/PlanarMap.h"
 
 #include "base/Length.h"
+#include "trace/Refine.h"
 
 #include <algorithm>
 #include <array>
@@ -214,6 +215,19 @@ Contour bentAt(const Polygon& points, Point from, Point to) {
     return straightThrough(from, bend, to);
 }
 
+/// A border's curve, moved to where it explains the picture best.
+Contour heldAgainstPicture(const Contour& curve, const Border& border, const raster::LabelMap& labels,
+                           const Levels& levels) {
+    const auto plain = levels.plain ? levels.plain : plainLevels(labels, border, levels.at);
+    if (!plain)
+        return curve;
+    if (getenv("NOREFINE")) return curve;
+    Polygon path = cornersAlong(border);
+    path.push_back(border.from < 0 ? path.front() : endOf(border.sides.back()));
+    Remainder remainder(labels, border, levels.at, *plain);
+    return refined(curve, border.from < 0, path, remainder);
+}
+
 /// An edge walked one way, and where it goes on.
 struct HalfEdge {
     int edge = -1;
@@ -384,6 +398,8 @@ base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vecto
             edge.curve = points.size() < kEnough ? bentAt(measuring.points(i), from.place, to.place)
                                                  : geometry::fitMeasuredLine(points, from, to, own);
         }
+        if (!isFrame)
+            edge.curve = heldAgainstPicture(edge.curve, border, labels, levelsFor(border.right, border.left));
         roundAll(edge.curve);
         map.edges.push_back(std::move(edge));
     }

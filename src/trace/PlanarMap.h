@@ -7,6 +7,7 @@
 #include "geometry/Measured.h"
 #include "geometry/Shape.h"
 #include "raster/Borders.h"
+#include "trace/Remainder.h"
 
 #include <functional>
 #include <vector>
@@ -34,7 +35,10 @@ struct Levels {
     raster::LevelAt at;
     double tolerance = 0; ///< px; farthest a curve may lie from the border found where that is in doubt
 
-    Levels(raster::LevelAt levelAt, double doubt = 0) : at(std::move(levelAt)), tolerance(doubt) {}
+    std::optional<Remainder::Plain> plain; ///< of pixels wholly on one side; unset: measured
+
+    Levels(raster::LevelAt levelAt, double doubt = 0, std::optional<Remainder::Plain> plainSides = {})
+        : at(std::move(levelAt)), tolerance(doubt), plain(plainSides) {}
 };
 using LevelsFor = std::function<Levels(int right, int left)>;
 

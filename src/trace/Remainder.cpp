@@ -1,0 +1,97 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "trace/Remainder.h"
+
+#include "raster/Coverage.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace thinline::trace {
+
+using geometry::Polygon;
+
+Remainder::Remainder(const raster::LabelMap& labels, const raster::Border& border, raster::LevelAt levelAt,
+                     Plain plain)
+    : m_labels(labels), m_right(border.right), m_left(border.left), m_levelAt(std::move(levelAt)),
+      m_plain(plain) {}
+
+void Remainder::fill(Tile& tile, int x0, int y0) const {
+    for (int y = 0; y < kTile; ++y)
+        for (int x = 0; x < kTile; ++x) {
+            float& rest = tile[static_cast<size_t>(y * kTile + x)];
+            rest = std::numeric_limits<float>::quiet_NaN();
+            bool isOurs = true;
+            for (int dy = -1; dy <= 1 && isOurs; ++dy)
+                for (int dx = -1; dx <= 1 && isOurs; ++dx) {
+                    const std::int32_t label = m_labels.at(x0 + x + dx, y0 + y + dy);
+                    isOurs = label == m_right || label == m_left;
+                }
+            if (!isOurs)
+                continue;
+            const double shown =
+                (m_levelAt(x0 + x, y0 + y) - m_plain.left) / (m_plain.right - m_plain.left);
+            rest = static_cast<float>(shown - (m_labels.at(x0 + x, y0 + y) == m_right ? 1 : 0));
+        }
+}
+
+float& Remainder::place(int x, int y) {
+    const int tileX = x >= 0 ? x / kTile : -1, tileY = y >= 0 ? y / kTile : -1;
+    const std::int64_t key = (static_cast<std::int64_t>(tileY + 1) << 32) | static_cast<std::uint32_t>(tileX + 1);
+    if (key != m_lastKey) {
+        const auto [found, isNew] = m_tiles.try_emplace(key);
+        if (isNew)
+            fill(found->second, tileX * kTile, tileY * kTile);
+        m_last = &found->second;
+        m_lastKey = key;
+    }
+    const int inX = x - tileX * kTile, inY = y - tileY * kTile;
+    return (*m_last)[static_cast<size_t>(std::clamp(inY, 0, kTile - 1) * kTile + std::clamp(inX, 0, kTile - 1))];
+}
+
+Remainder::Change Remainder::change(const Polygon& from, const Polygon& to) {
+    Change out{to, 0};
+    out.between.insert(out.between.end(), from.rbegin(), from.rend());
+    for (const raster::Covered& c : raster::coveredPixels(out.between))
+        if (const double rest = place(c.x, c.y); !std::isnan(rest))
+            out.saved += c.area * (2 * rest - c.area);
+    return out;
+}
+
+void Remainder::apply(const Change& change) {
+    for (const raster::Covered& c : raster::coveredPixels(change.between))
+        place(c.x, c.y) -= static_cast<float>(c.area);
+}
+
+std::optional<Remainder::Plain> plainLevels(const raster::LabelMap& labels, const raster::Border& border,
+                                            const raster::LevelAt& levelAt) {
+    std::vector<double> right, left;
+    constexpr int kDeep = 3;
+    for (const raster::Side& side : border.sides) {
+        // The pixel on the right-hand side, and the way across the border to its left.
+        const int x = side.x - (side.way == 1 || side.way == 2), y = side.y - (side.way == 2 || side.way == 3);
+        const int dx = raster::kWayX[(side.way + 3) % 4], dy = raster::kWayY[(side.way + 3) % 4];
+        const auto isPlain = [&](int fromX, int fromY, int way, std::int32_t label) {
+            for (int k = 0; k <= kDeep; ++k)
+                if (labels.at(fromX + way * k * dx, fromY + way * k * dy) != label)
+                    return false;
+            return true;
+        };
+        if (isPlain(x, y, -1, border.right))
+            right.push_back(levelAt(x - (kDeep - 1) * dx, y - (kDeep - 1) * dy));
+        if (isPlain(x + dx, y + dy, 1, border.left))
+            left.push_back(levelAt(x + kDeep * dx, y + kDeep * dy));
+    }
+    constexpr size_t kEnough = 6;
+    if (right.size() < kEnough || left.size() < kEnough)
+        return std::nullopt;
+    const auto middleOf = [](std::vector<double>& levels) {
+        const auto at = levels.begin() + static_cast<std::ptrdiff_t>(levels.size() / 2);
+        std::nth_element(levels.begin(), at, levels.end());
+        return *at;
+    };
+    return Remainder::Plain{middleOf(right), middleOf(left)};
+}
+
+} // namespace thinline::trace
