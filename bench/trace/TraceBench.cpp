@@ -3,8 +3,8 @@
 
 // How true a tracing is: shapes of known curves, drawn by Qt's painter with soft edges, traced, and held
 // against the curves they were drawn from. Two ways on the same pictures in one run: along the pixels by
-// libpotrace, and along the edge the grey tells, as the program does (raster::edgePoints,
-// geometry::fitMeasuredRing). With TELL set in the environment every corner missed or false is named.
+// libpotrace, and as the program does it (trace::traceLineDrawing). With TELL set in the environment every
+// corner missed or false is named.
 //
 //     bench_trace [case ...]
 
@@ -16,10 +16,9 @@
 #include "geometry/Measures.h"
 #include "geometry/Placing.h"
 #include "lettering/Word.h"
-#include "raster/Parts.h"
 #include "support/Fonts.h"
+#include "trace/LineDrawing.h"
 #include "trace/PixelOutlines.h"
-#include "trace/PlanarMap.h"
 
 #include <QBuffer>
 #include <QImage>
@@ -183,6 +182,7 @@ raster::Picture pictureOf(const QImage& image) {
 struct Corner {
     Point at;
     double turn = 0;
+    double before = 0, after = 0; ///< px, lengths of the steps that meet there
 };
 std::vector<Corner> cornersOf(const std::vector<Shape>& shapes, double leastRad) {
     std::vector<Corner> out;
@@ -197,7 +197,8 @@ std::vector<Corner> cornersOf(const std::vector<Shape>& shapes, double leastRad)
                         from = geometry::directionAt(curves[(i + 1) % curves.size()], 0);
             const double turn = std::atan2(geometry::cross(in, from), geometry::dot(in, from));
             if (std::abs(turn) > leastRad)
-                out.push_back({curves[i].d, turn});
+                out.push_back({curves[i].d, turn, geometry::curveLength(curves[i]),
+                               geometry::curveLength(curves[(i + 1) % curves.size()])});
         }
     };
     for (const Shape& shape : shapes) {
@@ -261,10 +262,12 @@ Score scoreOf(const Case& one, const std::vector<Shape>& traced, bool isTelling)
             std::min_element(found.begin(), found.end(), [&](const Corner& a, const Corner& b) {
                 return geometry::distance(a.at, corner.at) < geometry::distance(b.at, corner.at);
             });
-        std::printf("  missed: %.1f %.1f turning %.0f degrees", corner.at.x, corner.at.y, corner.turn * 57.3);
+        std::printf("  missed: %.1f %.1f turning %.0f degrees between steps of %.1f and %.1f px", corner.at.x,
+                    corner.at.y, corner.turn * 57.3, corner.before, corner.after);
         if (nearest != found.end())
-            std::printf(", nearest %.2f away turning %.0f", geometry::distance(nearest->at, corner.at),
-                        nearest->turn * 57.3);
+            std::printf(", nearest %.2f away turning %.0f between %.1f and %.1f",
+                        geometry::distance(nearest->at, corner.at), nearest->turn * 57.3, nearest->before,
+                        nearest->after);
         std::printf("\n");
     }
     const auto blunt = cornersOf(one.shapes, 0.17); // ten degrees are no smooth arc either
@@ -280,34 +283,24 @@ Score scoreOf(const Case& one, const std::vector<Shape>& traced, bool isTelling)
     return out;
 }
 
-std::vector<Shape> tracedBy(const std::string& way, const raster::Grey& grey,
-                            const raster::Regions& regions) {
+constexpr int kLeastPx = 20; // smaller is a speck
+
+std::vector<Shape> alongPixels(const raster::Picture& picture) {
+    const raster::Grey mask = raster::inkMask(raster::brightness(picture), 127);
+    const auto regions = raster::findRegions(mask, 255, raster::Connectivity::Four);
     std::vector<Shape> out;
-    for (const raster::Region& region : regions.all) {
-        if (way == "pixels") {
+    for (const raster::Region& region : regions->all)
+        if (region.areaPx >= kLeastPx) {
             const auto shapes = trace::outlinesOf(region, 1.0, true);
             out.insert(out.end(), shapes->begin(), shapes->end());
-            continue;
         }
-    }
-    if (way == "pixels")
-        return out;
-    raster::LabelMap map{grey.width, grey.height, std::vector<std::int32_t>(grey.values.size(), 0)};
-    for (const raster::Region& region : regions.all)
-        for (const raster::Run& run : region.runs)
-            std::fill_n(map.labels.begin() + static_cast<std::ptrdiff_t>(run.y) * grey.width + run.x0,
-                        run.x1 - run.x0, 1);
-    const raster::LevelAt level = raster::levelsOf(grey);
-    const auto parts = raster::partsOf(map);
-    std::vector<std::int32_t> rank;
-    for (const std::int32_t label : parts->label)
-        rank.push_back(1 - label);
-    const auto drawn = trace::drawMap(parts->map, rank, [&](int, int) { return level; }, {}, {});
-    for (const trace::MapEdge& edge : drawn->edges)
-        if (edge.right >= 0 && edge.left >= 0)
-            out.push_back( // with the ink on the right-hand side, as it was drawn
-                {parts->label[static_cast<size_t>(edge.right)] == 1 ? edge.curve : geometry::reversed(edge.curve), {}});
     return out;
+}
+
+std::vector<Shape> alongEdges(const raster::Picture& picture) {
+    trace::Recipe recipe;
+    recipe.leastAreaMm2 = kLeastPx; // at a pixel to the mm
+    return trace::traceLineDrawing(picture, 1, recipe, {})->ink;
 }
 
 } // namespace
@@ -324,15 +317,11 @@ int main(int argc, char** argv) {
                     return one.name.find(wanted) != std::string::npos;
                 }))
                 continue;
-            const raster::Grey grey = raster::brightness(pictureOf(worn(drawn(one), how)));
-            const raster::Grey mask = raster::inkMask(grey, 127);
-            const auto regions = raster::findRegions(mask, 255, raster::Connectivity::Four);
-            raster::Regions large = *regions;
-            std::erase_if(large.all, [](const raster::Region& r) { return r.areaPx < 20; });
+            const raster::Picture picture = pictureOf(worn(drawn(one), how));
             std::printf("%-24s", one.name.c_str());
             for (int way = 0; way < 2; ++way) {
                 const auto begun = std::chrono::steady_clock::now();
-                const std::vector<Shape> traced = tracedBy(way == 0 ? "pixels" : "edge", grey, large);
+                const std::vector<Shape> traced = way == 0 ? alongPixels(picture) : alongEdges(picture);
                 const double ms =
                     std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - begun)
                         .count();

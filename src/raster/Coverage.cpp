@@ -4,13 +4,15 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 
 namespace thinline::raster {
 namespace {
 
 using geometry::Point;
 
-/// What one step leaves in one pixel: the area to its right within the pixel, and in every pixel farther right.
+/// What one step leaves in one pixel: the area to its right within the pixel, and in every pixel farther
+/// right.
 struct Crossed {
     int x = 0, y = 0;
     double here = 0, onward = 0;
@@ -57,14 +59,35 @@ void addStep(Point from, Point to, std::vector<Crossed>& out) {
     }
 }
 
+/// Sorts by rows, then along each. The rows are dealt out first: within one there are few.
+void sortByRows(std::vector<Crossed>& crossed) {
+    if (crossed.empty())
+        return;
+    const auto [first, last] = std::minmax_element(
+        crossed.begin(), crossed.end(), [](const Crossed& a, const Crossed& b) { return a.y < b.y; });
+    const int top = first->y;
+    std::vector<size_t> begins(static_cast<size_t>(last->y - top) + 2, 0);
+    for (const Crossed& c : crossed)
+        ++begins[static_cast<size_t>(c.y - top) + 1];
+    std::partial_sum(begins.begin(), begins.end(), begins.begin());
+    std::vector<Crossed> dealt(crossed.size());
+    std::vector<size_t> next(begins.begin(), begins.end() - 1);
+    for (const Crossed& c : crossed)
+        dealt[next[static_cast<size_t>(c.y - top)]++] = c;
+    for (size_t row = 0; row + 1 < begins.size(); ++row)
+        std::sort(dealt.begin() + static_cast<std::ptrdiff_t>(begins[row]),
+                  dealt.begin() + static_cast<std::ptrdiff_t>(begins[row + 1]),
+                  [](const Crossed& a, const Crossed& b) { return a.x < b.x; });
+    crossed = std::move(dealt);
+}
+
 } // namespace
 
 std::vector<Covered> coveredPixels(const geometry::Polygon& ring) {
     std::vector<Crossed> crossed;
     for (size_t i = 0; i < ring.size(); ++i)
         addStep(ring[i], ring[i + 1 < ring.size() ? i + 1 : 0], crossed);
-    std::sort(crossed.begin(), crossed.end(),
-              [](const Crossed& a, const Crossed& b) { return a.y != b.y ? a.y < b.y : a.x < b.x; });
+    sortByRows(crossed);
     constexpr double kNothing = 1e-12;
     std::vector<Covered> out;
     double onward = 0;

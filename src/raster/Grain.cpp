@@ -44,7 +44,14 @@ Picture calmed(const Picture& picture, double grain) {
     cv::Mat from(picture.height, picture.width, CV_8UC3, const_cast<std::uint8_t*>(picture.rgb.data()));
     cv::Mat to(out.height, out.width, CV_8UC3, out.rgb.data());
     cv::medianBlur(from, to, 3);
-    return out;
+    constexpr double kCoarse = 12;
+    if (grain <= kCoarse)
+        return out;
+    // What the median leaves of coarse grain is evened among neighbours that are alike.
+    Picture even = out;
+    cv::Mat smooth(out.height, out.width, CV_8UC3, even.rgb.data());
+    cv::bilateralFilter(to, smooth, 7, 1.5 * grain, 2);
+    return even;
 }
 
 bool hasCoarseColour(const Picture& picture) {

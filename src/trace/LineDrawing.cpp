@@ -131,13 +131,19 @@ void eachAround(const Region& region, const Grey& within, int rim, Visit visit) 
                 visit(x, y);
 }
 
-/// Takes a speck of ink away, its soft edges with it: what is left looks like its surroundings.
+/// Takes a speck of ink away, its soft edges with it: what is left looks like its surroundings. A speck close
+/// to other ink is the end of a tip finer than a pixel, and tells of it: its grey stays.
 void eraseSpeck(Sheet& sheet, const Region& speck) {
     constexpr int kSoft = 2;
     std::uint8_t paper = 0;
-    eachAround(speck, sheet.grey, kSoft + 1,
-               [&](int x, int y) { paper = std::max(paper, sheet.grey.at(x, y)); });
+    bool isOfATip = false;
     paintRegion(sheet.ink, speck, kPaper);
+    eachAround(speck, sheet.grey, kSoft + 1, [&](int x, int y) {
+        paper = std::max(paper, sheet.grey.at(x, y));
+        isOfATip = isOfATip || sheet.ink.at(x, y) == kInk;
+    });
+    if (isOfATip)
+        return;
     eachAround(speck, sheet.grey, kSoft, [&](int x, int y) {
         if (sheet.ink.at(x, y) == kPaper)
             sheet.grey.at(x, y) = std::max(sheet.grey.at(x, y), paper);

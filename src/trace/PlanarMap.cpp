@@ -221,7 +221,6 @@ Contour heldAgainstPicture(const Contour& curve, const Border& border, const ras
     const auto plain = levels.plain ? levels.plain : plainLevels(labels, border, levels.at);
     if (!plain)
         return curve;
-    if (getenv("NOREFINE")) return curve;
     Polygon path = cornersAlong(border);
     path.push_back(border.from < 0 ? path.front() : endOf(border.sides.back()));
     Remainder remainder(labels, border, levels.at, *plain);
@@ -398,7 +397,7 @@ base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vecto
             edge.curve = points.size() < kEnough ? bentAt(measuring.points(i), from.place, to.place)
                                                  : geometry::fitMeasuredLine(points, from, to, own);
         }
-        if (!isFrame)
+        if (!isFrame && !reading.contour) // a contour of grey is no edge between plain sides
             edge.curve = heldAgainstPicture(edge.curve, border, labels, levelsFor(border.right, border.left));
         roundAll(edge.curve);
         map.edges.push_back(std::move(edge));

@@ -2,11 +2,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "trace/Refine.h"
 
-#include "geometry/Cubic.h"
+#include "trace/RefineSteps.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
+#include <optional>
 
 namespace thinline::trace {
 namespace {
@@ -17,331 +17,319 @@ using geometry::Point;
 using geometry::Polygon;
 using geometry::Segment;
 
-constexpr double kFlat = 0.004; // px between a curve and the straight steps its area is taken from
-
-/// The unknowns of a few steps in a row: two numbers for every point that may move.
-struct Unknowns {
-    /// Per step: where its four points stand among the unknowns; -1 for one that stays (or, on a straight
-    /// step, is none).
-    std::vector<std::array<int, 4>> of;
-    int count = 0; ///< points
-};
-
-/// A square system of equations, symmetric and positive.
-class Equations {
-  public:
-    explicit Equations(int size) : m_size(size), m_matrix(static_cast<size_t>(size) * static_cast<size_t>(size), 0), m_right(static_cast<size_t>(size), 0) {}
-    double& at(int row, int column) { return m_matrix[static_cast<size_t>(row) * static_cast<size_t>(m_size) + static_cast<size_t>(column)]; }
-    double& right(int row) { return m_right[static_cast<size_t>(row)]; }
-    /// Adds one equation sum(factor x unknown) = value, weighted.
-    template <size_t N>
-    void add(const std::array<int, N>& unknowns, const std::array<double, N>& factors, double value, double weight) {
-        for (size_t i = 0; i < N; ++i) {
-            if (unknowns[i] < 0)
-                continue;
-            for (size_t j = 0; j < N; ++j)
-                if (unknowns[j] >= 0)
-                    at(unknowns[i], unknowns[j]) += weight * factors[i] * factors[j];
-            right(unknowns[i]) += weight * factors[i] * value;
-        }
-    }
-    /// Solves by Cholesky's way, every unknown held at zero by `hold`; empty when it cannot be done.
-    std::vector<double> solved(double hold) const {
-        std::vector<double> l = m_matrix, x = m_right;
-        const auto n = static_cast<size_t>(m_size);
-        for (size_t j = 0; j < n; ++j) {
-            double d = l[j * n + j] + hold;
-            for (size_t k = 0; k < j; ++k)
-                d -= l[j * n + k] * l[j * n + k];
-            if (!(d > 0))
-                return {};
-            const double root = std::sqrt(d);
-            l[j * n + j] = root;
-            for (size_t i = j + 1; i < n; ++i) {
-                double v = l[i * n + j];
-                for (size_t k = 0; k < j; ++k)
-                    v -= l[i * n + k] * l[j * n + k];
-                l[i * n + j] = v / root;
-            }
-        }
-        for (size_t i = 0; i < n; ++i) {
-            for (size_t k = 0; k < i; ++k)
-                x[i] -= l[i * n + k] * x[k];
-            x[i] /= l[i * n + i];
-        }
-        for (size_t i = n; i-- > 0;) {
-            for (size_t k = i + 1; k < n; ++k)
-                x[i] -= l[k * n + i] * x[k];
-            x[i] /= l[i * n + i];
-        }
-        return x;
-    }
-
-  private:
-    int m_size;
-    std::vector<double> m_matrix, m_right;
-};
-
-/// How a pixel's share changes when a step's points move.
-struct Pull {
-    std::int64_t pixel = 0;
-    int step = 0;
-    std::array<double, 8> by{}; ///< x and y of its four points
-};
-
-std::int64_t keyOf(int x, int y) {
-    return (static_cast<std::int64_t>(y) << 32) | static_cast<std::uint32_t>(x);
+/// Puts the handles of a smooth join exactly in line.
+void straighten(Step& in, Step& on) {
+    const Point at = on.curve.a, arriving = geometry::direction(at - (in.isLine ? in.curve.a : in.curve.c)),
+                leaving = geometry::direction((on.isLine ? on.curve.d : on.curve.b) - at);
+    constexpr double kInLine = 0.97; // cosine: beyond 14 degrees it has become a corner
+    if (geometry::dot(arriving, leaving) < kInLine)
+        return;
+    const Point along = in.isLine ? arriving : on.isLine ? leaving : geometry::direction(arriving + leaving);
+    if (!in.isLine)
+        in.curve.c = at - along * geometry::distance(in.curve.c, at);
+    if (!on.isLine)
+        on.curve.b = at + along * geometry::distance(at, on.curve.b);
 }
 
-/// Some steps in a row that are moved together.
-class Stretch {
+/// A border's steps, and what is tried on them.
+class Refiner {
   public:
-    Stretch(std::vector<Cubic> steps, std::vector<bool> isLine, std::vector<bool> isSmooth, bool isClosed)
-        : m_steps(std::move(steps)), m_isLine(std::move(isLine)), m_isSmooth(std::move(isSmooth)),
-          m_isClosed(isClosed) {
+    Refiner(const Contour& curve, bool isRing, Remainder& remainder)
+        : m_isRing(isRing), m_remainder(remainder) {
+        geometry::eachCurve(curve, [&](const Cubic& k, const Segment& s) {
+            m_steps.push_back({k, s.isLine, false});
+        });
+        constexpr double kSmooth = 0.995; // cosine: below 6 degrees
+        for (size_t i = isRing ? 0 : 1; i < m_steps.size(); ++i) {
+            const Step& before = m_steps[(i + m_steps.size() - 1) % m_steps.size()];
+            m_steps[i].isSmooth = !(m_steps[i].isLine && before.isLine) &&
+                                  geometry::dot(geometry::directionAt(before.curve, 1),
+                                                geometry::directionAt(m_steps[i].curve, 0)) > kSmooth;
+        }
+    }
+    const Steps& steps() const { return m_steps; }
+
+    /// Moves all steps, some at a time; the ends of each stretch are moved with the next.
+    void settleAll() {
+        constexpr size_t kTogether = 14, kShared = 4;
         const size_t n = m_steps.size();
-        std::vector<int> node(n + 1, -1);
-        for (size_t i = isClosed ? 0 : 1; i < n; ++i)
-            node[i] = m_unknowns.count++;
-        if (isClosed)
-            node[n] = node[0];
-        for (size_t i = 0; i < n; ++i) {
-            std::array<int, 4> of{node[i], -1, -1, node[i + 1]};
-            if (!m_isLine[i]) {
-                of[1] = m_unknowns.count++;
-                of[2] = m_unknowns.count++;
-            }
-            m_unknowns.of.push_back(of);
+        if (m_isRing && n <= kTogether) {
+            settle(m_steps, true, m_remainder);
+            return;
+        }
+        for (size_t first = 0; first < n; first += kTogether - kShared) {
+            const size_t count = std::min(kTogether, m_isRing ? n : n - first);
+            Steps part = stretchOf(first, count);
+            settle(part, false, m_remainder);
+            for (size_t k = 0; k < count; ++k)
+                m_steps[(first + k) % n] = part[k];
+            if (!m_isRing && first + count >= n)
+                break;
         }
     }
 
-    const std::vector<Cubic>& steps() const { return m_steps; }
-
-    /// Moves the points round by round as long as it helps.
-    void settle(Remainder& remainder) {
-        constexpr int kRounds = 8;
-        double hold = 0.02;
-        for (int round = 0; round < kRounds && hold < 100; ++round) {
-            const Equations equations = equationsFor(remainder);
-            const std::vector<double> moves = equations.solved(hold);
-            if (moves.empty())
-                return;
-            std::vector<Cubic> moved = movedBy(moves);
-            const auto change = remainder.change(pathOf(m_steps), pathOf(moved));
-            if (change.saved <= 0 || !isSound(moved)) {
-                hold *= 8;
-                continue;
-            }
-            remainder.apply(change);
-            m_steps = std::move(moved);
-            double most = 0;
-            for (double m : moves)
-                most = std::max(most, std::abs(m));
-            constexpr double kStill = 0.01, kSaved = 2e-4;
-            if (most < kStill || change.saved < kSaved)
-                return;
-            hold = std::max(0.02, hold / 4);
-        }
+    /// Looks where the picture is explained badly and tries other steps there.
+    void mend() {
+        for (const Spot& spot : badSpots())
+            mendAt(spot);
     }
 
-    static Polygon pathOf(const std::vector<Cubic>& steps) {
-        Contour path{steps.front().a, {}};
-        for (const Cubic& k : steps)
-            path.segments.push_back(Segment::curve(k.b, k.c, k.d));
-        Polygon out = geometry::flatten(path, kFlat);
-        out.push_back(steps.back().d);
+    Contour contour() {
+        const size_t n = m_steps.size();
+        for (size_t i = m_isRing ? 0 : 1; i < n; ++i)
+            if (m_steps[i].isSmooth)
+                straighten(m_steps[(i + n - 1) % n], m_steps[i]);
+        Contour out{m_steps.front().curve.a, {}};
+        for (const Step& s : m_steps)
+            out.segments.push_back(geometry::segmentOf(s.curve, s.isLine));
         return out;
     }
 
   private:
-    std::vector<Pull> pulls() const {
-        std::vector<Pull> out;
-        for (size_t i = 0; i < m_steps.size(); ++i) {
-            const Cubic& k = m_steps[i];
-            const double hull = geometry::distance(k.a, k.b) + geometry::distance(k.b, k.c) + geometry::distance(k.c, k.d);
-            const int looks = std::clamp(static_cast<int>(3 * hull), 4, 4096);
-            std::int64_t last = -1;
-            for (int j = 0; j < looks; ++j) {
-                const double t = (j + 0.5) / looks, u = 1 - t;
-                const Point p = k.at(t), v = k.speed(t) * (1.0 / looks);
-                const std::int64_t pixel = keyOf(static_cast<int>(std::floor(p.x)), static_cast<int>(std::floor(p.y)));
-                if (pixel != last || out.empty())
-                    out.push_back({pixel, static_cast<int>(i), {}});
-                last = pixel;
-                const std::array<double, 4> weight =
-                    m_isLine[i] ? std::array<double, 4>{u, 0, 0, t}
-                                : std::array<double, 4>{u * u * u, 3 * u * u * t, 3 * u * t * t, t * t * t};
-                for (size_t c = 0; c < 4; ++c) { // moving left adds to the right-hand side
-                    out.back().by[2 * c] += weight[c] * v.y;
-                    out.back().by[2 * c + 1] -= weight[c] * v.x;
-                }
+    /// A place on the path and what the picture shows there unexplained.
+    struct Spot {
+        Point at;
+        double squares = 0; ///< px⁴, over the pixels around
+    };
+    static constexpr int kAround = 2; ///< pixels to every side of a spot
+
+    double squaresAround(Point p) {
+        const int x = static_cast<int>(std::floor(p.x)), y = static_cast<int>(std::floor(p.y));
+        double sum = 0;
+        for (int dy = -kAround; dy <= kAround; ++dy)
+            for (int dx = -kAround; dx <= kAround; ++dx)
+                sum += std::pow(m_remainder.at(x + dx, y + dy), 2);
+        return sum;
+    }
+
+    std::vector<Spot> badSpots() {
+        std::vector<Spot> along;
+        for (const Step& s : m_steps) {
+            const int looks = std::max(1, static_cast<int>(geometry::curveLength(s.curve)));
+            for (int k = 0; k < looks; ++k) {
+                const Point p = s.curve.at((k + 0.5) / looks);
+                along.push_back({p, squaresAround(p)});
             }
         }
-        std::sort(out.begin(), out.end(), [](const Pull& a, const Pull& b) { return a.pixel < b.pixel; });
+        if (along.empty())
+            return {};
+        std::vector<double> ranked;
+        for (const Spot& spot : along)
+            ranked.push_back(spot.squares);
+        const auto most = ranked.begin() + static_cast<std::ptrdiff_t>(ranked.size() * 4 / 5);
+        std::nth_element(ranked.begin(), most, ranked.end());
+        m_usual = *most;
+        std::vector<Spot> bad;
+        for (const Spot& spot : along)
+            if (spot.squares > leastBad())
+                bad.push_back(spot);
+        std::sort(bad.begin(), bad.end(), [](const Spot& a, const Spot& b) { return a.squares > b.squares; });
+        constexpr double kApart = 4;
+        std::vector<Spot> out;
+        for (const Spot& spot : bad)
+            if (std::none_of(out.begin(), out.end(),
+                             [&](const Spot& o) { return geometry::distance(o.at, spot.at) < kApart; }))
+                out.push_back(spot);
         return out;
     }
 
-    std::array<int, 8> unknownsOf(int step) const {
-        std::array<int, 8> out;
-        for (size_t c = 0; c < 4; ++c) {
-            const int point = m_unknowns.of[static_cast<size_t>(step)][c];
-            out[2 * c] = point < 0 ? -1 : 2 * point;
-            out[2 * c + 1] = point < 0 ? -1 : 2 * point + 1;
-        }
+    /// Where the path comes nearest to a point.
+    struct Place {
+        size_t step = 0;
+        double t = 0;
+    };
+    Place placeOf(Point p) const {
+        Place best;
+        double least = 1e9;
+        for (size_t i = 0; i < m_steps.size(); ++i)
+            if (const geometry::Foot foot = geometry::nearest(m_steps[i].curve, p); foot.distance < least) {
+                least = foot.distance;
+                best = {i, foot.t};
+            }
+        return best;
+    }
+
+    /// A step cut in two at t.
+    static std::pair<Step, Step> cutAt(const Step& s, double t, bool isSmooth) {
+        Step first{geometry::stretch(s.curve, 0, t), s.isLine, s.isSmooth},
+            second{geometry::stretch(s.curve, t, 1), s.isLine, isSmooth};
+        return {first, second};
+    }
+    /// The part of a step that is left when `way` px are taken off its end or its start.
+    static Step shortened(const Step& s, double way, bool atEnd) {
+        const double share = std::clamp(way / std::max(1e-6, geometry::curveLength(s.curve)), 0.0, 0.5);
+        Step out = s;
+        out.curve = atEnd ? geometry::stretch(s.curve, 0, 1 - share) : geometry::stretch(s.curve, share, 1);
         return out;
     }
 
-    Equations equationsFor(Remainder& remainder) const {
-        Equations out(2 * m_unknowns.count);
-        const std::vector<Pull> all = pulls();
-        for (size_t from = 0; from < all.size();) {
-            size_t to = from;
-            while (to < all.size() && all[to].pixel == all[from].pixel)
+    /// Other ways the steps may run around a place of step `at`.
+    static std::vector<Steps> otherWays(const Steps& steps, size_t at, double t, bool isClosed) {
+        std::vector<Steps> out;
+        const double length = geometry::curveLength(steps[at].curve);
+        constexpr double kNear = 3, kEdge = 1.2;
+        const bool nearStart = t * length < kNear && t < 0.5, nearEnd = (1 - t) * length < kNear && t >= 0.5;
+        // The node it is near, as the step that begins there.
+        const size_t node = nearStart ? at : at + 1;
+        const bool isNode = (nearStart && (at > 0)) || (nearEnd && at + 1 < steps.size());
+        (void)isClosed;
+        if (isNode) {
+            const Step &before = steps[node - 1], &after = steps[node];
+            if (after.isSmooth) { // a corner
+                Steps way = steps;
+                way[node].isSmooth = false;
+                out.push_back(way);
+            }
+            // A short side cuts the corner off.
+            Steps way(steps.begin(), steps.begin() + static_cast<std::ptrdiff_t>(node) - 1);
+            const Step in = shortened(before, kEdge, true), on = shortened(after, kEdge, false);
+            way.push_back(in);
+            way.push_back({Cubic::line(in.curve.d, on.curve.a), true, false});
+            way.push_back(on);
+            way.back().isSmooth = false;
+            way.insert(way.end(), steps.begin() + static_cast<std::ptrdiff_t>(node) + 1, steps.end());
+            out.push_back(way);
+            // What cuts a tip off goes: the steps beside the short ones meet.
+            const auto isShort = [&](size_t i) { return geometry::curveLength(steps[i].curve) < kNear; };
+            size_t from = node, to = node; // the short ones around the node
+            while (from > 1 && isShort(from - 1))
+                --from;
+            while (to + 1 < steps.size() && isShort(to))
                 ++to;
-            const double rest = remainder.at(static_cast<int>(static_cast<std::int32_t>(all[from].pixel & 0xffffffff)),
-                                             static_cast<int>(all[from].pixel >> 32));
-            if (!std::isnan(rest))
-                for (size_t i = from; i < to; ++i) {
-                    const auto rows = unknownsOf(all[i].step);
-                    for (size_t r = 0; r < 8; ++r)
-                        if (rows[r] >= 0)
-                            out.right(rows[r]) += all[i].by[r] * rest;
-                    for (size_t j = from; j < to; ++j) {
-                        const auto columns = unknownsOf(all[j].step);
-                        for (size_t r = 0; r < 8; ++r)
-                            for (size_t c = 0; c < 8 && rows[r] >= 0; ++c)
-                                if (columns[c] >= 0)
-                                    out.at(rows[r], columns[c]) += all[i].by[r] * all[j].by[c];
-                    }
-                }
-            from = to;
-        }
-        addSmoothness(out);
-        return out;
-    }
-
-    /// At a smooth join the handles on both sides stay in line: sin of the turn between them is kept at zero.
-    void addSmoothness(Equations& out) const {
-        const size_t n = m_steps.size();
-        for (size_t i = m_isClosed ? 0 : 1; i < n; ++i) {
-            const size_t before = (i + n - 1) % n;
-            if (!m_isSmooth[i])
-                continue;
-            const Cubic &in = m_steps[before], &on = m_steps[i];
-            const bool isLineIn = m_isLine[before], isLineOn = m_isLine[i];
-            const Point from = isLineIn ? in.a : in.c, to = isLineOn ? on.d : on.b, at = on.a;
-            const Point arriving = at - from, leaving = to - at;
-            const double scale = 1 / std::max(1e-6, geometry::length(arriving) * geometry::length(leaving));
-            const int a = m_unknowns.of[before][isLineIn ? 0 : 2], b = m_unknowns.of[i][0], c = m_unknowns.of[i][isLineOn ? 3 : 1];
-            const auto pair = [](int point, int k) { return point < 0 ? -1 : 2 * point + k; };
-            // d cross(at - from, to - at)
-            constexpr double kFirm = 3000;
-            out.add(std::array<int, 6>{pair(a, 0), pair(a, 1), pair(b, 0), pair(b, 1), pair(c, 0), pair(c, 1)},
-                    std::array<double, 6>{-leaving.y * scale, leaving.x * scale, (leaving.y + arriving.y) * scale,
-                                          -(leaving.x + arriving.x) * scale, -arriving.y * scale, arriving.x * scale},
-                    -geometry::cross(arriving, leaving) * scale, kFirm);
-        }
-    }
-
-    std::vector<Cubic> movedBy(const std::vector<double>& moves) const {
-        constexpr double kFarthest = 2; // px a round: farther the pixels asked say nothing
-        std::vector<Cubic> out = m_steps;
-        for (size_t i = 0; i < out.size(); ++i) {
-            const auto by = [&](size_t c) {
-                const int point = m_unknowns.of[i][c];
-                if (point < 0)
-                    return Point{};
-                const Point move{moves[static_cast<size_t>(2 * point)], moves[static_cast<size_t>(2 * point) + 1]};
-                return move * std::min(1.0, kFarthest / std::max(1e-9, geometry::length(move)));
-            };
-            Cubic& k = out[i];
-            k.a = k.a + by(0);
-            k.d = k.d + by(3);
-            if (m_isLine[i]) {
-                k = Cubic::line(k.a, k.d);
-            } else {
-                k.b = k.b + by(1);
-                k.c = k.c + by(2);
+            if (from < to) {
+                Steps met = steps;
+                met[from - 1].curve.d = steps[node].curve.a;
+                met[to].curve.a = steps[node].curve.a;
+                met[to].isSmooth = false;
+                met.erase(met.begin() + static_cast<std::ptrdiff_t>(from),
+                          met.begin() + static_cast<std::ptrdiff_t>(to));
+                out.push_back(met);
             }
+            // A step on either side bends in two.
+            for (const size_t side : {node - 1, node})
+                if (!steps[side].isLine && geometry::curveLength(steps[side].curve) > 2 * kNear) {
+                    Steps bent(steps.begin(), steps.begin() + static_cast<std::ptrdiff_t>(side));
+                    const auto [first, second] = cutAt(steps[side], 0.5, true);
+                    bent.push_back(first);
+                    bent.push_back(second);
+                    bent.insert(bent.end(), steps.begin() + static_cast<std::ptrdiff_t>(side) + 1,
+                                steps.end());
+                    out.push_back(bent);
+                }
+        } else {
+            for (const bool isSmooth : {false, true}) {
+                if (isSmooth && steps[at].isLine)
+                    continue;
+                Steps way(steps.begin(), steps.begin() + static_cast<std::ptrdiff_t>(at));
+                const auto [first, second] = cutAt(steps[at], std::clamp(t, 0.1, 0.9), isSmooth);
+                way.push_back(first);
+                way.push_back(second);
+                way.insert(way.end(), steps.begin() + static_cast<std::ptrdiff_t>(at) + 1, steps.end());
+                out.push_back(way);
+            }
+            Steps way(steps.begin(), steps.begin() + static_cast<std::ptrdiff_t>(at));
+            const double reach = std::min(0.4, kEdge / std::max(1e-6, length));
+            const double from = std::clamp(t - reach, 0.05, 0.9),
+                         to = std::clamp(t + reach, from + 0.05, 0.95);
+            const Step first = cutAt(steps[at], from, false).first,
+                       second = cutAt(steps[at], to, false).second;
+            way.push_back(first);
+            way.push_back({Cubic::line(first.curve.d, second.curve.a), true, false});
+            way.push_back(second);
+            way.back().isSmooth = false;
+            way.insert(way.end(), steps.begin() + static_cast<std::ptrdiff_t>(at) + 1, steps.end());
+            out.push_back(way);
         }
         return out;
     }
 
-    /// Whether no curve has turned back on itself.
-    bool isSound(const std::vector<Cubic>& steps) const {
-        for (size_t i = 0; i < steps.size(); ++i) {
-            const Cubic& k = steps[i];
-            const double chord = geometry::distance(k.a, k.d);
-            if (chord < 0.3)
+    /// Whether steps are none too short and do not cross.
+    static bool isPlausible(const Steps& steps) {
+        constexpr double kShortest = 0.8;
+        Polygon path{steps.front().curve.a};
+        for (const Step& s : steps) {
+            if (geometry::distance(s.curve.a, s.curve.d) < kShortest)
                 return false;
-            if (!m_isLine[i] && (geometry::length(k.b - k.a) > 4 * chord || geometry::length(k.d - k.c) > 4 * chord ||
-                                 geometry::dot(k.b - k.a, m_steps[i].b - m_steps[i].a) <= 0 ||
-                                 geometry::dot(k.d - k.c, m_steps[i].d - m_steps[i].c) <= 0))
-                return false;
+            const int looks = s.isLine ? 1 : 8;
+            for (int k = 1; k <= looks; ++k)
+                path.push_back(s.curve.at(static_cast<double>(k) / looks));
         }
+        for (size_t i = 1; i < path.size(); ++i)
+            for (size_t j = i + 2; j < path.size(); ++j) {
+                const Point a = path[i - 1], b = path[i], c = path[j - 1], d = path[j];
+                if (geometry::cross(b - a, c - a) * geometry::cross(b - a, d - a) < 0 &&
+                    geometry::cross(d - c, a - c) * geometry::cross(d - c, b - c) < 0)
+                    return false;
+            }
         return true;
     }
 
-    std::vector<Cubic> m_steps;
-    std::vector<bool> m_isLine;
-    std::vector<bool> m_isSmooth; ///< whether a step runs on smoothly from the one before
-    bool m_isClosed;
-    Unknowns m_unknowns;
-};
+    void mendAt(const Spot& spot) {
+        if (squaresAround(spot.at) < leastBad())
+            return; // mended with another
+        const Place place = placeOf(spot.at);
+        constexpr size_t kBeside = 2;
+        const size_t n = m_steps.size();
+        const bool isWhole = m_isRing && n <= 2 * kBeside + 1;
+        const size_t before = isWhole ? n / 2 : m_isRing ? kBeside : std::min(kBeside, place.step);
+        const size_t first = (place.step + n - before) % n;
+        const size_t count = isWhole    ? n
+                             : m_isRing ? 2 * kBeside + 1
+                                        : std::min(before + kBeside + 1, n - first);
+        const Steps given = stretchOf(first, count);
+        const Polygon path = pathOf(given);
+        Steps best;
+        double most = leastBad() / 2;
+        for (const Steps& way : otherWays(given, before, place.t, isWhole)) {
+            Steps tried = way;
+            const auto change = m_remainder.change(path, pathOf(tried));
+            m_remainder.apply(change);
+            const double saved = change.saved + settle(tried, isWhole, m_remainder);
+            m_remainder.apply(m_remainder.change(pathOf(tried), path));
+            if (saved > most && isPlausible(tried)) {
+                most = saved;
+                best = std::move(tried);
+            }
+        }
+        if (best.empty())
+            return;
+        m_remainder.apply(m_remainder.change(path, pathOf(best)));
+        Steps all = best;
+        for (size_t k = count; k < n; ++k)
+            all.push_back(m_steps[(first + k) % n]);
+        if (!m_isRing) // the open line keeps its beginning
+            std::rotate(all.begin(), all.begin() + static_cast<std::ptrdiff_t>(all.size() - first),
+                        all.end());
+        m_steps = std::move(all);
+    }
 
-/// Puts the handles of a smooth join exactly in line.
-void straighten(Cubic& in, bool isLineIn, Cubic& on, bool isLineOn) {
-    const Point arriving = geometry::direction(on.a - (isLineIn ? in.a : in.c)),
-                leaving = geometry::direction((isLineOn ? on.d : on.b) - on.a);
-    const Point along = isLineIn ? arriving : isLineOn ? leaving : geometry::direction(arriving + leaving);
-    if (!isLineIn)
-        in.c = in.d - along * geometry::distance(in.c, in.d);
-    if (!isLineOn)
-        on.b = on.a + along * geometry::distance(on.a, on.b);
-}
+    /// What noise does not leave around a spot, px⁴.
+    double leastBad() const { return 0.008 + 2 * m_usual; }
+
+    double m_usual = 0; ///< squares around four spots in five at most: what noise leaves
+
+    Steps stretchOf(size_t first, size_t count) const {
+        Steps out;
+        for (size_t k = 0; k < count; ++k)
+            out.push_back(m_steps[(first + k) % m_steps.size()]);
+        return out;
+    }
+
+    Steps m_steps;
+    bool m_isRing;
+    Remainder& m_remainder;
+};
 
 } // namespace
 
 Contour refined(const Contour& curve, bool isRing, const Polygon& pixelPath, Remainder& remainder) {
-    std::vector<Cubic> steps;
-    std::vector<bool> isLine;
-    geometry::eachCurve(curve, [&](const Cubic& k, const Segment& s) {
-        steps.push_back(k);
-        isLine.push_back(s.isLine);
-    });
-    const size_t n = steps.size();
-    if (n == 0 || (isRing && n < 2))
+    if (curve.segments.size() < (isRing ? 2 : 1))
         return curve;
-    std::vector<bool> isSmooth(n, false);
-    constexpr double kSmooth = 0.995; // cosine: below 6 degrees
-    for (size_t i = isRing ? 0 : 1; i < n; ++i)
-        isSmooth[i] = !(isLine[i] && isLine[(i + n - 1) % n]) &&
-                      geometry::dot(geometry::directionAt(steps[(i + n - 1) % n], 1), geometry::directionAt(steps[i], 0)) > kSmooth;
-    remainder.apply(remainder.change(pixelPath, Stretch::pathOf(steps)));
-    constexpr size_t kTogether = 14, kShared = 4;
-    for (size_t first = 0; first < n; first += kTogether - kShared) {
-        const bool isWhole = isRing && n <= kTogether;
-        const size_t count = std::min(kTogether, isRing ? n : n - first);
-        const auto part = [&](const auto& from) {
-            std::remove_cvref_t<decltype(from)> out;
-            for (size_t k = 0; k < count; ++k)
-                out.push_back(from[(first + k) % n]);
-            return out;
-        };
-        Stretch stretch(part(steps), part(isLine), part(isSmooth), isWhole);
-        stretch.settle(remainder);
-        for (size_t k = 0; k < count; ++k)
-            steps[(first + k) % n] = stretch.steps()[k];
-        if (isWhole || (!isRing && first + count >= n))
-            break;
-    }
-    for (size_t i = isRing ? 0 : 1; i < n; ++i)
-        if (isSmooth[i])
-            straighten(steps[(i + n - 1) % n], isLine[(i + n - 1) % n], steps[i], isLine[i]);
-    Contour out{steps.front().a, {}};
-    for (size_t i = 0; i < n; ++i)
-        out.segments.push_back(geometry::segmentOf(steps[i], isLine[i]));
-    return out;
+    Refiner refiner(curve, isRing, remainder);
+    remainder.begin(pixelPath, pathOf(refiner.steps()));
+    refiner.settleAll();
+    refiner.mend();
+    return refiner.contour();
 }
 
 } // namespace thinline::trace

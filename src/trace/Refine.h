@@ -7,9 +7,9 @@
 
 namespace thinline::trace {
 
-/// Returns a border's curve with its nodes and handles moved to where they explain the picture best: each pixel
-/// is held against the part of it that lies to the right of the curve.
-/// Shape:  as many steps as given, straight ones stay straight, smooth joins smooth; both ends of an open
+/// Returns a border's curve with its nodes and handles moved to where they explain the picture best: each
+/// pixel is held against the part of it that lies to the right of the curve. Shape:  as many steps as given,
+/// straight ones stay straight, smooth joins smooth; both ends of an open
 ///         curve stay. The curve as given where nothing better is found.
 /// Cost:   O(n) in the length of the border, a few rounds.
 /// Source: Gauss-Newton steps on the pixels' coverage, held back as by Levenberg and Marquardt.

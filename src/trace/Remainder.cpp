@@ -2,11 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "trace/Remainder.h"
 
-#include "raster/Coverage.h"
-
 #include <algorithm>
-#include <cmath>
-#include <limits>
 
 namespace thinline::trace {
 
@@ -17,28 +13,30 @@ Remainder::Remainder(const raster::LabelMap& labels, const raster::Border& borde
     : m_labels(labels), m_right(border.right), m_left(border.left), m_levelAt(std::move(levelAt)),
       m_plain(plain) {}
 
+bool Remainder::isForeign(int x, int y) const {
+    for (int dy = -1; dy <= 1; ++dy)
+        for (int dx = -1; dx <= 1; ++dx)
+            if (const std::int32_t label = m_labels.at(x + dx, y + dy); label != m_right && label != m_left)
+                return true;
+    return false;
+}
+
 void Remainder::fill(Tile& tile, int x0, int y0) const {
-    for (int y = 0; y < kTile; ++y)
-        for (int x = 0; x < kTile; ++x) {
-            float& rest = tile[static_cast<size_t>(y * kTile + x)];
-            rest = std::numeric_limits<float>::quiet_NaN();
-            bool isOurs = true;
-            for (int dy = -1; dy <= 1 && isOurs; ++dy)
-                for (int dx = -1; dx <= 1 && isOurs; ++dx) {
-                    const std::int32_t label = m_labels.at(x0 + x + dx, y0 + y + dy);
-                    isOurs = label == m_right || label == m_left;
-                }
-            if (!isOurs)
+    for (int y = y0; y < y0 + kTile; ++y)
+        for (int x = x0; x < x0 + kTile; ++x) {
+            float& rest = tile[static_cast<size_t>((y - y0) * kTile + x - x0)];
+            rest = 0;
+            if (isForeign(x, y))
                 continue;
-            const double shown =
-                (m_levelAt(x0 + x, y0 + y) - m_plain.left) / (m_plain.right - m_plain.left);
-            rest = static_cast<float>(shown - (m_labels.at(x0 + x, y0 + y) == m_right ? 1 : 0));
+            const double shown = (m_levelAt(x, y) - m_plain.left) / (m_plain.right - m_plain.left);
+            rest = static_cast<float>(shown - (m_labels.at(x, y) == m_right ? 1 : 0));
         }
 }
 
 float& Remainder::place(int x, int y) {
     const int tileX = x >= 0 ? x / kTile : -1, tileY = y >= 0 ? y / kTile : -1;
-    const std::int64_t key = (static_cast<std::int64_t>(tileY + 1) << 32) | static_cast<std::uint32_t>(tileX + 1);
+    const std::int64_t key =
+        (static_cast<std::int64_t>(tileY + 1) << 32) | static_cast<std::uint32_t>(tileX + 1);
     if (key != m_lastKey) {
         const auto [found, isNew] = m_tiles.try_emplace(key);
         if (isNew)
@@ -47,20 +45,27 @@ float& Remainder::place(int x, int y) {
         m_lastKey = key;
     }
     const int inX = x - tileX * kTile, inY = y - tileY * kTile;
-    return (*m_last)[static_cast<size_t>(std::clamp(inY, 0, kTile - 1) * kTile + std::clamp(inX, 0, kTile - 1))];
+    return (
+        *m_last)[static_cast<size_t>(std::clamp(inY, 0, kTile - 1) * kTile + std::clamp(inX, 0, kTile - 1))];
+}
+
+void Remainder::begin(const Polygon& pixelPath, const Polygon& curve) {
+    for (const raster::Covered& c : change(pixelPath, curve).covered)
+        if (!isForeign(c.x, c.y))
+            place(c.x, c.y) -= static_cast<float>(c.area);
 }
 
 Remainder::Change Remainder::change(const Polygon& from, const Polygon& to) {
-    Change out{to, 0};
-    out.between.insert(out.between.end(), from.rbegin(), from.rend());
-    for (const raster::Covered& c : raster::coveredPixels(out.between))
-        if (const double rest = place(c.x, c.y); !std::isnan(rest))
-            out.saved += c.area * (2 * rest - c.area);
+    Polygon between = to;
+    between.insert(between.end(), from.rbegin(), from.rend());
+    Change out{raster::coveredPixels(between), 0};
+    for (const raster::Covered& c : out.covered)
+        out.saved += c.area * (2 * place(c.x, c.y) - c.area);
     return out;
 }
 
 void Remainder::apply(const Change& change) {
-    for (const raster::Covered& c : raster::coveredPixels(change.between))
+    for (const raster::Covered& c : change.covered)
         place(c.x, c.y) -= static_cast<float>(c.area);
 }
 
@@ -70,7 +75,8 @@ std::optional<Remainder::Plain> plainLevels(const raster::LabelMap& labels, cons
     constexpr int kDeep = 3;
     for (const raster::Side& side : border.sides) {
         // The pixel on the right-hand side, and the way across the border to its left.
-        const int x = side.x - (side.way == 1 || side.way == 2), y = side.y - (side.way == 2 || side.way == 3);
+        const int x = side.x - (side.way == 1 || side.way == 2),
+                  y = side.y - (side.way == 2 || side.way == 3);
         const int dx = raster::kWayX[(side.way + 3) % 4], dy = raster::kWayY[(side.way + 3) % 4];
         const auto isPlain = [&](int fromX, int fromY, int way, std::int32_t label) {
             for (int k = 0; k <= kDeep; ++k)

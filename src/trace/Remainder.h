@@ -4,6 +4,7 @@
 
 #include "geometry/Shape.h"
 #include "raster/Borders.h"
+#include "raster/Coverage.h"
 
 #include <array>
 #include <cstdint>
@@ -21,15 +22,20 @@ class Remainder {
         double right = 0, left = 0;
     };
 
-    /// `labels` and the levels must outlive it. Begins with the border along its pixels' sides.
-    Remainder(const raster::LabelMap& labels, const raster::Border& border, raster::LevelAt levelAt, Plain plain);
+    /// `labels` and the levels must outlive it.
+    Remainder(const raster::LabelMap& labels, const raster::Border& border, raster::LevelAt levelAt,
+              Plain plain);
 
-    /// The remainder of a pixel, px²; NaN where it cannot be told, as another face is near.
+    /// Begins with a curve for a border along its pixels' sides. Pixels with another face near cannot tell:
+    /// there the curve is taken as it is, and any other leaves a remainder.
+    void begin(const geometry::Polygon& pixelPath, const geometry::Polygon& curve);
+
+    /// The remainder of a pixel, px².
     double at(int x, int y) { return place(x, y); }
     /// What putting one path for another would change, pixel by pixel, and the squares it would save.
     struct Change {
-        geometry::Polygon between; ///< the ring between the two paths
-        double saved = 0;          ///< by how much the sum of squares falls, px⁴
+        std::vector<raster::Covered> covered; ///< between the two paths
+        double saved = 0;                     ///< by how much the sum of squares falls, px⁴
     };
     Change change(const geometry::Polygon& from, const geometry::Polygon& to);
     void apply(const Change& change);
@@ -38,6 +44,7 @@ class Remainder {
     static constexpr int kTile = 8;
     using Tile = std::array<float, kTile * kTile>;
     float& place(int x, int y);
+    bool isForeign(int x, int y) const;
     void fill(Tile& tile, int x0, int y0) const;
 
     const raster::LabelMap& m_labels;
@@ -49,8 +56,8 @@ class Remainder {
     Tile* m_last = nullptr;
 };
 
-/// Returns the levels of the plain pixels on both sides of a border, by the middle one of those that lie three
-/// deep; what is given stands. Nothing where a side is nowhere that deep.
+/// Returns the levels of the plain pixels on both sides of a border, by the middle one of those that lie
+/// three deep; what is given stands. Nothing where a side is nowhere that deep.
 std::optional<Remainder::Plain> plainLevels(const raster::LabelMap& labels, const raster::Border& border,
                                             const raster::LevelAt& levelAt);
 
