@@ -167,6 +167,34 @@ QImage worn(const QImage& image, const std::string& how) {
             }
         return out;
     }
+    if (how == "soft") { // as a lens or a careless reduction blurs: about one pixel
+        QImage out = image;
+        for (const bool isAcross : {true, false, true, false}) {
+            const QImage from = out;
+            for (int y = 1; y + 1 < out.height(); ++y)
+                for (int x = 1; x + 1 < out.width(); ++x) {
+                    const auto at = [&](int k) {
+                        return qRed(isAcross ? from.pixel(x + k, y) : from.pixel(x, y + k));
+                    };
+                    const int v = (at(-1) + 2 * at(0) + at(1) + 2) / 4;
+                    out.setPixel(x, y, qRgb(v, v, v));
+                }
+        }
+        return out;
+    }
+    if (how == "scan") { // paper darker towards one corner, ink a dark grey, grain, a soft lens
+        QImage out = worn(image, "soft");
+        std::mt19937 random(7);
+        std::normal_distribution<double> noise(0, 4);
+        for (int y = 0; y < out.height(); ++y)
+            for (int x = 0; x < out.width(); ++x) {
+                const double light = 1 - 0.35 * (static_cast<double>(x) / out.width() + static_cast<double>(y) / out.height()) / 2;
+                const double level = 40 + (235.0 - 40) * qRed(out.pixel(x, y)) / 255;
+                const int v = std::clamp(static_cast<int>(std::lround(level * light + noise(random))), 0, 255);
+                out.setPixel(x, y, qRgb(v, v, v));
+            }
+        return out;
+    }
     return image;
 }
 
@@ -306,7 +334,7 @@ std::vector<Shape> alongEdges(const raster::Picture& picture) {
 } // namespace
 
 int main(int argc, char** argv) {
-    for (const char* how : {"clean", "jpeg", "noise"}) {
+    for (const char* how : {"clean", "jpeg", "noise", "soft", "scan"}) {
         std::printf("%-16s %-7s | %-44s | %-44s\n", "case", how,
                     "pixels: mean  95%  99.5%  nodes  corners false",
                     "edge: mean  95%  99.5%  nodes  corners false");
