@@ -90,13 +90,13 @@ bool isSmoothAround(const Track& track, long i, long reach, double worst) {
 
 /// Whether the points come as near to a corner as blur lets them: the sharper the tip, the more is lost. A
 /// rounded corner stays farther away from where its sides would meet.
-bool isAsNearAsATip(const Track& track, long i, const Meeting& corner, double generosity) {
+bool isAsNearAsATip(const Track& track, long i, const Meeting& corner, const Limits& limits) {
     double least = distance(track[i], corner.place);
     for (long k = -3; k < 3; ++k)
         if (track.has(i + k) && track.has(i + k + 1))
             least = std::min(least, distanceToStretch(corner.place, track[i + k], track[i + k + 1]));
     const double half = std::min(1.49, std::abs(corner.turn()) / 2);
-    return least <= generosity * (0.15 + 0.85 * std::tan(half));
+    return least <= limits.generosity * (0.15 + (0.85 + limits.softness) * std::tan(half));
 }
 
 /// How far from a tip its two edges disturb one another: until they are about two points apart.
@@ -111,21 +111,22 @@ std::optional<MeasuredCorner> cornerAt(const Track& track, long i, const Limits&
     constexpr std::array<double, 6> kSkips = {1.6, 3, 5, 8, 12, 18};
     std::optional<Meeting> found;
     double skip = kSkips.front();
-    for (double farther : kSkips) {
+    for (const double plain : kSkips) {
+        const double farther = plain + 1.5 * limits.softness;
         const auto back = courseFrom(track, i, -1, farther, limits.worst),
                    on = courseFrom(track, i, 1, farther, limits.worst);
-        if (!back || !on || (farther > kSkips[1] && std::min(back->count, on->count) < 0.6 * farther))
+        if (!back || !on || (plain > kSkips[1] && std::min(back->count, on->count) < 0.6 * farther))
             break; // too short a side to look from so far away
         const auto meeting = meetingOf(*back, *on, farther);
         if (!meeting || (found && meeting->turn() * found->turn() < 0))
             continue;
         found = meeting;
         skip = farther;
-        if (blurredReach(meeting->turn()) <= farther + 0.8)
+        if (blurredReach(meeting->turn()) <= plain + 0.8)
             break;
     }
     if (!found || std::abs(found->turn()) < limits.leastTurn ||
-        !isAsNearAsATip(track, i, *found, limits.generosity))
+        !isAsNearAsATip(track, i, *found, limits))
         return std::nullopt;
     const auto reached = [&](int way) {
         long k = 0;
@@ -150,19 +151,20 @@ Limits limitsOf(const Track& track, const MeasuredOptions& options) {
     out.leastTurn = soft <= 1 ? options.leastTurnRad * (0.6 + 0.4 * soft)
                               : options.leastTurnRad + (soft - 1) / 0.3 * std::numbers::pi;
     out.generosity = soft <= 1 ? 2 - soft : 1;
+    out.softness = options.softness;
     return out;
 }
 
 std::vector<MeasuredCorner> cornersOn(const Track& track, const Limits& limits) {
     const long n = track.size();
-    constexpr long kChord = 4;
+    const long chord = 4 + std::lround(limits.softness);
     if (n < 8)
         return {};
     std::vector<double> turns(static_cast<size_t>(n), 0);
     for (long i = 0; i < n; ++i)
-        if (track.has(i - kChord) && track.has(i + kChord))
+        if (track.has(i - chord) && track.has(i + chord))
             turns[static_cast<size_t>(i)] =
-                turnBetween(track[i] - track[i - kChord], track[i + kChord] - track[i]);
+                turnBetween(track[i] - track[i - chord], track[i + chord] - track[i]);
     struct Candidate {
         long index;
         double turn;
@@ -188,8 +190,9 @@ std::vector<MeasuredCorner> cornersOn(const Track& track, const Limits& limits) 
     };
     std::vector<Found> found;
     for (const Candidate& c : candidates) {
-        if (isSmoothAround(track, c.index, 8, limits.worst) ||
-            isSmoothAround(track, c.index, 6, limits.worst))
+        const long wider = std::lround(2 * limits.softness); // the blur of a corner looks smooth by itself
+        if (isSmoothAround(track, c.index, 8 + wider, limits.worst) ||
+            isSmoothAround(track, c.index, 6 + wider, limits.worst))
             continue;
         // The blurred tip's middle may lie a point aside of the sharpest turn.
         if (const auto corner = cornerAt(track, c.index, limits))

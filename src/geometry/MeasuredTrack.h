@@ -60,6 +60,7 @@ struct Limits {
     double worst = 0; ///< a sound point's farthest from a side
     double leastTurn = 0;
     double generosity = 1;
+    double softness = 0; ///< px
 };
 
 Limits limitsOf(const Track& track, const MeasuredOptions& options);

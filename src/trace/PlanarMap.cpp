@@ -217,13 +217,13 @@ Contour bentAt(const Polygon& points, Point from, Point to) {
 
 /// A border's curve, moved to where it explains the picture best.
 Contour heldAgainstPicture(const Contour& curve, const Border& border, const raster::LabelMap& labels,
-                           const Levels& levels) {
+                           const Levels& levels, const raster::Spread& spread) {
     const auto plain = levels.plain ? levels.plain : plainLevels(labels, border, levels.at);
     if (!plain)
         return curve;
     Polygon path = cornersAlong(border);
     path.push_back(border.from < 0 ? path.front() : endOf(border.sides.back()));
-    Remainder remainder(labels, border, levels.at, *plain);
+    Remainder remainder(labels, border, levels.at, *plain, spread);
     return refined(curve, border.from < 0, path, remainder);
 }
 
@@ -357,6 +357,9 @@ base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vecto
     const raster::Borders borders = found.take();
     const Measuring measuring(labels, borders, levelsFor, reading);
     PlanarMap map{labels.width, labels.height, static_cast<int>(rank.size()), {}, {}};
+    const double variance =
+        raster::softnessOf(labels, borders, [&](const Border& b) { return levelsFor(b.right, b.left).at; });
+    const raster::Spread spread = raster::spreadOf(variance);
     // What every border knows of its two ends.
     std::vector<std::array<MeasuredEnd, 2>> ends(borders.all.size());
     for (size_t j = 0; j < borders.junctions.size(); ++j) {
@@ -384,6 +387,7 @@ base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vecto
         const auto& [from, to] = ends[i];
         geometry::MeasuredOptions own = options;
         own.tolerance = std::max(options.tolerance, measuring.tolerance(i));
+        own.softness = spread.reach() > 0 ? std::sqrt(variance) : 0;
         if (isRing)
             edge.curve = isFrame ? geometry::contourThrough(cornersAlong(border))
                                  : fitRing(border, measuring.points(i), own);
@@ -398,7 +402,7 @@ base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vecto
                                                  : geometry::fitMeasuredLine(points, from, to, own);
         }
         if (!isFrame && !reading.contour) // a contour of grey is no edge between plain sides
-            edge.curve = heldAgainstPicture(edge.curve, border, labels, levelsFor(border.right, border.left));
+            edge.curve = heldAgainstPicture(edge.curve, border, labels, levelsFor(border.right, border.left), spread);
         roundAll(edge.curve);
         map.edges.push_back(std::move(edge));
     }

@@ -98,7 +98,7 @@ class Refiner {
         double sum = 0;
         for (int dy = -kAround; dy <= kAround; ++dy)
             for (int dx = -kAround; dx <= kAround; ++dx)
-                sum += std::pow(m_remainder.at(x + dx, y + dy), 2);
+                sum += std::pow(m_remainder.cell(x + dx, y + dy).rest, 2);
         return sum;
     }
 

@@ -86,14 +86,11 @@ class Equations {
 
 /// How a pixel's share changes when a step's points move.
 struct Pull {
-    std::int64_t pixel = 0;
+    int x = 0, y = 0;
     int step = 0;
+    std::int32_t next = -1;     ///< another step's pull on the same pixel
     std::array<double, 8> by{}; ///< x and y of its four points
 };
-
-std::int64_t keyOf(int x, int y) {
-    return (static_cast<std::int64_t>(y) << 32) | static_cast<std::uint32_t>(x);
-}
 
 /// Some steps in a row that are moved together.
 class Stretch {
@@ -149,34 +146,48 @@ class Stretch {
     }
 
   private:
-    std::vector<Pull> pulls() const {
+    /// Every pixel's pulls, gathered in the remainder's slots, which are freed by whoever asked.
+    std::vector<Pull> pulls(Remainder& remainder) const {
+        const raster::Spread& spread = remainder.spread();
+        const int reach = spread.reach();
+        const double density = reach > 0 ? 1.5 : 3; // looks a pixel
         std::vector<Pull> out;
         for (size_t i = 0; i < m_steps.size(); ++i) {
             const Cubic& k = m_steps[i].curve;
             const double hull =
                 geometry::distance(k.a, k.b) + geometry::distance(k.b, k.c) + geometry::distance(k.c, k.d);
-            const int looks = std::clamp(static_cast<int>(3 * hull), 4, 4096);
-            std::int64_t last = -1;
+            const int looks = std::clamp(static_cast<int>(density * hull), 4, 4096);
             for (int j = 0; j < looks; ++j) {
                 const double t = (j + 0.5) / looks, u = 1 - t;
                 const Point p = k.at(t), v = k.speed(t) * (1.0 / looks);
-                const std::int64_t pixel =
-                    keyOf(static_cast<int>(std::floor(p.x)), static_cast<int>(std::floor(p.y)));
-                if (pixel != last || out.empty())
-                    out.push_back({pixel, static_cast<int>(i), {}});
-                last = pixel;
                 const std::array<double, 4> weight =
                     m_steps[i].isLine
                         ? std::array<double, 4>{u, 0, 0, t}
                         : std::array<double, 4>{u * u * u, 3 * u * u * t, 3 * u * t * t, t * t * t};
+                std::array<double, 8> by{};
                 for (size_t c = 0; c < 4; ++c) { // moving left adds to the right-hand side
-                    out.back().by[2 * c] += weight[c] * v.y;
-                    out.back().by[2 * c + 1] -= weight[c] * v.x;
+                    by[2 * c] = weight[c] * v.y;
+                    by[2 * c + 1] = -weight[c] * v.x;
                 }
+                const int x = static_cast<int>(std::floor(p.x)), y = static_cast<int>(std::floor(p.y));
+                for (int dy = -reach; dy <= reach; ++dy)
+                    for (int dx = -reach; dx <= reach; ++dx)
+                        addPull(out, remainder.cell(x + dx, y + dy).slot, {x + dx, y + dy, static_cast<int>(i)},
+                                by, spread.at(dx, dy));
             }
         }
-        std::sort(out.begin(), out.end(), [](const Pull& a, const Pull& b) { return a.pixel < b.pixel; });
         return out;
+    }
+    static void addPull(std::vector<Pull>& all, std::int32_t& slot, Pull pull, const std::array<double, 8>& by,
+                        double share) {
+        if (slot < 0 || all[static_cast<size_t>(slot)].step != pull.step) {
+            pull.next = slot;
+            slot = static_cast<std::int32_t>(all.size());
+            all.push_back(pull);
+        }
+        Pull& into = all[static_cast<size_t>(slot)];
+        for (size_t c = 0; c < 8; ++c)
+            into.by[c] += share * by[c];
     }
 
     std::array<int, 8> unknownsOf(int step) const {
@@ -198,23 +209,22 @@ class Stretch {
     }
     Equations equationsFor(Remainder& remainder) const {
         Equations out(2 * m_unknowns.count);
-        const std::vector<Pull> all = pulls();
-        for (size_t from = 0; from < all.size();) {
-            size_t to = from;
-            while (to < all.size() && all[to].pixel == all[from].pixel)
-                ++to;
-            const double rest =
-                remainder.at(static_cast<int>(static_cast<std::int32_t>(all[from].pixel & 0xffffffff)),
-                             static_cast<int>(all[from].pixel >> 32));
-            for (size_t i = from; i < to; ++i) {
-                const auto rows = unknownsOf(all[i].step);
+        const std::vector<Pull> all = pulls(remainder);
+        const auto after = [&](const Pull* p) { return p->next < 0 ? nullptr : &all[static_cast<size_t>(p->next)]; };
+        for (const Pull& pull : all) {
+            Remainder::Cell& cell = remainder.cell(pull.x, pull.y);
+            if (cell.slot < 0)
+                continue; // this pixel is done
+            const Pull* first = &all[static_cast<size_t>(cell.slot)];
+            cell.slot = -1;
+            for (const Pull* a = first; a; a = after(a)) {
+                const auto rows = unknownsOf(a->step);
                 for (size_t r = 0; r < 8; ++r)
                     if (rows[r] >= 0)
-                        out.right(rows[r]) += all[i].by[r] * rest;
-                for (size_t j = from; j < to; ++j)
-                    addPair(out, rows, all[i].by, unknownsOf(all[j].step), all[j].by);
+                        out.right(rows[r]) += a->by[r] * cell.rest;
+                for (const Pull* b = first; b; b = after(b))
+                    addPair(out, rows, a->by, unknownsOf(b->step), b->by);
             }
-            from = to;
         }
         addSmoothness(out);
         addCalm(out);

@@ -9,31 +9,36 @@ namespace thinline::trace {
 using geometry::Polygon;
 
 Remainder::Remainder(const raster::LabelMap& labels, const raster::Border& border, raster::LevelAt levelAt,
-                     Plain plain)
+                     Plain plain, const raster::Spread& spread)
     : m_labels(labels), m_right(border.right), m_left(border.left), m_levelAt(std::move(levelAt)),
-      m_plain(plain) {}
+      m_plain(plain), m_spread(spread) {}
 
 bool Remainder::isForeign(int x, int y) const {
-    for (int dy = -1; dy <= 1; ++dy)
-        for (int dx = -1; dx <= 1; ++dx)
+    const int reach = m_spread.reach() > 0 ? 2 : 1;
+    for (int dy = -reach; dy <= reach; ++dy)
+        for (int dx = -reach; dx <= reach; ++dx)
             if (const std::int32_t label = m_labels.at(x + dx, y + dy); label != m_right && label != m_left)
                 return true;
     return false;
 }
 
 void Remainder::fill(Tile& tile, int x0, int y0) const {
+    const int reach = m_spread.reach();
     for (int y = y0; y < y0 + kTile; ++y)
         for (int x = x0; x < x0 + kTile; ++x) {
-            float& rest = tile[static_cast<size_t>((y - y0) * kTile + x - x0)];
-            rest = 0;
             if (isForeign(x, y))
                 continue;
             const double shown = (m_levelAt(x, y) - m_plain.left) / (m_plain.right - m_plain.left);
-            rest = static_cast<float>(shown - (m_labels.at(x, y) == m_right ? 1 : 0));
+            double labelled = 0;
+            for (int dy = -reach; dy <= reach; ++dy)
+                for (int dx = -reach; dx <= reach; ++dx)
+                    if (m_labels.at(x + dx, y + dy) == m_right)
+                        labelled += m_spread.at(dx, dy);
+            tile[static_cast<size_t>((y - y0) * kTile + x - x0)].rest = static_cast<float>(shown - labelled);
         }
 }
 
-float& Remainder::place(int x, int y) {
+Remainder::Cell& Remainder::cell(int x, int y) {
     const int tileX = x >= 0 ? x / kTile : -1, tileY = y >= 0 ? y / kTile : -1;
     const std::int64_t key =
         (static_cast<std::int64_t>(tileY + 1) << 32) | static_cast<std::uint32_t>(tileX + 1);
@@ -44,29 +49,54 @@ float& Remainder::place(int x, int y) {
         m_last = &found->second;
         m_lastKey = key;
     }
-    const int inX = x - tileX * kTile, inY = y - tileY * kTile;
-    return (
-        *m_last)[static_cast<size_t>(std::clamp(inY, 0, kTile - 1) * kTile + std::clamp(inX, 0, kTile - 1))];
+    const int inX = x - tileX * kTile, inY = y - tileY * kTile; // all that lies outside shares its edge cells
+    return (*m_last)[static_cast<size_t>(std::clamp(inY, 0, kTile - 1) * kTile +
+                                         std::clamp(inX, 0, kTile - 1))];
+}
+
+void Remainder::spreadOver(std::vector<raster::Covered>& covered) {
+    const int reach = m_spread.reach();
+    if (reach == 0)
+        return;
+    std::vector<raster::Covered> touched;
+    for (const raster::Covered& c : covered)
+        for (int dy = -reach; dy <= reach; ++dy)
+            for (int dx = -reach; dx <= reach; ++dx) {
+                Cell& there = cell(c.x + dx, c.y + dy);
+                if (there.slot < 0) {
+                    there.slot = 0;
+                    touched.push_back({c.x + dx, c.y + dy, 0});
+                }
+                there.change += static_cast<float>(c.area * m_spread.at(dx, dy));
+            }
+    for (raster::Covered& t : touched) {
+        Cell& there = cell(t.x, t.y);
+        t.area = there.change;
+        there.change = 0;
+        there.slot = -1;
+    }
+    covered = std::move(touched);
 }
 
 void Remainder::begin(const Polygon& pixelPath, const Polygon& curve) {
     for (const raster::Covered& c : change(pixelPath, curve).covered)
         if (!isForeign(c.x, c.y))
-            place(c.x, c.y) -= static_cast<float>(c.area);
+            cell(c.x, c.y).rest -= static_cast<float>(c.area);
 }
 
 Remainder::Change Remainder::change(const Polygon& from, const Polygon& to) {
     Polygon between = to;
     between.insert(between.end(), from.rbegin(), from.rend());
     Change out{raster::coveredPixels(between), 0};
+    spreadOver(out.covered);
     for (const raster::Covered& c : out.covered)
-        out.saved += c.area * (2 * place(c.x, c.y) - c.area);
+        out.saved += c.area * (2 * cell(c.x, c.y).rest - c.area);
     return out;
 }
 
 void Remainder::apply(const Change& change) {
     for (const raster::Covered& c : change.covered)
-        place(c.x, c.y) -= static_cast<float>(c.area);
+        cell(c.x, c.y).rest -= static_cast<float>(c.area);
 }
 
 std::optional<Remainder::Plain> plainLevels(const raster::LabelMap& labels, const raster::Border& border,
