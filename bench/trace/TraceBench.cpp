@@ -188,9 +188,12 @@ QImage worn(const QImage& image, const std::string& how) {
         std::normal_distribution<double> noise(0, 4);
         for (int y = 0; y < out.height(); ++y)
             for (int x = 0; x < out.width(); ++x) {
-                const double light = 1 - 0.35 * (static_cast<double>(x) / out.width() + static_cast<double>(y) / out.height()) / 2;
+                const double light =
+                    1 -
+                    0.35 * (static_cast<double>(x) / out.width() + static_cast<double>(y) / out.height()) / 2;
                 const double level = 40 + (235.0 - 40) * qRed(out.pixel(x, y)) / 255;
-                const int v = std::clamp(static_cast<int>(std::lround(level * light + noise(random))), 0, 255);
+                const int v =
+                    std::clamp(static_cast<int>(std::lround(level * light + noise(random))), 0, 255);
                 out.setPixel(x, y, qRgb(v, v, v));
             }
         return out;

@@ -11,9 +11,9 @@ struct MeasuredOptions {
     double tolerance = 0.11; ///< farthest a sound point may lie from a curve, in the points' spacing (px of a
                              ///< picture); scatter that is found raises it
     double leastTurnRad = 0.38; ///< a sharper turn at one place is a corner; soft edges hide blunter ones
-    double softness = 0;        ///< how soft the picture is beyond its pixels, standard deviation in px: corners
-                                ///< are blurred by as much more
-    double smoothness = 1;      ///< 0 keeps every corner that can be told, 1 true ones, above 1.3 none
+    double softness = 0;   ///< how soft the picture is beyond its pixels, standard deviation in px: corners
+                           ///< are blurred by as much more
+    double smoothness = 1; ///< 0 keeps every corner that can be told, 1 true ones, above 1.3 none
 };
 
 /// A corner found among measured points.

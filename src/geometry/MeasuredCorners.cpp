@@ -125,8 +125,7 @@ std::optional<MeasuredCorner> cornerAt(const Track& track, long i, const Limits&
         if (blurredReach(meeting->turn()) <= plain + 0.8)
             break;
     }
-    if (!found || std::abs(found->turn()) < limits.leastTurn ||
-        !isAsNearAsATip(track, i, *found, limits))
+    if (!found || std::abs(found->turn()) < limits.leastTurn || !isAsNearAsATip(track, i, *found, limits))
         return std::nullopt;
     const auto reached = [&](int way) {
         long k = 0;

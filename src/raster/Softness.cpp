@@ -16,7 +16,7 @@ constexpr int kDeep = 4; ///< pixels to either side
 std::optional<double> varianceAt(const LabelMap& labels, const Border& border, size_t index,
                                  const LevelAt& levelAt) {
     constexpr size_t kAlong = 5;
-    constexpr double kSlope = 0.35, kLeastStep = 40;
+    constexpr double kSlope = 1.05, kLeastStep = 40;
     if (index < kAlong || index + kAlong >= border.sides.size())
         return std::nullopt;
     const Side &side = border.sides[index], &before = border.sides[index - kAlong],
@@ -26,7 +26,8 @@ std::optional<double> varianceAt(const LabelMap& labels, const Border& border, s
     const double along = std::abs(isLevel ? dx : dy), across = std::abs(isLevel ? dy : dx);
     if (!(across <= kSlope * along))
         return std::nullopt;
-    const int inX = side.x - (side.way == 1 || side.way == 2), inY = side.y - (side.way == 2 || side.way == 3);
+    const int inX = side.x - (side.way == 1 || side.way == 2),
+              inY = side.y - (side.way == 2 || side.way == 3);
     const int outX = kWayX[(side.way + 3) % 4], outY = kWayY[(side.way + 3) % 4];
     std::array<double, 2 * kDeep> levels{};
     for (int k = 0; k < 2 * kDeep; ++k) {
@@ -84,7 +85,8 @@ double softnessOf(const LabelMap& labels, const Borders& borders,
             continue;
         const LevelAt levelAt = levelsFor(border);
         for (size_t i = 0; i < border.sides.size(); i += every)
-            if (const auto variance = varianceAt(labels, border, i, levelAt); variance && std::isfinite(*variance))
+            if (const auto variance = varianceAt(labels, border, i, levelAt);
+                variance && std::isfinite(*variance))
                 found.push_back(*variance);
     }
     constexpr size_t kEnough = 30;

@@ -22,9 +22,8 @@ struct Spread {
 /// Returns a spread of a variance, px²; none below 0.06, as for 2.5 above it.
 Spread spreadOf(double variance);
 
-/// Returns the variance of a picture's edges across, less what the pixels themselves add, px²: 0 for a drawing
-/// with anti-aliased edges.
-/// Shape:  by places where a border runs along a row or column between sides four pixels deep; 0 with fewer
+/// Returns the variance of a picture's edges across, less what the pixels themselves add, px²: 0 for a
+/// drawing with anti-aliased edges. Shape:  by places between sides four pixels deep; 0 with fewer
 ///         than thirty of them. The tenths that lie highest and lowest are left out.
 /// Cost:   O(sides), at most 20,000 of them.
 double softnessOf(const LabelMap& labels, const Borders& borders,

@@ -402,7 +402,8 @@ base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vecto
                                                  : geometry::fitMeasuredLine(points, from, to, own);
         }
         if (!isFrame && !reading.contour) // a contour of grey is no edge between plain sides
-            edge.curve = heldAgainstPicture(edge.curve, border, labels, levelsFor(border.right, border.left), spread);
+            edge.curve =
+                heldAgainstPicture(edge.curve, border, labels, levelsFor(border.right, border.left), spread);
         roundAll(edge.curve);
         map.edges.push_back(std::move(edge));
     }

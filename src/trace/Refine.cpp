@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "trace/Refine.h"
 
-#include "trace/RefineSteps.h"
+#include "trace/RefineWays.h"
 
 #include <algorithm>
 #include <cmath>
@@ -72,6 +72,23 @@ class Refiner {
     void mend() {
         for (const Spot& spot : badSpots())
             mendAt(spot);
+    }
+
+    /// Leaves out short steps that the picture does not ask for.
+    void simplify() {
+        constexpr double kShort = 6;
+        for (size_t i = 0; i < m_steps.size() && m_steps.size() > kFewest;) {
+            if (geometry::curveLength(m_steps[i].curve) >= kShort) {
+                ++i;
+                continue;
+            }
+            const Window window = around(i);
+            const Steps steps = stretchOf(window.first, window.count);
+            if (!takeBest(window, waysWithout(steps, window.before), -leastBad() / 4))
+                ++i;
+            else if (window.isWhole)
+                i = 0; // the ring begins elsewhere now
+        }
     }
 
     Contour contour() {
@@ -149,118 +166,48 @@ class Refiner {
         return best;
     }
 
-    /// A step cut in two at t.
-    static std::pair<Step, Step> cutAt(const Step& s, double t, bool isSmooth) {
-        Step first{geometry::stretch(s.curve, 0, t), s.isLine, s.isSmooth},
-            second{geometry::stretch(s.curve, t, 1), s.isLine, isSmooth};
-        return {first, second};
-    }
-    /// The part of a step that is left when `way` px are taken off its end or its start.
-    static Step shortened(const Step& s, double way, bool atEnd) {
-        const double share = std::clamp(way / std::max(1e-6, geometry::curveLength(s.curve)), 0.0, 0.5);
-        Step out = s;
-        out.curve = atEnd ? geometry::stretch(s.curve, 0, 1 - share) : geometry::stretch(s.curve, share, 1);
-        return out;
-    }
-
-    /// Other ways the steps may run around a place of step `at`.
-    static std::vector<Steps> otherWays(const Steps& steps, size_t at, double t, bool isClosed) {
-        std::vector<Steps> out;
-        const double length = geometry::curveLength(steps[at].curve);
-        constexpr double kNear = 3, kEdge = 1.2;
-        const bool nearStart = t * length < kNear && t < 0.5, nearEnd = (1 - t) * length < kNear && t >= 0.5;
-        // The node it is near, as the step that begins there.
-        const size_t node = nearStart ? at : at + 1;
-        const bool isNode = (nearStart && (at > 0)) || (nearEnd && at + 1 < steps.size());
-        (void)isClosed;
-        if (isNode) {
-            const Step &before = steps[node - 1], &after = steps[node];
-            if (after.isSmooth) { // a corner
-                Steps way = steps;
-                way[node].isSmooth = false;
-                out.push_back(way);
-            }
-            // A short side cuts the corner off.
-            Steps way(steps.begin(), steps.begin() + static_cast<std::ptrdiff_t>(node) - 1);
-            const Step in = shortened(before, kEdge, true), on = shortened(after, kEdge, false);
-            way.push_back(in);
-            way.push_back({Cubic::line(in.curve.d, on.curve.a), true, false});
-            way.push_back(on);
-            way.back().isSmooth = false;
-            way.insert(way.end(), steps.begin() + static_cast<std::ptrdiff_t>(node) + 1, steps.end());
-            out.push_back(way);
-            // What cuts a tip off goes: the steps beside the short ones meet.
-            const auto isShort = [&](size_t i) { return geometry::curveLength(steps[i].curve) < kNear; };
-            size_t from = node, to = node; // the short ones around the node
-            while (from > 1 && isShort(from - 1))
-                --from;
-            while (to + 1 < steps.size() && isShort(to))
-                ++to;
-            if (from < to) {
-                Steps met = steps;
-                met[from - 1].curve.d = steps[node].curve.a;
-                met[to].curve.a = steps[node].curve.a;
-                met[to].isSmooth = false;
-                met.erase(met.begin() + static_cast<std::ptrdiff_t>(from),
-                          met.begin() + static_cast<std::ptrdiff_t>(to));
-                out.push_back(met);
-            }
-            // A step on either side bends in two.
-            for (const size_t side : {node - 1, node})
-                if (!steps[side].isLine && geometry::curveLength(steps[side].curve) > 2 * kNear) {
-                    Steps bent(steps.begin(), steps.begin() + static_cast<std::ptrdiff_t>(side));
-                    const auto [first, second] = cutAt(steps[side], 0.5, true);
-                    bent.push_back(first);
-                    bent.push_back(second);
-                    bent.insert(bent.end(), steps.begin() + static_cast<std::ptrdiff_t>(side) + 1,
-                                steps.end());
-                    out.push_back(bent);
-                }
-        } else {
-            for (const bool isSmooth : {false, true}) {
-                if (isSmooth && steps[at].isLine)
-                    continue;
-                Steps way(steps.begin(), steps.begin() + static_cast<std::ptrdiff_t>(at));
-                const auto [first, second] = cutAt(steps[at], std::clamp(t, 0.1, 0.9), isSmooth);
-                way.push_back(first);
-                way.push_back(second);
-                way.insert(way.end(), steps.begin() + static_cast<std::ptrdiff_t>(at) + 1, steps.end());
-                out.push_back(way);
-            }
-            Steps way(steps.begin(), steps.begin() + static_cast<std::ptrdiff_t>(at));
-            const double reach = std::min(0.4, kEdge / std::max(1e-6, length));
-            const double from = std::clamp(t - reach, 0.05, 0.9),
-                         to = std::clamp(t + reach, from + 0.05, 0.95);
-            const Step first = cutAt(steps[at], from, false).first,
-                       second = cutAt(steps[at], to, false).second;
-            way.push_back(first);
-            way.push_back({Cubic::line(first.curve.d, second.curve.a), true, false});
-            way.push_back(second);
-            way.back().isSmooth = false;
-            way.insert(way.end(), steps.begin() + static_cast<std::ptrdiff_t>(at) + 1, steps.end());
-            out.push_back(way);
-        }
-        return out;
+    /// A step and a few beside it.
+    struct Window {
+        size_t first = 0, count = 0;
+        size_t before = 0; ///< where the step is among them
+        bool isWhole = false;
+    };
+    Window around(size_t step) const {
+        constexpr size_t kBeside = 2;
+        const size_t n = m_steps.size();
+        if (m_isRing && n <= 2 * kBeside + 1)
+            return {(step + n - n / 2) % n, n, n / 2, true};
+        if (m_isRing)
+            return {(step + n - kBeside) % n, 2 * kBeside + 1, kBeside, false};
+        const size_t before = std::min(kBeside, step);
+        return {step - before, std::min(before + kBeside + 1, n - step + before), before, false};
     }
 
-    /// Whether steps are none too short and do not cross.
-    static bool isPlausible(const Steps& steps) {
-        constexpr double kShortest = 0.8;
-        Polygon path{steps.front().curve.a};
-        for (const Step& s : steps) {
-            if (geometry::distance(s.curve.a, s.curve.d) < kShortest)
-                return false;
-            const int looks = s.isLine ? 1 : 8;
-            for (int k = 1; k <= looks; ++k)
-                path.push_back(s.curve.at(static_cast<double>(k) / looks));
-        }
-        for (size_t i = 1; i < path.size(); ++i)
-            for (size_t j = i + 2; j < path.size(); ++j) {
-                const Point a = path[i - 1], b = path[i], c = path[j - 1], d = path[j];
-                if (geometry::cross(b - a, c - a) * geometry::cross(b - a, d - a) < 0 &&
-                    geometry::cross(d - c, a - c) * geometry::cross(d - c, b - c) < 0)
-                    return false;
+    /// Puts the best of other ways in place of the steps in a window, if it saves more than `least`.
+    bool takeBest(const Window& window, const std::vector<Steps>& ways, double least) {
+        const Polygon path = pathOf(stretchOf(window.first, window.count));
+        Steps best;
+        for (const Steps& way : ways) {
+            Steps tried = way;
+            const auto change = m_remainder.change(path, pathOf(tried));
+            m_remainder.apply(change);
+            const double saved = change.saved + settle(tried, window.isWhole, m_remainder);
+            m_remainder.apply(m_remainder.change(pathOf(tried), path));
+            if (saved > least && isPlausible(tried)) {
+                least = saved;
+                best = std::move(tried);
             }
+        }
+        if (best.empty())
+            return false;
+        m_remainder.apply(m_remainder.change(path, pathOf(best)));
+        const size_t n = m_steps.size();
+        for (size_t k = window.count; k < n; ++k)
+            best.push_back(m_steps[(window.first + k) % n]);
+        if (!m_isRing) // the open line keeps its beginning
+            std::rotate(best.begin(), best.begin() + static_cast<std::ptrdiff_t>(best.size() - window.first),
+                        best.end());
+        m_steps = std::move(best);
         return true;
     }
 
@@ -268,40 +215,12 @@ class Refiner {
         if (squaresAround(spot.at) < leastBad())
             return; // mended with another
         const Place place = placeOf(spot.at);
-        constexpr size_t kBeside = 2;
-        const size_t n = m_steps.size();
-        const bool isWhole = m_isRing && n <= 2 * kBeside + 1;
-        const size_t before = isWhole ? n / 2 : m_isRing ? kBeside : std::min(kBeside, place.step);
-        const size_t first = (place.step + n - before) % n;
-        const size_t count = isWhole    ? n
-                             : m_isRing ? 2 * kBeside + 1
-                                        : std::min(before + kBeside + 1, n - first);
-        const Steps given = stretchOf(first, count);
-        const Polygon path = pathOf(given);
-        Steps best;
-        double most = leastBad() / 2;
-        for (const Steps& way : otherWays(given, before, place.t, isWhole)) {
-            Steps tried = way;
-            const auto change = m_remainder.change(path, pathOf(tried));
-            m_remainder.apply(change);
-            const double saved = change.saved + settle(tried, isWhole, m_remainder);
-            m_remainder.apply(m_remainder.change(pathOf(tried), path));
-            if (saved > most && isPlausible(tried)) {
-                most = saved;
-                best = std::move(tried);
-            }
-        }
-        if (best.empty())
-            return;
-        m_remainder.apply(m_remainder.change(path, pathOf(best)));
-        Steps all = best;
-        for (size_t k = count; k < n; ++k)
-            all.push_back(m_steps[(first + k) % n]);
-        if (!m_isRing) // the open line keeps its beginning
-            std::rotate(all.begin(), all.begin() + static_cast<std::ptrdiff_t>(all.size() - first),
-                        all.end());
-        m_steps = std::move(all);
+        const Window window = around(place.step);
+        takeBest(window, otherWays(stretchOf(window.first, window.count), window.before, place.t),
+                 leastBad() / 2);
     }
+
+    static constexpr size_t kFewest = 3; ///< steps of a ring
 
     /// What noise does not leave around a spot, px⁴.
     double leastBad() const { return 0.008 + 2 * m_usual; }
@@ -329,6 +248,7 @@ Contour refined(const Contour& curve, bool isRing, const Polygon& pixelPath, Rem
     remainder.begin(pixelPath, pathOf(refiner.steps()));
     refiner.settleAll();
     refiner.mend();
+    refiner.simplify();
     return refiner.contour();
 }
 

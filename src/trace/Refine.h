@@ -8,10 +8,11 @@
 namespace thinline::trace {
 
 /// Returns a border's curve with its nodes and handles moved to where they explain the picture best: each
-/// pixel is held against the part of it that lies to the right of the curve. Shape:  as many steps as given,
-/// straight ones stay straight, smooth joins smooth; both ends of an open
-///         curve stay. The curve as given where nothing better is found.
-/// Cost:   O(n) in the length of the border, a few rounds.
+/// pixel is held against the part of it that lies to the right of the curve. Where much is left unexplained a
+/// corner, a short side or a bend is put in, and short steps that nothing asks for go.
+/// Shape:  straight steps stay straight, smooth joins smooth; both ends of an open curve stay. The curve as
+///         given where nothing better is found.
+/// Cost:   O(n) in the length of the border, a few rounds; more for every place that is explained badly.
 /// Source: Gauss-Newton steps on the pixels' coverage, held back as by Levenberg and Marquardt.
 geometry::Contour refined(const geometry::Contour& curve, bool isRing, const geometry::Polygon& pixelPath,
                           Remainder& remainder);

@@ -116,7 +116,7 @@ class Stretch {
 
     /// Moves the points round by round as long as it helps.
     double settle(Remainder& remainder) {
-        constexpr int kRounds = 16;
+        const int kRounds = remainder.spread().reach() > 0 ? 8 : 16;
         double saved = 0;
         constexpr double kLeastHold = 0.002; // px² of coverage for a px of way
         double hold = kLeastHold;
@@ -148,15 +148,12 @@ class Stretch {
   private:
     /// Every pixel's pulls, gathered in the remainder's slots, which are freed by whoever asked.
     std::vector<Pull> pulls(Remainder& remainder) const {
-        const raster::Spread& spread = remainder.spread();
-        const int reach = spread.reach();
-        const double density = reach > 0 ? 1.5 : 3; // looks a pixel
         std::vector<Pull> out;
         for (size_t i = 0; i < m_steps.size(); ++i) {
             const Cubic& k = m_steps[i].curve;
             const double hull =
                 geometry::distance(k.a, k.b) + geometry::distance(k.b, k.c) + geometry::distance(k.c, k.d);
-            const int looks = std::clamp(static_cast<int>(density * hull), 4, 4096);
+            const int looks = std::clamp(static_cast<int>(3 * hull), 4, 4096);
             for (int j = 0; j < looks; ++j) {
                 const double t = (j + 0.5) / looks, u = 1 - t;
                 const Point p = k.at(t), v = k.speed(t) * (1.0 / looks);
@@ -170,16 +167,13 @@ class Stretch {
                     by[2 * c + 1] = -weight[c] * v.x;
                 }
                 const int x = static_cast<int>(std::floor(p.x)), y = static_cast<int>(std::floor(p.y));
-                for (int dy = -reach; dy <= reach; ++dy)
-                    for (int dx = -reach; dx <= reach; ++dx)
-                        addPull(out, remainder.cell(x + dx, y + dy).slot, {x + dx, y + dy, static_cast<int>(i)},
-                                by, spread.at(dx, dy));
+                addPull(out, remainder.cell(x, y).slot, {x, y, static_cast<int>(i)}, by);
             }
         }
         return out;
     }
-    static void addPull(std::vector<Pull>& all, std::int32_t& slot, Pull pull, const std::array<double, 8>& by,
-                        double share) {
+    static void addPull(std::vector<Pull>& all, std::int32_t& slot, Pull pull,
+                        const std::array<double, 8>& by) {
         if (slot < 0 || all[static_cast<size_t>(slot)].step != pull.step) {
             pull.next = slot;
             slot = static_cast<std::int32_t>(all.size());
@@ -187,7 +181,7 @@ class Stretch {
         }
         Pull& into = all[static_cast<size_t>(slot)];
         for (size_t c = 0; c < 8; ++c)
-            into.by[c] += share * by[c];
+            into.by[c] += by[c];
     }
 
     std::array<int, 8> unknownsOf(int step) const {
@@ -201,29 +195,37 @@ class Stretch {
     }
 
     static void addPair(Equations& out, const std::array<int, 8>& rows, const std::array<double, 8>& rowBy,
-                        const std::array<int, 8>& columns, const std::array<double, 8>& columnBy) {
+                        const std::array<int, 8>& columns, const std::array<double, 8>& columnBy,
+                        double energy) {
         for (size_t r = 0; r < 8; ++r)
             for (size_t c = 0; c < 8 && rows[r] >= 0; ++c)
                 if (columns[c] >= 0)
-                    out.at(rows[r], columns[c]) += rowBy[r] * columnBy[c];
+                    out.at(rows[r], columns[c]) += energy * rowBy[r] * columnBy[c];
     }
     Equations equationsFor(Remainder& remainder) const {
         Equations out(2 * m_unknowns.count);
         const std::vector<Pull> all = pulls(remainder);
-        const auto after = [&](const Pull* p) { return p->next < 0 ? nullptr : &all[static_cast<size_t>(p->next)]; };
+        // A soft edge that moves changes more pixels, each by less: together by the squares of the shares.
+        double energy = 0;
+        for (const double tap : remainder.spread().taps)
+            energy += tap * tap;
+        const auto after = [&](const Pull* p) {
+            return p->next < 0 ? nullptr : &all[static_cast<size_t>(p->next)];
+        };
         for (const Pull& pull : all) {
             Remainder::Cell& cell = remainder.cell(pull.x, pull.y);
             if (cell.slot < 0)
                 continue; // this pixel is done
             const Pull* first = &all[static_cast<size_t>(cell.slot)];
             cell.slot = -1;
+            const double rest = remainder.gathered(pull.x, pull.y);
             for (const Pull* a = first; a; a = after(a)) {
                 const auto rows = unknownsOf(a->step);
                 for (size_t r = 0; r < 8; ++r)
                     if (rows[r] >= 0)
-                        out.right(rows[r]) += a->by[r] * cell.rest;
+                        out.right(rows[r]) += a->by[r] * rest;
                 for (const Pull* b = first; b; b = after(b))
-                    addPair(out, rows, a->by, unknownsOf(b->step), b->by);
+                    addPair(out, rows, a->by, unknownsOf(b->step), b->by, energy);
             }
         }
         addSmoothness(out);

@@ -38,20 +38,20 @@ void Remainder::fill(Tile& tile, int x0, int y0) const {
         }
 }
 
-Remainder::Cell& Remainder::cell(int x, int y) {
-    const int tileX = x >= 0 ? x / kTile : -1, tileY = y >= 0 ? y / kTile : -1;
-    const std::int64_t key =
-        (static_cast<std::int64_t>(tileY + 1) << 32) | static_cast<std::uint32_t>(tileX + 1);
-    if (key != m_lastKey) {
-        const auto [found, isNew] = m_tiles.try_emplace(key);
-        if (isNew)
-            fill(found->second, tileX * kTile, tileY * kTile);
-        m_last = &found->second;
-        m_lastKey = key;
-    }
-    const int inX = x - tileX * kTile, inY = y - tileY * kTile; // all that lies outside shares its edge cells
-    return (*m_last)[static_cast<size_t>(std::clamp(inY, 0, kTile - 1) * kTile +
-                                         std::clamp(inX, 0, kTile - 1))];
+Remainder::Tile& Remainder::tileAt(std::int64_t key, int tileX, int tileY) {
+    const auto [found, isNew] = m_tiles.try_emplace(key);
+    if (isNew)
+        fill(found->second, tileX * kTile, tileY * kTile);
+    return found->second;
+}
+
+double Remainder::gathered(int x, int y) {
+    const int reach = m_spread.reach();
+    double sum = 0;
+    for (int dy = -reach; dy <= reach; ++dy)
+        eachInRow(x - reach, x + reach, y + dy,
+                  [&](int at, const Cell& c) { sum += m_spread.at(at - x, dy) * c.rest; });
+    return sum;
 }
 
 void Remainder::spreadOver(std::vector<raster::Covered>& covered) {
@@ -61,14 +61,13 @@ void Remainder::spreadOver(std::vector<raster::Covered>& covered) {
     std::vector<raster::Covered> touched;
     for (const raster::Covered& c : covered)
         for (int dy = -reach; dy <= reach; ++dy)
-            for (int dx = -reach; dx <= reach; ++dx) {
-                Cell& there = cell(c.x + dx, c.y + dy);
+            eachInRow(c.x - reach, c.x + reach, c.y + dy, [&](int x, Cell& there) {
                 if (there.slot < 0) {
                     there.slot = 0;
-                    touched.push_back({c.x + dx, c.y + dy, 0});
+                    touched.push_back({x, c.y + dy, 0});
                 }
-                there.change += static_cast<float>(c.area * m_spread.at(dx, dy));
-            }
+                there.change += static_cast<float>(c.area * m_spread.at(x - c.x, dy));
+            });
     for (raster::Covered& t : touched) {
         Cell& there = cell(t.x, t.y);
         t.area = there.change;
