@@ -2,10 +2,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "raster/Grain.h"
 #include "raster/Palette.h"
+#include "raster/Parts.h"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <numeric>
 
 namespace thinline::raster {
 namespace {
@@ -28,8 +30,9 @@ Mixture mixtureOf(const Vec& p, const Vec& a, const Vec& b) {
 class ColourMapper {
   public:
     /// `chroma` says how much colour counts beside brightness where a pixel is a mixture.
-    ColourMapper(const Picture& picture, const std::vector<Rgb>& palette, double grain, double chroma)
-        : m_picture(picture), m_chroma(chroma), m_tolerance(22 + 2 * grain) {
+    ColourMapper(const Picture& picture, const std::vector<Rgb>& palette, double grain, double chroma,
+                 bool hasFringes)
+        : m_picture(picture), m_chroma(chroma), m_tolerance(22 + 2 * grain), m_hasFringes(hasFringes) {
         for (const Rgb& c : palette) {
             m_palette.push_back(vecOf(c));
             m_weighted.push_back(weighted(m_palette.back()));
@@ -85,6 +88,9 @@ class ColourMapper {
         constexpr int kRounds = 2;
         for (int round = 0; round < kRounds && m_chroma < 1; ++round) // a coarse picture's edges are ragged
             shave(out, soft);
+        if (m_hasFringes)
+            if (auto done = dissolveFringes(out, progress); !done)
+                return done.error();
         return out;
     }
 
@@ -183,6 +189,69 @@ class ColourMapper {
                     ->first;
         }
     }
+    /// Gives small parts whose colour is a mixture of the two around them to those two, pixel by pixel.
+    base::Status dissolveFringes(LabelMap& map, const base::Progress& progress) const {
+        constexpr std::int64_t kMostPx = 60;
+        const auto found = partsOf(map, progress);
+        if (!found)
+            return found.error();
+        std::vector<std::vector<std::uint32_t>> pixels(found->areaPx.size());
+        for (std::uint32_t at = 0; at < map.labels.size(); ++at)
+            if (const auto part = static_cast<size_t>(found->map.labels[at]); found->areaPx[part] <= kMostPx)
+                pixels[part].push_back(at);
+        for (const auto& part : pixels)
+            if (!part.empty() && !hasBody(map, part))
+                dissolve(map, part);
+        return base::Done{};
+    }
+    /// Whether a part is somewhere five pixels thick: fringes are not.
+    static bool hasBody(const LabelMap& map, const std::vector<std::uint32_t>& part) {
+        const std::int32_t mine = map.labels[part.front()];
+        return std::any_of(part.begin(), part.end(), [&](std::uint32_t at) {
+            const int x = static_cast<int>(at % static_cast<std::uint32_t>(map.width)),
+                      y = static_cast<int>(at / static_cast<std::uint32_t>(map.width));
+            int alike = 0;
+            for (int dy = -2; dy <= 2; ++dy)
+                for (int dx = -2; dx <= 2; ++dx)
+                    alike += map.at(x + dx, y + dy) == mine;
+            constexpr int kBody = 21; // of 25, the corners may miss
+            return alike >= kBody;
+        });
+    }
+    void dissolve(LabelMap& map, const std::vector<std::uint32_t>& part) const {
+        const std::int32_t mine = map.labels[part.front()];
+        std::vector<int> beside(m_palette.size(), 0);
+        for (const std::uint32_t at : part)
+            for (const auto& [dx, dy] : {std::pair{1, 0}, {-1, 0}, {0, 1}, {0, -1}}) {
+                const auto w = static_cast<std::uint32_t>(map.width);
+                const std::int32_t label =
+                    map.at(static_cast<int>(at % w) + dx, static_cast<int>(at / w) + dy);
+                if (label >= 0 && label != mine)
+                    ++beside[static_cast<size_t>(label)];
+            }
+        const auto first = std::max_element(beside.begin(), beside.end());
+        const int most = *first, all = std::accumulate(beside.begin(), beside.end(), 0);
+        const auto a = static_cast<std::int32_t>(first - beside.begin());
+        *first = 0;
+        const auto second = std::max_element(beside.begin(), beside.end());
+        const auto b = static_cast<std::int32_t>(second - beside.begin());
+        constexpr double kBoth = 0.12; // of the border a fringe has at least in common with either
+        if (most == 0 || *second < kBoth * all)
+            return;
+        constexpr double kOff = 40; // levels a fringe's colour may lie off the mixtures
+        const Mixture own = mixtureOf(m_weighted[static_cast<size_t>(mine)],
+                                      m_weighted[static_cast<size_t>(a)], m_weighted[static_cast<size_t>(b)]);
+        if (own.square > kOff * kOff || own.ofA <= 0 || own.ofA >= 1)
+            return;
+        for (const std::uint32_t at : part) {
+            const Vec p = weighted(vecOf(m_picture.rgb.data() + static_cast<size_t>(at) * 3));
+            map.labels[at] =
+                mixtureOf(p, m_weighted[static_cast<size_t>(a)], m_weighted[static_cast<size_t>(b)]).ofA >=
+                        0.5
+                    ? a
+                    : b;
+        }
+    }
     std::int32_t softLabel(const LabelMap& map, std::uint32_t at, int mine) const {
         const Vec p = vecOf(m_picture.rgb.data() + static_cast<size_t>(at) * 3);
         Explained best;
@@ -203,6 +272,7 @@ class ColourMapper {
     std::vector<std::int16_t> m_nearest; ///< by colour, filled as asked
     double m_chroma;
     double m_tolerance; ///< RGB levels a pixel of a colour may lie off
+    bool m_hasFringes;  ///< grain or compression may make pixels of a third colour between two
 };
 
 } // namespace
@@ -212,7 +282,8 @@ base::Result<LabelMap> colourMap(const Picture& picture, const std::vector<Rgb>&
     const double grain = grainOf(picture);
     const Picture calm = calmed(picture, grain);
     constexpr double kCoarseChroma = 0.35;
-    return ColourMapper(calm, palette, std::min(grain, 12.0), hasCoarseColour(picture) ? kCoarseChroma : 1)
+    return ColourMapper(calm, palette, std::min(grain, 12.0), hasCoarseColour(picture) ? kCoarseChroma : 1,
+                        !isExact(picture))
         .map(progress);
 }
 
