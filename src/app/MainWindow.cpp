@@ -340,6 +340,7 @@ static BenchView::Mode modeOf(TraceStation::Tool tool) {
         return BenchView::Mode::Box;
     case TraceStation::Tool::TakeBrush:
     case TraceStation::Tool::TakeSpill:
+    case TraceStation::Tool::TakeColour:
         return BenchView::Mode::Stroke;
     case TraceStation::Tool::None:
         break;

@@ -5,6 +5,7 @@
 #include "batch/Report.h"
 #include "document/JobFile.h"
 #include "formats/svg/WriteDrawing.h"
+#include "raster/Turn.h"
 
 namespace thinline::batch {
 namespace {
@@ -28,6 +29,12 @@ CommandSpec traceSpec() {
           "under the ink).",
           "areas-on-backing", false},
          {"--colours", "N", "Colours of flat art, 2 to 32, or auto.", "auto", false},
+         {"--take-colour", "COLOUR", "A colour of flat art to be found besides those found by themselves.", "",
+          false},
+         {"--colours-from", "COPY",
+          "A coloured copy of a line drawing: every area takes the colour it has there.", "", false},
+         {"--turn", "DEGREES",
+          "Turns the picture clockwise first, -45 to 45; auto lays its straight edges level.", "0", false},
          {"--not-cut", "COLOUR", "A colour of flat art that stays out, such as #ffffff.", "", false},
          {"--tones", "N", "Tones of a photo, 2 to 8.", "5", false},
          {"--neck", "LENGTH", "Nothing in a photo's layers, and no gap, is narrower.", "1.5mm", false},
@@ -117,6 +124,16 @@ base::Result<trace::Recipe> recipeOf(const Options& options) {
             return gap.error();
         recipe.widestGapMm = *gap;
     }
+    if (ok && options["--turn"] != "auto")
+        ok = number("--turn", -45, 45, recipe.turnDeg);
+    if (!ok)
+        return ok.error();
+    if (options.has("--take-colour")) {
+        const auto colour = document::readColour(options["--take-colour"]);
+        if (!colour)
+            return Error{Code::InvalidArgument, colour.error().message};
+        recipe.picked.push_back(*colour);
+    }
     if (options.has("--not-cut")) {
         const auto colour = document::readColour(options["--not-cut"]);
         if (!colour)
@@ -198,10 +215,11 @@ std::vector<formats::svg::NamedGroup> groupsOf(const Job& job) {
 }
 
 base::Status traceCommand(Session& session, const Options& options) {
-    const auto recipe = recipeOf(options);
+    const auto asked = recipeOf(options);
     const auto clearance = lengthOrZero(options["--clearance"]);
-    if (!recipe || !clearance)
-        return !recipe ? recipe.error() : clearance.error();
+    if (!asked || !clearance)
+        return !asked ? asked.error() : clearance.error();
+    trace::Recipe recipe = *asked;
     auto bytes = session.store.read(options.operand, base::kMostFileBytes);
     if (!bytes)
         return bytes.error();
@@ -214,7 +232,11 @@ base::Status traceCommand(Session& session, const Options& options) {
         return width.error();
     job.pictureWidthMm = *width;
     job.clearanceMm = *clearance;
-    auto traced = document::traced(job, *opened->picture, *recipe, catalogue());
+    if (options["--turn"] == "auto") {
+        recipe.turnDeg = raster::skewOf(*opened->picture);
+        session.out << "turned by " << base::formatNumber(recipe.turnDeg, 2) << " degrees\n";
+    }
+    auto traced = document::traced(job, *opened->picture, recipe, catalogue());
     if (!traced)
         return traced.error();
     // A closed gap may uncover another one behind it.
@@ -224,6 +246,14 @@ base::Status traceCommand(Session& session, const Options& options) {
         if (gaps.empty())
             break;
         traced = document::withGapsClosed(*traced, *opened->picture, gaps, catalogue());
+        if (!traced)
+            return traced.error();
+    }
+    if (options.has("--colours-from")) {
+        const auto copy = session.store.read(options["--colours-from"], base::kMostFileBytes);
+        if (!copy)
+            return copy.error();
+        traced = document::colouredFrom(*traced, *copy, fileOf(options["--colours-from"]), catalogue());
         if (!traced)
             return traced.error();
     }

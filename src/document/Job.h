@@ -109,6 +109,13 @@ base::Result<Job> withPictureWidth(const Job& job, double widthMm, const base::P
 base::Result<Job> traced(const Job& job, const raster::Picture& picture, const trace::Recipe& recipe,
                          const Catalogue& catalogue, const base::Progress& progress = {});
 
+/// Returns the job with the colours of a coloured copy of its line drawing: every area is painted anew in a
+/// stock of the colour the copy shows there.
+/// Errors: InvalidArgument without a traced line drawing or for a copy of another form; those of reading a
+/// picture; Cancelled.
+base::Result<Job> colouredFrom(const Job& job, const base::Bytes& copy, const std::string& fileName,
+                               const Catalogue& catalogue, const base::Progress& progress = {});
+
 /// Returns the leaks that a line of ink between two ends would close, by their place in the tracing.
 std::vector<size_t> closableLeaks(const Job& job);
 /// Closes some of the leaks and traces anew. Errors: InvalidArgument when none of them can be closed.

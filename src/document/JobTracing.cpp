@@ -2,6 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "document/Job.h"
 #include "document/Reshape.h"
+#include "formats/image/ImageFile.h"
+#include "raster/Turn.h"
 
 #include <algorithm>
 #include <set>
@@ -69,6 +71,27 @@ base::Result<Job> traced(const Job& job, const raster::Picture& picture, const t
     if (recipe.mode != trace::Mode::LineDrawing && (!isSameWay || hasNewStock))
         orderByLevel(out);
     return reshaped(std::move(out), progress.part(0.9, 1));
+}
+
+base::Result<Job> colouredFrom(const Job& job, const base::Bytes& copy, const std::string& fileName,
+                               const Catalogue& catalogue, const base::Progress& progress) {
+    if (!job.tracing || job.recipe.mode != trace::Mode::LineDrawing)
+        return Error{Code::InvalidArgument, "Only the areas of a line drawing take their colours from a coloured "
+                                            "copy; trace the picture as lines first."};
+    const auto decoded = formats::image::decode(copy);
+    if (!decoded)
+        return Error{decoded.error().code, fileName + ": " + decoded.error().message};
+    auto coloured = trace::colouredBy(*job.tracing, raster::turned(decoded->picture, job.recipe.turnDeg));
+    if (!coloured)
+        return Error{coloured.error().code, fileName + ": " + coloured.error().message};
+    Job out = job;
+    std::erase_if(out.paint, [](const auto& entry) { return entry.first <= design::kLastFound; });
+    trace::PaintProposal proposal =
+        trace::proposePaint(*coloured, job.stocks, out.paint, catalogue.plainStockId);
+    out.stocks = std::move(proposal.stocks);
+    out.paint = std::move(proposal.paint);
+    out.tracing = std::make_shared<const trace::Tracing>(coloured.take());
+    return reshaped(std::move(out), progress);
 }
 
 base::Result<Job> withGapsClosed(const Job& job, const raster::Picture& picture,

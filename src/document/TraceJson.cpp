@@ -55,8 +55,15 @@ json recipeJson(const trace::Recipe& recipe) {
         out["erasures"].push_back(
             {{"kind", kErasures[static_cast<size_t>(e.kind)]}, {"points", points}, {"widthPx", e.widthPx}});
     }
-    for (const geometry::Box& part : recipe.ownParts)
-        out["ownParts"].push_back({pointJson(part.least), pointJson(part.most)});
+    for (const trace::OwnPart& part : recipe.ownParts) {
+        out["ownParts"].push_back({pointJson(part.box.least), pointJson(part.box.most)});
+        if (part.threshold)
+            out["ownParts"].back().push_back(*part.threshold);
+    }
+    if (recipe.turnDeg != 0)
+        out["turnDeg"] = recipe.turnDeg;
+    for (const raster::Rgb& colour : recipe.picked)
+        out["picked"].push_back(colourText(colour));
     return out;
 }
 
@@ -126,8 +133,14 @@ trace::Recipe recipeOf(const json& in) {
         for (const json& p : e.at("points"))
             out.erasures.back().points.push_back(pointOf(p));
     }
-    for (const json& part : in.value("ownParts", none))
-        out.ownParts.push_back({pointOf(part.at(0)), pointOf(part.at(1))});
+    for (const json& part : in.value("ownParts", none)) {
+        out.ownParts.push_back({{pointOf(part.at(0)), pointOf(part.at(1))}, {}});
+        if (part.size() > 2)
+            out.ownParts.back().threshold = wholeIn(part.at(2), 0, 254, "a part's threshold");
+    }
+    out.turnDeg = numberIn(in.value("turnDeg", json(0)), -45, 45, "the turn of the picture");
+    for (const json& colour : in.value("picked", none))
+        out.picked.push_back(colourOf(colour));
     return out;
 }
 

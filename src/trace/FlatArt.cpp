@@ -164,7 +164,13 @@ base::Result<Tracing> traceFlatArt(const raster::Picture& picture, double mmPerP
     out.widthPx = picture.width;
     out.heightPx = picture.height;
     progress.report(0, "Finding the colours");
-    const std::vector<Rgb> palette = raster::findPalette(picture, {.count = recipe.colours});
+    std::vector<Rgb> palette = raster::findPalette(picture, {.count = recipe.colours});
+    for (const Rgb& colour : recipe.picked) {
+        constexpr double kSame = 0.01; // not to be told apart
+        if (palette.size() < static_cast<size_t>(kMostColours) &&
+            (palette.empty() || raster::colourDistance(palette[nearestIn(palette, colour)], colour) > kSame))
+            palette.push_back(colour);
+    }
     if (palette.size() < 2)
         return Error{Code::Degenerate, "The picture has only one colour; choose one with areas of different "
                                        "colours, or ask for more colours."};

@@ -85,7 +85,8 @@ std::uint8_t medianWithin(const Grey& grey, int least, int most) {
 }
 
 /// Levels a part of the sheet so that its own threshold becomes the one of the whole.
-void levelOwnPart(Grey& grey, const geometry::Box& box, int threshold) {
+void levelOwnPart(Grey& grey, const OwnPart& own, int threshold) {
+    const geometry::Box& box = own.box;
     const auto whole = [](double v, int most) { return static_cast<int>(std::clamp(v, 0.0, 1.0 * most)); };
     const int x0 = whole(box.least.x, grey.width), x1 = whole(box.most.x, grey.width),
               y0 = whole(box.least.y, grey.height), y1 = whole(box.most.y, grey.height);
@@ -94,12 +95,12 @@ void levelOwnPart(Grey& grey, const geometry::Box& box, int threshold) {
     Grey part{x1 - x0, y1 - y0, {}};
     for (int y = y0; y < y1; ++y)
         part.values.insert(part.values.end(), &grey.at(x0, y), &grey.at(x0, y) + part.width);
-    const double own = std::clamp(raster::otsuThreshold(part), 1, 253);
+    const double level = std::clamp(own.threshold ? *own.threshold : raster::otsuThreshold(part), 1, 253);
     for (int y = y0; y < y1; ++y)
         for (int x = x0; x < x1; ++x) {
             const double v = grey.at(x, y);
             const double levelled =
-                v <= own ? v * threshold / own : 255 - (255 - v) * (254 - threshold) / (254 - own);
+                v <= level ? v * threshold / level : 255 - (255 - v) * (254 - threshold) / (254 - level);
             grey.at(x, y) = static_cast<std::uint8_t>(std::clamp(std::lround(levelled), 0L, 255L));
         }
 }
@@ -108,7 +109,7 @@ base::Result<Sheet> sheetOf(const raster::Picture& picture, const Recipe& recipe
     Sheet sheet;
     sheet.grey = raster::evenedLight(raster::brightness(picture));
     sheet.threshold = recipe.threshold ? *recipe.threshold : raster::inkThreshold(sheet.grey);
-    for (const geometry::Box& part : recipe.ownParts)
+    for (const OwnPart& part : recipe.ownParts)
         levelOwnPart(sheet.grey, part, sheet.threshold);
     sheet.inkLevel = medianWithin(sheet.grey, 0, sheet.threshold);
     for (const ClosingLine& line : recipe.closings)

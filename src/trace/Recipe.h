@@ -56,6 +56,14 @@ struct ColourMerge {
     bool operator==(const ColourMerge&) const = default;
 };
 
+/// A part of the picture whose ink is told from its paper by itself.
+struct OwnPart {
+    geometry::Box box; ///< px
+    std::optional<int> threshold = {}; ///< brightness 0-254 up to which a pixel is ink there; unset: chosen there
+
+    bool operator==(const OwnPart&) const = default;
+};
+
 /// More colours are no card anybody has.
 inline constexpr int kMostColours = 32;
 
@@ -64,7 +72,8 @@ struct Recipe {
     Mode mode = Mode::LineDrawing;
 
     // every way
-    std::vector<Erasure> erasures;
+    double turnDeg = 0; ///< the picture is turned by this, clockwise on screen, before anything else
+    std::vector<Erasure> erasures; ///< in the turned picture
     double leastAreaMm2 = 0.5; ///< smaller areas join their surroundings, smaller ink specks vanish; below
                                ///< this nothing can be picked up
     double smoothness = 1.0;   ///< 0 keeps every corner that can be told, 1 true corners, 1.3 rounds them all
@@ -73,8 +82,7 @@ struct Recipe {
     // line drawings
     std::optional<int>
         threshold; ///< brightness 0-254 up to which a pixel is ink; unset: raster::inkThreshold
-    std::vector<geometry::Box> ownParts; ///< px; the ink in these is told from paper by themselves, for what
-                                         ///< is lost by the threshold of the whole
+    std::vector<OwnPart> ownParts; ///< for what is lost by the threshold of the whole
     double widestGapMm = 2.0; ///< narrower passages between areas are reported as leaks; pens rarely miss
                               ///< by more
     std::vector<ClosingLine> closings;
@@ -82,6 +90,7 @@ struct Recipe {
 
     // flat colour art
     int colours = 0; ///< how many; 0: as many as are found
+    std::vector<raster::Rgb> picked; ///< colours taken from the picture by hand, besides those found
     std::vector<ColourMerge> merges;
     std::vector<raster::Rgb> notCut; ///< colours that stay out, besides the paper
     Stacking stacking = Stacking::Inlay;

@@ -2,14 +2,18 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "trace/Tracing.h"
 
+#include "geometry/Placing.h"
 #include "raster/Palette.h"
+#include "raster/Turn.h"
 #include "trace/Erase.h"
 #include "trace/FlatArt.h"
 #include "trace/LineDrawing.h"
 #include "trace/Photo.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <numbers>
 
 namespace thinline::trace {
 
@@ -73,10 +77,15 @@ base::Result<Tracing> traced(const raster::Picture& given, double mmPerPx, const
     if (recipe.threshold && (*recipe.threshold < 0 || *recipe.threshold > 254))
         return Error{Code::InvalidArgument, "The threshold " + std::to_string(*recipe.threshold) +
                                                 " is out of range; it goes from 0 to 254."};
-    raster::Picture cleared;
+    constexpr double kMostDeg = 45;
+    if (!(std::abs(recipe.turnDeg) <= kMostDeg))
+        return Error{Code::InvalidArgument, "A picture is straightened by 45 degrees at most, either way."};
+    raster::Picture changed;
+    if (recipe.turnDeg != 0)
+        changed = raster::turned(given, recipe.turnDeg);
     if (!recipe.erasures.empty())
-        cleared = erased(given, recipe.erasures);
-    const raster::Picture& picture = recipe.erasures.empty() ? given : cleared;
+        changed = erased(changed.isEmpty() ? given : std::move(changed), recipe.erasures);
+    const raster::Picture& picture = changed.isEmpty() ? given : changed;
     switch (recipe.mode) {
     case Mode::FlatArt:
         return traceFlatArt(picture, mmPerPx, recipe, progress);
@@ -101,6 +110,71 @@ geometry::Shape keptShape(geometry::Shape shape) {
     for (geometry::Contour& opening : shape.openings)
         roundAll(opening);
     return shape;
+}
+
+Recipe turnedTo(Recipe recipe, double degrees, int width, int height) {
+    const geometry::Point centre{width / 2.0, height / 2.0};
+    const geometry::Transform turn =
+        geometry::turnAbout(centre, (degrees - recipe.turnDeg) * std::numbers::pi / 180);
+    for (ClosingLine& line : recipe.closings) {
+        line.from = turn(line.from);
+        line.to = turn(line.to);
+    }
+    for (OwnPart& part : recipe.ownParts) {
+        geometry::Box box;
+        for (const geometry::Point p : {part.box.least, {part.box.most.x, part.box.least.y}, part.box.most,
+                                        {part.box.least.x, part.box.most.y}})
+            box.include(turn(p));
+        part.box = box;
+    }
+    for (Erasure& e : recipe.erasures) {
+        const bool isBox = e.kind == Erasure::Kind::Rectangle && e.points.size() == 2;
+        const geometry::Point size = isBox ? (e.points[1] - e.points[0]) * 0.5 : geometry::Point{};
+        if (isBox) { // stays upright: about the same thing, around the same middle
+            const geometry::Point middle = turn(geometry::middle(e.points[0], e.points[1]));
+            e.points = {middle - size, middle + size};
+            continue;
+        }
+        for (geometry::Point& p : e.points)
+            p = turn(p);
+    }
+    recipe.turnDeg = degrees;
+    return recipe;
+}
+
+base::Result<Tracing> colouredBy(Tracing tracing, const raster::Picture& twin) {
+    const double scaleX = static_cast<double>(twin.width) / std::max(1, tracing.widthPx),
+                 scaleY = static_cast<double>(twin.height) / std::max(1, tracing.heightPx);
+    constexpr double kSameForm = 0.02;
+    if (twin.isEmpty() || std::abs(scaleX / scaleY - 1) > kSameForm)
+        return Error{Code::InvalidArgument,
+                     "The coloured copy is " + std::to_string(twin.width) + " x " + std::to_string(twin.height) +
+                         " pixels, the drawing " + std::to_string(tracing.widthPx) + " x " +
+                         std::to_string(tracing.heightPx) +
+                         ": they do not show the same; cut the copy to what the drawing shows."};
+    for (Area& area : tracing.areas) {
+        const geometry::Polygons rings = geometry::flatten(area.shape, 0.5);
+        const geometry::Box box = geometry::bounds(rings);
+        std::array<std::vector<std::uint8_t>, 3> seen;
+        constexpr int kAcross = 40; // looks across an area, each way
+        for (int j = 0; j < kAcross; ++j)
+            for (int i = 0; i < kAcross; ++i) {
+                const geometry::Point p{box.least.x + box.width() * (i + 0.5) / kAcross,
+                                        box.least.y + box.height() * (j + 0.5) / kAcross};
+                if (!geometry::contains(rings, p))
+                    continue;
+                const int x = std::clamp(static_cast<int>(p.x * scaleX), 0, twin.width - 1),
+                          y = std::clamp(static_cast<int>(p.y * scaleY), 0, twin.height - 1);
+                for (size_t k = 0; k < 3; ++k)
+                    seen[k].push_back(twin.row(y)[static_cast<size_t>(x) * 3 + k]);
+            }
+        for (size_t k = 0; k < 3 && !seen[k].empty(); ++k) {
+            const auto middle = seen[k].begin() + static_cast<std::ptrdiff_t>(seen[k].size() / 2);
+            std::nth_element(seen[k].begin(), middle, seen[k].end());
+            area.colour[k] = *middle;
+        }
+    }
+    return tracing;
 }
 
 void carryIds(const Tracing& before, Tracing& after) {

@@ -250,7 +250,7 @@ TEST(LineDrawing, APartLookedAtByItselfFindsWhatTheWholeLost) {
     drawing.fill(rectangle(220, 20, 160, 160), {190, 190, 190})
         .fill(rectangle(228, 28, 144, 144), {255, 255, 255});
     EXPECT_EQ(must(drawing.picture(), {.threshold = 120}).areas.size(), 1u);
-    const Tracing t = must(drawing.picture(), {.threshold = 120, .ownParts = {{{205, 5}, {395, 195}}}});
+    const Tracing t = must(drawing.picture(), {.threshold = 120, .ownParts = {{{{205, 5}, {395, 195}}}}});
     ASSERT_EQ(t.areas.size(), 2u);
     const geometry::Box found = geometry::bounds(t.areas[1].shape);
     EXPECT_NEAR(found.least.x, 228, 0.1);

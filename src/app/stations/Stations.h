@@ -13,6 +13,7 @@
 class QButtonGroup;
 class QCheckBox;
 class QComboBox;
+class QDoubleSpinBox;
 class QSlider;
 class QSpinBox;
 class QVBoxLayout;
@@ -33,7 +34,7 @@ class TraceStation : public StationPanel {
     /// The stock that a click lays on an area.
     std::string chosenStock() const { return m_chosenStock; }
     /// What the pointer does on the bench, besides laying stock.
-    enum class Tool { None, CloseGap, TakeBox, TakeBrush, TakeSpill, OwnPart };
+    enum class Tool { None, CloseGap, TakeBox, TakeBrush, TakeSpill, OwnPart, TakeColour };
     Tool tool() const;
     /// What lies on the bench instead of the areas: the picture, or where it differs; null for neither.
     std::shared_ptr<const raster::Picture> shownPicture() const;
@@ -43,6 +44,8 @@ class TraceStation : public StationPanel {
     static constexpr double kBrushMm = 4;
     /// A box or stroke was drawn on the bench, mm of the finished design.
     void useTool(const std::vector<geometry::Point>& points);
+    /// Lays the colours of a coloured copy of the drawing on its areas.
+    void colourFrom(const QString& path);
     /// Adds a line of ink between two points of the finished design, mm.
     void closeGap(geometry::Point from, geometry::Point to);
 
@@ -57,6 +60,11 @@ class TraceStation : public StationPanel {
     QVBoxLayout* beginGroup(QWidget* group);
     QPushButton* addTool(Tool tool, const QString& words, const QString& hint);
     geometry::Point toPicture(geometry::Point p) const;
+    /// The picture as it is looked at: turned.
+    std::shared_ptr<const raster::Picture> lookedAt() const;
+    void turnTo(double degrees);
+    void takeColour(geometry::Point at);
+    void refreshParts();
     void buildLines();
     void buildClearing();
     void buildColours();
@@ -87,6 +95,16 @@ class TraceStation : public StationPanel {
     LengthField* m_room;
     QMap<Tool, QPushButton*> m_tools; ///< at most one is pressed
     QPushButton* m_ownPart;
+    QWidget* m_partRow; ///< the threshold of the part looked at last
+    QSlider* m_partThreshold;
+    QLabel* m_partText;
+    QPushButton* m_noPart; ///< takes that part back
+    QPushButton* m_copyColours;
+    QPushButton* m_noPicked; ///< forgets colours taken by hand
+    QDoubleSpinBox* m_turn;
+    QPushButton* m_level;
+    mutable std::shared_ptr<const raster::Picture> m_turned, m_turnedFrom; ///< kept until either changes
+    mutable double m_turnedBy = 0;
     QPushButton* m_whole; ///< brings back what was taken out
     QPushButton* m_reopen;
     enum class Shows { Areas, Picture, Differences };

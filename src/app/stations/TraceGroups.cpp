@@ -3,8 +3,11 @@
 #include "app/stations/Fields.h"
 #include "app/stations/Stations.h"
 #include "app/stations/TraceControls.h"
+#include "raster/Turn.h"
 
 #include <QCheckBox>
+#include <QDoubleSpinBox>
+#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
@@ -40,8 +43,38 @@ void TraceStation::buildLines() {
     tools->addWidget(close);
     tools->addWidget(m_ownPart);
     body->addLayout(tools);
+    m_partRow = new QWidget;
+    auto* part = new QVBoxLayout(m_partRow);
+    part->setContentsMargins(0, 0, 0, 0);
+    part->setSpacing(4);
+    m_partThreshold = addSlider(tr("Ink in that part"), m_partText, 0, 254, part);
+    m_partThreshold->setObjectName("partThreshold");
+    m_noPart = linkButton(tr("Look at it with the rest again"), tr("Take the last part back"));
+    part->addWidget(m_noPart, 0, Qt::AlignLeft);
+    body->addWidget(m_partRow);
+    m_copyColours = linkButton(tr("Take colours from a coloured copy…"),
+                               tr("Open the same drawing in colour: every area takes the colour it has there"));
+    body->addWidget(m_copyColours, 0, Qt::AlignLeft);
     m_reopen = linkButton(tr("Take the last closing line back"), tr("Take the last closing line back"));
     body->addWidget(m_reopen, 0, Qt::AlignLeft);
+    connect(m_partThreshold, &QSlider::valueChanged, this, [this](int value) {
+        m_partText->setText(QString::number(value));
+        m_pending = [this, value] {
+            retrace(tr("Change the threshold of a part"), [value](auto& recipe) {
+                if (!recipe.ownParts.empty())
+                    recipe.ownParts.back().threshold = value;
+            });
+        };
+        m_settle.start();
+    });
+    connect(m_noPart, &QPushButton::clicked, this, [this] {
+        retrace(tr("Take the last part back"), [](auto& recipe) { recipe.ownParts.pop_back(); });
+    });
+    connect(m_copyColours, &QPushButton::clicked, this, [this] {
+        const QString path = QFileDialog::getOpenFileName(this, tr("Open a coloured copy of the drawing"));
+        if (!path.isEmpty())
+            colourFrom(path);
+    });
     connect(m_build, &WordChoice::chosen, this, [this](int build) {
         retrace(tr("Build it another way"),
                 [build](auto& recipe) { recipe.build = static_cast<trace::Build>(build); });
@@ -60,6 +93,19 @@ void TraceStation::buildColours() {
     m_chips = new PaletteChips;
     m_chips->setObjectName("palette");
     body->addWidget(m_chips);
+    auto* picking = new QHBoxLayout;
+    picking->setSpacing(8);
+    QPushButton* take = addTool(Tool::TakeColour, tr("Take a colour"),
+                                tr("Click on the picture: the colour there is looked for too"));
+    take->setObjectName("takeColour");
+    picking->addWidget(take);
+    m_noPicked = linkButton(tr("Forget those taken"), tr("Forget the colours taken from the picture"));
+    picking->addWidget(m_noPicked);
+    picking->addStretch();
+    body->addLayout(picking);
+    connect(m_noPicked, &QPushButton::clicked, this, [this] {
+        retrace(tr("Forget the colours taken"), [](auto& recipe) { recipe.picked.clear(); });
+    });
     m_stacking = new WordChoice({tr("Edge to edge"), tr("On one another")});
     m_stacking->setToolTip(tr("Neighbours share their edges, or a lower piece runs on under an upper one"));
     body->addWidget(m_stacking);
@@ -150,6 +196,25 @@ void TraceStation::buildClearing() {
     line->addWidget(addTool(Tool::TakeSpill, tr("A blot"),
                             tr("Click on something: all that is connected with it and of its colour goes")));
     controls()->addWidget(row);
+    m_turn = new QDoubleSpinBox;
+    m_turn->setRange(-45, 45);
+    m_turn->setDecimals(2);
+    m_turn->setSingleStep(0.1);
+    m_turn->setSuffix("°");
+    m_turn->setKeyboardTracking(false);
+    m_turn->setObjectName("turn");
+    m_turn->setAccessibleName(tr("Picture turned by"));
+    controls()->addWidget(labelled(tr("Picture turned by"), m_turn, 96));
+    m_level = linkButton(tr("Lay it level"), tr("Turn the picture so that its straight edges lie level"));
+    controls()->addWidget(m_level, 0, Qt::AlignLeft);
+    connect(m_turn, &QDoubleSpinBox::valueChanged, this, &TraceStation::turnTo);
+    connect(m_level, &QPushButton::clicked, this, [this] {
+        const auto picture = bench().picture();
+        const double degrees = picture ? raster::skewOf(*picture) : 0;
+        tell(m_note, degrees == 0 ? tr("The picture has no straight edges that stand out; turn it by hand.") : QString());
+        if (degrees != 0)
+            turnTo(std::round(degrees * 100) / 100);
+    });
     m_whole = linkButton(tr("Bring it all back"), tr("Bring back what was taken out of the picture"));
     controls()->addWidget(m_whole, 0, Qt::AlignLeft);
     connect(m_whole, &QPushButton::clicked, this, [this] {

@@ -242,7 +242,11 @@ void TraceStation::useTool(const std::vector<geometry::Point>& drawn) {
         geometry::Box box;
         for (const geometry::Point p : points)
             box.include(p);
-        retrace(tr("Look at a part by itself"), [box](auto& recipe) { recipe.ownParts.push_back(box); });
+        retrace(tr("Look at a part by itself"), [box](auto& recipe) { recipe.ownParts.push_back({box, {}}); });
+        return;
+    }
+    if (used == Tool::TakeColour) {
+        takeColour(points.front());
         return;
     }
     if ((used == Tool::TakeBox && points.size() < 2) ||
@@ -262,9 +266,9 @@ std::shared_ptr<const raster::Picture> TraceStation::shownPicture() const {
     case Shows::Areas:
         break;
     case Shows::Picture:
-        return bench().picture();
+        return lookedAt();
     case Shows::Differences:
-        return m_compared == bench().job().tracing ? m_differences : bench().picture();
+        return m_compared == bench().job().tracing ? m_differences : lookedAt();
     }
     return nullptr;
 }
@@ -277,7 +281,7 @@ void TraceStation::togglePicture() {
 
 /// Holds the tracing against the picture, in the background.
 void TraceStation::compare() {
-    const auto picture = bench().picture();
+    const auto picture = lookedAt();
     const auto tracing = bench().job().tracing;
     if (m_shows != Shows::Differences || !picture || !tracing || m_compared == tracing)
         return;
@@ -355,6 +359,7 @@ void TraceStation::refresh() {
     for (QPushButton* tool : std::as_const(m_tools))
         tool->setEnabled(isReady && job.tracing);
     m_whole->setVisible(!recipe.erasures.empty());
+    refreshParts();
     m_room->setEnabled(bench().isTraced());
     m_reopen->setVisible(isReady && !job.recipe.closings.empty());
     mainButton()->setEnabled(bench().isTraced());
