@@ -76,8 +76,9 @@ base::Result<Job> traced(const Job& job, const raster::Picture& picture, const t
 base::Result<Job> colouredFrom(const Job& job, const base::Bytes& copy, const std::string& fileName,
                                const Catalogue& catalogue, const base::Progress& progress) {
     if (!job.tracing || job.recipe.mode != trace::Mode::LineDrawing)
-        return Error{Code::InvalidArgument, "Only the areas of a line drawing take their colours from a coloured "
-                                            "copy; trace the picture as lines first."};
+        return Error{Code::InvalidArgument,
+                     "Only the areas of a line drawing take their colours from a coloured "
+                     "copy; trace the picture as lines first."};
     const auto decoded = formats::image::decode(copy);
     if (!decoded)
         return Error{decoded.error().code, fileName + ": " + decoded.error().message};

@@ -17,7 +17,8 @@ Picture turned(const Picture& picture, double degrees) {
     Picture out{picture.width, picture.height, std::vector<std::uint8_t>(picture.rgb.size())};
     const cv::Mat from(picture.height, picture.width, CV_8UC3, const_cast<std::uint8_t*>(picture.rgb.data()));
     cv::Mat to(out.height, out.width, CV_8UC3, out.rgb.data());
-    const cv::Point2f centre(static_cast<float>(picture.width - 1) / 2, static_cast<float>(picture.height - 1) / 2);
+    const cv::Point2f centre(static_cast<float>(picture.width - 1) / 2,
+                             static_cast<float>(picture.height - 1) / 2);
     // OpenCV counts turns the other way round.
     cv::warpAffine(from, to, cv::getRotationMatrix2D(centre, -degrees, 1), to.size(), cv::INTER_CUBIC,
                    cv::BORDER_REPLICATE);
@@ -33,7 +34,7 @@ double skewOf(const Picture& picture) {
     constexpr double kLookedAt = 2e6;
     const double shrink = std::min(1.0, std::sqrt(kLookedAt / static_cast<double>(picture.pixels())));
     cv::resize(grey, small, {}, shrink, shrink, cv::INTER_AREA);
-    cv::GaussianBlur(small, small, {5, 5}, 1.2);
+    cv::GaussianBlur(small, small, {}, 2); // short steps of the pixels' rows say nothing of the direction
     cv::Scharr(small, dx, CV_32F, 1, 0);
     cv::Scharr(small, dy, CV_32F, 0, 1);
     // Directions modulo a right angle, in tenths of a degree from -45.
@@ -46,7 +47,8 @@ double skewOf(const Picture& picture) {
             const double gx = dx.at<float>(y, x), gy = dy.at<float>(y, x), steep = std::hypot(gx, gy);
             if (steep < kFaint)
                 continue;
-            double degrees = std::atan2(gy, gx) * 180 / std::numbers::pi; // across the edge: the same modulo 90
+            double degrees =
+                std::atan2(gy, gx) * 180 / std::numbers::pi; // across the edge: the same modulo 90
             degrees -= 90 * std::round(degrees / 90);
             const int bin = std::clamp(static_cast<int>((degrees + 45) * 10), 0, kBins - 1);
             weight[static_cast<size_t>(bin)] += steep;

@@ -166,7 +166,7 @@ base::Result<Tracing> traceFlatArt(const raster::Picture& picture, double mmPerP
     progress.report(0, "Finding the colours");
     std::vector<Rgb> palette = raster::findPalette(picture, {.count = recipe.colours});
     for (const Rgb& colour : recipe.picked) {
-        constexpr double kSame = 0.01; // not to be told apart
+        constexpr double kSame = 0.003; // not to be told apart
         if (palette.size() < static_cast<size_t>(kMostColours) &&
             (palette.empty() || raster::colourDistance(palette[nearestIn(palette, colour)], colour) > kSame))
             palette.push_back(colour);

@@ -59,7 +59,8 @@ struct ColourMerge {
 /// A part of the picture whose ink is told from its paper by itself.
 struct OwnPart {
     geometry::Box box; ///< px
-    std::optional<int> threshold = {}; ///< brightness 0-254 up to which a pixel is ink there; unset: chosen there
+    std::optional<int> threshold =
+        {}; ///< brightness 0-254 up to which a pixel is ink there; unset: chosen there
 
     bool operator==(const OwnPart&) const = default;
 };
@@ -89,7 +90,7 @@ struct Recipe {
     Build build = Build::AreasOnBacking;
 
     // flat colour art
-    int colours = 0; ///< how many; 0: as many as are found
+    int colours = 0;                 ///< how many; 0: as many as are found
     std::vector<raster::Rgb> picked; ///< colours taken from the picture by hand, besides those found
     std::vector<ColourMerge> merges;
     std::vector<raster::Rgb> notCut; ///< colours that stay out, besides the paper

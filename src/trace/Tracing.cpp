@@ -122,7 +122,9 @@ Recipe turnedTo(Recipe recipe, double degrees, int width, int height) {
     }
     for (OwnPart& part : recipe.ownParts) {
         geometry::Box box;
-        for (const geometry::Point p : {part.box.least, {part.box.most.x, part.box.least.y}, part.box.most,
+        for (const geometry::Point p : {part.box.least,
+                                        {part.box.most.x, part.box.least.y},
+                                        part.box.most,
                                         {part.box.least.x, part.box.most.y}})
             box.include(turn(p));
         part.box = box;
@@ -148,9 +150,9 @@ base::Result<Tracing> colouredBy(Tracing tracing, const raster::Picture& twin) {
     constexpr double kSameForm = 0.02;
     if (twin.isEmpty() || std::abs(scaleX / scaleY - 1) > kSameForm)
         return Error{Code::InvalidArgument,
-                     "The coloured copy is " + std::to_string(twin.width) + " x " + std::to_string(twin.height) +
-                         " pixels, the drawing " + std::to_string(tracing.widthPx) + " x " +
-                         std::to_string(tracing.heightPx) +
+                     "The coloured copy is " + std::to_string(twin.width) + " x " +
+                         std::to_string(twin.height) + " pixels, the drawing " +
+                         std::to_string(tracing.widthPx) + " x " + std::to_string(tracing.heightPx) +
                          ": they do not show the same; cut the copy to what the drawing shows."};
     for (Area& area : tracing.areas) {
         const geometry::Polygons rings = geometry::flatten(area.shape, 0.5);

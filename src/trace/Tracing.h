@@ -62,12 +62,13 @@ Mode proposedMode(const raster::Picture& picture);
 base::Result<Tracing> traced(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
                              const base::Progress& progress = {});
 
-/// Returns a recipe for a picture of some size turned by other degrees than before: what was marked in it turns
-/// along.
+/// Returns a recipe for a picture of some size turned by other degrees than before: what was marked in it
+/// turns along.
 Recipe turnedTo(Recipe recipe, double degrees, int width, int height);
 
 /// Returns the tracing with every area in the colour a coloured copy of the picture shows there.
-/// Shape:  the copy may have any resolution, but shows what the picture shows, edge to edge; an area takes the
+/// Shape:  the copy may have any resolution, but shows what the picture shows, edge to edge; an area takes
+/// the
 ///         middle of what lies in it, channel by channel.
 /// Errors: InvalidArgument for a copy of another form.
 /// Cost:   1600 looks an area.

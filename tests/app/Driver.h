@@ -6,15 +6,42 @@
 #include "document/DiskFileStore.h"
 #include "support/Fonts.h"
 
+#include <QApplication>
+#include <QFileDialog>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QSignalSpy>
 #include <QTemporaryDir>
 #include <QTest>
+#include <QTimer>
 #include <gtest/gtest.h>
+
+#include <fstream>
 
 /// Drives the real window by mouse and keys.
 namespace thinline::app {
+
+inline void writeFile(const QString& path, const base::Bytes& bytes) {
+    std::ofstream(path.toStdString(), std::ios::binary)
+        .write(reinterpret_cast<const char*>(bytes.data()), static_cast<std::streamsize>(bytes.size()));
+}
+
+/// Types a path into the file dialog that is about to open.
+inline void answerFileDialog(const QString& path) {
+    QTimer::singleShot(300, qApp, [path] {
+        auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
+        ASSERT_NE(dialog, nullptr);
+        auto* field = dialog->findChild<QLineEdit*>("fileNameEdit");
+        field->setText(path);
+        QTest::keyClick(field, Qt::Key_Return);
+    });
+}
+
+/// The middle of an area's inside on the bench, in the finished design.
+inline geometry::Point inside(const document::Job& job, design::PieceId id) {
+    return geometry::pointInside(*design::findPiece(*job.stack, id)->shape);
+}
 
 class WindowTest : public testing::Test {
   protected:

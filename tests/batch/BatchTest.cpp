@@ -6,6 +6,7 @@
 #include "document/JobSources.h"
 #include "formats/svg/ReadDrawing.h"
 #include "formats/svg/ReadSvg.h"
+#include "geometry/Placing.h"
 #include "support/Drawings.h"
 #include "support/Fonts.h"
 #include "support/Jobs.h"
@@ -210,6 +211,32 @@ TEST_F(Batch, FlatArtIsTracedAColourAGroupAndNeighboursShareTheirCurves) {
                     "#2f6f8f", "--out", "three.svg"}),
               kDone);
     EXPECT_EQ(support::must(formats::svg::readDrawing(text("three.svg"))).groups.size(), 1u);
+}
+
+TEST_F(Batch, ADrawingIsLaidLevelAndTakesTheColoursOfACopy) {
+    support::Drawing drawing(400, 300), copy(400, 300);
+    const auto askew = geometry::turnAbout({200, 150}, 4 * std::numbers::pi / 180);
+    const auto at = [&](double x, double y, double w, double h) {
+        return geometry::transformed(support::rectangle(x, y, w, h), askew);
+    };
+    drawing.ring(at(60, 60, 280, 180), at(68, 68, 264, 164));
+    copy.fill(at(60, 60, 280, 180), {47, 111, 143});
+    ASSERT_TRUE(m_store.writeWhole("lines.png", formats::image::encodePng(drawing.picture())));
+    ASSERT_TRUE(m_store.writeWhole("copy.png", formats::image::encodePng(copy.picture())));
+    ASSERT_EQ(call({"trace", "lines.png", "--turn", "auto", "--colours-from", "copy.png", "--px-per-mm", "8",
+                    "--job", "lines.thinline", "--out", "out.svg"}),
+              kDone)
+        << m_err.str();
+    EXPECT_NE(m_out.str().find("turned by -"), std::string::npos) << m_out.str();
+    const auto job = support::must(document::loadJob(m_store, "lines.thinline"));
+    EXPECT_EQ(job.tracing->areas.at(0).colour, (raster::Rgb{47, 111, 143}));
+    EXPECT_NEAR(job.recipe.turnDeg, -4, 0.06);
+    EXPECT_NEAR(this->areas("out.svg").at("piece-1"), 264 * 164 / 64.0, 2);
+    ASSERT_TRUE(
+        m_store.writeWhole("other.png", formats::image::encodePng(support::Drawing(300, 300).picture())));
+    EXPECT_NE(call({"trace", "lines.png", "--colours-from", "other.png", "--px-per-mm", "8"}), kDone);
+    EXPECT_NE(m_err.str().find("other.png: The coloured copy is 300 x 300"), std::string::npos)
+        << m_err.str();
 }
 
 TEST_F(Batch, APhotoBecomesLayersOfToneAndTheJobOpensAgain) {

@@ -3,6 +3,8 @@
 #include "geometry/Boolean.h"
 #include "geometry/Measures.h"
 #include "geometry/Offset.h"
+#include "geometry/Placing.h"
+#include "raster/Turn.h"
 #include "support/Drawings.h"
 #include "support/Shapes.h"
 #include "trace/Deviation.h"
@@ -255,6 +257,80 @@ TEST(LineDrawing, APartLookedAtByItselfFindsWhatTheWholeLost) {
     const geometry::Box found = geometry::bounds(t.areas[1].shape);
     EXPECT_NEAR(found.least.x, 228, 0.1);
     EXPECT_NEAR(found.width(), 144, 0.2);
+}
+
+TEST(LineDrawing, APartTakesAThresholdOfItsOwn) {
+    // A grey wash inside strong ink: part of the paper for the whole, ink where the person says so.
+    Drawing drawing(400, 200);
+    drawing.ring(rectangle(20, 20, 360, 160), rectangle(28, 28, 344, 144))
+        .fill(rectangle(180, 24, 12, 152), {150, 150, 150});
+    EXPECT_EQ(must(drawing.picture(), {.threshold = 100}).areas.size(), 1u);
+    EXPECT_EQ(must(drawing.picture(), {.threshold = 100, .ownParts = {{{{150, 10}, {230, 190}}, 190}}})
+                  .areas.size(),
+              2u);
+    EXPECT_EQ(must(drawing.picture(), {.threshold = 100, .ownParts = {{{{150, 10}, {230, 190}}, 120}}})
+                  .areas.size(),
+              1u);
+}
+
+TEST(Turned, APictureLiesLevelAgain) {
+    for (const double askew : {-7.5, 3.2}) {
+        Drawing drawing(500, 400);
+        const auto turn = geometry::turnAbout({250, 200}, askew * pi / 180);
+        drawing.ring(geometry::transformed(rectangle(100, 80, 300, 240), turn),
+                     geometry::transformed(rectangle(110, 90, 280, 220), turn));
+        const double found = raster::skewOf(drawing.picture());
+        EXPECT_NEAR(found, -askew, 0.06);
+        const Tracing t = must(drawing.picture(), {.turnDeg = found});
+        ASSERT_EQ(t.areas.size(), 1u);
+        const geometry::Box box = geometry::bounds(t.areas[0].shape);
+        EXPECT_NEAR(box.least.x, 110, 0.5);
+        EXPECT_NEAR(box.width(), 280, 0.6) << "upright";
+        EXPECT_NEAR(box.height(), 220, 0.6);
+    }
+    EXPECT_EQ(raster::skewOf(Drawing(300, 300).ink(disc({150, 150}, 90)).picture()), 0)
+        << "a disc lies level any way";
+    EXPECT_EQ(traced(harbour(), 0.1, {.turnDeg = 60}).error().code, base::Code::InvalidArgument);
+}
+
+TEST(Turned, WhatWasMarkedTurnsAlong) {
+    Recipe recipe;
+    recipe.closings = {{{10, 20}, {30, 20}, 3}};
+    recipe.erasures = {{Erasure::Kind::Brush, {{50, 50}, {60, 50}}, 4}};
+    const Recipe turned = turnedTo(recipe, 90 / 2.0, 100, 100);
+    const auto turn = geometry::turnAbout({50, 50}, pi / 4);
+    EXPECT_NEAR(geometry::distance(turned.closings[0].from, turn({10, 20})), 0, 1e-9);
+    EXPECT_NEAR(geometry::distance(turned.erasures[0].points[1], turn({60, 50})), 0, 1e-9);
+    const Recipe back = turnedTo(turned, 0, 100, 100);
+    EXPECT_NEAR(geometry::distance(back.closings[0].to, {30, 20}), 0, 1e-9);
+}
+
+TEST(FlatArt, AColourTakenByHandIsFoundToo) {
+    // Two sands that nobody would tell apart unless asked to.
+    Drawing drawing(400, 200);
+    drawing.fill(rectangle(20.5, 20.5, 160, 150), {200, 180, 140})
+        .fill(rectangle(180.5, 20.5, 160, 150), {206, 186, 148});
+    const auto pieces = [&](std::vector<raster::Rgb> picked) {
+        return must(drawing.picture(), {.mode = Mode::FlatArt, .picked = std::move(picked)}).areas.size();
+    };
+    EXPECT_EQ(pieces({}), 1u);
+    EXPECT_EQ(pieces({{206, 186, 148}}), 2u);
+    const auto found = must(drawing.picture(), {.mode = Mode::FlatArt}).palette;
+    EXPECT_EQ(pieces({found.at(0), found.at(1)}), 1u) << "the palette has them already";
+}
+
+TEST(Coloured, AreasTakeTheColoursOfACopyAtAnyResolution) {
+    Drawing drawing(400, 200), copy(200, 100);
+    drawing.ring(rectangle(20, 20, 160, 160), rectangle(28, 28, 144, 144))
+        .ring(rectangle(220, 20, 160, 160), rectangle(228, 28, 144, 144));
+    copy.fill(rectangle(12, 12, 76, 76), kSea).fill(rectangle(112, 12, 76, 76), kRust);
+    const Tracing t = colouredBy(must(drawing.picture(), {}), copy.picture()).take();
+    ASSERT_EQ(t.areas.size(), 2u);
+    EXPECT_EQ(t.areas[0].colour, kSea);
+    EXPECT_EQ(t.areas[1].colour, kRust);
+    const auto wrong = colouredBy(t, Drawing(200, 200).picture());
+    ASSERT_FALSE(wrong);
+    EXPECT_NE(wrong.error().message.find("200 x 200"), std::string::npos);
 }
 
 TEST(Deviation, ShowsWhatWasLostAndNothingWhereNothingWas) {

@@ -52,8 +52,9 @@ void TraceStation::buildLines() {
     m_noPart = linkButton(tr("Look at it with the rest again"), tr("Take the last part back"));
     part->addWidget(m_noPart, 0, Qt::AlignLeft);
     body->addWidget(m_partRow);
-    m_copyColours = linkButton(tr("Take colours from a coloured copy…"),
-                               tr("Open the same drawing in colour: every area takes the colour it has there"));
+    m_copyColours =
+        linkButton(tr("Take colours from a coloured copy…"),
+                   tr("Open the same drawing in colour: every area takes the colour it has there"));
     body->addWidget(m_copyColours, 0, Qt::AlignLeft);
     m_reopen = linkButton(tr("Take the last closing line back"), tr("Take the last closing line back"));
     body->addWidget(m_reopen, 0, Qt::AlignLeft);
@@ -103,9 +104,8 @@ void TraceStation::buildColours() {
     picking->addWidget(m_noPicked);
     picking->addStretch();
     body->addLayout(picking);
-    connect(m_noPicked, &QPushButton::clicked, this, [this] {
-        retrace(tr("Forget the colours taken"), [](auto& recipe) { recipe.picked.clear(); });
-    });
+    connect(m_noPicked, &QPushButton::clicked, this,
+            [this] { retrace(tr("Forget the colours taken"), [](auto& recipe) { recipe.picked.clear(); }); });
     m_stacking = new WordChoice({tr("Edge to edge"), tr("On one another")});
     m_stacking->setToolTip(tr("Neighbours share their edges, or a lower piece runs on under an upper one"));
     body->addWidget(m_stacking);
@@ -211,7 +211,8 @@ void TraceStation::buildClearing() {
     connect(m_level, &QPushButton::clicked, this, [this] {
         const auto picture = bench().picture();
         const double degrees = picture ? raster::skewOf(*picture) : 0;
-        tell(m_note, degrees == 0 ? tr("The picture has no straight edges that stand out; turn it by hand.") : QString());
+        tell(m_note, degrees == 0 ? tr("The picture has no straight edges that stand out; turn it by hand.")
+                                  : QString());
         if (degrees != 0)
             turnTo(std::round(degrees * 100) / 100);
     });

@@ -14,7 +14,8 @@
 #include <algorithm>
 #include <array>
 
-// How the picture is looked at before it is traced: turned, in parts, by colours taken from it or from a copy.
+// How the picture is looked at before it is traced: turned, in parts, by colours taken from it or from a
+// copy.
 namespace thinline::app {
 
 std::shared_ptr<const raster::Picture> TraceStation::lookedAt() const {
@@ -51,13 +52,15 @@ void TraceStation::takeColour(geometry::Point at) {
     for (size_t k = 0; k < 3; ++k) {
         std::array<std::uint8_t, 9> around{};
         for (int i = 0; i < 9; ++i)
-            around[static_cast<size_t>(i)] =
-                picture->row(std::clamp(y + i / 3 - 1, 0, picture->height - 1))
-                    [static_cast<size_t>(std::clamp(x + i % 3 - 1, 0, picture->width - 1)) * 3 + k];
+            around[static_cast<size_t>(i)] = picture->row(std::clamp(
+                y + i / 3 - 1, 0,
+                picture->height -
+                    1))[static_cast<size_t>(std::clamp(x + i % 3 - 1, 0, picture->width - 1)) * 3 + k];
         std::nth_element(around.begin(), around.begin() + 4, around.end());
         colour[k] = around[4];
     }
-    retrace(tr("Take a colour from the picture"), [colour](auto& recipe) { recipe.picked.push_back(colour); });
+    retrace(tr("Take a colour from the picture"),
+            [colour](auto& recipe) { recipe.picked.push_back(colour); });
 }
 
 void TraceStation::colourFrom(const QString& path) {
@@ -69,8 +72,9 @@ void TraceStation::colourFrom(const QString& path) {
     const QByteArray bytes = file.read(static_cast<qint64>(base::kMostFileBytes));
     tell(m_note, {});
     bench().run(tr("Take colours from a copy"),
-                [copy = base::Bytes(bytes.begin(), bytes.end()), name = QFileInfo(path).fileName().toStdString()](
-                    const document::Job& job, const base::Progress& progress) {
+                [copy = base::Bytes(bytes.begin(), bytes.end()),
+                 name = QFileInfo(path).fileName().toStdString()](const document::Job& job,
+                                                                  const base::Progress& progress) {
                     return document::colouredFrom(job, copy, name, document::shippedCatalogue(), progress);
                 });
 }

@@ -242,7 +242,9 @@ void TraceStation::useTool(const std::vector<geometry::Point>& drawn) {
         geometry::Box box;
         for (const geometry::Point p : points)
             box.include(p);
-        retrace(tr("Look at a part by itself"), [box](auto& recipe) { recipe.ownParts.push_back({box, {}}); });
+        retrace(tr("Look at a part by itself"), [box](auto& recipe) {
+            recipe.ownParts.push_back({box, {}});
+        });
         return;
     }
     if (used == Tool::TakeColour) {

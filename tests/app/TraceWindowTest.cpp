@@ -1,0 +1,278 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/Driver.h"
+#include "app/stations/TraceControls.h"
+#include "document/JobFile.h"
+#include "formats/image/ImageFile.h"
+#include "geometry/Placing.h"
+#include "support/Drawings.h"
+#include "support/Shapes.h"
+
+#include <QDoubleSpinBox>
+#include <QMouseEvent>
+#include <QSlider>
+
+#include <numbers>
+
+// The Trace station, by mouse and keys.
+namespace thinline::app {
+namespace {
+
+/// A red sun with a sandy middle over a sea, on white.
+base::Bytes sunPng() {
+    return formats::image::encodePng(support::Drawing(480, 360)
+                                         .fill(support::rectangle(30.5, 220.5, 420, 110), {47, 111, 143})
+                                         .fill(support::disc({240, 120}, 75), {200, 71, 43})
+                                         .fill(support::disc({240, 120}, 30), {242, 234, 216})
+                                         .picture());
+}
+
+// Flat art is recognised; colours are left out and merged, laid on one another; a photo's tones; all undone.
+TEST_F(WindowTest, ColoursAndTonesByMouseAndKeys) {
+    writeFile(path("sun.png"), sunPng());
+    drop({path("sun.png")});
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
+    EXPECT_EQ(job().recipe.mode, trace::Mode::FlatArt);
+    type(named<QLineEdit>("Width"), "120 mm");
+    ASSERT_TRUE(waitFor([this] { return job().pictureWidthMm == 120; }));
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    ASSERT_EQ(job().tracing->areas.size(), 3u);
+    EXPECT_EQ(job().stack->layers.size(), 3u);
+
+    auto* chips = m_window->findChild<PaletteChips*>("palette");
+    ASSERT_NE(chips, nullptr);
+    EXPECT_TRUE(chips->isVisible());
+    // White, sea, red, sand by use: leave the sea out, take it in again with the space bar.
+    QTest::mouseClick(chips, Qt::LeftButton, {}, chips->placeOf(1).center());
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 2; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    QTest::keyClick(chips, Qt::Key_Space);
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 3; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    QTest::mouseClick(chips, Qt::LeftButton, {}, chips->placeOf(0).center()); // the paper stays paper
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(job().tracing->areas.size(), 3u);
+    // Drag the sand onto the red.
+    QTest::mousePress(chips, Qt::LeftButton, {}, chips->placeOf(3).center());
+    QTest::mouseMove(chips, chips->placeOf(2).center());
+    QMouseEvent move(QEvent::MouseMove, chips->placeOf(2).center(),
+                     chips->mapToGlobal(chips->placeOf(2).center()), Qt::NoButton, Qt::LeftButton,
+                     Qt::NoModifier);
+    QApplication::sendEvent(chips, &move);
+    QTest::mouseRelease(chips, Qt::LeftButton, {}, chips->placeOf(2).center());
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 2; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(job().recipe.merges.size(), 1u);
+    press(QKeySequence::Undo);
+    EXPECT_EQ(job().tracing->areas.size(), 3u);
+
+    // On one another: the red runs on under the sand by the tuck.
+    const auto areaOf = [this](raster::Rgb colour) {
+        for (const trace::Area& area : job().tracing->areas)
+            if (raster::colourDistance(area.colour, colour) < 0.05)
+                return geometry::area(*design::findPiece(*job().stack, area.id)->shape);
+        return 0.0;
+    };
+    const double before = areaOf({200, 71, 43});
+    QTest::mouseClick(named<QPushButton>("On one another"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([&] { return areaOf({200, 71, 43}) > before + 1; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    type(named<QLineEdit>("Tuck"), "1.5");
+    const double r = 30 * 0.25; // mm
+    ASSERT_TRUE(waitFor([&] {
+        return std::abs(areaOf({200, 71, 43}) - before - std::numbers::pi * (r * r - (r - 1.5) * (r - 1.5))) <
+               0.5;
+    }));
+    ASSERT_TRUE(waitUntilQuiet());
+
+    // Wipe the sand's middle out with a box, take it back by the link.
+    QTest::mouseClick(named<QPushButton>("A box"), Qt::LeftButton);
+    EXPECT_EQ(view()->mode(), BenchView::Mode::Box);
+    const geometry::Transform map = trace::pictureToDesign(*job().tracing, document::sizingOf(job()));
+    const QPoint from = view()->toWidget(map({150, 30})).toPoint(),
+                 to = view()->toWidget(map({330, 210})).toPoint();
+    QTest::mousePress(view(), Qt::LeftButton, {}, from);
+    QMouseEvent drag(QEvent::MouseMove, to, view()->mapToGlobal(to), Qt::NoButton, Qt::LeftButton,
+                     Qt::NoModifier);
+    QApplication::sendEvent(view(), &drag);
+    QTest::mouseRelease(view(), Qt::LeftButton, {}, to);
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 1; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    QTest::mouseClick(named<QPushButton>("A box"), Qt::LeftButton);
+    EXPECT_EQ(view()->mode(), BenchView::Mode::Paint);
+    QTest::mouseClick(named<QPushButton>("Bring back what was taken out of the picture"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 3; }));
+    ASSERT_TRUE(waitUntilQuiet());
+
+    // The differences from the picture: none worth a red mark; the answer says how many.
+    QTest::mouseClick(named<QPushButton>("Differences"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] {
+        for (const QLabel* label :
+             m_window->panel<TraceStation>(Station::Trace)->findChildren<QLabel*>("value"))
+            if (label->text() == "0.00 %")
+                return true;
+        return false;
+    }));
+    EXPECT_NE(view()->scene()->picture(), nullptr);
+    QTest::mouseClick(named<QPushButton>("Areas"), Qt::LeftButton);
+    EXPECT_EQ(view()->scene()->picture(), nullptr);
+
+    // The same picture in tones, and back.
+    QTest::mouseClick(named<QPushButton>("Photo"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().recipe.mode == trace::Mode::Photo; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_NEAR(geometry::area(job().tracing->areas.front().shape), 480 * 360, 1)
+        << "the lightest tone is all";
+    EXPECT_FALSE(chips->isVisible());
+    press(QKeySequence::Undo);
+    EXPECT_EQ(job().recipe.mode, trace::Mode::FlatArt);
+    EXPECT_TRUE(chips->isVisible());
+}
+
+// A drawing that lies askew is laid level; a faint part gets a threshold of its own; a copy lends its
+// colours.
+TEST_F(WindowTest, ADrawingIsStraightenedAndTakesColoursFromACopy) {
+    support::Drawing drawing(480, 360), copy(480, 360);
+    const auto askew = geometry::turnAbout({240, 180}, 3 * std::numbers::pi / 180);
+    const auto at = [&](double x, double y, double w, double h) {
+        return geometry::transformed(support::rectangle(x, y, w, h), askew);
+    };
+    drawing.ring(at(60, 60, 160, 240), at(68, 68, 144, 224))
+        .fill(at(260, 60, 160, 240), {170, 170, 170})
+        .fill(at(268, 68, 144, 224), {255, 255, 255});
+    copy.fill(at(60, 60, 160, 240), {47, 111, 143});
+    writeFile(path("lines.png"), formats::image::encodePng(drawing.picture()));
+    writeFile(path("copy.png"), formats::image::encodePng(copy.picture()));
+    drop({path("lines.png")});
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
+    type(named<QLineEdit>("Width"), "120 mm");
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    QTest::mouseClick(named<QPushButton>("Lines"), Qt::LeftButton);
+    ASSERT_TRUE(waitUntilQuiet());
+
+    QTest::mouseClick(named<QPushButton>("Turn the picture so that its straight edges lie level"),
+                      Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return std::abs(job().recipe.turnDeg + 3) < 0.06; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_NEAR(named<QDoubleSpinBox>("Picture turned by")->value(), -3, 0.06);
+
+    // The threshold of the whole loses the faint frame; its part keeps it.
+    auto* slider = named<QSlider>("Ink against paper");
+    slider->setFocus();
+    slider->setValue(slider->value() - 7);
+    ASSERT_TRUE(
+        waitFor([this] { return job().recipe.threshold && job().tracing->areas.size() == 1; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    QTest::mouseClick(named<QPushButton>("Look at a part by itself"), Qt::LeftButton);
+    const geometry::Transform map = trace::pictureToDesign(*job().tracing, document::sizingOf(job()));
+    dragBench(map({235, 30}), map({450, 330}));
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 2; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    auto* own = named<QSlider>("Ink in that part");
+    own->setFocus();
+    own->setValue(140);
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 1; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(job().recipe.ownParts.at(0).threshold, 140);
+    QTest::mouseClick(named<QPushButton>("Take the last part back"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().recipe.ownParts.empty(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+
+    answerFileDialog(path("copy.png"));
+    QTest::mouseClick(
+        named<QPushButton>("Open the same drawing in colour: every area takes the colour it has there"),
+        Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.at(0).colour == raster::Rgb{47, 111, 143}; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    const std::string stock = job().paint.at(job().tracing->areas.at(0).id);
+    EXPECT_LT(raster::colourDistance(design::findStock(job().stocks, stock)->colour, {47, 111, 143}), 0.05);
+    m_window->activateWindow(); // the dialog took the keys
+    ASSERT_TRUE(QTest::qWaitForWindowActive(m_window.get()));
+    press(QKeySequence::Undo);
+    EXPECT_NE(job().tracing->areas.at(0).colour, (raster::Rgb{47, 111, 143}));
+}
+
+TEST_F(WindowTest, AColourIsTakenFromThePicture) {
+    writeFile(path("sands.png"),
+              formats::image::encodePng(support::Drawing(480, 360)
+                                            .fill(support::rectangle(60, 60, 180, 240), {200, 180, 140})
+                                            .fill(support::rectangle(240, 60, 180, 240), {206, 186, 148})
+                                            .picture()));
+    drop({path("sands.png")});
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
+    type(named<QLineEdit>("Width"), "120 mm");
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    QTest::mouseClick(named<QPushButton>("Flat colours"), Qt::LeftButton);
+    ASSERT_TRUE(waitUntilQuiet());
+    ASSERT_EQ(job().tracing->areas.size(), 1u);
+    QTest::mouseClick(named<QPushButton>("Take a colour"), Qt::LeftButton);
+    const geometry::Transform map = trace::pictureToDesign(*job().tracing, document::sizingOf(job()));
+    dragBench(map({330, 180}), map({331, 180}));
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 2; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(job().recipe.picked, (std::vector<raster::Rgb>{{206, 186, 148}}));
+    QTest::mouseClick(named<QPushButton>("Forget the colours taken from the picture"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 1; }));
+    ASSERT_TRUE(waitUntilQuiet());
+}
+
+// Three gaps in the lines: one closed by its own line, the rest at once, then an area is painted, all undone.
+TEST_F(WindowTest, ProposedClosuresAreTakenOneByOneOrTogether) {
+    support::Drawing drawing(500, 300);
+    drawing.ring(support::rectangle(40, 60, 420, 180), support::rectangle(48, 68, 404, 164));
+    drawing.ink(support::rectangle(176, 60, 8, 180)).ink(support::rectangle(316, 60, 8, 180));
+    for (double x : {100.0, 240.0, 380.0})
+        drawing.fill(support::rectangle(x, 58, 9, 12), {255, 255, 255});
+    writeFile(path("leaky.png"), formats::image::encodePng(drawing.picture()));
+    drop({path("leaky.png")});
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
+    type(named<QLineEdit>("Width"), "62.5 mm");
+    ASSERT_TRUE(waitFor([this] { return job().pictureWidthMm == 62.5; }));
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    ASSERT_EQ(job().tracing->leaks.size(), 3u);
+    EXPECT_TRUE(job().tracing->areas.empty());
+    QPushButton* one = nullptr;
+    for (QPushButton* button :
+         m_window->panel<TraceStation>(Station::Trace)->findChildren<QPushButton*>("link"))
+        if (!one && button->text().startsWith("Close the gap of 1."))
+            one = button;
+    ASSERT_NE(one, nullptr);
+    QTest::mouseClick(one, Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 1; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    QTest::mouseClick(named<QPushButton>("Close all 2 gaps in the lines"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 3; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_TRUE(job().tracing->leaks.empty());
+    QTest::mouseClick(named<QAbstractButton>("rust"), Qt::LeftButton);
+    clickBench(inside(job(), job().tracing->areas[1].id));
+    EXPECT_EQ(job().paint.at(job().tracing->areas[1].id), "rust");
+    // Shift and click: the other areas of its shape get it too.
+    QTest::mouseClick(named<QAbstractButton>("sea"), Qt::LeftButton);
+    const QPoint at = view()->toWidget(inside(job(), job().tracing->areas[0].id)).toPoint();
+    QTest::mouseClick(view(), Qt::LeftButton, Qt::ShiftModifier, at);
+    const size_t alike = trace::alike(*job().tracing, job().tracing->areas[0].id).size();
+    EXPECT_GE(alike, 2u);
+    EXPECT_EQ(std::count_if(job().paint.begin(), job().paint.end(),
+                            [](const auto& p) { return p.second == "sea"; }),
+              static_cast<long>(alike));
+    press(QKeySequence::Undo);
+    // The ink on top, then everything back.
+    QTest::mouseClick(named<QPushButton>("Ink on top"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().stack->layers.back().role == design::LayerRole::Ink; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    for (int i = 0; i < 4; ++i)
+        press(QKeySequence::Undo);
+    EXPECT_EQ(job().tracing->leaks.size(), 3u);
+}
+
+} // namespace
+} // namespace thinline::app
