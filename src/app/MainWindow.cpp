@@ -382,6 +382,7 @@ void MainWindow::refreshScene() {
                          : !m_bench.isTraced()
                              ? tr("Nothing is traced yet: go to Source and trace the picture.")
                              : tr("The pieces are being laid on sheets."));
+    m_view->setFolds(m_station == Station::Trace ? trace->folds() : std::vector<geometry::Line>{});
     std::shared_ptr<const Scene> scene;
     switch (m_station) {
     case Station::Source:

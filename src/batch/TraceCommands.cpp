@@ -35,6 +35,9 @@ CommandSpec traceSpec() {
           "A coloured copy of a line drawing: every area takes the colour it has there.", "", false},
          {"--turn", "DEGREES",
           "Turns the picture clockwise first, -45 to 45; auto lays its straight edges level.", "0", false},
+         {"--folds-below", "LENGTH",
+          "Lines of a drawing thinner than this are folds and part no areas; 0 for none.", "0", false},
+         {"--dashes", "cut|fold", "What rows of dashes in a drawing are.", "cut", false},
          {"--not-cut", "COLOUR", "A colour of flat art that stays out, such as #ffffff.", "", false},
          {"--tones", "N", "Tones of a photo, 2 to 8.", "5", false},
          {"--neck", "LENGTH", "Nothing in a photo's layers, and no gap, is narrower.", "1.5mm", false},
@@ -115,6 +118,12 @@ base::Result<trace::Recipe> recipeOf(const Options& options) {
     const auto tuck = lengthOrZero(options["--tuck"]), neck = lengthOrZero(options["--neck"]);
     if (!area || !tuck || !neck)
         return !area ? area.error() : !tuck ? tuck.error() : neck.error();
+    const auto folds = lengthOrZero(options["--folds-below"]);
+    const auto dashes = choice(options, "--dashes", {"cut", "fold"});
+    if (!folds || !dashes)
+        return !folds ? folds.error() : dashes.error();
+    recipe.foldsBelowMm = *folds;
+    recipe.dashesFold = *dashes == 1;
     recipe.leastAreaMm2 = *area;
     recipe.tuckMm = *tuck;
     recipe.neckMm = *neck;
@@ -211,6 +220,11 @@ std::vector<formats::svg::NamedGroup> groupsOf(const Job& job) {
             out.back().shapes.push_back(named("piece-" + std::to_string(piece.id),
                                               design::pieceName(*job.stack, piece.id), *piece.shape));
     }
+    if (!job.tracing->folds.empty()) {
+        out.push_back({"folds", "folds, to be scored", {}, {}});
+        for (const geometry::Line& fold : job.tracing->folds)
+            out.back().lines.push_back(geometry::transformed(fold, map.then(back)));
+    }
     return out;
 }
 
@@ -257,6 +271,8 @@ base::Status traceCommand(Session& session, const Options& options) {
         if (!traced)
             return traced.error();
     }
+    if (!traced->tracing->folds.empty())
+        session.out << traced->tracing->folds.size() << " folds\n";
     if (!traced->recipe.closings.empty())
         session.out << traced->recipe.closings.size() << " gaps closed\n";
     if (options.has("--out")) {

@@ -24,6 +24,29 @@ trace::ClosingLine closingOf(const json& line) {
             numberIn(line.at("widthPx"), 0, 1e4, "a closing line")};
 }
 
+/// An open line: where it begins, then each step as its end or its two handles and its end.
+json lineJson(const geometry::Line& line) {
+    json steps = json::array();
+    for (const geometry::Segment& s : line.segments)
+        steps.push_back(s.isLine
+                            ? json::array({pointJson(s.end)})
+                            : json::array({pointJson(s.control1), pointJson(s.control2), pointJson(s.end)}));
+    return {{"start", pointJson(line.start)}, {"steps", steps}};
+}
+
+geometry::Line lineOf(const json& in) {
+    geometry::Line out{pointOf(in.at("start")), {}};
+    for (const json& step : in.at("steps")) {
+        if (step.size() != 1 && step.size() != 3)
+            throw BadJob{"a fold has a step of " + std::to_string(step.size()) + " points"};
+        out.segments.push_back(
+            step.size() == 1
+                ? geometry::Segment::line(pointOf(step.at(0)))
+                : geometry::Segment::curve(pointOf(step.at(0)), pointOf(step.at(1)), pointOf(step.at(2))));
+    }
+    return out;
+}
+
 } // namespace
 
 json recipeJson(const trace::Recipe& recipe) {
@@ -60,6 +83,10 @@ json recipeJson(const trace::Recipe& recipe) {
         if (part.threshold)
             out["ownParts"].back().push_back(*part.threshold);
     }
+    if (recipe.foldsBelowMm > 0)
+        out["foldsBelowMm"] = recipe.foldsBelowMm;
+    if (recipe.dashesFold)
+        out["dashesFold"] = true;
     if (recipe.turnDeg != 0)
         out["turnDeg"] = recipe.turnDeg;
     for (const raster::Rgb& colour : recipe.picked)
@@ -91,6 +118,8 @@ json tracingJson(const trace::Tracing& tracing) {
                                 {"colour", colourText(area.colour)},
                                 {"level", area.level},
                                 {"path", formats::svg::pathText(area.shape)}});
+    for (const geometry::Line& fold : tracing.folds)
+        out["folds"].push_back(lineJson(fold));
     for (const trace::Leak& leak : tracing.leaks) {
         out["leaks"].push_back({{"place", pointJson(leak.place)},
                                 {"widthPx", leak.widthPx},
@@ -138,6 +167,8 @@ trace::Recipe recipeOf(const json& in) {
         if (part.size() > 2)
             out.ownParts.back().threshold = wholeIn(part.at(2), 0, 254, "a part's threshold");
     }
+    out.foldsBelowMm = numberIn(in.value("foldsBelowMm", json(0)), 0, 100, "the thickness of folds");
+    out.dashesFold = in.value("dashesFold", false);
     out.turnDeg = numberIn(in.value("turnDeg", json(0)), -45, 45, "the turn of the picture");
     for (const json& colour : in.value("picked", none))
         out.picked.push_back(colourOf(colour));
@@ -159,6 +190,8 @@ trace::Tracing tracingOf(const json& in) {
         out.backing.push_back(shapeOf(path));
     for (const json& path : in.value("ink", none))
         out.ink.push_back(shapeOf(path));
+    for (const json& fold : in.value("folds", none))
+        out.folds.push_back(lineOf(fold));
     std::set<design::PieceId> ids;
     for (const json& area : in.at("areas")) {
         out.areas.push_back({wholeIn(area.at("id"), 1, 1'000'000'000, "an area's number"),

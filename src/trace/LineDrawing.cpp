@@ -3,6 +3,7 @@
 #include "trace/LineDrawing.h"
 
 #include "base/Length.h"
+#include "raster/FineLines.h"
 #include "raster/Gaps.h"
 #include "raster/Light.h"
 #include "raster/Regions.h"
@@ -223,6 +224,70 @@ base::Status dropSpecks(Sheet& sheet, double leastAreaMm2, double leastPx, Traci
     return base::Done{};
 }
 
+/// Takes the lines that are folds out of the ink, soft edges and all: they bound no area.
+base::Result<std::vector<raster::FineLine>> takeFolds(Sheet& sheet, double mmPerPx, const Recipe& recipe,
+                                                      const base::Progress& progress) {
+    constexpr double kLeastMm = 5, kLongestDashMm = 12; // shorter lines are strokes of the drawing
+    auto lines = raster::findFineLines(sheet.ink,
+                                       {.thinnerPx = recipe.foldsBelowMm / mmPerPx,
+                                        .dashes = recipe.dashesFold,
+                                        .leastPx = kLeastMm / mmPerPx,
+                                        .longestDashPx = kLongestDashMm / mmPerPx},
+                                       progress);
+    if (!lines)
+        return lines.error();
+    const int width = sheet.ink.width;
+    for (const raster::FineLine& line : *lines) {
+        Region region;
+        for (const std::uint32_t at : line.pixels) {
+            const int x = static_cast<int>(at % static_cast<std::uint32_t>(width)),
+                      y = static_cast<int>(at / static_cast<std::uint32_t>(width));
+            region.runs.push_back({y, x, x + 1});
+            sheet.ink.values[at] = kPaper;
+        }
+        constexpr int kSoft = 2;
+        std::uint8_t paper = 0;
+        eachAround(region, sheet.grey, kSoft + 1,
+                   [&](int x, int y) { paper = std::max(paper, sheet.grey.at(x, y)); });
+        const auto touchesInk = [&](int x, int y) { // a soft edge of what stays is not the fold's
+            for (int ny = std::max(0, y - 1); ny <= std::min(sheet.ink.height - 1, y + 1); ++ny)
+                for (int nx = std::max(0, x - 1); nx <= std::min(width - 1, x + 1); ++nx)
+                    if (sheet.ink.at(nx, ny) == kInk)
+                        return true;
+            return false;
+        };
+        eachAround(region, sheet.grey, kSoft, [&](int x, int y) {
+            if (!touchesInk(x, y))
+                sheet.grey.at(x, y) = std::max(sheet.grey.at(x, y), paper);
+        });
+    }
+    return lines;
+}
+
+/// The folds of every area, run on to its edge where they nearly reach it.
+std::vector<geometry::Line> foldsOn(const std::vector<Area>& areas,
+                                    const std::vector<raster::FineLine>& lines) {
+    std::vector<geometry::Line> out;
+    for (const raster::FineLine& fine : lines) {
+        const size_t last = fine.middle.size() - 1;
+        const geometry::MeasuredEnd from{fine.middle.front(), {}, true}, to{fine.middle.back(), {}, true};
+        geometry::MeasuredOptions options;
+        options.tolerance = std::max(0.5, 0.3 * fine.thicknessPx); // folds are creases: as plain as they come
+        const geometry::Polygon inner(fine.middle.begin() + 1,
+                                      fine.middle.begin() + static_cast<std::ptrdiff_t>(last));
+        const geometry::Line line = geometry::fitMeasuredLine(inner, from, to, options);
+        // A dash may end a gap short of the edge; a thin line ends where the thick one begins.
+        const double reach =
+            fine.isDashed ? 12 * std::max(2.0, fine.thicknessPx) : 4 * std::max(2.0, fine.thicknessPx);
+        for (const Area& area : areas)
+            if (auto parts = geometry::extendedToEdge(line, area.shape, reach))
+                for (const geometry::Line& part : *parts)
+                    if (geometry::contourLength(part) > reach)
+                        out.push_back(part);
+    }
+    return out;
+}
+
 /// The paper of a drawing: its regions, and which of them are areas.
 struct Paper {
     Regions regions;
@@ -276,6 +341,9 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
         return found.error();
     Sheet sheet = found.take();
     out.threshold = sheet.threshold;
+    const auto folds = takeFolds(sheet, mmPerPx, recipe, progress);
+    if (!folds)
+        return folds.error();
     if (auto dropped = dropSpecks(sheet, recipe.leastAreaMm2, leastPx, out, progress); !dropped)
         return dropped.error();
 
@@ -313,6 +381,7 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
             out.areas.push_back({static_cast<design::PieceId>(out.areas.size() + 1), shapes[i],
                                  geometry::pointInside(shapes[i]),
                                  colourOf(picture, sheet.grey, paper.regions.all[i]), 0});
+    out.folds = foldsOn(out.areas, *folds);
     progress.report(1, "Done");
     return out;
 }

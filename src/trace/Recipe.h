@@ -88,6 +88,8 @@ struct Recipe {
                               ///< by more
     std::vector<ClosingLine> closings;
     Build build = Build::AreasOnBacking;
+    double foldsBelowMm = 0; ///< lines thinner than this are folds and bound no area; 0: none are
+    bool dashesFold = false; ///< rows of dashes are folds
 
     // flat colour art
     int colours = 0;                 ///< how many; 0: as many as are found

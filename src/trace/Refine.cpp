@@ -76,15 +76,18 @@ class Refiner {
 
     /// Leaves out short steps that the picture does not ask for.
     void simplify() {
-        constexpr double kShort = 6;
+        // What grain and compression bend is not worth a node; elsewhere only short steps are in question.
+        constexpr double kShort = 6, kRough = 0.004;
+        const bool isRough = m_usual > kRough && m_remainder.spread().reach() == 0; // blur makes it dear
         for (size_t i = 0; i < m_steps.size() && m_steps.size() > kFewest;) {
-            if (geometry::curveLength(m_steps[i].curve) >= kShort) {
+            if (!isRough && geometry::curveLength(m_steps[i].curve) >= kShort) {
                 ++i;
                 continue;
             }
             const Window window = around(i);
             const Steps steps = stretchOf(window.first, window.count);
-            if (!takeBest(window, waysWithout(steps, window.before), -leastBad() / 4))
+            if (!takeBest(window, waysWithout(steps, window.before),
+                          isRough ? -leastBad() / 2 : -leastBad() / 4))
                 ++i;
             else if (window.isWhole)
                 i = 0; // the ring begins elsewhere now
@@ -185,7 +188,8 @@ class Refiner {
 
     /// Puts the best of other ways in place of the steps in a window, if it saves more than `least`.
     bool takeBest(const Window& window, const std::vector<Steps>& ways, double least) {
-        const Polygon path = pathOf(stretchOf(window.first, window.count));
+        const Steps given = stretchOf(window.first, window.count);
+        const Polygon path = pathOf(given);
         Steps best;
         for (const Steps& way : ways) {
             Steps tried = way;
@@ -193,7 +197,7 @@ class Refiner {
             m_remainder.apply(change);
             const double saved = change.saved + settle(tried, window.isWhole, m_remainder);
             m_remainder.apply(m_remainder.change(pathOf(tried), path));
-            if (saved > least && isPlausible(tried)) {
+            if (saved > least && isPlausible(tried, given)) {
                 least = saved;
                 best = std::move(tried);
             }

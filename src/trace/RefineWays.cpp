@@ -2,6 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "trace/RefineWays.h"
 
+#include "geometry/CubicFit.h"
+
 #include <algorithm>
 
 namespace thinline::trace {
@@ -73,6 +75,21 @@ std::vector<Steps> waysAtNode(const Steps& steps, size_t node) {
     return out;
 }
 
+/// One step in place of two: straight if both are, else the curve nearest to them.
+Step throughBoth(const Step& first, const Step& second) {
+    if (first.isLine && second.isLine)
+        return {Cubic::line(first.curve.a, second.curve.d), true, first.isSmooth};
+    std::vector<Point> along;
+    constexpr int kLooks = 12; // on either
+    for (const Step* s : {&first, &second})
+        for (int k = 0; k < kLooks; ++k)
+            along.push_back(s->curve.at(static_cast<double>(k) / kLooks));
+    along.push_back(second.curve.d);
+    const geometry::FittedCubic fitted = geometry::fitCubic(
+        along, geometry::directionAt(first.curve, 0), geometry::directionAt(second.curve, 1) * -1, 0.05);
+    return {fitted.cubic, false, first.isSmooth};
+}
+
 } // namespace
 
 std::vector<Steps> otherWays(const Steps& steps, size_t at, double t) {
@@ -113,6 +130,8 @@ std::vector<Steps> waysWithout(const Steps& steps, size_t at) {
         longer.curve.d = gone.curve.d;
         out.push_back(replaced(steps, at - 1, at + 1, {straightened(longer)}));
     }
+    if (at + 1 < steps.size() && runsOn(at))
+        out.push_back(replaced(steps, at, at + 2, {throughBoth(steps[at], steps[at + 1])}));
     if (at + 1 < steps.size() && runsOn(at)) {
         Step longer = steps[at + 1];
         longer.curve.b = longer.curve.b + (gone.curve.a - longer.curve.a);
@@ -123,11 +142,13 @@ std::vector<Steps> waysWithout(const Steps& steps, size_t at) {
     return out;
 }
 
-bool isPlausible(const Steps& steps) {
-    constexpr double kShortest = 0.8;
+bool isPlausible(const Steps& steps, const Steps& before) {
+    double shortest = 0.8;
+    for (const Step& s : before)
+        shortest = std::min(shortest, 0.9 * geometry::distance(s.curve.a, s.curve.d));
     Polygon path{steps.front().curve.a};
     for (const Step& s : steps) {
-        if (geometry::distance(s.curve.a, s.curve.d) < kShortest)
+        if (geometry::distance(s.curve.a, s.curve.d) < shortest)
             return false;
         const int looks = s.isLine ? 1 : 8;
         for (int k = 1; k <= looks; ++k)

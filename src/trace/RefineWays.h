@@ -12,11 +12,12 @@ namespace thinline::trace {
 /// Each ends where the given steps end.
 std::vector<Steps> otherWays(const Steps& steps, size_t at, double t);
 
-/// Returns the steps without the one at `at`, either neighbour drawn out over it if the one nearly runs on
-/// into the other.
+/// Returns the steps without the one at `at`: either neighbour drawn out over it, or one step in place of it
+/// and the next, where the one nearly runs on into the other.
 std::vector<Steps> waysWithout(const Steps& steps, size_t at);
 
-/// Returns whether no step is shorter than 0.8 px and none cross. Cost: O(steps²).
-bool isPlausible(const Steps& steps);
+/// Returns whether no step is shorter than 0.8 px, unless those they replace had one as short, and none
+/// cross. Cost: O(steps²).
+bool isPlausible(const Steps& steps, const Steps& before);
 
 } // namespace thinline::trace

@@ -5,6 +5,7 @@
 #include "base/Progress.h"
 #include "base/Result.h"
 #include "design/Stack.h"
+#include "geometry/Lines.h"
 #include "geometry/Shape.h"
 #include "raster/Picture.h"
 #include "trace/Recipe.h"
@@ -43,10 +44,12 @@ struct Tracing {
     raster::Rgb paper{255, 255, 255}; ///< the colour around the drawing
     std::vector<raster::Rgb> palette; ///< the colours found in flat art, most used first; a photo's tones
     std::vector<geometry::Shape>
-        backing;                      ///< the filled silhouette, largest first; none for flat art and photos
-    std::vector<geometry::Shape> ink; ///< the ink with its openings, largest first; of line drawings
-    std::vector<Area> areas;          ///< in reading order
-    std::vector<Leak> leaks;          ///< narrowest first
+        backing;                       ///< the filled silhouette, largest first; none for flat art and photos
+    std::vector<geometry::Shape> ink;  ///< the ink with its openings, largest first; of line drawings
+    std::vector<Area> areas;           ///< in reading order
+    std::vector<geometry::Line> folds; ///< of a line drawing; each lies in one area, from edge to edge where
+                                       ///< it nearly reached that far
+    std::vector<Leak> leaks;           ///< narrowest first
 };
 
 /// Returns the way that suits a picture: lines where nearly every border of colour runs along ink, a photo

@@ -164,8 +164,7 @@ TEST_F(WindowTest, ADrawingIsStraightenedAndTakesColoursFromACopy) {
     auto* slider = named<QSlider>("Ink against paper");
     slider->setFocus();
     slider->setValue(slider->value() - 7);
-    ASSERT_TRUE(
-        waitFor([this] { return job().recipe.threshold && job().tracing->areas.size() == 1; }));
+    ASSERT_TRUE(waitFor([this] { return job().recipe.threshold && job().tracing->areas.size() == 1; }));
     ASSERT_TRUE(waitUntilQuiet());
     QTest::mouseClick(named<QPushButton>("Look at a part by itself"), Qt::LeftButton);
     const geometry::Transform map = trace::pictureToDesign(*job().tracing, document::sizingOf(job()));
@@ -194,6 +193,35 @@ TEST_F(WindowTest, ADrawingIsStraightenedAndTakesColoursFromACopy) {
     ASSERT_TRUE(QTest::qWaitForWindowActive(m_window.get()));
     press(QKeySequence::Undo);
     EXPECT_NE(job().tracing->areas.at(0).colour, (raster::Rgb{47, 111, 143}));
+}
+
+TEST_F(WindowTest, ThinLinesBecomeFoldsOnTheBench) {
+    support::Drawing drawing(480, 360);
+    drawing.ring(support::rectangle(40, 40, 400, 280), support::rectangle(52, 52, 376, 256));
+    drawing.ink(support::rectangle(240, 50, 3, 260));
+    writeFile(path("box.png"), formats::image::encodePng(drawing.picture()));
+    drop({path("box.png")});
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
+    type(named<QLineEdit>("Width"), "120 mm");
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    QTest::mouseClick(named<QPushButton>("Lines"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 2; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(view()->folds(), 0u);
+    type(named<QLineEdit>("Thinner lines are folds"), "1 mm");
+    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 1; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(job().tracing->folds.size(), 1u);
+    EXPECT_EQ(view()->folds(), 1u);
+    QTest::mouseClick(buttonOf("Dashed lines are folds"), Qt::LeftButton, {}, QPoint(8, 8));
+    ASSERT_TRUE(waitFor([this] { return job().recipe.dashesFold; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    press(QKeySequence::Undo);
+    press(QKeySequence::Undo);
+    EXPECT_EQ(job().tracing->areas.size(), 2u);
+    EXPECT_EQ(view()->folds(), 0u);
 }
 
 TEST_F(WindowTest, AColourIsTakenFromThePicture) {

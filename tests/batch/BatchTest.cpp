@@ -239,6 +239,32 @@ TEST_F(Batch, ADrawingIsLaidLevelAndTakesTheColoursOfACopy) {
         << m_err.str();
 }
 
+TEST_F(Batch, ThinLinesOfATemplateAreWrittenAsFoldsAndKeptInTheJob) {
+    support::Drawing drawing(400, 300);
+    drawing.ring(support::rectangle(20, 20, 360, 260), support::rectangle(32, 32, 336, 236));
+    drawing.ink(support::rectangle(150, 30, 4, 240));
+    ASSERT_TRUE(m_store.writeWhole("box.png", formats::image::encodePng(drawing.picture())));
+    ASSERT_EQ(call({"trace", "box.png", "--px-per-mm", "8", "--folds-below", "0.8mm", "--dashes", "fold",
+                    "--out", "out.svg", "--job", "box.thinline"}),
+              kDone)
+        << m_err.str();
+    EXPECT_NE(m_out.str().find("1 folds"), std::string::npos);
+    const std::string svg = text("out.svg");
+    const auto group = svg.find("id=\"folds\"");
+    ASSERT_NE(group, std::string::npos);
+    const auto from = svg.find(" d=\"", group) + 4;
+    const std::string path = svg.substr(from, svg.find('"', from) - from);
+    EXPECT_EQ(path.find('Z'), std::string::npos) << "a fold is open: " << path;
+    EXPECT_EQ(path.rfind("M19", 0), 0u) << path;
+    const auto job = support::must(document::loadJob(m_store, "box.thinline"));
+    EXPECT_EQ(job.recipe.foldsBelowMm, 0.8);
+    EXPECT_TRUE(job.recipe.dashesFold);
+    ASSERT_EQ(job.tracing->folds.size(), 1u);
+    EXPECT_NEAR(geometry::contourLength(job.tracing->folds[0]), 236, 0.6);
+    EXPECT_NE(call({"trace", "box.png", "--px-per-mm", "8", "--dashes", "perhaps"}), kDone);
+    EXPECT_NE(m_err.str().find("use cut or fold"), std::string::npos) << m_err.str();
+}
+
 TEST_F(Batch, APhotoBecomesLayersOfToneAndTheJobOpensAgain) {
     ASSERT_TRUE(m_store.writeWhole("sun.png", formats::image::encodePng(sunPicture())));
     ASSERT_EQ(call({"trace", "sun.png", "--mode", "photo", "--tones", "3", "--width", "80mm", "--out",

@@ -273,6 +273,79 @@ TEST(LineDrawing, APartTakesAThresholdOfItsOwn) {
               1u);
 }
 
+/// A frame of thick ink with a thin line across it and a row of dashes along it.
+Drawing folder() {
+    Drawing drawing(400, 300);
+    drawing.ring(rectangle(20, 20, 360, 260), rectangle(32, 32, 336, 236));
+    drawing.ink(rectangle(150.2, 30, 3.5, 240));
+    for (int i = 0; i < 8; ++i)
+        drawing.ink(rectangle(52 + 38 * i, 200.4, 24, 4));
+    return drawing;
+}
+
+double lengthOf(const geometry::Line& line) {
+    return geometry::contourLength(line);
+}
+
+TEST(Folds, ThinAndDashedLinesPartNoAreas) {
+    const raster::Picture picture = folder().picture();
+    EXPECT_EQ(must(picture, {}).areas.size(), 2u) << "the thin line is a border, the dashes are in the way";
+    EXPECT_TRUE(must(picture, {}).folds.empty());
+    const Tracing thin = traced(picture, 0.125, {.foldsBelowMm = 0.8}).take();
+    ASSERT_EQ(thin.areas.size(), 1u);
+    ASSERT_EQ(thin.folds.size(), 1u) << "a dash is shorter than a line";
+    EXPECT_NEAR(lengthOf(thin.folds[0]), 236, 0.6) << "from edge to edge";
+    for (const geometry::Point p : geometry::flatten(thin.folds[0], 0.1))
+        EXPECT_NEAR(p.x, 151.95, 0.3) << "along the middle of the line";
+    EXPECT_LT(geometry::nodeCount(geometry::Shape{thin.folds[0], {}}), 8);
+    EXPECT_NEAR(geometry::area(thin.areas[0].shape), 336 * 236 - 8 * 24 * 4, 25)
+        << "the dashes are ink still";
+
+    const Tracing both = traced(picture, 0.125, {.foldsBelowMm = 0.8, .dashesFold = true}).take();
+    ASSERT_EQ(both.areas.size(), 1u);
+    ASSERT_EQ(both.folds.size(), 2u);
+    EXPECT_NEAR(geometry::area(both.areas[0].shape), 336 * 236, 25);
+    const auto dashed = std::find_if(both.folds.begin(), both.folds.end(), [](const geometry::Line& line) {
+        return std::abs(line.start.y - geometry::flatten(line, 0.1).back().y) < 20;
+    });
+    ASSERT_NE(dashed, both.folds.end());
+    EXPECT_NEAR(lengthOf(*dashed), 336, 1) << "run on to the edge from the last dash";
+    for (const geometry::Point p : geometry::flatten(*dashed, 0.1))
+        EXPECT_NEAR(p.y, 202.4, 0.5); // by whole pixels of ink
+}
+
+TEST(Folds, StrokesOfADrawingAreNone) {
+    // Thick lines, a few short ticks, two dashes in a row and a star of tapering tips.
+    Drawing drawing(400, 300);
+    drawing.ring(rectangle(20, 20, 360, 260), rectangle(32, 32, 336, 236));
+    drawing.ink(rectangle(60, 60, 24, 4)).ink(rectangle(100, 60, 24, 4)); // two are no row
+    drawing.ink(rectangle(200, 100, 4, 24)).ink(rectangle(300, 200, 24, 4)).ink(disc({200, 200}, 20));
+    const Tracing t = traced(drawing.picture(), 0.125, {.foldsBelowMm = 0.8, .dashesFold = true}).take();
+    EXPECT_TRUE(t.folds.empty());
+    ASSERT_EQ(t.areas.size(), 1u);
+    EXPECT_EQ(t.areas[0].shape.openings.size(), 5u) << "the strokes are where they were";
+}
+
+TEST(Folds, AnArcOfDashesStaysAnArc) {
+    Drawing drawing(400, 400);
+    drawing.ring(rectangle(20, 20, 360, 360), rectangle(32, 32, 336, 336));
+    const double r = 260;
+    for (int i = 1; i < 12; ++i) {
+        const double at = i * 0.115, to = at + 0.06;
+        const auto on = [&](double angle, double radius) {
+            return geometry::Point{60 + radius * std::cos(angle), 340 - radius * std::sin(angle)};
+        };
+        drawing.ink(
+            {geometry::contourThrough({on(at, r - 2), on(to, r - 2), on(to, r + 2), on(at, r + 2)}), {}});
+    }
+    const Tracing t = traced(drawing.picture(), 0.125, {.dashesFold = true}).take();
+    ASSERT_EQ(t.folds.size(), 1u);
+    for (const geometry::Point p : geometry::flatten(t.folds[0], 0.1)) {
+        const bool isBetween = p.x > 70 && p.y < 330; // the first and the last dash
+        EXPECT_TRUE(!isBetween || std::abs(geometry::distance(p, {60, 340}) - r) < 1.5) << p.x << " " << p.y;
+    }
+}
+
 TEST(Turned, APictureLiesLevelAgain) {
     for (const double askew : {-7.5, 3.2}) {
         Drawing drawing(500, 400);

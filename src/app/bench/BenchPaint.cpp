@@ -175,6 +175,24 @@ void BenchView::paintChoice(QPainter& painter) {
     painter.drawPath(map.map(m_ghost));
 }
 
+void BenchView::paintFolds(QPainter& painter) {
+    const QTransform map(m_pxPerMm, 0, 0, m_pxPerMm, toWidget({}).x(), toWidget({}).y());
+    const QColor strong = Theme::light().accent; // the card under it is light or dark in both themes
+    for (const QPainterPath& fold : m_folds) {
+        const QPainterPath there = map.map(fold);
+        painter.setBrush(Qt::NoBrush);
+        painter.setPen(QPen(QColor("#FFFFFF"), 3.5, Qt::SolidLine, Qt::RoundCap));
+        painter.drawPath(there);
+        painter.setPen(QPen(strong, 1.5, Qt::SolidLine, Qt::RoundCap));
+        painter.drawPath(there);
+        painter.setPen(QPen(QColor("#FFFFFF"), 1));
+        painter.setBrush(strong);
+        constexpr double kBead = 3;
+        painter.drawEllipse(there.pointAtPercent(0), kBead, kBead);
+        painter.drawEllipse(there.pointAtPercent(1), kBead, kBead);
+    }
+}
+
 void BenchView::paintHandles(QPainter& painter) {
     const Theme& t = theme();
     const QColor strong = Theme::light().accent; // the paper under it is light in both themes
@@ -186,6 +204,7 @@ void BenchView::paintHandles(QPainter& painter) {
         painter.setPen(QPen(Theme::light().spoils, 2.5));
         painter.drawEllipse(middle, radius, radius);
     }
+    paintFolds(painter);
     paintChoice(painter);
     paintMeasure(painter);
     paintDrawn(painter);

@@ -152,6 +152,20 @@ void BenchView::rebuildChoice() {
     }
 }
 
+void BenchView::setFolds(const std::vector<geometry::Line>& folds) {
+    m_folds.clear();
+    for (const geometry::Line& fold : folds) {
+        QPainterPath path({fold.start.x, fold.start.y});
+        for (const geometry::Segment& s : fold.segments)
+            if (s.isLine)
+                path.lineTo(s.end.x, s.end.y);
+            else
+                path.cubicTo(s.control1.x, s.control1.y, s.control2.x, s.control2.y, s.end.x, s.end.y);
+        m_folds.push_back(path);
+    }
+    update();
+}
+
 void BenchView::setGhost(const std::vector<geometry::Shape>& shapes) {
     m_ghost = {};
     for (const geometry::Shape& shape : shapes)

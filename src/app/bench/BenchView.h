@@ -4,6 +4,7 @@
 
 #include "app/bench/TileCache.h"
 #include "base/Length.h"
+#include "geometry/Lines.h"
 
 #include <QPainterPath>
 #include <QPoint>
@@ -47,6 +48,9 @@ class BenchView : public QWidget {
     void setChosen(std::vector<design::PieceId> pieces);
     /// Shows what would come out as a ghost over the work, bench mm; none when empty.
     void setGhost(const std::vector<geometry::Shape>& shapes);
+    /// Folds of the design, bench mm: a line with a bead at either end.
+    void setFolds(const std::vector<geometry::Line>& folds);
+    size_t folds() const { return m_folds.size(); }
     bool hasGhost() const { return !m_ghost.isEmpty(); }
     double pxPerMm() const { return m_pxPerMm; }
     QPointF toWidget(geometry::Point mm) const;
@@ -90,6 +94,7 @@ class BenchView : public QWidget {
     void paintLabels(QPainter& painter);
     void paintRulers(QPainter& painter);
     void paintHover(QPainter& painter);
+    void paintFolds(QPainter& painter);
     void paintHandles(QPainter& painter);
     void paintChoice(QPainter& painter);
     void rebuildChoice();
@@ -132,6 +137,7 @@ class BenchView : public QWidget {
     std::vector<design::PieceId> m_chosen;
     QPainterPath m_choice;                       ///< the chosen pieces, bench mm
     std::optional<geometry::Point> m_firstPlace; ///< where the first of several is marked
+    std::vector<QPainterPath> m_folds;           ///< bench mm
     QPainterPath m_ghost;                        ///< bench mm
 };
 

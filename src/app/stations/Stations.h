@@ -38,6 +38,8 @@ class TraceStation : public StationPanel {
     Tool tool() const;
     /// What lies on the bench instead of the areas: the picture, or where it differs; null for neither.
     std::shared_ptr<const raster::Picture> shownPicture() const;
+    /// The folds found, mm of the finished design.
+    std::vector<geometry::Line> folds() const;
     /// The picture instead of the areas, and back.
     void togglePicture();
     /// How wide the brush takes out, mm of the finished design.
@@ -99,6 +101,8 @@ class TraceStation : public StationPanel {
     QSlider* m_partThreshold;
     QLabel* m_partText;
     QPushButton* m_noPart; ///< takes that part back
+    LengthField* m_foldsBelow;
+    QCheckBox* m_dashesFold;
     QPushButton* m_copyColours;
     QPushButton* m_noPicked; ///< forgets colours taken by hand
     QDoubleSpinBox* m_turn;

@@ -52,6 +52,20 @@ void TraceStation::buildLines() {
     m_noPart = linkButton(tr("Look at it with the rest again"), tr("Take the last part back"));
     part->addWidget(m_noPart, 0, Qt::AlignLeft);
     body->addWidget(m_partRow);
+    m_foldsBelow = new LengthField(tr("Thinner lines are folds"));
+    m_foldsBelow->allowZero();
+    m_foldsBelow->setToolTip(tr("Lines thinner than this part no areas: they become folds. 0 for none."));
+    body->addWidget(labelled(tr("Thinner lines are folds"), m_foldsBelow));
+    m_dashesFold = new QCheckBox(tr("Dashed lines are folds"));
+    body->addWidget(m_dashesFold);
+    connect(m_foldsBelow, &LengthField::entered, this, [this](double mm) {
+        tell(m_note, {});
+        retrace(tr("Take thin lines for folds"), [mm](auto& recipe) { recipe.foldsBelowMm = mm; });
+    });
+    connect(m_foldsBelow, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
+    connect(m_dashesFold, &QCheckBox::clicked, this, [this](bool isOn) {
+        retrace(tr("Take dashes for folds"), [isOn](auto& recipe) { recipe.dashesFold = isOn; });
+    });
     m_copyColours =
         linkButton(tr("Take colours from a coloured copy…"),
                    tr("Open the same drawing in colour: every area takes the colour it has there"));

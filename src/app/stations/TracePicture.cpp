@@ -1,8 +1,10 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/Fields.h"
 #include "app/stations/Stations.h"
 #include "raster/Turn.h"
 
+#include <QCheckBox>
 #include <QDoubleSpinBox>
 #include <QFile>
 #include <QFileInfo>
@@ -79,10 +81,23 @@ void TraceStation::colourFrom(const QString& path) {
                 });
 }
 
+std::vector<geometry::Line> TraceStation::folds() const {
+    const document::Job& job = bench().job();
+    std::vector<geometry::Line> out;
+    if (!job.tracing)
+        return out;
+    const geometry::Transform map = trace::pictureToDesign(*job.tracing, document::sizingOf(job));
+    for (const geometry::Line& fold : job.tracing->folds)
+        out.push_back(geometry::transformed(fold, map));
+    return out;
+}
+
 void TraceStation::refreshParts() {
     const document::Job& job = bench().job();
     const trace::Recipe& recipe = job.recipe;
     const bool isReady = bench().picture() != nullptr;
+    m_foldsBelow->showLength(recipe.foldsBelowMm, job.unit);
+    m_dashesFold->setChecked(recipe.dashesFold);
     m_partRow->setVisible(!recipe.ownParts.empty());
     m_copyColours->setVisible(isReady && job.tracing);
     m_noPicked->setVisible(!recipe.picked.empty());

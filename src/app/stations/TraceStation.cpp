@@ -405,6 +405,8 @@ void TraceStation::refresh() {
         {tr("Smallest piece"), sizeText(m.smallestPieceBox.width(), m.smallestPieceBox.height())}};
     if (job.tracing && recipe.mode == trace::Mode::LineDrawing)
         rows.append({tr("Gaps left open"), QString::number(job.tracing->leaks.size())});
+    if (job.tracing && !job.tracing->folds.empty())
+        rows.append({tr("Folds"), QString::number(job.tracing->folds.size())});
     if (job.tracing &&
         recipe.mode == trace::Mode::Photo) // each layer's parts beyond its first lie loose on the one below
         rows.append({tr("Loose parts"), QString::number(std::max(0, m.pieces - m.layers))});

@@ -32,14 +32,14 @@ void appendPoint(std::string& out, Point p) {
     appendNumber(out, p.y);
 }
 
-void appendContour(std::string& out, const geometry::Contour& contour) {
+void appendContour(std::string& out, const geometry::Contour& contour, bool isOpen = false) {
     if (contour.segments.empty())
         return;
     out += 'M';
     appendPoint(out, contour.start);
     for (size_t i = 0; i < contour.segments.size(); ++i) {
         const geometry::Segment& s = contour.segments[i];
-        const bool isClosing = i + 1 == contour.segments.size();
+        const bool isClosing = !isOpen && i + 1 == contour.segments.size();
         if (s.isLine) {
             if (isClosing)
                 break; // Z draws it
@@ -54,7 +54,8 @@ void appendContour(std::string& out, const geometry::Contour& contour) {
             appendPoint(out, s.end);
         }
     }
-    out += 'Z';
+    if (!isOpen)
+        out += 'Z';
 }
 
 std::string escaped(const std::string& text) {
@@ -168,6 +169,9 @@ std::string writeGroups(const std::vector<NamedGroup>& groups, geometry::Box pag
     for (const NamedGroup& group : groups)
         for (const NamedShape& one : group.shapes)
             page.include(geometry::bounds(one.shape));
+    for (const NamedGroup& group : groups)
+        for (const geometry::Line& line : group.lines)
+            page.include(geometry::bounds(line));
     if (page.isEmpty())
         page = {{0, 0}, {1, 1}};
     std::string out = opened(page, title);
@@ -178,6 +182,11 @@ std::string writeGroups(const std::vector<NamedGroup>& groups, geometry::Box pag
                escaped(group.title) + "</title>\n";
         for (const NamedShape& one : group.shapes)
             appendPath(out, one.id, one.title, one.shape);
+        for (const geometry::Line& line : group.lines) {
+            out += "  <path d=\"";
+            appendContour(out, line, true);
+            out += "\"/>\n";
+        }
         out += "</g>\n";
     }
     return out + "</svg>\n";

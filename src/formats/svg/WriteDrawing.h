@@ -3,6 +3,7 @@
 #pragma once
 
 #include "design/Load.h"
+#include "geometry/Lines.h"
 
 #include <optional>
 #include <string>
@@ -33,7 +34,8 @@ struct NamedGroup {
     std::string id;
     std::string title;
     std::vector<NamedShape> shapes;
-    std::optional<raster::Rgb> fill; ///< unset: a thin outline
+    std::optional<raster::Rgb> fill;        ///< unset: a thin outline
+    std::vector<geometry::Line> lines = {}; ///< open ones, stroked thinly
 };
 /// Returns the groups as a drawing of true size: the page is `page` grown to hold every shape, one user unit
 /// per mm, coordinates as they are.
