@@ -256,6 +256,8 @@ base::Result<std::vector<raster::FineLine>> takeFolds(Sheet& sheet, double mmPer
                         return true;
             return false;
         };
+        for (const raster::Run& run : region.runs)
+            sheet.grey.at(run.x0, run.y) = paper;
         eachAround(region, sheet.grey, kSoft, [&](int x, int y) {
             if (!touchesInk(x, y))
                 sheet.grey.at(x, y) = std::max(sheet.grey.at(x, y), paper);

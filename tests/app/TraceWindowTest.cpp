@@ -203,6 +203,7 @@ TEST_F(WindowTest, ThinLinesBecomeFoldsOnTheBench) {
     drop({path("box.png")});
     ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
     type(named<QLineEdit>("Width"), "120 mm");
+    ASSERT_TRUE(waitFor([this] { return job().pictureWidthMm == 120; }));
     clickMain();
     ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
     ASSERT_TRUE(waitUntilQuiet());
