@@ -229,6 +229,11 @@ void MainWindow::connectParts() {
     });
     connect(source, &SourceStation::wantsFile, this, &MainWindow::choosePicture);
     connect(panel<TraceStation>(Station::Trace), &TraceStation::modeChanged, this, &MainWindow::refreshScene);
+    connect(panel<TraceStation>(Station::Trace), &TraceStation::foreseen, this,
+            [this](const std::vector<geometry::Shape>& pieces) {
+                if (m_station == Station::Trace)
+                    m_view->setGhost(pieces);
+            });
     connect(panel<PackStation>(Station::Pack), &PackStation::written, this,
             [this](const QString& folder) { m_notice->tell(tr("The files are in %1.").arg(folder), false); });
     connect(m_start, &StartPage::wantsDemo, this, &MainWindow::openDemo);

@@ -25,6 +25,17 @@ Picture turned(const Picture& picture, double degrees) {
     return out;
 }
 
+Picture reduced(const Picture& picture, double factor) {
+    const int width = std::max(1, static_cast<int>(std::lround(picture.width * factor))),
+              height = std::max(1, static_cast<int>(std::lround(picture.height * factor)));
+    Picture out{width, height,
+                std::vector<std::uint8_t>(3 * static_cast<size_t>(width) * static_cast<size_t>(height))};
+    const cv::Mat from(picture.height, picture.width, CV_8UC3, const_cast<std::uint8_t*>(picture.rgb.data()));
+    cv::Mat to(height, width, CV_8UC3, out.rgb.data());
+    cv::resize(from, to, to.size(), 0, 0, cv::INTER_AREA);
+    return out;
+}
+
 double skewOf(const Picture& picture) {
     if (picture.width < 16 || picture.height < 16)
         return 0;

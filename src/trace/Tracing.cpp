@@ -144,6 +144,19 @@ Recipe turnedTo(Recipe recipe, double degrees, int width, int height) {
     return recipe;
 }
 
+Recipe reducedBy(Recipe recipe, double factor) {
+    for (ClosingLine& line : recipe.closings)
+        line = {line.from * factor, line.to * factor, line.widthPx * factor};
+    for (OwnPart& part : recipe.ownParts)
+        part.box = {part.box.least * factor, part.box.most * factor};
+    for (Erasure& e : recipe.erasures) {
+        e.widthPx *= factor;
+        for (geometry::Point& p : e.points)
+            p = p * factor;
+    }
+    return recipe;
+}
+
 base::Result<Tracing> colouredBy(Tracing tracing, const raster::Picture& twin) {
     const double scaleX = static_cast<double>(twin.width) / std::max(1, tracing.widthPx),
                  scaleY = static_cast<double>(twin.height) / std::max(1, tracing.heightPx);

@@ -69,6 +69,9 @@ base::Result<Tracing> traced(const raster::Picture& picture, double mmPerPx, con
 /// turns along.
 Recipe turnedTo(Recipe recipe, double degrees, int width, int height);
 
+/// Returns a recipe for a reduced copy of the picture: what is marked in pixels shrinks along.
+Recipe reducedBy(Recipe recipe, double factor);
+
 /// Returns the tracing with every area in the colour a coloured copy of the picture shows there.
 /// Shape:  the copy may have any resolution, but shows what the picture shows, edge to edge; an area takes
 /// the

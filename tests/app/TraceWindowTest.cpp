@@ -225,6 +225,41 @@ TEST_F(WindowTest, ThinLinesBecomeFoldsOnTheBench) {
     EXPECT_EQ(view()->folds(), 0u);
 }
 
+// Of a large picture a reduced copy shows first what a setting does; the whole replaces it.
+TEST_F(WindowTest, AReducedCopyShowsWhatIsComing) {
+    support::Drawing drawing(4000, 3000);
+    for (int i = 0; i < 6; ++i)
+        drawing.ring(support::disc({500.0 + 600 * i, 1500}, 270),
+                     support::disc({500.0 + 600 * i, 1500}, 240));
+    writeFile(path("rings.png"), formats::image::encodePng(drawing.picture()));
+    drop({path("rings.png")});
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
+    type(named<QLineEdit>("Width"), "240 mm");
+    ASSERT_TRUE(waitFor([this] { return job().pictureWidthMm == 240; }));
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    auto* station = m_window->panel<TraceStation>(Station::Trace);
+    std::vector<std::vector<geometry::Shape>> seen;
+    QObject::connect(station, &TraceStation::foreseen, station,
+                     [&](const std::vector<geometry::Shape>& pieces) { seen.push_back(pieces); });
+    QTest::mouseClick(
+        named<QPushButton>(job().recipe.mode == trace::Mode::LineDrawing ? "Flat colours" : "Lines"),
+        Qt::LeftButton);
+    ASSERT_TRUE(waitFor([&] { return !seen.empty() && seen.back().empty() && !m_window->bench().isBusy(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    const auto early =
+        std::find_if(seen.begin(), seen.end(), [](const auto& pieces) { return !pieces.empty(); });
+    ASSERT_NE(early, seen.end()) << "the copy was there before the whole";
+    ASSERT_EQ(early->size(), job().tracing->areas.size());
+    const geometry::Box foretold = geometry::bounds(early->front()),
+                        found = geometry::bounds(
+                            *design::findPiece(*job().stack, job().tracing->areas.front().id)->shape);
+    EXPECT_NEAR(foretold.width(), found.width(), 0.2);
+    EXPECT_NEAR(foretold.least.x, found.least.x, 0.2);
+    EXPECT_FALSE(view()->hasGhost());
+}
+
 TEST_F(WindowTest, AColourIsTakenFromThePicture) {
     writeFile(path("sands.png"),
               formats::image::encodePng(support::Drawing(480, 360)

@@ -378,6 +378,20 @@ TEST(Turned, WhatWasMarkedTurnsAlong) {
     EXPECT_NEAR(geometry::distance(back.closings[0].to, {30, 20}), 0, 1e-9);
 }
 
+TEST(Reduced, ARecipeShrinksWithItsPicture) {
+    Drawing drawing(800, 400);
+    drawing.ring(rectangle(40, 40, 320, 320), rectangle(60, 60, 280, 280))
+        .ring(rectangle(440, 40, 320, 320), rectangle(460, 60, 280, 280));
+    Recipe recipe;
+    recipe.erasures = {{Erasure::Kind::Rectangle, {{400, 0}, {800, 400}}, 0}};
+    const Tracing whole = traced(drawing.picture(), 0.1, recipe).take();
+    const Tracing half = traced(raster::reduced(drawing.picture(), 0.5), 0.2, reducedBy(recipe, 0.5)).take();
+    ASSERT_EQ(whole.areas.size(), 1u);
+    ASSERT_EQ(half.areas.size(), 1u);
+    EXPECT_NEAR(geometry::area(half.areas[0].shape) * 4, geometry::area(whole.areas[0].shape), 150);
+    EXPECT_NEAR(geometry::bounds(half.areas[0].shape).least.x * 2, 60, 0.2);
+}
+
 TEST(FlatArt, AColourTakenByHandIsFoundToo) {
     // Two sands that nobody would tell apart unless asked to.
     Drawing drawing(400, 200);

@@ -51,10 +51,16 @@ class TraceStation : public StationPanel {
     /// Adds a line of ink between two points of the finished design, mm.
     void closeGap(geometry::Point from, geometry::Point to);
 
+    /// Whether a reduced copy is being traced to show what is coming.
+    bool isLookingAhead() const { return m_looker.isRunning(); }
+
   signals:
     void modeChanged();
+    /// What a reduced copy of a large picture comes to, mm of the design; nothing once the whole is there.
+    void foreseen(const std::vector<geometry::Shape>& pieces);
 
   private:
+    void lookAhead(const std::function<void(trace::Recipe&)>& change);
     void retrace(const QString& name, const std::function<void(trace::Recipe&)>& change);
     void buildSwatches();
     QSlider* addSlider(const QString& label, QLabel*& value, int least, int most,
@@ -115,6 +121,7 @@ class TraceStation : public StationPanel {
     void compare();
     WordChoice* m_view;
     Shows m_shows = Shows::Areas;
+    Task m_looker;
     Task m_comparer;
     std::shared_ptr<const trace::Tracing> m_compared; ///< what the differences are of
     std::shared_ptr<const raster::Picture> m_differences;

@@ -15,6 +15,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cmath>
 
 // How the picture is looked at before it is traced: turned, in parts, by colours taken from it or from a
 // copy.
@@ -31,6 +32,34 @@ std::shared_ptr<const raster::Picture> TraceStation::lookedAt() const {
         m_turnedBy = degrees;
     }
     return m_turned;
+}
+
+/// Of a large picture a reduced copy is traced first, to show at once what a setting does.
+void TraceStation::lookAhead(const std::function<void(trace::Recipe&)>& change) {
+    constexpr double kLarge = 3e6, kReduced = 4e5; // px
+    const auto picture = bench().picture();
+    const document::Job& job = bench().job();
+    if (!picture || !job.tracing || static_cast<double>(picture->pixels()) < kLarge)
+        return;
+    trace::Recipe recipe = job.recipe;
+    change(recipe);
+    const trace::Sizing sizing = document::sizingOf(job);
+    m_looker.start(tr("Looking ahead"),
+                   [this, picture, recipe, sizing](const base::Progress& progress) -> Task::Conclusion {
+                       const double factor = std::sqrt(kReduced / static_cast<double>(picture->pixels()));
+                       const raster::Picture small = raster::reduced(*picture, factor);
+                       trace::Sizing scaled = sizing;
+                       scaled.mmPerPx = sizing.mmPerPx * picture->width / small.width;
+                       const auto found =
+                           trace::traced(small, scaled.mmPerPx, trace::reducedBy(recipe, factor), progress);
+                       if (!found)
+                           return nullptr; // the whole picture will say why
+                       const geometry::Transform map = trace::pictureToDesign(*found, scaled);
+                       auto pieces = std::make_shared<std::vector<geometry::Shape>>();
+                       for (const trace::Area& area : found->areas)
+                           pieces->push_back(geometry::transformed(area.shape, map));
+                       return [this, pieces] { emit foreseen(*pieces); };
+                   });
 }
 
 void TraceStation::turnTo(double degrees) {

@@ -199,6 +199,7 @@ void TraceStation::retrace(const QString& name, const std::function<void(trace::
     const auto picture = bench().picture();
     if (!picture)
         return;
+    lookAhead(change);
     bench().run(name, [picture, change](const document::Job& job, const base::Progress& progress) {
         trace::Recipe recipe = job.recipe;
         change(recipe);
@@ -337,6 +338,8 @@ void TraceStation::buildSwatches() {
 
 void TraceStation::refresh() {
     const document::Job& job = bench().job();
+    m_looker.stop(); // what was foreseen is here
+    emit foreseen({});
     const bool isReady = bench().picture() != nullptr;
     const trace::Recipe& recipe = job.recipe;
     m_mode->setEnabled(isReady);
