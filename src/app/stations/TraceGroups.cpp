@@ -210,7 +210,9 @@ void TraceStation::buildClearing() {
     line->addWidget(addTool(Tool::TakeSpill, tr("A blot"),
                             tr("Click on something: all that is connected with it and of its colour goes")));
     controls()->addWidget(row);
+    addHeading(tr("Straighten"));
     m_turn = new QDoubleSpinBox;
+    m_turn->setAlignment(Qt::AlignRight);
     m_turn->setRange(-45, 45);
     m_turn->setDecimals(2);
     m_turn->setSingleStep(0.1);
