@@ -85,6 +85,27 @@ base::Result<size_t> choice(const Options& options, const std::string& name,
                  "The " + name.substr(2) + " '" + options[name] + "' is not known; use " + all + "."};
 }
 
+/// Adds the colour an option names, if it does.
+base::Status addColour(const Options& options, const std::string& name, std::vector<raster::Rgb>& into) {
+    if (!options.has(name))
+        return base::Done{};
+    const auto colour = document::readColour(options[name]);
+    if (!colour)
+        return Error{Code::InvalidArgument, colour.error().message};
+    into.push_back(*colour);
+    return base::Done{};
+}
+
+base::Status addFolds(const Options& options, trace::Recipe& recipe) {
+    const auto folds = lengthOrZero(options["--folds-below"]);
+    const auto dashes = choice(options, "--dashes", {"cut", "fold"});
+    if (!folds || !dashes)
+        return !folds ? folds.error() : dashes.error();
+    recipe.foldsBelowMm = *folds;
+    recipe.dashesFold = *dashes == 1;
+    return base::Done{};
+}
+
 base::Result<trace::Recipe> recipeOf(const Options& options) {
     trace::Recipe recipe;
     const auto mode = choice(options, "--mode", {"lineart", "flat", "photo"});
@@ -105,6 +126,8 @@ base::Result<trace::Recipe> recipeOf(const Options& options) {
     base::Status ok = number("--smoothness", 0, 1.3, recipe.smoothness);
     if (ok)
         ok = number("--tones", 2, 8, recipe.tones);
+    if (ok && options["--turn"] != "auto")
+        ok = number("--turn", -45, 45, recipe.turnDeg);
     if (ok && options["--colours"] != "auto")
         ok = number("--colours", 2, trace::kMostColours, recipe.colours);
     int threshold = 0;
@@ -118,12 +141,8 @@ base::Result<trace::Recipe> recipeOf(const Options& options) {
     const auto tuck = lengthOrZero(options["--tuck"]), neck = lengthOrZero(options["--neck"]);
     if (!area || !tuck || !neck)
         return !area ? area.error() : !tuck ? tuck.error() : neck.error();
-    const auto folds = lengthOrZero(options["--folds-below"]);
-    const auto dashes = choice(options, "--dashes", {"cut", "fold"});
-    if (!folds || !dashes)
-        return !folds ? folds.error() : dashes.error();
-    recipe.foldsBelowMm = *folds;
-    recipe.dashesFold = *dashes == 1;
+    if (auto folds = addFolds(options, recipe); !folds)
+        return folds.error();
     recipe.leastAreaMm2 = *area;
     recipe.tuckMm = *tuck;
     recipe.neckMm = *neck;
@@ -133,22 +152,10 @@ base::Result<trace::Recipe> recipeOf(const Options& options) {
             return gap.error();
         recipe.widestGapMm = *gap;
     }
-    if (ok && options["--turn"] != "auto")
-        ok = number("--turn", -45, 45, recipe.turnDeg);
-    if (!ok)
-        return ok.error();
-    if (options.has("--take-colour")) {
-        const auto colour = document::readColour(options["--take-colour"]);
-        if (!colour)
-            return Error{Code::InvalidArgument, colour.error().message};
-        recipe.picked.push_back(*colour);
-    }
-    if (options.has("--not-cut")) {
-        const auto colour = document::readColour(options["--not-cut"]);
-        if (!colour)
-            return Error{Code::InvalidArgument, colour.error().message};
-        recipe.notCut.push_back(*colour);
-    }
+    if (auto named = addColour(options, "--take-colour", recipe.picked); !named)
+        return named.error();
+    if (auto named = addColour(options, "--not-cut", recipe.notCut); !named)
+        return named.error();
     return recipe;
 }
 

@@ -30,6 +30,18 @@ size_t nearestIn(const std::vector<Rgb>& palette, Rgb colour) {
     return best;
 }
 
+/// The colours found and those taken by hand.
+std::vector<Rgb> paletteOf(const raster::Picture& picture, const Recipe& recipe) {
+    std::vector<Rgb> palette = raster::findPalette(picture, {.count = recipe.colours});
+    for (const Rgb& colour : recipe.picked) {
+        constexpr double kSame = 0.003; // not to be told apart
+        if (palette.size() < static_cast<size_t>(kMostColours) &&
+            (palette.empty() || raster::colourDistance(palette[nearestIn(palette, colour)], colour) > kSame))
+            palette.push_back(colour);
+    }
+    return palette;
+}
+
 /// Merged colours take the label of what they go with.
 void merge(LabelMap& map, const std::vector<Rgb>& palette, const std::vector<ColourMerge>& merges) {
     std::vector<std::int32_t> becomes(palette.size());
@@ -164,13 +176,7 @@ base::Result<Tracing> traceFlatArt(const raster::Picture& picture, double mmPerP
     out.widthPx = picture.width;
     out.heightPx = picture.height;
     progress.report(0, "Finding the colours");
-    std::vector<Rgb> palette = raster::findPalette(picture, {.count = recipe.colours});
-    for (const Rgb& colour : recipe.picked) {
-        constexpr double kSame = 0.003; // not to be told apart
-        if (palette.size() < static_cast<size_t>(kMostColours) &&
-            (palette.empty() || raster::colourDistance(palette[nearestIn(palette, colour)], colour) > kSame))
-            palette.push_back(colour);
-    }
+    const std::vector<Rgb> palette = paletteOf(picture, recipe);
     if (palette.size() < 2)
         return Error{Code::Degenerate, "The picture has only one colour; choose one with areas of different "
                                        "colours, or ask for more colours."};

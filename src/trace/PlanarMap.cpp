@@ -215,6 +215,23 @@ Contour bentAt(const Polygon& points, Point from, Point to) {
     return straightThrough(from, bend, to);
 }
 
+/// The picture's own edge.
+Contour frameAlong(const Border& border, Point from, Point to) {
+    Polygon corners = cornersAlong(border);
+    if (border.from < 0)
+        return geometry::contourThrough(corners);
+    corners.erase(corners.begin()); // the junction itself
+    return straightThrough(from, corners, to);
+}
+
+Contour fitBetween(const Polygon& measured, const MeasuredEnd& from, const MeasuredEnd& to,
+                   const geometry::MeasuredOptions& options) {
+    const Polygon points = clearOf(measured, from.place, to.place);
+    constexpr size_t kEnough = 3; // fewer say nothing of a curve
+    return points.size() < kEnough ? bentAt(measured, from.place, to.place)
+                                   : geometry::fitMeasuredLine(points, from, to, options);
+}
+
 /// A border's curve, moved to where it explains the picture best.
 Contour heldAgainstPicture(const Contour& curve, const Border& border, const raster::LabelMap& labels,
                            const Levels& levels, const raster::Spread& spread) {
@@ -357,8 +374,8 @@ base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vecto
     const raster::Borders borders = found.take();
     const Measuring measuring(labels, borders, levelsFor, reading);
     PlanarMap map{labels.width, labels.height, static_cast<int>(rank.size()), {}, {}};
-    const double variance =
-        raster::softnessOf(labels, borders, [&](const Border& b) { return levelsFor(b.right, b.left).at; });
+    const auto levelsAlong = [&](const Border& b) { return levelsFor(b.right, b.left).at; };
+    const double variance = reading.contour ? 0 : raster::softnessOf(labels, borders, levelsAlong);
     const raster::Spread spread = raster::spreadOf(variance);
     // What every border knows of its two ends.
     std::vector<std::array<MeasuredEnd, 2>> ends(borders.all.size());
@@ -388,19 +405,11 @@ base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vecto
         geometry::MeasuredOptions own = options;
         own.tolerance = std::max(options.tolerance, measuring.tolerance(i));
         own.softness = spread.reach() > 0 ? std::sqrt(variance) : 0;
-        if (isRing)
-            edge.curve = isFrame ? geometry::contourThrough(cornersAlong(border))
-                                 : fitRing(border, measuring.points(i), own);
-        else if (isFrame) {
-            Polygon corners = cornersAlong(border);
-            corners.erase(corners.begin()); // the junction itself
-            edge.curve = straightThrough(from.place, corners, to.place);
-        } else {
-            const Polygon points = clearOf(measuring.points(i), from.place, to.place);
-            constexpr size_t kEnough = 3; // fewer say nothing of a curve
-            edge.curve = points.size() < kEnough ? bentAt(measuring.points(i), from.place, to.place)
-                                                 : geometry::fitMeasuredLine(points, from, to, own);
-        }
+        if (isFrame)
+            edge.curve = frameAlong(border, from.place, to.place);
+        else
+            edge.curve = isRing ? fitRing(border, measuring.points(i), own)
+                                : fitBetween(measuring.points(i), from, to, own);
         if (!isFrame && !reading.contour) // a contour of grey is no edge between plain sides
             edge.curve =
                 heldAgainstPicture(edge.curve, border, labels, levelsFor(border.right, border.left), spread);

@@ -74,6 +74,8 @@ class TraceStation : public StationPanel {
     void takeColour(geometry::Point at);
     void refreshParts();
     void buildLines();
+    void buildPart(QVBoxLayout* body);
+    void buildFolds(QVBoxLayout* body);
     void buildClearing();
     void buildColours();
     void buildTones();

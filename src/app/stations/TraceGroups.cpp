@@ -43,6 +43,27 @@ void TraceStation::buildLines() {
     tools->addWidget(close);
     tools->addWidget(m_ownPart);
     body->addLayout(tools);
+    buildPart(body);
+    buildFolds(body);
+    m_copyColours =
+        linkButton(tr("Take colours from a coloured copy…"),
+                   tr("Open the same drawing in colour: every area takes the colour it has there"));
+    body->addWidget(m_copyColours, 0, Qt::AlignLeft);
+    m_reopen = linkButton(tr("Take the last closing line back"), tr("Take the last closing line back"));
+    body->addWidget(m_reopen, 0, Qt::AlignLeft);
+    connect(m_copyColours, &QPushButton::clicked, this, [this] {
+        const QString path = QFileDialog::getOpenFileName(this, tr("Open a coloured copy of the drawing"));
+        if (!path.isEmpty())
+            colourFrom(path);
+    });
+    connect(m_build, &WordChoice::chosen, this, [this](int build) {
+        retrace(tr("Build it another way"),
+                [build](auto& recipe) { recipe.build = static_cast<trace::Build>(build); });
+    });
+}
+
+/// The threshold of the part that was marked last.
+void TraceStation::buildPart(QVBoxLayout* body) {
     m_partRow = new QWidget;
     auto* part = new QVBoxLayout(m_partRow);
     part->setContentsMargins(0, 0, 0, 0);
@@ -52,26 +73,6 @@ void TraceStation::buildLines() {
     m_noPart = linkButton(tr("Look at it with the rest again"), tr("Take the last part back"));
     part->addWidget(m_noPart, 0, Qt::AlignLeft);
     body->addWidget(m_partRow);
-    m_foldsBelow = new LengthField(tr("Thinner lines are folds"));
-    m_foldsBelow->allowZero();
-    m_foldsBelow->setToolTip(tr("Lines thinner than this part no areas: they become folds. 0 for none."));
-    body->addWidget(labelled(tr("Thinner lines are folds"), m_foldsBelow));
-    m_dashesFold = new QCheckBox(tr("Dashed lines are folds"));
-    body->addWidget(m_dashesFold);
-    connect(m_foldsBelow, &LengthField::entered, this, [this](double mm) {
-        tell(m_note, {});
-        retrace(tr("Take thin lines for folds"), [mm](auto& recipe) { recipe.foldsBelowMm = mm; });
-    });
-    connect(m_foldsBelow, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
-    connect(m_dashesFold, &QCheckBox::clicked, this, [this](bool isOn) {
-        retrace(tr("Take dashes for folds"), [isOn](auto& recipe) { recipe.dashesFold = isOn; });
-    });
-    m_copyColours =
-        linkButton(tr("Take colours from a coloured copy…"),
-                   tr("Open the same drawing in colour: every area takes the colour it has there"));
-    body->addWidget(m_copyColours, 0, Qt::AlignLeft);
-    m_reopen = linkButton(tr("Take the last closing line back"), tr("Take the last closing line back"));
-    body->addWidget(m_reopen, 0, Qt::AlignLeft);
     connect(m_partThreshold, &QSlider::valueChanged, this, [this](int value) {
         m_partText->setText(QString::number(value));
         m_pending = [this, value] {
@@ -85,14 +86,22 @@ void TraceStation::buildLines() {
     connect(m_noPart, &QPushButton::clicked, this, [this] {
         retrace(tr("Take the last part back"), [](auto& recipe) { recipe.ownParts.pop_back(); });
     });
-    connect(m_copyColours, &QPushButton::clicked, this, [this] {
-        const QString path = QFileDialog::getOpenFileName(this, tr("Open a coloured copy of the drawing"));
-        if (!path.isEmpty())
-            colourFrom(path);
+}
+
+void TraceStation::buildFolds(QVBoxLayout* body) {
+    m_foldsBelow = new LengthField(tr("Thinner lines are folds"));
+    m_foldsBelow->allowZero();
+    m_foldsBelow->setToolTip(tr("Lines thinner than this part no areas: they become folds. 0 for none."));
+    body->addWidget(labelled(tr("Thinner lines are folds"), m_foldsBelow));
+    m_dashesFold = new QCheckBox(tr("Dashed lines are folds"));
+    body->addWidget(m_dashesFold);
+    connect(m_foldsBelow, &LengthField::entered, this, [this](double mm) {
+        tell(m_note, {});
+        retrace(tr("Take thin lines for folds"), [mm](auto& recipe) { recipe.foldsBelowMm = mm; });
     });
-    connect(m_build, &WordChoice::chosen, this, [this](int build) {
-        retrace(tr("Build it another way"),
-                [build](auto& recipe) { recipe.build = static_cast<trace::Build>(build); });
+    connect(m_foldsBelow, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
+    connect(m_dashesFold, &QCheckBox::clicked, this, [this](bool isOn) {
+        retrace(tr("Take dashes for folds"), [isOn](auto& recipe) { recipe.dashesFold = isOn; });
     });
 }
 
