@@ -234,14 +234,15 @@ Contour fitBetween(const Polygon& measured, const MeasuredEnd& from, const Measu
 
 /// A border's curve, moved to where it explains the picture best.
 Contour heldAgainstPicture(const Contour& curve, const Border& border, const raster::LabelMap& labels,
-                           const Levels& levels, const raster::Spread& spread) {
+                           const Levels& levels, const raster::Spread& spread,
+                           const base::Progress& progress) {
     const auto plain = levels.plain ? levels.plain : plainLevels(labels, border, levels.at);
     if (!plain)
         return curve;
     Polygon path = cornersAlong(border);
     path.push_back(border.from < 0 ? path.front() : endOf(border.sides.back()));
     Remainder remainder(labels, border, levels.at, *plain, spread);
-    return refined(curve, border.from < 0, path, remainder);
+    return refined(curve, border.from < 0, path, remainder, progress);
 }
 
 /// An edge walked one way, and where it goes on.
@@ -411,8 +412,8 @@ base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vecto
             edge.curve = isRing ? fitRing(border, measuring.points(i), own)
                                 : fitBetween(measuring.points(i), from, to, own);
         if (!isFrame && !reading.contour) // a contour of grey is no edge between plain sides
-            edge.curve =
-                heldAgainstPicture(edge.curve, border, labels, levelsFor(border.right, border.left), spread);
+            edge.curve = heldAgainstPicture(edge.curve, border, labels, levelsFor(border.right, border.left),
+                                            spread, progress);
         roundAll(edge.curve);
         map.edges.push_back(std::move(edge));
     }

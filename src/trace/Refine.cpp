@@ -50,14 +50,14 @@ class Refiner {
     const Steps& steps() const { return m_steps; }
 
     /// Moves all steps, some at a time; the ends of each stretch are moved with the next.
-    void settleAll() {
+    void settleAll(const base::Progress& progress) {
         constexpr size_t kTogether = 14, kShared = 4;
         const size_t n = m_steps.size();
         if (m_isRing && n <= kTogether) {
             settle(m_steps, true, m_remainder);
             return;
         }
-        for (size_t first = 0; first < n; first += kTogether - kShared) {
+        for (size_t first = 0; first < n && !progress.isCancelled(); first += kTogether - kShared) {
             const size_t count = std::min(kTogether, m_isRing ? n : n - first);
             Steps part = stretchOf(first, count);
             settle(part, false, m_remainder);
@@ -68,18 +68,29 @@ class Refiner {
         }
     }
 
+    /// Whether the picture shows something else than an edge between two plain sides, nearly all along.
+    bool isBeyondHelp() {
+        // A long border that turns every few pixels is grain, not drawn.
+        constexpr size_t kLong = 40, kShort = 7; // steps; px a step
+        constexpr double kHopeless = 0.3; // px⁴ around a spot: three times what coarse grain leaves
+        const size_t length = spotsAlong().size();
+        return m_usual > kHopeless || (m_steps.size() > kLong && length < kShort * m_steps.size());
+    }
+
     /// Looks where the picture is explained badly and tries other steps there.
-    void mend() {
+    void mend(const base::Progress& progress) {
         for (const Spot& spot : badSpots())
-            mendAt(spot);
+            if (!progress.isCancelled())
+                mendAt(spot);
     }
 
     /// Leaves out short steps that the picture does not ask for.
-    void simplify() {
+    void simplify(const base::Progress& progress) {
         // What grain and compression bend is not worth a node; elsewhere only short steps are in question.
         constexpr double kShort = 6, kRough = 0.004;
         const bool isRough = m_usual > kRough && m_remainder.spread().reach() == 0; // blur makes it dear
-        for (size_t i = 0; i < m_steps.size() && m_steps.size() > kFewest;) {
+        const size_t fewest = m_isRing ? 3 : 1;
+        for (size_t i = 0; i < m_steps.size() && m_steps.size() > fewest && !progress.isCancelled();) {
             if (!isRough && geometry::curveLength(m_steps[i].curve) >= kShort) {
                 ++i;
                 continue;
@@ -122,7 +133,8 @@ class Refiner {
         return sum;
     }
 
-    std::vector<Spot> badSpots() {
+    /// A spot a pixel along the path; says what is usual among them.
+    std::vector<Spot> spotsAlong() {
         std::vector<Spot> along;
         for (const Step& s : m_steps) {
             const int looks = std::max(1, static_cast<int>(geometry::curveLength(s.curve)));
@@ -131,24 +143,27 @@ class Refiner {
                 along.push_back({p, squaresAround(p)});
             }
         }
-        if (along.empty())
-            return {};
         std::vector<double> ranked;
         for (const Spot& spot : along)
             ranked.push_back(spot.squares);
         const auto most = ranked.begin() + static_cast<std::ptrdiff_t>(ranked.size() * 4 / 5);
         std::nth_element(ranked.begin(), most, ranked.end());
         m_usual = *most;
+        return along;
+    }
+    std::vector<Spot> badSpots() {
         std::vector<Spot> bad;
-        for (const Spot& spot : along)
+        for (const Spot& spot : spotsAlong())
             if (spot.squares > leastBad())
                 bad.push_back(spot);
         std::sort(bad.begin(), bad.end(), [](const Spot& a, const Spot& b) { return a.squares > b.squares; });
         constexpr double kApart = 4;
+        constexpr size_t kMost = 400; // a border worse than that is no drawing's
         std::vector<Spot> out;
         for (const Spot& spot : bad)
-            if (std::none_of(out.begin(), out.end(),
-                             [&](const Spot& o) { return geometry::distance(o.at, spot.at) < kApart; }))
+            if (out.size() < kMost && std::none_of(out.begin(), out.end(), [&](const Spot& o) {
+                    return geometry::distance(o.at, spot.at) < kApart;
+                }))
                 out.push_back(spot);
         return out;
     }
@@ -224,8 +239,6 @@ class Refiner {
                  leastBad() / 2);
     }
 
-    static constexpr size_t kFewest = 3; ///< steps of a ring
-
     /// What noise does not leave around a spot, px⁴.
     double leastBad() const { return 0.008 + 2 * m_usual; }
 
@@ -245,14 +258,17 @@ class Refiner {
 
 } // namespace
 
-Contour refined(const Contour& curve, bool isRing, const Polygon& pixelPath, Remainder& remainder) {
+Contour refined(const Contour& curve, bool isRing, const Polygon& pixelPath, Remainder& remainder,
+                const base::Progress& progress) {
     if (curve.segments.size() < (isRing ? 2 : 1))
         return curve;
     Refiner refiner(curve, isRing, remainder);
     remainder.begin(pixelPath, pathOf(refiner.steps()));
-    refiner.settleAll();
-    refiner.mend();
-    refiner.simplify();
+    if (refiner.isBeyondHelp())
+        return curve;
+    refiner.settleAll(progress);
+    refiner.mend(progress);
+    refiner.simplify(progress);
     return refiner.contour();
 }
 
