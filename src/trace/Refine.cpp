@@ -264,9 +264,9 @@ Contour refined(const Contour& curve, bool isRing, const Polygon& pixelPath, Rem
         return curve;
     Refiner refiner(curve, isRing, remainder);
     remainder.begin(pixelPath, pathOf(refiner.steps()));
+    refiner.settleAll(progress);
     if (refiner.isBeyondHelp())
         return curve;
-    refiner.settleAll(progress);
     refiner.mend(progress);
     refiner.simplify(progress);
     return refiner.contour();
