@@ -61,10 +61,10 @@ class WindowTest : public testing::Test {
     const document::Job& job() { return m_window->bench().job(); }
     BenchView* view() { return m_window->benchView(); }
 
-    /// Waits until `isTrue`, up to 20 s; the machine may be slow, a hang must still end.
+    /// Waits until `isTrue`, up to 60 s; the machine may be slow, a hang must still end.
     static ::testing::AssertionResult waitFor(const std::function<bool()>& isTrue) {
-        return QTest::qWaitFor(isTrue, 20000) ? ::testing::AssertionSuccess()
-                                              : ::testing::AssertionFailure() << "waited 20 s in vain";
+        return QTest::qWaitFor(isTrue, 60000) ? ::testing::AssertionSuccess()
+                                              : ::testing::AssertionFailure() << "waited 60 s in vain";
     }
     ::testing::AssertionResult waitUntilQuiet() {
         return waitFor([this] { return !m_window->bench().isBusy() && view()->isSharp(); });
