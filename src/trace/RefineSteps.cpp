@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 namespace thinline::trace {
 namespace {
@@ -120,9 +121,11 @@ class Stretch {
         double saved = 0;
         constexpr double kLeastHold = 0.002; // px² of coverage for a px of way
         double hold = kLeastHold;
+        std::optional<Equations> equations; // they stand until something moves
         for (int round = 0; round < kRounds && hold < 100; ++round) {
-            const Equations equations = equationsFor(remainder);
-            const std::vector<double> moves = equations.solved(hold);
+            if (!equations)
+                equations = equationsFor(remainder);
+            const std::vector<double> moves = equations->solved(hold);
             if (moves.empty())
                 break;
             Steps moved = movedBy(moves);
@@ -134,6 +137,7 @@ class Stretch {
             remainder.apply(change);
             saved += change.saved;
             m_steps = std::move(moved);
+            equations.reset();
             double most = 0;
             for (double m : moves)
                 most = std::max(most, std::abs(m));
