@@ -41,6 +41,8 @@ CommandSpec traceSpec() {
          {"--not-cut", "COLOUR", "A colour of flat art that stays out, such as #ffffff.", "", false},
          {"--tones", "N", "Tones of a photo, 2 to 8.", "5", false},
          {"--neck", "LENGTH", "Nothing in a photo's layers, and no gap, is narrower.", "1.5mm", false},
+         {"--bridges", "LENGTH",
+          "Loose parts of a photo's layers this near to the rest are joined to it; 0 for none.", "0", false},
          {"--stack", "HOW",
           "Of flat art: inlay (edge to edge, neighbours share their curves) or stacked (a lower piece runs "
           "on "
@@ -138,9 +140,11 @@ base::Result<trace::Recipe> recipeOf(const Options& options) {
     if (!ok)
         return ok.error();
     const auto area = base::parseAreaMm2(options["--min-area"]);
-    const auto tuck = lengthOrZero(options["--tuck"]), neck = lengthOrZero(options["--neck"]);
-    if (!area || !tuck || !neck)
-        return !area ? area.error() : !tuck ? tuck.error() : neck.error();
+    const auto tuck = lengthOrZero(options["--tuck"]), neck = lengthOrZero(options["--neck"]),
+               bridges = lengthOrZero(options["--bridges"]);
+    if (!area || !tuck || !neck || !bridges)
+        return !area ? area.error() : !tuck ? tuck.error() : !neck ? neck.error() : bridges.error();
+    recipe.bridgesMm = *bridges;
     if (auto folds = addFolds(options, recipe); !folds)
         return folds.error();
     recipe.leastAreaMm2 = *area;
@@ -278,6 +282,8 @@ base::Status traceCommand(Session& session, const Options& options) {
         if (!traced)
             return traced.error();
     }
+    if (traced->tracing->bridges > 0)
+        session.out << traced->tracing->bridges << " bridges\n";
     if (!traced->tracing->folds.empty())
         session.out << traced->tracing->folds.size() << " folds\n";
     if (!traced->recipe.closings.empty())

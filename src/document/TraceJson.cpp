@@ -83,6 +83,8 @@ json recipeJson(const trace::Recipe& recipe) {
         if (part.threshold)
             out["ownParts"].back().push_back(*part.threshold);
     }
+    if (recipe.bridgesMm > 0)
+        out["bridgesMm"] = recipe.bridgesMm;
     if (recipe.foldsBelowMm > 0)
         out["foldsBelowMm"] = recipe.foldsBelowMm;
     if (recipe.dashesFold)
@@ -118,6 +120,8 @@ json tracingJson(const trace::Tracing& tracing) {
                                 {"colour", colourText(area.colour)},
                                 {"level", area.level},
                                 {"path", formats::svg::pathText(area.shape)}});
+    if (tracing.bridges > 0)
+        out["bridges"] = tracing.bridges;
     for (const geometry::Line& fold : tracing.folds)
         out["folds"].push_back(lineJson(fold));
     for (const trace::Leak& leak : tracing.leaks) {
@@ -167,6 +171,7 @@ trace::Recipe recipeOf(const json& in) {
         if (part.size() > 2)
             out.ownParts.back().threshold = wholeIn(part.at(2), 0, 254, "a part's threshold");
     }
+    out.bridgesMm = numberIn(in.value("bridgesMm", json(0)), 0, 1000, "the length of bridges");
     out.foldsBelowMm = numberIn(in.value("foldsBelowMm", json(0)), 0, 100, "the thickness of folds");
     out.dashesFold = in.value("dashesFold", false);
     out.turnDeg = numberIn(in.value("turnDeg", json(0)), -45, 45, "the turn of the picture");
@@ -190,6 +195,7 @@ trace::Tracing tracingOf(const json& in) {
         out.backing.push_back(shapeOf(path));
     for (const json& path : in.value("ink", none))
         out.ink.push_back(shapeOf(path));
+    out.bridges = wholeIn(in.value("bridges", json(0)), 0, 1'000'000'000, "a count");
     for (const json& fold : in.value("folds", none))
         out.folds.push_back(lineOf(fold));
     std::set<design::PieceId> ids;

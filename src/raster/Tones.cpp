@@ -155,4 +155,64 @@ Grey bordered(const Grey& grey, int threshold, const Grey& mask) {
     return out;
 }
 
+base::Result<int> bridged(Grey& mask, const Grey& within, double longestPx, double widthPx,
+                          const base::Progress& progress) {
+    constexpr std::uint8_t kIn = 255;
+    const auto parts = findRegions(mask, kIn, Connectivity::Eight, progress);
+    if (!parts)
+        return parts.error();
+    if (parts->all.size() < 2)
+        return 0;
+    const size_t largest = static_cast<size_t>(
+        std::max_element(parts->all.begin(), parts->all.end(),
+                         [](const Region& a, const Region& b) { return a.areaPx < b.areaPx; }) -
+        parts->all.begin());
+    cv::Mat outside(mask.height, mask.width, CV_8UC1, cv::Scalar(kIn)), away;
+    for (const Run& run : parts->all[largest].runs)
+        outside.row(run.y).colRange(run.x0, run.x1) = 0;
+    cv::distanceTransform(outside, away, cv::DIST_L2, cv::DIST_MASK_PRECISE);
+    cv::Mat drawn(mask.height, mask.width, CV_8UC1, mask.values.data());
+    int count = 0;
+    for (size_t i = 0; i < parts->all.size(); ++i) {
+        if (i == largest)
+            continue;
+        cv::Point from(-1, -1);
+        double least = longestPx;
+        for (const Run& run : parts->all[i].runs)
+            for (int x = run.x0; x < run.x1; ++x)
+                if (const double d = away.at<float>(run.y, x); d <= least) {
+                    least = d;
+                    from = {x, run.y};
+                }
+        if (from.x < 0)
+            continue;
+        // Down the distances to the largest part.
+        cv::Point to = from;
+        while (away.at<float>(to) > 0) {
+            cv::Point next = to;
+            for (int dy = -1; dy <= 1; ++dy)
+                for (int dx = -1; dx <= 1; ++dx)
+                    if (const cv::Point p{to.x + dx, to.y + dy}; p.x >= 0 && p.y >= 0 && p.x < mask.width &&
+                                                                 p.y < mask.height &&
+                                                                 away.at<float>(p) < away.at<float>(next))
+                        next = p;
+            if (next == to)
+                break;
+            to = next;
+        }
+        cv::Mat strip = cv::Mat::zeros(mask.height, mask.width, CV_8UC1);
+        // Both ends run into their parts, for these are round there.
+        const cv::Point2d way = cv::Point2d(to - from) / std::max(1.0, cv::norm(to - from)) * (widthPx / 2);
+        cv::line(strip, from - cv::Point(way), to + cv::Point(way), kIn,
+                 std::max(1, static_cast<int>(std::lround(widthPx))));
+        const cv::Mat allowed(within.height, within.width, CV_8UC1,
+                              const_cast<std::uint8_t*>(within.values.data()));
+        if (cv::countNonZero(strip & ~allowed) > 0)
+            continue;
+        drawn |= strip;
+        ++count;
+    }
+    return count;
+}
+
 } // namespace thinline::raster

@@ -40,6 +40,15 @@ std::vector<int> toneThresholds(const Grey& grey, int count);
 base::Result<Grey> sturdy(const Grey& mask, double leastPx, double leastAreaPx,
                           const base::Progress& progress = {});
 
+/// Joins loose parts of a mask (255 in, 0 out) to its largest part by straight bridges, and returns how many.
+/// Shape:  each at the narrowest gap, `widthPx` wide and no longer than `longestPx`; only where it lies
+/// inside
+///         `within` all along. Parts farther off stay loose.
+/// Errors: Cancelled.
+/// Cost:   O(pixels).
+base::Result<int> bridged(Grey& mask, const Grey& within, double longestPx, double widthPx,
+                          const base::Progress& progress = {});
+
 /// The level at which a border runs.
 inline constexpr double kBorderLevel = 127.5;
 /// Returns the levels (255 in, 0 out) by which the border of a mask runs: where the mask is just what lies at

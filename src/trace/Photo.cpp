@@ -99,7 +99,7 @@ base::Result<Tracing> tracePhoto(const raster::Picture& picture, double mmPerPx,
     lay({geometry::contourThrough({{0, 0}, {w, 0}, {w, h}, {0, h}}), {}}, 0);
     // Lightest first: a map of two sides for everything darker than each threshold. The maps lie in one
     // another as the tones do; none of their borders meet.
-    Grey before;
+    Grey before, below{work.width, work.height, std::vector<std::uint8_t>(work.values.size(), 255)};
     for (size_t k = thresholds.size(); k-- > 0;) {
         const int tone = static_cast<int>(thresholds.size() - k);
         const auto progressed = [&](double share) {
@@ -112,9 +112,17 @@ base::Result<Tracing> tracePhoto(const raster::Picture& picture, double mmPerPx,
         auto kept = raster::sturdy(mask, neckPx, leastAreaPx, progress);
         if (!kept)
             return kept.error();
-        const Grey levels = raster::bordered(work, thresholds[k], *kept);
+        Grey sturdy = kept.take();
+        if (recipe.bridgesMm > 0) {
+            const auto joined = raster::bridged(sturdy, below, recipe.bridgesMm * pxPerMm, neckPx, progress);
+            if (!joined)
+                return joined.error();
+            out.bridges += *joined;
+        }
+        below = sturdy;
+        const Grey levels = raster::bordered(work, thresholds[k], sturdy);
         const bool isWhole =
-            std::find(kept->values.begin(), kept->values.end(), std::uint8_t{0}) == kept->values.end();
+            std::find(sturdy.values.begin(), sturdy.values.end(), std::uint8_t{0}) == sturdy.values.end();
         if (isWhole || levels.values == before.values)
             continue; // nothing lies lighter, or no tone in between
         auto layer =

@@ -99,8 +99,9 @@ struct Recipe {
     Stacking stacking = Stacking::Inlay;
 
     // photos
-    int tones = 5;       ///< 2 to 8
-    double neckMm = 1.5; ///< no part of a layer, and no gap in it, is narrower
+    int tones = 5;        ///< 2 to 8
+    double bridgesMm = 0; ///< loose parts of a layer this near to its largest are joined to it; 0: none are
+    double neckMm = 1.5;  ///< no part of a layer, and no gap in it, is narrower
 
     bool operator==(const Recipe&) const = default;
 };

@@ -40,6 +40,7 @@ struct Tracing {
     int heightPx = 0;
     int threshold = 0;                ///< the one used
     int droppedAreas = 0;             ///< areas below the least size, now part of the ink
+    int bridges = 0;                  ///< loose parts of a photo's layers joined to the rest
     int droppedSpecks = 0;            ///< loose bits of ink below the least size
     raster::Rgb paper{255, 255, 255}; ///< the colour around the drawing
     std::vector<raster::Rgb> palette; ///< the colours found in flat art, most used first; a photo's tones

@@ -378,6 +378,34 @@ TEST(Turned, WhatWasMarkedTurnsAlong) {
     EXPECT_NEAR(geometry::distance(back.closings[0].to, {30, 20}), 0, 1e-9);
 }
 
+// A dark shore with an islet off it, on a grey sea: one bridge at the narrowest gap, none over the pale sky.
+TEST(Photo, LoosePartsAreBridgedWhereTheLayerBelowCarriesThem) {
+    Drawing drawing(600, 400, {230, 230, 230});
+    drawing.fill(rectangle(0, 150, 600, 250), {150, 150, 150})
+        .fill(rectangle(0, 280, 600, 120), {40, 40, 40})
+        .fill(disc({300, 220}, 30), {40, 40, 40})
+        .fill(disc({120, 60}, 30), {40, 40, 40});
+    const auto partsOf = [](const Tracing& t) {
+        return std::count_if(t.areas.begin(), t.areas.end(), [](const Area& a) { return a.level == 2; });
+    };
+    Recipe recipe{.mode = Mode::Photo, .tones = 3};
+    const Tracing loose = traced(drawing.picture(), 0.25, recipe).take();
+    EXPECT_EQ(loose.bridges, 0);
+    EXPECT_EQ(partsOf(loose), 3);
+    recipe.bridgesMm = 5; // the gap is 30 px, 7.5 mm
+    EXPECT_EQ(partsOf(traced(drawing.picture(), 0.25, recipe).take()), 3) << "too far";
+    recipe.bridgesMm = 10;
+    const Tracing joined = traced(drawing.picture(), 0.25, recipe).take();
+    EXPECT_EQ(joined.bridges, 1) << "the sky carries no dark bridge";
+    EXPECT_EQ(partsOf(joined), 2);
+    int across = 0; // quarter pixels of the bridge's middle
+    for (const Area& a : joined.areas)
+        for (int x = 0; a.level == 2 && x < 400; ++x)
+            across += geometry::contains(a.shape, {250.125 + x / 4.0, 265});
+    EXPECT_GT(across / 4.0, 5.5) << "no narrower than the narrowest part, 1.5 mm";
+    EXPECT_LT(across / 4.0, 12) << "softening the border makes it wider rather than narrower";
+}
+
 TEST(Reduced, ARecipeShrinksWithItsPicture) {
     Drawing drawing(800, 400);
     drawing.ring(rectangle(40, 40, 320, 320), rectangle(60, 60, 280, 280))

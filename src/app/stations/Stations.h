@@ -96,6 +96,7 @@ class TraceStation : public StationPanel {
     QLabel* m_toneText;
     LengthField* m_tuck;
     LengthField* m_neck;
+    LengthField* m_bridges;
     QSlider* m_threshold;
     QLabel* m_thresholdText;
     QCheckBox* m_automatic;

@@ -168,6 +168,16 @@ void TraceStation::buildTones() {
     m_neck = new LengthField(tr("Narrowest part"));
     m_neck->setToolTip(tr("No part of a layer, and no gap in it, is narrower"));
     body->addWidget(labelled(tr("Narrowest part"), m_neck));
+    m_bridges = new LengthField(tr("Bridges up to"));
+    m_bridges->allowZero();
+    m_bridges->setToolTip(
+        tr("Loose parts this near to the rest of their layer are joined to it. 0 for none."));
+    body->addWidget(labelled(tr("Bridges up to"), m_bridges));
+    connect(m_bridges, &LengthField::entered, this, [this](double mm) {
+        tell(m_note, {});
+        retrace(tr("Bridge loose parts"), [mm](auto& recipe) { recipe.bridgesMm = mm; });
+    });
+    connect(m_bridges, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
     connect(m_toneCount, &QSlider::valueChanged, this, [this](int tones) {
         m_toneText->setText(QString::number(tones));
         m_pending = [this, tones] {

@@ -126,6 +126,7 @@ void TraceStation::refreshParts() {
     const trace::Recipe& recipe = job.recipe;
     const bool isReady = bench().picture() != nullptr;
     m_foldsBelow->showLength(recipe.foldsBelowMm, job.unit);
+    m_bridges->showLength(recipe.bridgesMm, job.unit);
     m_dashesFold->setChecked(recipe.dashesFold);
     m_partRow->setVisible(!recipe.ownParts.empty());
     m_copyColours->setVisible(isReady && job.tracing);
