@@ -234,7 +234,7 @@ Contour fitBetween(const Polygon& measured, const MeasuredEnd& from, const Measu
 
 /// A border's curve, moved to where it explains the picture best.
 Contour heldAgainstPicture(const Contour& curve, const Border& border, const raster::LabelMap& labels,
-                           const Levels& levels, const raster::Spread& spread,
+                           const Levels& levels, const raster::Spread& spread, bool isHasty,
                            const base::Progress& progress) {
     const auto plain = levels.plain ? levels.plain : plainLevels(labels, border, levels.at);
     if (!plain)
@@ -242,7 +242,7 @@ Contour heldAgainstPicture(const Contour& curve, const Border& border, const ras
     Polygon path = cornersAlong(border);
     path.push_back(border.from < 0 ? path.front() : endOf(border.sides.back()));
     Remainder remainder(labels, border, levels.at, *plain, spread);
-    return refined(curve, border.from < 0, path, remainder, progress);
+    return refined(curve, border.from < 0, path, remainder, isHasty, progress);
 }
 
 /// An edge walked one way, and where it goes on.
@@ -378,6 +378,11 @@ base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vecto
     const auto levelsAlong = [&](const Border& b) { return levelsFor(b.right, b.left).at; };
     const double variance = reading.contour ? 0 : raster::softnessOf(labels, borders, levelsAlong);
     const raster::Spread spread = raster::spreadOf(variance);
+    constexpr size_t kMuch = 60'000; // px of border: more takes too long for every trial
+    size_t sides = 0;
+    for (const Border& border : borders.all)
+        sides += border.sides.size();
+    const bool isHasty = sides > kMuch;
     // What every border knows of its two ends.
     std::vector<std::array<MeasuredEnd, 2>> ends(borders.all.size());
     for (size_t j = 0; j < borders.junctions.size(); ++j) {
@@ -413,7 +418,7 @@ base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vecto
                                 : fitBetween(measuring.points(i), from, to, own);
         if (!isFrame && !reading.contour) // a contour of grey is no edge between plain sides
             edge.curve = heldAgainstPicture(edge.curve, border, labels, levelsFor(border.right, border.left),
-                                            spread, progress);
+                                            spread, isHasty, progress);
         roundAll(edge.curve);
         map.edges.push_back(std::move(edge));
     }

@@ -34,8 +34,11 @@ void straighten(Step& in, Step& on) {
 /// A border's steps, and what is tried on them.
 class Refiner {
   public:
-    Refiner(const Contour& curve, bool isRing, Remainder& remainder)
-        : m_isRing(isRing), m_remainder(remainder) {
+    Refiner(const Contour& curve, bool isRing, Remainder& remainder, bool isHasty)
+        : m_isRing(isRing), m_isHasty(isHasty), m_rounds(isHasty                          ? 4
+                                                         : remainder.spread().reach() > 0 ? 8
+                                                                                          : 16),
+          m_remainder(remainder) {
         geometry::eachCurve(curve, [&](const Cubic& k, const Segment& s) {
             m_steps.push_back({k, s.isLine, false});
         });
@@ -54,13 +57,13 @@ class Refiner {
         constexpr size_t kTogether = 14, kShared = 4;
         const size_t n = m_steps.size();
         if (m_isRing && n <= kTogether) {
-            settle(m_steps, true, m_remainder);
+            settle(m_steps, true, m_remainder, m_rounds);
             return;
         }
         for (size_t first = 0; first < n && !progress.isCancelled(); first += kTogether - kShared) {
             const size_t count = std::min(kTogether, m_isRing ? n : n - first);
             Steps part = stretchOf(first, count);
-            settle(part, false, m_remainder);
+            settle(part, false, m_remainder, m_rounds);
             for (size_t k = 0; k < count; ++k)
                 m_steps[(first + k) % n] = part[k];
             if (!m_isRing && first + count >= n)
@@ -72,7 +75,7 @@ class Refiner {
     bool isBeyondHelp() {
         // A long border that turns every few pixels is grain, not drawn.
         constexpr size_t kLong = 40, kShort = 7; // steps; px a step
-        constexpr double kHopeless = 0.3; // px⁴ around a spot: three times what coarse grain leaves
+        constexpr double kHopeless = 0.3;        // px⁴ around a spot: three times what coarse grain leaves
         const size_t length = spotsAlong().size();
         return m_usual > kHopeless || (m_steps.size() > kLong && length < kShort * m_steps.size());
     }
@@ -88,7 +91,8 @@ class Refiner {
     void simplify(const base::Progress& progress) {
         // What grain and compression bend is not worth a node; elsewhere only short steps are in question.
         constexpr double kShort = 6, kRough = 0.004;
-        const bool isRough = m_usual > kRough && m_remainder.spread().reach() == 0; // blur makes it dear
+        const bool isRough =
+            !m_isHasty && m_usual > kRough && m_remainder.spread().reach() == 0; // blur makes it dear
         const size_t fewest = m_isRing ? 3 : 1;
         for (size_t i = 0; i < m_steps.size() && m_steps.size() > fewest && !progress.isCancelled();) {
             if (!isRough && geometry::curveLength(m_steps[i].curve) >= kShort) {
@@ -210,7 +214,7 @@ class Refiner {
             Steps tried = way;
             const auto change = m_remainder.change(path, pathOf(tried));
             m_remainder.apply(change);
-            const double saved = change.saved + settle(tried, window.isWhole, m_remainder);
+            const double saved = change.saved + settle(tried, window.isWhole, m_remainder, m_rounds);
             m_remainder.apply(m_remainder.change(pathOf(tried), path));
             if (saved > least && isPlausible(tried, given)) {
                 least = saved;
@@ -240,7 +244,7 @@ class Refiner {
     }
 
     /// What noise does not leave around a spot, px⁴.
-    double leastBad() const { return 0.008 + 2 * m_usual; }
+    double leastBad() const { return (m_isHasty ? 5 : 1) * (0.008 + 2 * m_usual); }
 
     double m_usual = 0; ///< squares around four spots in five at most: what noise leaves
 
@@ -253,16 +257,18 @@ class Refiner {
 
     Steps m_steps;
     bool m_isRing;
+    bool m_isHasty; ///< the picture has so much border that only what shows most is mended
+    int m_rounds;   ///< of moving points
     Remainder& m_remainder;
 };
 
 } // namespace
 
 Contour refined(const Contour& curve, bool isRing, const Polygon& pixelPath, Remainder& remainder,
-                const base::Progress& progress) {
+                bool isHasty, const base::Progress& progress) {
     if (curve.segments.size() < (isRing ? 2 : 1))
         return curve;
-    Refiner refiner(curve, isRing, remainder);
+    Refiner refiner(curve, isRing, remainder, isHasty);
     remainder.begin(pixelPath, pathOf(refiner.steps()));
     refiner.settleAll(progress);
     if (refiner.isBeyondHelp())

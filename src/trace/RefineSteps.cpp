@@ -116,13 +116,12 @@ class Stretch {
     const Steps& steps() const { return m_steps; }
 
     /// Moves the points round by round as long as it helps.
-    double settle(Remainder& remainder) {
-        const int kRounds = remainder.spread().reach() > 0 ? 8 : 16;
+    double settle(Remainder& remainder, int rounds) {
         double saved = 0;
         constexpr double kLeastHold = 0.002; // px² of coverage for a px of way
         double hold = kLeastHold;
         std::optional<Equations> equations; // they stand until something moves
-        for (int round = 0; round < kRounds && hold < 100; ++round) {
+        for (int round = 0; round < rounds && hold < 100; ++round) {
             if (!equations)
                 equations = equationsFor(remainder);
             const std::vector<double> moves = equations->solved(hold);
@@ -341,9 +340,9 @@ Polygon pathOf(const Steps& steps) {
     return out;
 }
 
-double settle(Steps& steps, bool isClosed, Remainder& remainder) {
+double settle(Steps& steps, bool isClosed, Remainder& remainder, int rounds) {
     Stretch stretch(std::move(steps), isClosed);
-    const double saved = stretch.settle(remainder);
+    const double saved = stretch.settle(remainder, rounds);
     steps = stretch.steps();
     return saved;
 }

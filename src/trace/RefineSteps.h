@@ -23,8 +23,8 @@ geometry::Polygon pathOf(const Steps& steps);
 
 /// Moves the points of the steps, round by round as long as it helps. Both ends stay, unless the steps are a
 /// closed ring. Returns by how much the sum of squares fell, px⁴.
-/// Cost:   O(length + steps³) a round, at most sixteen rounds.
+/// Cost:   O(length + steps³) a round, at most so many rounds.
 /// Source: Gauss-Newton steps on the pixels' coverage, held back as by Levenberg and Marquardt.
-double settle(Steps& steps, bool isClosed, Remainder& remainder);
+double settle(Steps& steps, bool isClosed, Remainder& remainder, int rounds = 16);
 
 } // namespace thinline::trace
