@@ -10,7 +10,7 @@
 #include <algorithm>
 #include <array>
 #include <cstdint>
-#include <span>
+#include <optional>
 #include <unordered_map>
 
 namespace thinline::trace {
