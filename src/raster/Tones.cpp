@@ -200,16 +200,20 @@ base::Result<int> bridged(Grey& mask, const Grey& within, double longestPx, doub
                 break;
             to = next;
         }
-        cv::Mat strip = cv::Mat::zeros(mask.height, mask.width, CV_8UC1);
-        // Both ends run into their parts, for these are round there.
+        // Both ends run into their parts, for these are round there. Only the box around is looked at.
         const cv::Point2d way = cv::Point2d(to - from) / std::max(1.0, cv::norm(to - from)) * (widthPx / 2);
-        cv::line(strip, from - cv::Point(way), to + cv::Point(way), kIn,
+        const int rim = static_cast<int>(std::ceil(widthPx)) + 2;
+        const cv::Rect box = cv::Rect(cv::Point(std::min(from.x, to.x) - rim, std::min(from.y, to.y) - rim),
+                                      cv::Point(std::max(from.x, to.x) + rim, std::max(from.y, to.y) + rim)) &
+                             cv::Rect(0, 0, mask.width, mask.height);
+        cv::Mat strip = cv::Mat::zeros(box.size(), CV_8UC1);
+        cv::line(strip, from - cv::Point(way) - box.tl(), to + cv::Point(way) - box.tl(), kIn,
                  std::max(1, static_cast<int>(std::lround(widthPx))));
         const cv::Mat allowed(within.height, within.width, CV_8UC1,
                               const_cast<std::uint8_t*>(within.values.data()));
-        if (cv::countNonZero(strip & ~allowed) > 0)
+        if (cv::countNonZero(strip & ~allowed(box)) > 0)
             continue;
-        drawn |= strip;
+        drawn(box) |= strip;
         ++count;
     }
     return count;

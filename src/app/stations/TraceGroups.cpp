@@ -69,7 +69,6 @@ void TraceStation::buildPart(QVBoxLayout* body) {
     part->setContentsMargins(0, 0, 0, 0);
     part->setSpacing(4);
     m_partThreshold = addSlider(tr("Ink in that part"), m_partText, 0, 254, part);
-    m_partThreshold->setObjectName("partThreshold");
     m_noPart = linkButton(tr("Look at it with the rest again"), tr("Take the last part back"));
     part->addWidget(m_noPart, 0, Qt::AlignLeft);
     body->addWidget(m_partRow);
@@ -121,7 +120,6 @@ void TraceStation::buildColours() {
     picking->setSpacing(8);
     QPushButton* take = addTool(Tool::TakeColour, tr("Take a colour"),
                                 tr("Click on the picture: the colour there is looked for too"));
-    take->setObjectName("takeColour");
     picking->addWidget(take);
     m_noPicked = linkButton(tr("Forget those taken"), tr("Forget the colours taken from the picture"));
     picking->addWidget(m_noPicked);
@@ -237,7 +235,6 @@ void TraceStation::buildClearing() {
     m_turn->setSingleStep(0.1);
     m_turn->setSuffix("°");
     m_turn->setKeyboardTracking(false);
-    m_turn->setObjectName("turn");
     m_turn->setAccessibleName(tr("Picture turned by"));
     controls()->addWidget(labelled(tr("Picture turned by"), m_turn, 96));
     m_level = linkButton(tr("Lay it level"), tr("Turn the picture so that its straight edges lie level"));
