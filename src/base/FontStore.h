@@ -32,7 +32,8 @@ class FontStore {
     /// Returns every typeface there is, sorted by family and style.
     virtual std::vector<FontName> fonts() const = 0;
 
-    /// Returns one of them. Errors: NotFound for a name that `fonts` does not hold; IoError.
+    /// Returns one of them.
+    /// Errors: NotFound for a name that `fonts` does not hold; IoError.
     virtual Result<FontFile> read(const FontName& name) const = 0;
 };
 

@@ -42,13 +42,11 @@ struct LengthRange {
     double largestMm = 5000.0; ///< beyond every craft cutter; also catches a slip of the decimal point
 };
 
-/// Returns the length somebody typed.
-/// Accepts "240", "240 mm", "24,5cm", "0.24 m", "9.5 in", "11 1/2 in", "3/4\"", "11½ in"; a bare number
-/// counts in `unit`.
-///         A comma is a decimal comma; thousands separators are refused, because "1,200" may mean either.
+/// Returns the length somebody typed. Accepts "240", "240 mm", "24,5cm", "0.24 m", "9.5 in", "11 1/2 in",
+/// "3/4\"", "11½ in"; a bare number counts in `unit`. A comma is a decimal comma; thousands separators are
+/// refused, because "1,200" may mean either.
 /// Errors: InvalidArgument with a sentence that quotes the text: empty, no number, unknown unit, negative,
-/// zero,
-///         not finite, or outside `range`.
+///         zero, not finite, or outside `range`.
 /// Cost:   O(length of text).
 Result<Length> parseLength(std::string_view text, LengthUnit unit, LengthRange range = {});
 

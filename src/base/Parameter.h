@@ -43,7 +43,8 @@ std::string unitOf(Quantity quantity);
 std::string valueText(const Parameter& parameter, double value);
 
 /// Returns the value a text states for a parameter: a number with or without its unit, or a choice by its
-/// word. Errors: InvalidArgument naming the parameter and what it takes.
+/// word.
+/// Errors: InvalidArgument naming the parameter and what it takes.
 Result<double> readValue(const Parameter& parameter, const std::string& text);
 
 /// Returns the values with defaults filled in where fewer are given than declared, counts rounded.

@@ -35,7 +35,8 @@ std::string fileOf(const std::string& path);
 /// Returns a length in mm; "0" is one here.
 base::Result<double> lengthOrZero(const std::string& text);
 
-/// Returns the number an option states. Errors: InvalidArgument naming option and range.
+/// Returns the number an option states.
+/// Errors: InvalidArgument naming option and range.
 base::Result<double> numberBetween(const std::string& name, const std::string& text, double least,
                                    double most);
 

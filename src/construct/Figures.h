@@ -35,10 +35,9 @@ struct Recipe {
 
 /// Returns the figure, the upper left corner of its box at the origin.
 /// Shape:  one outline, clockwise on screen, a ring with its opening; circles and ellipses as cubics of at
-/// most
-///         45 degrees (radius true to 5 millionths).
-///         A regular polygon and a star stand on a flat side or point upwards, measured across their corners;
-///         a heart and a drop are exactly as wide and high as asked.
+///         most 45 degrees (radius true to 5 millionths). A regular polygon and a star stand on a flat side
+///         or point upwards, measured across their corners; a heart and a drop are exactly as wide and high
+///         as asked.
 /// Errors: InvalidArgument for a value out of range, and for measures that contradict one another (a corner
 ///         larger than half a side, an inner measure not below the outer one), naming both.
 base::Result<geometry::Shape> make(const Recipe& recipe);

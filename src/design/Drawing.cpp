@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "design/Drawing.h"
 
+#include "geometry/Boolean.h"
 #include "geometry/Offset.h"
 
 #include <algorithm>

@@ -4,7 +4,8 @@
 
 #include "base/Progress.h"
 #include "base/Result.h"
-#include "geometry/Boolean.h"
+#include "geometry/FillRule.h"
+#include "geometry/Shape.h"
 #include "raster/Picture.h"
 
 #include <optional>
@@ -70,8 +71,7 @@ struct DrawnPiece {
 
 /// Returns the pieces of a page, in its order.
 /// Errors: InvalidArgument for a page without extent or larger than 10 m, or when nothing bounds an area;
-/// those of
-///         the set operations; Cancelled.
+///         those of the set operations; Cancelled.
 /// Cost:   one set operation per item, one more per clip.
 base::Result<std::vector<DrawnPiece>> piecesOf(const DrawnPage& page, const TakeOptions& options = {},
                                                const base::Progress& progress = {});

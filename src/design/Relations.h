@@ -51,9 +51,8 @@ struct FitState {
 
 /// Returns how a fit stands between two shapes.
 /// Shape:  the inner piece, as it lies, is laid middle to middle into the room (the opening, or the lid's
-/// filled
-///         outline) shrunk by the clearance, and by the wall's thickness under a lid; it is not turned. For
-///         pieces alike in shape this is exact; for others it errs to the safe side.
+///         filled outline) shrunk by the clearance, and by the wall's thickness under a lid; it is not
+///         turned. For pieces alike in shape this is exact; for others it errs to the safe side.
 /// Units:  mm; `thicknessMm` is the inner piece's stock. The right scale is found to 1e-5.
 /// Errors: those of the set operations; Cancelled.
 /// Cost:   one offset, then about 20 subtractions.

@@ -40,7 +40,9 @@ std::string layerName(const Stack& stack, const Layer& layer) {
 }
 
 std::string layerGroup(const Layer& layer) {
-    return layer.role == LayerRole::Backing ? "backing" : layer.role == LayerRole::Ink ? "ink" : layer.stockId;
+    return layer.role == LayerRole::Backing ? "backing"
+           : layer.role == LayerRole::Ink   ? "ink"
+                                            : layer.stockId;
 }
 
 const Piece* findPiece(const Stack& stack, PieceId id) {

@@ -88,10 +88,12 @@ std::string layerName(const Stack& stack, const Layer& layer);
 /// Returns the name of the group a layer gets in written files: "backing", else the stock's id.
 std::string layerGroup(const Layer& layer);
 
-/// Returns the piece with this id, or null. Cost: O(pieces).
+/// Returns the piece with this id, or null.
+/// Cost:   O(pieces).
 const Piece* findPiece(const Stack& stack, PieceId id);
 
-/// Returns how thick the stock of a piece is, mm; 0 for a piece or stock that is not there. Cost: O(pieces).
+/// Returns how thick the stock of a piece is, mm; 0 for a piece or stock that is not there.
+/// Cost:   O(pieces).
 double thicknessOf(const Stack& stack, PieceId id);
 
 /// Returns its own name and stock, "the H of HARBOUR (sea)", else "area 12 (sea)", "piece 3 (sea)" for a made

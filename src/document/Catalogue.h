@@ -23,8 +23,7 @@ struct Catalogue {
 
 /// Returns the catalogue in two JSON texts.
 /// Errors: ParseError naming the entry: no JSON, a size that cannot be read, a name that is missing or
-/// repeated, a
-///         default that does not exist.
+///         repeated, a default that does not exist.
 base::Result<Catalogue> readCatalogue(const std::string& formatsJson, const std::string& drawerJson);
 
 /// Returns the catalogue that ships with the program.

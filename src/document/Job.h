@@ -91,7 +91,8 @@ base::Result<sheets::ArrangeOptions> arrangeOptions(const Job& job, const design
 // take longer than a frame take a Progress and may be Cancelled.
 
 /// A fresh job around a picture file. Its real width comes from the file's resolution, or is 200 mm when it
-/// has none. Errors: those of formats::image::decode.
+/// has none.
+/// Errors: those of formats::image::decode.
 struct OpenedPicture {
     Job job;
     std::shared_ptr<const raster::Picture> picture;
@@ -118,7 +119,8 @@ base::Result<Job> colouredFrom(const Job& job, const base::Bytes& copy, const st
 
 /// Returns the leaks that a line of ink between two ends would close, by their place in the tracing.
 std::vector<size_t> closableLeaks(const Job& job);
-/// Closes some of the leaks and traces anew. Errors: InvalidArgument when none of them can be closed.
+/// Closes some of the leaks and traces anew.
+/// Errors: InvalidArgument when none of them can be closed.
 base::Result<Job> withGapsClosed(const Job& job, const raster::Picture& picture,
                                  const std::vector<size_t>& leaks, const Catalogue& catalogue,
                                  const base::Progress& progress = {});

@@ -18,8 +18,7 @@ base::Result<base::Bytes> writeJob(const Job& job);
 
 /// Returns the job in a container, its stack derived anew.
 /// Errors: ParseError (damaged, missing or mistaken entries: says which), Unsupported (written by a newer
-/// program),
-///         LimitExceeded (unpacks to more than it may).
+///         program), LimitExceeded (unpacks to more than it may).
 base::Result<Job> readJob(const base::Bytes& file);
 
 /// Reads and writes through a file store; messages name the file.

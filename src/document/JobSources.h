@@ -4,8 +4,9 @@
 
 #include "document/Job.h"
 
-/// The steps of a job at Source: drawings, words and figures come in, change and go; and what belongs
-/// together. Each returns a new job and leaves the given one alone. Errors are sentences for a person.
+/// The steps of a job at
+/// Source: drawings, words and figures come in, change and go; and what belongs together. Each returns a new
+///         job and leaves the given one alone. Errors are sentences for a person.
 namespace thinline::document {
 
 /// A job, and what the person should know about the step that led to it.
@@ -16,8 +17,8 @@ struct Noted {
 
 /// A fresh job around a drawing of outlines (SVG, DXF, a PDF page): every connected area is a piece, its
 /// stock chosen by its colour. The size is the file's own; when the file states none, as CSS has it (96 units
-/// to the inch; DXF: millimetres), and the note says so. Errors: those of drawingFrom and of the set
-/// operations; Cancelled.
+/// to the inch; DXF: millimetres), and the note says so.
+/// Errors: those of drawingFrom and of the set operations; Cancelled.
 base::Result<Noted> openDrawing(const Job& before, const base::Bytes& file, const std::string& fileName,
                                 const Catalogue& catalogue, const base::FontStore& fonts,
                                 const base::Progress& progress = {});
@@ -34,7 +35,8 @@ base::Result<Noted> withFigure(const Job& job, const construct::Recipe& recipe, 
                                const base::Progress& progress = {});
 
 /// Retypes a word or changes how it is set: what was built on it is built anew. The place of its baseline
-/// stays. Errors: NotFound when that source is not there or no word.
+/// stays.
+/// Errors: NotFound when that source is not there or no word.
 base::Result<Noted> withWordChanged(const Job& job, int source, const lettering::Recipe& recipe,
                                     const base::FontStore& fonts, const base::Progress& progress = {});
 base::Result<Noted> withFigureChanged(const Job& job, int source, const construct::Recipe& recipe,
@@ -76,17 +78,20 @@ const Source* findSource(const Job& job, int number);
 base::Result<Job> withSet(const Job& job, const std::string& name,
                           const std::vector<design::PieceId>& pieces);
 Job withoutSet(const Job& job, size_t set);
-/// States a fit. Errors: NotFound when a piece or its opening is not there; InvalidArgument for a clearance
-/// outside 0 to 20 mm.
+/// States a fit.
+/// Errors: NotFound when a piece or its opening is not there; InvalidArgument for a clearance outside 0 to 20
+///         mm.
 base::Result<Job> withFit(const Job& job, const design::Fit& fit);
 Job withoutFit(const Job& job, size_t fit);
 /// Lets pieces have a scale of their own, or no longer.
 Job withPiecesFree(const Job& job, const std::vector<design::PieceId>& pieces, bool areFree);
 
-/// Returns how a fit of the job stands. Errors: those of design::checkFit.
+/// Returns how a fit of the job stands.
+/// Errors: those of design::checkFit.
 base::Result<design::FitState> fitStateOf(const Job& job, const design::Fit& fit,
                                           const base::Progress& progress = {});
-/// Sizes a fit's inner piece so that it just fits. Errors: Degenerate when nothing would fit.
+/// Sizes a fit's inner piece so that it just fits.
+/// Errors: Degenerate when nothing would fit.
 base::Result<Job> withFitMade(const Job& job, size_t fit, const base::Progress& progress = {});
 
 } // namespace thinline::document

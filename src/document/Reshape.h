@@ -8,7 +8,8 @@
 namespace thinline::document {
 
 /// Derives pieces and stack from tracing, sources, sizes and the steps at Shape. What lay on sheets must be
-/// laid anew. Errors: those of the computations; Cancelled.
+/// laid anew.
+/// Errors: those of the computations; Cancelled.
 base::Result<Job> reshaped(Job job, const base::Progress& progress);
 
 /// Derives the stack from shapes, paint and layer settings, and takes new layers into the settings.

@@ -22,8 +22,8 @@ struct PlaceFit {
 std::vector<PlaceFit> largestOnEach(const Job& job, const design::Formats& formats);
 
 /// Makes the design as large as the mat or sheet of this id takes. Steps with lengths of their own (an
-/// offset) do not scale along, so the size is met by a few corrections. Errors: NotFound for an id that is no
-/// mat or sheet; those of `scaled`.
+/// offset) do not scale along, so the size is met by a few corrections.
+/// Errors: NotFound for an id that is no mat or sheet; those of `scaled`.
 base::Result<Job> withLargestOn(const Job& job, const std::string& placeId, const design::Formats& formats,
                                 const base::Progress& progress = {});
 
@@ -54,9 +54,9 @@ struct FrameAnswer {
     std::string told;   ///< what was done about the depth
 };
 /// Makes the outermost layer fill a frame's inside, solved backwards through the offset series below it, and
-/// brings the lifts down to the frame's depth. Errors: InvalidArgument for measures that are not above zero;
-/// Degenerate when the card alone is higher than the
-///         frame is deep, with both figures.
+/// brings the lifts down to the frame's depth.
+/// Errors: InvalidArgument for measures that are not above zero; Degenerate when the card alone is higher
+///         than the frame is deep, with both figures.
 base::Result<FrameAnswer> withinFrame(const Job& job, const Frame& frame,
                                       const base::Progress& progress = {});
 

@@ -94,8 +94,8 @@ struct UnitGuess {
     double widthMm = 0, heightMm = 0;
 };
 /// Returns the guesses for a drawing that states no real size: 96, 90 and 72 to the inch; for DXF
-/// millimetres, inches and centimetres. Empty for any other source. Source: 96 by SVG and CSS; 90 and 72 from
-/// memory.
+/// millimetres, inches and centimetres. Empty for any other source.
+/// Source: 96 by SVG and CSS; 90 and 72 from memory.
 std::vector<UnitGuess> unitGuesses(const Source& source);
 
 /// What kind of file some bytes are, by what they hold.

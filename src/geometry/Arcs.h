@@ -11,8 +11,7 @@ namespace thinline::geometry {
 /// Units:  angles in radians, clockwise on screen from the right; a negative sweep runs anticlockwise.
 /// Shape:  cubics of at most 45 degrees, so that the radius errs by less than 5 millionths.
 /// Source: the tangent rule k = 4/3 tan(sweep/4); A. Riskus, Approximation of a cubic Bezier curve by
-/// circular
-///         arcs and vice versa, 2006.
+///         circular arcs and vice versa, 2006.
 void appendEllipseArc(Contour& contour, Point centre, double radiusX, double radiusY, double fromRad,
                       double sweepRad);
 

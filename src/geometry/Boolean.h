@@ -4,7 +4,7 @@
 
 #include "base/Progress.h"
 #include "base/Result.h"
-#include "geometry/PolygonEngine.h"
+#include "geometry/FillRule.h"
 #include "geometry/Shape.h"
 
 #include <vector>
@@ -47,8 +47,8 @@ struct Sliced {
     std::vector<std::vector<Shape>> inside; ///< per knife, what lies in it and in no knife before it
     std::vector<Shape> outside;             ///< what lies in none
 };
-/// Cuts shapes by knives. Cost: one intersection per knife, which sees only what can reach it, and one
-/// subtraction.
+/// Cuts shapes by knives.
+/// Cost:   one intersection per knife, which sees only what can reach it, and one subtraction.
 base::Result<Sliced> slice(const std::vector<Shape>& shapes, const std::vector<Shape>& knives,
                            const base::Progress& progress = {});
 

@@ -18,10 +18,10 @@ struct FittedCubic {
 
 /// Returns the cubic from the first to the last point of a run, leaving along `out` and arriving against `in`
 /// (unit vectors, both pointing into the run; a zero vector leaves that end's direction to the points). Looks
-/// on for a few rounds until every point lies within
-/// `tolerance`; the caller sees by `worst` whether it did. At least two points, not all in one place. Cost:
-/// O(points) a round. Source: P. J. Schneider, An Algorithm for Automatically Fitting Digitized Curves,
-/// Graphics Gems, 1990.
+/// on for a few rounds until every point lies within `tolerance`; the caller sees by `worst` whether it did.
+/// At least two points, not all in one place.
+/// Cost:   O(points) a round.
+/// Source: P. J. Schneider, An Algorithm for Automatically Fitting Digitized Curves, Graphics Gems, 1990.
 FittedCubic fitCubic(std::span<const Point> run, Point out, Point in, double tolerance);
 
 } // namespace thinline::geometry

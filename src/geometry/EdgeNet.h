@@ -70,7 +70,8 @@ struct NetCut {
 /// Adds the cuts that two edges, which lie near each other, make in one another.
 void findCuts(const EdgeNet& net, int a, int b, std::vector<NetCut>& cuts);
 
-/// Cuts the edges and joins what coincides afterwards. Cost: O(edges + cuts log cuts).
+/// Cuts the edges and joins what coincides afterwards.
+/// Cost:   O(edges + cuts log cuts).
 void applyCuts(EdgeNet& net, std::vector<NetCut> cuts);
 
 } // namespace thinline::geometry

@@ -33,8 +33,7 @@ struct Cleaned {
 
 /// Returns an outline with fewer nodes that strays at most the tolerance from the given one.
 /// Shape:  corners sharper than `cornerRad` and straight sides longer than 4 tolerances stay; elsewhere
-/// curves
-///         in, fewer curves out, tangents running through. Never more nodes than before.
+///         curves in, fewer curves out, tangents running through. Never more nodes than before.
 /// Units:  `strayMm` is measured on 24 points of every old step, not estimated.
 /// Cost:   O(nodes log nodes) typical.
 Cleaned reduced(const Contour& contour, const FitOptions& options);
@@ -46,9 +45,9 @@ Cleaned reduced(const Contour& contour, const FitOptions& options);
 Cleaned smoothed(const Contour& contour, double reachMm, double cornerRad = 0.8);
 
 /// Returns an outline without nicks and spikes: detours at most `sizeMm` wide and deep, from an edge that
-/// runs on in the same direction (within 30 degrees) behind them, are replaced by a straight step. Errors:
-/// none; an outline of which nothing sound is left is returned as it is. Cost:   O(nodes x nodes within four
-/// sizes).
+/// runs on in the same direction (within 30 degrees) behind them, are replaced by a straight step.
+/// Errors: none; an outline of which nothing sound is left is returned as it is.
+/// Cost:   O(nodes x nodes within four sizes).
 Cleaned withoutNicks(const Contour& contour, double sizeMm);
 
 } // namespace thinline::geometry

@@ -17,8 +17,9 @@ struct Cubic;
 using Line = Contour;
 
 /// Returns where two curves cross, as parameters on both, ascending on the first. Stretches that coincide
-/// give no crossing. Units: each crossing lies on both curves within 1e-9 of their unit. Cost:  halving of
-/// boxes until both are flat, then Newton steps; at most 9 crossings.
+/// give no crossing.
+/// Units:  each crossing lies on both curves within 1e-9 of their unit.
+/// Cost:   halving of boxes until both are flat, then Newton steps; at most 9 crossings.
 std::vector<std::pair<double, double>> crossingsOf(const Cubic& a, const Cubic& b);
 
 /// Returns the parts of a line that lie on the card of a shape, in the line's order and direction.
@@ -36,8 +37,7 @@ Line stretchOfLine(const Line& line, double fromMm, double toMm);
 
 /// Returns dashes along a line that begin and end whole.
 /// Shape:  as many as come nearest to the wanted lengths; cut and gap are scaled together by one factor, told
-/// in
-///         `scale`. A line shorter than one dash is one dash.
+///         in `scale`. A line shorter than one dash is one dash.
 /// Errors: InvalidArgument for a cut not above zero, a gap below zero, or a line without length.
 struct Dashes {
     std::vector<Line> cuts;
@@ -53,10 +53,10 @@ struct Joined {
     double widestGapMm = 0;
 };
 /// Returns lines joined where their ends meet within a tolerance: the way in for drawings made of loose
-/// lines. Shape:  each end is joined to the nearest free one, lines are turned round as needed; the later
-/// line is bent to
-///         begin where the earlier ends. A line whose own ends meet becomes an outline, unless it is shorter
-///         than twice the tolerance.
+/// lines.
+/// Shape:  each end is joined to the nearest free one, lines are turned round as needed; the later line is
+///         bent to begin where the earlier ends. A line whose own ends meet becomes an outline, unless it is
+///         shorter than twice the tolerance.
 /// Errors: InvalidArgument for a tolerance below zero.
 /// Cost:   O(n log n) in lines, as long as ends do not crowd.
 base::Result<Joined> joinedEnds(std::vector<Line> lines, double toleranceMm);

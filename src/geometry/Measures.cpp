@@ -75,7 +75,8 @@ class Supports {
                                          [](const auto& side, double d) { return side.first < d; });
         return at == m_facing.end() ? m_facing.front().second : at->second;
     }
-    /// The frame after a turn. Cost: O(log h).
+    /// The frame after a turn.
+    /// Cost:   O(log h).
     Box turnedBox(double turnRad) const {
         constexpr double kHalf = std::numbers::pi;
         Box box;

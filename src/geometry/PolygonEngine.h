@@ -3,6 +3,7 @@
 #pragma once
 
 #include "base/Result.h"
+#include "geometry/FillRule.h"
 #include "geometry/Shape.h"
 
 #include <cstdint>
@@ -45,11 +46,6 @@ class Grid {
     explicit Grid(Point centre) : m_centre(centre) {}
     Point m_centre;
 };
-
-/// Which points count as inside: by the number of times the outlines wind around them.
-enum class FillRule { NonZero, EvenOdd, Positive };
-
-enum class SetOperation { Union, Intersection, Difference, Exclusive };
 
 /// One connected area on the grid: an outline of positive area and its openings of negative area.
 struct GridArea {

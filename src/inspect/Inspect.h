@@ -67,8 +67,9 @@ struct Subject {
 };
 
 /// Returns the findings, what spoils card first; within one severity pieces in stack order, leaks narrowest
-/// first. Shape:  hidden layers are not looked at; all pieces too small share one finding, the smallest
-///         first, and are not also told their necks.
+/// first.
+/// Shape:  hidden layers are not looked at; all pieces too small share one finding, the smallest first, and
+///         are not also told their necks.
 /// Units:  mm of the finished design.
 /// Errors: Cancelled. An outline the polygon engine refuses gets no neck finding.
 /// Cost:   one neck search per piece (see geometry/Necks.h); the rest is O(pieces).

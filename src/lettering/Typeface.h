@@ -33,8 +33,7 @@ class Typeface {
 
     /// Returns a typeface from its file.
     /// Errors: ParseError when the bytes are no typeface; Unsupported for one of pixels only; LimitExceeded
-    /// above
-    ///         base::kMostFontBytes.
+    ///         above base::kMostFontBytes.
     static base::Result<Typeface> open(const base::FontFile& file);
 
     /// Returns a text on its baseline, kerned, with ligatures unless they are unwanted.

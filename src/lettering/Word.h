@@ -49,13 +49,11 @@ struct Word {
 
 /// Returns a word as pieces.
 /// Shape:  the ink's left edge at x = 0, the baseline at y = 0, y down. Kerned by the typeface; ligatures
-/// only
-///         while letters keep the typeface's own spacing. Overlapping letters run into one another by the
-///         same amount at the place where they come nearest; where nothing lies side by side, their frames
-///         do.
+///         only while letters keep the typeface's own spacing. Overlapping letters run into one another by
+///         the same amount at the place where they come nearest; where nothing lies side by side, their
+///         frames do.
 /// Errors: InvalidArgument for no ink, a size out of range, an overlap larger than a letter; those of
-/// Typeface and
-///         of the set operations; Cancelled.
+///         Typeface and of the set operations; Cancelled.
 /// Cost:   O(n2) in the points of neighbouring letters, plus joining.
 base::Result<Word> setWord(const Typeface& typeface, const Recipe& recipe,
                            const base::Progress& progress = {});

@@ -31,13 +31,13 @@ geometry::Shape expectedShape(const design::Piece& piece, const design::PlacedPi
     return geometry::transformed(*piece.shape, design::placement(*piece.shape, placed));
 }
 
-std::string contents(const design::Stack& stack, const design::Arrangement& arrangement,
-                     const Labels& labels, const std::vector<FileCheck>& checks) {
+std::string contents(const design::Stack& stack, const design::Arrangement& arrangement, const Labels& labels,
+                     const std::vector<FileCheck>& checks) {
     const auto mm = base::LengthUnit::Millimetre;
     const design::StackMeasures measures = design::measure(stack);
-    std::string out = labels.jobName + "\n" + base::formatSize(measures.box.width(), measures.box.height(), mm) +
-                      ", " + std::to_string(measures.layers) + " layers, " + std::to_string(measures.pieces) +
-                      " pieces\n\n";
+    std::string out =
+        labels.jobName + "\n" + base::formatSize(measures.box.width(), measures.box.height(), mm) + ", " +
+        std::to_string(measures.layers) + " layers, " + std::to_string(measures.pieces) + " pieces\n\n";
     for (size_t l = 0; l < arrangement.loads.size(); ++l) {
         const design::Load& load = arrangement.loads[l];
         out += checks[l].name + ": mat " + base::formatSize(load.mat.widthMm, load.mat.heightMm, mm) + "\n";
@@ -144,8 +144,8 @@ base::Result<Package> makePackage(const design::Stack& stack, const design::Arra
                         "Writing and reading back");
         const design::Load& load = arrangement.loads[i];
         const std::string name = loadFileName(i, load);
-        const std::string title =
-            labels.jobName + ", load " + std::to_string(i + 1) + " of " + std::to_string(arrangement.loads.size());
+        const std::string title = labels.jobName + ", load " + std::to_string(i + 1) + " of " +
+                                  std::to_string(arrangement.loads.size());
         package.files.push_back({name, bytesOf(formats::svg::writeLoad(load, stack, title))});
         package.checks.push_back(checkLoad(name, package.files.back().bytes, load, stack));
     }

@@ -40,7 +40,8 @@ struct Package {
 /// What the package says about itself.
 struct Labels {
     std::string jobName;
-    std::vector<std::string> origins = {}; ///< where everything came from and what may be done with it, a line each
+    std::vector<std::string> origins =
+        {}; ///< where everything came from and what may be done with it, a line each
 };
 
 /// How far a file read back may differ: the writer keeps 0.1 um, a piece may have thousands of nodes.
@@ -49,7 +50,8 @@ inline constexpr double kAreaToleranceShare = 1e-4;
 
 /// Returns one SVG per load, an overview picture and a list of contents, each load read back and compared.
 /// Errors: InvalidArgument when there is no load; Cancelled. A check that fails is no error: see
-/// Package::checks. Cost:   O(nodes) plus the overview's pixels.
+///         Package::checks.
+/// Cost:   O(nodes) plus the overview's pixels.
 base::Result<Package> makePackage(const design::Stack& stack, const design::Arrangement& arrangement,
                                   const Labels& labels, const base::Progress& progress = {});
 

@@ -40,8 +40,7 @@ void drawLoad(raster::Canvas& canvas, const design::Load& load, const design::St
             const design::Piece* piece = design::findPiece(stack, placed.what.piece);
             if (!piece)
                 continue;
-            const auto rings =
-                drawn(*piece->shape, design::placement(*piece->shape, placed).then(map));
+            const auto rings = drawn(*piece->shape, design::placement(*piece->shape, placed).then(map));
             canvas.fill(rings, colour);
             canvas.stroke(rings, 1, kInk);
         }

@@ -25,7 +25,8 @@ class Canvas {
     std::uint32_t* data() { return m_pixels.data(); }
 
     /// Fills the area inside rings given in pixels. Rings must follow the outline/opening orientation rule;
-    /// where areas of one call overlap they count once (non-zero rule). Cost: O(edges + box of the area).
+    /// where areas of one call overlap they count once (non-zero rule).
+    /// Cost:   O(edges + box of the area).
     void fill(const geometry::Polygons& ringsPx, Rgb colour, double opacity = 1);
 
     /// Draws closed rings as lines `widthPx` wide, mitred, sharp corners bevelled.

@@ -7,8 +7,8 @@
 namespace thinline::raster {
 
 /// Returns the picture as if its paper were evenly lit: every pixel against the brightness of the paper
-/// nearby. Shape:  evenly lit paper stays as it is, to the value. Where no paper is near (a large dark area)
-/// the
+/// nearby.
+/// Shape:  evenly lit paper stays as it is, to the value. Where no paper is near (a large dark area) the
 ///         paper around it counts.
 /// Cost:   O(pixels).
 Grey evenedLight(const Grey& grey);

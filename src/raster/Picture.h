@@ -60,9 +60,8 @@ int otsuThreshold(const Grey& grey);
 
 /// Returns the threshold that parts ink from everything lighter, colour washes included.
 /// Shape:  counts only pixels like their right and lower neighbours, so that the soft edges of lines have no
-/// say; parts
-///         them by Otsu's threshold, and the dark side again while it holds two clearly different levels.
-///         Falls back to all pixels where hardly any are even (a photograph, noise).
+///         say; parts them by Otsu's threshold, and the dark side again while it holds two clearly different
+///         levels. Falls back to all pixels where hardly any are even (a photograph, noise).
 /// Cost:   O(pixels).
 int inkThreshold(const Grey& grey);
 

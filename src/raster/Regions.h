@@ -68,8 +68,7 @@ struct PassageOptions {
 /// Errors: Cancelled.
 /// Cost:   O(pixels near ink) after a distance transform; 4 + 4 bytes per pixel.
 /// Source: the saddles of the distance to the ink, found by flooding from wide to narrow (component tree, as
-/// in
-///         watershed by flooding: L. Vincent and P. Soille, IEEE PAMI 13(6), 1991).
+///         in watershed by flooding: L. Vincent and P. Soille, IEEE PAMI 13(6), 1991).
 base::Result<std::vector<Passage>> findPassages(const Grey& inkMask, const Regions& paper,
                                                 const PassageOptions& options,
                                                 const base::Progress& progress = {});

@@ -23,8 +23,9 @@ struct Spread {
 Spread spreadOf(double variance);
 
 /// Returns the variance of a picture's edges across, less what the pixels themselves add, px²: 0 for a
-/// drawing with anti-aliased edges. Shape:  by places between sides four pixels deep; 0 with fewer
-///         than thirty of them. The tenths that lie highest and lowest are left out.
+/// drawing with anti-aliased edges.
+/// Shape:  by places between sides four pixels deep; 0 with fewer than thirty of them. The tenths that lie
+///         highest and lowest are left out.
 /// Cost:   O(sides), at most 20,000 of them.
 double softnessOf(const LabelMap& labels, const Borders& borders,
                   const std::function<LevelAt(const Border&)>& levelsFor);

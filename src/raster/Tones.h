@@ -28,8 +28,9 @@ Grey smoothed(const Grey& grey, double reachPx);
 Grey stepped(const Grey& grey);
 
 /// Returns the `count` - 1 brightnesses that part a picture into tones with the least squared error; a pixel
-/// at or below the first is of the darkest tone. Cost:   O(pixels + count x 256^2). Source: N. Otsu's
-/// criterion for several thresholds, solved exactly by dynamic programming.
+/// at or below the first is of the darkest tone.
+/// Cost:   O(pixels + count x 256^2).
+/// Source: N. Otsu's criterion for several thresholds, solved exactly by dynamic programming.
 std::vector<int> toneThresholds(const Grey& grey, int count);
 
 /// Returns a mask (255 in, 0 out) without parts or gaps narrower than `leastPx` and without parts or openings
@@ -42,8 +43,7 @@ base::Result<Grey> sturdy(const Grey& mask, double leastPx, double leastAreaPx,
 
 /// Joins loose parts of a mask (255 in, 0 out) to its largest part by straight bridges, and returns how many.
 /// Shape:  each at the narrowest gap, `widthPx` wide and no longer than `longestPx`; only where it lies
-/// inside
-///         `within` all along. Parts farther off stay loose.
+///         inside `within` all along. Parts farther off stay loose.
 /// Errors: Cancelled.
 /// Cost:   O(pixels).
 base::Result<int> bridged(Grey& mask, const Grey& within, double longestPx, double widthPx,

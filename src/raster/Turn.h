@@ -8,7 +8,9 @@
 namespace thinline::raster {
 
 /// Returns the picture turned about its middle, as large as before; what comes in at the corners goes on as
-/// the picture's edge. Units: degrees, clockwise on screen. Cost: O(pixels), cubic interpolation.
+/// the picture's edge.
+/// Units:  degrees, clockwise on screen.
+/// Cost:   O(pixels), cubic interpolation.
 Picture turned(const Picture& picture, double degrees);
 
 /// Returns the picture made smaller by averaging, both ways by the same factor (0 to 1); at least one pixel.

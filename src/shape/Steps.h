@@ -105,16 +105,13 @@ struct Outcome {
 
 /// Returns the work after a step.
 /// Shape:  the first result keeps the number of the first piece, further ones get new numbers; results lie in
-/// the
-///         first piece's layer, each part of a division in the layer of the first piece that covers it.
+///         the first piece's layer, each part of a division in the layer of the first piece that covers it.
 /// Errors: InvalidArgument when too few of the pieces are there any more, or an amount is out of range; those
-/// of
-///         the geometry; Cancelled.
+///         of the geometry; Cancelled.
 base::Result<Outcome> apply(const Work& work, const Step& step, const base::Progress& progress = {});
 
 /// Returns the work after all steps. A step that cannot be done any more is passed over and told in
-/// `passedOver`
-/// ("Step 2 (Join into one): ...").
+/// `passedOver` ("Step 2 (Join into one): ...").
 struct Replayed {
     Work work;
     std::vector<std::string> passedOver;

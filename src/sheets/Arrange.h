@@ -43,10 +43,10 @@ geometry::Box usableArea(const design::MatFormat& mat, const design::SheetFormat
                          const geometry::Box& place);
 
 /// Returns every piece of every visible layer laid on sheets of its own stock, on as few sheets as the method
-/// reaches. Shape:  boxes keep the spacing and stay inside sheet and mat margins; each stock starts on a
-/// fresh mat; copies
-///         larger than every place are listed as unplaced, never dropped; pinned copies lie where they were
-///         put, also when they overlap (the inspector tells).
+/// reaches.
+/// Shape:  boxes keep the spacing and stay inside sheet and mat margins; each stock starts on a fresh mat;
+///         copies larger than every place are listed as unplaced, never dropped; pinned copies lie where they
+///         were put, also when they overlap (the inspector tells).
 /// Errors: those of sheetPlaces; Cancelled.
 /// Cost:   O(n2) in pieces of one stock, a handful of sorting orders tried; deterministic.
 /// Source: maximal rectangles, best short side fit: J. Jylanki, A Thousand Ways to Pack the Bin, 2010.
@@ -69,9 +69,9 @@ LargestFit largestThatFits(const design::Stack& stack, double usableWidthMm, dou
                            bool mayTurn = true);
 
 /// Returns the largest scale at which so many copies of some pieces lie on one sheet, frames side by side
-/// with spacing between them, turned by quarters if they may. Shape:  rows and columns for copies of one
-/// piece, solved in closed form, or the arrangement of `arrange`, whichever
-///         is larger; several pieces by halving, to a thousandth. Scale 0 when nothing fits.
+/// with spacing between them, turned by quarters if they may.
+/// Shape:  rows and columns for copies of one piece, solved in closed form, or the arrangement of `arrange`,
+///         whichever is larger; several pieces by halving, to a thousandth. Scale 0 when nothing fits.
 /// Errors: InvalidArgument for no pieces or copies outside 1 to 999; those of arrange; Cancelled.
 struct CopiesFit {
     double scale = 0;
@@ -85,8 +85,8 @@ base::Result<CopiesFit> largestForCopies(const std::vector<design::Piece>& piece
 /// are inside.
 bool fits(const geometry::Box& piece, double usableWidthMm, double usableHeightMm, bool mayTurn = true);
 
-/// Returns whether a piece fits, straight or turned any way. Cost: O(nodes) when its box fits straight, else
-/// that of geometry::bestTurn.
+/// Returns whether a piece fits, straight or turned any way.
+/// Cost:   O(nodes) when its box fits straight, else that of geometry::bestTurn.
 bool fitsTurned(const geometry::Shape& piece, double usableWidthMm, double usableHeightMm);
 
 /// How well the sheets are used.

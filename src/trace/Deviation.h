@@ -14,8 +14,7 @@ struct Deviation {
 
 /// Returns where a tracing differs from the picture it came from.
 /// Shape:  a pixel differs when its colour is clearly another than that of the area, ink or paper that lies
-/// there
-///         now, and so are all its neighbours: the soft edge of a line in its place is none.
+///         there now, and so are all its neighbours: the soft edge of a line in its place is none.
 /// Cost:   O(pixels) and the tracing drawn once at the picture's size.
 Deviation deviationOf(const raster::Picture& picture, const Tracing& tracing);
 

@@ -35,7 +35,8 @@ struct Sizing {
 };
 
 /// Returns the map from the picture's pixels to the design's millimetres; the design's upper left corner is
-/// the origin. Cost: O(nodes of the backing).
+/// the origin.
+/// Cost:   O(nodes of the backing).
 geometry::Transform pictureToDesign(const Tracing& tracing, const Sizing& sizing);
 
 /// How the pieces lie on one another.
@@ -56,19 +57,19 @@ struct SizedShapes {
     std::vector<design::PieceId> vanished; ///< areas eaten up by the clearance
 };
 
-/// Returns the shapes of a tracing in millimetres, its design's upper left corner at the origin.
-/// An area that the clearance tears into several keeps its largest part; the rest count as clearance. With
-/// the ink on top the areas run on under it by the tuck, never into one another; of stacked layers a piece
-/// runs on under every piece above that borders on it. Errors: InvalidArgument if a factor is not above zero;
-/// those of the polygon engine; Cancelled. Cost:   O(nodes) without clearance and tuck; with them one offset
-/// per area, and set operations where a tuck
-///         meets other pieces.
+/// Returns the shapes of a tracing in millimetres, its design's upper left corner at the origin. An area that
+/// the clearance tears into several keeps its largest part; the rest count as clearance. With the ink on top
+/// the areas run on under it by the tuck, never into one another; of stacked layers a piece runs on under
+/// every piece above that borders on it.
+/// Errors: InvalidArgument if a factor is not above zero; those of the polygon engine; Cancelled.
+/// Cost:   O(nodes) without clearance and tuck; with them one offset per area, and set operations where a
+///         tuck meets other pieces.
 base::Result<SizedShapes> sizeShapes(const Tracing& tracing, const Sizing& sizing, const Laying& laying = {},
                                      const base::Progress& progress = {});
 
 /// Returns the stack: every area in the layer of its stock, layers in the order of `settings` (bottom to
-/// top), then one for every painted stock that has no setting yet. Layers without pieces are left out. Cost:
-/// O(pieces).
+/// top), then one for every painted stock that has no setting yet. Layers without pieces are left out.
+/// Cost:   O(pieces).
 design::Stack buildStack(const SizedShapes& shapes, const std::vector<design::Stock>& stocks,
                          const std::map<design::PieceId, std::string>& paint,
                          const std::map<design::PieceId, int>& copies,

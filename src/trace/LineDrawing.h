@@ -8,8 +8,7 @@ namespace thinline::trace {
 
 /// Returns the drawing as a filled silhouette, the ink, and enclosed areas.
 /// Shape:  every border between ink and paper is fitted once; each area has its openings. Ink is found
-/// against
-///         the paper's own brightness nearby, so that a shadow or a tint of the paper is none.
+///         against the paper's own brightness nearby, so that a shadow or a tint of the paper is none.
 /// Errors: Degenerate when there is no ink or all is smaller than the least area; Cancelled.
 /// Cost:   O(pixels) plus fitting; about 20 bytes per pixel. Cancel is polled per border.
 base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,

@@ -17,7 +17,8 @@ std::vector<Steps> otherWays(const Steps& steps, size_t at, double t);
 std::vector<Steps> waysWithout(const Steps& steps, size_t at);
 
 /// Returns whether no step is shorter than 0.8 px, unless those they replace had one as short, and none
-/// cross. Cost: O(steps²).
+/// cross.
+/// Cost:   O(steps²).
 bool isPlausible(const Steps& steps, const Steps& before);
 
 } // namespace thinline::trace

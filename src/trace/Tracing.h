@@ -54,15 +54,14 @@ struct Tracing {
 };
 
 /// Returns the way that suits a picture: lines where nearly every border of colour runs along ink, a photo
-/// where hardly any pixel is like its neighbours, flat art else. Cost:   O(pixels), of a picture above two
-/// megapixels only every n-th.
+/// where hardly any pixel is like its neighbours, flat art else.
+/// Cost:   O(pixels), of a picture above two megapixels only every n-th.
 Mode proposedMode(const raster::Picture& picture);
 
 /// Returns what a recipe finds in a picture, whichever way it goes.
 /// Units:  px in, px out; `mmPerPx` (> 0) turns the recipe's millimetres into pixels.
 /// Errors: InvalidArgument for an empty picture, a recipe out of range or mmPerPx not above zero; those of
-/// the
-///         three ways.
+///         the three ways.
 base::Result<Tracing> traced(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
                              const base::Progress& progress = {});
 
@@ -75,8 +74,7 @@ Recipe reducedBy(Recipe recipe, double factor);
 
 /// Returns the tracing with every area in the colour a coloured copy of the picture shows there.
 /// Shape:  the copy may have any resolution, but shows what the picture shows, edge to edge; an area takes
-/// the
-///         middle of what lies in it, channel by channel.
+///         the middle of what lies in it, channel by channel.
 /// Errors: InvalidArgument for a copy of another form.
 /// Cost:   1600 looks an area.
 base::Result<Tracing> colouredBy(Tracing tracing, const raster::Picture& twin);
@@ -86,13 +84,15 @@ base::Result<Tracing> colouredBy(Tracing tracing, const raster::Picture& twin);
 geometry::Shape keptShape(geometry::Shape shape);
 
 /// Gives the areas of a new tracing the ids of the old areas they came from, so that paint, copies and pins
-/// stay. Shape:  every id stays unique; an area split in two leaves the id with the part that holds the old
-/// inside point. Cost:   O(areas x nodes), boxes checked first.
+/// stay.
+/// Shape:  every id stays unique; an area split in two leaves the id with the part that holds the old inside
+///         point.
+/// Cost:   O(areas x nodes), boxes checked first.
 void carryIds(const Tracing& before, Tracing& after);
 
 /// Returns the areas that are like one of them, itself included: of the same colour where the picture is
-/// painted; on bare paper those of its shape, turned or mirrored. Cost:   O(areas), measures of the outlines
-/// included.
+/// painted; on bare paper those of its shape, turned or mirrored.
+/// Cost:   O(areas), measures of the outlines included.
 std::vector<design::PieceId> alike(const Tracing& tracing, design::PieceId area);
 
 } // namespace thinline::trace

@@ -134,8 +134,7 @@ TEST(JobFile, AnArrangementWithUnknownPiecesIsMadeAnew) {
     EXPECT_EQ(out->arrangement, nullptr);
 }
 
-// ---- the disk
-// ----------------------------------------------------------------------------------------------
+// ---- the disk -------------------------------------------------------------------------------------------
 
 class OnDisk : public testing::Test {
   protected:
@@ -232,8 +231,7 @@ TEST_F(OnDisk, KilledAtAnyMomentTheFileIsTheOldOrTheNewOne) {
     }
 }
 
-// ---- recovery
-// ----------------------------------------------------------------------------------------------
+// ---- recovery -------------------------------------------------------------------------------------------
 
 TEST(Recovery, FindsOnlyTheWorkOfProgramsThatEnded) {
     support::MemoryFileStore store;

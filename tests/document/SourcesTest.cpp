@@ -318,7 +318,7 @@ TEST(Fits, ALidOverABaseCountsTheWall) {
     EXPECT_NEAR(state.playMm, 64.77 - (63.5 + 2 * 0.3), 2e-3);
     EXPECT_FALSE(state.jams());
     for (design::Stock& stock : job.stocks)
-        stock.thicknessMm = 0.65; // jams above 0.63
+        stock.thicknessMm = 0.65;      // jams above 0.63
     job = must(withClearance(job, 0)); // the stack is laid anew from the stocks
     EXPECT_TRUE(must(fitStateOf(job, job.fits[0])).jams());
 }

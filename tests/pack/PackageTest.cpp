@@ -56,7 +56,8 @@ TEST(Package, WritesEveryLoadReadsItBackAndListsIt) {
     EXPECT_EQ(package->files[1].name, "overview.png");
     EXPECT_TRUE(formats::image::decode(package->files[1].bytes));
     EXPECT_NE(textOf(package->files[2].bytes).find("read back: 3 pieces, sizes agree"), std::string::npos);
-    EXPECT_NE(textOf(package->files[2].bytes).find("Origin and licence:\n  sign.svg: own work\n"), std::string::npos);
+    EXPECT_NE(textOf(package->files[2].bytes).find("Origin and licence:\n  sign.svg: own work\n"),
+              std::string::npos);
 }
 
 TEST(Package, NothingArrangedIsRefused) {

@@ -73,7 +73,8 @@ class Scene {
         Kind kind = Kind::Free;
     };
     /// Returns the node, the centre or the place on an edge nearest to a point within reach, in this order;
-    /// else the point itself. Cost: O(items), and O(nodes) of those in reach.
+    /// else the point itself.
+    /// Cost:   O(items), and O(nodes) of those in reach.
     Snap snapAt(geometry::Point p, double reachMm, double pxPerMm) const;
 
     /// Draws the part of the bench that starts at `cornerPx` (bench mm times pxPerMm) into a canvas-sized

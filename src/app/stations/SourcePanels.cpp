@@ -60,8 +60,7 @@ std::vector<base::Parameter> sizedParameters(construct::Figure figure) {
 
 } // namespace
 
-// ---- a word
-// ------------------------------------------------------------------------------------------------
+// ---- a word ---------------------------------------------------------------------------------------------
 
 WordPanel::WordPanel(Workbench& bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
     auto* lines = columnOf(this);
@@ -219,8 +218,7 @@ lettering::Recipe WordPanel::recipe() const {
     return out;
 }
 
-// ---- a figure
-// ----------------------------------------------------------------------------------------------
+// ---- a figure -------------------------------------------------------------------------------------------
 
 FigurePanel::FigurePanel(Workbench& bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
     auto* lines = columnOf(this);
@@ -248,8 +246,7 @@ void FigurePanel::show(const document::Source& source) {
     m_values->show(sizedParameters(recipe.figure), recipe.values, m_bench.job().scaleX, m_bench.job().scaleY);
 }
 
-// ---- a drawing
-// ---------------------------------------------------------------------------------------------
+// ---- a drawing ------------------------------------------------------------------------------------------
 
 DrawingPanel::DrawingPanel(Workbench& bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
     auto* lines = columnOf(this);
@@ -381,8 +378,7 @@ void DrawingPanel::show(const document::Source& source) {
     showLayers(drawing);
 }
 
-// ---- where it came from
-// ------------------------------------------------------------------------------------
+// ---- where it came from ---------------------------------------------------------------------------------
 
 OriginPanel::OriginPanel(QWidget* parent) : QWidget(parent) {
     auto* lines = columnOf(this);

@@ -19,11 +19,9 @@ struct Spline {
 
 /// Returns the curve as cubic segments, open.
 /// Shape:  exact for plain splines of degree 1 to 3; others (weighted, higher) are sampled and fitted within
-/// a
-///         hundredth of their size's thousandth. Empty when knots and points do not agree.
+///         a hundredth of their size's thousandth. Empty when knots and points do not agree.
 /// Source: knot insertion: W. Boehm, Inserting new knots into B-spline curves, 1980; evaluation: C. de Boor,
-/// On
-///         calculating with B-splines, 1972. Points to pass through: the natural cubic spline.
+///         On calculating with B-splines, 1972. Points to pass through: the natural cubic spline.
 geometry::Contour curvesOf(const Spline& spline);
 
 } // namespace thinline::formats::dxf

@@ -21,10 +21,13 @@ struct PdfFacts {
 base::Result<PdfFacts> factsOf(const base::Bytes& file, int page = 0);
 
 /// Returns a page as an SVG document in points, for the SVG reader: outlines and letters as paths, pictures
-/// left as they are. Errors: as factsOf. Cost: that of drawing the page once.
+/// left as they are.
+/// Errors: as factsOf.
+/// Cost:   that of drawing the page once.
 base::Result<std::string> pageAsSvg(const base::Bytes& file, int page = 0);
 
-/// Returns a page as PNG bytes at a resolution. Errors: as factsOf; LimitExceeded above 100 megapixels.
+/// Returns a page as PNG bytes at a resolution.
+/// Errors: as factsOf; LimitExceeded above 100 megapixels.
 base::Result<base::Bytes> pageAsPng(const base::Bytes& file, int page, double dpi);
 
 } // namespace thinline::formats::pdf

@@ -53,12 +53,11 @@ struct PathData {
 };
 
 /// Returns what a path's `d` says, as lines and cubic curves.
-/// Accepts: every command of SVG 1.1, absolute and relative, with its number grammar. Quadratic curves are
-///          raised exactly; arcs become cubics of at most 45 degrees (radius error below 5 millionths).
-/// Errors:  none: as the standard asks, everything before the first mistake counts, and `problem` says where
-/// it
-///          is.
-/// Source:  W3C, SVG 1.1 (Second Edition), section 8.3 and appendix F.6 (elliptical arcs).
+/// Accepts:every command of SVG 1.1, absolute and relative, with its number grammar. Quadratic curves are
+///         raised exactly; arcs become cubics of at most 45 degrees (radius error below 5 millionths).
+/// Errors: none: as the standard asks, everything before the first mistake counts, and `problem` says where
+///         it is.
+/// Source: W3C, SVG 1.1 (Second Edition), section 8.3 and appendix F.6 (elliptical arcs).
 PathData parsePathData(std::string_view text, size_t mostSegments = 4'000'000);
 
 /// Appends an elliptical arc from `from` to `to`; a radius too small is enlarged, one of zero gives a line.

@@ -30,9 +30,10 @@ struct ReadDrawing {
 };
 
 /// Returns the shape of one path.
-/// Accepts: M, L, H, V, C and Z, absolute and relative, with SVG's number grammar; every subpath must be
-/// closed. Errors:  ParseError naming the character; LimitExceeded beyond a million segments. Cost:
-/// O(length).
+/// Accepts:M, L, H, V, C and Z, absolute and relative, with SVG's number grammar; every subpath must be
+///         closed.
+/// Errors: ParseError naming the character; LimitExceeded beyond a million segments.
+/// Cost:   O(length).
 base::Result<geometry::Shape> readPath(std::string_view pathData);
 
 /// Returns groups and paths of a drawing whose size is stated in mm and whose viewBox counts in mm.

@@ -17,7 +17,8 @@ namespace thinline::formats::svg {
 std::string pathText(const geometry::Shape& shape);
 
 /// Returns the stack as a picture-like drawing: backing first, then one group per stock, each filled in its
-/// colour. Shape:  width and height in mm around all pieces; hidden layers are left out.
+/// colour.
+/// Shape:  width and height in mm around all pieces; hidden layers are left out.
 std::string writeLayers(const design::Stack& stack, const std::string& title);
 
 /// Returns one load as the machine gets it: every cut line once, grouped by stock and operation.

@@ -25,7 +25,8 @@ struct Entry {
 
 /// Returns the entries by name.
 /// Errors: ParseError (not a zip, damaged, a checksum that does not match, an unsafe or repeated name),
-/// LimitExceeded. Cost:   O(uncompressed bytes); never holds more than the limits allow.
+///         LimitExceeded.
+/// Cost:   O(uncompressed bytes); never holds more than the limits allow.
 base::Result<std::map<std::string, base::Bytes>> readArchive(const base::Bytes& file,
                                                              const Limits& limits = {});
 
