@@ -6,6 +6,7 @@
 #include "document/DiskFileStore.h"
 #include "document/JobFile.h"
 #include "inspect/Inspect.h"
+#include "job/Catalogue.h"
 #include "pack/Package.h"
 #include "pack/Pictures.h"
 
@@ -22,24 +23,24 @@ namespace {
 
 using namespace thinline;
 
-const document::Job& demoJob() {
-    static const document::Job job = [] {
-        document::DiskFileStore store;
+const job::State& demo() {
+    static const job::State state = [] {
+        const document::DiskFileStore store;
         auto loaded = document::loadJob(store, THINLINE_SOURCE_DIR "/demo/gull-point-lighthouse.thinline");
         if (!loaded) {
             std::fprintf(stderr, "%s\n", loaded.error().message.c_str());
             std::exit(1);
         }
-        return loaded.take();
+        return loaded.take().state;
     }();
-    return job;
+    return state;
 }
 
 /// The lighthouse drawn at about this many megapixels.
 raster::Picture drawing(double megapixels) {
-    const geometry::Box box = document::designBox(demoJob());
+    const geometry::Box box = job::workBox(demo().made);
     const double longer = std::sqrt(megapixels * 1e6 * box.height() / box.width());
-    return pack::pictureOfStack(*demoJob().stack, static_cast<int>(longer));
+    return pack::pictureOfStack(*demo().made.work(), static_cast<int>(longer));
 }
 
 void traceDrawing(benchmark::State& state) {
@@ -61,16 +62,15 @@ BENCHMARK(traceDrawing)->Arg(12)->Unit(benchmark::kMillisecond)->UseRealTime();
 void arrangePieces(benchmark::State& state) {
     std::mt19937 random(1);
     std::uniform_real_distribution<double> side(8, 90);
-    design::Stack stack{{{"sea", "sea", {}}}, {{design::LayerRole::Areas, "sea", 0, false, {}}}};
+    design::Stack stack{{{"sea", "sea", {}}}, {{design::LayerId{1}, "", "sea"}}, {}};
     for (int i = 1; i <= state.range(0); ++i) {
         const double w = side(random), h = side(random);
-        stack.layers[0].pieces.push_back(
-            {i,
-             std::make_shared<const geometry::Shape>(
-                 geometry::Shape{geometry::contourThrough({{0, 0}, {w, 0}, {w, h}, {0, h}}), {}}),
-             1});
+        const geometry::Shape shape{geometry::contourThrough({{0, 0}, {w, 0}, {w, h}, {0, h}}), {}};
+        const auto id = design::PieceId::found(design::SourceId{1}, std::to_string(i));
+        stack.pieces.push_back(
+            {{id, std::make_shared<const design::Body>(design::Body{shape})}, design::LayerId{1}});
     }
-    const auto& formats = document::shippedCatalogue().formats;
+    const auto& formats = job::shippedCatalogue().formats;
     int sheetCount = 0;
     double waste = 0;
     for (auto _ : state) {
@@ -86,24 +86,31 @@ void arrangePieces(benchmark::State& state) {
 BENCHMARK(arrangePieces)->Arg(200)->Unit(benchmark::kMillisecond);
 
 void inspectDemo(benchmark::State& state) {
-    const document::Job& job = demoJob();
     size_t count = 0;
-    for (auto _ : state)
-        count = inspect::inspect({.stack = job.stack.get(), .formats = &document::shippedCatalogue().formats})
-                    ->size();
+    for (auto _ : state) {
+        inspect::Memory memory; // everything is searched
+        count = inspect::inspect(demo(), job::shippedCatalogue().formats, memory)->size();
+    }
     state.counters["findings"] = static_cast<double>(count);
 }
 BENCHMARK(inspectDemo)->Unit(benchmark::kMillisecond);
 
+void inspectDemoAgain(benchmark::State& state) {
+    inspect::Memory memory;
+    for (auto _ : state)
+        benchmark::DoNotOptimize(inspect::inspect(demo(), job::shippedCatalogue().formats, memory)->size());
+}
+BENCHMARK(inspectDemoAgain)->Unit(benchmark::kMillisecond);
+
 void packDemo(benchmark::State& state) {
     for (auto _ : state)
-        benchmark::DoNotOptimize(pack::makePackage(*demoJob().stack, *demoJob().arrangement, {"demo"}));
+        benchmark::DoNotOptimize(pack::makePackage(*demo().made.work(), *demo().made.sheets, {"demo"}));
 }
 BENCHMARK(packDemo)->Unit(benchmark::kMillisecond);
 
 void saveAndOpenJob(benchmark::State& state) {
     for (auto _ : state)
-        benchmark::DoNotOptimize(document::readJob(*document::writeJob(demoJob())));
+        benchmark::DoNotOptimize(document::readJob(*document::writeJob(demo())));
 }
 BENCHMARK(saveAndOpenJob)->Unit(benchmark::kMillisecond);
 

@@ -6,9 +6,8 @@
 //
 //     bench_sources
 
-#include "document/JobSources.h"
-#include "document/SizeAnswers.h"
-#include "support/Fonts.h"
+#include "job/SizeAnswers.h"
+#include "support/Jobs.h"
 
 #include <algorithm>
 #include <chrono>
@@ -48,12 +47,16 @@ void apart(const std::function<void()>& measure) {
 
 /// Wavy discs side by side, written as programs write them: long numbers, one path each.
 std::string bigSvg(int discs, int nodes) {
-    std::string out = "<svg xmlns='http://www.w3.org/2000/svg' width='600mm' height='600mm' viewBox='0 0 6000 6000'>\n";
+    std::string out =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='600mm' height='600mm' viewBox='0 0 6000 6000'>\n";
     const int across = static_cast<int>(std::ceil(std::sqrt(discs)));
     char text[256];
     for (int i = 0; i < discs; ++i) {
-        const double cx = 6000.0 / across * (i % across + 0.5), cy = 6000.0 / across * (i / across + 0.5), r = 2400.0 / across;
-        std::snprintf(text, sizeof text, "<path id=\"disc%06d\" style=\"fill:#%06x;fill-opacity:1;stroke:none\" d=\"", i, (i * 7919) % 7 * 0x222222 + 0x101010);
+        const double cx = 6000.0 / across * (i % across + 0.5), cy = 6000.0 / across * (i / across + 0.5),
+                     r = 2400.0 / across;
+        std::snprintf(text, sizeof text,
+                      "<path id=\"disc%06d\" style=\"fill:#%06x;fill-opacity:1;stroke:none\" d=\"", i,
+                      (i * 7919) % 7 * 0x222222 + 0x101010);
         out += text;
         const auto at = [&](double a, double push) {
             const double w = r * (1 + 0.06 * std::sin(9 * a)) * push;
@@ -62,9 +65,11 @@ std::string bigSvg(int discs, int nodes) {
         for (int k = 0; k < nodes; ++k) {
             const double a = 2 * std::numbers::pi * k / nodes, b = 2 * std::numbers::pi * (k + 1) / nodes;
             if (k == 0)
-                std::snprintf(text, sizeof text, "M %.12f,%.12f ", at(a, 1).first, at(a, 1).second), out += text;
+                std::snprintf(text, sizeof text, "M %.12f,%.12f ", at(a, 1).first, at(a, 1).second),
+                    out += text;
             const auto c1 = at(a + (b - a) / 3, 1.0001), c2 = at(b - (b - a) / 3, 1.0001), end = at(b, 1);
-            std::snprintf(text, sizeof text, "C %.12f,%.12f %.12f,%.12f %.12f,%.12f ", c1.first, c1.second, c2.first, c2.second, end.first, end.second);
+            std::snprintf(text, sizeof text, "C %.12f,%.12f %.12f,%.12f %.12f,%.12f ", c1.first, c1.second,
+                          c2.first, c2.second, end.first, end.second);
             out += text;
         }
         out += "Z\"/>\n";
@@ -72,57 +77,53 @@ std::string bigSvg(int discs, int nodes) {
     return out + "</svg>\n";
 }
 
-document::Job jobOfPieces(int pieces, int nodes) {
+/// A job of odd pieces, from a drawing.
+job::State jobOfPieces(int pieces, int nodes) {
     std::mt19937 random(7);
     std::uniform_real_distribution<double> radius(20, 60);
-    auto source = document::figureOf({}, 1);
-    document::Source made = source.take();
-    const document::SourcePiece first = made.pieces.front();
-    made.pieces.clear();
+    std::string svg =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='1400mm' height='1400mm' viewBox='0 0 1400 1400'>\n";
     for (int i = 0; i < pieces; ++i) {
-        geometry::Polygon points;
+        svg += "<path fill='#3c7d8c' d='M";
         for (int k = 0; k < nodes; ++k) {
             const double a = 2 * std::numbers::pi * k / nodes, r = radius(random);
-            points.push_back({r * std::cos(a), 0.7 * r * std::sin(a)});
+            svg += std::to_string(70 + i % 10 * 130 + r * std::cos(a)) + " " +
+                   std::to_string(70 + i / 10 * 130 + 0.7 * r * std::sin(a)) + " ";
         }
-        document::SourcePiece piece = first;
-        piece.id = design::allOfSource(1) + 1 + i;
-        piece.shape = {geometry::contourThrough(points), {}};
-        made.pieces.push_back(piece);
+        svg += "z'/>\n";
     }
-    document::Job job = document::newJob(document::shippedCatalogue());
-    made.stockId = "sea";
-    job.sources.push_back(std::make_shared<const document::Source>(std::move(made)));
-    job.nextSource = 2;
-    auto sized = document::scaled(document::withoutSource(document::withFigure(job, {}, "sea")->job, 2).take(), 1);
-    return sized.take();
+    return support::made(support::openedDrawing(svg + "</svg>", "pieces.svg").job);
 }
 
 } // namespace
 
 int main() {
-    const auto& catalogue = document::shippedCatalogue();
+    const auto& catalogue = job::shippedCatalogue();
     const std::string svg = bigSvg(2000, 100);
     apart([&] {
         const support::MemoryFontStore fonts;
         const base::Bytes bytes(svg.begin(), svg.end());
         size_t pieces = 0;
         const double ms = msOf([&] {
-            const auto opened = document::openDrawing(document::newJob(catalogue), bytes, "big.svg", catalogue, fonts);
-            pieces = opened ? opened->job.shaped->items.size() : 0;
+            const auto opened = job::openDrawing(job::newJob(catalogue),
+                                                 {bytes, "big.svg", job::recognise(bytes)}, catalogue, fonts);
+            if (opened)
+                pieces = support::made(opened->job).made.work()->pieces.size();
         });
-        std::printf("open an SVG of %.1f MB with 200,000 nodes: %zu pieces, %.0f ms\n", static_cast<double>(svg.size()) / 1e6, pieces, ms);
+        std::printf("open an SVG of %.1f MB with 200,000 nodes: %zu pieces, %.0f ms\n",
+                    static_cast<double>(svg.size()) / 1e6, pieces, ms);
     });
     apart([&] {
-        const document::Job job = jobOfPieces(100, 200);
+        const job::State state = jobOfPieces(100, 200);
         size_t rows = 0;
         double best = 1e9;
         for (int i = 0; i < 5; ++i)
-            best = std::min(best, msOf([&] { rows = document::largestOnEach(job, catalogue.formats).size(); }));
+            best = std::min(best, msOf([&] { rows = job::largestOnEach(state, catalogue.formats).size(); }));
         std::printf("largest that fits, 100 pieces of 200 nodes, %zu mats and sheets: %.1f ms\n", rows, best);
         best = 1e9;
         for (int i = 0; i < 5; ++i)
-            best = std::min(best, msOf([&] { (void)sheets::largestThatFits(*job.stack, 292.1, 596.9); }));
+            best = std::min(best,
+                            msOf([&] { (void)sheets::largestThatFits(*state.made.work(), 292.1, 596.9); }));
         std::printf("the same for one mat: %.1f ms\n", best);
     });
     apart([&] {
@@ -134,7 +135,8 @@ int main() {
         recipe.isJoined = true;
         double best = 1e9;
         for (int i = 0; i < 5; ++i)
-            best = std::min(best, msOf([&] { (void)document::wordOf(recipe, 1, fonts); }));
+            best = std::min(best,
+                            msOf([&] { (void)job::withWord(support::emptyState(), recipe, "sea", fonts); }));
         std::printf("set, overlap and join a word of 14 letters: %.1f ms\n", best);
     });
 }

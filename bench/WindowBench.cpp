@@ -38,17 +38,13 @@ std::shared_ptr<const app::Scene> busyScene(int& nodes) {
             contour.segments.push_back(
                 geometry::Segment::curve(at(k - 0.667), at(k - 0.333), at(k % kNodes)));
         nodes += kNodes;
-        items.push_back({std::make_shared<const geometry::Shape>(geometry::Shape{contour, {}}),
+        items.push_back({std::make_shared<const design::Body>(design::Body{{contour, {}}}),
                          geometry::Transform::move({i % 40 * 18.0, i / 40 * 18.0}),
                          {60, 125, 140},
-                         i + 1,
-                         0,
-                         -1,
-                         false,
-                         std::nullopt});
+                         design::PieceId::found(design::SourceId{1}, std::to_string(i + 1))});
     }
-    return std::make_shared<const app::Scene>(std::vector<app::SceneGhost>{}, std::move(items), nullptr,
-                                              geometry::Box{});
+    return std::make_shared<const app::Scene>(std::make_shared<app::Outlines>(),
+                                              std::vector<app::SceneGhost>{}, std::move(items));
 }
 
 struct Times {
@@ -111,8 +107,8 @@ void measureWindow() {
     window.show();
     QApplication::processEvents();
     std::printf("window built and shown in %.0f ms\n", static_cast<double>(timer.nsecsElapsed()) / 1e6);
-    window.openDemo();
-    while (!window.bench().isTraced())
+    window.files().openDemo();
+    while (!window.bench().hasPieces())
         QApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
     std::printf("demo job open after %.0f ms\n", static_cast<double>(timer.nsecsElapsed()) / 1e6);
     window.bench().abandon();

@@ -6,6 +6,10 @@
 
 #include "document/DiskFileStore.h"
 #include "document/JobFile.h"
+#include "job/SheetSteps.h"
+#include "job/Sizing.h"
+#include "job/SourceSteps.h"
+#include "job/TraceSteps.h"
 
 #include <QCoreApplication>
 
@@ -15,29 +19,36 @@ namespace {
 
 using namespace thinline;
 
-base::Result<document::Job> finishedJob(const base::Bytes& drawing) {
-    const document::Catalogue& catalogue = document::shippedCatalogue();
-    auto opened = document::openPicture(document::newJob(catalogue), drawing, "gull-point-lighthouse.png");
+base::Result<job::State> finishedJob(const base::Bytes& drawing) {
+    const job::Catalogue& catalogue = job::shippedCatalogue();
+    auto opened = job::openPicture(job::newJob(catalogue),
+                                   {drawing, "gull-point-lighthouse.png", job::recognise(drawing)});
     if (!opened)
         return opened.error();
-    document::Job job = opened->job;
+    constexpr double kPictureMm = 200, kDesignMm = 280;
+    job::Job job = opened->job;
     job.name = "Gull Point lighthouse";
-    job.pictureWidthMm = 200;
+    auto sized = job::withSourceWidth(job, job::pictureSource(job)->id, kPictureMm);
+    if (!sized)
+        return sized.error();
     // The gap in the wave is closed by two clicks; the one in the cloud stays, to be found.
-    const double pxPerMm = opened->picture->width / 200.0;
+    const double pxPerMm = opened->picture->width / kPictureMm;
     trace::Recipe recipe;
     recipe.closings.push_back(
         {{87.3 * pxPerMm, 246.4 * pxPerMm}, {90.5 * pxPerMm, 246.4 * pxPerMm}, 1.5 * pxPerMm});
-    auto traced = document::traced(job, *opened->picture, recipe, catalogue);
+    auto traced = job::traced(*sized, *opened->picture, recipe, catalogue);
     if (!traced)
         return traced.error();
-    auto sized = document::resized(*traced, 280, 280 * 251.2 / 179.2);
-    if (!sized)
-        return sized.error();
-    document::SheetPlan plan = sized->plan;
+    auto made = job::make(traced.take(), job::Stage::Finish, {});
+    if (!made)
+        return made.error();
+    auto large = job::withWidth(*made, kDesignMm);
+    if (!large)
+        return large.error();
+    job::SheetPlan plan = large->state.job.plan;
     plan.matId = "long24";
     plan.sheetId = "long24";
-    return document::arranged(document::withPlan(*sized, plan), catalogue.formats);
+    return job::make(job::withPlan(large->state.job, plan), job::Stage::Sheets, large->state.made);
 }
 
 } // namespace
@@ -50,8 +61,11 @@ int main(int argc, char** argv) {
     }
     document::DiskFileStore store;
     const auto drawing = store.read(argv[1], base::kMostFileBytes);
-    const auto job = drawing ? finishedJob(*drawing) : base::Result<document::Job>(drawing.error());
-    const base::Status saved = job ? document::saveJob(store, argv[2], *job) : base::Status(job.error());
+    const auto state = drawing ? finishedJob(*drawing) : base::Result<job::State>(drawing.error());
+    base::Status saved = state ? base::Status(base::Done{}) : base::Status(state.error());
+    if (state)
+        if (auto written = document::saveJob(store, argv[2], *state); !written)
+            saved = written.error();
     if (!saved) {
         std::cerr << "make-demo-job: " << saved.error().message << "\n";
         return 1;

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/MainWindow.h"
 #include "app/settings/Theme.h"
+#include "app/stations/ShapeStation.h"
 #include "document/DiskFileStore.h"
 #include "document/DiskFontStore.h"
 
@@ -38,9 +39,8 @@ QString demoFolder() {
 void photographWhenQuiet(app::MainWindow& window, const QString& path) {
     auto* timer = new QTimer(&window);
     QObject::connect(timer, &QTimer::timeout, &window, [&window, path, quiet = 0]() mutable {
-        const bool isMoving = window.bench().isBusy() || !window.benchView()->isSharp() ||
-                              window.panel<app::ShapeStation>(app::Station::Shape)->isLookingAhead() ||
-                              !window.panel<app::SizeStation>(app::Station::Size)->isSettled();
+        const bool isMoving =
+            window.bench().isBusy() || !window.benchView()->isSharp() || !window.here()->isSettled();
         quiet = isMoving ? 0 : quiet + 1;
         constexpr int kQuietTicks = 8;
         if (quiet < kQuietTicks)
@@ -53,6 +53,18 @@ void photographWhenQuiet(app::MainWindow& window, const QString& path) {
     });
     constexpr int kTickMs = 100;
     timer->start(kTickMs);
+}
+
+/// Chooses an outcome at Shape and the pieces for it: "join:1:area.12,1:area.14".
+void choose(app::MainWindow& window, const QString& wanted) {
+    const QString action = wanted.section(':', 0, 0);
+    std::vector<design::PieceId> pieces;
+    for (const QString& word : wanted.section(':', 1).split(','))
+        if (const auto id = design::PieceId::read(word.toStdString()))
+            pieces.push_back(*id);
+    for (const shape::ActionInfo& info : shape::actionInfos())
+        if (action == QLatin1String(info.name))
+            window.panel<app::ShapeStation>()->choose(info.action, pieces);
 }
 
 } // namespace
@@ -82,7 +94,7 @@ int main(int argc, char** argv) {
     parser.addOption(
         {"station", "Go to a station after opening: source, trace, shape, size, sheets or pack.", "name"});
     parser.addOption(
-        {"choose", "At Shape, choose an outcome and pieces, such as join:12,14.", "outcome:pieces"});
+        {"choose", "At Shape, choose an outcome and pieces, such as join:1:12,1:14.", "outcome:pieces"});
     parser.addOption({"picture", "Write a picture of the window to a PNG file and quit.", "file.png"});
     parser.addOption({"dark", "Use dark colours this time."});
     parser.process(qt);
@@ -106,19 +118,12 @@ int main(int argc, char** argv) {
                     window.goTo(info.station);
         });
     if (parser.isSet("choose"))
-        QObject::connect(&window.bench(), &app::Workbench::opened, &window, [&] {
-            const QStringList words = parser.value("choose").split(':');
-            std::vector<design::PieceId> pieces;
-            for (const QString& piece : words.value(1).split(','))
-                pieces.push_back(piece.toInt());
-            for (const shape::ActionInfo& info : shape::actionInfos())
-                if (words.first() == QLatin1String(info.name))
-                    window.panel<app::ShapeStation>(app::Station::Shape)->choose(info.action, pieces);
-        });
+        QObject::connect(&window.bench(), &app::Workbench::opened, &window,
+                         [&] { choose(window, parser.value("choose")); });
     if (!parser.positionalArguments().isEmpty())
-        window.open(parser.positionalArguments().first());
+        window.files().open(parser.positionalArguments().first());
     else if (parser.isSet("demo"))
-        window.openDemo();
+        window.files().openDemo();
     if (parser.isSet("picture"))
         photographWhenQuiet(window, parser.value("picture"));
     return QApplication::exec();

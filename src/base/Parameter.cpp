@@ -35,6 +35,23 @@ std::string listed(const Parameter& p) {
 
 } // namespace
 
+double growthOf(const Parameter& parameter, double factorX, double factorY, bool growsMargins) {
+    const double mean = std::sqrt(factorX * factorY);
+    switch (parameter.follows) {
+    case Follows::Width:
+        return factorX;
+    case Follows::Height:
+        return factorY;
+    case Follows::Both:
+        return mean;
+    case Follows::Area:
+        return factorX * factorY;
+    case Follows::Nothing:
+        break;
+    }
+    return growsMargins && parameter.quantity == Quantity::Length ? mean : 1;
+}
+
 std::vector<std::string> choicesOf(const Parameter& parameter) {
     std::vector<std::string> out;
     if (!parameter.choices)

@@ -20,8 +20,15 @@ enum class Quantity {
     Choice   ///< the number of one of `choices`, from 0
 };
 
-/// With what a length grows when the whole design is scaled. Such lengths are kept at the design's scale 1.
-enum class Follows { Nothing, Width, Height };
+/// With what a measure grows when the whole design is sized. Margins follow nothing: they stay as typed. Places
+/// (moves, spacings), outer measures and thresholds grow along, so that what they meant stays.
+enum class Follows {
+    Nothing,
+    Width,
+    Height,
+    Both, ///< the mean of both, where it has no direction
+    Area
+};
 
 struct Parameter {
     const char* name;  ///< in files and options: "gap-across"
@@ -32,6 +39,10 @@ struct Parameter {
     const char* choices = nullptr; ///< "round|pointed|square", for Quantity::Choice
     Follows follows = Follows::Nothing;
 };
+
+/// Returns by what a measure is multiplied when the design becomes so many times as wide and high. With
+/// `growsMargins` lengths that follow nothing grow with the mean of both.
+double growthOf(const Parameter& parameter, double factorX, double factorY, bool growsMargins);
 
 /// Returns the words of a choice, in order; empty for any other parameter.
 std::vector<std::string> choicesOf(const Parameter& parameter);

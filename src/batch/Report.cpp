@@ -3,63 +3,97 @@
 #include "batch/Report.h"
 
 #include "base/Length.h"
-#include "document/Inspection.h"
+#include "inspect/Inspect.h"
+#include "job/TraceSteps.h"
 
 #include <nlohmann/json.hpp>
+
+#include <algorithm>
 
 namespace thinline::batch {
 namespace {
 
-using document::Job;
 using json = nlohmann::ordered_json;
-
-base::Result<std::vector<inspect::Finding>> findingsOf(const Job& job) {
-    return inspect::inspect(document::subjectOf(job, catalogue().formats));
-}
 
 json sizeJson(const geometry::Box& box) {
     return {{"widthMm", box.width()}, {"heightMm", box.height()}};
 }
 
-json reportOf(const Session& session, const Job& job, const std::vector<inspect::Finding>& findings) {
-    const design::StackMeasures m = design::measure(*job.stack);
-    json layers = json::array();
-    for (const design::Layer& layer : job.stack->layers) {
-        design::Stack one{job.stack->stocks, {layer}};
-        const design::StackMeasures lm = design::measure(one);
-        layers.push_back({{"group", design::layerGroup(layer)},
-                          {"stock", layer.stockId},
-                          {"pieces", lm.pieces},
-                          {"nodes", lm.nodes},
-                          {"cutLengthMm", lm.cutLengthMm},
-                          {"size", sizeJson(lm.box)}});
+json layersJson(const design::Stack& work) {
+    json out = json::array();
+    for (const design::Layer& layer : work.layers) {
+        const design::StackMeasures m = design::measure(work, layer.id);
+        out.push_back({{"group", design::layerGroup(work, layer)},
+                       {"stock", layer.stockId},
+                       {"pieces", m.pieces},
+                       {"nodes", m.nodes},
+                       {"cutLengthMm", m.cutLengthMm},
+                       {"size", sizeJson(m.box)}});
     }
-    json out = {{"job", job.name},          {"layers", layers},
-                {"pieces", m.pieces},       {"nodes", m.nodes},
-                {"size", sizeJson(m.box)},  {"smallestPiece", sizeJson(m.smallestPieceBox)},
+    return out;
+}
+
+void putTracing(json& out, const job::State& state) {
+    const auto* picture = job::asA<job::Picture>(job::pictureSource(state.job));
+    if (!picture || !picture->tracing)
+        return;
+    const trace::Tracing& tracing = *picture->tracing;
+    const design::StackMeasures& m = state.made.finished->measures;
+    out["threshold"] = tracing.threshold;
+    out["droppedAreas"] = tracing.droppedAreas;
+    out["droppedSpecks"] = tracing.droppedSpecks;
+    out["leaks"] = tracing.leaks.size();
+    out["closedGaps"] = picture->recipe.closings.size();
+    out["areas"] = tracing.areas.size();
+    if (picture->recipe.mode == trace::Mode::Photo)
+        out["looseParts"] = std::max(0, m.pieces - m.layers);
+    out["colours"] = json::array();
+    for (const raster::Rgb& colour : tracing.palette)
+        out["colours"].push_back("#" + raster::hexOf(colour));
+}
+
+json sourcesJson(const job::Job& job) {
+    json out = json::array();
+    for (const auto& source : job.sources) {
+        json one = {
+            {"id", numberOf(source->id)}, {"name", source->name()}, {"size", sizeJson(source->box())}};
+        if (source->stretchY != 1)
+            one["stretched"] = source->stretchY;
+        out.push_back(std::move(one));
+    }
+    return out;
+}
+
+json reportOf(const Session& session, const job::State& state,
+              const std::vector<inspect::Finding>& findings) {
+    const job::Finished& finished = *state.made.finished;
+    const design::StackMeasures& m = finished.measures;
+    json out = {{"job", state.job.name},
+                {"layers", layersJson(finished.stack)},
+                {"pieces", m.pieces},
+                {"nodes", m.nodes},
+                {"lines", m.lines},
+                {"size", sizeJson(m.box)},
+                {"tallMm", finished.heights.tallMm()},
+                {"smallestPiece", sizeJson(m.smallestPieceBox)},
+                {"sources", sourcesJson(state.job)},
                 {"findings", json::array()}};
-    if (job.tracing) {
-        out["threshold"] = job.tracing->threshold;
-        out["droppedAreas"] = job.tracing->droppedAreas;
-        out["droppedSpecks"] = job.tracing->droppedSpecks;
-        out["leaks"] = job.tracing->leaks.size();
-        out["closedGaps"] = job.recipe.closings.size();
-        out["areas"] = job.tracing->areas.size();
-        if (job.recipe.mode == trace::Mode::Photo)
-            out["looseParts"] = std::max(0, m.pieces - m.layers);
-        out["colours"] = json::array();
-        for (const raster::Rgb& colour : job.tracing->palette)
-            out["colours"].push_back("#" + raster::hexOf(colour));
+    putTracing(out, state);
+    for (const inspect::Finding& f : findings) {
+        json one = {{"severity", inspect::severityName(f.severity)},
+                    {"message", f.message},
+                    {"remedy", f.remedy},
+                    {"cases", json::array()}};
+        for (const inspect::Case& c : f.cases)
+            one["cases"].push_back(c.message);
+        out["findings"].push_back(std::move(one));
     }
-    for (const inspect::Finding& f : findings)
-        out["findings"].push_back(
-            {{"severity", inspect::severityName(f.severity)}, {"message", f.message}, {"remedy", f.remedy}});
-    if (job.arrangement) {
-        const sheets::ArrangementMeasures a = sheets::measure(*job.arrangement, *job.stack);
+    if (state.made.sheets) {
+        const sheets::ArrangementMeasures a = sheets::measure(*state.made.sheets, finished.stack);
         out["arrangement"] = {{"loads", a.loads},
                               {"sheets", a.sheets},
                               {"placed", a.pieces},
-                              {"unplaced", job.arrangement->unplaced.size()},
+                              {"unplaced", state.made.sheets->unplaced.size()},
                               {"wasteShare", a.wasteShare}};
     }
     out["seconds"] = session.seconds();
@@ -68,24 +102,49 @@ json reportOf(const Session& session, const Job& job, const std::vector<inspect:
 
 } // namespace
 
-base::Status conclude(Session& session, const Job& job, const Options& options) {
-    const auto findings = findingsOf(job);
+base::Result<job::State> loadState(Session& session, const std::string& path) {
+    auto loaded = document::loadJob(session.store, path);
+    if (!loaded)
+        return loaded.error();
+    return std::move(loaded.take().state);
+}
+
+base::Status saveState(Session& session, const std::string& path, const job::State& state) {
+    const auto saved = document::saveJob(session.store, path, state);
+    if (!saved)
+        return saved.error();
+    session.out << "wrote " << path << "\n";
+    return base::Done{};
+}
+
+base::Result<job::State> madeOf(base::Result<job::Job> next, const job::State& before, job::Stage upTo) {
+    if (!next)
+        return next.error();
+    return job::make(next.take(), upTo, before.made);
+}
+
+base::Status conclude(Session& session, const job::State& state, const Options& options) {
+    inspect::Memory memory;
+    const auto findings = inspect::inspect(state, catalogue().formats, memory);
     if (!findings)
         return findings.error();
-    const design::StackMeasures m = design::measure(*job.stack);
+    if (!state.made.finished)
+        return base::Error{base::Code::Degenerate, "There are no pieces in this job."};
+    const design::StackMeasures& m = state.made.finished->measures;
     session.out << m.layers << " layers, " << m.pieces << " pieces, " << m.nodes << " nodes, "
-                << base::formatSize(m.box.width(), m.box.height(), base::LengthUnit::Millimetre) << "\n";
-    if (job.arrangement) {
-        const sheets::ArrangementMeasures a = sheets::measure(*job.arrangement, *job.stack);
+                << base::formatSize(m.box.width(), m.box.height(), base::LengthUnit::Millimetre) << ", "
+                << base::formatNumber(state.made.finished->heights.tallMm(), 1) << " mm tall\n";
+    if (state.made.sheets) {
+        const sheets::ArrangementMeasures a = sheets::measure(*state.made.sheets, state.made.finished->stack);
         session.out << a.loads << " loads, " << a.sheets << " sheets, " << a.pieces << " pieces laid, "
-                    << job.arrangement->unplaced.size() << " too large, waste "
+                    << state.made.sheets->unplaced.size() << " too large, waste "
                     << base::formatNumber(100 * a.wasteShare, 0) << " %\n";
     }
     for (const inspect::Finding& f : *findings)
         session.out << inspect::severityName(f.severity) << ": " << f.message << ". " << f.remedy << "\n";
     if (!options.has("--report"))
         return base::Done{};
-    return writeText(session, options["--report"], reportOf(session, job, *findings).dump(2) + "\n");
+    return writeText(session, options["--report"], reportOf(session, state, *findings).dump(2) + "\n");
 }
 
 } // namespace thinline::batch

@@ -3,13 +3,13 @@
 #pragma once
 
 #include "batch/Session.h"
-#include "document/Catalogue.h"
-#include "document/Job.h"
+#include "document/JobFile.h"
+#include "job/Catalogue.h"
 
 namespace thinline::batch {
 
-inline const document::Catalogue& catalogue() {
-    return document::shippedCatalogue();
+inline const job::Catalogue& catalogue() {
+    return job::shippedCatalogue();
 }
 
 /// Returns "square12 (12 × 12 in), ..." for help and mistakes.
@@ -21,7 +21,15 @@ std::string idsOf(const Formats& formats) {
     return out;
 }
 
+/// Reads a job with everything made up to the finish.
+base::Result<job::State> loadState(Session& session, const std::string& path);
+/// Writes a job and says so.
+base::Status saveState(Session& session, const std::string& path, const job::State& state);
+/// Returns what follows from a job that came of another state.
+base::Result<job::State> madeOf(base::Result<job::Job> next, const job::State& before = {},
+                                job::Stage upTo = job::Stage::Finish);
+
 /// Prints a job's numbers and findings, and writes the report if --report asks for one.
-base::Status conclude(Session& session, const document::Job& job, const Options& options);
+base::Status conclude(Session& session, const job::State& state, const Options& options);
 
 } // namespace thinline::batch

@@ -3,9 +3,10 @@
 #include "base/Length.h"
 #include "batch/JobCommands.h"
 #include "batch/Report.h"
-#include "document/JobFile.h"
-#include "document/JobSources.h"
 #include "formats/svg/WriteDrawing.h"
+#include "job/SheetSteps.h"
+#include "job/SourceSteps.h"
+#include "job/TraceSteps.h"
 #include "pack/Package.h"
 
 namespace thinline::batch {
@@ -13,7 +14,7 @@ namespace {
 
 using base::Code;
 using base::Error;
-using document::Job;
+using job::State;
 
 CommandSpec sheetsSpec() {
     return {"sheets",
@@ -50,9 +51,9 @@ CommandSpec demoSpec() {
               false}}};
 }
 
-base::Status writePackage(Session& session, const Job& job, const std::string& folder) {
-    auto package =
-        pack::makePackage(*job.stack, *job.arrangement, {job.name, document::originsOf(job).lines});
+base::Status writePackage(Session& session, const State& state, const std::string& folder) {
+    auto package = pack::makePackage(*state.made.work(), *state.made.sheets,
+                                     {state.job.name, job::originsOf(state.job).lines});
     if (!package)
         return package.error();
     for (const pack::FileCheck& check : package->checks)
@@ -69,8 +70,8 @@ base::Status writePackage(Session& session, const Job& job, const std::string& f
     return base::Done{};
 }
 
-base::Result<document::SheetPlan> planOf(const Job& job, const Options& options) {
-    document::SheetPlan plan = job.plan;
+base::Result<job::SheetPlan> planOf(const job::Job& job, const Options& options) {
+    job::SheetPlan plan = job.plan;
     plan.matId = options["--mat"];
     plan.sheetId = options["--sheet"];
     plan.mayTurn = !options.has("--no-turn");
@@ -98,64 +99,68 @@ base::Result<document::SheetPlan> planOf(const Job& job, const Options& options)
     return plan;
 }
 
+/// The state with its pieces on sheets.
+base::Result<State> arranged(const State& state) {
+    auto laid = job::make(state.job, job::Stage::Sheets, state.made);
+    if (laid && !laid->made.sheets)
+        return Error{Code::InvalidArgument, laid->made.sheetsProblem.empty()
+                                                ? "There are no pieces yet; trace a picture first."
+                                                : laid->made.sheetsProblem};
+    return laid;
+}
+
 base::Status sheetsCommand(Session& session, const Options& options) {
-    auto job = document::loadJob(session.store, options.operand);
-    if (!job)
-        return job.error();
-    auto plan = planOf(*job, options);
+    auto state = loadState(session, options.operand);
+    if (!state)
+        return state.error();
+    auto plan = planOf(state->job, options);
     if (!plan)
         return plan.error();
-    auto arranged = document::arranged(document::withPlan(*job, *plan), catalogue().formats);
-    if (!arranged)
-        return arranged.error();
-    if (auto written = writePackage(session, *arranged, options["--out"]); !written)
+    auto laid = arranged({job::withPlan(state->job, *plan), state->made});
+    if (!laid)
+        return laid.error();
+    if (auto written = writePackage(session, *laid, options["--out"]); !written)
         return written;
-    const auto slash = options.operand.rfind('/');
-    const std::string path =
-        options["--out"] + "/" + options.operand.substr(slash == std::string::npos ? 0 : slash + 1);
-    if (auto saved = document::saveJob(session.store, path, *arranged); !saved)
+    if (auto saved = saveState(session, options["--out"] + "/" + fileOf(options.operand), *laid); !saved)
         return saved;
-    session.out << "wrote " << path << "\n";
-    return conclude(session, *arranged, options);
+    return conclude(session, *laid, options);
 }
 
 /// Packs a job, arranged first if it was not.
-base::Status packJob(Session& session, Job job, const Options& options) {
-    if (!job.arrangement) {
-        auto arranged = document::arranged(job, catalogue().formats);
-        if (!arranged)
-            return arranged.error();
-        job = arranged.take();
-    }
-    if (auto written = writePackage(session, job, options["--out"]); !written)
+base::Status packState(Session& session, const State& state, const Options& options) {
+    auto laid = arranged(state);
+    if (!laid)
+        return laid.error();
+    if (auto written = writePackage(session, *laid, options["--out"]); !written)
         return written;
-    return conclude(session, job, options);
+    return conclude(session, *laid, options);
 }
 
 base::Status packCommand(Session& session, const Options& options) {
-    auto job = document::loadJob(session.store, options.operand);
-    if (!job)
-        return job.error();
-    return packJob(session, job.take(), options);
+    auto state = loadState(session, options.operand);
+    if (!state)
+        return state.error();
+    return packState(session, *state, options);
 }
 
 base::Status demoCommand(Session& session, const Options& options) {
-    auto job = document::loadJob(session.store, session.demoFolder + "/gull-point-lighthouse.thinline");
-    if (!job)
-        return job.error();
-    auto picture = document::pictureOf(*job);
-    if (!picture)
-        return picture.error();
-    auto traced = document::traced(*job, **picture, job->recipe, catalogue());
+    auto state = loadState(session, session.demoFolder + "/gull-point-lighthouse.thinline");
+    if (!state)
+        return state.error();
+    auto pixels = job::pixelsOf(state->job);
+    if (!pixels)
+        return pixels.error();
+    const auto& recipe = job::asA<job::Picture>(job::pictureSource(state->job))->recipe;
+    auto traced = madeOf(job::traced(state->job, **pixels, recipe, catalogue()), *state);
     if (!traced)
         return traced.error();
     if (auto made = session.store.makeFolder(options["--out"]); !made)
         return made;
     if (auto written = writeText(session, options["--out"] + "/layers.svg",
-                                 formats::svg::writeLayers(*traced->stack, traced->name));
+                                 formats::svg::writeLayers(*traced->made.work(), traced->job.name));
         !written)
         return written;
-    return packJob(session, traced.take(), options);
+    return packState(session, *traced, options);
 }
 
 } // namespace

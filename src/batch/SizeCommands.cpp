@@ -3,20 +3,20 @@
 #include "base/Length.h"
 #include "batch/JobCommands.h"
 #include "batch/Report.h"
-#include "document/JobFile.h"
-#include "document/SizeAnswers.h"
+#include "job/SizeAnswers.h"
 
 #include <nlohmann/json.hpp>
 
 #include <numbers>
-#include <tuple>
+#include <optional>
 
 namespace thinline::batch {
 namespace {
 
 using base::Code;
 using base::Error;
-using document::Job;
+using job::Sized;
+using job::State;
 using json = nlohmann::ordered_json;
 
 CommandSpec sizeSpec() {
@@ -37,6 +37,8 @@ CommandSpec sizeSpec() {
          {"--room", "LENGTH", "Kept free all round inside the circle.", "0", false},
          {"--frame", "WIDTHxHEIGHT", "Largest inside a frame, by its inner width and height.", "", false},
          {"--depth", "LENGTH", "Brings the lifts down to the frame's depth.", "0", false},
+         {"--margins-grow", "",
+          "Margins (offsets, overlaps, tuck, clearances) grow along; otherwise they stay.", "", false},
          {"--job", "OUT.thinline", "Where to write the job; without it the same file.", "", false}}};
 }
 
@@ -47,32 +49,34 @@ CommandSpec fitSpec() {
             {{"--json", "", "As JSON on standard output.", "", false}}};
 }
 
-base::Result<Job> loadWithPieces(Session& session, const std::string& path) {
-    auto job = document::loadJob(session.store, path);
-    if (job && !job->stack)
+base::Result<State> loadWithPieces(Session& session, const std::string& path) {
+    auto state = loadState(session, path);
+    if (state && !state->made.work())
         return Error{Code::Degenerate, path + " has no pieces yet; trace its picture first."};
-    return job;
+    return state;
 }
 
-base::Result<Job> withTypedSize(const Job& job, const Options& options) {
-    const geometry::Box box = document::designBox(job);
-    const bool hasBoth = options.has("--width") && options.has("--height");
-    double widthMm = box.width(), heightMm = box.height();
-    for (const auto& [name, size, other] :
-         {std::tuple{"--width", &widthMm, &heightMm}, std::tuple{"--height", &heightMm, &widthMm}}) {
+job::SizeOptions sizeOptions(const Options& options) {
+    return {options.has("--margins-grow")};
+}
+
+base::Result<Sized> withTypedSize(const State& state, const Options& options) {
+    std::optional<double> width, height;
+    for (const auto& [name, size] : {std::pair{"--width", &width}, std::pair{"--height", &height}}) {
         if (!options.has(name))
             continue;
         const auto length = base::parseLength(options[name], base::LengthUnit::Millimetre);
         if (!length)
             return length.error();
-        if (!hasBoth)
-            *other *= length->inMm() / *size;
         *size = length->inMm();
     }
-    return document::resized(job, widthMm, heightMm);
+    if (width && height)
+        return job::withSize(state, *width, *height, sizeOptions(options));
+    return width ? job::withWidth(state, *width, sizeOptions(options))
+                 : job::withHeight(state, *height, sizeOptions(options));
 }
 
-base::Result<Job> withFrame(Session& session, const Job& job, const Options& options) {
+base::Result<Sized> withFrame(const State& state, const Options& options) {
     const std::string text = options["--frame"];
     const auto times = text.find('x');
     if (times == std::string::npos)
@@ -86,17 +90,15 @@ base::Result<Job> withFrame(Session& session, const Job& job, const Options& opt
     const auto depth = lengthOrZero(options["--depth"]);
     if (!width || !height || !depth)
         return !width ? width.error() : !height ? height.error() : depth.error();
-    auto answer = document::withinFrame(job, {width->inMm(), height->inMm(), *depth});
+    auto answer = job::withinFrame(state, {width->inMm(), height->inMm(), *depth}, sizeOptions(options));
     if (!answer)
         return answer.error();
-    if (!answer->told.empty())
-        session.out << answer->told << "\n";
-    return std::move(answer.take().job);
+    return std::move(answer.take().sized);
 }
 
-base::Result<Job> sizedAs(Session& session, const Job& job, const Options& options) {
+base::Result<Sized> sizedAs(const State& state, const Options& options) {
     if (options.has("--fit")) {
-        auto sized = document::withLargestOn(job, options["--fit"], catalogue().formats);
+        auto sized = job::withLargestOn(state, options["--fit"], catalogue().formats, sizeOptions(options));
         if (!sized && sized.error().code == Code::NotFound)
             return Error{Code::InvalidArgument, "There is no mat or sheet '" + options["--fit"] +
                                                     "'; choose from " + idsOf(catalogue().formats.mats) +
@@ -107,21 +109,22 @@ base::Result<Job> sizedAs(Session& session, const Job& job, const Options& optio
         const auto copies = numberBetween("--copies", options["--copies"], 1, 999);
         if (!copies)
             return copies.error();
-        auto answer = document::withCopiesOnSheet(job, {}, static_cast<int>(*copies), catalogue().formats);
+        auto answer = job::withCopiesOnSheet(state, {}, static_cast<int>(*copies), catalogue().formats,
+                                             sizeOptions(options));
         if (!answer)
             return answer.error();
-        return std::move(answer.take().job);
+        return std::move(answer.take().sized);
     }
     if (options.has("--circle")) {
         const auto diameter = base::parseLength(options["--circle"], base::LengthUnit::Millimetre);
         const auto room = lengthOrZero(options["--room"]);
         if (!diameter || !room)
             return !diameter ? diameter.error() : room.error();
-        return document::withinCircle(job, diameter->inMm(), *room);
+        return job::withinCircle(state, diameter->inMm(), *room, sizeOptions(options));
     }
     if (options.has("--frame"))
-        return withFrame(session, job, options);
-    return withTypedSize(job, options);
+        return withFrame(state, options);
+    return withTypedSize(state, options);
 }
 
 base::Status sizeCommand(Session& session, const Options& options) {
@@ -131,32 +134,34 @@ base::Status sizeCommand(Session& session, const Options& options) {
     if (ways != 1)
         return Error{Code::InvalidArgument, "Say how large: --width, --height or both, or one of --fit, "
                                             "--copies, --circle and --frame alone."};
-    const auto job = loadWithPieces(session, options.operand);
-    if (!job)
-        return job.error();
-    const auto sized = sizedAs(session, *job, options);
+    const auto state = loadWithPieces(session, options.operand);
+    if (!state)
+        return state.error();
+    const auto sized = sizedAs(*state, options);
     if (!sized)
         return sized.error();
-    const std::string path = options.has("--job") ? options["--job"] : options.operand;
-    if (auto saved = document::saveJob(session.store, path, *sized); !saved)
+    if (!sized->told.empty())
+        session.out << sized->told << "\n";
+    if (auto saved =
+            saveState(session, options.has("--job") ? options["--job"] : options.operand, sized->state);
+        !saved)
         return saved;
-    session.out << "wrote " << path << "\n";
-    return conclude(session, *sized, options);
+    return conclude(session, sized->state, options);
 }
 
 base::Status fitCommand(Session& session, const Options& options) {
-    const auto job = loadWithPieces(session, options.operand);
-    if (!job)
-        return job.error();
-    const geometry::Box box = document::designBox(*job);
+    const auto state = loadWithPieces(session, options.operand);
+    if (!state)
+        return state.error();
+    const geometry::Box box = job::workBox(state->made);
     json rows = json::array();
-    for (const document::PlaceFit& place : document::largestOnEach(*job, catalogue().formats)) {
+    for (const job::PlaceFit& place : job::largestOnEach(*state, catalogue().formats)) {
         rows.push_back({{"id", place.id},
                         {"name", place.name},
                         {"usableMm", {place.usableWidthMm, place.usableHeightMm}},
                         {"scale", place.fit.scale},
                         {"sizeMm", {place.widthMm, place.heightMm}},
-                        {"limitedBy", design::pieceName(*job->stack, place.fit.limitedBy)},
+                        {"limitedBy", design::pieceName(*state->made.work(), place.fit.limitedBy)},
                         {"by", place.fit.isWidthLimit ? "width" : "height"},
                         {"turnedDegrees", place.fit.turnRad * 180 / std::numbers::pi}});
         if (!options.has("--json"))
@@ -166,9 +171,9 @@ base::Status fitCommand(Session& session, const Options& options) {
                         << place.limit << "\n";
     }
     if (options.has("--json"))
-        session.out << json{{"job", job->name}, {"sizeMm", {box.width(), box.height()}}, {"fits", rows}}.dump(
-                           2)
-                    << "\n";
+        session.out
+            << json{{"job", state->job.name}, {"sizeMm", {box.width(), box.height()}}, {"fits", rows}}.dump(2)
+            << "\n";
     return base::Done{};
 }
 

@@ -3,10 +3,8 @@
 #include "base/Length.h"
 #include "batch/JobCommands.h"
 #include "batch/Report.h"
-#include "document/DiskFontStore.h"
-#include "document/JobFile.h"
-#include "document/JobSources.h"
 #include "formats/svg/WriteDrawing.h"
+#include "job/SourceSteps.h"
 
 #include <algorithm>
 
@@ -15,8 +13,8 @@ namespace {
 
 using base::Code;
 using base::Error;
-using document::Job;
-using document::Noted;
+using job::Noted;
+using job::State;
 
 const std::vector<OptionSpec>& outputs() {
     static const std::vector<OptionSpec> specs{
@@ -59,7 +57,7 @@ CommandSpec wordsSpec() {
          "Sets a word in a typeface as pieces of card.",
          {{"--font", "FAMILY[:STYLE]",
            "Any installed typeface or one that ships: League Spartan, Kaushan Script, Allerta.",
-           document::kPlainFont.family, false},
+           lettering::kPlainFont.family, false},
           {"--height", "LENGTH", "Real height of the capitals. Without --height and --width 60 mm.", "",
            false},
           {"--width", "LENGTH", "Width of all letters together instead.", "", false},
@@ -90,17 +88,17 @@ CommandSpec figureSpec() {
 }
 
 /// The job it is added to, or a new one, named like its file or else like what is in it.
-base::Result<Job> startOf(Session& session, const Options& options, const std::string& name) {
+base::Result<State> startOf(Session& session, const Options& options, const std::string& name) {
     if (options.has("--into"))
-        return document::loadJob(session.store, options["--into"]);
-    Job job = document::newJob(catalogue());
+        return loadState(session, options["--into"]);
+    job::Job job = job::newJob(catalogue());
     job.name = options.has("--job") ? fileOf(options["--job"]) : name;
     if (const auto dot = job.name.rfind(".thinline"); dot != std::string::npos && dot > 0)
         job.name.erase(dot);
-    return job;
+    return State{std::move(job), {}};
 }
 
-base::Result<std::string> stockOf(const Job& job, const Options& options) {
+base::Result<std::string> stockOf(const job::Job& job, const Options& options) {
     const std::string stock = options.has("--stock") ? options["--stock"] : catalogue().plainStockId;
     if (!design::findStock(job.stocks, stock)) {
         std::string known;
@@ -111,27 +109,28 @@ base::Result<std::string> stockOf(const Job& job, const Options& options) {
     return stock;
 }
 
-base::Status finish(Session& session, const Job& job, const std::string& note, const Options& options) {
+base::Status finish(Session& session, const State& start, const Noted& noted, const Options& options) {
     if (!options.has("--out") && !options.has("--job") && !options.has("--report"))
         return Error{Code::InvalidArgument,
                      "Say where the result goes: --out OUT.svg, --job OUT.thinline or --report REPORT.json."};
-    if (!note.empty())
-        session.out << note << "\n";
+    if (!noted.note.empty())
+        session.out << noted.note << "\n";
+    auto state = madeOf(noted.job, start);
+    if (!state)
+        return state.error();
     if (options.has("--out"))
-        if (auto written =
-                writeText(session, options["--out"], formats::svg::writeLayers(*job.stack, job.name));
+        if (auto written = writeText(session, options["--out"],
+                                     formats::svg::writeLayers(*state->made.work(), state->job.name));
             !written)
             return written;
-    if (options.has("--job")) {
-        if (auto saved = document::saveJob(session.store, options["--job"], job); !saved)
+    if (options.has("--job"))
+        if (auto saved = saveState(session, options["--job"], *state); !saved)
             return saved;
-        session.out << "wrote " << options["--job"] << "\n";
-    }
-    return conclude(session, job, options);
+    return conclude(session, *state, options);
 }
 
 /// The width the options settle for a drawing; nothing when they settle none.
-base::Result<std::optional<double>> widthAsked(const document::Source& source, const Options& options) {
+base::Result<std::optional<double>> widthAsked(const job::Source& source, const Options& options) {
     if (options.has("--width")) {
         const auto width = base::parseLength(options["--width"], base::LengthUnit::Millimetre);
         if (!width)
@@ -140,11 +139,11 @@ base::Result<std::optional<double>> widthAsked(const document::Source& source, c
     }
     if (!options.has("--unit"))
         return std::optional<double>{};
-    const auto guesses = document::unitGuesses(source);
+    const auto guesses = job::unitGuesses(source);
     if (guesses.empty())
         return Error{Code::InvalidArgument, "The file states its real size; --unit would contradict it."};
     std::string known;
-    for (const document::UnitGuess& guess : guesses) {
+    for (const job::UnitGuess& guess : guesses) {
         if (guess.unit == options["--unit"])
             return std::optional(guess.widthMm);
         known += (known.empty() ? "" : ", ") + guess.unit;
@@ -153,7 +152,7 @@ base::Result<std::optional<double>> widthAsked(const document::Source& source, c
                  "--unit is '" + options["--unit"] + "'; for this file it is one of " + known + "."};
 }
 
-base::Result<design::TakeOptions> takeOf(const document::Drawing& drawing, const Options& options) {
+base::Result<design::TakeOptions> takeOf(const job::Drawing& drawing, const Options& options) {
     design::TakeOptions take = drawing.take;
     const auto page = numberBetween("--page", options["--page"], 1, drawing.pages);
     if (!page)
@@ -183,7 +182,7 @@ base::Result<design::TakeOptions> takeOf(const document::Drawing& drawing, const
 base::Status importCommand(Session& session, const Options& options) {
     if (options.has("--unit") && options.has("--width"))
         return Error{Code::InvalidArgument, "Give --unit or --width, not both: either settles the size."};
-    const auto licence = document::licenceOf(options["--licence"]);
+    const auto licence = job::licenceOf(options["--licence"]);
     if (!licence)
         return Error{Code::InvalidArgument,
                      "--licence is '" + options["--licence"] + "'; it is own, own use, may sell or unknown."};
@@ -194,35 +193,35 @@ base::Status importCommand(Session& session, const Options& options) {
     if (!start)
         return start.error();
     const std::string name = fileOf(options.operand);
-    auto opened = options.has("--into")
-                      ? document::withDrawing(*start, *bytes, name, catalogue(), session.fonts)
-                      : document::openDrawing(*start, *bytes, name, catalogue(), session.fonts);
+    const job::Incoming file{*bytes, name, job::recognise(*bytes)};
+    auto opened = options.has("--into") ? job::withDrawing(*start, file, catalogue(), session.fonts)
+                                        : job::openDrawing(start->job, file, catalogue(), session.fonts);
     if (!opened)
         return opened.error();
     Noted noted = opened.take();
-    const int number = noted.job.sources.back()->number;
-    const auto width = widthAsked(*noted.job.sources.back(), options);
+    const job::Source& drawn = *noted.job.sources.back();
+    const auto id = drawn.id;
+    const auto width = widthAsked(drawn, options);
     if (!width)
         return width.error();
-    const auto take = takeOf(std::get<document::Drawing>(noted.job.sources.back()->recipe), options);
+    const auto take = takeOf(std::get<job::Drawing>(drawn.what), options);
     if (!take)
         return take.error();
     if (*width) {
-        auto sized = document::withDrawingWidth(noted.job, number, **width);
+        noted.note = drawn.said;
+        auto sized = job::withSourceWidth(noted.job, id, **width);
         if (!sized)
             return sized.error();
         noted.job = sized.take();
-        noted.note = noted.job.sources.back()->said;
     }
-    if (!(*take == std::get<document::Drawing>(noted.job.sources.back()->recipe).take)) {
-        auto taken = document::withDrawingTaken(noted.job, number, *take, session.fonts);
+    if (!(*take == std::get<job::Drawing>(noted.job.sources.back()->what).take)) {
+        auto taken = job::withDrawingTaken(noted.job, id, *take, catalogue(), session.fonts);
         if (!taken)
             return taken.error();
         noted.job = taken.take().job;
     }
-    noted.job =
-        document::withOrigin(noted.job, number, {options.has("--from") ? options["--from"] : "", *licence});
-    return finish(session, noted.job, noted.note, options);
+    noted.job = job::withOrigin(noted.job, id, {options.has("--from") ? options["--from"] : "", *licence});
+    return finish(session, *start, noted, options);
 }
 
 base::Result<lettering::Recipe> wordAsked(const Options& options) {
@@ -268,13 +267,13 @@ base::Status wordsCommand(Session& session, const Options& options) {
     auto start = startOf(session, options, word->text);
     if (!start)
         return start.error();
-    const auto stock = stockOf(*start, options);
+    const auto stock = stockOf(start->job, options);
     if (!stock)
         return stock.error();
-    auto made = document::withWord(*start, *word, *stock, session.fonts);
+    auto made = job::withWord(*start, *word, *stock, session.fonts);
     if (!made)
         return made.error();
-    return finish(session, made->job, made->note, options);
+    return finish(session, *start, *made, options);
 }
 
 base::Status figureCommand(Session& session, const Options& options) {
@@ -309,13 +308,13 @@ base::Status figureCommand(Session& session, const Options& options) {
     auto start = startOf(session, options, info->name);
     if (!start)
         return start.error();
-    const auto stock = stockOf(*start, options);
+    const auto stock = stockOf(start->job, options);
     if (!stock)
         return stock.error();
-    auto made = document::withFigure(*start, recipe, *stock);
+    auto made = job::withFigure(*start, recipe, *stock);
     if (!made)
         return made.error();
-    return finish(session, made->job, made->note, options);
+    return finish(session, *start, *made, options);
 }
 
 } // namespace

@@ -3,8 +3,9 @@
 #include "base/Length.h"
 #include "batch/JobCommands.h"
 #include "batch/Report.h"
-#include "document/JobFile.h"
 #include "formats/svg/WriteDrawing.h"
+#include "job/SourceSteps.h"
+#include "job/TraceSteps.h"
 #include "raster/Turn.h"
 
 namespace thinline::batch {
@@ -12,7 +13,7 @@ namespace {
 
 using base::Code;
 using base::Error;
-using document::Job;
+using job::State;
 
 CommandSpec traceSpec() {
     return {
@@ -91,7 +92,7 @@ base::Result<size_t> choice(const Options& options, const std::string& name,
 base::Status addColour(const Options& options, const std::string& name, std::vector<raster::Rgb>& into) {
     if (!options.has(name))
         return base::Done{};
-    const auto colour = document::readColour(options[name]);
+    const auto colour = job::readColour(options[name]);
     if (!colour)
         return Error{Code::InvalidArgument, colour.error().message};
     into.push_back(*colour);
@@ -164,8 +165,7 @@ base::Result<trace::Recipe> recipeOf(const Options& options) {
 }
 
 /// The picture's real width, from what was said, what it states, or by default.
-base::Result<double> widthOf(Session& session, const Options& options,
-                             const document::OpenedPicture& opened) {
+base::Result<double> widthOf(Session& session, const Options& options, const job::OpenedPicture& opened) {
     if (options.has("--width")) {
         const auto width = base::parseLength(options["--width"], base::LengthUnit::Millimetre);
         if (!width)
@@ -179,7 +179,7 @@ base::Result<double> widthOf(Session& session, const Options& options,
             return given.error();
         pxPerMm = *given;
     } else if (opened.note.empty()) {
-        return opened.job.pictureWidthMm;
+        return job::sourceWidthMm(*job::pictureSource(opened.job));
     } else {
         session.out << "The picture does not say how large it is: taken as 8 pixels per mm, "
                     << base::formatNumber(opened.picture->width / pxPerMm, 1)
@@ -189,119 +189,135 @@ base::Result<double> widthOf(Session& session, const Options& options,
 }
 
 /// What was traced, where it lies in the picture.
-std::vector<formats::svg::NamedGroup> groupsOf(const Job& job) {
-    const geometry::Transform map = trace::pictureToDesign(*job.tracing, document::sizingOf(job));
+std::vector<formats::svg::NamedGroup> groupsOf(const State& state) {
+    const job::Source& source = *job::pictureSource(state.job);
+    const auto& picture = std::get<job::Picture>(source.what);
+    const geometry::Transform map = source.map();
     const auto back = geometry::Transform::move({-map.e, -map.f});
-    const auto named = [&](const std::string& id, const std::string& title, const geometry::Shape& shape) {
-        return formats::svg::NamedShape{id, title, geometry::transformed(shape, back)};
-    };
     std::vector<formats::svg::NamedGroup> out;
-    const bool isLines = job.recipe.mode == trace::Mode::LineDrawing;
+    const bool isLines = picture.recipe.mode == trace::Mode::LineDrawing;
     if (isLines) {
-        const design::Stock* dark = design::findStock(job.stocks, catalogue().backingStockId);
-        const raster::Rgb colour = dark ? dark->colour : raster::Rgb{30, 42, 49};
-        const bool isInkCut = job.recipe.build == trace::Build::InkOnTop;
+        const raster::Rgb colour = design::colourOf(state.job.stocks, catalogue().backingStockId);
+        const bool isInkCut = picture.recipe.build == trace::Build::InkOnTop;
         const auto add = [&](const std::string& id, const std::string& title,
                              const std::vector<geometry::Shape>& shapes) {
             out.push_back({id, title, {}, colour});
             for (size_t i = 0; i < shapes.size(); ++i)
-                out.back().shapes.push_back(named(id + "-" + std::to_string(i + 1),
-                                                  title + " " + std::to_string(i + 1),
-                                                  geometry::transformed(shapes[i], map)));
+                out.back().shapes.push_back({id + "-" + std::to_string(i + 1),
+                                             title + " " + std::to_string(i + 1),
+                                             geometry::transformed(shapes[i], map.then(back))});
         };
-        add("backing", isInkCut ? "backing, not cut" : "backing", job.tracing->backing);
-        add("ink", isInkCut ? "ink" : "ink, not cut", job.tracing->ink);
+        add("backing", isInkCut ? "backing, not cut" : "backing", picture.tracing->backing);
+        add("ink", isInkCut ? "ink" : "ink, not cut", picture.tracing->ink);
     }
-    // The areas, bottom layer first.
-    for (const design::Layer& layer : job.stack->layers) {
-        if (layer.role != design::LayerRole::Areas)
-            continue;
-        raster::Rgb colour{200, 200, 200};
-        std::string id = layer.stockId;
-        if (const design::Stock* stock = design::findStock(job.stocks, layer.stockId))
-            colour = stock->colour;
-        if (!isLines) // by the picture's own colour
-            for (const trace::Area& area : job.tracing->areas)
-                if (area.id == layer.pieces.front().id) {
-                    colour = area.colour;
-                    id = "colour-" + raster::hexOf(colour);
-                }
-        out.push_back({id, design::layerName(*job.stack, layer), {}, colour});
-        for (const design::Piece& piece : layer.pieces)
-            out.back().shapes.push_back(named("piece-" + std::to_string(piece.id),
-                                              design::pieceName(*job.stack, piece.id), *piece.shape));
+    // The areas, bottom layer first, and the lines on them.
+    const design::Stack& work = *state.made.work();
+    std::vector<geometry::Line> folds;
+    for (const design::Layer& layer : work.layers) {
+        formats::svg::NamedGroup group{design::layerGroup(work, layer),
+                                       design::layerName(work, layer),
+                                       {},
+                                       design::colourOf(work.stocks, layer.stockId)};
+        for (const design::Laid* laid : work.in(layer.id)) {
+            if (!job::isArea(laid->id().foundKey()))
+                continue;
+            if (!isLines) // by the picture's own colour
+                for (const trace::Area& area : picture.tracing->areas)
+                    if (group.shapes.empty() && area.number == job::areaNumber(laid->id().foundKey())) {
+                        group.fill = area.colour;
+                        group.id = "colour-" + raster::hexOf(area.colour);
+                    }
+            group.shapes.push_back({formats::svg::pieceElement(laid->id()), design::pieceName(work, *laid),
+                                    geometry::transformed(laid->shape(), back)});
+            for (const design::PieceLine& line : laid->piece.body->lines)
+                folds.push_back(geometry::transformed(line.path, back));
+        }
+        if (!group.shapes.empty())
+            out.push_back(std::move(group));
     }
-    if (!job.tracing->folds.empty()) {
-        out.push_back({"folds", "folds, to be scored", {}, {}});
-        for (const geometry::Line& fold : job.tracing->folds)
-            out.back().lines.push_back(geometry::transformed(fold, map.then(back)));
-    }
+    if (!folds.empty())
+        out.push_back({"folds", "folds, to be scored", {}, {}, std::move(folds)});
     return out;
+}
+
+/// The picture with its real width, room and the turn that was asked for.
+base::Result<job::Job> preparedJob(Session& session, const Options& options, const job::OpenedPicture& opened,
+                                   trace::Recipe& recipe) {
+    const auto clearance = lengthOrZero(options["--clearance"]);
+    if (!clearance)
+        return clearance.error();
+    const auto width = widthOf(session, options, opened);
+    if (!width)
+        return width.error();
+    if (options["--turn"] == "auto") {
+        recipe.turnDeg = raster::skewOf(*opened.picture);
+        session.out << "turned by " << base::formatNumber(recipe.turnDeg, 2) << " degrees\n";
+    }
+    auto job = job::withSourceWidth(opened.job, job::pictureSource(opened.job)->id, *width);
+    return job ? job::withRoom(*job, *clearance) : job;
+}
+
+base::Result<job::Job> tracedAs(Session& session, const Options& options, const job::Job& job,
+                                const raster::Picture& pixels, const trace::Recipe& recipe) {
+    auto traced = job::traced(job, pixels, recipe, catalogue());
+    // A closed gap may uncover another one behind it.
+    constexpr int kRounds = 3;
+    for (int round = 0; traced && round < kRounds && options["--close-gaps"] != "off"; ++round) {
+        const std::vector<size_t> gaps = job::closableLeaks(*traced);
+        if (gaps.empty())
+            break;
+        traced = job::withGapsClosed(*traced, pixels, gaps, catalogue());
+    }
+    if (!traced || !options.has("--colours-from"))
+        return traced;
+    const auto copy = session.store.read(options["--colours-from"], base::kMostFileBytes);
+    if (!copy)
+        return copy.error();
+    return job::colouredFrom(*traced, *copy, fileOf(options["--colours-from"]), catalogue());
+}
+
+std::string counted(size_t count, const std::string& thing) {
+    return std::to_string(count) + " " + thing + (count == 1 ? "" : "s");
 }
 
 base::Status traceCommand(Session& session, const Options& options) {
     const auto asked = recipeOf(options);
-    const auto clearance = lengthOrZero(options["--clearance"]);
-    if (!asked || !clearance)
-        return !asked ? asked.error() : clearance.error();
+    if (!asked)
+        return asked.error();
     trace::Recipe recipe = *asked;
     auto bytes = session.store.read(options.operand, base::kMostFileBytes);
     if (!bytes)
         return bytes.error();
-    auto opened = document::openPicture(document::newJob(catalogue()), *bytes, fileOf(options.operand));
+    auto opened =
+        job::openPicture(job::newJob(catalogue()), {*bytes, fileOf(options.operand), job::recognise(*bytes)});
     if (!opened)
         return opened.error();
-    Job job = opened->job;
-    const auto width = widthOf(session, options, *opened);
-    if (!width)
-        return width.error();
-    job.pictureWidthMm = *width;
-    job.clearanceMm = *clearance;
-    if (options["--turn"] == "auto") {
-        recipe.turnDeg = raster::skewOf(*opened->picture);
-        session.out << "turned by " << base::formatNumber(recipe.turnDeg, 2) << " degrees\n";
-    }
-    auto traced = document::traced(job, *opened->picture, recipe, catalogue());
-    if (!traced)
-        return traced.error();
-    // A closed gap may uncover another one behind it.
-    constexpr int kRounds = 3;
-    for (int round = 0; round < kRounds && options["--close-gaps"] != "off"; ++round) {
-        const std::vector<size_t> gaps = document::closableLeaks(*traced);
-        if (gaps.empty())
-            break;
-        traced = document::withGapsClosed(*traced, *opened->picture, gaps, catalogue());
-        if (!traced)
-            return traced.error();
-    }
-    if (options.has("--colours-from")) {
-        const auto copy = session.store.read(options["--colours-from"], base::kMostFileBytes);
-        if (!copy)
-            return copy.error();
-        traced = document::colouredFrom(*traced, *copy, fileOf(options["--colours-from"]), catalogue());
-        if (!traced)
-            return traced.error();
-    }
-    if (traced->tracing->bridges > 0)
-        session.out << traced->tracing->bridges << " bridges\n";
-    if (!traced->tracing->folds.empty())
-        session.out << traced->tracing->folds.size() << " folds\n";
-    if (!traced->recipe.closings.empty())
-        session.out << traced->recipe.closings.size() << " gaps closed\n";
-    if (options.has("--out")) {
-        const double height = *width * opened->picture->height / opened->picture->width;
+    const auto job = preparedJob(session, options, *opened, recipe);
+    if (!job)
+        return job.error();
+    auto state = madeOf(tracedAs(session, options, *job, *opened->picture, recipe));
+    if (!state)
+        return state.error();
+    const job::Source& source = *job::pictureSource(state->job);
+    const auto& picture = std::get<job::Picture>(source.what);
+    if (picture.tracing->bridges > 0)
+        session.out << counted(static_cast<size_t>(picture.tracing->bridges), "bridge") << "\n";
+    if (!picture.tracing->folds.empty())
+        session.out << counted(picture.tracing->folds.size(), "fold") << "\n";
+    if (!picture.recipe.closings.empty())
+        session.out << counted(picture.recipe.closings.size(), "gap") << " closed\n";
+    if (options.has("--out"))
         if (auto written = writeText(
                 session, options["--out"],
-                formats::svg::writeGroups(groupsOf(*traced), {{0, 0}, {*width, height}}, traced->name));
+                formats::svg::writeGroups(groupsOf(*state),
+                                          {{0, 0}, {job::sourceWidthMm(source), job::sourceHeightMm(source)}},
+                                          state->job.name));
             !written)
             return written;
-    }
-    if (options.has("--job")) {
-        if (auto saved = document::saveJob(session.store, options["--job"], *traced); !saved)
+    if (options.has("--job"))
+        if (auto saved = saveState(session, options["--job"], *state); !saved)
             return saved;
-        session.out << "wrote " << options["--job"] << "\n";
-    }
-    return conclude(session, *traced, options);
+    return conclude(session, *state, options);
 }
 
 } // namespace

@@ -265,6 +265,28 @@ const FigureInfo* figureNamed(const std::string& name) {
     return nullptr;
 }
 
+Recipe sizedBy(Recipe recipe, double factor) {
+    const std::vector<base::Parameter>& parameters = infoOf(recipe.figure).parameters;
+    for (size_t i = recipe.values.size(); i < parameters.size(); ++i)
+        recipe.values.push_back(parameters[i].usual);
+    for (size_t i = 0; i < parameters.size(); ++i)
+        if (parameters[i].quantity == base::Quantity::Length)
+            recipe.values[i] *= factor;
+    return recipe;
+}
+
+std::optional<Recipe> stretchedBy(Recipe recipe, double factorX, double factorY) {
+    recipe = sizedBy(std::move(recipe), 1); // every value written out
+    const bool isPlain =
+        recipe.figure == Figure::Ellipse || recipe.figure == Figure::Heart ||
+        (recipe.figure == Figure::Rectangle && static_cast<Corner>(recipe.values[2]) == Corner::Square);
+    if (!isPlain)
+        return std::nullopt;
+    recipe.values[0] *= factorX;
+    recipe.values[1] *= factorY;
+    return recipe;
+}
+
 base::Result<Shape> make(const Recipe& recipe) {
     const auto values = base::checkedValues(infoOf(recipe.figure).parameters, recipe.values);
     if (!values)

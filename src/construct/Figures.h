@@ -6,6 +6,7 @@
 #include "base/Result.h"
 #include "geometry/Shape.h"
 
+#include <optional>
 #include <vector>
 
 /// Pieces made from measures alone.
@@ -32,6 +33,11 @@ struct Recipe {
 
     bool operator==(const Recipe&) const = default;
 };
+
+/// Returns the recipe of the same figure so many times as large: every length grows.
+Recipe sizedBy(Recipe recipe, double factor);
+/// Returns the recipe of the figure stretched, when a recipe can say that: a plain rectangle, an ellipse, a heart.
+std::optional<Recipe> stretchedBy(Recipe recipe, double factorX, double factorY);
 
 /// Returns the figure, the upper left corner of its box at the origin.
 /// Shape:  one outline, clockwise on screen, a ring with its opening; circles and ellipses as cubics of at

@@ -2,9 +2,32 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "design/Load.h"
 
+#include "geometry/Measures.h"
 #include "geometry/Placing.h"
 
+#include <cmath>
+#include <numbers>
+
 namespace thinline::design {
+namespace {
+
+using geometry::Point;
+using geometry::Transform;
+
+/// A turn about the origin, whole quarters exact.
+Transform turned(double turnRad) {
+    const double quarters = turnRad / (std::numbers::pi / 2), whole = std::round(quarters);
+    constexpr double kExact = 1e-12;
+    return std::abs(quarters - whole) < kExact ? Transform::quarterTurns(static_cast<int>(whole))
+                                               : geometry::turnAbout({}, turnRad);
+}
+
+/// Flipped and turned, held at `held` of the design, which lies at the origin then.
+Transform aroundHeld(Point held, double turnRad, bool isFlipped) {
+    return Transform::move(held * -1).then(Transform::scale(isFlipped ? -1 : 1, 1)).then(turned(turnRad));
+}
+
+} // namespace
 
 const MatFormat* Formats::mat(const std::string& id) const {
     for (const MatFormat& one : mats)
@@ -20,19 +43,15 @@ const SheetFormat* Formats::sheet(const std::string& id) const {
     return nullptr;
 }
 
-geometry::Transform placement(const geometry::Shape& shape, const PlacedPiece& placed) {
-    geometry::Transform free;
-    if (placed.turnRad != 0)
-        free = geometry::turnAbout({}, placed.turnRad);
-    const geometry::Box pieceBox =
-        geometry::bounds(placed.turnRad != 0 ? geometry::transformed(shape, free) : shape);
-    const auto turned = free.then(geometry::Transform::move(pieceBox.least * -1))
-                            .then(geometry::Transform::quarterTurns(placed.quarterTurns));
-    const auto quarters = geometry::Transform::quarterTurns(placed.quarterTurns);
-    geometry::Box box;
-    box.include(quarters({}));
-    box.include(quarters(pieceBox.most - pieceBox.least));
-    return turned.then(geometry::Transform::move(geometry::Point{placed.xMm, placed.yMm} - box.least));
+Transform placement(const Piece& piece, const Pose& pose) {
+    return aroundHeld(piece.placed(pose.held), pose.turnRad, pose.isFlipped).then(Transform::move(pose.at));
+}
+
+Pose poseAtCorner(const Piece& piece, Point corner, double turnRad, bool isFlipped) {
+    const Point held = geometry::enclosingCircle({piece.shape()}).centre;
+    const auto map = aroundHeld(held, turnRad, isFlipped);
+    const geometry::Box box = geometry::bounds(geometry::transformed(piece.shape(), map));
+    return {geometry::inverse(piece.placed)(held), corner - box.least, turnRad, isFlipped};
 }
 
 std::string operationGroup(const std::string& stockId) {

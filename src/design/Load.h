@@ -4,11 +4,6 @@
 
 #include "design/Stack.h"
 
-#include <map>
-#include <string>
-#include <utility>
-#include <vector>
-
 /// Mats, sheets and what lies where. All lengths in mm.
 namespace thinline::design {
 
@@ -38,7 +33,7 @@ struct SheetFormat {
     bool operator==(const SheetFormat&) const = default;
 };
 
-/// The mats and sheets the program knows; read from data, see document/Catalogue.
+/// The mats and sheets the program knows; read from data, see job/Catalogue.
 struct Formats {
     std::vector<MatFormat> mats;
     std::vector<SheetFormat> sheets;
@@ -49,20 +44,33 @@ struct Formats {
 
 /// One copy of one piece.
 struct CopyOf {
-    PieceId piece = 0;
+    PieceId piece;
     int copy = 0; ///< 0 for the first
     auto operator<=>(const CopyOf&) const = default;
 };
 
-/// A copy at its place: the piece is turned freely, then by quarters, then its box's upper left corner is put
-/// at (xMm, yMm) of the mat.
+/// How a piece lies on something: held at one of its own points, flipped over if at all, then turned, then that
+/// point is put at its place. So an outline that is edited elsewhere does not slide.
+struct Pose {
+    geometry::Point held; ///< in the own units of the piece's source, see Piece::placed
+    geometry::Point at;   ///< where that point lies
+    double turnRad = 0;   ///< clockwise on screen; whole quarters are exact
+    bool isFlipped = false;
+
+    bool operator==(const Pose&) const = default;
+};
+
+/// Returns the map from where a piece lies in the design to where its pose puts it.
+geometry::Transform placement(const Piece& piece, const Pose& pose);
+/// Returns the pose in which the box of a piece so turned has its upper left corner at `corner`; the piece is
+/// held at the middle of its smallest circle.
+Pose poseAtCorner(const Piece& piece, geometry::Point corner, double turnRad, bool isFlipped = false);
+
+/// A copy at its place on a mat.
 struct PlacedPiece {
     CopyOf what;
-    double xMm = 0;
-    double yMm = 0;
-    int quarterTurns = 0;
+    Pose pose;             ///< on the mat
     bool isPinned = false; ///< laid by hand; the program does not move it
-    double turnRad = 0;    ///< the free turn, clockwise on screen; 0 for pieces that fit straight
 
     bool operator==(const PlacedPiece&) const = default;
 };
@@ -93,10 +101,6 @@ struct Arrangement {
 
     bool operator==(const Arrangement&) const = default;
 };
-
-/// Returns the map from the piece's own place in the design to its place on the mat.
-/// Cost: O(nodes) for a freely turned piece, else that of its box.
-geometry::Transform placement(const geometry::Shape& shape, const PlacedPiece& placed);
 
 /// Returns "cut" groups' name within a load: "sea-cut".
 std::string operationGroup(const std::string& stockId);

@@ -18,22 +18,21 @@ using geometry::Shape;
 
 } // namespace
 
-std::optional<size_t> openingAt(const Shape& shape, Point share) {
-    const Box box = geometry::bounds(shape);
-    const Point at{box.least.x + share.x * box.width(), box.least.y + share.y * box.height()};
+std::optional<size_t> openingAt(const Shape& shape, Point at) {
     for (size_t i = 0; i < shape.openings.size(); ++i)
         if (geometry::contains(Shape{shape.openings[i], {}}, at))
             return i;
     return std::nullopt;
 }
 
-base::Result<FitState> checkFit(const Shape& inner, const Shape& outer, const Fit& fit, double thicknessMm,
-                                const base::Progress& progress) {
+base::Result<FitState> checkFit(const Piece& innerPiece, const Piece& outerPiece, const Fit& fit,
+                                double thicknessMm, const base::Progress& progress) {
     FitState out;
+    const Shape &inner = innerPiece.shape(), &outer = outerPiece.shape();
     Shape room{outer.outline, {}};
     double margin = fit.clearanceMm + thicknessMm;
     if (fit.kind == FitKind::IntoOpening) {
-        const auto opening = openingAt(outer, fit.openingAt);
+        const auto opening = openingAt(outer, outerPiece.placed(fit.opening));
         if (!opening)
             return out;
         room.outline = geometry::reversed(outer.openings[*opening]);

@@ -4,9 +4,7 @@
 
 #include "base/Progress.h"
 #include "base/Result.h"
-#include "design/Stack.h"
-
-#include <optional>
+#include "design/Step.h"
 
 /// What belongs together, and what goes into what.
 namespace thinline::design {
@@ -26,12 +24,12 @@ enum class FitKind {
 
 /// A stated relation between two pieces, checked for ever after.
 struct Fit {
-    PieceId inner = 0; ///< the plug, or the base
-    PieceId outer = 0; ///< the piece with the opening, or the lid
+    PieceId inner; ///< the plug, or the base
+    PieceId outer; ///< the piece with the opening, or the lid
     FitKind kind = FitKind::IntoOpening;
-    geometry::Point openingAt; ///< where the opening is, as a share of the outer piece's frame, 0 to 1 across
-                               ///< and down, so that it is found again at any size
-    double clearanceMm = 0.2;  ///< kept free on every side; card cut by a knife needs little (from memory)
+    geometry::Point opening; ///< a point inside the opening, in the own units of the outer piece's source, so
+                             ///< that it is found again at any size and place
+    double clearanceMm = 0.2; ///< kept free on every side; card cut by a knife needs little (from memory)
 
     bool operator==(const Fit&) const = default;
 };
@@ -49,18 +47,17 @@ struct FitState {
     bool isLoose() const { return isThere && playMm > 1.0; }
 };
 
-/// Returns how a fit stands between two shapes.
+/// Returns how a fit stands between two pieces.
 /// Shape:  the inner piece, as it lies, is laid middle to middle into the room (the opening, or the lid's
 ///         filled outline) shrunk by the clearance, and by the wall's thickness under a lid; it is not
 ///         turned. For pieces alike in shape this is exact; for others it errs to the safe side.
 /// Units:  mm; `thicknessMm` is the inner piece's stock. The right scale is found to 1e-5.
 /// Errors: those of the set operations; Cancelled.
 /// Cost:   one offset, then about 20 subtractions.
-base::Result<FitState> checkFit(const geometry::Shape& inner, const geometry::Shape& outer, const Fit& fit,
-                                double thicknessMm, const base::Progress& progress = {});
+base::Result<FitState> checkFit(const Piece& inner, const Piece& outer, const Fit& fit, double thicknessMm,
+                                const base::Progress& progress = {});
 
-/// Returns the index of the opening at a point given as a share of the piece's frame; nothing when none is
-/// there.
-std::optional<size_t> openingAt(const geometry::Shape& shape, geometry::Point share);
+/// Returns the index of the opening that holds a point of the design; nothing when none does.
+std::optional<size_t> openingAt(const geometry::Shape& shape, geometry::Point at);
 
 } // namespace thinline::design

@@ -2,14 +2,88 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "design/Stack.h"
 
+#include <algorithm>
+#include <cmath>
+#include <limits>
 #include <numbers>
 
 namespace thinline::design {
+namespace {
+
+void take(StackMeasures& out, const Laid& laid, double& smallest) {
+    const geometry::Shape& shape = laid.shape();
+    ++out.pieces;
+    out.nodes += geometry::nodeCount(shape);
+    out.lines += static_cast<int>(laid.piece.body->lines.size());
+    out.cutLengthMm += geometry::cutLength(shape);
+    const geometry::Box box = geometry::bounds(shape);
+    out.box.include(box);
+    if (const double area = geometry::area(shape); area < smallest) {
+        smallest = area;
+        out.smallestPiece = laid.id();
+        out.smallestPieceBox = box;
+    }
+}
+
+/// Lower-case letters, digits and dashes.
+std::string plain(const std::string& name) {
+    std::string out;
+    for (const char c : name)
+        if ((c >= 'a' && c <= 'z') || (c >= '0' && c <= '9'))
+            out += c;
+        else if (c >= 'A' && c <= 'Z')
+            out += static_cast<char>(c - 'A' + 'a');
+        else if (!out.empty() && out.back() != '-')
+            out += '-';
+    while (!out.empty() && out.back() == '-')
+        out.pop_back();
+    return out;
+}
+
+/// How many layers below this one have the same name by `nameOf`.
+template <class NameOf>
+int sameBelow(const Stack& stack, const Layer& layer, NameOf nameOf) {
+    int count = 0;
+    for (const Layer& other : stack.layers) {
+        if (other.id == layer.id)
+            break;
+        count += nameOf(other) == nameOf(layer) ? 1 : 0;
+    }
+    return count;
+}
+
+} // namespace
+
+const Layer* Stack::layer(LayerId id) const {
+    return findLayer(layers, id);
+}
+
+std::vector<const Laid*> Stack::in(LayerId id) const {
+    std::vector<const Laid*> out;
+    for (const Laid& laid : pieces)
+        if (laid.layer == id)
+            out.push_back(&laid);
+    return out;
+}
+
+const Laid* Stack::find(PieceId id) const {
+    for (const Laid& laid : pieces)
+        if (laid.piece.id == id)
+            return &laid;
+    return nullptr;
+}
 
 const Stock* findStock(const std::vector<Stock>& stocks, const std::string& id) {
     for (const Stock& stock : stocks)
         if (stock.id == id)
             return &stock;
+    return nullptr;
+}
+
+const Layer* findLayer(const std::vector<Layer>& layers, LayerId id) {
+    for (const Layer& layer : layers)
+        if (layer.id == id)
+            return &layer;
     return nullptr;
 }
 
@@ -30,77 +104,68 @@ const Stock& stockOfColour(std::vector<Stock>& stocks, raster::Rgb colour) {
     return stocks.back();
 }
 
+raster::Rgb colourOf(const std::vector<Stock>& stocks, const std::string& id) {
+    const Stock* stock = findStock(stocks, id);
+    return stock ? stock->colour : raster::Rgb{200, 200, 200};
+}
+
 std::string stockName(const std::vector<Stock>& stocks, const std::string& id) {
     const Stock* stock = findStock(stocks, id);
     return stock ? stock->name : id;
 }
 
 std::string layerName(const Stack& stack, const Layer& layer) {
-    return layer.role == LayerRole::Areas ? stockName(stack.stocks, layer.stockId) : layerGroup(layer);
+    const auto nameOf = [&](const Layer& one) {
+        return one.name.empty() ? stockName(stack.stocks, one.stockId) : one.name;
+    };
+    const int before = layer.name.empty() ? sameBelow(stack, layer, nameOf) : 0;
+    return before == 0 ? nameOf(layer) : nameOf(layer) + " " + std::to_string(before + 1);
 }
 
-std::string layerGroup(const Layer& layer) {
-    return layer.role == LayerRole::Backing ? "backing"
-           : layer.role == LayerRole::Ink   ? "ink"
-                                            : layer.stockId;
+std::string layerGroup(const Stack& stack, const Layer& layer) {
+    const auto groupOf = [](const Layer& one) {
+        const std::string own = plain(one.name);
+        return own.empty() ? one.stockId : own;
+    };
+    const int before = sameBelow(stack, layer, groupOf);
+    return before == 0 ? groupOf(layer) : groupOf(layer) + "-" + std::to_string(before + 1);
 }
 
-const Piece* findPiece(const Stack& stack, PieceId id) {
-    for (const Layer& layer : stack.layers)
-        for (const Piece& piece : layer.pieces)
-            if (piece.id == id)
-                return &piece;
-    return nullptr;
-}
-
-double thicknessOf(const Stack& stack, PieceId id) {
-    for (const Layer& layer : stack.layers)
-        for (const Piece& piece : layer.pieces)
-            if (piece.id == id) {
-                const Stock* stock = findStock(stack.stocks, layer.stockId);
-                return stock ? stock->thicknessMm : 0;
-            }
-    return 0;
+std::string pieceName(const Stack& stack, const Laid& laid) {
+    const Layer& layer = stack.layerOf(laid);
+    const std::string in = layerName(stack, layer);
+    if (laid.piece.name.empty())
+        return "a piece of " + in;
+    // "the backing", "part 2 of the backing" say already where they lie.
+    const bool saysLayer = laid.piece.name.ends_with(" " + in);
+    return saysLayer ? laid.piece.name : laid.piece.name + " (" + in + ")";
 }
 
 std::string pieceName(const Stack& stack, PieceId id) {
-    for (const Layer& layer : stack.layers)
-        for (const Piece& piece : layer.pieces)
-            if (piece.id == id) {
-                if (!piece.name.empty())
-                    return piece.name + " (" + layerName(stack, layer) + ")";
-                if (id > kLastFound)
-                    return "piece " + std::to_string(id - kLastFound) + " (" + layerName(stack, layer) + ")";
-                if (layer.role == LayerRole::Areas)
-                    return "area " + std::to_string(id) + " (" + layerName(stack, layer) + ")";
-                return layer.pieces.size() == 1 || id >= 0
-                           ? "the " + layerName(stack, layer)
-                           : "part " + std::to_string(-id) + " of the " + layerName(stack, layer);
-            }
-    return "piece " + std::to_string(id);
+    const Laid* laid = stack.find(id);
+    return laid ? pieceName(stack, *laid) : "a piece that is not there";
+}
+
+double thicknessOf(const Stack& stack, const Laid& laid) {
+    const Stock* stock = findStock(stack.stocks, stack.layerOf(laid).stockId);
+    return stock ? stock->thicknessMm : 0;
 }
 
 StackMeasures measure(const Stack& stack) {
     StackMeasures out;
+    out.layers = static_cast<int>(stack.layers.size());
     double smallest = std::numeric_limits<double>::infinity();
-    for (const Layer& layer : stack.layers) {
-        ++out.layers;
-        const Stock* stock = findStock(stack.stocks, layer.stockId);
-        out.heightMm += layer.liftMm + (stock ? stock->thicknessMm : 0);
-        for (const Piece& piece : layer.pieces) {
-            ++out.pieces;
-            out.nodes += geometry::nodeCount(*piece.shape);
-            out.cutLengthMm += geometry::cutLength(*piece.shape);
-            const geometry::Box box = geometry::bounds(*piece.shape);
-            out.box.include(box);
-            const double area = geometry::area(*piece.shape);
-            if (area < smallest) {
-                smallest = area;
-                out.smallestPiece = piece.id;
-                out.smallestPieceBox = box;
-            }
-        }
-    }
+    for (const Laid& laid : stack.pieces)
+        take(out, laid, smallest);
+    return out;
+}
+
+StackMeasures measure(const Stack& stack, LayerId layer) {
+    StackMeasures out;
+    out.layers = 1;
+    double smallest = std::numeric_limits<double>::infinity();
+    for (const Laid* laid : stack.in(layer))
+        take(out, *laid, smallest);
     return out;
 }
 

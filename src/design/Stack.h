@@ -2,16 +2,17 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "geometry/Shape.h"
-#include "raster/Picture.h"
+#include "design/Piece.h"
 
-#include <memory>
-#include <string>
-#include <vector>
-
-/// The finished work as values: stocks, pieces, layers and the stack they form. All lengths in mm at final
+/// The finished work as a value: stocks, layers, and every piece where it lies. All lengths in mm at finished
 /// size.
 namespace thinline::design {
+
+/// How deep a cut goes.
+enum class Depth {
+    Through,
+    ToCarrier ///< the film under vinyl stays whole
+};
 
 /// A kind of sheet. `id` is a short lower-case word that stays when the name changes; it also names groups in
 /// written files.
@@ -21,97 +22,112 @@ struct Stock {
     raster::Rgb colour{255, 255, 255};
     double thicknessMm = 0.3;
     double gramsPerM2 = 200;
+    Depth cut = Depth::Through; ///< the usual one
+    enum class Faces { Alike, GoodFront } faces = Faces::Alike;
+    enum class Turns { Any, Half, None } turns = Turns::Any; ///< what its pattern or grain allows
+    bool isTranslucent = false;
+    bool isCutByHand = false;                 ///< around the finished work, never on the machine
+    std::vector<std::string> laminateOf = {}; ///< stocks glued before cutting, the visible one first
 
     bool operator==(const Stock&) const = default;
 };
 
-/// Identifies a piece within a job and stays with it when the drawing is traced again. Areas count up from 1,
-/// parts of the backing down from -1.
-using PieceId = int;
-
-/// Pieces found by tracing have numbers up to here; those made from them have higher ones.
-inline constexpr PieceId kLastFound = 10'000'000;
-
-/// Pieces of sources (words, shapes, drawings) have numbers in blocks, one block a source, so that they keep
-/// them when the source is changed. The block's first number stands for all of its pieces.
-inline constexpr PieceId kFirstOfSources = 100'000'000;
-inline constexpr PieceId kBlockOfSource = 1'000'000;
-inline constexpr int kMostSources = 800;
-
-/// Returns the number that stands for every piece of a source; sources count from 1.
-constexpr PieceId allOfSource(int source) {
-    return kFirstOfSources + (source - 1) * kBlockOfSource;
-}
-/// Returns the source a piece came from as it is, or 0.
-constexpr int sourceOf(PieceId piece) {
-    return piece < kFirstOfSources ? 0 : (piece - kFirstOfSources) / kBlockOfSource + 1;
-}
-
-/// One connected shape of a layer. The shape is shared between states of a job and never changes.
-struct Piece {
-    PieceId id = 0;
-    std::shared_ptr<const geometry::Shape> shape;
-    int copies = 1;
-    std::string name = {}; ///< how it is spoken of, such as "the H of HARBOUR"; empty for what was traced
-};
-
-/// The backing lies below the areas, ink above them; there is one of each at most.
-enum class LayerRole { Backing, Areas, Ink };
-
-/// All pieces of one stock at one place of the stack.
+/// Pieces of one stock at one place of the stack; several layers may be of one stock.
 struct Layer {
-    LayerRole role = LayerRole::Areas;
+    LayerId id{};
+    std::string name; ///< empty: spoken of by its stock
     std::string stockId;
-    double liftMm = 0; ///< foam or glue height below this layer
+    enum class At {
+        Front,  ///< above the base
+        Behind, ///< below it, seen from the front through openings or past edges
+        Back    ///< on its rear, kept as seen from the front
+    } at = At::Front;
+    double liftMm = 0; ///< foam or glue height below its pieces, where they say nothing else
     bool isHidden = false;
-    std::vector<Piece> pieces;
+
+    bool operator==(const Layer&) const = default;
 };
 
-/// The layers from bottom to top, and every stock they name.
+/// What somebody said about a piece; what is unset follows the piece it was made of, then the layer.
+struct Wish {
+    std::optional<LayerId> layer = {};
+    std::optional<int> copies = {};
+    std::optional<double> liftMm = {};
+    std::optional<Side> up = {};     ///< which side faces the viewer
+    std::optional<bool> isFree = {}; ///< may have a scale of its own
+
+    bool isEmpty() const { return *this == Wish{}; }
+    bool operator==(const Wish&) const = default;
+};
+
+/// A piece in the stack.
+struct Laid {
+    Piece piece;
+    LayerId layer{};
+    int copies = 1;
+    double liftMm = 0; ///< its own, or its layer's
+    Side up = Side::Front;
+    bool isFree = false;
+
+    PieceId id() const { return piece.id; }
+    const geometry::Shape& shape() const { return piece.body->shape; }
+};
+
 struct Stack {
     std::vector<Stock> stocks;
-    std::vector<Layer> layers;
+    std::vector<Layer> layers; ///< bottom to top, those that hold pieces
+    std::vector<Laid> pieces;  ///< layer by layer, within one as they lie on one another
+
+    const Layer* layer(LayerId id) const;
+    const Layer& layerOf(const Laid& laid) const { return *layer(laid.layer); }
+    /// The pieces of a layer.
+    std::vector<const Laid*> in(LayerId id) const;
+    const Laid* find(PieceId id) const; ///< null when it is not there; O(pieces)
 };
 
 /// Returns the stock with this id, or null.
 const Stock* findStock(const std::vector<Stock>& stocks, const std::string& id);
+/// Returns the layer with this id, or null.
+const Layer* findLayer(const std::vector<Layer>& layers, LayerId id);
 
 /// Returns the stock whose colour is as good as this one; a new stock is added when none comes near.
 const Stock& stockOfColour(std::vector<Stock>& stocks, raster::Rgb colour);
+/// Returns a stock's own colour; grey for one that is not there.
+raster::Rgb colourOf(const std::vector<Stock>& stocks, const std::string& id);
 
 /// A stock's short name for people: the name, or the id if it is unknown.
 std::string stockName(const std::vector<Stock>& stocks, const std::string& id);
 
-/// Returns "the backing" or the stock's name: how a layer is spoken of in the interface and in reports.
+/// Returns how a layer is spoken of: by its own name, else by its stock; of several layers of one stock without
+/// names the upper ones are counted: "sea", "sea 2".
 std::string layerName(const Stack& stack, const Layer& layer);
 
-/// Returns the name of the group a layer gets in written files: "backing", else the stock's id.
-std::string layerGroup(const Layer& layer);
+/// Returns the name of the group a layer gets in written files: its name or its stock's id in plain letters; no
+/// two layers share one.
+std::string layerGroup(const Stack& stack, const Layer& layer);
 
-/// Returns the piece with this id, or null.
-/// Cost:   O(pieces).
-const Piece* findPiece(const Stack& stack, PieceId id);
-
-/// Returns how thick the stock of a piece is, mm; 0 for a piece or stock that is not there.
-/// Cost:   O(pieces).
-double thicknessOf(const Stack& stack, PieceId id);
-
-/// Returns its own name and stock, "the H of HARBOUR (sea)", else "area 12 (sea)", "piece 3 (sea)" for a made
-/// one, or "part 1 of the backing": how a piece is spoken of everywhere.
+/// Returns how a piece is spoken of everywhere: "the H of HARBOUR (sea)", "area 12 (sea)", "the backing".
 std::string pieceName(const Stack& stack, PieceId id);
+std::string pieceName(const Stack& stack, const Laid& laid);
+
+/// Returns how thick the stock of a piece is, mm; 0 for an unknown stock.
+double thicknessOf(const Stack& stack, const Laid& laid);
 
 /// The stack as numbers: what the answer blocks and reports show.
 struct StackMeasures {
     int layers = 0;
     int pieces = 0; ///< distinct pieces, without copies
     int nodes = 0;
+    int lines = 0; ///< folds, scores, marks ...
     double cutLengthMm = 0;
-    geometry::Box box;         ///< of all pieces
-    PieceId smallestPiece = 0; ///< by area; 0 when there are no pieces
+    geometry::Box box;     ///< of all pieces
+    PieceId smallestPiece; ///< by area; none without pieces
     geometry::Box smallestPieceBox;
-    double heightMm = 0; ///< thicknesses and lifts, as if every layer lay on all below it
 };
+/// Cost: O(nodes).
 StackMeasures measure(const Stack& stack);
+/// The same of one layer alone.
+StackMeasures measure(const Stack& stack, LayerId layer);
 
 /// The across measure of a small piece: the diameter of the disc of the same area, mm.
 double acrossMm(const geometry::Shape& shape);

@@ -2,6 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "document/DiskFontStore.h"
 
+#include "lettering/Word.h"
+
 #include <array>
 #include <filesystem>
 #include <fontconfig/fontconfig.h>
@@ -35,7 +37,7 @@ std::string textOf(const FcPattern* pattern, const char* what) {
 
 const std::vector<base::FontName>& shippedFonts() {
     static const std::vector<base::FontName> names{
-        kPlainFont, {"Kaushan Script", "Regular"}, {"Allerta", "Stencil"}};
+        lettering::kPlainFont, {"Kaushan Script", "Regular"}, {"Allerta", "Stencil"}};
     return names;
 }
 

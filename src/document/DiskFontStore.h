@@ -9,9 +9,6 @@
 
 namespace thinline::document {
 
-/// The typeface for new words, one of those that ship: heavy and without thin places.
-inline const base::FontName kPlainFont{"League Spartan", "ExtraBold"};
-
 /// Returns the typefaces that ship inside the program, made for cutting: a heavy one, a script, a stencil.
 const std::vector<base::FontName>& shippedFonts();
 

@@ -2,25 +2,43 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "document/History.h"
 
+#include <algorithm>
+
 namespace thinline::document {
 
-History::History(Job first) {
+History::History(job::Job first, std::size_t budgetBytes) : m_budget(budgetBytes) {
     reset(std::move(first));
 }
 
-void History::push(Job job, std::string step) {
+void History::push(job::Job job, std::string step, std::shared_ptr<const job::Made> made) {
     m_states.resize(m_at + 1);
-    m_states.push_back({std::make_shared<const Job>(std::move(job)), std::move(step)});
+    add(std::move(job), std::move(step), std::move(made));
     ++m_at;
+    m_states[m_at].bytes = ownBytesOf(m_at);
+    keepWithinBudget();
 }
 
-void History::amend(Job job) {
-    m_states[m_at].job = std::make_shared<const Job>(std::move(job));
+void History::add(job::Job job, std::string step, std::shared_ptr<const job::Made> made) {
+    m_states.push_back({std::make_shared<const job::Job>(std::move(job)), std::move(made), std::move(step),
+                        ++m_lastSerial, 0});
 }
 
-void History::reset(Job job) {
+bool History::setMade(int serial, job::State state) {
+    const auto at =
+        std::find_if(m_states.begin(), m_states.end(), [&](const State& s) { return s.serial == serial; });
+    if (at == m_states.end())
+        return false;
+    if (at->job->steps != state.job.steps) // parts were found
+        at->job = std::make_shared<const job::Job>(std::move(state.job));
+    at->made = std::make_shared<const job::Made>(std::move(state.made));
+    at->bytes = ownBytesOf(static_cast<std::size_t>(at - m_states.begin()));
+    keepWithinBudget();
+    return true;
+}
+
+void History::reset(job::Job job, std::shared_ptr<const job::Made> made) {
     m_states.clear();
-    m_states.push_back({std::make_shared<const Job>(std::move(job)), ""});
+    add(std::move(job), "", std::move(made));
     m_at = 0;
 }
 
@@ -32,6 +50,33 @@ void History::undo() {
 void History::redo() {
     if (canRedo())
         ++m_at;
+}
+
+std::size_t History::madeCount() const {
+    return static_cast<std::size_t>(
+        std::count_if(m_states.begin(), m_states.end(), [](const State& s) { return s.made != nullptr; }));
+}
+
+/// What a state's making takes that the one before it does not hold already.
+std::size_t History::ownBytesOf(std::size_t state) const {
+    static const job::Made none;
+    const auto& made = m_states[state].made;
+    const auto& before = state > 0 ? m_states[state - 1].made : nullptr;
+    return made ? job::ownBytes(*made, before ? *before : none) : 0;
+}
+
+/// Lets go what is farthest from the current state.
+void History::keepWithinBudget() {
+    std::size_t sum = 0;
+    const auto take = [&](std::size_t i) {
+        sum += m_states[i].made ? m_states[i].bytes : 0;
+        if (sum > m_budget && i != m_at)
+            m_states[i].made = nullptr;
+    };
+    for (std::size_t i = m_at + 1; i-- > 0;)
+        take(i);
+    for (std::size_t i = m_at + 1; i < m_states.size(); ++i)
+        take(i);
 }
 
 } // namespace thinline::document

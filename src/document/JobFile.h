@@ -2,27 +2,42 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "base/FileStore.h"
-#include "base/Result.h"
-#include "document/Job.h"
+#include "document/JobEntries.h"
 
-/// The `*.thinline` container. The format is described in docs/formats/thinline.md.
+/// Jobs in one file: a zip container of the entries in JobEntries.h.
 namespace thinline::document {
 
-inline constexpr int kJobFormat = 3; ///< 2 added the steps at Shape, 3 the sources
+/// What a file held when it was last read or written, so that saving takes over what has not changed.
+struct SavedFile {
+    std::string path;
+    std::uint64_t checksum = 0; ///< of the whole file
+    JobEntries entries;         ///< bytes may be missing: they are in the file
+};
 
-/// Returns the container: job.json, the untouched artwork, a preview picture.
+struct LoadedJob {
+    job::State state;
+    SavedFile saved;
+};
+
+/// Returns the container of a state: job.json, kept results, files as they came in, a preview picture.
 /// Errors: IoError when it cannot be built.
-/// Cost:   O(artwork + nodes); the artwork is stored, not packed again.
-base::Result<base::Bytes> writeJob(const Job& job);
+/// Cost:   O(artwork + nodes); what is compressed already is stored, not packed again.
+base::Result<base::Bytes> writeJob(const job::State& state);
 
-/// Returns the job in a container, its stack derived anew.
-/// Errors: ParseError (damaged, missing or mistaken entries: says which), Unsupported (written by a newer
-///         program), LimitExceeded (unpacks to more than it may).
-base::Result<Job> readJob(const base::Bytes& file);
+/// Returns the state in a container, everything made up to the finish.
+/// Errors: those of stateOf and of the container.
+base::Result<job::State> readJob(const base::Bytes& file, const base::Progress& progress = {});
 
-/// Reads and writes through a file store; messages name the file.
-base::Result<Job> loadJob(const base::FileStore& store, const std::string& path);
-base::Status saveJob(base::FileStore& store, const std::string& path, const Job& job);
+/// Reads a job; messages name the file.
+base::Result<LoadedJob> loadJob(const base::FileStore& store, const std::string& path,
+                                const base::Progress& progress = {});
+/// The same of bytes that are there already.
+base::Result<LoadedJob> loadJob(const base::Bytes& file, const std::string& path,
+                                const base::Progress& progress = {});
+
+/// Writes a job in one step. Entries that are as `before` has them are copied packed from that file, if it is still
+/// the file that was read or written then.
+base::Result<SavedFile> saveJob(base::FileStore& store, const std::string& path, const job::State& state,
+                                const SavedFile* before = nullptr);
 
 } // namespace thinline::document

@@ -2,15 +2,17 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "document/Job.h"
+#include "design/Load.h"
+#include "job/Source.h"
 
 #include <nlohmann/json.hpp>
 
 #include <array>
 #include <map>
+#include <set>
 #include <string>
 
-/// The small grammar of the job file, and its sources; for JobFile.cpp only. Readers throw BadJob or
+/// The small grammar of the job file; for this folder's readers and writers only. Readers throw BadJob or
 /// json::exception; readJob turns both into an Error.
 namespace thinline::document {
 
@@ -20,14 +22,37 @@ struct BadJob {
     std::string message;
 };
 
+/// The entries of a container by name; what is taken over is moved out.
+using Unpacked = std::map<std::string, base::Bytes>;
+
 json pointJson(geometry::Point p);
+json lineJson(const geometry::Line& line);
+json originJson(const job::Origin& origin);
+json wordJson(const lettering::Recipe& word);
 double numberIn(const json& value, double least, double most, const char* what);
 int wholeIn(const json& value, int least, int most, const char* what);
 geometry::Point pointOf(const json& value);
+geometry::Line lineOf(const json& value);
 raster::Rgb colourOf(const json& value);
 geometry::Shape shapeOf(const json& value);
+design::PieceId pieceOf(const json& value);
+job::Origin originOf(const json& in);
+lettering::Recipe wordOf(const json& in);
 
-/// Writes the values of declared parameters under their names, and reads them back.
+/// A number that may be absent.
+inline double numberOr(const json& in, const char* key, double usual, double least, double most,
+                       const char* what) {
+    return in.contains(key) ? numberIn(in.at(key), least, most, what) : usual;
+}
+inline std::string textOr(const json& in, const char* key, const std::string& usual = "") {
+    return in.contains(key) ? in.at(key).get<std::string>() : usual;
+}
+inline bool flagOr(const json& in, const char* key, bool usual) {
+    return in.contains(key) ? in.at(key).get<bool>() : usual;
+}
+
+/// Writes the values of declared parameters under their names, and reads them back; an absent one takes its usual
+/// value. Ranges are the panel's and are not held here: sizing may have led beyond them.
 void putValues(json& out, const std::vector<base::Parameter>& parameters, const std::vector<double>& values);
 std::vector<double> valuesOf(const json& in, const std::vector<base::Parameter>& parameters);
 
@@ -36,6 +61,15 @@ json recipeJson(const trace::Recipe& recipe);
 json tracingJson(const trace::Tracing& tracing);
 trace::Recipe recipeOf(const json& in);
 trace::Tracing tracingOf(const json& in);
+
+/// Facts of a drawing that need no pieces.
+json drawingJson(const job::Drawing& drawing);
+job::Drawing drawingOf(const json& in, std::shared_ptr<const job::Artwork> file);
+std::shared_ptr<const job::Artwork> artworkOf(const json& in, const std::string& entry, Unpacked& entries);
+
+json stocksJson(const std::vector<design::Stock>& stocks);
+std::vector<design::Stock> stocksOf(const json& in);
+design::SheetFormat ownSheetOf(const json& in);
 
 /// The place of a word among those an enum is written in.
 template <class Enum, size_t N>
@@ -46,19 +80,5 @@ Enum wordIn(const json& in, const std::array<const char*, N>& words, const char*
             return static_cast<Enum>(i);
     throw BadJob{std::string(what) + " '" + word + "' is not known"};
 }
-
-std::shared_ptr<const Artwork> artworkOf(const json& in, std::map<std::string, base::Bytes>& entries);
-
-/// The entry that holds a drawing's own file.
-std::string sourceEntry(int source);
-/// Writes sources, origins, sets and fits.
-void putSources(json& out, const Job& job);
-/// Reads them; a file of format 2 has none.
-void takeSources(Job& job, const json& in, std::map<std::string, base::Bytes>& entries);
-
-/// Up to format 2 a drawing of outlines was kept as the areas of a tracing.
-bool isOldDrawing(const Job& job);
-/// Turns such a job into one with a drawing as its source; paint, copies, steps and pins follow their pieces.
-void modernise(Job& job, const json& in);
 
 } // namespace thinline::document

@@ -4,52 +4,148 @@
 
 #include "document/JobFile.h"
 
+#include <nlohmann/json.hpp>
+
+#include <algorithm>
 #include <charconv>
 
 namespace thinline::document {
+namespace {
+
+using base::Bytes;
+using base::Code;
+using base::Error;
+using json = nlohmann::ordered_json;
+
+constexpr const char* kList = ".copy";
+
+/// The process number in front of a name, and what follows it.
+bool splitName(const std::string& name, int& process, std::string& rest) {
+    const auto [end, code] = std::from_chars(name.data(), name.data() + name.size(), process);
+    rest = code == std::errc() ? std::string(end, name.data() + name.size()) : "";
+    return code == std::errc() && !rest.empty() && rest[0] == '.';
+}
+
+/// An entry's name as part of a file's.
+std::string plain(std::string entry) {
+    std::replace(entry.begin(), entry.end(), '/', '+');
+    return entry;
+}
+
+struct List {
+    std::string origin;
+    std::map<std::string, std::string> files; ///< by entry
+};
+
+base::Result<List> readList(const base::FileStore& store, const std::string& path) {
+    constexpr std::uint64_t kMostBytes = 1 << 20;
+    const auto bytes = store.read(path, kMostBytes);
+    if (!bytes)
+        return bytes.error();
+    const json in = json::parse(bytes->begin(), bytes->end(), nullptr, false);
+    List out;
+    if (!in.is_object() || !in.contains("files") || !in.at("files").is_object())
+        return Error{Code::ParseError, path + ": the list of an autosaved copy is damaged."};
+    if (in.contains("origin") && in.at("origin").is_string())
+        out.origin = in.at("origin").get<std::string>();
+    for (const auto& [entry, file] : in.at("files").items())
+        if (file.is_string() && file.get<std::string>().find('/') == std::string::npos)
+            out.files[entry] = file.get<std::string>();
+    return out;
+}
+
+} // namespace
 
 Recovery::Recovery(base::FileStore& store, std::string folder, int ownProcess,
                    std::function<bool(int)> isRunning)
     : m_store(store), m_folder(std::move(folder)), m_own(ownProcess), m_isRunning(std::move(isRunning)) {}
 
-std::string Recovery::pathOf(int process, const char* ending) const {
-    return m_folder + "/" + std::to_string(process) + ending;
-}
-
-base::Status Recovery::keep(const Job& job, const std::string& originPath) {
+base::Status Recovery::keep(const job::State& state, const std::string& originPath) {
+    m_lastWritten = 0;
     if (auto made = m_store.makeFolder(m_folder); !made)
         return made;
-    if (auto noted =
-            m_store.writeWhole(pathOf(m_own, ".origin"), base::Bytes(originPath.begin(), originPath.end()));
-        !noted)
-        return noted;
-    return saveJob(m_store, pathOf(m_own, ".thinline"), job);
+    const JobEntries entries = entriesOf(state, m_written, false);
+    std::map<std::string, std::string> files;
+    for (const auto& [name, entry] : entries) {
+        const auto known = m_written.find(name);
+        if (known != m_written.end() && entry.of && known->second.of == entry.of) {
+            files[name] = m_files[name];
+            continue;
+        }
+        const std::string file = std::to_string(m_own) + "." + plain(name) + "-" + std::to_string(m_next++);
+        if (auto written = m_store.writeWhole(pathOf(file), *entry.bytes); !written)
+            return written;
+        m_lastWritten += entry.bytes->size();
+        files[name] = file;
+    }
+    const std::string list =
+        json{{"origin", originPath}, {"files", files}}.dump(1, ' ', false, json::error_handler_t::replace);
+    if (auto written =
+            m_store.writeWhole(pathOf(std::to_string(m_own) + kList), Bytes(list.begin(), list.end()));
+        !written)
+        return written;
+    m_lastWritten += list.size();
+    m_written = entries;
+    m_files = files;
+    for (auto& [name, entry] : m_written)
+        entry.bytes = nullptr; // they are on the disk
+    std::vector<std::string> listed;
+    for (const auto& [name, file] : files)
+        listed.push_back(file);
+    return removeUnlisted(m_own, listed);
+}
+
+base::Status Recovery::removeUnlisted(int process, const std::vector<std::string>& listed) {
+    base::Status out = base::Done{};
+    for (const std::string& name : m_store.list(m_folder)) {
+        int number = 0;
+        std::string rest;
+        const bool isOwn = splitName(name, number, rest) && number == process;
+        if (isOwn && rest != kList && std::find(listed.begin(), listed.end(), name) == listed.end())
+            if (auto removed = m_store.remove(pathOf(name)); !removed)
+                out = removed;
+    }
+    return out;
 }
 
 base::Status Recovery::discard() {
-    return forget({pathOf(m_own, ".thinline"), "", m_own});
+    m_written.clear();
+    m_files.clear();
+    return forget({"", m_own});
 }
 
 base::Status Recovery::forget(const Lost& lost) {
-    auto removed = m_store.remove(lost.path);
-    auto noted = m_store.remove(pathOf(lost.process, ".origin"));
-    return removed ? noted : removed;
+    auto listed = m_store.remove(pathOf(std::to_string(lost.process) + kList));
+    auto files = removeUnlisted(lost.process, {});
+    return listed ? files : listed;
 }
 
 std::vector<Recovery::Lost> Recovery::findLost() const {
     std::vector<Lost> lost;
     for (const std::string& name : m_store.list(m_folder)) {
         int process = 0;
-        const auto [end, code] = std::from_chars(name.data(), name.data() + name.size(), process);
-        if (code != std::errc() || std::string_view(end) != ".thinline" || process == m_own ||
-            m_isRunning(process))
+        std::string rest;
+        if (!splitName(name, process, rest) || rest != kList || process == m_own || m_isRunning(process))
             continue;
-        constexpr std::uint64_t kMostPathBytes = 8192;
-        const auto origin = m_store.read(pathOf(process, ".origin"), kMostPathBytes);
-        lost.push_back({pathOf(process, ".thinline"),
-                        origin ? std::string(origin->begin(), origin->end()) : "", process});
+        const auto list = readList(m_store, pathOf(name));
+        lost.push_back({list ? list->origin : "", process});
     }
+    std::sort(lost.begin(), lost.end(), [](const Lost& a, const Lost& b) { return a.process < b.process; });
     return lost;
+}
+
+base::Result<job::State> Recovery::read(const Lost& lost, const base::Progress& progress) const {
+    const auto list = readList(m_store, pathOf(std::to_string(lost.process) + kList));
+    if (!list)
+        return list.error();
+    std::map<std::string, Bytes> entries;
+    for (const auto& [name, file] : list->files) {
+        auto bytes = m_store.read(pathOf(file), base::kMostFileBytes);
+        if (!bytes)
+            return bytes.error();
+        entries[name] = bytes.take();
+    }
+    return stateOf(std::move(entries), progress);
 }
 
 } // namespace thinline::document

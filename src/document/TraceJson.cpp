@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "document/JobJson.h"
 #include "formats/svg/WriteDrawing.h"
+#include "job/Catalogue.h"
 
 #include <array>
 #include <set>
@@ -22,29 +23,6 @@ json closingJson(const trace::ClosingLine& line) {
 trace::ClosingLine closingOf(const json& line) {
     return {pointOf(line.at("from")), pointOf(line.at("to")),
             numberIn(line.at("widthPx"), 0, 1e4, "a closing line")};
-}
-
-/// An open line: where it begins, then each step as its end or its two handles and its end.
-json lineJson(const geometry::Line& line) {
-    json steps = json::array();
-    for (const geometry::Segment& s : line.segments)
-        steps.push_back(s.isLine
-                            ? json::array({pointJson(s.end)})
-                            : json::array({pointJson(s.control1), pointJson(s.control2), pointJson(s.end)}));
-    return {{"start", pointJson(line.start)}, {"steps", steps}};
-}
-
-geometry::Line lineOf(const json& in) {
-    geometry::Line out{pointOf(in.at("start")), {}};
-    for (const json& step : in.at("steps")) {
-        if (step.size() != 1 && step.size() != 3)
-            throw BadJob{"a fold has a step of " + std::to_string(step.size()) + " points"};
-        out.segments.push_back(
-            step.size() == 1
-                ? geometry::Segment::line(pointOf(step.at(0)))
-                : geometry::Segment::curve(pointOf(step.at(0)), pointOf(step.at(1)), pointOf(step.at(2))));
-    }
-    return out;
 }
 
 } // namespace
@@ -68,9 +46,9 @@ json recipeJson(const trace::Recipe& recipe) {
     for (const trace::ClosingLine& line : recipe.closings)
         out["closings"].push_back(closingJson(line));
     for (const trace::ColourMerge& merge : recipe.merges)
-        out["merges"].push_back({colourText(merge.from), colourText(merge.into)});
+        out["merges"].push_back({job::colourText(merge.from), job::colourText(merge.into)});
     for (const raster::Rgb& colour : recipe.notCut)
-        out["notCut"].push_back(colourText(colour));
+        out["notCut"].push_back(job::colourText(colour));
     for (const trace::Erasure& e : recipe.erasures) {
         json points = json::array();
         for (const geometry::Point p : e.points)
@@ -92,7 +70,7 @@ json recipeJson(const trace::Recipe& recipe) {
     if (recipe.turnDeg != 0)
         out["turnDeg"] = recipe.turnDeg;
     for (const raster::Rgb& colour : recipe.picked)
-        out["picked"].push_back(colourText(colour));
+        out["picked"].push_back(job::colourText(colour));
     return out;
 }
 
@@ -102,22 +80,22 @@ json tracingJson(const trace::Tracing& tracing) {
                 {"threshold", tracing.threshold},
                 {"droppedAreas", tracing.droppedAreas},
                 {"droppedSpecks", tracing.droppedSpecks},
-                {"paper", colourText(tracing.paper)},
+                {"paper", job::colourText(tracing.paper)},
                 {"palette", json::array()},
                 {"backing", json::array()},
                 {"ink", json::array()},
                 {"areas", json::array()},
                 {"leaks", json::array()}};
     for (const raster::Rgb& colour : tracing.palette)
-        out["palette"].push_back(colourText(colour));
+        out["palette"].push_back(job::colourText(colour));
     for (const geometry::Shape& shape : tracing.backing)
         out["backing"].push_back(formats::svg::pathText(shape));
     for (const geometry::Shape& shape : tracing.ink)
         out["ink"].push_back(formats::svg::pathText(shape));
     for (const trace::Area& area : tracing.areas)
-        out["areas"].push_back({{"id", area.id},
+        out["areas"].push_back({{"number", area.number},
                                 {"inside", pointJson(area.inside)},
-                                {"colour", colourText(area.colour)},
+                                {"colour", job::colourText(area.colour)},
                                 {"level", area.level},
                                 {"path", formats::svg::pathText(area.shape)}});
     if (tracing.bridges > 0)
@@ -136,33 +114,42 @@ json tracingJson(const trace::Tracing& tracing) {
 }
 
 trace::Recipe recipeOf(const json& in) {
-    trace::Recipe out;
+    trace::Recipe out; // what is absent has its usual value
+    constexpr double kMost = 1e6;
+    const json none = json::array();
     if (in.contains("threshold"))
         out.threshold = wholeIn(in.at("threshold"), 0, 254, "the threshold");
-    out.mode = wordIn<trace::Mode>(in.at("mode"), kModes, "the way of tracing");
-    out.leastAreaMm2 = numberIn(in.at("leastAreaMm2"), 0, 1e6, "the least area");
-    out.smoothness = numberIn(in.at("smoothness"), 0, 1.4, "the smoothness");
-    out.widestGapMm = numberIn(in.at("widestGapMm"), 0, 1000, "the widest gap");
-    for (const json& line : in.at("closings"))
-        out.closings.push_back(closingOf(line));
-    // What came with flat art and photos; a job from before has none of it.
-    if (in.contains("tuckMm")) {
-        out.tuckMm = numberIn(in.at("tuckMm"), 0, 100, "the tuck");
+    if (in.contains("mode"))
+        out.mode = wordIn<trace::Mode>(in.at("mode"), kModes, "the way of tracing");
+    if (in.contains("build"))
         out.build = wordIn<trace::Build>(in.at("build"), kBuilds, "the build");
-        out.colours = wholeIn(in.at("colours"), 0, trace::kMostColours, "the number of colours");
-        for (const json& merge : in.at("merges"))
-            out.merges.push_back({colourOf(merge.at(0)), colourOf(merge.at(1))});
-        for (const json& colour : in.at("notCut"))
-            out.notCut.push_back(colourOf(colour));
+    if (in.contains("stacking"))
         out.stacking = wordIn<trace::Stacking>(in.at("stacking"), kStackings, "the stacking");
+    out.leastAreaMm2 = numberOr(in, "leastAreaMm2", out.leastAreaMm2, 0, kMost * kMost, "the least area");
+    out.smoothness = numberOr(in, "smoothness", out.smoothness, 0, 1.4, "the smoothness");
+    out.widestGapMm = numberOr(in, "widestGapMm", out.widestGapMm, 0, kMost, "the widest gap");
+    out.tuckMm = numberOr(in, "tuckMm", out.tuckMm, 0, kMost, "the tuck");
+    out.neckMm = numberOr(in, "neckMm", out.neckMm, 0, kMost, "the least neck");
+    out.bridgesMm = numberOr(in, "bridgesMm", out.bridgesMm, 0, kMost, "the length of bridges");
+    out.foldsBelowMm = numberOr(in, "foldsBelowMm", out.foldsBelowMm, 0, kMost, "the thickness of folds");
+    out.turnDeg = numberOr(in, "turnDeg", out.turnDeg, -45, 45, "the turn of the picture");
+    out.dashesFold = flagOr(in, "dashesFold", out.dashesFold);
+    if (in.contains("colours"))
+        out.colours = wholeIn(in.at("colours"), 0, trace::kMostColours, "the number of colours");
+    if (in.contains("tones"))
         out.tones = wholeIn(in.at("tones"), 2, 8, "the number of tones");
-        out.neckMm = numberIn(in.at("neckMm"), 0, 100, "the least neck");
-    }
-    const json none = json::array();
+    for (const json& line : in.value("closings", none))
+        out.closings.push_back(closingOf(line));
+    for (const json& merge : in.value("merges", none))
+        out.merges.push_back({colourOf(merge.at(0)), colourOf(merge.at(1))});
+    for (const json& colour : in.value("notCut", none))
+        out.notCut.push_back(colourOf(colour));
+    for (const json& colour : in.value("picked", none))
+        out.picked.push_back(colourOf(colour));
     for (const json& e : in.value("erasures", none)) {
         out.erasures.push_back({wordIn<trace::Erasure::Kind>(e.at("kind"), kErasures, "the erasure"),
                                 {},
-                                numberIn(e.at("widthPx"), 0, 1e5, "a brush")});
+                                numberOr(e, "widthPx", 0, 0, 1e5, "a brush")});
         for (const json& p : e.at("points"))
             out.erasures.back().points.push_back(pointOf(p));
     }
@@ -171,12 +158,6 @@ trace::Recipe recipeOf(const json& in) {
         if (part.size() > 2)
             out.ownParts.back().threshold = wholeIn(part.at(2), 0, 254, "a part's threshold");
     }
-    out.bridgesMm = numberIn(in.value("bridgesMm", json(0)), 0, 1000, "the length of bridges");
-    out.foldsBelowMm = numberIn(in.value("foldsBelowMm", json(0)), 0, 100, "the thickness of folds");
-    out.dashesFold = in.value("dashesFold", false);
-    out.turnDeg = numberIn(in.value("turnDeg", json(0)), -45, 45, "the turn of the picture");
-    for (const json& colour : in.value("picked", none))
-        out.picked.push_back(colourOf(colour));
     return out;
 }
 
@@ -198,14 +179,15 @@ trace::Tracing tracingOf(const json& in) {
     out.bridges = wholeIn(in.value("bridges", json(0)), 0, 1'000'000'000, "a count");
     for (const json& fold : in.value("folds", none))
         out.folds.push_back(lineOf(fold));
-    std::set<design::PieceId> ids;
+    std::set<int> numbers;
     for (const json& area : in.at("areas")) {
-        out.areas.push_back({wholeIn(area.at("id"), 1, 1'000'000'000, "an area's number"),
+        out.areas.push_back({wholeIn(area.at(area.contains("number") ? "number" : "id"), 1, 1'000'000'000,
+                                     "an area's number"),
                              shapeOf(area.at("path")), pointOf(area.at("inside")),
                              colourOf(area.at("colour")),
                              wholeIn(area.value("level", json(0)), 0, 1000, "a level")});
-        if (!ids.insert(out.areas.back().id).second)
-            throw BadJob{"two areas have the number " + std::to_string(out.areas.back().id)};
+        if (!numbers.insert(out.areas.back().number).second)
+            throw BadJob{"two areas have the number " + std::to_string(out.areas.back().number)};
     }
     for (const json& leak : in.at("leaks")) {
         out.leaks.push_back({pointOf(leak.at("place")),

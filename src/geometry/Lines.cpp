@@ -166,7 +166,7 @@ base::Result<std::vector<Line>> extendedToEdge(const Line& line, const Shape& sh
 }
 
 Line stretchOfLine(const Line& line, double fromMm, double toMm) {
-    Line out;
+    Line out{line.start, {}};
     double passed = 0;
     eachCurve(line, [&](const Cubic& k, const Segment& s) {
         const double whole = s.isLine ? distance(k.a, k.d) : curveLength(k);

@@ -32,7 +32,7 @@ base::Result<std::vector<Line>> clippedTo(const Line& line, const Shape& shape);
 /// Errors: as clippedTo.
 base::Result<std::vector<Line>> extendedToEdge(const Line& line, const Shape& shape, double mostMm);
 
-/// Returns the stretch of a line between two lengths along it.
+/// Returns the stretch of a line between two lengths along it; of no length it has no segments.
 Line stretchOfLine(const Line& line, double fromMm, double toMm);
 
 /// Returns dashes along a line that begin and end whole.

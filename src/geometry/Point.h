@@ -98,6 +98,7 @@ struct Transform {
             return {};
         }
     }
+    constexpr bool operator==(const Transform&) const = default;
     constexpr Point operator()(Point p) const { return {a * p.x + c * p.y + e, b * p.x + d * p.y + f}; }
     /// Returns the map that does this one first, then `next`.
     constexpr Transform then(const Transform& n) const {
@@ -105,5 +106,16 @@ struct Transform {
                 n.b * c + n.d * d, n.a * e + n.c * f + n.e, n.b * e + n.d * f + n.f};
     }
 };
+
+/// Returns the map that undoes one; the map must not flatten the plane.
+constexpr Transform inverse(const Transform& t) {
+    const double det = t.a * t.d - t.b * t.c;
+    return {t.d / det,
+            -t.b / det,
+            -t.c / det,
+            t.a / det,
+            (t.c * t.f - t.d * t.e) / det,
+            (t.b * t.e - t.a * t.f) / det};
+}
 
 } // namespace thinline::geometry

@@ -66,6 +66,22 @@ Shape transformed(const Shape& shape, const Transform& map) {
     return out;
 }
 
+Shape rounded(Shape shape, double step) {
+    const double perUnit = 1 / step;
+    const auto near = [perUnit](Point p) {
+        return Point{std::round(p.x * perUnit) / perUnit, std::round(p.y * perUnit) / perUnit};
+    };
+    const auto roundAll = [&](Contour& contour) {
+        contour.start = near(contour.start);
+        for (Segment& s : contour.segments)
+            s = {near(s.control1), near(s.control2), near(s.end), s.isLine};
+    };
+    roundAll(shape.outline);
+    for (Contour& opening : shape.openings)
+        roundAll(opening);
+    return shape;
+}
+
 double signedArea(const Contour& contour) {
     // Relative to the start, so that a small piece far from the origin keeps its digits.
     double doubled = 0;

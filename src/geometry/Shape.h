@@ -53,6 +53,10 @@ Contour transformed(const Contour& contour, const Transform& map);
 /// holds.
 Shape transformed(const Shape& shape, const Transform& map);
 
+/// Returns the shape with every coordinate rounded to a multiple of `step`: what a file keeps, so that it is read
+/// back the same to the bit.
+Shape rounded(Shape shape, double step);
+
 /// Returns the same outline walked the other way.
 Contour reversed(const Contour& contour);
 

@@ -2,14 +2,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "base/Progress.h"
-#include "base/Result.h"
 #include "design/Load.h"
-#include "design/Relations.h"
-#include "shape/Steps.h"
-#include "trace/Layers.h"
+#include "design/Remembered.h"
+#include "geometry/Necks.h"
+#include "job/Making.h"
 
-#include <set>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -29,17 +27,26 @@ enum class Kind {
     ScaledAlone,
     DoesNotFit,
     ExactlyTheSheet,
-    Vanished
+    LineCutShort, ///< a fold or score that had reached an edge does not any more, or was left out for being short
+    Vanished,
+    StrayWish ///< something was said about a piece that is not there any more
 };
 
-/// One thing noticed, with its place and a remedy.
+/// One place or piece where something was noticed.
+struct Case {
+    std::string message;   ///< what is wrong here, in one short sentence
+    design::PieceId piece; ///< none when it concerns none
+    geometry::Box place;   ///< in the design, mm; empty when it has none
+    bool operator==(const Case&) const = default;
+};
+
+/// Everything of one kind that was noticed, with a remedy.
 struct Finding {
     Severity severity = Severity::Note;
     Kind kind = Kind::TooSmall;
-    std::string message;               ///< what is wrong, in one short sentence
-    std::string remedy;                ///< what to do about it
-    design::PieceId piece = 0;         ///< the first piece concerned; 0 when it concerns none
-    std::vector<geometry::Box> places; ///< in the design, mm; where to zoom, one after the other
+    std::string message;     ///< of its only case, or how many there are and what the worst is
+    std::string remedy;      ///< what to do about it
+    std::vector<Case> cases; ///< the worst first where there is a worst; never empty
 
     bool operator==(const Finding&) const = default;
 };
@@ -50,33 +57,41 @@ struct Limits {
     double leastNeckMm = 1.0;   ///< thinnest strip that survives weeding in card (from memory)
 };
 
-/// What is inspected. Null pointers are simply not looked at.
-struct Subject {
-    const design::Stack* stack = nullptr;
-    const design::Formats* formats = nullptr;
-    const trace::Tracing* tracing = nullptr;
-    trace::Sizing sizing = {};
-    const trace::SizedShapes* shapes = nullptr;
-    const design::Arrangement* arrangement = nullptr;
-    std::string sheetName = {};          ///< of the chosen sheet, for sentences
-    const shape::Work* shaped = nullptr; ///< for the pieces' own scales
-    std::vector<design::PieceSet> sets = {};
-    std::vector<design::Fit> fits = {};
-    std::set<design::PieceId> freePieces = {}; ///< may have a scale of their own
-    std::vector<std::string> passedOver = {};  ///< steps at Shape that could not be done again
+/// What was found out about bodies, so that only those that changed are searched. Safe from any thread.
+struct Memory {
+    struct Necks {
+        double limitMm = 0;
+        std::vector<geometry::Neck> below; ///< narrower than the limit
+    };
+    design::Remembered<Necks> necks;
+    design::Remembered<std::optional<geometry::Neck>> narrowest;
 };
 
-/// Returns the findings, what spoils card first; within one severity pieces in stack order, leaks narrowest
-/// first.
-/// Shape:  hidden layers are not looked at; all pieces too small share one finding, the smallest first, and
-///         are not also told their necks.
+/// Returns the findings, what spoils card first, one for every kind.
+/// Shape:  hidden layers are not looked at; pieces too small are not also told their necks. A stage that was not
+///         made is not looked at.
 /// Units:  mm of the finished design.
 /// Errors: Cancelled. An outline the polygon engine refuses gets no neck finding.
-/// Cost:   one neck search per piece (see geometry/Necks.h); the rest is O(pieces).
-base::Result<std::vector<Finding>> inspect(const Subject& subject, const Limits& limits = {},
+/// Cost:   one neck search for every body not searched before (see geometry/Necks.h); the rest is O(pieces).
+base::Result<std::vector<Finding>> inspect(const job::State& state, const design::Formats& formats,
+                                           Memory& memory, const Limits& limits = {},
                                            const base::Progress& progress = {});
 
 /// Returns "spoils card", "risks card" or "note".
 std::string severityName(Severity severity);
+
+/// What a size brings with it.
+struct Consequences {
+    int pieces = 0, copies = 0;
+    int sheets = 0; ///< needed by the plan; 0 when it cannot be laid
+    int unplaced = 0;
+    std::optional<double> narrowestMm; ///< of all pieces; unset when none is narrow
+    design::PieceId narrowest;
+    int smallOpenings = 0; ///< narrower than kLeastOpeningMm
+};
+inline constexpr double kLeastOpeningMm = 1.5; ///< below it card tears when it is weeded (from memory)
+/// Cost: one neck search for every body not searched before; an arrangement where none was made.
+base::Result<Consequences> consequencesOf(const job::State& state, Memory& memory,
+                                          const base::Progress& progress = {});
 
 } // namespace thinline::inspect

@@ -22,13 +22,11 @@ using geometry::Polygon;
 using geometry::Shape;
 using geometry::Transform;
 
-constexpr int kPartsPerLetter = 64;
+constexpr double kPerEm = 1000; ///< what letters are counted in
 
-/// A letter with ink, in em units on the baseline.
-struct Letter {
-    std::string text;
-    size_t number = 0; ///< counting every sign of the word, spaces too
-    double spaceBefore = 0;
+/// A letter on its way to its place.
+struct Standing {
+    const Letter* letter = nullptr;
     std::vector<Contour> contours;
     Box box;
     double x = 0; ///< how far it is moved to its place
@@ -67,8 +65,8 @@ std::optional<double> levelGap(const std::vector<Polygon>& left, const std::vect
     return least;
 }
 
-std::vector<Polygon> flattened(const Letter& letter) {
-    constexpr double kFine = 1e-3; // em: 0.06 mm at 60 mm, far below any overlap
+std::vector<Polygon> flattened(const Standing& letter) {
+    constexpr double kFine = 1e-3 * kPerEm; // 0.06 mm at 60 mm, far below any overlap
     std::vector<Polygon> out;
     for (const Contour& contour : letter.contours)
         out.push_back(geometry::flatten(contour, kFine));
@@ -80,16 +78,42 @@ std::string trimmed(const std::string& text) {
     return from == std::string::npos ? "" : text.substr(from, to - from + 1);
 }
 
+base::Status check(const Recipe& recipe, const std::string& text) {
+    const auto within = [](double value, double least, double most) {
+        return value >= least && value <= most;
+    };
+    if (text.empty())
+        return Error{Code::InvalidArgument, "Type a word first."};
+    if (text.size() > kMostTextBytes)
+        return Error{Code::InvalidArgument,
+                     "A word can have at most about 400 letters; set the text in several."};
+    if (!within(recipe.sizeMm, 1, 2000))
+        return Error{Code::InvalidArgument, "Letters can be 1 to 2000 mm high or wide."};
+    if (!within(recipe.spacingMm, -50, 200))
+        return Error{Code::InvalidArgument, "The spacing goes from -50 to 200 mm."};
+    if (!within(recipe.overlapMm, 0, 200))
+        return Error{Code::InvalidArgument, "The overlap goes from 0 to 200 mm."};
+    if (!within(recipe.fillBelowMm2, 0, 1e6))
+        return Error{Code::InvalidArgument, "Openings are filled below 0 to 1000000 mm²."};
+    return base::Done{};
+}
+
 class Setting {
   public:
-    Setting(const Typeface& typeface, const Recipe& recipe, const base::Progress& progress)
-        : m_typeface(typeface), m_recipe(recipe), m_progress(progress), m_text(trimmed(recipe.text)) {}
+    Setting(const Letters& letters, const Recipe& recipe, const base::Progress& progress)
+        : m_source(letters), m_recipe(recipe), m_progress(progress) {
+        m_word.said = letters.said;
+        for (const Letter& letter : letters.letters) {
+            Standing one{&letter, letter.contours, {}, 0};
+            for (const Contour& contour : one.contours)
+                one.box.include(geometry::bounds(contour));
+            m_letters.push_back(std::move(one));
+        }
+    }
 
     base::Result<Word> run() {
-        if (auto ok = check(); !ok)
-            return ok.error();
-        if (auto ok = collect(); !ok)
-            return ok.error();
+        if (m_letters.empty() || !(m_source.capHeight > 0) || !(m_recipe.sizeMm > 0))
+            return Error{Code::InvalidArgument, "There are no letters to set, or they have no size."};
         if (m_recipe.hasEqualHeights)
             stretch();
         place();
@@ -105,65 +129,10 @@ class Setting {
     }
 
   private:
-    base::Status check() const {
-        const auto within = [](double value, double least, double most) {
-            return value >= least && value <= most;
-        };
-        if (m_text.empty())
-            return Error{Code::InvalidArgument, "Type a word first."};
-        if (m_text.size() > kMostTextBytes)
-            return Error{Code::InvalidArgument,
-                         "A word can have at most about 400 letters; set the text in several."};
-        if (!within(m_recipe.sizeMm, 1, 2000))
-            return Error{Code::InvalidArgument, "Letters can be 1 to 2000 mm high or wide."};
-        if (!within(m_recipe.spacingMm, -50, 200))
-            return Error{Code::InvalidArgument, "The spacing goes from -50 to 200 mm."};
-        if (!within(m_recipe.overlapMm, 0, 200))
-            return Error{Code::InvalidArgument, "The overlap goes from 0 to 200 mm."};
-        if (!within(m_recipe.fillBelowMm2, 0, 1e6))
-            return Error{Code::InvalidArgument, "Openings are filled below 0 to 1000000 mm²."};
-        return base::Done{};
-    }
-
-    bool keepsSpacing() const {
-        return m_recipe.spacingMm == 0 && m_recipe.overlapMm == 0 && !m_recipe.hasEqualHeights;
-    }
-
-    base::Status collect() {
-        auto run = m_typeface.run(m_text, keepsSpacing());
-        if (!run)
-            return run.error();
-        std::string missing;
-        double space = 0;
-        for (const Glyph& glyph : run->glyphs) {
-            const std::string text = m_text.substr(glyph.from, glyph.to - glyph.from);
-            if (glyph.isMissing && missing.find(text) == std::string::npos)
-                missing += text;
-            const size_t number = m_signs++;
-            if (glyph.contours.empty()) {
-                space = 1;
-                continue;
-            }
-            Letter letter{text, number, space, glyph.contours, {}, 0};
-            space = 0;
-            for (Contour& contour : letter.contours) {
-                contour = geometry::transformed(contour, Transform::move(glyph.at));
-                letter.box.include(geometry::bounds(contour));
-            }
-            m_letters.push_back(std::move(letter));
-        }
-        if (m_letters.empty())
-            return Error{Code::InvalidArgument,
-                         "There is no ink in '" + m_text + "'; type letters or figures."};
-        if (!missing.empty())
-            m_word.said.push_back("the typeface has no sign for " + missing);
-        return base::Done{};
-    }
-
     /// Every letter from the baseline to the cap height.
     void stretch() {
-        const double height = m_typeface.capHeight();
-        for (Letter& letter : m_letters) {
+        const double height = m_source.capHeight;
+        for (Standing& letter : m_letters) {
             if (!(letter.box.height() > 0))
                 continue;
             const double factor = height / letter.box.height();
@@ -181,11 +150,11 @@ class Setting {
         std::vector<Polygon> before;
         for (size_t i = 0; i < m_letters.size(); ++i) {
             std::vector<Polygon> outline = flattened(m_letters[i]);
-            Letter& letter = m_letters[i];
+            Standing& letter = m_letters[i];
             if (i > 0) {
-                const Letter& last = m_letters[i - 1];
+                const Standing& last = m_letters[i - 1];
                 letter.x = last.x;
-                if (!(letter.spaceBefore > 0)) {
+                if (!letter.letter->isAfterSpace) {
                     const auto gap = levelGap(before, outline);
                     letter.x -= gap ? *gap : letter.box.least.x - last.box.most.x;
                 }
@@ -198,7 +167,7 @@ class Setting {
     double addedMm(size_t letter) const {
         double sum = 0;
         for (size_t i = 1; i <= letter; ++i)
-            sum += m_recipe.overlapMm > 0 ? (m_letters[i].spaceBefore > 0 ? 0 : -m_recipe.overlapMm)
+            sum += m_recipe.overlapMm > 0 ? (m_letters[i].letter->isAfterSpace ? 0 : -m_recipe.overlapMm)
                                           : m_recipe.spacingMm;
         return sum;
     }
@@ -216,7 +185,7 @@ class Setting {
 
     base::Status findScale() {
         if (m_recipe.sizeBy == SizeBy::CapHeight) {
-            m_scale = m_recipe.sizeMm / m_typeface.capHeight();
+            m_scale = m_recipe.sizeMm / m_source.capHeight;
         } else {
             // The width grows with the scale in straight stretches (another letter may become the outermost),
             // so a few rounds of the rule of three meet it.
@@ -236,17 +205,19 @@ class Setting {
                              "The letters cannot be set this wide with this spacing; change one of them."};
         }
         for (size_t i = 1; i < m_letters.size(); ++i)
-            if (m_letters[i].spaceBefore <= 0 && m_recipe.overlapMm >= m_letters[i].box.width() * m_scale)
-                return Error{Code::InvalidArgument,
-                             "An overlap of " + base::formatNumber(m_recipe.overlapMm, 1) +
-                                 " mm is more than the letter " + m_letters[i].text + " is wide; take less."};
+            if (!m_letters[i].letter->isAfterSpace &&
+                m_recipe.overlapMm >= m_letters[i].box.width() * m_scale)
+                return Error{Code::InvalidArgument, "An overlap of " +
+                                                        base::formatNumber(m_recipe.overlapMm, 1) +
+                                                        " mm is more than the letter " +
+                                                        m_letters[i].letter->text + " is wide; take less."};
         return base::Done{};
     }
 
     base::Status cut() {
         const double left = boxAt(m_scale).least.x;
         for (size_t i = 0; i < m_letters.size(); ++i) {
-            const Letter& letter = m_letters[i];
+            const Standing& letter = m_letters[i];
             const Transform map{m_scale, 0, 0, m_scale, letter.x * m_scale + addedMm(i) - left, 0};
             std::vector<Contour> contours;
             for (const Contour& contour : letter.contours)
@@ -255,11 +226,13 @@ class Setting {
             if (!shapes)
                 return shapes.error();
             int part = 0;
+            const bool isAlone = letter.letter->text == m_source.text;
             for (const Shape& shape : *shapes)
-                m_word.pieces.push_back({static_cast<int>(letter.number) * kPartsPerLetter + 1 +
-                                             std::min(part++, kPartsPerLetter - 1),
-                                         geometry::withSmallOpeningsFilled(shape, m_recipe.fillBelowMm2, 0),
-                                         m_signs > 1 ? "the " + letter.text + " of " + m_text : letter.text});
+                m_word.pieces.push_back(
+                    {static_cast<int>(i), part++,
+                     geometry::withSmallOpeningsFilled(shape, m_recipe.fillBelowMm2, 0),
+                     isAlone ? letter.letter->text : "the " + letter.letter->text + " of " + m_source.text,
+                     map});
         }
         return base::Done{};
     }
@@ -277,11 +250,11 @@ class Setting {
         });
         m_word.pieces.clear();
         for (const Shape& shape : joined)
-            m_word.pieces.push_back({static_cast<int>(m_word.pieces.size()) + 1,
+            m_word.pieces.push_back({-1, static_cast<int>(m_word.pieces.size()),
                                      geometry::withSmallOpeningsFilled(shape, m_recipe.fillBelowMm2, 0),
-                                     "the word " + m_text});
+                                     "the word " + m_source.text, Transform::scale(m_scale, m_scale)});
         const bool hasSpaces = std::any_of(m_letters.begin(), m_letters.end(),
-                                           [](const Letter& l) { return l.spaceBefore > 0; });
+                                           [](const Standing& l) { return l.letter->isAfterSpace; });
         if (m_word.pieces.size() > 1 && !hasSpaces)
             m_word.said.push_back("the letters do not all meet: " + std::to_string(m_word.pieces.size()) +
                                   " loose pieces; overlap them more, or lay a strip behind them");
@@ -289,25 +262,59 @@ class Setting {
     }
 
     void finish() {
-        m_word.capHeightMm = m_typeface.capHeight() * m_scale;
+        m_word.capHeightMm = m_source.capHeight * m_scale;
         for (const WordPiece& piece : m_word.pieces)
             m_word.box.include(geometry::bounds(piece.shape));
     }
 
-    const Typeface& m_typeface;
+    const Letters& m_source;
     const Recipe& m_recipe;
     const base::Progress& m_progress;
-    std::string m_text;
-    size_t m_signs = 0;
-    std::vector<Letter> m_letters;
-    double m_scale = 1; ///< mm per em
+    std::vector<Standing> m_letters;
+    double m_scale = 1; ///< mm per thousandth of an em
     Word m_word;
 };
 
 } // namespace
 
-base::Result<Word> setWord(const Typeface& typeface, const Recipe& recipe, const base::Progress& progress) {
-    return Setting(typeface, recipe, progress).run();
+base::Result<Letters> lettersOf(const Typeface& typeface, const Recipe& recipe) {
+    Letters out;
+    out.text = trimmed(recipe.text);
+    if (auto ok = check(recipe, out.text); !ok)
+        return ok.error();
+    const bool keepsSpacing = recipe.spacingMm == 0 && recipe.overlapMm == 0 && !recipe.hasEqualHeights;
+    auto run = typeface.run(out.text, keepsSpacing);
+    if (!run)
+        return run.error();
+    out.capHeight = typeface.capHeight() * kPerEm;
+    std::string missing;
+    bool isAfterSpace = false;
+    for (const Glyph& glyph : run->glyphs) {
+        const std::string text = out.text.substr(glyph.from, glyph.to - glyph.from);
+        if (glyph.isMissing && missing.find(text) == std::string::npos)
+            missing += text;
+        if (glyph.contours.empty()) {
+            isAfterSpace = true;
+            continue;
+        }
+        Letter letter{text, isAfterSpace, {}};
+        isAfterSpace = false;
+        const auto map = Transform::move(glyph.at).then(Transform::scale(kPerEm, kPerEm));
+        for (const Contour& contour : glyph.contours)
+            letter.contours.push_back(
+                geometry::rounded(Shape{geometry::transformed(contour, map), {}}, 1e-4).outline);
+        out.letters.push_back(std::move(letter));
+    }
+    if (out.letters.empty())
+        return Error{Code::InvalidArgument,
+                     "There is no ink in '" + out.text + "'; type letters or figures."};
+    if (!missing.empty())
+        out.said.push_back("the typeface has no sign for " + missing);
+    return out;
+}
+
+base::Result<Word> setWord(const Letters& letters, const Recipe& recipe, const base::Progress& progress) {
+    return Setting(letters, recipe, progress).run();
 }
 
 base::Result<FoundFont> findFont(const base::FontStore& store, const base::FontName& wanted,

@@ -32,12 +32,38 @@ struct Recipe {
 };
 inline constexpr size_t kMostTextBytes = 400;
 
+/// A letter with ink, as the typeface draws it where it spaces it. Coordinates are thousandths of an em, the
+/// baseline at 0, y down, rounded to what a file keeps.
+struct Letter {
+    std::string text;
+    bool isAfterSpace = false;
+    std::vector<geometry::Contour> contours;
+    bool operator==(const Letter&) const = default;
+};
+
+/// All a word is set from: kept with it, so that it can be set at another size without its typeface.
+struct Letters {
+    std::string text;     ///< of the whole word, trimmed
+    double capHeight = 0; ///< thousandths of an em
+    std::vector<Letter> letters;
+    std::vector<std::string> said; ///< signs the typeface lacks
+    bool operator==(const Letters&) const = default;
+};
+
+/// Returns the letters of a word.
+/// Shape:  kerned by the typeface; ligatures only while letters keep the typeface's own spacing.
+/// Errors: InvalidArgument for no ink and for a recipe out of range; those of Typeface.
+base::Result<Letters> lettersOf(const Typeface& typeface, const Recipe& recipe);
+
 /// One connected piece of a word.
 struct WordPiece {
-    int index = 0; ///< stays with its letter when the word is retyped: 1 for a joined word's first piece,
-                   ///< else 1 + 64 x letter + part
+    int letter = 0;        ///< its place among the letters; -1 for a piece of a joined word
+    int part = 0;          ///< of its letter, or of the joined word, from 0
     geometry::Shape shape; ///< mm
     std::string name;      ///< "the H of HARBOUR"
+    geometry::Transform
+        letterToWord; ///< from its letter's own coordinates to where it stands; for a piece of a
+                      ///< joined word only the scale
 };
 
 struct Word {
@@ -48,15 +74,16 @@ struct Word {
 };
 
 /// Returns a word as pieces.
-/// Shape:  the ink's left edge at x = 0, the baseline at y = 0, y down. Kerned by the typeface; ligatures
-///         only while letters keep the typeface's own spacing. Overlapping letters run into one another by
-///         the same amount at the place where they come nearest; where nothing lies side by side, their
-///         frames do.
-/// Errors: InvalidArgument for no ink, a size out of range, an overlap larger than a letter; those of
-///         Typeface and of the set operations; Cancelled.
+/// Shape:  the ink's left edge at x = 0, the baseline at y = 0, y down. Overlapping letters run into one another by
+///         the same amount at the place where they come nearest; where nothing lies side by side, their frames
+///         do.
+/// Errors: InvalidArgument for a size not above zero, an overlap larger than a letter; those of the set
+///         operations; Cancelled.
 /// Cost:   O(n2) in the points of neighbouring letters, plus joining.
-base::Result<Word> setWord(const Typeface& typeface, const Recipe& recipe,
-                           const base::Progress& progress = {});
+base::Result<Word> setWord(const Letters& letters, const Recipe& recipe, const base::Progress& progress = {});
+
+/// The typeface for new words, one of those that ship: heavy and without thin places. It stands in for missing ones.
+inline const base::FontName kPlainFont{"League Spartan", "ExtraBold"};
 
 /// A typeface for a wanted name: that one, or the nearest there is.
 struct FoundFont {

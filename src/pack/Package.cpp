@@ -27,8 +27,8 @@ double boxDifference(const Box& a, const Box& b) {
 }
 
 /// The shape a placed piece should have on the mat.
-geometry::Shape expectedShape(const design::Piece& piece, const design::PlacedPiece& placed) {
-    return geometry::transformed(*piece.shape, design::placement(*piece.shape, placed));
+geometry::Shape expectedShape(const design::Laid& laid, const design::PlacedPiece& placed) {
+    return geometry::transformed(laid.shape(), design::placement(laid.piece, placed.pose));
 }
 
 std::string contents(const design::Stack& stack, const design::Arrangement& arrangement, const Labels& labels,
@@ -56,6 +56,10 @@ std::string contents(const design::Stack& stack, const design::Arrangement& arra
         for (const design::CopyOf& copy : arrangement.unplaced)
             out += "  " + design::pieceName(stack, copy.piece) + "\n";
     }
+    if (measures.lines > 0)
+        out += "\nNot in these files yet: " + std::to_string(measures.lines) +
+               (measures.lines == 1 ? " fold or other line" : " folds and other lines") +
+               " on the pieces. Draw them by hand from the design before you glue.\n";
     if (!labels.origins.empty()) {
         out += "\nOrigin and licence:\n";
         for (const std::string& line : labels.origins)
@@ -106,15 +110,15 @@ FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const desig
     for (const design::PlacedSheet& sheet : load.sheets)
         for (const design::PlacedPiece& placed : sheet.pieces) {
             ++check.expectedPieces;
-            const design::Piece* piece = design::findPiece(stack, placed.what.piece);
+            const design::Laid* laid = stack.find(placed.what.piece);
             const std::string id =
-                "piece-" + std::to_string(placed.what.piece) + "-" + std::to_string(placed.what.copy + 1);
+                formats::svg::pieceElement(placed.what.piece) + "-" + std::to_string(placed.what.copy + 1);
             const auto at = found.find(design::operationGroup(sheet.stockId) + "/" + id);
-            if (!piece || at == found.end()) {
+            if (!laid || at == found.end()) {
                 check.problem = id + " is missing";
                 continue;
             }
-            const geometry::Shape expected = expectedShape(*piece, placed);
+            const geometry::Shape expected = expectedShape(*laid, placed);
             const double area = geometry::area(expected),
                          areaError = std::abs(area - geometry::area(*at->second));
             const double boxError = boxDifference(geometry::bounds(expected), geometry::bounds(*at->second));

@@ -21,26 +21,21 @@ geometry::Polygons rectangle(double x, double y, double width, double height, co
     return {{map({x, y}), map({x + width, y}), map({x + width, y + height}), map({x, y + height})}};
 }
 
-raster::Rgb colourOf(const design::Stack& stack, const std::string& stockId) {
-    const design::Stock* stock = design::findStock(stack.stocks, stockId);
-    return stock ? stock->colour : raster::Rgb{200, 200, 200};
-}
-
 void drawLoad(raster::Canvas& canvas, const design::Load& load, const design::Stack& stack,
               const Transform& map) {
     const auto mat = rectangle(0, 0, load.mat.widthMm, load.mat.heightMm, map);
     canvas.fill(mat, kMat);
     canvas.stroke(mat, 1, kEdge);
     for (const design::PlacedSheet& sheet : load.sheets) {
-        const raster::Rgb colour = colourOf(stack, sheet.stockId);
+        const raster::Rgb colour = design::colourOf(stack.stocks, sheet.stockId);
         const auto outline = rectangle(sheet.xMm, sheet.yMm, sheet.widthMm, sheet.heightMm, map);
         canvas.fill(outline, colour, 0.25);
         canvas.stroke(outline, 1, kEdge);
         for (const design::PlacedPiece& placed : sheet.pieces) {
-            const design::Piece* piece = design::findPiece(stack, placed.what.piece);
-            if (!piece)
+            const design::Laid* laid = stack.find(placed.what.piece);
+            if (!laid)
                 continue;
-            const auto rings = drawn(*piece->shape, design::placement(*piece->shape, placed).then(map));
+            const auto rings = drawn(laid->shape(), design::placement(laid->piece, placed.pose).then(map));
             canvas.fill(rings, colour);
             canvas.stroke(rings, 1, kInk);
         }
@@ -57,10 +52,11 @@ raster::Picture pictureOfStack(const design::Stack& stack, int mostPx) {
                          .then(Transform::scale(pxPerMm, pxPerMm));
     raster::Canvas canvas(std::max(1, static_cast<int>(box.width() * pxPerMm)),
                           std::max(1, static_cast<int>(box.height() * pxPerMm)), {255, 255, 255});
-    for (const design::Layer& layer : stack.layers)
+    for (const design::Laid& laid : stack.pieces) {
+        const design::Layer& layer = stack.layerOf(laid);
         if (!layer.isHidden)
-            for (const design::Piece& piece : layer.pieces)
-                canvas.fill(drawn(*piece.shape, map), colourOf(stack, layer.stockId));
+            canvas.fill(drawn(laid.shape(), map), design::colourOf(stack.stocks, layer.stockId));
+    }
     return canvas.picture();
 }
 

@@ -3,6 +3,7 @@
 #include "shape/Steps.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace thinline::shape {
 
@@ -25,17 +26,17 @@ const std::vector<ActionInfo>& actionInfos() {
          "fill-openings",
          "Fill small openings",
          1,
-         {{"amount", "Fill openings below", Quantity::Area, 5, 0, 10'000}}},
+         {{"amount", "Fill openings below", Quantity::Area, 5, 0, 10'000, nullptr, Follows::Area}}},
         {Action::MirrorTwin,
          "mirror-twin",
          "Add a mirrored twin",
          1,
-         {{"amount", "Gap between the twins", Quantity::Length, 5, 0, 1000}}},
+         {{"amount", "Gap between the twins", Quantity::Length, 5, 0, 1000, nullptr, Follows::Width}}},
         {Action::Smooth,
          "smooth",
          "Smooth the outline",
          1,
-         {{"amount", "Smooth over", Quantity::Length, 1, 0.1, 20}}},
+         {{"amount", "Smooth over", Quantity::Length, 1, 0.1, 20, nullptr, Follows::Both}}},
         {Action::Move,
          "move",
          "Move",
@@ -89,13 +90,77 @@ const ActionInfo& infoOf(Action action) {
                          [&](const ActionInfo& info) { return info.action == action; });
 }
 
+const ActionInfo* infoOf(const Step& step) {
+    for (const ActionInfo& info : actionInfos())
+        if (step.action == info.name)
+            return &info;
+    return nullptr;
+}
+
+Step makeStep(Action action, const std::vector<PieceId>& pieces, const std::vector<double>& values) {
+    const ActionInfo& info = infoOf(action);
+    Step out;
+    out.action = info.name;
+    out.on.assign(pieces.begin(), pieces.end());
+    for (size_t i = 0; i < std::min(values.size(), info.parameters.size()); ++i) {
+        const base::Parameter& p = info.parameters[i];
+        if (p.quantity == base::Quantity::Choice)
+            out.values[p.name] = base::valueText(p, values[i]);
+        else
+            out.values[p.name] = values[i];
+    }
+    return out;
+}
+
+std::vector<double> valuesOf(const Step& step) {
+    const ActionInfo* info = infoOf(step);
+    std::vector<double> out;
+    for (const base::Parameter& p : info ? info->parameters : std::vector<base::Parameter>{}) {
+        const auto at = step.values.find(p.name);
+        double value = p.usual;
+        if (at != step.values.end()) {
+            if (const auto* number = std::get_if<double>(&at->second))
+                value = *number;
+            else if (const auto* word = std::get_if<std::string>(&at->second))
+                if (const auto read = base::readValue(p, *word))
+                    value = *read;
+        }
+        out.push_back(value);
+    }
+    return out;
+}
+
+base::Status checkStep(const Step& step) {
+    const ActionInfo* info = infoOf(step);
+    if (!info)
+        return base::Error{base::Code::Unsupported,
+                           "This program does not know the step '" + step.action + "'."};
+    if (const auto values = base::checkedValues(info->parameters, valuesOf(step)); !values)
+        return values.error();
+    return base::Done{};
+}
+
 std::string stepText(const Step& step) {
-    const ActionInfo& info = infoOf(step.action);
-    std::string text = info.label;
-    for (size_t i = 0; i < info.parameters.size(); ++i)
-        text += ", " + base::valueText(info.parameters[i],
-                                       i < step.values.size() ? step.values[i] : info.parameters[i].usual);
+    const ActionInfo* info = infoOf(step);
+    if (!info)
+        return step.action;
+    std::string text = info->label;
+    const std::vector<double> values = valuesOf(step);
+    for (size_t i = 0; i < info->parameters.size(); ++i) {
+        const bool isMeasure = info->parameters[i].quantity != base::Quantity::Choice;
+        text += ", " + base::valueText(info->parameters[i],
+                                       isMeasure ? std::round(values[i] * 100) / 100 : values[i]);
+    }
     return text;
+}
+
+Step sizedBy(Step step, double factorX, double factorY, bool growsMargins) {
+    const ActionInfo* info = infoOf(step);
+    for (const base::Parameter& p : info ? info->parameters : std::vector<base::Parameter>{})
+        if (const auto at = step.values.find(p.name); at != step.values.end())
+            if (auto* number = std::get_if<double>(&at->second))
+                *number *= base::growthOf(p, factorX, factorY, growsMargins);
+    return step;
 }
 
 } // namespace thinline::shape

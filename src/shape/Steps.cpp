@@ -3,14 +3,17 @@
 #include "shape/Steps.h"
 
 #include "base/Length.h"
+#include "design/Carry.h"
 #include "geometry/Boolean.h"
 #include "geometry/Fit.h"
 #include "geometry/Measures.h"
 #include "geometry/Offset.h"
 #include "geometry/Openings.h"
 #include "geometry/Placing.h"
+#include "shape/Parts.h"
 
 #include <algorithm>
+#include <cmath>
 #include <numbers>
 
 namespace thinline::shape {
@@ -18,43 +21,56 @@ namespace {
 
 using base::Code;
 using base::Error;
+using design::Body;
+using design::Piece;
 using geometry::Shape;
 using Shapes = std::vector<Shape>;
+using Bodies = std::vector<std::shared_ptr<const Body>>;
 
 /// Carries one step out.
 class Doing {
   public:
-    Doing(const Work& work, const Step& step, const base::Progress& progress)
-        : m_step(step), m_progress(progress) {
-        m_out.work = work;
-        for (PieceId id : piecesOf(work, step))
-            for (const Item& item : work.items)
-                if (item.piece.id == id)
-                    m_chosen.push_back(item);
+    Doing(const Pieces& pieces, const Step& step, const ActionInfo& info, const Pieces* before,
+          const base::Progress& progress)
+        : m_step(step), m_info(info), m_values(valuesOf(step)), m_progress(progress),
+          m_names(step, before, progress) {
+        m_out.pieces = pieces;
+        for (const PieceId id : design::resolved(step.on, pieces.now))
+            m_chosen.push_back(*design::findPiece(pieces.now, id));
     }
 
     base::Result<Outcome> run() {
-        const ActionInfo& info = infoOf(m_step.action);
-        if (m_chosen.size() < info.leastPieces)
+        if (m_chosen.size() < m_info.leastPieces)
             return Error{Code::InvalidArgument,
-                         info.leastPieces > 1 ? "Choose two pieces or more." : "Choose a piece."};
-        auto values = base::checkedValues(info.parameters, m_step.values);
-        if (!values)
-            return values.error();
-        m_values = values.take();
-        const base::Status done = act();
-        if (!done)
+                         m_info.leastPieces > 1 ? "Choose two pieces or more." : "Choose a piece."};
+        if (auto sound = checkCounts(); !sound)
+            return sound.error();
+        if (const base::Status done = act(); !done)
             return done.error();
+        m_out.parts = m_names.parts();
         return std::move(m_out);
     }
 
   private:
+    /// Counts bound the work; lengths may be what sizing made of them.
+    base::Status checkCounts() const {
+        for (size_t i = 0; i < m_values.size(); ++i) {
+            const base::Parameter& p = m_info.parameters[i];
+            const bool isCount = p.quantity == base::Quantity::Count;
+            const double most = isCount ? p.most : 1e9;
+            if (!(std::abs(m_values[i]) <= most) || (isCount && m_values[i] < p.least))
+                return Error{Code::InvalidArgument, "\"" + std::string(p.label) + "\" is out of range."};
+        }
+        return base::Done{};
+    }
+
     base::Status act() {
-        switch (m_step.action) {
+        switch (m_info.action) {
         case Action::Join:
-            return together(geometry::weld(shapesOf(0), m_progress), {});
+            return together(geometry::weld(shapesOf(0), m_progress), bodiesOf(m_chosen), {});
         case Action::CutOut:
-            return together(geometry::subtract(shapesOf(0, 1), shapesOf(1), m_progress), others());
+            return together(geometry::subtract(shapesOf(0, 1), shapesOf(1), m_progress), {m_chosen[0].body},
+                            others());
         case Action::KeepOverlap:
             return keepOverlap();
         case Action::KeepEveryPart:
@@ -64,15 +80,15 @@ class Doing {
         case Action::Offset:
             return offset();
         case Action::FillOpenings:
-            return eachChanged(
-                [&](const Shape& shape) { return geometry::withSmallOpeningsFilled(shape, m_values[0], 0); });
+            return fillOpenings();
         case Action::Smooth:
             return smooth();
         case Action::MirrorTwin:
-            return mirrorTwin();
-        case Action::Move:
-            moveAll({m_values[0] * m_out.work.scaleX, m_values[1] * m_out.work.scaleY});
+            addTwins(geometry::mirrorAbout({frame().most.x + m_values[0] / 2, 0}, geometry::Axis::Vertical),
+                     1);
             return base::Done{};
+        case Action::Move:
+            return eachMapped(geometry::Transform::move({m_values[0], m_values[1]}));
         case Action::Turn:
             return eachMapped(geometry::turnAbout(frame().centre(), m_values[0] * std::numbers::pi / 180));
         case Action::SizeAlone:
@@ -86,98 +102,164 @@ class Doing {
         case Action::SpaceEvenly:
             return spaceEvenly();
         case Action::SetAside:
-            for (const Item& item : m_chosen)
-                scrap(item, true);
+            for (const Piece& piece : m_chosen)
+                scrap(piece, true);
             return base::Done{};
         case Action::PutBack:
             return putBack();
         case Action::EmptyScrap:
-            m_out.work.scrap.clear();
+            m_out.pieces.scrap.clear();
             return base::Done{};
         }
         return base::Done{};
     }
 
+    // ---- what was chosen
+
     Shapes shapesOf(size_t from, size_t to = SIZE_MAX) const {
         Shapes out;
         for (size_t i = from; i < std::min(to, m_chosen.size()); ++i)
-            out.push_back(*m_chosen[i].piece.shape);
+            out.push_back(m_chosen[i].shape());
         return out;
     }
-    std::vector<Item> others() const { return {m_chosen.begin() + 1, m_chosen.end()}; }
+    std::vector<Piece> others() const { return {m_chosen.begin() + 1, m_chosen.end()}; }
+    static Bodies bodiesOf(const std::vector<Piece>& pieces) {
+        Bodies out;
+        for (const Piece& piece : pieces)
+            out.push_back(piece.body);
+        return out;
+    }
+    /// The common frame of the chosen pieces.
+    geometry::Box frame() const {
+        geometry::Box box;
+        for (const Piece& piece : m_chosen)
+            box.include(geometry::bounds(piece.shape()));
+        return box;
+    }
+    std::vector<geometry::Box> boxes() const {
+        std::vector<geometry::Box> out;
+        for (const Piece& piece : m_chosen)
+            out.push_back(geometry::bounds(piece.shape()));
+        return out;
+    }
+
+    // ---- pieces come and go
 
     void remove(PieceId id) {
-        std::erase_if(m_out.work.items, [&](const Item& item) { return item.piece.id == id; });
+        std::erase_if(m_out.pieces.now, [&](const Piece& piece) { return piece.id == id; });
     }
-    void scrap(const Item& item, bool isRemoved) {
+    void scrap(const Piece& piece, bool isRemoved) {
         if (isRemoved)
-            remove(item.piece.id);
-        m_out.work.scrap.push_back(item);
-        m_out.scrapped.push_back(item.piece.id);
-    }
-    /// A left-over that never was a piece of its own.
-    void scrapShape(const Item& origin, const Shape& shape) {
-        Item item = origin;
-        item.piece = {m_out.work.next++, std::make_shared<const Shape>(shape), 1};
-        item.stockOf = origin.piece.id;
-        scrap(item, false);
+            remove(piece.id);
+        m_out.pieces.scrap.push_back(piece);
+        m_out.scrapped.push_back(piece.id);
     }
 
-    /// Puts shapes where a piece was: the first keeps its number and place, the others follow it.
-    void replace(const Item& origin, const Shapes& shapes) {
-        auto& items = m_out.work.items;
-        auto at = std::find_if(items.begin(), items.end(),
-                               [&](const Item& i) { return i.piece.id == origin.piece.id; });
-        bool isFirst = true;
-        for (const Shape& shape : shapes) {
-            Item item = origin;
-            item.piece.shape = std::make_shared<const Shape>(shape);
-            if (!isFirst) {
-                item.piece.id = m_out.work.next++;
-                item.piece.copies = 1;
-                item.stockOf = origin.piece.id;
-            }
-            m_out.made.push_back(item.piece.id);
-            if (isFirst && at != items.end())
-                *at = item;
-            else
-                at = items.insert(at == items.end() ? at : at + 1, item);
-            isFirst = false;
+    base::Result<Bodies> carried(const Bodies& from, Shapes into,
+                                 double runOnMm = design::CarryOptions{}.runOnMm) {
+        auto out = design::carried(from, std::move(into), {.runOnMm = runOnMm}, m_progress);
+        if (!out)
+            return out.error();
+        m_out.shortEnds += out->shortEnds;
+        m_out.droppedBits += out->droppedBits;
+        Bodies bodies;
+        for (const Body& body : out->bodies)
+            bodies.push_back(std::make_shared<const Body>(body));
+        return bodies;
+    }
+
+    /// A piece made of another one.
+    static Piece madeOf(const Piece& origin, PieceId id, std::shared_ptr<const Body> body, const char* word) {
+        Piece out = origin;
+        if (id != origin.id) {
+            const auto dot = id.key().rfind('.');
+            out.name +=
+                std::string(", ") + word + " " + id.key().substr(dot == std::string::npos ? 0 : dot + 1);
         }
-        if (shapes.empty())
+        out.id = id;
+        out.body = std::move(body);
+        return out;
+    }
+
+    /// Puts pieces where one was, in its order.
+    void put(const Piece& origin, const std::vector<Piece>& pieces) {
+        auto& now = m_out.pieces.now;
+        auto at = std::find_if(now.begin(), now.end(), [&](const Piece& p) { return p.id == origin.id; });
+        for (size_t i = 0; i < pieces.size(); ++i) {
+            m_out.made.push_back(pieces[i].id);
+            m_out.successors.push_back({origin.id, pieces[i].id, i == 0});
+            if (i == 0 && at != now.end())
+                *at = pieces[i];
+            else
+                at = now.insert(at == now.end() ? at : at + 1, pieces[i]);
+        }
+        if (pieces.empty())
             scrap(origin, true);
     }
 
-    /// All chosen pieces give way to the result, which lies where the first lay.
-    base::Status together(base::Result<Shapes> result, const std::vector<Item>& intoScrap) {
-        if (!result)
-            return result.error();
-        for (const Item& item : others())
-            remove(item.piece.id);
-        for (const Item& item : intoScrap)
-            scrap(item, false);
-        replace(m_chosen.front(), *result);
+    /// Puts outlines where a piece was; what belongs to them is taken from the bodies given.
+    base::Status replace(const Piece& origin, const Bodies& from, Shapes shapes,
+                         double runOnMm = design::CarryOptions{}.runOnMm) {
+        const auto ids = m_names.name(origin.id, origin.placed, shapes);
+        if (!ids)
+            return ids.error();
+        auto bodies = carried(from, std::move(shapes), runOnMm);
+        if (!bodies)
+            return bodies.error();
+        std::vector<Piece> pieces;
+        for (size_t i = 0; i < ids->size(); ++i)
+            pieces.push_back(madeOf(origin, (*ids)[i], (*bodies)[i], "part"));
+        put(origin, pieces);
         return base::Done{};
     }
 
+    /// All chosen pieces give way to the result, which lies where the first lay.
+    base::Status together(base::Result<Shapes> result, const Bodies& from,
+                          const std::vector<Piece>& intoScrap) {
+        if (!result)
+            return result.error();
+        for (const Piece& piece : others())
+            remove(piece.id);
+        for (const Piece& piece : intoScrap)
+            scrap(piece, false);
+        return replace(m_chosen.front(), from, result.take());
+    }
+
+    // ---- set operations
+
     base::Status keepOverlap() {
         Shapes common = shapesOf(0, 1);
-        for (const Item& item : others()) {
-            auto next = geometry::intersect(common, {*item.piece.shape}, m_progress);
+        for (const Piece& piece : others()) {
+            auto next = geometry::intersect(common, {piece.shape()}, m_progress);
             if (!next)
                 return next.error();
             common = next.take();
         }
         if (common.empty())
             return Error{Code::InvalidArgument, "These pieces have nothing in common."};
-        for (const Item& item : m_chosen) {
-            auto rest = geometry::subtract({*item.piece.shape}, common, m_progress);
+        for (const Piece& piece : m_chosen) {
+            auto rest = geometry::subtract({piece.shape()}, common, m_progress);
             if (!rest)
                 return rest.error();
-            for (const Shape& shape : *rest)
-                scrapShape(item, shape);
+            if (auto ok = scrapRests(piece, rest.take()); !ok)
+                return ok;
         }
-        return together(common, {});
+        return together(common, bodiesOf(m_chosen), {});
+    }
+
+    /// Left-overs that never were pieces of their own.
+    base::Status scrapRests(const Piece& origin, Shapes shapes) {
+        const auto ids = m_names.name(origin.id, origin.placed, shapes, "rest.");
+        if (!ids)
+            return ids.error();
+        auto bodies = carried({origin.body}, std::move(shapes));
+        if (!bodies)
+            return bodies.error();
+        for (size_t i = 0; i < ids->size(); ++i) {
+            scrap(madeOf(origin, (*ids)[i], (*bodies)[i], "rest"), false);
+            m_out.successors.push_back({origin.id, (*ids)[i], false});
+        }
+        return base::Done{};
     }
 
     base::Status keepEveryPart() {
@@ -187,7 +269,7 @@ class Doing {
         Shapes parts = cut->outside;
         for (const Shapes& inside : cut->inside)
             parts.insert(parts.end(), inside.begin(), inside.end());
-        return together(parts, others());
+        return together(parts, {m_chosen[0].body}, others());
     }
 
     base::Status divide() {
@@ -200,42 +282,91 @@ class Doing {
                 if (face.cover.front() == static_cast<int>(i))
                     own.push_back(face.shape);
             if (own.empty())
-                remove(m_chosen[i].piece.id); // others cover all of it
-            else
-                replace(m_chosen[i], own);
+                remove(m_chosen[i].id); // others cover all of it
+            else if (auto ok = replace(m_chosen[i], {m_chosen[i].body}, std::move(own)); !ok)
+                return ok;
         }
         return base::Done{};
     }
+
+    // ---- outlines
 
     base::Status offset() {
         const int count = static_cast<int>(m_values[1]);
         const auto join = static_cast<geometry::Join>(m_values[2]);
-        for (const Item& item : m_chosen) {
+        for (const Piece& piece : m_chosen) {
             auto series =
-                geometry::offsetSeries({*item.piece.shape}, m_values[0], count, {.join = join}, m_progress);
+                geometry::offsetSeries({piece.shape()}, m_values[0], count, {.join = join}, m_progress);
             if (!series)
                 return series.error();
-            Shapes shapes;
-            // The largest lies lowest, so that all can be seen.
             for (const geometry::Parallel& one : *series) {
                 m_out.vanished += one.vanished;
                 m_out.fellApart += one.fellApart;
-                shapes.insert(shapes.end(), one.shapes.begin(), one.shapes.end());
             }
-            if (count > 1)
-                shapes.insert(shapes.begin(), *item.piece.shape);
-            std::stable_sort(shapes.begin(), shapes.end(), [](const Shape& a, const Shape& b) {
-                return geometry::area({a.outline, {}}) > geometry::area({b.outline, {}});
-            });
-            replace(item, shapes);
+            // An end at the edge goes with it, however slantwise it met it.
+            const double runOnMm = 2 + 2 * std::abs(m_values[0]);
+            if (count == 1) {
+                Shapes shapes = series->front().shapes;
+                largestFirst(shapes);
+                if (auto ok = replace(piece, {piece.body}, std::move(shapes), runOnMm); !ok)
+                    return ok;
+            } else if (auto ok = rings(piece, *series); !ok) {
+                return ok;
+            }
         }
         return base::Done{};
     }
 
-    template <class Change>
-    base::Status eachChanged(Change change) {
-        for (const Item& item : m_chosen)
-            replace(item, {change(*item.piece.shape)});
+    static void largestFirst(Shapes& shapes) {
+        std::stable_sort(shapes.begin(), shapes.end(), [](const Shape& a, const Shape& b) {
+            return geometry::area({a.outline, {}}) > geometry::area({b.outline, {}});
+        });
+    }
+
+    /// The rings of a series beside the piece itself, which stays. They start bare.
+    base::Status rings(const Piece& origin, const std::vector<geometry::Parallel>& series) {
+        std::vector<Piece> all{origin};
+        for (size_t n = 0; n < series.size(); ++n) {
+            const PieceId ring = origin.id.parted(m_step.id, "ring." + std::to_string(n + 1));
+            const auto ids = m_names.name(ring, origin.placed, series[n].shapes);
+            if (!ids)
+                return ids.error();
+            for (size_t i = 0; i < ids->size(); ++i) {
+                auto body = std::make_shared<const Body>(Body{series[n].shapes[i]});
+                Piece one = madeOf(origin, ring, body, "ring");
+                if ((*ids)[i] != ring)
+                    one = madeOf(one, (*ids)[i], body, "part");
+                all.push_back(std::move(one));
+            }
+        }
+        // The largest lies lowest, so that all can be seen.
+        std::stable_sort(all.begin(), all.end(), [](const Piece& a, const Piece& b) {
+            return geometry::area({a.shape().outline, {}}) > geometry::area({b.shape().outline, {}});
+        });
+        put(origin, all);
+        std::erase(m_out.made, origin.id);
+        return base::Done{};
+    }
+
+    /// Fills what is small, or, once a sizing has settled which openings these are, the same ones as then.
+    base::Status fillOpenings() {
+        const bool isSettled = m_step.values.contains("settled");
+        for (const Piece& piece : m_chosen) {
+            Shape shape = piece.shape();
+            if (!isSettled) {
+                shape = geometry::withSmallOpeningsFilled(shape, m_values[0], 0);
+            } else {
+                std::erase_if(shape.openings, [&](const geometry::Contour& opening) {
+                    return std::any_of(
+                        m_step.parts.begin(), m_step.parts.end(), [&](const design::Part& part) {
+                            return part.id == piece.id &&
+                                   geometry::contains(Shape{opening, {}}, piece.placed(part.inside));
+                        });
+                });
+            }
+            if (auto ok = replace(piece, {piece.body}, {std::move(shape)}); !ok)
+                return ok;
+        }
         return base::Done{};
     }
 
@@ -245,78 +376,61 @@ class Doing {
             m_out.strayMm = std::max(m_out.strayMm, clean.strayMm);
             return clean.contour;
         };
-        for (const Item& item : m_chosen) {
+        for (const Piece& piece : m_chosen) {
             if (m_progress.isCancelled())
                 return base::cancelled();
-            Shape shape{one(item.piece.shape->outline), {}};
-            for (const geometry::Contour& opening : item.piece.shape->openings)
+            Shape shape{one(piece.shape().outline), {}};
+            for (const geometry::Contour& opening : piece.shape().openings)
                 shape.openings.push_back(one(opening));
             // Two smoothed outlines might touch: what comes out is sound again.
             auto sound = geometry::weld({shape}, m_progress);
             if (!sound)
                 return sound.error();
-            replace(item, *sound);
+            if (auto ok = replace(piece, {piece.body}, sound.take()); !ok)
+                return ok;
         }
         return base::Done{};
     }
 
-    /// The common frame of the chosen pieces.
-    geometry::Box frame() const {
-        geometry::Box box;
-        for (const Item& item : m_chosen)
-            box.include(geometry::bounds(*item.piece.shape));
-        return box;
-    }
-    std::vector<geometry::Box> boxes() const {
-        std::vector<geometry::Box> out;
-        for (const Item& item : m_chosen)
-            out.push_back(geometry::bounds(*item.piece.shape));
-        return out;
-    }
+    // ---- places
 
-    /// Puts a mapped copy of every chosen piece at the end.
-    void addTwins(const geometry::Transform& map) {
-        for (const Item& item : m_chosen) {
-            Item twin = item;
-            twin.piece.id = m_out.work.next++;
-            twin.piece.shape = std::make_shared<const Shape>(geometry::transformed(*item.piece.shape, map));
-            twin.piece.name.clear();
-            twin.stockOf = item.piece.id;
-            m_out.made.push_back(twin.piece.id);
-            m_out.work.items.push_back(std::move(twin));
-        }
-    }
-    void map(const Item& origin, const geometry::Transform& by, double ownX = 1, double ownY = 1) {
-        for (Item& item : m_out.work.items)
-            if (item.piece.id == origin.piece.id) {
-                item.piece.shape =
-                    std::make_shared<const Shape>(geometry::transformed(*item.piece.shape, by));
-                item.ownScaleX *= ownX;
-                item.ownScaleY *= ownY;
-                m_out.made.push_back(item.piece.id);
+    void map(const Piece& origin, const geometry::Transform& by, double ownX = 1, double ownY = 1) {
+        for (Piece& piece : m_out.pieces.now)
+            if (piece.id == origin.id) {
+                piece.body = std::make_shared<const Body>(design::mapped(*piece.body, by));
+                piece.placed = piece.placed.then(by);
+                piece.ownScaleX *= ownX;
+                piece.ownScaleY *= ownY;
+                m_out.made.push_back(piece.id);
             }
     }
     base::Status eachMapped(const geometry::Transform& by) {
-        for (const Item& item : m_chosen)
-            map(item, by);
-        return base::Done{};
-    }
-    void moveAll(geometry::Point by) {
-        for (const Item& item : m_chosen)
-            map(item, geometry::Transform::move(by));
-    }
-
-    base::Status mirrorTwin() {
-        addTwins(geometry::mirrorAbout({frame().most.x + m_values[0] / 2, 0}, geometry::Axis::Vertical));
+        for (const Piece& piece : m_chosen)
+            map(piece, by);
         return base::Done{};
     }
 
     base::Status sizeAlone() {
         const double x = m_values[0] / 100, y = m_values[1] / 100;
+        if (!(x > 0) || !(y > 0))
+            return Error{Code::InvalidArgument, "Pieces are sized by more than 0 %."};
         const auto by = geometry::about(frame().centre(), geometry::Transform::scale(x, y));
-        for (const Item& item : m_chosen)
-            map(item, by, x, y);
+        for (const Piece& piece : m_chosen)
+            map(piece, by, x, y);
         return base::Done{};
+    }
+
+    /// Puts a mapped copy of every chosen piece at the end, the n-th of its kind.
+    void addTwins(const geometry::Transform& by, int number) {
+        for (const Piece& piece : m_chosen) {
+            const PieceId id = piece.id.parted(m_step.id, "twin." + std::to_string(number));
+            Piece twin =
+                madeOf(piece, id, std::make_shared<const Body>(design::mapped(*piece.body, by)), "twin");
+            twin.placed = piece.placed.then(by);
+            m_out.made.push_back(id);
+            m_out.successors.push_back({piece.id, id, false});
+            m_out.pieces.now.push_back(std::move(twin));
+        }
     }
 
     base::Status rowsOfTwins() {
@@ -324,13 +438,18 @@ class Doing {
         if (columns * rows * static_cast<int>(m_chosen.size()) > kMostTwins)
             return tooMany();
         const geometry::Box box = frame();
-        const double stepX = box.width() + m_values[2] * m_out.work.scaleX,
-                     stepY = box.height() + m_values[3] * m_out.work.scaleY;
+        const double stepX = box.width() + m_values[2], stepY = box.height() + m_values[3];
         for (int row = 0; row < rows; ++row)
             for (int column = 0; column < columns; ++column)
                 if (row > 0 || column > 0)
-                    addTwins(geometry::Transform::move({column * stepX, row * stepY}));
+                    addTwins(geometry::Transform::move({column * stepX, row * stepY}),
+                             numberInRows(column, row));
         return base::Done{};
+    }
+    /// A twin keeps its number when columns or rows are added: squares around the first corner are counted.
+    static int numberInRows(int column, int row) {
+        const int shell = std::max(column, row);
+        return shell * shell + (row == shell ? column : shell + shell - row);
     }
 
     /// The pieces lie at the top of the ring; the twins follow clockwise.
@@ -340,10 +459,10 @@ class Doing {
             return tooMany();
         const bool isTurned = m_values[2] < 0.5;
         const geometry::Point middle = frame().centre();
-        const geometry::Point centre = middle + geometry::Point{0, m_values[1] * m_out.work.scaleX};
+        const geometry::Point centre = middle + geometry::Point{0, m_values[1]};
         for (int i = 1; i < count; ++i) {
             const auto turn = geometry::turnAbout(centre, 2 * std::numbers::pi * i / count);
-            addTwins(isTurned ? turn : geometry::Transform::move(turn(middle) - middle));
+            addTwins(isTurned ? turn : geometry::Transform::move(turn(middle) - middle), i);
         }
         return base::Done{};
     }
@@ -365,10 +484,8 @@ class Doing {
     base::Status spaceEvenly() {
         using geometry::Axis;
         const Axis axis = m_values[0] < 0.5 ? Axis::Horizontal : Axis::Vertical;
-        const double scale = axis == Axis::Horizontal ? m_out.work.scaleX : m_out.work.scaleY;
-        const geometry::Spacing spacing = m_values[1] < 0.5
-                                              ? geometry::evenSpacing(boxes(), axis)
-                                              : geometry::spacingOf(boxes(), axis, m_values[2] * scale);
+        const geometry::Spacing spacing = m_values[1] < 0.5 ? geometry::evenSpacing(boxes(), axis)
+                                                            : geometry::spacingOf(boxes(), axis, m_values[2]);
         m_out.gapMm = spacing.gapMm;
         shift(spacing.moves, axis);
         return base::Done{};
@@ -381,15 +498,15 @@ class Doing {
     }
 
     base::Status putBack() {
-        auto& scrapHeap = m_out.work.scrap;
-        for (PieceId id : m_step.pieces) {
-            const auto at = std::find_if(scrapHeap.begin(), scrapHeap.end(),
-                                         [&](const Item& i) { return i.piece.id == id; });
-            if (at == scrapHeap.end())
-                continue;
+        auto& heap = m_out.pieces.scrap;
+        for (const PieceId id : design::resolved(m_step.on, heap)) {
+            const auto at =
+                std::find_if(heap.begin(), heap.end(), [&](const Piece& p) { return p.id == id; });
+            if (design::findPiece(m_out.pieces.now, id))
+                continue; // it came back by another way
             m_out.made.push_back(id);
-            m_out.work.items.push_back(*at);
-            scrapHeap.erase(at);
+            m_out.pieces.now.push_back(*at);
+            heap.erase(at);
         }
         if (m_out.made.empty())
             return Error{Code::InvalidArgument, "That is not in the scrap any more."};
@@ -399,89 +516,22 @@ class Doing {
     static constexpr int kMostTwins = 5000; ///< what the bench still shows at ease
 
     const Step& m_step;
+    const ActionInfo& m_info;
+    const std::vector<double> m_values;
     const base::Progress& m_progress;
-    std::vector<double> m_values;
-    std::vector<Item> m_chosen;
+    PartNames m_names;
+    std::vector<Piece> m_chosen;
     Outcome m_out;
 };
 
 } // namespace
 
-std::vector<PieceId> piecesOf(const Work& work, const Step& step) {
-    std::vector<PieceId> out;
-    for (PieceId id : step.pieces) {
-        const int source = design::sourceOf(id);
-        if (source == 0 || id != design::allOfSource(source)) {
-            out.push_back(id);
-            continue;
-        }
-        for (const Item& item : work.items)
-            if (design::sourceOf(item.piece.id) == source)
-                out.push_back(item.piece.id);
-    }
-    return out;
-}
-
-base::Result<Outcome> apply(const Work& work, const Step& step, const base::Progress& progress) {
-    return Doing(work, step, progress).run();
-}
-
-base::Result<Replayed> replay(const Work& start, const std::vector<Step>& steps,
-                              const base::Progress& progress) {
-    Replayed out{start, {}};
-    for (size_t i = 0; i < steps.size(); ++i) {
-        auto done = apply(out.work, steps[i],
-                          progress.part(static_cast<double>(i) / static_cast<double>(steps.size()),
-                                        static_cast<double>(i + 1) / static_cast<double>(steps.size())));
-        if (done) {
-            out.work = std::move(done.take().work);
-            continue;
-        }
-        if (done.error().code == Code::Cancelled)
-            return done.error();
-        const auto isThere = [&](PieceId id) {
-            return std::any_of(out.work.items.begin(), out.work.items.end(),
-                               [&](const Item& item) { return item.piece.id == id; });
-        };
-        const std::vector<PieceId> pieces = piecesOf(out.work, steps[i]);
-        const bool areGone = pieces.empty() || !std::all_of(pieces.begin(), pieces.end(), isThere);
-        out.passedOver.push_back(
-            "Step " + std::to_string(i + 1) + " (" + infoOf(steps[i].action).label +
-            ") was passed over: " + (areGone ? "its pieces are not there any more." : done.error().message));
-    }
-    return out;
-}
-
-base::Result<OutcomeNumbers> numbersOf(const Work& before, const Step& step, const Outcome& outcome,
-                                       const base::Progress& progress) {
-    OutcomeNumbers out;
-    const std::vector<PieceId> pieces = piecesOf(before, step);
-    for (const Item& item : before.items)
-        if (std::find(pieces.begin(), pieces.end(), item.piece.id) != pieces.end()) {
-            ++out.piecesBefore;
-            out.nodesBefore += geometry::nodeCount(*item.piece.shape);
-        }
-    Shapes made;
-    for (const Item& item : outcome.work.items)
-        if (std::find(outcome.made.begin(), outcome.made.end(), item.piece.id) != outcome.made.end() ||
-            std::find(pieces.begin(), pieces.end(), item.piece.id) !=
-                pieces.end()) { // twins leave their originals
-            ++out.piecesAfter;
-            out.nodesAfter += geometry::nodeCount(*item.piece.shape);
-            made.push_back(*item.piece.shape);
-            auto neck = geometry::narrowestNeck(*item.piece.shape, progress);
-            if (!neck)
-                return neck.error();
-            if (*neck && (!out.narrowest || (*neck)->widthMm < out.narrowest->widthMm))
-                out.narrowest = **neck;
-        }
-    if (made.empty())
-        return out;
-    const auto groups = geometry::connectedGroups(made, progress);
-    if (!groups)
-        return groups.error();
-    out.looseParts = *std::max_element(groups->begin(), groups->end()) + 1;
-    return out;
+base::Result<Outcome> apply(const Pieces& pieces, const Step& step, const Pieces* before,
+                            const base::Progress& progress) {
+    const ActionInfo* info = infoOf(step);
+    if (!info)
+        return Error{Code::Unsupported, "This program does not know the step '" + step.action + "'."};
+    return Doing(pieces, step, *info, before, progress).run();
 }
 
 } // namespace thinline::shape

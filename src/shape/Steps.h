@@ -5,18 +5,19 @@
 #include "base/Parameter.h"
 #include "base/Progress.h"
 #include "base/Result.h"
-#include "design/Stack.h"
+#include "design/Step.h"
 #include "geometry/Necks.h"
 
 #include <optional>
 #include <string>
 #include <vector>
 
-/// What is done to chosen pieces at the Shape station: a recipe of steps that can be opened again and
-/// replayed whenever what lies below changes.
+/// What is done to chosen pieces at the Shape station.
 namespace thinline::shape {
 
 using design::PieceId;
+using design::Pieces;
+using design::Step;
 
 enum class Action {
     Join,          ///< into one
@@ -50,74 +51,54 @@ struct ActionInfo {
 /// Every action, in the order in which it is offered.
 const std::vector<ActionInfo>& actionInfos();
 const ActionInfo& infoOf(Action action);
+/// Returns what a step does, or null when its action is none of this station's.
+const ActionInfo* infoOf(const Step& step);
 
-/// One step of the recipe.
-struct Step {
-    Action action = Action::Join;
-    /// The first is the one acted on. design::allOfSource(n) stands for every piece of a source, however many
-    /// there are when the step is replayed.
-    std::vector<PieceId> pieces;
-    std::vector<double> values = {}; ///< of the action's parameters; what is missing takes its usual value
-
-    bool operator==(const Step&) const = default;
-};
+/// Returns a step with values in the order of the action's parameters; what is missing takes its usual value.
+/// Its id is 0 until a job takes it.
+Step makeStep(Action action, const std::vector<PieceId>& pieces, const std::vector<double>& values = {});
+/// Returns a step's values in the order of its action's parameters.
+std::vector<double> valuesOf(const Step& step);
+/// Returns whether a person may ask for this. What a job holds already is replayed also beyond the ranges of the
+/// panel: sizing grows it along.
+/// Errors: InvalidArgument naming the parameter and its range.
+base::Status checkStep(const Step& step);
 
 /// Returns a step in words: "Grow or shrink, 3 mm, 7, round".
 std::string stepText(const Step& step);
 
-/// A piece on its way through the steps.
-struct Item {
-    design::Piece piece;
-    bool isBacking = false;
-    PieceId stockOf = 0; ///< the piece it was made from and shares its stock with, until it is painted itself
-    double ownScaleX = 1, ownScaleY = 1; ///< by how much it was scaled apart from the design
-
-    bool operator==(const Item& o) const {
-        return piece.id == o.piece.id && piece.shape == o.piece.shape && isBacking == o.isBacking &&
-               stockOf == o.stockOf && ownScaleX == o.ownScaleX && ownScaleY == o.ownScaleY;
-    }
+/// Who stands where whom after a step.
+struct Successor {
+    PieceId of, now;
+    bool isFirst = false; ///< it took the other's place; else it came in addition
 };
-
-/// Pieces made by steps count up from here, in the order in which they are made.
-inline constexpr PieceId kFirstMade = design::kLastFound + 1;
-
-/// The pieces between steps.
-struct Work {
-    std::vector<Item> items;
-    std::vector<Item> scrap; ///< what was left over; nothing is lost until it is emptied
-    PieceId next = kFirstMade;
-    double scaleX = 1, scaleY = 1; ///< the design's own; lengths of moves are kept without it and grow along
-};
-
-/// Returns the numbers of a step's pieces with every whole source written out, those that are there.
-std::vector<PieceId> piecesOf(const Work& work, const Step& step);
 
 /// What one step came to.
 struct Outcome {
-    Work work;
+    Pieces pieces;
     std::vector<PieceId> made; ///< pieces that are new or changed
     std::vector<PieceId> scrapped;
-    double strayMm = 0;          ///< how far smoothing moved an outline
-    int vanished = 0;            ///< pieces of which an offset left nothing
-    int fellApart = 0;           ///< pieces of which it left several
-    std::optional<double> gapMm; ///< between neighbours, where pieces were spaced
+    std::vector<design::Part> parts;   ///< for Step::parts, those that were known before included
+    std::vector<Successor> successors; ///< in the order in which they came
+    double strayMm = 0;                ///< how far smoothing moved an outline
+    int vanished = 0;                  ///< pieces of which an offset left nothing
+    int fellApart = 0;                 ///< pieces of which it left several
+    std::optional<double> gapMm;       ///< between neighbours, where pieces were spaced
+    int shortEnds = 0;                 ///< lines that reached an edge and do not any more
+    int droppedBits = 0;               ///< remainders of lines too short for any tool
 };
 
-/// Returns the work after a step.
-/// Shape:  the first result keeps the number of the first piece, further ones get new numbers; results lie in
-///         the first piece's layer, each part of a division in the layer of the first piece that covers it.
-/// Errors: InvalidArgument when too few of the pieces are there any more, or an amount is out of range; those
-///         of the geometry; Cancelled.
-base::Result<Outcome> apply(const Work& work, const Step& step, const base::Progress& progress = {});
-
-/// Returns the work after all steps. A step that cannot be done any more is passed over and told in
-/// `passedOver` ("Step 2 (Join into one): ...").
-struct Replayed {
-    Work work;
-    std::vector<std::string> passedOver;
-};
-base::Result<Replayed> replay(const Work& start, const std::vector<Step>& steps,
-                              const base::Progress& progress = {});
+/// Returns the pieces after a step.
+/// Shape:  only parting lengthens an id: one result keeps its piece's; several are parts of it, numbered once and
+///         known again by a point inside each. Of a series the piece itself stays and its rings come beside it.
+///         Twins, rings and what falls into the scrap are called after the piece they were made of. Lines and
+///         faces are carried (design/Carry.h).
+/// Units:  `before` is what the step led to when it was last done: when a changed step makes other parts, each
+///         takes the name of the one it shares most area with. Without it remembered points decide alone.
+/// Errors: InvalidArgument when too few of the pieces are there any more, or a count is out of range; those of
+///         the geometry; Cancelled.
+base::Result<Outcome> apply(const Pieces& pieces, const Step& step, const Pieces* before = nullptr,
+                            const base::Progress& progress = {});
 
 /// An outcome in numbers, for the eye before it is accepted.
 struct OutcomeNumbers {
@@ -126,7 +107,11 @@ struct OutcomeNumbers {
     std::optional<geometry::Neck> narrowest; ///< of what was made
     int looseParts = 0;                      ///< into how many what was made falls; 1 when it hangs together
 };
-base::Result<OutcomeNumbers> numbersOf(const Work& before, const Step& step, const Outcome& outcome,
+base::Result<OutcomeNumbers> numbersOf(const Pieces& before, const Step& step, const Outcome& outcome,
                                        const base::Progress& progress = {});
+
+/// Returns a step after the whole design was sized by these factors: places and thresholds grow along, margins
+/// stay as typed unless `growsMargins`.
+Step sizedBy(Step step, double factorX, double factorY, bool growsMargins = false);
 
 } // namespace thinline::shape

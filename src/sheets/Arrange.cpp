@@ -9,6 +9,8 @@
 
 #include <algorithm>
 #include <functional>
+#include <map>
+#include <numbers>
 #include <optional>
 
 namespace thinline::sheets {
@@ -23,24 +25,36 @@ constexpr double kSlackMm = 1e-6; // rounding only
 
 /// A copy to be laid, with the size of its box.
 struct Item {
-    design::CopyOf what;
+    const design::Laid* laid = nullptr;
+    int copy = 0;
     double widthMm = 0;
     double heightMm = 0;
     double turnRad = 0; ///< laid freely turned, because it fits no other way; the box is the turned one's
     double longer() const { return std::max(widthMm, heightMm); }
     double area() const { return widthMm * heightMm; }
+    design::CopyOf what() const { return {laid->id(), copy}; }
+    /// A piece whose back faces the viewer is cut from the sheet's face turned over.
+    bool isFlipped() const { return laid->up == design::Side::Back; }
+};
+
+/// Where an item lies on its sheet, by its box's corner; a pinned one by its pose.
+struct Spot {
+    Item item;
+    Point corner;
+    bool isTurned = false;
+    std::optional<design::Pose> pinned = {};
 };
 
 /// The sheets of one stock while they fill.
 struct Filling {
-    std::vector<FreeSpace> spaces;                        ///< one per sheet
-    std::vector<std::vector<design::PlacedPiece>> placed; ///< in sheet coordinates
+    std::vector<FreeSpace> spaces; ///< one per sheet
+    std::vector<std::vector<Spot>> placed;
 
     double lastSheetUsedMm() const {
         double lowest = 0;
         if (!placed.empty())
-            for (const design::PlacedPiece& p : placed.back())
-                lowest = std::max(lowest, p.yMm);
+            for (const Spot& spot : placed.back())
+                lowest = std::max(lowest, spot.corner.y);
         return lowest;
     }
 };
@@ -70,8 +84,7 @@ void lay(Filling& filling, const Item& item, const Slots& slots, const ArrangeOp
             const Box taken{spot->corner,
                             spot->corner + (spot->isTurned ? Point{height, width} : Point{width, height})};
             filling.spaces[sheet].take(taken);
-            filling.placed[sheet].push_back(
-                {item.what, spot->corner.x, spot->corner.y, spot->isTurned ? 1 : 0, false, item.turnRad});
+            filling.placed[sheet].push_back({item, spot->corner, spot->isTurned});
             return;
         }
     }
@@ -83,11 +96,11 @@ void layPins(Filling& filling, const std::vector<std::pair<Item, Pin>>& pinned, 
         const size_t sheet = static_cast<size_t>(std::max(0, pin.sheetOfStock));
         while (filling.spaces.size() <= sheet)
             openSheet(filling, slots, options.spacingMm);
-        const bool isTurned = pin.quarterTurns % 2 != 0;
-        const Point size = isTurned ? Point{item.heightMm, item.widthMm} : Point{item.widthMm, item.heightMm};
-        const Point corner{pin.xMm, pin.yMm}, spacing{options.spacingMm, options.spacingMm};
-        filling.spaces[sheet].take({corner - spacing, corner + size + spacing});
-        filling.placed[sheet].push_back({pin.what, pin.xMm, pin.yMm, pin.quarterTurns, true, pin.turnRad});
+        const Box box = geometry::bounds(
+            geometry::transformed(item.laid->shape(), design::placement(item.laid->piece, pin.pose)));
+        const Point spacing{options.spacingMm, options.spacingMm};
+        filling.spaces[sheet].take({box.least - spacing, box.most + spacing});
+        filling.placed[sheet].push_back({item, box.least, false, pin.pose});
     }
 }
 
@@ -124,8 +137,9 @@ base::Result<Filling> fill(std::vector<Item> items, const std::vector<std::pair<
 }
 
 /// The item's box as it lies when the piece is turned freely.
-Item turned(const design::Piece& piece, Item item, double turnRad) {
-    const Box box = geometry::bounds(geometry::transformed(*piece.shape, geometry::turnAbout({}, turnRad)));
+Item turned(Item item, double turnRad) {
+    const Box box =
+        geometry::bounds(geometry::transformed(item.laid->shape(), geometry::turnAbout({}, turnRad)));
     item.widthMm = box.width();
     item.heightMm = box.height();
     item.turnRad = turnRad;
@@ -133,11 +147,11 @@ Item turned(const design::Piece& piece, Item item, double turnRad) {
 }
 
 /// The free turn at which a piece fits some place, when there is one.
-std::optional<double> freeTurn(const design::Piece& piece, const Slots& slots) {
+std::optional<double> freeTurn(const geometry::Shape& shape, const Slots& slots) {
     std::optional<double> best;
     double most = 1 - 1e-9;
     for (const Box& usable : slots.usable) {
-        const geometry::BestTurn turn = geometry::bestTurn({*piece.shape}, usable.width(), usable.height());
+        const geometry::BestTurn turn = geometry::bestTurn({shape}, usable.width(), usable.height());
         if (turn.scale >= most) {
             most = turn.scale * (1 + 1e-9);
             best = turn.turnRad;
@@ -162,10 +176,19 @@ void addLoads(design::Arrangement& arrangement, const Filling& filling, const st
         const Box& place = slots.places[slot];
         design::PlacedSheet out{
             stockId, place.least.x, place.least.y, place.width(), place.height(), options.sheet.marginMm, {}};
-        for (design::PlacedPiece piece : filling.placed[sheet]) {
-            piece.xMm += place.least.x;
-            piece.yMm += place.least.y;
-            out.pieces.push_back(piece);
+        for (const Spot& spot : filling.placed[sheet]) {
+            const Item& item = spot.item;
+            design::PlacedPiece placed{item.what(), {}, spot.pinned.has_value()};
+            if (spot.pinned) {
+                placed.pose = *spot.pinned;
+                placed.pose.at = placed.pose.at + place.least;
+            } else {
+                const double turnRad = item.turnRad + (spot.isTurned ? std::numbers::pi / 2 : 0);
+                // What is flipped turns the other way, so that the box is the one that was laid.
+                placed.pose = design::poseAtCorner(item.laid->piece, spot.corner + place.least,
+                                                   item.isFlipped() ? -turnRad : turnRad, item.isFlipped());
+            }
+            out.pieces.push_back(placed);
         }
         arrangement.loads.back().sheets.push_back(std::move(out));
     }
@@ -238,26 +261,25 @@ base::Result<design::Arrangement> arrange(const design::Stack& stack, const Arra
                         "Laying pieces on sheets");
         std::vector<Item> items;
         std::vector<std::pair<Item, Pin>> pinned;
-        for (const design::Layer& layer : stack.layers) {
+        for (const design::Laid& laid : stack.pieces) {
+            const design::Layer& layer = stack.layerOf(laid);
             if (layer.isHidden || layer.stockId != stocks[s])
                 continue;
-            for (const design::Piece& piece : layer.pieces) {
-                const Box box = geometry::bounds(*piece.shape);
-                Item item{{piece.id, 0}, box.width(), box.height()};
-                if (options.mayTurn && !fitsAnywhere(item, slots, true))
-                    if (const auto free = freeTurn(piece, slots))
-                        item = turned(piece, item, *free);
-                for (int copy = 0; copy < piece.copies; ++copy) {
-                    item.what.copy = copy;
-                    const auto pin = std::find_if(options.pins.begin(), options.pins.end(),
-                                                  [&](const Pin& p) { return p.what == item.what; });
-                    if (pin != options.pins.end())
-                        pinned.emplace_back(turned(piece, item, pin->turnRad), *pin);
-                    else if (fitsAnywhere(item, slots, options.mayTurn))
-                        items.push_back(item);
-                    else
-                        arrangement.unplaced.push_back(item.what);
-                }
+            const Box box = geometry::bounds(laid.shape());
+            Item item{&laid, 0, box.width(), box.height()};
+            if (options.mayTurn && !fitsAnywhere(item, slots, true))
+                if (const auto free = freeTurn(laid.shape(), slots))
+                    item = turned(item, *free);
+            for (int copy = 0; copy < laid.copies; ++copy) {
+                item.copy = copy;
+                const auto pin = std::find_if(options.pins.begin(), options.pins.end(),
+                                              [&](const Pin& p) { return p.what == item.what(); });
+                if (pin != options.pins.end())
+                    pinned.emplace_back(item, *pin);
+                else if (fitsAnywhere(item, slots, options.mayTurn))
+                    items.push_back(item);
+                else
+                    arrangement.unplaced.push_back(item.what());
             }
         }
         auto filling = fill(std::move(items), pinned, slots, options, progress);
@@ -278,9 +300,8 @@ ArrangementMeasures measure(const design::Arrangement& arrangement, const design
     ArrangementMeasures out;
     double sheetArea = 0, pieceArea = 0;
     std::map<design::PieceId, double> areas;
-    for (const design::Layer& layer : stack.layers)
-        for (const design::Piece& piece : layer.pieces)
-            areas[piece.id] = geometry::area(*piece.shape);
+    for (const design::Laid& laid : stack.pieces)
+        areas[laid.id()] = geometry::area(laid.shape());
     out.loads = static_cast<int>(arrangement.loads.size());
     for (const design::Load& load : arrangement.loads)
         for (const design::PlacedSheet& sheet : load.sheets) {

@@ -15,10 +15,7 @@ namespace thinline::sheets {
 struct Pin {
     design::CopyOf what;
     int sheetOfStock = 0; ///< 0 for the first sheet of the piece's stock
-    double xMm = 0;       ///< of the turned piece's box, from the sheet's upper left corner
-    double yMm = 0;
-    int quarterTurns = 0;
-    double turnRad = 0; ///< the free turn before the quarters
+    design::Pose pose;    ///< from the sheet's upper left corner
 
     bool operator==(const Pin&) const = default;
 };
@@ -56,7 +53,7 @@ base::Result<design::Arrangement> arrange(const design::Stack& stack, const Arra
 /// What limits the size of a design on one format.
 struct LargestFit {
     double scale = 0; ///< multiply the present size by this
-    design::PieceId limitedBy = 0;
+    design::PieceId limitedBy;
     double turnRad = 0;        ///< how the limiting piece lies, clockwise on screen
     bool isWidthLimit = false; ///< what it touches first: the place's width, else its height
 };

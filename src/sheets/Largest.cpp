@@ -23,7 +23,7 @@ struct Straight {
 };
 
 Straight straightFit(const design::Piece& piece, double widthMm, double heightMm, bool mayTurn) {
-    const Box box = geometry::bounds(*piece.shape);
+    const Box box = geometry::bounds(piece.shape());
     const double upright = std::min(widthMm / box.width(), heightMm / box.height());
     const double turned = mayTurn ? std::min(widthMm / box.height(), heightMm / box.width()) : 0;
     return {&piece, std::max(upright, turned), turned > upright ? std::numbers::pi / 2 : 0};
@@ -32,7 +32,7 @@ Straight straightFit(const design::Piece& piece, double widthMm, double heightMm
 /// Rows and columns: the largest scale for any split of the copies.
 CopiesFit gridFit(const design::Piece& piece, int copies, double widthMm, double heightMm, double spacingMm,
                   bool mayTurn) {
-    const Box box = geometry::bounds(*piece.shape);
+    const Box box = geometry::bounds(piece.shape());
     CopiesFit best;
     for (const bool isTurned : {false, true}) {
         if (isTurned && !mayTurn)
@@ -52,13 +52,13 @@ CopiesFit gridFit(const design::Piece& piece, int copies, double widthMm, double
 /// Whether so many copies, scaled, go onto one sheet.
 base::Result<bool> goesOnOne(const std::vector<design::Piece>& pieces, int copies, double scale,
                              const ArrangeOptions& options, const base::Progress& progress) {
-    design::Stack stack{{{"card", "card"}}, {{design::LayerRole::Areas, "card", 0, false, {}}}};
+    constexpr design::LayerId kOnly{1};
+    design::Stack stack{{{"card", "card"}}, {{kOnly, "", "card"}}, {}};
     for (const design::Piece& piece : pieces) {
         design::Piece one = piece;
-        one.copies = copies;
-        one.shape = std::make_shared<const geometry::Shape>(
-            geometry::transformed(*piece.shape, geometry::Transform::scale(scale, scale)));
-        stack.layers[0].pieces.push_back(std::move(one));
+        one.body = std::make_shared<const design::Body>(
+            design::Body{geometry::transformed(piece.shape(), geometry::Transform::scale(scale, scale))});
+        stack.pieces.push_back({std::move(one), kOnly, copies});
     }
     auto arrangement = arrange(stack, options, progress);
     if (!arrangement)
@@ -78,30 +78,29 @@ bool fitsTurned(const geometry::Shape& piece, double usableWidthMm, double usabl
 LargestFit largestThatFits(const design::Stack& stack, double usableWidthMm, double usableHeightMm,
                            bool mayTurn) {
     std::vector<Straight> all;
-    for (const design::Layer& layer : stack.layers)
-        for (const design::Piece& piece : layer.pieces) {
-            const Box box = geometry::bounds(*piece.shape);
-            if (box.width() > 0 && box.height() > 0)
-                all.push_back(straightFit(piece, usableWidthMm, usableHeightMm, mayTurn));
-        }
+    for (const design::Laid& laid : stack.pieces) {
+        const Box box = geometry::bounds(laid.shape());
+        if (box.width() > 0 && box.height() > 0)
+            all.push_back(straightFit(laid.piece, usableWidthMm, usableHeightMm, mayTurn));
+    }
     // The hardest first: as soon as a piece fits straight at the scale found so far, it and all behind it
     // cannot limit any more.
     std::stable_sort(all.begin(), all.end(),
                      [](const Straight& a, const Straight& b) { return a.scale < b.scale; });
     LargestFit out;
     for (const Straight& one : all) {
-        if (out.limitedBy != 0 && one.scale >= out.scale)
+        if (out.limitedBy && one.scale >= out.scale)
             break;
         double scale = one.scale, turn = one.turnRad;
         if (mayTurn)
-            if (const auto free = geometry::bestTurn({*one.piece->shape}, usableWidthMm, usableHeightMm);
+            if (const auto free = geometry::bestTurn({one.piece->shape()}, usableWidthMm, usableHeightMm);
                 free.scale > scale * (1 + 1e-9)) {
                 scale = free.scale;
                 turn = free.turnRad;
             }
-        if (out.limitedBy == 0 || scale < out.scale) {
+        if (!out.limitedBy || scale < out.scale) {
             const Box box =
-                geometry::bounds(geometry::transformed(*one.piece->shape, geometry::turnAbout({}, turn)));
+                geometry::bounds(geometry::transformed(one.piece->shape(), geometry::turnAbout({}, turn)));
             out = {scale, one.piece->id, turn, box.width() / usableWidthMm >= box.height() / usableHeightMm};
         }
     }
@@ -127,7 +126,7 @@ base::Result<CopiesFit> largestForCopies(const std::vector<design::Piece>& piece
     // No arrangement can beat the sheet's area, nor the largest piece its sides.
     double area = 0, low = best.scale, high = 0;
     for (const design::Piece& piece : pieces) {
-        const Box box = geometry::bounds(*piece.shape);
+        const Box box = geometry::bounds(piece.shape());
         area += box.width() * box.height() * copies;
         const Straight one = straightFit(piece, usable.width(), usable.height(), options.mayTurn);
         high = high == 0 ? one.scale : std::min(high, one.scale);

@@ -223,7 +223,7 @@ base::Result<Tracing> traceFlatArt(const raster::Picture& picture, double mmPerP
         const auto label = static_cast<size_t>(parts.label[face]);
         if (!isCut[label] || shapes[face].outline.segments.empty())
             continue;
-        out.areas.push_back({static_cast<design::PieceId>(out.areas.size() + 1), shapes[face],
+        out.areas.push_back({static_cast<int>(out.areas.size() + 1), shapes[face],
                              geometry::pointInside(shapes[face]), palette[label], levels[label]});
     }
     if (out.areas.empty())

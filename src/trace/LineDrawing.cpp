@@ -380,7 +380,7 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
     const std::vector<geometry::Shape> shapes = faceShapes(*map);
     for (size_t i = 0; i < papers; ++i)
         if (paper.isArea[i] && !shapes[i].outline.segments.empty())
-            out.areas.push_back({static_cast<design::PieceId>(out.areas.size() + 1), shapes[i],
+            out.areas.push_back({static_cast<int>(out.areas.size() + 1), shapes[i],
                                  geometry::pointInside(shapes[i]),
                                  colourOf(picture, sheet.grey, paper.regions.all[i]), 0});
     out.folds = foldsOn(out.areas, *folds);

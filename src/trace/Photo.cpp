@@ -91,9 +91,9 @@ base::Result<Tracing> tracePhoto(const raster::Picture& picture, double mmPerPx,
     const auto toPicture = geometry::Transform::scale(static_cast<double>(picture.width) / work.width,
                                                       static_cast<double>(picture.height) / work.height);
     const auto lay = [&](const geometry::Shape& shape, int tone) {
-        const geometry::Shape placed = keptShape(geometry::transformed(shape, toPicture));
-        out.areas.push_back({static_cast<design::PieceId>(out.areas.size() + 1), placed,
-                             geometry::pointInside(placed), out.palette[static_cast<size_t>(tone)], tone});
+        const geometry::Shape placed = geometry::rounded(geometry::transformed(shape, toPicture), 1e-4);
+        out.areas.push_back({static_cast<int>(out.areas.size() + 1), placed, geometry::pointInside(placed),
+                             out.palette[static_cast<size_t>(tone)], tone});
     };
     const double w = work.width, h = work.height;
     lay({geometry::contourThrough({{0, 0}, {w, 0}, {w, h}, {0, h}}), {}}, 0);

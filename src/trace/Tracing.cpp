@@ -97,21 +97,6 @@ base::Result<Tracing> traced(const raster::Picture& given, double mmPerPx, const
     return traceLineDrawing(picture, mmPerPx, recipe, progress);
 }
 
-geometry::Shape keptShape(geometry::Shape shape) {
-    const auto rounded = [](geometry::Point p) {
-        return geometry::Point{std::round(p.x * 1e4) / 1e4, std::round(p.y * 1e4) / 1e4};
-    };
-    const auto roundAll = [&](geometry::Contour& contour) {
-        contour.start = rounded(contour.start);
-        for (geometry::Segment& s : contour.segments)
-            s = {rounded(s.control1), rounded(s.control2), rounded(s.end), s.isLine};
-    };
-    roundAll(shape.outline);
-    for (geometry::Contour& opening : shape.openings)
-        roundAll(opening);
-    return shape;
-}
-
 Recipe turnedTo(Recipe recipe, double degrees, int width, int height) {
     const geometry::Point centre{width / 2.0, height / 2.0};
     const geometry::Transform turn =
@@ -192,7 +177,8 @@ base::Result<Tracing> colouredBy(Tracing tracing, const raster::Picture& twin) {
     return tracing;
 }
 
-void carryIds(const Tracing& before, Tracing& after) {
+std::vector<GoneArea> carryNumbers(const Tracing& before, const std::vector<GoneArea>& gone, int& next,
+                                   Tracing& after) {
     struct Candidate {
         geometry::Box box;
         geometry::Polygons rings;
@@ -201,39 +187,44 @@ void carryIds(const Tracing& before, Tracing& after) {
     std::vector<Candidate> candidates;
     for (const Area& area : after.areas)
         candidates.push_back({geometry::bounds(area.shape), geometry::flatten(area.shape, 0.5), false});
-    design::PieceId highest = 0;
-    for (const Area& old : before.areas)
-        highest = std::max(highest, old.id);
-    for (const Area& old : before.areas)
+    std::vector<GoneArea> left;
+    const auto find = [&](const GoneArea& old) {
         for (size_t i = 0; i < candidates.size(); ++i) {
             Candidate& c = candidates[i];
             if (!c.isNamed && c.box.contains(old.inside) && geometry::contains(c.rings, old.inside)) {
-                after.areas[i].id = old.id;
+                after.areas[i].number = old.number;
                 c.isNamed = true;
-                break;
+                return;
             }
         }
+        left.push_back(old);
+    };
+    for (const Area& old : before.areas)
+        find({old.number, old.inside});
+    for (const GoneArea& old : gone)
+        find(old);
     for (size_t i = 0; i < candidates.size(); ++i)
         if (!candidates[i].isNamed)
-            after.areas[i].id = ++highest;
+            after.areas[i].number = next++;
+    return left;
 }
 
-std::vector<design::PieceId> alike(const Tracing& tracing, design::PieceId id) {
+std::vector<int> alike(const Tracing& tracing, int number) {
     const auto wanted = std::find_if(tracing.areas.begin(), tracing.areas.end(),
-                                     [id](const Area& area) { return area.id == id; });
+                                     [number](const Area& area) { return area.number == number; });
     if (wanted == tracing.areas.end())
         return {};
     constexpr double kSameColour = 0.03, kPaper = 0.06, kSameMeasure = 0.03;
     const bool isBare = raster::colourDistance(wanted->colour, tracing.paper) < kPaper;
     const double size = geometry::area(wanted->shape), around = geometry::cutLength(wanted->shape);
     const auto isNear = [](double a, double b) { return std::abs(a - b) <= kSameMeasure * std::max(a, b); };
-    std::vector<design::PieceId> out;
+    std::vector<int> out;
     for (const Area& area : tracing.areas)
         if (raster::colourDistance(area.colour, wanted->colour) < kSameColour &&
             (!isBare ||
              (area.shape.openings.size() == wanted->shape.openings.size() &&
               isNear(geometry::area(area.shape), size) && isNear(geometry::cutLength(area.shape), around))))
-            out.push_back(area.id);
+            out.push_back(area.number);
     return out;
 }
 

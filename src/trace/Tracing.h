@@ -4,7 +4,6 @@
 
 #include "base/Progress.h"
 #include "base/Result.h"
-#include "design/Stack.h"
 #include "geometry/Lines.h"
 #include "geometry/Shape.h"
 #include "raster/Picture.h"
@@ -18,7 +17,7 @@ namespace thinline::trace {
 
 /// One area of the picture, in pixels.
 struct Area {
-    design::PieceId id = 0; ///< 1, 2, ... in reading order, unless carried over from an earlier tracing
+    int number = 0; ///< 1, 2, ... in reading order, unless carried over from an earlier tracing
     geometry::Shape shape;
     geometry::Point inside; ///< a point of the area, for finding it again
     raster::Rgb colour{255, 255, 255};
@@ -79,20 +78,24 @@ Recipe reducedBy(Recipe recipe, double factor);
 /// Cost:   1600 looks an area.
 base::Result<Tracing> colouredBy(Tracing tracing, const raster::Picture& twin);
 
-/// Returns an outline rounded to what the job file keeps (1/10,000 px), so that a job read back is the same
-/// to the bit.
-geometry::Shape keptShape(geometry::Shape shape);
+/// An area that was there once: when it comes back, it finds its number.
+struct GoneArea {
+    int number = 0;
+    geometry::Point inside; ///< px
+    bool operator==(const GoneArea&) const = default;
+};
 
-/// Gives the areas of a new tracing the ids of the old areas they came from, so that paint, copies and pins
-/// stay.
-/// Shape:  every id stays unique; an area split in two leaves the id with the part that holds the old inside
-///         point.
+/// Gives the areas of a new tracing the numbers of the areas they came from, so that what was decided about them
+/// stays. Returns the areas that are gone now, those known before included.
+/// Shape:  every number stays unique and is never given to another area; an area split in two leaves it with the
+///         part that holds the old inside point; new ones count on from `next`, which rises.
 /// Cost:   O(areas x nodes), boxes checked first.
-void carryIds(const Tracing& before, Tracing& after);
+std::vector<GoneArea> carryNumbers(const Tracing& before, const std::vector<GoneArea>& gone, int& next,
+                                   Tracing& after);
 
-/// Returns the areas that are like one of them, itself included: of the same colour where the picture is
+/// Returns the numbers of the areas that are like one of them, itself included: of the same colour where the picture is
 /// painted; on bare paper those of its shape, turned or mirrored.
 /// Cost:   O(areas), measures of the outlines included.
-std::vector<design::PieceId> alike(const Tracing& tracing, design::PieceId area);
+std::vector<int> alike(const Tracing& tracing, int area);
 
 } // namespace thinline::trace

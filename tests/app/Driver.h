@@ -3,7 +3,14 @@
 #pragma once
 
 #include "app/MainWindow.h"
+#include "app/stations/PackStation.h"
+#include "app/stations/ShapeStation.h"
+#include "app/stations/SheetsStation.h"
+#include "app/stations/SizeStation.h"
+#include "app/stations/SourceStation.h"
+#include "app/stations/trace/TraceStation.h"
 #include "document/DiskFileStore.h"
+#include "job/TraceSteps.h"
 #include "support/Fonts.h"
 
 #include <QApplication>
@@ -38,11 +45,6 @@ inline void answerFileDialog(const QString& path) {
     });
 }
 
-/// The middle of an area's inside on the bench, in the finished design.
-inline geometry::Point inside(const document::Job& job, design::PieceId id) {
-    return geometry::pointInside(*design::findPiece(*job.stack, id)->shape);
-}
-
 class WindowTest : public testing::Test {
   protected:
     void SetUp() override {
@@ -58,7 +60,27 @@ class WindowTest : public testing::Test {
     }
 
     QString path(const QString& name) const { return m_folder.path() + "/" + name; }
-    const document::Job& job() { return m_window->bench().job(); }
+    const job::Job& job() { return m_window->bench().job(); }
+    const design::Stack& work() { return *m_window->bench().work(); }
+    const job::Source& pictureSource() { return *job::pictureSource(job()); }
+    const job::Picture& picture() { return std::get<job::Picture>(pictureSource().what); }
+    const trace::Tracing& tracing() { return *picture().tracing; }
+    size_t areas() { return picture().tracing ? tracing().areas.size() : 0; }
+    bool hasPieces() { return m_window->bench().hasPieces(); }
+    bool isPictureWide(double mm) { return std::abs(job::sourceWidthMm(pictureSource()) - mm) < 1e-6; }
+    geometry::Box workBox() { return job::workBox(m_window->bench().made()); }
+    /// From the pixels of the picture to the design.
+    geometry::Transform ofPicture() { return pictureSource().map(); }
+    design::PieceId area(int number) {
+        return design::PieceId::found(pictureSource().id, job::areaKey(number));
+    }
+    const design::Laid* laid(design::PieceId id) {
+        return m_window->bench().work() ? m_window->bench().work()->find(id) : nullptr;
+    }
+    std::string stockOf(design::PieceId id) { return laid(id) ? work().layerOf(*laid(id)).stockId : ""; }
+    geometry::Point inside(design::PieceId id) { return geometry::pointInside(laid(id)->shape()); }
+    /// A page of the Trace station.
+    void turnTo(TraceStation::Page page) { m_window->panel<TraceStation>()->showPage(page); }
     BenchView* view() { return m_window->benchView(); }
 
     /// Waits until `isTrue`, up to 60 s; the machine may be slow, a hang must still end.
@@ -67,7 +89,9 @@ class WindowTest : public testing::Test {
                                               : ::testing::AssertionFailure() << "waited 60 s in vain";
     }
     ::testing::AssertionResult waitUntilQuiet() {
-        return waitFor([this] { return !m_window->bench().isBusy() && view()->isSharp(); });
+        return waitFor([this] {
+            return !m_window->bench().isBusy() && !m_window->bench().isBehind() && view()->isSharp();
+        });
     }
     void press(const QKeySequence& keys) { QTest::keySequence(m_window.get(), keys); }
     void clickBench(geometry::Point mm) {
@@ -112,9 +136,7 @@ class WindowTest : public testing::Test {
         ADD_FAILURE() << "no button says " << words.toStdString();
         return nullptr;
     }
-    void clickMain() {
-        QTest::mouseClick(m_window->panel<StationPanel>(m_window->station())->mainButton(), Qt::LeftButton);
-    }
+    void clickMain() { QTest::mouseClick(m_window->here()->mainButton(), Qt::LeftButton); }
     QString notice() {
         for (QLabel* label : m_window->findChildren<QLabel*>())
             if (label->parentWidget() && label->parentWidget()->objectName() == "notice" &&

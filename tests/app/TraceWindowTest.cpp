@@ -1,8 +1,8 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/Driver.h"
-#include "app/stations/TraceControls.h"
-#include "document/JobFile.h"
+#include "app/bench/tools/AreaTools.h"
+#include "app/stations/trace/TraceControls.h"
 #include "formats/image/ImageFile.h"
 #include "geometry/Placing.h"
 #include "support/Drawings.h"
@@ -10,9 +10,12 @@
 
 #include <QDoubleSpinBox>
 #include <QMouseEvent>
+#include <QScrollArea>
+#include <QScrollBar>
 #include <QSlider>
 
 #include <numbers>
+#include <set>
 
 // The Trace station, by mouse and keys.
 namespace thinline::app {
@@ -32,28 +35,28 @@ TEST_F(WindowTest, ColoursAndTonesByMouseAndKeys) {
     writeFile(path("sun.png"), sunPng());
     drop({path("sun.png")});
     ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
-    EXPECT_EQ(job().recipe.mode, trace::Mode::FlatArt);
+    EXPECT_EQ(picture().recipe.mode, trace::Mode::FlatArt);
     type(named<QLineEdit>("Width"), "120 mm");
-    ASSERT_TRUE(waitFor([this] { return job().pictureWidthMm == 120; }));
+    ASSERT_TRUE(waitFor([this] { return isPictureWide(120); }));
     clickMain();
-    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
     ASSERT_TRUE(waitUntilQuiet());
-    ASSERT_EQ(job().tracing->areas.size(), 3u);
-    EXPECT_EQ(job().stack->layers.size(), 3u);
+    ASSERT_EQ(areas(), 3u);
+    EXPECT_EQ(work().layers.size(), 3u);
 
     auto* chips = m_window->findChild<PaletteChips*>("palette");
     ASSERT_NE(chips, nullptr);
     EXPECT_TRUE(chips->isVisible());
     // White, sea, red, sand by use: leave the sea out, take it in again with the space bar.
     QTest::mouseClick(chips, Qt::LeftButton, {}, chips->placeOf(1).center());
-    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 2; }));
+    ASSERT_TRUE(waitFor([this] { return areas() == 2; }));
     ASSERT_TRUE(waitUntilQuiet());
     QTest::keyClick(chips, Qt::Key_Space);
-    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 3; }));
+    ASSERT_TRUE(waitFor([this] { return areas() == 3; }));
     ASSERT_TRUE(waitUntilQuiet());
     QTest::mouseClick(chips, Qt::LeftButton, {}, chips->placeOf(0).center()); // the paper stays paper
     ASSERT_TRUE(waitUntilQuiet());
-    EXPECT_EQ(job().tracing->areas.size(), 3u);
+    EXPECT_EQ(areas(), 3u);
     // Drag the sand onto the red.
     QTest::mousePress(chips, Qt::LeftButton, {}, chips->placeOf(3).center());
     QTest::mouseMove(chips, chips->placeOf(2).center());
@@ -62,20 +65,21 @@ TEST_F(WindowTest, ColoursAndTonesByMouseAndKeys) {
                      Qt::NoModifier);
     QApplication::sendEvent(chips, &move);
     QTest::mouseRelease(chips, Qt::LeftButton, {}, chips->placeOf(2).center());
-    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 2; }));
+    ASSERT_TRUE(waitFor([this] { return areas() == 2; }));
     ASSERT_TRUE(waitUntilQuiet());
-    EXPECT_EQ(job().recipe.merges.size(), 1u);
+    EXPECT_EQ(picture().recipe.merges.size(), 1u);
     press(QKeySequence::Undo);
-    EXPECT_EQ(job().tracing->areas.size(), 3u);
+    EXPECT_EQ(areas(), 3u);
 
     // On one another: the red runs on under the sand by the tuck.
     const auto areaOf = [this](raster::Rgb colour) {
-        for (const trace::Area& area : job().tracing->areas)
-            if (raster::colourDistance(area.colour, colour) < 0.05)
-                return geometry::area(*design::findPiece(*job().stack, area.id)->shape);
+        for (const trace::Area& one : tracing().areas)
+            if (raster::colourDistance(one.colour, colour) < 0.05 && laid(area(one.number)))
+                return geometry::area(laid(area(one.number))->shape());
         return 0.0;
     };
     const double before = areaOf({200, 71, 43});
+    turnTo(TraceStation::Page::More);
     QTest::mouseClick(named<QPushButton>("On one another"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([&] { return areaOf({200, 71, 43}) > before + 1; }));
     ASSERT_TRUE(waitUntilQuiet());
@@ -88,9 +92,10 @@ TEST_F(WindowTest, ColoursAndTonesByMouseAndKeys) {
     ASSERT_TRUE(waitUntilQuiet());
 
     // Wipe the sand's middle out with a box, take it back by the link.
+    turnTo(TraceStation::Page::Clearing);
     QTest::mouseClick(named<QPushButton>("A box"), Qt::LeftButton);
-    EXPECT_EQ(view()->mode(), BenchView::Mode::Box);
-    const geometry::Transform map = trace::pictureToDesign(*job().tracing, document::sizingOf(job()));
+    EXPECT_NE(dynamic_cast<BoxTool*>(view()->tool()), nullptr);
+    const geometry::Transform map = ofPicture();
     const QPoint from = view()->toWidget(map({150, 30})).toPoint(),
                  to = view()->toWidget(map({330, 210})).toPoint();
     QTest::mousePress(view(), Qt::LeftButton, {}, from);
@@ -98,36 +103,35 @@ TEST_F(WindowTest, ColoursAndTonesByMouseAndKeys) {
                      Qt::NoModifier);
     QApplication::sendEvent(view(), &drag);
     QTest::mouseRelease(view(), Qt::LeftButton, {}, to);
-    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 1; }));
+    ASSERT_TRUE(waitFor([this] { return areas() == 1; }));
     ASSERT_TRUE(waitUntilQuiet());
     QTest::mouseClick(named<QPushButton>("A box"), Qt::LeftButton);
-    EXPECT_EQ(view()->mode(), BenchView::Mode::Paint);
+    EXPECT_EQ(view()->tool(), nullptr) << "here nothing is laid";
     QTest::mouseClick(named<QPushButton>("Bring back what was taken out of the picture"), Qt::LeftButton);
-    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 3; }));
+    ASSERT_TRUE(waitFor([this] { return areas() == 3; }));
     ASSERT_TRUE(waitUntilQuiet());
 
+    turnTo(TraceStation::Page::Areas);
     // The differences from the picture: none worth a red mark; the answer says how many.
     QTest::mouseClick(named<QPushButton>("Differences"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([this] {
-        for (const QLabel* label :
-             m_window->panel<TraceStation>(Station::Trace)->findChildren<QLabel*>("value"))
+        for (const QLabel* label : m_window->panel<TraceStation>()->findChildren<QLabel*>("value"))
             if (label->text() == "0.00 %")
                 return true;
         return false;
     }));
     EXPECT_NE(view()->scene()->picture(), nullptr);
-    QTest::mouseClick(named<QPushButton>("Areas"), Qt::LeftButton);
+    QTest::mouseClick(named<QPushButton>("Found"), Qt::LeftButton);
     EXPECT_EQ(view()->scene()->picture(), nullptr);
 
     // The same picture in tones, and back.
     QTest::mouseClick(named<QPushButton>("Photo"), Qt::LeftButton);
-    ASSERT_TRUE(waitFor([this] { return job().recipe.mode == trace::Mode::Photo; }));
+    ASSERT_TRUE(waitFor([this] { return picture().recipe.mode == trace::Mode::Photo; }));
     ASSERT_TRUE(waitUntilQuiet());
-    EXPECT_NEAR(geometry::area(job().tracing->areas.front().shape), 480 * 360, 1)
-        << "the lightest tone is all";
+    EXPECT_NEAR(geometry::area(tracing().areas.front().shape), 480 * 360, 1) << "the lightest tone is all";
     EXPECT_FALSE(chips->isVisible());
     press(QKeySequence::Undo);
-    EXPECT_EQ(job().recipe.mode, trace::Mode::FlatArt);
+    EXPECT_EQ(picture().recipe.mode, trace::Mode::FlatArt);
     EXPECT_TRUE(chips->isVisible());
 }
 
@@ -149,50 +153,53 @@ TEST_F(WindowTest, ADrawingIsStraightenedAndTakesColoursFromACopy) {
     ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
     type(named<QLineEdit>("Width"), "120 mm");
     clickMain();
-    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
     ASSERT_TRUE(waitUntilQuiet());
     QTest::mouseClick(named<QPushButton>("Lines"), Qt::LeftButton);
     ASSERT_TRUE(waitUntilQuiet());
 
+    turnTo(TraceStation::Page::Clearing);
     QTest::mouseClick(named<QPushButton>("Turn the picture so that its straight edges lie level"),
                       Qt::LeftButton);
-    ASSERT_TRUE(waitFor([this] { return std::abs(job().recipe.turnDeg + 3) < 0.06; }));
+    ASSERT_TRUE(waitFor([this] { return std::abs(picture().recipe.turnDeg + 3) < 0.06; }));
     ASSERT_TRUE(waitUntilQuiet());
     EXPECT_NEAR(named<QDoubleSpinBox>("Picture turned by")->value(), -3, 0.06);
 
+    turnTo(TraceStation::Page::Areas);
     // The threshold of the whole loses the faint frame; its part keeps it.
     auto* slider = named<QSlider>("Ink against paper");
     slider->setFocus();
     slider->setValue(slider->value() - 7);
-    ASSERT_TRUE(waitFor([this] { return job().recipe.threshold && job().tracing->areas.size() == 1; }));
+    ASSERT_TRUE(waitFor([this] { return picture().recipe.threshold && areas() == 1; }));
     ASSERT_TRUE(waitUntilQuiet());
+    turnTo(TraceStation::Page::More);
     QTest::mouseClick(named<QPushButton>("Look at a part by itself"), Qt::LeftButton);
-    const geometry::Transform map = trace::pictureToDesign(*job().tracing, document::sizingOf(job()));
+    const geometry::Transform map = ofPicture();
     dragBench(map({235, 30}), map({450, 330}));
-    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 2; }));
+    ASSERT_TRUE(waitFor([this] { return areas() == 2; }));
     ASSERT_TRUE(waitUntilQuiet());
     auto* own = named<QSlider>("Ink in that part");
     own->setFocus();
     own->setValue(140);
-    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 1; }));
+    ASSERT_TRUE(waitFor([this] { return areas() == 1; }));
     ASSERT_TRUE(waitUntilQuiet());
-    EXPECT_EQ(job().recipe.ownParts.at(0).threshold, 140);
+    EXPECT_EQ(picture().recipe.ownParts.at(0).threshold, 140);
     QTest::mouseClick(named<QPushButton>("Take the last part back"), Qt::LeftButton);
-    ASSERT_TRUE(waitFor([this] { return job().recipe.ownParts.empty(); }));
+    ASSERT_TRUE(waitFor([this] { return picture().recipe.ownParts.empty(); }));
     ASSERT_TRUE(waitUntilQuiet());
 
     answerFileDialog(path("copy.png"));
     QTest::mouseClick(
         named<QPushButton>("Open the same drawing in colour: every area takes the colour it has there"),
         Qt::LeftButton);
-    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.at(0).colour == raster::Rgb{47, 111, 143}; }));
+    ASSERT_TRUE(waitFor([this] { return tracing().areas.at(0).colour == raster::Rgb{47, 111, 143}; }));
     ASSERT_TRUE(waitUntilQuiet());
-    const std::string stock = job().paint.at(job().tracing->areas.at(0).id);
+    const std::string stock = stockOf(area(tracing().areas.at(0).number));
     EXPECT_LT(raster::colourDistance(design::findStock(job().stocks, stock)->colour, {47, 111, 143}), 0.05);
     m_window->activateWindow(); // the dialog took the keys
     ASSERT_TRUE(QTest::qWaitForWindowActive(m_window.get()));
     press(QKeySequence::Undo);
-    EXPECT_NE(job().tracing->areas.at(0).colour, (raster::Rgb{47, 111, 143}));
+    EXPECT_NE(tracing().areas.at(0).colour, (raster::Rgb{47, 111, 143}));
 }
 
 TEST_F(WindowTest, ThinLinesBecomeFoldsOnTheBench) {
@@ -203,26 +210,27 @@ TEST_F(WindowTest, ThinLinesBecomeFoldsOnTheBench) {
     drop({path("box.png")});
     ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
     type(named<QLineEdit>("Width"), "120 mm");
-    ASSERT_TRUE(waitFor([this] { return job().pictureWidthMm == 120; }));
+    ASSERT_TRUE(waitFor([this] { return isPictureWide(120); }));
     clickMain();
-    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
     ASSERT_TRUE(waitUntilQuiet());
     QTest::mouseClick(named<QPushButton>("Lines"), Qt::LeftButton);
-    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 2; }));
+    ASSERT_TRUE(waitFor([this] { return areas() == 2; }));
     ASSERT_TRUE(waitUntilQuiet());
-    EXPECT_EQ(view()->folds(), 0u);
+    EXPECT_EQ(view()->marks().lines(), 0u);
+    turnTo(TraceStation::Page::More);
     type(named<QLineEdit>("Thinner lines are folds"), "1 mm");
-    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 1; }));
+    ASSERT_TRUE(waitFor([this] { return areas() == 1; }));
     ASSERT_TRUE(waitUntilQuiet());
-    EXPECT_EQ(job().tracing->folds.size(), 1u);
-    EXPECT_EQ(view()->folds(), 1u);
+    EXPECT_EQ(tracing().folds.size(), 1u);
+    EXPECT_EQ(view()->marks().lines(), 1u);
     QTest::mouseClick(buttonOf("Dashed lines are folds"), Qt::LeftButton, {}, QPoint(8, 8));
-    ASSERT_TRUE(waitFor([this] { return job().recipe.dashesFold; }));
+    ASSERT_TRUE(waitFor([this] { return picture().recipe.dashesFold; }));
     ASSERT_TRUE(waitUntilQuiet());
     press(QKeySequence::Undo);
     press(QKeySequence::Undo);
-    EXPECT_EQ(job().tracing->areas.size(), 2u);
-    EXPECT_EQ(view()->folds(), 0u);
+    EXPECT_EQ(areas(), 2u);
+    EXPECT_EQ(view()->marks().lines(), 0u);
 }
 
 // Of a large picture a reduced copy shows first what a setting does; the whole replaces it.
@@ -235,26 +243,25 @@ TEST_F(WindowTest, AReducedCopyShowsWhatIsComing) {
     drop({path("rings.png")});
     ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
     type(named<QLineEdit>("Width"), "240 mm");
-    ASSERT_TRUE(waitFor([this] { return job().pictureWidthMm == 240; }));
+    ASSERT_TRUE(waitFor([this] { return isPictureWide(240); }));
     clickMain();
-    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
     ASSERT_TRUE(waitUntilQuiet());
-    auto* station = m_window->panel<TraceStation>(Station::Trace);
+    auto* station = m_window->panel<TraceStation>();
     std::vector<std::vector<geometry::Shape>> seen;
-    QObject::connect(station, &TraceStation::foreseen, station,
-                     [&](const std::vector<geometry::Shape>& pieces) { seen.push_back(pieces); });
+    QObject::connect(station, &StationPanel::choiceChanged, station,
+                     [&] { seen.push_back(station->ghost()); });
     QTest::mouseClick(
-        named<QPushButton>(job().recipe.mode == trace::Mode::LineDrawing ? "Flat colours" : "Lines"),
+        named<QPushButton>(picture().recipe.mode == trace::Mode::LineDrawing ? "Flat colours" : "Lines"),
         Qt::LeftButton);
     ASSERT_TRUE(waitFor([&] { return !seen.empty() && seen.back().empty() && !m_window->bench().isBusy(); }));
     ASSERT_TRUE(waitUntilQuiet());
     const auto early =
         std::find_if(seen.begin(), seen.end(), [](const auto& pieces) { return !pieces.empty(); });
     ASSERT_NE(early, seen.end()) << "the copy was there before the whole";
-    ASSERT_EQ(early->size(), job().tracing->areas.size());
+    ASSERT_EQ(early->size(), areas());
     const geometry::Box foretold = geometry::bounds(early->front()),
-                        found = geometry::bounds(
-                            *design::findPiece(*job().stack, job().tracing->areas.front().id)->shape);
+                        found = geometry::bounds(laid(area(tracing().areas.front().number))->shape());
     EXPECT_NEAR(foretold.width(), found.width(), 0.2);
     EXPECT_NEAR(foretold.least.x, found.least.x, 0.2);
     EXPECT_FALSE(view()->hasGhost());
@@ -270,19 +277,20 @@ TEST_F(WindowTest, AColourIsTakenFromThePicture) {
     ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
     type(named<QLineEdit>("Width"), "120 mm");
     clickMain();
-    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
     ASSERT_TRUE(waitUntilQuiet());
     QTest::mouseClick(named<QPushButton>("Flat colours"), Qt::LeftButton);
     ASSERT_TRUE(waitUntilQuiet());
-    ASSERT_EQ(job().tracing->areas.size(), 1u);
+    ASSERT_EQ(areas(), 1u);
+    turnTo(TraceStation::Page::More);
     QTest::mouseClick(named<QPushButton>("Take a colour"), Qt::LeftButton);
-    const geometry::Transform map = trace::pictureToDesign(*job().tracing, document::sizingOf(job()));
+    const geometry::Transform map = ofPicture();
     dragBench(map({330, 180}), map({331, 180}));
-    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 2; }));
+    ASSERT_TRUE(waitFor([this] { return areas() == 2; }));
     ASSERT_TRUE(waitUntilQuiet());
-    EXPECT_EQ(job().recipe.picked, (std::vector<raster::Rgb>{{206, 186, 148}}));
+    EXPECT_EQ(picture().recipe.picked, (std::vector<raster::Rgb>{{206, 186, 148}}));
     QTest::mouseClick(named<QPushButton>("Forget the colours taken from the picture"), Qt::LeftButton);
-    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 1; }));
+    ASSERT_TRUE(waitFor([this] { return areas() == 1; }));
     ASSERT_TRUE(waitUntilQuiet());
 }
 
@@ -297,45 +305,92 @@ TEST_F(WindowTest, ProposedClosuresAreTakenOneByOneOrTogether) {
     drop({path("leaky.png")});
     ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
     type(named<QLineEdit>("Width"), "62.5 mm");
-    ASSERT_TRUE(waitFor([this] { return job().pictureWidthMm == 62.5; }));
+    ASSERT_TRUE(waitFor([this] { return isPictureWide(62.5); }));
     clickMain();
-    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
     ASSERT_TRUE(waitUntilQuiet());
-    ASSERT_EQ(job().tracing->leaks.size(), 3u);
-    EXPECT_TRUE(job().tracing->areas.empty());
+    ASSERT_EQ(tracing().leaks.size(), 3u);
+    EXPECT_TRUE(tracing().areas.empty());
     QPushButton* one = nullptr;
-    for (QPushButton* button :
-         m_window->panel<TraceStation>(Station::Trace)->findChildren<QPushButton*>("link"))
-        if (!one && button->text().startsWith("Close the gap of 1."))
+    for (QPushButton* button : m_window->panel<TraceStation>()->findChildren<QPushButton*>("link"))
+        if (!one && button->isVisible() && button->text().startsWith("Close the gap of 1."))
             one = button;
     ASSERT_NE(one, nullptr);
     QTest::mouseClick(one, Qt::LeftButton);
-    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 1; }));
+    ASSERT_TRUE(waitFor([this] { return areas() == 1; }));
     ASSERT_TRUE(waitUntilQuiet());
     QTest::mouseClick(named<QPushButton>("Close all 2 gaps in the lines"), Qt::LeftButton);
-    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 3; }));
+    ASSERT_TRUE(waitFor([this] { return areas() == 3; }));
     ASSERT_TRUE(waitUntilQuiet());
-    EXPECT_TRUE(job().tracing->leaks.empty());
+    EXPECT_TRUE(tracing().leaks.empty());
     QTest::mouseClick(named<QAbstractButton>("rust"), Qt::LeftButton);
-    clickBench(inside(job(), job().tracing->areas[1].id));
-    EXPECT_EQ(job().paint.at(job().tracing->areas[1].id), "rust");
+    const design::PieceId first = area(tracing().areas[0].number), second = area(tracing().areas[1].number);
+    clickBench(inside(second));
+    ASSERT_TRUE(waitFor([&] { return stockOf(second) == "rust"; }));
     // Shift and click: the other areas of its shape get it too.
     QTest::mouseClick(named<QAbstractButton>("sea"), Qt::LeftButton);
-    const QPoint at = view()->toWidget(inside(job(), job().tracing->areas[0].id)).toPoint();
+    const QPoint at = view()->toWidget(inside(first)).toPoint();
     QTest::mouseClick(view(), Qt::LeftButton, Qt::ShiftModifier, at);
-    const size_t alike = trace::alike(*job().tracing, job().tracing->areas[0].id).size();
+    const size_t alike = trace::alike(tracing(), tracing().areas[0].number).size();
     EXPECT_GE(alike, 2u);
-    EXPECT_EQ(std::count_if(job().paint.begin(), job().paint.end(),
-                            [](const auto& p) { return p.second == "sea"; }),
-              static_cast<long>(alike));
+    ASSERT_TRUE(waitFor([&] { return stockOf(first) == "sea"; }));
+    EXPECT_EQ(
+        std::count_if(work().pieces.begin(), work().pieces.end(),
+                      [&](const design::Laid& piece) { return work().layerOf(piece).stockId == "sea"; }),
+        static_cast<long>(alike));
     press(QKeySequence::Undo);
     // The ink on top, then everything back.
+    turnTo(TraceStation::Page::More);
     QTest::mouseClick(named<QPushButton>("Ink on top"), Qt::LeftButton);
-    ASSERT_TRUE(waitFor([this] { return job().stack->layers.back().role == design::LayerRole::Ink; }));
+    ASSERT_TRUE(waitFor([this] { return job::isInk(work().pieces.back().id().key()); }));
     ASSERT_TRUE(waitUntilQuiet());
     for (int i = 0; i < 4; ++i)
         press(QKeySequence::Undo);
-    EXPECT_EQ(job().tracing->leaks.size(), 3u);
+    EXPECT_EQ(tracing().leaks.size(), 3u);
+}
+
+// At 1280 x 800 every page of every way of tracing is seen whole.
+TEST_F(WindowTest, TracingNeedsNoScrolling) {
+    m_window->resize(1280, 800);
+    writeFile(path("sun.png"), sunPng());
+    drop({path("sun.png")});
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    for (const char* way : {"Lines", "Flat colours", "Photo"}) {
+        turnTo(TraceStation::Page::Areas);
+        QTest::mouseClick(named<QPushButton>(way), Qt::LeftButton);
+        ASSERT_TRUE(waitUntilQuiet());
+        for (const auto page :
+             {TraceStation::Page::Areas, TraceStation::Page::Clearing, TraceStation::Page::More}) {
+            turnTo(page);
+            QApplication::processEvents();
+            const auto* bar = m_window->here()->findChild<QScrollArea*>()->verticalScrollBar();
+            EXPECT_EQ(bar->maximum(), 0) << way << ", page " << static_cast<int>(page);
+        }
+    }
+}
+
+// A chip says what its colour becomes.
+TEST_F(WindowTest, ColourChipsSayWhatTheyAre) {
+    writeFile(path("sun.png"), sunPng());
+    drop({path("sun.png")});
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    const auto* chips = m_window->findChild<PaletteChips*>("palette");
+    std::set<QString> words;
+    for (const PaletteChips::Chip& chip : chips->chips())
+        words.insert(chip.words);
+    EXPECT_EQ(words.size(), 4u) << "each says something else";
+    EXPECT_TRUE(words.contains("paper"));
+    EXPECT_FALSE(words.contains("cut"));
+    QTest::mouseClick(m_window->findChild<PaletteChips*>("palette"), Qt::LeftButton, {},
+                      chips->placeOf(1).center());
+    ASSERT_TRUE(waitFor([this] { return areas() == 2; }));
+    EXPECT_EQ(chips->chips()[1].words, "left out");
 }
 
 } // namespace

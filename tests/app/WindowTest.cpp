@@ -1,14 +1,15 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/Driver.h"
+#include "app/bench/tools/GapTool.h"
+#include "app/bench/tools/MeasureTool.h"
+#include "app/bench/tools/SweepTool.h"
 #include "app/settings/Theme.h"
-#include "app/stations/TraceControls.h"
+#include "app/stations/trace/TraceControls.h"
 #include "batch/Commands.h"
 #include "document/JobFile.h"
 #include "formats/image/ImageFile.h"
-#include "support/Drawings.h"
 #include "support/Jobs.h"
-#include "support/Shapes.h"
 
 #include <QApplication>
 #include <QComboBox>
@@ -59,98 +60,100 @@ TEST_F(WindowTest, TheWholeSliceByMouseAndKeys) {
 
     // Source: the real width, typed with a decimal comma.
     type(named<QLineEdit>("Width"), "12,0 cm");
-    ASSERT_TRUE(waitFor([this] { return job().pictureWidthMm == 120; }));
+    ASSERT_TRUE(waitFor([this] { return isPictureWide(120); }));
     EXPECT_EQ(named<QLineEdit>("Height")->text(), "89.9 mm");
 
     // Trace.
     clickMain();
-    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
     ASSERT_TRUE(waitUntilQuiet());
     EXPECT_EQ(m_window->station(), Station::Trace);
-    EXPECT_EQ(job().tracing->areas.size(), 2u); // the window leaks into the wall
+    EXPECT_EQ(areas(), 2u); // the window leaks into the wall
     ASSERT_TRUE(waitFor([this] { return !m_window->bench().findings().empty(); }));
     EXPECT_NE(m_window->bench().findings().front().message.find("gap"), std::string::npos);
 
     // Close the gap by two clicks: Ctrl+G, then both of its ends.
-    const geometry::Transform map = trace::pictureToDesign(*job().tracing, document::sizingOf(job()));
+    const geometry::Transform map = ofPicture();
     press(QKeySequence("Ctrl+G"));
-    EXPECT_EQ(view()->mode(), BenchView::Mode::CloseGap);
+    EXPECT_NE(dynamic_cast<GapTool*>(view()->tool()), nullptr);
     clickBench(map({535, 244}));
     clickBench(map({535, 276}));
-    ASSERT_TRUE(waitFor([this] { return job().tracing->areas.size() == 3; }));
+    ASSERT_TRUE(waitFor([this] { return areas() == 3; }));
     press(QKeySequence("Ctrl+G"));
-    EXPECT_EQ(view()->mode(), BenchView::Mode::Paint);
+    EXPECT_NE(dynamic_cast<SweepTool*>(view()->tool()), nullptr);
     ASSERT_TRUE(waitUntilQuiet());
 
     // Paint: choose a stock, click an area, undo, redo.
     QTest::mouseClick(named<QAbstractButton>("sea"), Qt::LeftButton);
-    clickBench(inside(job(), 2));
-    ASSERT_EQ(job().paint.at(2), "sea");
-    EXPECT_EQ(job().stack->layers.size(), 3u);
+    clickBench(inside(area(2)));
+    ASSERT_TRUE(waitFor([this] { return stockOf(area(2)) == "sea"; }));
+    EXPECT_EQ(work().layers.size(), 3u);
     press(QKeySequence::Undo);
-    EXPECT_EQ(job().paint.at(2), "cream");
+    EXPECT_EQ(stockOf(area(2)), "cream");
     press(QKeySequence("Ctrl+Shift+Z"));
-    EXPECT_EQ(job().paint.at(2), "sea");
+    EXPECT_EQ(stockOf(area(2)), "sea");
     clickBench({-5, -5}); // beside everything: nothing happens
-    EXPECT_EQ(job().paint.at(2), "sea");
+    EXPECT_EQ(m_window->bench().undoName(), "Lay sea");
 
     // Side view: choose the sea layer by click, hide it by key, take that back.
     CrossSection* section = m_window->sideView()->section();
-    QTest::mouseClick(section, Qt::LeftButton, {}, section->middleOf(2));
-    EXPECT_EQ(section->chosen(), 2);
+    const design::LayerId sea = laid(area(2))->layer;
+    QTest::mouseClick(section, Qt::LeftButton, {}, section->middleOf(sea));
+    EXPECT_EQ(section->chosen(), sea);
     QTest::keyClick(section, Qt::Key_H);
-    EXPECT_TRUE(job().stack->layers[2].isHidden);
+    ASSERT_TRUE(waitFor([&] { return work().layer(sea)->isHidden; }));
     QTest::keyClick(section, Qt::Key_H);
+    ASSERT_TRUE(waitFor([&] { return !work().layer(sea)->isHidden; }));
     QTest::keyClick(section, Qt::Key_Down, Qt::AltModifier);
-    EXPECT_EQ(job().stack->layers[1].stockId, "sea");
-    EXPECT_EQ(section->chosen(), 1);
+    ASSERT_TRUE(waitFor([this] { return work().layers[1].stockId == "sea"; }));
+    EXPECT_EQ(section->chosen(), sea);
 
     // Size: exact width, then the largest for the square mat.
     press(QKeySequence("Ctrl+4"));
     EXPECT_EQ(m_window->station(), Station::Size);
-    auto* size = m_window->panel<SizeStation>(Station::Size);
+    auto* size = m_window->panel<SizeStation>();
     QLineEdit* width = size->findChildren<QLineEdit*>().front();
     type(width, "250");
-    ASSERT_TRUE(waitFor([this] { return std::abs(document::designBox(job()).width() - 250) < 1e-6; }));
+    ASSERT_TRUE(waitFor([this] { return std::abs(workBox().width() - 250) < 1e-6; }));
     ASSERT_TRUE(waitUntilQuiet());
     QTest::mouseClick(named<QPushButton>("Take the largest size for mat 12 × 12 in"), Qt::LeftButton);
-    ASSERT_TRUE(waitFor([this] { return std::abs(document::designBox(job()).width() - 292.1) < 1e-6; }));
+    ASSERT_TRUE(waitFor([this] { return std::abs(workBox().width() - 292.1) < 1e-6; }));
     type(width, "-3");
-    EXPECT_NEAR(document::designBox(job()).width(), 292.1, 1e-6);
+    EXPECT_NEAR(workBox().width(), 292.1, 1e-6);
     EXPECT_TRUE(width->property("wrong").toBool());
     ASSERT_TRUE(waitUntilQuiet());
 
     // Sheets: the arrangement appears by itself; drag a piece, let it go again.
     press(QKeySequence("Ctrl+7"));
-    ASSERT_TRUE(waitFor([this] { return job().arrangement != nullptr; }));
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().made().sheets != nullptr; }));
     ASSERT_TRUE(waitUntilQuiet());
-    EXPECT_EQ(sheets::measure(*job().arrangement, *job().stack).pieces, 4);
+    EXPECT_EQ(sheets::measure(*m_window->bench().made().sheets, work()).pieces, 4);
     const auto itemOf = [&](design::PieceId id) {
         for (const SceneItem& item : view()->scene()->items())
             if (item.piece == id)
                 return item;
         return SceneItem{};
     };
-    const auto middle = [&](const SceneItem& item) { return item.map(geometry::pointInside(*item.shape)); };
-    const geometry::Point before = middle(itemOf(2));
+    const auto middle = [&](const SceneItem& item) { return item.map(geometry::pointInside(item.shape())); };
+    const geometry::Point before = middle(itemOf(area(2)));
     dragBench(before, before + geometry::Point{60, 40});
     ASSERT_TRUE(waitFor([this] { return job().plan.pins.size() == 1; }));
     ASSERT_TRUE(waitUntilQuiet());
-    EXPECT_TRUE(itemOf(2).isPinned);
-    EXPECT_NEAR(middle(itemOf(2)).x, before.x + 60, 2);
-    EXPECT_NEAR(middle(itemOf(2)).y, before.y + 40, 2);
-    QTest::mouseDClick(view(), Qt::LeftButton, {}, view()->toWidget(middle(itemOf(2))).toPoint());
+    EXPECT_TRUE(itemOf(area(2)).isPinned());
+    EXPECT_NEAR(middle(itemOf(area(2))).x, before.x + 60, 2);
+    EXPECT_NEAR(middle(itemOf(area(2))).y, before.y + 40, 2);
+    QTest::mouseDClick(view(), Qt::LeftButton, {}, view()->toWidget(middle(itemOf(area(2)))).toPoint());
     ASSERT_TRUE(waitFor([this] { return job().plan.pins.empty(); }));
     ASSERT_TRUE(waitUntilQuiet());
     // Copies of the clicked piece.
-    clickBench(middle(itemOf(3)));
+    clickBench(middle(itemOf(area(3))));
     auto* copies = named<QSpinBox>("Copies of the chosen piece");
     ASSERT_TRUE(copies->isVisible());
     copies->setFocus();
     copies->selectAll();
     QTest::keyClicks(copies, "3");
-    ASSERT_TRUE(waitFor([this] { return job().copies.contains(3) && job().arrangement; }));
-    EXPECT_EQ(sheets::measure(*job().arrangement, *job().stack).pieces, 6);
+    ASSERT_TRUE(waitFor([this] { return laid(area(3))->copies == 3 && m_window->bench().made().sheets; }));
+    EXPECT_EQ(sheets::measure(*m_window->bench().made().sheets, work()).pieces, 6);
     ASSERT_TRUE(waitUntilQuiet());
 
     // Save under a name, reopen: the same job.
@@ -158,12 +161,12 @@ TEST_F(WindowTest, TheWholeSliceByMouseAndKeys) {
     press(QKeySequence::Save);
     ASSERT_TRUE(QFile::exists(path("shed job.thinline")));
     EXPECT_FALSE(m_window->bench().isUnsaved());
-    const document::Job saved = job();
-    m_window->open(path("shed job.thinline"));
-    ASSERT_TRUE(waitFor([&] { return job().artwork && job().artwork != saved.artwork; }));
-    EXPECT_EQ(job().paint, saved.paint);
-    EXPECT_EQ(*job().arrangement, *saved.arrangement);
-    EXPECT_NEAR(document::designBox(job()).width(), 292.1, 1e-3);
+    const job::State saved = m_window->bench().state();
+    m_window->files().open(path("shed job.thinline"));
+    ASSERT_TRUE(waitFor([&] { return !m_window->bench().canUndo(); }));
+    EXPECT_EQ(job().wishes, saved.job.wishes);
+    EXPECT_EQ(*m_window->bench().made().sheets, *saved.made.sheets);
+    EXPECT_NEAR(workBox().width(), 292.1, 1e-3);
 
     // Pack, and the batch tool writes the same bytes.
     m_window->activateWindow(); // without a window manager nobody does it after the file dialog
@@ -171,7 +174,7 @@ TEST_F(WindowTest, TheWholeSliceByMouseAndKeys) {
     press(QKeySequence("Ctrl+9"));
     ASSERT_TRUE(waitUntilQuiet());
     type(named<QLineEdit>("Folder"), path("window"));
-    QSignalSpy written(m_window->panel<PackStation>(Station::Pack), &PackStation::written);
+    QSignalSpy written(m_window->panel<PackStation>(), &PackStation::written);
     clickMain();
     ASSERT_TRUE(written.wait(20000));
     std::ostringstream out, err;
@@ -196,21 +199,21 @@ TEST_F(WindowTest, TheWholeSliceByMouseAndKeys) {
 // scrap.
 TEST_F(WindowTest, PiecesAreShapedWithAGhostFirst) {
     writeFile(path("shed.png"), support::shedPng());
-    m_window->open(path("shed.png"));
+    m_window->files().open(path("shed.png"));
     ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
     clickMain();
-    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
     press(QKeySequence("Ctrl+3"));
     EXPECT_EQ(m_window->station(), Station::Shape);
     ASSERT_TRUE(waitUntilQuiet());
-    auto* shapes = m_window->panel<ShapeStation>(Station::Shape);
+    auto* shapes = m_window->panel<ShapeStation>();
     EXPECT_FALSE(shapes->mainButton()->isEnabled()) << "nothing is chosen";
 
-    clickBench(inside(job(), 2));
-    clickBench(inside(job(), 1));
-    EXPECT_EQ(shapes->chosen(), (std::vector<design::PieceId>{2, 1}));
-    clickBench(inside(job(), 1)); // a second click lets go
-    EXPECT_EQ(shapes->chosen(), (std::vector<design::PieceId>{2}));
+    clickBench(inside(area(2)));
+    clickBench(inside(area(1)));
+    EXPECT_EQ(shapes->chosen(), (std::vector<design::PieceId>{area(2), area(1)}));
+    clickBench(inside(area(1))); // a second click lets go
+    EXPECT_EQ(shapes->chosen(), (std::vector<design::PieceId>{area(2)}));
 
     auto* action = named<QComboBox>("What is done");
     action->setFocus();
@@ -222,18 +225,18 @@ TEST_F(WindowTest, PiecesAreShapedWithAGhostFirst) {
     distance->selectAll();
     QTest::keyClicks(distance, "-2");
     QTest::keyClick(distance, Qt::Key_Return);
-    ASSERT_TRUE(waitFor([&] { return !shapes->isLookingAhead() && view()->hasGhost(); }));
-    const double before = geometry::area(*design::findPiece(*job().stack, 2)->shape);
+    ASSERT_TRUE(waitFor([&] { return shapes->isSettled() && view()->hasGhost(); }));
+    const double before = geometry::area(laid(area(2))->shape());
     ASSERT_EQ(shapes->ghost().size(), 1u);
     EXPECT_LT(geometry::area(shapes->ghost()[0]), before);
-    EXPECT_TRUE(job().shapeSteps.empty()) << "looking changes nothing";
+    EXPECT_TRUE(job().steps.empty()) << "looking changes nothing";
     clickMain();
-    ASSERT_TRUE(waitFor([this] { return job().shapeSteps.size() == 1; }));
-    const double shrunk = geometry::area(*design::findPiece(*job().stack, 2)->shape);
+    ASSERT_TRUE(waitFor([this] { return job().steps.size() == 1; }));
+    const double shrunk = geometry::area(laid(area(2))->shape());
     EXPECT_LT(shrunk, before);
     EXPECT_FALSE(view()->hasGhost());
     press(QKeySequence::Undo);
-    EXPECT_EQ(geometry::area(*design::findPiece(*job().stack, 2)->shape), before);
+    EXPECT_EQ(geometry::area(laid(area(2))->shape()), before);
     press(QKeySequence("Ctrl+Shift+Z"));
 
     // Open the step again and make it milder.
@@ -242,25 +245,26 @@ TEST_F(WindowTest, PiecesAreShapedWithAGhostFirst) {
     distance->selectAll();
     QTest::keyClicks(distance, "-1");
     QTest::keyClick(distance, Qt::Key_Return);
-    ASSERT_TRUE(waitFor([&] { return !shapes->isLookingAhead(); }));
+    ASSERT_TRUE(waitFor([&] { return shapes->isSettled(); }));
     clickMain();
     ASSERT_TRUE(
-        waitFor([this] { return job().shapeSteps.size() == 1 && job().shapeSteps[0].values[0] == -1; }));
-    EXPECT_GT(geometry::area(*design::findPiece(*job().stack, 2)->shape), shrunk);
+        waitFor([this] { return job().steps.size() == 1 && shape::valuesOf(*job().steps[0])[0] == -1; }));
+    EXPECT_GT(geometry::area(laid(area(2))->shape()), shrunk);
 
     // A layer chosen in the side view, set aside, put back.
     CrossSection* section = m_window->sideView()->section();
-    QTest::mouseClick(section, Qt::LeftButton, {}, section->middleOf(1));
-    EXPECT_EQ(shapes->chosen().size(), job().stack->layers[1].pieces.size());
+    const design::LayerId upper = work().layers[1].id;
+    QTest::mouseClick(section, Qt::LeftButton, {}, section->middleOf(upper));
+    EXPECT_EQ(shapes->chosen().size(), work().in(upper).size());
     action->setFocus();
     QTest::keyClick(action, Qt::Key_End); // Set aside as scrap
-    ASSERT_TRUE(waitFor([&] { return !shapes->isLookingAhead(); }));
+    ASSERT_TRUE(waitFor([&] { return shapes->isSettled(); }));
     clickMain();
-    ASSERT_TRUE(waitFor([this] { return job().shaped->scrap.size() == 3; }));
-    EXPECT_EQ(job().stack->layers.size(), 1u);
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().made().pieces->scrap.size() == 3; }));
+    EXPECT_EQ(work().layers.size(), 1u);
     QTest::mouseClick(named<QPushButton>("Put all back from the scrap"), Qt::LeftButton);
-    ASSERT_TRUE(waitFor([this] { return job().shaped->scrap.empty(); }));
-    EXPECT_EQ(job().stack->layers.size(), 2u);
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().made().pieces->scrap.empty(); }));
+    EXPECT_EQ(work().layers.size(), 2u);
 }
 
 // A drawing without a size: drop it, settle the unit by a click, then by a known width; pack it.
@@ -270,14 +274,11 @@ TEST_F(WindowTest, ADrawingOfOutlinesIsSizedAndLaid) {
         "fill='#c8472b'/><circle cx='500' cy='100' r='72' fill='#3c7d8c'/></svg>";
     writeFile(path("plate.svg"), base::Bytes(svg.begin(), svg.end()));
     drop({path("plate.svg")});
-    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
     ASSERT_TRUE(waitUntilQuiet());
     EXPECT_EQ(m_window->station(), Station::Source) << "its size is to be settled first";
     EXPECT_NE(notice().indexOf("no real size"), -1);
-    const auto pageWidth = [this] {
-        const auto& drawing = std::get<document::Drawing>(job().sources[0]->recipe);
-        return drawing.pageWidthMm * drawing.scale;
-    };
+    const auto pageWidth = [this] { return job::sourceWidthMm(*job().sources[0]); };
     EXPECT_NEAR(pageWidth(), 190.5, 1e-9);
     QAbstractButton* at72 = buttonOf("72 to the inch");
     ASSERT_NE(at72, nullptr);
@@ -290,14 +291,14 @@ TEST_F(WindowTest, ADrawingOfOutlinesIsSizedAndLaid) {
     EXPECT_EQ(m_window->station(), Station::Shape) << "there is nothing to trace";
     press(QKeySequence("Ctrl+2"));
     ASSERT_TRUE(waitUntilQuiet());
-    const design::PieceId first = design::allOfSource(1) + 1;
+    const design::PieceId first = support::id("1:1");
     QTest::mouseClick(named<QAbstractButton>("lamp"), Qt::LeftButton);
-    clickBench(inside(job(), first));
-    EXPECT_EQ(job().paint.at(first), "lamp");
+    clickBench(inside(first));
+    ASSERT_TRUE(waitFor([&] { return stockOf(first) == "lamp"; }));
     press(QKeySequence("Ctrl+7"));
-    ASSERT_TRUE(waitFor([this] { return job().arrangement != nullptr; }));
-    EXPECT_EQ(job().arrangement->loads.size(), 2u);
-    EXPECT_TRUE(job().arrangement->unplaced.empty());
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().made().sheets != nullptr; }));
+    EXPECT_EQ(m_window->bench().made().sheets->loads.size(), 2u);
+    EXPECT_TRUE(m_window->bench().made().sheets->unplaced.empty());
 }
 
 // Issue by issue a maker's way: a drawing without units, its unit settled, a word beside it, a set, the
@@ -308,11 +309,10 @@ TEST_F(WindowTest, SourcesSetsAndSizesFromADrawingWithoutUnits) {
                             "<rect x='210' width='90' height='90' fill='#c8472b'/></svg>";
     writeFile(path("frame.svg"), base::Bytes(svg.begin(), svg.end()));
     drop({path("frame.svg")});
-    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
     ASSERT_TRUE(waitUntilQuiet());
     QTest::mouseClick(buttonOf("90 to the inch"), Qt::LeftButton);
-    ASSERT_TRUE(
-        waitFor([this] { return std::abs(document::designBox(job()).width() - 300 * 25.4 / 90) < 1e-3; }));
+    ASSERT_TRUE(waitFor([this] { return std::abs(workBox().width() - 300 * 25.4 / 90) < 1e-3; }));
 
     press(QKeySequence("Ctrl+T")); // a word, typed at once
     ASSERT_TRUE(waitFor([this] { return job().sources.size() == 2; }));
@@ -322,21 +322,19 @@ TEST_F(WindowTest, SourcesSetsAndSizesFromADrawingWithoutUnits) {
     QTest::keyClicks(word, "QUAY");
     ASSERT_TRUE(waitFor([this] { return job().sources[1]->name() == "the word QUAY"; }));
     ASSERT_TRUE(waitUntilQuiet());
-    const design::PieceId frame = design::allOfSource(1) + 1, plug = frame + 1,
-                          letter = design::allOfSource(2) + 1;
+    const design::PieceId frame = support::id("1:1"), plug = support::id("1:2"),
+                          letter = job().sources[1]->pieceId(job().sources[1]->kept->front());
     // A letter dragged moves the whole word.
     const geometry::Point before = job().sources[1]->at;
-    const geometry::Point corner = document::designBox(job()).least;
-    dragBench(inside(job(), letter) - corner, inside(job(), letter) - corner + geometry::Point{-20, 30});
+    const geometry::Point corner = workBox().least;
+    dragBench(inside(letter) - corner, inside(letter) - corner + geometry::Point{-20, 30});
     ASSERT_TRUE(waitFor([&] { return job().sources[1]->at.y > before.y + 20; }));
     EXPECT_NEAR(job().sources[1]->at.x, before.x - 20, 1);
 
     press(QKeySequence("Ctrl+4"));
     ASSERT_TRUE(waitUntilQuiet());
-    auto* size = m_window->panel<SizeStation>(Station::Size);
-    const auto click = [&](design::PieceId piece) {
-        clickBench(inside(job(), piece) - document::designBox(job()).least);
-    };
+    auto* size = m_window->panel<SizeStation>();
+    const auto click = [&](design::PieceId piece) { clickBench(inside(piece) - workBox().least); };
     clickBench({7, 7}); // on the card of the frame
     click(plug);
     EXPECT_EQ(size->chosen(), (std::vector<design::PieceId>{frame, plug}));
@@ -344,25 +342,24 @@ TEST_F(WindowTest, SourcesSetsAndSizesFromADrawingWithoutUnits) {
     ASSERT_EQ(job().sets.size(), 1u);
     QTest::mouseClick(named<QPushButton>("Choose none"), Qt::LeftButton);
     // With Shift the whole word.
-    const QPoint onLetter =
-        view()->toWidget(inside(job(), letter) - document::designBox(job()).least).toPoint();
+    const QPoint onLetter = view()->toWidget(inside(letter) - workBox().least).toPoint();
     QTest::mouseMove(view(), onLetter);
     QTest::mouseClick(view(), Qt::LeftButton, Qt::ShiftModifier, onLetter);
     EXPECT_EQ(size->chosen().size(), 4u);
     QTest::mouseClick(named<QPushButton>("Choose none"), Qt::LeftButton);
 
     QTest::mouseClick(named<QPushButton>("Take the largest size for mat 12 × 24 in"), Qt::LeftButton);
-    ASSERT_TRUE(waitFor([this] { return !m_window->bench().isBusy() && job().scaleX > 2; }));
-    const auto& mat = *document::shippedCatalogue().formats.mat("long24");
-    EXPECT_NEAR(sheets::largestThatFits(*job().stack, mat.usableWidthMm(), mat.usableHeightMm()).scale, 1,
-                1e-6);
+    const double before4 = workBox().width();
+    ASSERT_TRUE(waitFor([&] { return !m_window->bench().isBusy() && workBox().width() > before4 * 1.5; }));
+    const auto& mat = *job::shippedCatalogue().formats.mat("long24");
+    EXPECT_NEAR(sheets::largestThatFits(work(), mat.usableWidthMm(), mat.usableHeightMm()).scale, 1, 1e-6);
     ASSERT_TRUE(waitUntilQuiet());
 
     click(plug);
     ASSERT_EQ(size->chosen().size(), 1u);
     type(named<QLineEdit>("Width"), "60");
-    ASSERT_TRUE(waitFor([this] { return !job().shapeSteps.empty(); }));
-    EXPECT_NEAR(geometry::bounds(*design::findPiece(*job().stack, plug)->shape).width(), 60, 1e-6);
+    ASSERT_TRUE(waitFor([this] { return !job().steps.empty(); }));
+    EXPECT_NEAR(geometry::bounds(laid(plug)->shape()).width(), 60, 1e-6);
     const auto isTold = [this] {
         for (const inspect::Finding& f : m_window->bench().findings())
             if (f.kind == inspect::Kind::ScaledAlone)
@@ -380,8 +377,7 @@ TEST_F(WindowTest, SourcesSetsAndSizesFromADrawingWithoutUnits) {
     ASSERT_TRUE(waitFor([&] { return !isTold(); }));
     EXPECT_EQ(job().sources.size(), 1u);
     EXPECT_TRUE(job().sets.empty());
-    EXPECT_EQ(job().scaleX, 1);
-    EXPECT_FALSE(std::get<document::Drawing>(job().sources[0]->recipe).isSettled);
+    EXPECT_FALSE(std::get<job::Drawing>(job().sources[0]->what).isSettled);
 }
 
 TEST_F(WindowTest, SeveralFilesDroppedBecomeOneJob) {
@@ -396,15 +392,14 @@ TEST_F(WindowTest, SeveralFilesDroppedBecomeOneJob) {
     writeFile(path("disc.dxf"), base::Bytes(dxf.begin(), dxf.end()));
     writeFile(path("notes.txt"), {'h', 'i'});
     drop({path("shed.png"), path("plate.svg"), path("disc.dxf"), path("notes.txt")});
-    ASSERT_TRUE(waitFor([this] { return job().sources.size() == 2; }));
-    EXPECT_EQ(job().artwork->fileName, "shed.png");
+    ASSERT_TRUE(waitFor([this] { return job().sources.size() == 3; }));
+    EXPECT_EQ(picture().file->fileName, "shed.png");
     EXPECT_NE(notice().indexOf("notes.txt is no drawing"), -1) << notice().toStdString();
-    EXPECT_NEAR(geometry::bounds(*design::findPiece(*job().stack, design::allOfSource(2) + 1)->shape).width(),
-                20, 1e-3);
+    EXPECT_NEAR(geometry::bounds(laid(support::id("3:1"))->shape()).width(), 20, 1e-3);
     drop({path("plate.svg"), path("plate.svg")}); // into the same job
-    ASSERT_TRUE(waitFor([this] { return job().sources.size() == 4; }));
+    ASSERT_TRUE(waitFor([this] { return job().sources.size() == 5; }));
     press(QKeySequence::Undo);
-    EXPECT_EQ(job().sources.size(), 2u);
+    EXPECT_EQ(job().sources.size(), 3u);
 }
 
 // "This edge is 80 mm": two clicks that hold on to corners, one typed length.
@@ -413,16 +408,16 @@ TEST_F(WindowTest, OneKnownDistanceSettlesTheSize) {
                             "<rect x='20' y='20' width='200' height='100' fill='#3c7d8c'/></svg>";
     writeFile(path("plate.svg"), base::Bytes(svg.begin(), svg.end()));
     drop({path("plate.svg")});
-    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
     ASSERT_TRUE(waitUntilQuiet());
     QTest::mouseClick(buttonOf("One distance is known"), Qt::LeftButton);
-    const double width = document::designBox(job()).width();
+    const double width = workBox().width();
     clickBench({0.8, 0.6}); // beside the corner: it holds on
     clickBench({width - 0.7, -0.5});
     auto* really = named<QLineEdit>("It really is");
     ASSERT_NE(really, nullptr);
     type(really, "80");
-    ASSERT_TRUE(waitFor([this] { return std::abs(document::designBox(job()).width() - 80) < 1e-3; }));
+    ASSERT_TRUE(waitFor([this] { return std::abs(workBox().width() - 80) < 1e-3; }));
     // The tape alone tells and changes nothing.
     press(QKeySequence("Ctrl+R"));
     ASSERT_TRUE(waitUntilQuiet());
@@ -430,7 +425,7 @@ TEST_F(WindowTest, OneKnownDistanceSettlesTheSize) {
     clickBench({80, 40});
     EXPECT_NE(notice().indexOf("89.4 mm apart: 80.0 mm across, 40.0 mm down"), -1) << notice().toStdString();
     press(QKeySequence(Qt::Key_Escape));
-    EXPECT_NE(view()->mode(), BenchView::Mode::Measure);
+    EXPECT_EQ(dynamic_cast<MeasureTool*>(view()->tool()), nullptr);
 }
 
 TEST_F(WindowTest, AFigureIsMeasuredAsPeopleWriteLengths) {
@@ -446,7 +441,7 @@ TEST_F(WindowTest, AFigureIsMeasuredAsPeopleWriteLengths) {
         QTest::keyClick(width, Qt::Key_Return);
     };
     const auto isWide = [&](double mm) {
-        return waitFor([this, mm] { return std::abs(document::designBox(job()).width() - mm) < 0.006; });
+        return waitFor([this, mm] { return std::abs(workBox().width() - mm) < 0.006; });
     };
     type("3 1/2 in");
     EXPECT_TRUE(isWide(88.9));
@@ -454,12 +449,15 @@ TEST_F(WindowTest, AFigureIsMeasuredAsPeopleWriteLengths) {
     EXPECT_TRUE(isWide(125));
     type("wide");
     EXPECT_TRUE(isWide(125)) << "what is no length changes nothing";
-    // Sized as a whole, it is shown and typed as large as it is now.
-    m_window->bench().apply("twice", support::must(document::scaled(job(), 2)));
+    // Sized as a whole, it is shown and typed as large as it is now, and kept so.
+    m_window->bench().run("twice", [](const job::State& now, const base::Progress& progress) {
+        return job::scaled(now, 2, {}, progress);
+    });
+    EXPECT_TRUE(isWide(250));
     EXPECT_NEAR(width->value(), 250, 0.006);
     type("200");
     EXPECT_TRUE(isWide(200));
-    EXPECT_NEAR(std::get<construct::Recipe>(job().sources[0]->recipe).values[0], 100, 0.003);
+    EXPECT_NEAR(std::get<job::Figure>(job().sources[0]->what).recipe.values[0], 200, 1e-9);
     press(QKeySequence::Undo);
     press(QKeySequence::Undo);
     auto* figure = named<QComboBox>("Figure");
@@ -470,39 +468,35 @@ TEST_F(WindowTest, AFigureIsMeasuredAsPeopleWriteLengths) {
     auto* stock = named<QComboBox>("Cut from");
     stock->setFocus();
     QTest::keyClick(stock, Qt::Key_End);
-    ASSERT_TRUE(waitFor([this] { return job().paint.begin()->second == "rust"; }));
+    ASSERT_TRUE(waitFor([this] { return stockOf(support::id("1:1")) == "rust"; }));
     QTest::mouseClick(named<QPushButton>("Take out Ellipse"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([this] { return job().sources.empty(); }));
-    EXPECT_EQ(job().stack, nullptr);
+    ASSERT_TRUE(waitFor([this] { return !hasPieces(); }));
 }
 
 TEST_F(WindowTest, AFitIsStatedByTwoClicksAndMade) {
-    auto job_ = support::must(document::withFigure(document::newJob(document::shippedCatalogue()),
-                                                   {construct::Figure::Ring, {60, 30}}, "sea"))
-                    .job;
-    job_ = support::must(document::withFigure(job_, {construct::Figure::Ellipse, {32, 32}}, "rust")).job;
-    ASSERT_TRUE(document::saveJob(m_store, path("plug.thinline").toStdString(), job_));
-    m_window->open(path("plug.thinline"));
-    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    job::State state = support::withFigure(support::emptyState(), construct::Figure::Ring, {60, 30}, "sea");
+    state = support::withFigure(state, construct::Figure::Ellipse, {32, 32}, "rust");
+    ASSERT_TRUE(document::saveJob(m_store, path("plug.thinline").toStdString(), state));
+    m_window->files().open(path("plug.thinline"));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
     press(QKeySequence("Ctrl+4"));
     ASSERT_TRUE(waitUntilQuiet());
-    const design::PieceId plug = design::allOfSource(2) + 1;
+    const design::PieceId plug = support::id("2:1");
     QTest::mouseClick(buttonOf("State a fit by two clicks"), Qt::LeftButton);
-    clickBench(inside(job(), plug));
+    clickBench(inside(plug));
     clickBench({30, 30}); // the ring's middle
     ASSERT_EQ(job().fits.size(), 1u);
     EXPECT_EQ(job().fits[0].inner, plug);
     auto* make = named<QPushButton>("Size the piece of fit 1 so that it just fits");
     ASSERT_NE(make, nullptr);
     QTest::mouseClick(make, Qt::LeftButton);
-    ASSERT_TRUE(waitFor([&] {
-        return std::abs(geometry::bounds(*design::findPiece(*job().stack, plug)->shape).width() - 29.6) <
-               5e-3;
-    }));
+    ASSERT_TRUE(
+        waitFor([&] { return std::abs(geometry::bounds(laid(plug)->shape()).width() - 29.6) < 5e-3; }));
 }
 
 TEST_F(WindowTest, TheOwnFolderIsWrittenShort) {
-    auto* pack = m_window->panel<PackStation>(Station::Pack);
+    auto* pack = m_window->panel<PackStation>();
     pack->setFolder(QDir::homePath() + "/made/today");
     EXPECT_EQ(pack->folder(), QDir::homePath() + "/made/today");
     press(QKeySequence("Ctrl+9"));
@@ -512,9 +506,9 @@ TEST_F(WindowTest, TheOwnFolderIsWrittenShort) {
 }
 
 TEST_F(WindowTest, BadFilesAreToldAndNothingIsLost) {
-    m_window->openDemo();
-    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced() && m_window->bench().picture(); }));
-    const document::Job before = job();
+    m_window->files().openDemo();
+    ASSERT_TRUE(waitFor([this] { return hasPieces() && m_window->bench().picture(); }));
+    const auto before = m_window->bench().made().finished;
     writeFile(path("notes.txt"), {'h', 'e', 'l', 'l', 'o'});
     writeFile(path("empty.png"), {});
     writeFile(path("broken.thinline"), {'P', 'K', 3, 4, 9, 9, 9});
@@ -523,17 +517,17 @@ TEST_F(WindowTest, BadFilesAreToldAndNothingIsLost) {
                                                         {"broken.thinline", "damaged"},
                                                         {"nowhere.png", "not there"}};
     for (const auto& [file, says] : rows) {
-        m_window->open(path(file));
+        m_window->files().open(path(file));
         ASSERT_TRUE(waitFor([&] { return notice().contains(says); }))
             << file << ": " << notice().toStdString();
-        EXPECT_EQ(job().stack, before.stack) << file;
+        EXPECT_EQ(m_window->bench().made().finished, before) << file;
         QTest::keyClick(m_window.get(), Qt::Key_Escape);
         EXPECT_TRUE(notice().isEmpty());
     }
 }
 
 TEST_F(WindowTest, AFindingShowsItsPlace) {
-    m_window->openDemo();
+    m_window->files().openDemo();
     ASSERT_TRUE(
         waitFor([this] { return !m_window->bench().findings().empty() && !m_window->bench().isBusy(); }));
     press(QKeySequence("Ctrl+1"));
@@ -541,10 +535,10 @@ TEST_F(WindowTest, AFindingShowsItsPlace) {
     auto* button = named<QPushButton>("Show: " + QString::fromStdString(finding.message));
     QTest::mouseClick(button, Qt::LeftButton);
     EXPECT_EQ(m_window->station(), Station::Trace);
-    const QPointF at = view()->toWidget(finding.places.front().centre());
+    const QPointF at = view()->toWidget(finding.cases.front().place.centre());
     EXPECT_NEAR(at.x(), view()->width() / 2.0, 40);
     EXPECT_NEAR(at.y(), view()->height() / 2.0, 40);
-    EXPECT_TRUE(notice().contains(QString::fromStdString(finding.message)));
+    EXPECT_TRUE(notice().contains(QString::fromStdString(finding.cases.front().message)));
 }
 
 TEST_F(WindowTest, StationsThatAreNotBuiltSaySoAndStayShut) {
@@ -561,8 +555,8 @@ TEST_F(WindowTest, StationsThatAreNotBuiltSaySoAndStayShut) {
 }
 
 TEST_F(WindowTest, ZoomKeepsThePointUnderThePointerAndBecomesSharp) {
-    m_window->openDemo();
-    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    m_window->files().openDemo();
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
     ASSERT_TRUE(waitUntilQuiet());
     const QPointF pointer(700, 300);
     const geometry::Point under = view()->toBench(pointer);
@@ -595,41 +589,41 @@ TEST_F(WindowTest, TheActionFinderRunsWhatIsTyped) {
 }
 
 TEST_F(WindowTest, SlidersTraceAgainWhenTheyRestAndWorkCanBeStopped) {
-    m_window->openDemo();
-    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced() && m_window->bench().picture(); }));
+    m_window->files().openDemo();
+    ASSERT_TRUE(waitFor([this] { return hasPieces() && m_window->bench().picture(); }));
     ASSERT_TRUE(waitUntilQuiet());
-    const size_t areas = job().tracing->areas.size();
+    const size_t before0 = areas();
     auto* slider = named<QSlider>("Drop areas below");
     slider->setFocus();
     for (int i = 0; i < 3; ++i)
         QTest::keyClick(slider, Qt::Key_PageUp);
-    ASSERT_TRUE(waitFor([&] { return job().tracing->areas.size() < areas; }));
+    ASSERT_TRUE(waitFor([&] { return areas() < before0; }));
     ASSERT_TRUE(waitUntilQuiet());
     EXPECT_EQ(m_window->bench().undoName(), "Change the least area");
     press(QKeySequence::Undo);
-    EXPECT_EQ(job().tracing->areas.size(), areas);
-    const auto before = job().tracing;
+    EXPECT_EQ(areas(), before0);
+    const auto before = picture().tracing;
     QTest::keyClick(slider, Qt::Key_End);
     ASSERT_TRUE(waitFor([this] { return m_window->bench().isBusy(); }));
     QTest::keyClick(m_window.get(), Qt::Key_Escape);
     EXPECT_FALSE(m_window->bench().isBusy());
     QTest::qWait(400);
-    EXPECT_EQ(job().tracing, before) << "what was stopped changes nothing";
+    EXPECT_EQ(picture().tracing, before) << "what was stopped changes nothing";
 }
 
 TEST_F(WindowTest, UnsavedWorkIsKeptWithinSecondsAndOfferedAfterAKill) {
-    m_window->openDemo();
-    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    m_window->files().openDemo();
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
     ASSERT_TRUE(waitUntilQuiet());
-    const auto area = job().paint.begin()->first;
-    m_window->bench().apply("Lay rust", document::painted(job(), {area}, "rust"));
-    const QString own = path(QStringLiteral("unsaved/%1.thinline").arg(QCoreApplication::applicationPid()));
+    const design::PieceId area = this->area(1);
+    m_window->bench().act("Lay rust", job::painted(job(), {area}, "rust"));
+    const QString pid = QString::number(QCoreApplication::applicationPid());
     QElapsedTimer since;
     since.start();
-    ASSERT_TRUE(waitFor([&] { return QFile::exists(own); }));
+    ASSERT_TRUE(waitFor([&] { return QFile::exists(path("unsaved/" + pid + ".copy")); }));
     EXPECT_LT(since.elapsed(), 5000) << "a kill loses at most five seconds";
     // A program that was killed leaves its copy under a number that no longer runs.
-    ASSERT_TRUE(QFile::copy(own, path("unsaved/999999999.thinline")));
+    ASSERT_TRUE(QFile::copy(path("unsaved/" + pid + ".copy"), path("unsaved/999999999.copy")));
     MainWindow next(m_store, m_fonts, m_folder.path() + "/unsaved",
                     QStringLiteral(THINLINE_SOURCE_DIR) + "/demo");
     next.show();
@@ -639,15 +633,16 @@ TEST_F(WindowTest, UnsavedWorkIsKeptWithinSecondsAndOfferedAfterAKill) {
             back = button;
     ASSERT_NE(back, nullptr);
     QTest::mouseClick(back, Qt::LeftButton);
-    EXPECT_EQ(next.bench().job().paint.at(area), "rust");
+    ASSERT_TRUE(waitFor([&] { return next.bench().hasPieces(); }));
+    EXPECT_EQ(support::stockOf(next.bench().state(), area), "rust");
     EXPECT_TRUE(next.bench().isUnsaved());
     EXPECT_TRUE(next.bench().lostWork().empty());
     next.bench().abandon();
 }
 
 TEST_F(WindowTest, EveryControlHasANameForThoseWhoCannotSeeIt) {
-    m_window->openDemo();
-    ASSERT_TRUE(waitFor([this] { return m_window->bench().isTraced(); }));
+    m_window->files().openDemo();
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
     for (QWidget* widget : m_window->findChildren<QWidget*>()) {
         const bool isControl = qobject_cast<QLineEdit*>(widget) || qobject_cast<QAbstractButton*>(widget) ||
                                qobject_cast<QSlider*>(widget) || qobject_cast<QComboBox*>(widget) ||

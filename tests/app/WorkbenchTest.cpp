@@ -23,7 +23,78 @@ bool until(const std::function<bool()>& isTrue) {
 void openShed(Workbench& bench, base::FileStore& store) {
     ASSERT_TRUE(document::saveJob(store, "/shed.thinline", support::tracedShed()));
     bench.open("/shed.thinline");
-    ASSERT_TRUE(until([&] { return bench.isTraced() && bench.picture(); }));
+    ASSERT_TRUE(until([&] { return bench.hasPieces() && bench.picture() && !bench.isBusy(); }));
+}
+
+design::PieceId area(const Workbench& bench, int number) {
+    return support::area(bench.state(), number);
+}
+std::string stockOf(const Workbench& bench, int number) {
+    return support::stockOf(bench.state(), area(bench, number));
+}
+double roomOf(const job::Job& job) {
+    return job::asA<job::Picture>(job::pictureSource(job))->roomMm;
+}
+void paint(Workbench& bench, int number, const std::string& stock) {
+    bench.act("Paint", job::painted(bench.job(), {area(bench, number)}, stock));
+}
+
+// A step that needs no computing is taken at once; what follows comes from a worker, and the old is shown meanwhile.
+TEST(Workbench, AStepIsTakenAtOnceAndWhatFollowsComesLater) {
+    support::MemoryFileStore store;
+    Workbench bench(store, kFonts, "/unsaved");
+    openShed(bench, store);
+    const auto before = bench.made().finished;
+    paint(bench, 1, "rust");
+    EXPECT_EQ(bench.undoName(), "Paint");
+    EXPECT_TRUE(bench.isBehind());
+    EXPECT_EQ(bench.made().finished, before) << "nothing was computed here";
+    ASSERT_TRUE(until([&] { return !bench.isBehind(); }));
+    EXPECT_EQ(stockOf(bench, 1), "rust");
+    EXPECT_EQ(bench.made().pieces, bench.made().pieces);
+    // Undo shows at once what was there, redo what came.
+    const auto after = bench.made().finished;
+    bench.undo();
+    EXPECT_EQ(bench.made().finished, before);
+    EXPECT_FALSE(bench.isBehind());
+    bench.redo();
+    EXPECT_EQ(bench.made().finished, after);
+    bench.abandon();
+}
+
+TEST(Workbench, ManyStepsInARowAllCount) {
+    support::MemoryFileStore store;
+    Workbench bench(store, kFonts, "/unsaved");
+    openShed(bench, store);
+    for (const char* stock : {"rust", "sea", "lamp", "rust", "sea"})
+        for (const int number : {1, 2, 3})
+            paint(bench, number, stock);
+    ASSERT_TRUE(until([&] { return !bench.isBehind(); }));
+    EXPECT_EQ(stockOf(bench, 3), "sea");
+    for (int i = 0; i < 15; ++i)
+        bench.undo();
+    EXPECT_FALSE(bench.canUndo());
+    ASSERT_TRUE(until([&] { return !bench.isBehind(); }));
+    EXPECT_EQ(stockOf(bench, 3), "cream");
+    bench.abandon();
+}
+
+// A making that was stopped leaves the old picture; it can be made after all, the job can be saved all the same.
+TEST(Workbench, AStoppedMakingIsToldAndCanBeMadeAfterAll) {
+    support::MemoryFileStore store;
+    Workbench bench(store, kFonts, "/unsaved");
+    openShed(bench, store);
+    paint(bench, 1, "rust");
+    bench.stop();
+    EXPECT_TRUE(bench.isStale());
+    EXPECT_EQ(stockOf(bench, 1), "cream");
+    ASSERT_TRUE(bench.save("/other.thinline"));
+    const auto saved = support::must(document::loadJob(store, "/other.thinline")).state;
+    EXPECT_EQ(support::stockOf(saved, area(bench, 1)), "rust");
+    bench.catchUp();
+    ASSERT_TRUE(until([&] { return !bench.isBehind(); }));
+    EXPECT_FALSE(bench.isStale());
+    EXPECT_EQ(stockOf(bench, 1), "rust");
 }
 
 TEST(Workbench, AStepThatIsOvertakenIsComputedAgainOnTheNewerJob) {
@@ -32,18 +103,18 @@ TEST(Workbench, AStepThatIsOvertakenIsComputedAgainOnTheNewerJob) {
     openShed(bench, store);
     std::atomic<int> calls = 0;
     std::atomic<bool> mayEnd = false;
-    bench.run("Slow step", [&](const document::Job& job, const base::Progress&) {
+    bench.run("Slow step", [&](const job::State& now, const base::Progress&) {
         ++calls;
         while (!mayEnd)
             QThread::msleep(2);
-        return document::withClearance(job, 0.3);
+        return job::withRoom(now.job, 0.3);
     });
     ASSERT_TRUE(until([&] { return calls == 1; }));
-    bench.apply("Paint", document::painted(bench.job(), {1}, "rust")); // the person goes on meanwhile
+    paint(bench, 1, "rust"); // the person goes on meanwhile
     mayEnd = true;
-    ASSERT_TRUE(until([&] { return bench.job().clearanceMm == 0.3; }));
+    ASSERT_TRUE(until([&] { return roomOf(bench.job()) == 0.3; }));
     EXPECT_EQ(calls, 2);
-    EXPECT_EQ(bench.job().paint.at(1), "rust") << "what was painted meanwhile is not lost";
+    EXPECT_EQ(stockOf(bench, 1), "rust") << "what was painted meanwhile is not lost";
     EXPECT_EQ(bench.undoName(), "Slow step");
     bench.abandon();
 }
@@ -52,15 +123,13 @@ TEST(Workbench, ANewerStepReplacesAnUnfinishedOne) {
     support::MemoryFileStore store;
     Workbench bench(store, kFonts, "/unsaved");
     openShed(bench, store);
-    bench.run("First",
-              [](const document::Job& job, const base::Progress& progress) -> base::Result<document::Job> {
-                  while (!progress.isCancelled())
-                      QThread::msleep(2);
-                  return job;
-              });
-    bench.run("Second", [](const document::Job& job, const base::Progress&) {
-        return document::withClearance(job, 0.2);
+    bench.run("First", [](const job::State& now, const base::Progress& progress) -> base::Result<job::Job> {
+        while (!progress.isCancelled())
+            QThread::msleep(2);
+        return now.job;
     });
+    bench.run("Second",
+              [](const job::State& now, const base::Progress&) { return job::withRoom(now.job, 0.2); });
     ASSERT_TRUE(until([&] { return !bench.isBusy(); }));
     EXPECT_EQ(bench.undoName(), "Second");
     bench.undo();
@@ -73,37 +142,60 @@ TEST(Workbench, AStepThatFailsSaysWhyAndChangesNothing) {
     Workbench bench(store, kFonts, "/unsaved");
     openShed(bench, store);
     QSignalSpy failed(&bench, &Workbench::failed);
-    const auto before = bench.job().stack;
-    bench.run("Too large", [](const document::Job& job, const base::Progress&) {
-        return document::resized(job, 5000, 5000);
+    const auto before = bench.made().finished;
+    bench.run("Too large", [](const job::State& now, const base::Progress& progress) {
+        return job::withWidth(now, 5000, {}, progress);
     });
     ASSERT_TRUE(until([&] { return failed.count() == 1; }));
     EXPECT_TRUE(failed[0][0].toString().contains("2000 mm"));
-    EXPECT_EQ(bench.job().stack, before);
+    EXPECT_EQ(bench.made().finished, before);
     EXPECT_FALSE(bench.canUndo());
 }
 
-TEST(Workbench, TheArrangementIsDerivedAndIsNoStep) {
+TEST(Workbench, WhatASizingHasToTellIsTold) {
     support::MemoryFileStore store;
     Workbench bench(store, kFonts, "/unsaved");
     openShed(bench, store);
-    bench.wantArrangement();
-    ASSERT_TRUE(until([&] { return bench.job().arrangement != nullptr; }));
+    QSignalSpy noted(&bench, &Workbench::noted);
+    bench.run("Stretch", [](const job::State& now, const base::Progress& progress) {
+        return job::withSize(now, 100, 100, {}, progress);
+    });
+    ASSERT_TRUE(until([&] { return noted.count() == 1; }));
+    EXPECT_NEAR(job::workBox(bench.made()).height(), 100, 1e-3);
+    bench.abandon();
+}
+
+TEST(Workbench, TheArrangementFollowsAndIsNoStep) {
+    support::MemoryFileStore store;
+    Workbench bench(store, kFonts, "/unsaved");
+    openShed(bench, store);
+    bench.wantSheets(true);
+    ASSERT_TRUE(until([&] { return bench.made().sheets != nullptr; }));
     EXPECT_FALSE(bench.canUndo());
     EXPECT_FALSE(bench.isUnsaved()) << "what the program derives itself needs no saving";
+    const auto sheets = bench.made().sheets;
+    bench.act("Lift", job::withLayerLift(bench.job(), bench.work()->layers[1].id, 2));
+    ASSERT_TRUE(until([&] { return !bench.isBehind(); }));
+    EXPECT_EQ(bench.made().sheets, sheets) << "a lift moves nothing on the sheets";
+    paint(bench, 1, "rust");
+    ASSERT_TRUE(until([&] { return !bench.isBehind(); }));
+    EXPECT_NE(bench.made().sheets, sheets);
+    bench.abandon();
 }
 
 TEST(Workbench, SavingThatFailsLeavesTheJobUnsavedAndTheOldFileAlone) {
     support::FailingFileStore store(1); // the first write, of the shed itself, succeeds
     Workbench bench(store, kFonts, "/unsaved");
     openShed(bench, store);
-    bench.apply("Paint", document::painted(bench.job(), {1}, "rust"));
+    paint(bench, 1, "rust");
     QSignalSpy failed(&bench, &Workbench::failed);
     EXPECT_FALSE(bench.save("/shed.thinline"));
     ASSERT_GE(failed.count(), 1);
     EXPECT_TRUE(failed[0][0].toString().contains("disk is full"));
     EXPECT_TRUE(bench.isUnsaved());
-    EXPECT_EQ(support::must(document::loadJob(store, "/shed.thinline")).paint.at(1), "cream");
+    EXPECT_EQ(
+        support::stockOf(support::must(document::loadJob(store, "/shed.thinline")).state, area(bench, 1)),
+        "cream");
     ASSERT_TRUE(until([&] { return failed.count() >= 2; })) << "autosave fails too, and says so";
     EXPECT_TRUE(failed.back()[0].toString().startsWith("Autosave failed"));
 }
@@ -112,7 +204,7 @@ TEST(Workbench, SavingRemovesTheAutosavedCopy) {
     support::MemoryFileStore store;
     Workbench bench(store, kFonts, "/unsaved");
     openShed(bench, store);
-    bench.apply("Paint", document::painted(bench.job(), {1}, "rust"));
+    paint(bench, 1, "rust");
     ASSERT_TRUE(until([&] { return !store.list("/unsaved").empty(); }));
     ASSERT_TRUE(bench.save("/shed.thinline"));
     EXPECT_TRUE(store.list("/unsaved").empty());
@@ -128,9 +220,9 @@ TEST(Workbench, FindingsFollowTheJob) {
     support::MemoryFileStore store;
     Workbench bench(store, kFonts, "/unsaved");
     openShed(bench, store);
-    QSignalSpy found(&bench, &Workbench::findingsChanged);
-    bench.run("Shrink",
-              [](const document::Job& job, const base::Progress&) { return document::scaled(job, 0.15); });
+    bench.run("Shrink", [](const job::State& now, const base::Progress& progress) {
+        return job::scaled(now, 0.15, {}, progress);
+    });
     ASSERT_TRUE(until([&] { return !bench.findings().empty(); }));
     EXPECT_EQ(bench.findings().front().kind, inspect::Kind::TooSmall);
     bench.undo();

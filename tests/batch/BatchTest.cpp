@@ -3,14 +3,10 @@
 #include "batch/Commands.h"
 #include "document/DiskFileStore.h"
 #include "document/JobFile.h"
-#include "document/JobSources.h"
 #include "formats/svg/ReadDrawing.h"
 #include "formats/svg/ReadSvg.h"
 #include "geometry/Placing.h"
-#include "support/Drawings.h"
-#include "support/Fonts.h"
 #include "support/Jobs.h"
-#include "support/Shapes.h"
 #include "support/Stores.h"
 
 #include <gtest/gtest.h>
@@ -36,6 +32,9 @@ class Batch : public testing::Test {
         m_out.str("");
         m_err.str("");
         return run(arguments, m_store, m_fonts, "demo", m_out, m_err);
+    }
+    job::State state(const std::string& path) {
+        return support::must(document::loadJob(m_store, path)).state;
     }
     std::string text(const std::string& path) {
         const auto bytes = support::must(m_store.read(path, 1 << 28));
@@ -79,11 +78,9 @@ TEST_F(Batch, SheetsAndPackAgreeWithTheSameStepsInTheDocument) {
     ASSERT_EQ(call({"trace", "shed.png", "--width", "200mm", "--job", "shed.thinline"}), kDone);
     ASSERT_EQ(call({"sheets", "shed.thinline", "--mat", "square12", "--sheet", "a4", "--out", "made"}), kDone)
         << m_err.str();
-    document::Job job = support::must(document::loadJob(m_store, "shed.thinline"));
-    job.plan.sheetId = "a4";
-    const document::Job wanted = support::must(document::arranged(job, document::shippedCatalogue().formats));
-    EXPECT_EQ(*support::must(document::loadJob(m_store, "made/shed.thinline")).arrangement,
-              *wanted.arrangement);
+    job::State wanted = state("shed.thinline");
+    wanted.job.plan.sheetId = "a4";
+    EXPECT_EQ(*state("made/shed.thinline").made.sheets, *support::arranged(wanted).made.sheets);
     for (const char* name : {"load-1-night.svg", "load-2-cream.svg", "overview.png", "contents.txt"})
         EXPECT_TRUE(m_store.has(std::string("made/") + name)) << name;
     ASSERT_EQ(call({"pack", "made/shed.thinline", "--out", "packed"}), kDone);
@@ -96,10 +93,10 @@ TEST_F(Batch, OwnSheetSizesAndForbiddenTurns) {
                     "--out", "made"}),
               kDone)
         << m_err.str();
-    const document::Job job = support::must(document::loadJob(m_store, "made/shed.thinline"));
-    EXPECT_EQ(job.plan.sheetId, "own");
-    EXPECT_DOUBLE_EQ(job.arrangement->loads[0].sheets[0].widthMm, 150);
-    EXPECT_FALSE(job.plan.mayTurn);
+    const job::State made = state("made/shed.thinline");
+    EXPECT_EQ(made.job.plan.sheetId, "own");
+    EXPECT_DOUBLE_EQ(made.made.sheets->loads[0].sheets[0].widthMm, 150);
+    EXPECT_FALSE(made.job.plan.mayTurn);
 }
 
 TEST_F(Batch, TheDemoRunsWhole) {
@@ -202,11 +199,12 @@ TEST_F(Batch, FlatArtIsTracedAColourAGroupAndNeighboursShareTheirCurves) {
     EXPECT_TRUE(std::includes(sun.begin(), sun.end(), middle.begin(), middle.end()));
     EXPECT_EQ(nlohmann::json::parse(text("r.json")).at("colours").size(), 4u);
     const auto areas = this->areas("out.svg");
-    EXPECT_NEAR(areas.at("piece-1"), std::numbers::pi * (50 * 50 - 20 * 20) / 64, 0.1);
+    EXPECT_NEAR(areas.at("piece-1_area.1"), std::numbers::pi * (50 * 50 - 20 * 20) / 64, 0.1);
     ASSERT_EQ(call({"trace", "sun.png", "--mode", "flat", "--px-per-mm", "8", "--stack", "stacked", "--tuck",
                     "1mm", "--out", "stacked.svg"}),
               kDone);
-    EXPECT_NEAR(this->areas("stacked.svg").at("piece-1"), std::numbers::pi * (50 * 50 - 12 * 12) / 64, 0.15);
+    EXPECT_NEAR(this->areas("stacked.svg").at("piece-1_area.1"), std::numbers::pi * (50 * 50 - 12 * 12) / 64,
+                0.15);
     ASSERT_EQ(call({"trace", "sun.png", "--mode", "flat", "--px-per-mm", "8", "--colours", "3", "--not-cut",
                     "#2f6f8f", "--out", "three.svg"}),
               kDone);
@@ -228,10 +226,11 @@ TEST_F(Batch, ADrawingIsLaidLevelAndTakesTheColoursOfACopy) {
               kDone)
         << m_err.str();
     EXPECT_NE(m_out.str().find("turned by -"), std::string::npos) << m_out.str();
-    const auto job = support::must(document::loadJob(m_store, "lines.thinline"));
-    EXPECT_EQ(job.tracing->areas.at(0).colour, (raster::Rgb{47, 111, 143}));
-    EXPECT_NEAR(job.recipe.turnDeg, -4, 0.06);
-    EXPECT_NEAR(this->areas("out.svg").at("piece-1"), 264 * 164 / 64.0, 2);
+    const job::State lines = state("lines.thinline");
+    const auto* picture = job::asA<job::Picture>(job::pictureSource(lines.job));
+    EXPECT_EQ(picture->tracing->areas.at(0).colour, (raster::Rgb{47, 111, 143}));
+    EXPECT_NEAR(picture->recipe.turnDeg, -4, 0.06);
+    EXPECT_NEAR(this->areas("out.svg").at("piece-1_area.1"), 264 * 164 / 64.0, 2);
     ASSERT_TRUE(
         m_store.writeWhole("other.png", formats::image::encodePng(support::Drawing(300, 300).picture())));
     EXPECT_NE(call({"trace", "lines.png", "--colours-from", "other.png", "--px-per-mm", "8"}), kDone);
@@ -248,7 +247,7 @@ TEST_F(Batch, ThinLinesOfATemplateAreWrittenAsFoldsAndKeptInTheJob) {
                     "--out", "out.svg", "--job", "box.thinline"}),
               kDone)
         << m_err.str();
-    EXPECT_NE(m_out.str().find("1 folds"), std::string::npos);
+    EXPECT_NE(m_out.str().find("1 fold"), std::string::npos);
     const std::string svg = text("out.svg");
     const auto group = svg.find("id=\"folds\"");
     ASSERT_NE(group, std::string::npos);
@@ -256,11 +255,14 @@ TEST_F(Batch, ThinLinesOfATemplateAreWrittenAsFoldsAndKeptInTheJob) {
     const std::string path = svg.substr(from, svg.find('"', from) - from);
     EXPECT_EQ(path.find('Z'), std::string::npos) << "a fold is open: " << path;
     EXPECT_NEAR(std::stod(path.substr(1)), 152 / 8.0, 0.05) << path;
-    const auto job = support::must(document::loadJob(m_store, "box.thinline"));
-    EXPECT_EQ(job.recipe.foldsBelowMm, 0.8);
-    EXPECT_TRUE(job.recipe.dashesFold);
-    ASSERT_EQ(job.tracing->folds.size(), 1u);
-    EXPECT_NEAR(geometry::contourLength(job.tracing->folds[0]), 236, 2.5);
+    const job::State box = state("box.thinline");
+    const auto* picture = job::asA<job::Picture>(job::pictureSource(box.job));
+    EXPECT_EQ(picture->recipe.foldsBelowMm, 0.8);
+    EXPECT_TRUE(picture->recipe.dashesFold);
+    ASSERT_EQ(picture->tracing->folds.size(), 1u);
+    EXPECT_NEAR(geometry::contourLength(picture->tracing->folds[0]), 236, 2.5);
+    // It is a line of its piece, and goes wherever that goes.
+    EXPECT_EQ(design::measure(*box.made.work()).lines, 1);
     EXPECT_NE(call({"trace", "box.png", "--px-per-mm", "8", "--dashes", "perhaps"}), kDone);
     EXPECT_NE(m_err.str().find("use cut or fold"), std::string::npos) << m_err.str();
 }
@@ -272,10 +274,9 @@ TEST_F(Batch, APhotoBecomesLayersOfToneAndTheJobOpensAgain) {
               kDone)
         << m_err.str();
     EXPECT_EQ(support::must(formats::svg::readDrawing(text("out.svg"))).groups.size(), 3u);
-    const auto job = document::readJob(support::must(m_store.read("tones.thinline", base::kMostFileBytes)));
-    ASSERT_TRUE(job);
-    EXPECT_EQ(job->recipe.mode, trace::Mode::Photo);
-    EXPECT_EQ(job->stack->layers.size(), 3u);
+    const job::State tones = state("tones.thinline");
+    EXPECT_EQ(job::asA<job::Picture>(job::pictureSource(tones.job))->recipe.mode, trace::Mode::Photo);
+    EXPECT_EQ(tones.made.work()->layers.size(), 3u);
 }
 
 TEST_F(Batch, HelpStatesEveryDefault) {
@@ -377,10 +378,10 @@ TEST_F(Batch, ImportTakesADrawingAsItIs) {
     };
     for (const auto& [arguments, width] : rows) {
         ASSERT_EQ(call(arguments), kDone) << m_err.str();
-        const auto job = support::must(document::loadJob(m_store, "j.thinline"));
-        ASSERT_EQ(job.stack->layers.size(), 1u);
-        ASSERT_EQ(job.stack->layers[0].pieces.size(), 2u);
-        EXPECT_NEAR(geometry::bounds(*job.stack->layers[0].pieces[0].shape).width(), width, 1e-4);
+        const job::State plate = state("j.thinline");
+        ASSERT_EQ(plate.made.work()->layers.size(), 1u);
+        ASSERT_EQ(plate.made.work()->pieces.size(), 2u);
+        EXPECT_NEAR(geometry::bounds(plate.made.work()->pieces[0].shape()).width(), width, 1e-4);
     }
     ASSERT_EQ(call({"sheets", "j.thinline", "--out", "made"}), kDone) << m_err.str();
     EXPECT_EQ(call({"import", "bar.svg", "--job", "b.thinline", "--unit", "90"}), kBadCall);
@@ -408,9 +409,7 @@ TEST_F(Batch, SizeAndFitAgreeWithTheWorkedExample) {
     EXPECT_NEAR(std::abs(row->at("turnedDegrees").get<double>()), 90, 1e-6);
     ASSERT_EQ(call({"size", "part.thinline", "--fit", "long24", "--job", "large.thinline"}), kDone)
         << m_err.str();
-    const auto box = [&](const char* file) {
-        return document::designBox(support::must(document::loadJob(m_store, file)));
-    };
+    const auto box = [&](const char* file) { return support::workBox(state(file)); };
     EXPECT_NEAR(box("large.thinline").width(), 396.4, 0.05);
     ASSERT_EQ(call({"size", "part.thinline", "--height", "70mm"}), kDone);
     EXPECT_NEAR(box("part.thinline").width(), 95, 1e-6);
@@ -430,9 +429,9 @@ TEST_F(Batch, WordsAndFiguresBecomeOneJob) {
                     "--job", "j.thinline"}),
               kDone)
         << m_err.str();
-    const auto word = support::must(document::loadJob(m_store, "j.thinline"));
-    ASSERT_EQ(word.shaped->items.size(), 1u) << "joined";
-    EXPECT_NEAR(document::designBox(word).height(), 60, 1e-3);
+    const job::State word = state("j.thinline");
+    ASSERT_EQ(word.made.work()->pieces.size(), 1u) << "joined";
+    EXPECT_NEAR(support::workBox(word).height(), 60, 1e-3);
     EXPECT_EQ(areas("o.svg").size(), 1u);
     ASSERT_EQ(call({"words", "Open", "--font", "Kaushan Script", "--width", "100 mm", "--spacing", "-1",
                     "--stock", "sea", "--into", "j.thinline", "--job", "j.thinline"}),
@@ -442,11 +441,11 @@ TEST_F(Batch, WordsAndFiguresBecomeOneJob) {
                     "j.thinline", "--report", "r.json"}),
               kDone)
         << m_err.str();
-    const auto job = support::must(document::loadJob(m_store, "j.thinline"));
-    ASSERT_EQ(job.sources.size(), 3u);
-    EXPECT_NEAR(job.sources[1]->box().width(), 100, 1e-3);
-    EXPECT_NEAR(std::get<construct::Recipe>(job.sources[2]->recipe).values[0], 76.2, 1e-9);
-    EXPECT_EQ(std::get<construct::Recipe>(job.sources[2]->recipe).values[1], 7);
+    const auto sources = state("j.thinline").job.sources;
+    ASSERT_EQ(sources.size(), 3u);
+    EXPECT_NEAR(sources[1]->box().width(), 100, 1e-3);
+    EXPECT_NEAR(std::get<job::Figure>(sources[2]->what).recipe.values[0], 76.2, 1e-9);
+    EXPECT_EQ(std::get<job::Figure>(sources[2]->what).recipe.values[1], 7);
     for (const std::vector<std::string>& wrong :
          {std::vector<std::string>{"words", "A"},
           {"words", "A", "--height", "3cm", "--width", "3cm", "--out", "x.svg"},
@@ -471,10 +470,10 @@ TEST_F(Batch, ImportTakesPartsAndNotesWhereTheyCameFrom) {
                     "--job", "h.thinline"}),
               kDone)
         << m_err.str();
-    auto job = support::must(document::loadJob(m_store, "h.thinline"));
-    EXPECT_EQ(job.shaped->items.size(), 1u);
-    EXPECT_NEAR(document::designBox(job).width(), 20, 1e-6);
-    EXPECT_EQ(document::originsOf(job).lines,
+    const job::State house = state("h.thinline");
+    EXPECT_EQ(house.made.work()->pieces.size(), 1u);
+    EXPECT_NEAR(support::workBox(house).width(), 20, 1e-6);
+    EXPECT_EQ(job::originsOf(house.job).lines,
               std::vector<std::string>{"house.svg, from the office: free for own use"});
     ASSERT_EQ(call({"import", "house.svg", "--strokes", "--out", "h.svg"}), kDone) << m_err.str();
     double area = 0;
@@ -489,8 +488,7 @@ TEST_F(Batch, ImportTakesPartsAndNotesWhereTheyCameFrom) {
     for (const auto& [unit, width] :
          std::vector<std::pair<std::string, double>>{{"mm", 4}, {"in", 101.6}, {"cm", 40}}) {
         ASSERT_EQ(call({"import", "disc.dxf", "--unit", unit, "--job", "d.thinline"}), kDone) << m_err.str();
-        EXPECT_NEAR(document::designBox(support::must(document::loadJob(m_store, "d.thinline"))).width(),
-                    width, 1e-3);
+        EXPECT_NEAR(support::workBox(state("d.thinline")).width(), width, 1e-3);
     }
     EXPECT_EQ(call({"import", "disc.dxf", "--unit", "96", "--job", "d.thinline"}), kBadCall);
 }
@@ -498,9 +496,7 @@ TEST_F(Batch, ImportTakesPartsAndNotesWhereTheyCameFrom) {
 TEST_F(Batch, SizesForObjectsAndCopies) {
     ASSERT_EQ(call({"figure", "rectangle", "width=60mm", "height=80mm", "--job", "r.thinline"}), kDone)
         << m_err.str();
-    const auto box = [&] {
-        return document::designBox(support::must(document::loadJob(m_store, "r.thinline")));
-    };
+    const auto box = [&] { return support::workBox(state("r.thinline")); };
     ASSERT_EQ(call({"size", "r.thinline", "--circle", "70mm", "--room", "1mm"}), kDone) << m_err.str();
     EXPECT_NEAR(std::hypot(box().width(), box().height()), 68, 1e-3);
     ASSERT_EQ(call({"size", "r.thinline", "--frame", "180x200mm", "--depth", "5mm"}), kDone) << m_err.str();
@@ -515,6 +511,45 @@ TEST_F(Batch, SizesForObjectsAndCopies) {
           {"size", "r.thinline", "--frame", "wide"},
           {"size", "r.thinline", "--frame", "20x30mm", "--copies", "3"}})
         EXPECT_EQ(call(wrong), kBadCall) << wrong[2] << wrong[3];
+}
+
+// A rectangle typed as 80 x 50 mm into a job that was enlarged is that large: in the report and in the written file.
+TEST_F(Batch, WhatIsAddedToAnEnlargedJobIsAsLargeAsTyped) {
+    ASSERT_EQ(call({"trace", "shed.png", "--width", "60mm", "--job", "shed.thinline"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"size", "shed.thinline", "--width", "242mm"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"figure", "rectangle", "width=80mm", "height=50mm", "--stock", "rust", "--into",
+                    "shed.thinline", "--job", "shed.thinline", "--out", "o.svg", "--report", "r.json"}),
+              kDone)
+        << m_err.str();
+    const job::State shed = state("shed.thinline");
+    const geometry::Box box = support::boxOf(shed, support::id("2:1"));
+    EXPECT_NEAR(box.width(), 80, 1e-9);
+    EXPECT_NEAR(box.height(), 50, 1e-9);
+    EXPECT_EQ(std::get<job::Figure>(shed.job.sources[1]->what).recipe.values[0], 80);
+    EXPECT_EQ(std::get<job::Figure>(shed.job.sources[1]->what).recipe.values[1], 50);
+    double written = 0;
+    for (const auto& [id, area] : areas("o.svg"))
+        if (id.find("2_1") != std::string::npos)
+            written = area;
+    EXPECT_NEAR(written, 80 * 50, 0.01);
+    const auto report = nlohmann::json::parse(text("r.json"));
+    EXPECT_NEAR(report.at("size").at("widthMm").get<double>(), support::workBox(shed).width(), 0.01);
+}
+
+// Margins stay as typed, and the width is hit all the same; or they grow along.
+TEST_F(Batch, MarginsStayOrGrowAlong) {
+    const job::State grown =
+        support::after(support::rectangleJob(60, 40), shape::Action::Offset, {support::id("1:1")}, {3, 1, 0});
+    for (const auto& [more, margin] :
+         std::vector<std::pair<std::vector<std::string>, double>>{{{}, 3}, {{"--margins-grow"}, 6}}) {
+        ASSERT_TRUE(document::saveJob(m_store, "g.thinline", grown));
+        std::vector<std::string> arguments{"size", "g.thinline", "--width", "132mm"};
+        arguments.insert(arguments.end(), more.begin(), more.end());
+        ASSERT_EQ(call(arguments), kDone) << m_err.str();
+        const job::State sized = state("g.thinline");
+        EXPECT_NEAR(support::workBox(sized).width(), 132, 1e-3);
+        EXPECT_NEAR(shape::valuesOf(*sized.job.steps[0])[0], margin, 1e-9);
+    }
 }
 
 TEST_F(Batch, ShapeCommandsRefuseInOneLine) {

@@ -1,25 +1,29 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "design/Load.h"
-#include "support/Shapes.h"
+#include "geometry/Placing.h"
+#include "support/Stacks.h"
 
 #include <gtest/gtest.h>
+
+#include <numbers>
+#include <set>
 
 namespace thinline::design {
 namespace {
 
+using support::id;
+
 Stack twoLayers() {
-    const auto shape = [](geometry::Shape s) {
-        return std::make_shared<const geometry::Shape>(std::move(s));
-    };
-    return {
-        {{"night", "night", {30, 40, 50}, 0.4, 270}, {"sea", "sea", {60, 120, 140}, 0.3, 216}},
-        {{LayerRole::Backing, "night", 0, false, {{-1, shape(support::rectangle(0, 0, 100, 60)), 1}}},
-         {LayerRole::Areas,
-          "sea",
-          2,
-          false,
-          {{1, shape(support::rectangle(10, 10, 20, 30)), 3}, {2, shape(support::disc({70, 30}, 5)), 1}}}}};
+    Stack out{{{"night", "night", {30, 40, 50}, 0.4, 270}, {"sea", "sea", {60, 120, 140}, 0.3, 216}},
+              {support::layer(1, "night", "backing"), support::layer(2, "sea")},
+              {support::laid(id("1:backing.1"), support::rectangle(0, 0, 100, 60)),
+               support::laid(1, support::rectangle(10, 10, 20, 30), 2, 3),
+               support::laid(2, support::disc({70, 30}, 5), 2)}};
+    out.pieces[1].piece.name = "area 1";
+    out.pieces[2].piece.name = "area 2";
+    out.pieces[0].piece.name = "the backing";
+    return out;
 }
 
 TEST(Stack, MeasuresAddUp) {
@@ -27,17 +31,37 @@ TEST(Stack, MeasuresAddUp) {
     EXPECT_EQ(m.layers, 2);
     EXPECT_EQ(m.pieces, 3);
     EXPECT_EQ(m.nodes, 4 + 4 + 4);
-    EXPECT_DOUBLE_EQ(m.heightMm, 0.4 + 2 + 0.3);
-    EXPECT_EQ(m.smallestPiece, 2);
+    EXPECT_EQ(m.smallestPiece, id(2));
     EXPECT_NEAR(m.cutLengthMm, 320 + 100 + 2 * std::numbers::pi * 5, 0.02);
+    EXPECT_DOUBLE_EQ(m.box.width(), 100);
+    EXPECT_EQ(measure(twoLayers(), LayerId{2}).pieces, 2);
+    EXPECT_EQ(measure(twoLayers(), LayerId{9}).pieces, 0);
 }
 
 TEST(Stack, NamesArePlain) {
     const Stack stack = twoLayers();
-    EXPECT_EQ(pieceName(stack, -1), "the backing");
-    EXPECT_EQ(pieceName(stack, 2), "area 2 (sea)");
-    EXPECT_EQ(pieceName(stack, 99), "piece 99");
-    EXPECT_EQ(layerGroup(stack.layers[0]), "backing");
+    EXPECT_EQ(pieceName(stack, id("1:backing.1")), "the backing");
+    EXPECT_EQ(pieceName(stack, id(2)), "area 2 (sea)");
+    EXPECT_NE(pieceName(stack, id(99)), "") << "one that is gone is still spoken of";
+    EXPECT_EQ(layerGroup(stack, stack.layers[0]), "backing");
+    EXPECT_EQ(thicknessOf(stack, stack.pieces[0]), 0.4);
+}
+
+// Two layers of one card are two layers: told apart on the screen and in files.
+TEST(Stack, SeveralLayersOfOneStockAreToldApart) {
+    Stack stack = twoLayers();
+    stack.layers.push_back(support::layer(7, "sea"));
+    stack.layers.push_back(support::layer(8, "sea", "railing"));
+    stack.pieces.push_back(support::laid(3, support::disc({70, 30}, 2), 7));
+    stack.pieces.push_back(support::laid(4, support::disc({70, 30}, 1), 8));
+    EXPECT_EQ(layerName(stack, stack.layers[1]), "sea");
+    EXPECT_EQ(layerName(stack, stack.layers[2]), "sea 2");
+    EXPECT_EQ(layerName(stack, stack.layers[3]), "railing");
+    std::set<std::string> groups;
+    for (const Layer& layer : stack.layers)
+        groups.insert(layerGroup(stack, layer));
+    EXPECT_EQ(groups.size(), 4u);
+    EXPECT_EQ(stack.in(LayerId{7}).size(), 1u);
 }
 
 TEST(Stack, AcrossIsTheDiameterOfTheDiscOfTheSameArea) {
@@ -45,15 +69,32 @@ TEST(Stack, AcrossIsTheDiameterOfTheDiscOfTheSameArea) {
     EXPECT_EQ(acrossMm({}), 0);
 }
 
-TEST(Placement, PutsTheTurnedBoxWhereItWasAsked) {
-    const geometry::Shape shape = support::rectangle(30, 40, 20, 10);
-    for (int turns = 0; turns < 4; ++turns) {
-        const auto map = placement(shape, {{1, 0}, 100, 200, turns, false});
-        const geometry::Box box = geometry::bounds(geometry::transformed(shape, map));
-        EXPECT_NEAR(box.least.x, 100, 1e-9) << turns;
-        EXPECT_NEAR(box.least.y, 200, 1e-9) << turns;
-        EXPECT_NEAR(box.width(), turns % 2 ? 10 : 20, 1e-9) << turns;
-    }
+TEST(Pose, PutsTheTurnedBoxWhereItWasAsked) {
+    const Piece piece = support::piece(id(1), support::rectangle(30, 40, 20, 10));
+    for (int turns = 0; turns < 4; ++turns)
+        for (const bool isFlipped : {false, true}) {
+            const Pose pose = poseAtCorner(piece, {100, 200}, turns * std::numbers::pi / 2, isFlipped);
+            const auto map = placement(piece, pose);
+            const geometry::Box box = geometry::bounds(geometry::transformed(piece.shape(), map));
+            EXPECT_NEAR(box.least.x, 100, 1e-9) << turns;
+            EXPECT_NEAR(box.least.y, 200, 1e-9) << turns;
+            EXPECT_NEAR(box.width(), turns % 2 ? 10 : 20, 1e-9) << turns;
+            EXPECT_EQ(map.a * map.d - map.b * map.c < 0, isFlipped);
+        }
+}
+
+// A pin holds a point of the piece, not the corner of its box: an outline that is edited does not slide on the mat.
+TEST(Pose, AnEditedOutlineDoesNotSlideOnTheMat) {
+    Piece piece = support::piece(id(1), support::rectangle(0, 0, 20, 10));
+    const Pose pose = poseAtCorner(piece, {50, 60}, 0.3);
+    const geometry::Point corner{20, 10}, before = placement(piece, pose)(corner);
+    piece.body = support::body(support::rectangle(-15, 0, 35, 10)); // grown to the left
+    EXPECT_NEAR(distance(placement(piece, pose)(corner), before), 0, 1e-9);
+    // And a piece that was moved and sized in the design lies with the same part at the same place.
+    const auto moved = geometry::Transform::scale(2, 2).then(geometry::Transform::move({300, -8}));
+    piece.body = support::body(geometry::transformed(piece.shape(), moved));
+    piece.placed = moved;
+    EXPECT_NEAR(distance(placement(piece, pose)(moved(pose.held)), pose.at), 0, 1e-9);
 }
 
 } // namespace

@@ -5,6 +5,10 @@
 #include "document/DiskFileStore.h"
 #include "document/Recovery.h"
 #include "formats/zip/Archive.h"
+#include "job/LayerSteps.h"
+#include "job/Relations.h"
+#include "job/SheetSteps.h"
+#include "job/Sizing.h"
 #include "support/Jobs.h"
 #include "support/Stores.h"
 
@@ -24,40 +28,114 @@ namespace {
 namespace fs = std::filesystem;
 using support::must;
 
-Job fullJob() {
-    Job job = painted(support::arrangedShed(), {2}, "sea");
-    job = must(withCopies(job, 3, 2));
-    job = must(resized(job, 230, 150));
-    job = must(withClearance(job, 0.4));
-    job.recipe.threshold = 120;
-    job.recipe.closings.push_back({{1, 2}, {3, 4}, 5});
-    job = must(arranged(job, shippedCatalogue().formats));
-    return must(pinnedAt(job, {{3, 0}, 40, 50, 1}, 1, shippedCatalogue().formats));
+using shape::Action;
+using support::id;
+
+base::Bytes bytesOf(const std::string& text) {
+    return {text.begin(), text.end()};
+}
+std::string textOf(const base::Bytes& bytes) {
+    return {bytes.begin(), bytes.end()};
+}
+
+/// A job with some of everything: a picture with marks in it, a drawing, a word, a figure, steps with parts, wishes,
+/// two layers of one stock, a set, a fit, pins, an arrangement.
+job::State fullState() {
+    job::State state = support::tracedShed();
+    const design::PieceId window = support::area(state, 3);
+    state.job = job::painted(state.job, {support::area(state, 2)}, "sea");
+    state = support::made(job::withCopies(state, window, 2), {});
+    const base::Bytes svg =
+        bytesOf("<svg xmlns='http://www.w3.org/2000/svg' width='40mm' height='20mm' viewBox='0 0 40 20'>"
+                "<rect width='15' height='20' fill='#3c7d8c'/><rect x='20' width='15' height='20' "
+                "fill='#8c5a3c'/></svg>");
+    state = support::made(job::withDrawing(state, {svg, "plates.svg", job::recognise(svg)},
+                                           job::shippedCatalogue(), support::shippedFonts()),
+                          state.made);
+    state = support::withWord(state, support::word("QUAY", 20), "lamp");
+    state = support::withFigure(state, construct::Figure::Ring, {30, 12}, "rust");
+    state = support::withFigure(state, construct::Figure::Ellipse, {11.6, 11.6}, "sea");
+    state = support::made(job::withFit(state, {id("5:1"), id("4:1"), design::FitKind::IntoOpening, {}, 0.2},
+                                       support::boxOf(state, id("4:1")).centre()),
+                          state.made);
+    state = support::made(job::withSet(state, "sign", {id("4:1"), id("5:1")}), state.made);
+    state = support::after(state, Action::Offset, {support::backing(state)}, {1.5, 3, 1});
+    state = support::after(state, Action::SetAside, {id("3:2.1")});
+    state = support::after(state, Action::MirrorTwin, {id("2:1")}, {4});
+    state = support::made(job::withWidth(state, 260)->state.job, {});
+    state.job = job::withLayerStock(state.job, support::laid(state, window).layer, "sea");
+    state.job = job::withLayerLift(state.job, support::laid(state, window).layer, 1.5);
+    state.job = must(job::withRoom(state.job, 0.4));
+    job::Source picture = *job::pictureSource(state.job);
+    auto& recipe = std::get<job::Picture>(picture.what).recipe;
+    recipe.threshold = 120;
+    recipe.closings.push_back({{1, 2}, {3, 4}, 5});
+    recipe.erasures.push_back({trace::Erasure::Kind::Brush, {{5, 6}, {7, 8}}, 3});
+    picture.origin = {"my own pen", job::Licence::Own};
+    state.job = job::withSource(state.job, picture);
+    state = support::arranged(support::made(state.job, {}));
+    for (size_t l = 0; l < state.made.sheets->loads.size(); ++l)
+        for (const design::PlacedSheet& sheet : state.made.sheets->loads[l].sheets)
+            for (const design::PlacedPiece& placed : sheet.pieces)
+                if (placed.what == design::CopyOf{window, 0})
+                    return support::arranged(
+                        support::made(job::pinnedAt(state, placed.what, placed.pose, l), state.made));
+    throw std::runtime_error("the window is on no sheet");
+}
+
+void expectSame(const job::State& a, const job::State& b) {
+    ASSERT_EQ(a.made.work()->pieces.size(), b.made.work()->pieces.size());
+    for (size_t i = 0; i < a.made.work()->pieces.size(); ++i) {
+        const design::Laid &x = a.made.work()->pieces[i], &y = b.made.work()->pieces[i];
+        EXPECT_EQ(x.id(), y.id());
+        EXPECT_EQ(*x.piece.body, *y.piece.body) << x.id().text();
+        EXPECT_EQ(x.piece.name, y.piece.name);
+        EXPECT_EQ(x.layer, y.layer);
+        EXPECT_EQ(x.copies, y.copies);
+        EXPECT_EQ(x.liftMm, y.liftMm);
+        EXPECT_EQ(x.up, y.up);
+    }
+    EXPECT_EQ(a.made.work()->layers, b.made.work()->layers);
+    EXPECT_EQ(a.made.pieces->scrap.size(), b.made.pieces->scrap.size());
 }
 
 TEST(JobFile, RoundTripKeepsEverything) {
-    const Job job = fullJob();
-    const base::Bytes file = must(writeJob(job));
-    const Job back = must(readJob(file));
+    const job::State state = fullState();
+    const base::Bytes file = must(writeJob(state));
+    const job::State back = must(readJob(file));
     EXPECT_EQ(must(writeJob(back)), file) << "what was read writes the same bytes";
-    EXPECT_EQ(back.artwork->bytes, job.artwork->bytes) << "the artwork is untouched";
-    EXPECT_EQ(back.paint, job.paint);
-    EXPECT_EQ(back.copies, job.copies);
-    EXPECT_EQ(back.recipe, job.recipe);
-    EXPECT_EQ(*back.arrangement, *job.arrangement);
-    EXPECT_EQ(back.plan.pins, job.plan.pins);
-    EXPECT_EQ(design::measure(*back.stack).nodes, design::measure(*job.stack).nodes);
-    EXPECT_NEAR(designBox(back).width(), 230, 1e-3);
+    expectSame(back, state);
+    EXPECT_EQ(back.job.wishes, state.job.wishes);
+    EXPECT_EQ(back.job.layers, state.job.layers);
+    EXPECT_EQ(back.job.stocks, state.job.stocks);
+    EXPECT_EQ(back.job.sets, state.job.sets);
+    EXPECT_EQ(back.job.fits, state.job.fits);
+    EXPECT_EQ(back.job.plan, state.job.plan);
+    ASSERT_EQ(back.job.steps.size(), state.job.steps.size());
+    for (size_t i = 0; i < back.job.steps.size(); ++i)
+        EXPECT_EQ(*back.job.steps[i], *state.job.steps[i]);
+    const auto *picture = job::asA<job::Picture>(job::pictureSource(state.job)),
+               *read = job::asA<job::Picture>(job::pictureSource(back.job));
+    EXPECT_EQ(read->file->bytes, picture->file->bytes) << "the artwork is untouched";
+    EXPECT_EQ(read->recipe, picture->recipe);
+    EXPECT_EQ(job::pictureSource(back.job)->origin, (job::Origin{"my own pen", job::Licence::Own}));
+    EXPECT_EQ(back.job.nextSource, state.job.nextSource);
+    EXPECT_EQ(back.job.nextStep, state.job.nextStep);
+    EXPECT_EQ(back.job.nextLayer, state.job.nextLayer);
+    ASSERT_TRUE(back.made.sheets);
+    EXPECT_EQ(*back.made.sheets, *state.made.sheets) << "kept, not arranged anew";
+    EXPECT_NEAR(support::workBox(back).width(), support::workBox(state).width(), 1e-6);
 }
 
 /// The entries of a job with one of them changed.
-base::Bytes with(const std::string& entry, const std::function<void(std::string&)>& change) {
+base::Bytes with(const std::string& name, const std::function<void(std::string&)>& change) {
+    static const base::Bytes file = must(writeJob(fullState()));
     std::map<std::string, formats::zip::Entry> entries;
-    for (const auto& [name, bytes] : must(formats::zip::readArchive(must(writeJob(fullJob())))))
-        entries[name] = {bytes, false};
-    std::string text(entries[entry].bytes.begin(), entries[entry].bytes.end());
+    for (const auto& [entry, bytes] : must(formats::zip::readArchive(file)))
+        entries[entry] = {std::make_shared<const base::Bytes>(bytes), false};
+    std::string text = textOf(*entries.at(name).bytes);
     change(text);
-    entries[entry].bytes.assign(text.begin(), text.end());
+    entries[name].bytes = std::make_shared<const base::Bytes>(bytesOf(text));
     return must(formats::zip::writeArchive(entries));
 }
 
@@ -69,48 +147,71 @@ void replace(std::string& text, const std::string& from, const std::string& to) 
 
 struct Damage {
     const char* what;
+    const char* entry;
     std::function<void(std::string&)> change;
     base::Code code;
     const char* says;
 };
 
 TEST(JobFile, DamagedHostileAndNewerFilesAreRefusedInASentence) {
+    const char *job = "job.json", *kept = "kept/source-2.json";
+    const auto parse = base::Code::ParseError;
+    const auto swap = [](const char* from, const char* to) {
+        return [from, to](std::string& t) { replace(t, from, to); };
+    };
     const Damage rows[] = {
-        {"newer", [](auto& t) { replace(t, "\"format\": 3", "\"format\": 4"); }, base::Code::Unsupported,
-         "newer Thin Line"},
-        {"not json", [](auto& t) { t.resize(t.size() / 2); }, base::Code::ParseError, "damaged"},
-        {"empty json", [](auto& t) { t = "{}"; }, base::Code::ParseError, "damaged"},
-        {"a list", [](auto& t) { t = "[1,2]"; }, base::Code::ParseError, "damaged"},
-        {"deep nesting", [](auto& t) { t = std::string(200000, '['); }, base::Code::ParseError, "damaged"},
-        {"negative width", [](auto& t) { replace(t, "\"pictureWidthMm\": ", "\"pictureWidthMm\": -"); },
-         base::Code::ParseError, "out of range"},
-        {"huge scale", [](auto& t) { replace(t, "\"scale\": [", "\"scale\": [1e30, 2, "); },
-         base::Code::ParseError, "out of range"},
-        {"broken outline", [](auto& t) { replace(t, "\"path\": \"M", "\"path\": \"X"); },
-         base::Code::ParseError, "outline"},
-        {"bad colour", [](auto& t) { replace(t, "\"colour\": \"#", "\"colour\": \"$"); },
-         base::Code::ParseError, "not a colour"},
-        {"artwork elsewhere",
-         [](auto& t) { replace(t, "\"entry\": \"artwork\"", "\"entry\": \"../../etc\""); },
-         base::Code::ParseError, "artwork is missing"},
-        {"a word for a number",
-         [](auto& t) { replace(t, "\"clearanceMm\": 0.4", "\"clearanceMm\": \"wide\""); },
-         base::Code::ParseError, "damaged"},
-        {"a piece without number",
-         [](auto& t) { replace(t, "\"paint\": {\n  \"1\"", "\"paint\": {\n  \"one\""); },
-         base::Code::ParseError, "no number"},
+        {"newer", job, swap("\"format\": 4", "\"format\": 5"), base::Code::Unsupported, "newer Thin Line"},
+        {"not json", job, [](auto& t) { t.resize(t.size() / 2); }, parse, "damaged"},
+        {"empty json", job, [](auto& t) { t = "{}"; }, parse, "damaged"},
+        {"a list", job, [](auto& t) { t = "[1,2]"; }, parse, "damaged"},
+        {"deep nesting", job, [](auto& t) { t = std::string(200000, '['); }, parse, "damaged"},
+        {"a unit below nothing", job, swap("\"unitMm\": ", "\"unitMm\": -"), parse, "out of range"},
+        {"a number twice", job, swap("\"id\": 5,\n   \"at\"", "\"id\": 4,\n   \"at\""), parse, "number"},
+        {"a stolen licence", job, swap("\"licence\": \"own\"", "\"licence\": \"stolen\""), parse, "licence"},
+        {"a word for a number", job, swap("\"roomMm\": 0.4", "\"roomMm\": \"wide\""), parse, "damaged"},
+        {"a wish for nobody", job, swap("\"1:area.3\": {", "\"one\": {"), parse, "names no piece"},
+        {"a bad colour", job, swap("\"colour\": \"#", "\"colour\": \"$"), parse, "not a colour"},
+        {"artwork elsewhere", job,
+         swap("\"fileName\": \"plates.svg\"",
+              "\"fileName\": \"plates.svg\", \"x\": \"../../etc\", \"id\": 77"),
+         parse, ""},
+        {"a broken outline", kept, swap("\"M", "\"X"), parse, "outline"},
+        {"a key twice", kept, swap("\"key\": \"2\"", "\"key\": \"1\""), parse, "key"},
+        {"a key of other signs", kept, swap("\"key\": \"2\"", "\"key\": \"../2\""), parse, "key"},
+        {"a letter too large", job, swap("\"sizeMm\": ", "\"sizeMm\": 1e300, \"x\": "), parse,
+         "out of range"},
     };
     for (const Damage& row : rows) {
-        const auto out = readJob(with("job.json", row.change));
+        const auto out = readJob(with(row.entry, row.change));
         ASSERT_FALSE(out) << row.what;
         EXPECT_EQ(out.error().code, row.code) << row.what << ": " << out.error().message;
         EXPECT_NE(out.error().message.find(row.says), std::string::npos)
             << row.what << ": " << out.error().message;
     }
-    EXPECT_NE(readJob(must(formats::zip::writeArchive({{"x", {{1}, false}}})))
+    const auto one = std::make_shared<const base::Bytes>(base::Bytes{1});
+    EXPECT_NE(readJob(must(formats::zip::writeArchive({{"x", {one, false}}})))
                   .error()
                   .message.find("job.json is missing"),
               std::string::npos);
+}
+
+// A parameter that is not there takes its usual value: a new one never makes an old job "damaged".
+TEST(JobFile, WhatIsAbsentTakesItsUsualValue) {
+    const auto file = with("job.json", [](std::string& t) {
+        for (const char* key : {"\"smoothness\": 1.0,", "\"mayTurn\": true,", "\"wishes\": {"}) {
+            const auto at = t.find(key);
+            ASSERT_NE(at, std::string::npos) << key;
+            t.insert(at, "\"a parameter of tomorrow\": 7, ");
+        }
+        replace(t, "\"smoothness\": 1.0,", "");
+        replace(t, "\"mayTurn\": true,", "");
+        replace(t, "\"count\": 3", "\"unknown\": 3"); // of the series
+    });
+    const auto out = readJob(file);
+    ASSERT_TRUE(out) << out.error().message;
+    EXPECT_EQ(job::asA<job::Picture>(job::pictureSource(out->job))->recipe.smoothness, 1.0);
+    EXPECT_TRUE(out->job.plan.mayTurn);
+    EXPECT_EQ(shape::valuesOf(*out->job.steps[0])[1], 1) << "one offset where no number is said";
 }
 
 TEST(JobFile, CutOffAnywhereOrWithAFlippedByteItNeverCrashes) {
@@ -129,9 +230,51 @@ TEST(JobFile, CutOffAnywhereOrWithAFlippedByteItNeverCrashes) {
 }
 
 TEST(JobFile, AnArrangementWithUnknownPiecesIsMadeAnew) {
-    const auto out = readJob(with("job.json", [](auto& t) { replace(t, "\"piece\": -1", "\"piece\": -7"); }));
+    const auto out = readJob(with("kept/sheets.json", [](auto& t) {
+        replace(t, "\"piece\": \"1:backing.1\"", "\"piece\": \"1:backing.9\"");
+    }));
     ASSERT_TRUE(out) << out.error().message;
-    EXPECT_EQ(out->arrangement, nullptr);
+    EXPECT_EQ(out->made.sheets, nullptr);
+    EXPECT_TRUE(support::arranged(*out).made.sheets);
+}
+
+// ---- saving again ------------------------------------------------------------------------------------------------
+
+/// How many bytes of the entries were packed anew: those whose packed bytes are not in the old file.
+TEST(SavedFile, WhatDidNotChangeIsCopiedPacked) {
+    support::MemoryFileStore store;
+    const job::State state = fullState();
+    const SavedFile first = must(saveJob(store, "/a.thinline", state));
+    job::State next = state;
+    next.job.name = "another name";
+    const SavedFile second = must(saveJob(store, "/a.thinline", next, &first));
+    const auto bytes = must(store.read("/a.thinline", 1 << 30));
+    expectSame(must(readJob(bytes)), state);
+    EXPECT_EQ(must(readJob(bytes)).job.name, "another name");
+    // The same as writing everything, byte for byte, whichever way an entry came.
+    support::MemoryFileStore fresh;
+    (void)must(saveJob(fresh, "/b.thinline", next));
+    EXPECT_EQ(bytes, must(fresh.read("/b.thinline", 1 << 30)));
+    // Somebody else wrote the file meanwhile: nothing is copied from what is there now.
+    ASSERT_TRUE(store.writeWhole("/a.thinline", must(writeJob(support::tracedShed()))));
+    (void)must(saveJob(store, "/a.thinline", next, &second));
+    EXPECT_EQ(must(store.read("/a.thinline", 1 << 30)), bytes);
+    ASSERT_TRUE(store.remove("/a.thinline"));
+    (void)must(saveJob(store, "/a.thinline", next, &second));
+    EXPECT_EQ(must(store.read("/a.thinline", 1 << 30)), bytes);
+}
+
+TEST(SavedFile, AFullDiskIsToldAndTheOldFileStays) {
+    support::FailingFileStore store(1);
+    const job::State state = support::tracedShed();
+    const SavedFile first = must(saveJob(store, "/a.thinline", state));
+    const base::Bytes there = must(store.read("/a.thinline", 1 << 30));
+    job::State next = state;
+    next.job.name = "another name";
+    const auto second = saveJob(store, "/a.thinline", next, &first);
+    ASSERT_FALSE(second);
+    EXPECT_NE(second.error().message.find("disk is full"), std::string::npos);
+    EXPECT_EQ(must(store.read("/a.thinline", 1 << 30)), there);
 }
 
 // ---- the disk -------------------------------------------------------------------------------------------
@@ -238,38 +381,75 @@ TEST(Recovery, FindsOnlyTheWorkOfProgramsThatEnded) {
     const auto isRunning = [](int process) { return process == 200; };
     Recovery dead(store, "/unsaved", 100, isRunning), alive(store, "/unsaved", 200, isRunning),
         own(store, "/unsaved", 300, isRunning);
-    const Job job = support::tracedShed();
-    ASSERT_TRUE(dead.keep(job, "/home/x/shed.thinline"));
-    ASSERT_TRUE(alive.keep(job, ""));
-    ASSERT_TRUE(own.keep(job, ""));
+    const job::State state = fullState();
+    ASSERT_TRUE(dead.keep(state, "/home/x/shed.thinline"));
+    ASSERT_TRUE(alive.keep(state, ""));
+    ASSERT_TRUE(own.keep(state, ""));
     const auto lost = own.findLost();
     ASSERT_EQ(lost.size(), 1u);
     EXPECT_EQ(lost[0].process, 100);
     EXPECT_EQ(lost[0].originPath, "/home/x/shed.thinline");
-    EXPECT_EQ(must(loadJob(store, lost[0].path)).name, "shed");
+    expectSame(must(own.read(lost[0])), state);
     ASSERT_TRUE(own.forget(lost[0]));
     EXPECT_TRUE(own.findLost().empty());
     ASSERT_TRUE(own.discard());
-    EXPECT_FALSE(store.has("/unsaved/300.thinline"));
+    for (const std::string& name : store.list("/unsaved"))
+        EXPECT_EQ(name.rfind("200.", 0), 0u) << name << ": nothing of ours is left behind";
+}
+
+// A copy after one piece moved writes the decisions, not the outlines: under 200 KB with 400 pieces.
+TEST(Recovery, ACopyWritesOnlyWhatChanged) {
+    support::MemoryFileStore store;
+    Recovery own(store, "/unsaved", 300, [](int) { return false; });
+    job::State state = support::rectangleJob(9, 9);
+    state = support::after(state, Action::Offset, {id("1:1")}, {0.3, 1, 1});
+    state = support::after(state, Action::RowsOfTwins, {id("1:1")}, {20, 20, 1, 1});
+    ASSERT_EQ(state.made.work()->pieces.size(), 400u);
+    state = support::arranged(state);
+    ASSERT_TRUE(own.keep(state, ""));
+    const design::PieceId one = state.made.work()->pieces[200].id();
+    const job::State moved = support::after(state, Action::Move, {one}, {3, 4});
+    ASSERT_TRUE(own.keep(moved, ""));
+    EXPECT_LT(own.lastWritten(), 200'000u);
+    Recovery next(store, "/unsaved", 301, [](int) { return false; });
+    expectSame(must(next.read(next.findLost().at(0))), moved);
+    // A traced picture's file and outlines are not written again when one area is painted.
+    Recovery other(store, "/more", 7, [](int) { return false; });
+    job::State shed = fullState();
+    ASSERT_TRUE(other.keep(shed, ""));
+    const size_t all = other.lastWritten();
+    shed.job = job::painted(shed.job, {support::area(shed, 1)}, "rust");
+    shed = support::made(shed.job, shed.made);
+    ASSERT_TRUE(other.keep(shed, ""));
+    EXPECT_LT(other.lastWritten(), all / 2);
+    EXPECT_LT(other.lastWritten(), 50'000u);
+}
+
+// Killed between any two files, the copy is the old one or the new one.
+TEST(Recovery, ADiskThatFailsAtAnyFileLeavesACopyThatCanBeRead) {
+    const job::State before = support::tracedShed();
+    const job::State after = support::after(before, Action::Offset, {support::backing(before)}, {2});
+    for (int failing = 1; failing <= 12; ++failing) {
+        support::FailingFileStore store(failing);
+        Recovery own(store, "/unsaved", 5, [](int) { return false; });
+        const bool first = own.keep(before, "").isOk(), second = first && own.keep(after, "").isOk();
+        Recovery next(store, "/unsaved", 6, [](int) { return false; });
+        const auto lost = next.findLost();
+        if (!first && lost.empty())
+            continue; // nothing was promised yet
+        ASSERT_EQ(lost.size(), 1u);
+        const auto read = next.read(lost[0]);
+        ASSERT_TRUE(read) << failing << ": " << read.error().message;
+        EXPECT_EQ(read->job.steps.size(), second ? 1u : 0u) << failing;
+    }
 }
 
 TEST(Recovery, AFailingDiskIsToldNotHidden) {
     support::FailingFileStore store(1);
     Recovery recovery(store, "/unsaved", 1, [](int) { return false; });
-    const auto kept = recovery.keep(newJob(shippedCatalogue()), "");
+    const auto kept = recovery.keep(support::emptyState(), "");
     ASSERT_FALSE(kept);
     EXPECT_NE(kept.error().message.find("disk is full"), std::string::npos);
-}
-
-TEST(JobFile, StepsAtShapeComeBackAndAreDoneAgain) {
-    Job job = must(withShapeStep(support::tracedShed(), {shape::Action::SetAside, {2}}));
-    job = must(withShapeStep(job, {shape::Action::Offset, {-1}, {1.5, 3, 1}}));
-    const Job back = must(readJob(must(writeJob(job))));
-    EXPECT_EQ(back.shapeSteps, job.shapeSteps);
-    ASSERT_EQ(back.shaped->items.size(), job.shaped->items.size());
-    for (size_t i = 0; i < back.shaped->items.size(); ++i)
-        EXPECT_EQ(*back.shaped->items[i].piece.shape, *job.shaped->items[i].piece.shape);
-    EXPECT_EQ(back.shaped->scrap.size(), 1u);
 }
 
 } // namespace

@@ -41,10 +41,10 @@ base::Bytes pdfOf(const std::vector<std::string>& pages, const std::string& reso
 }
 
 double areaOf(const base::Bytes& file, int page, size_t* pieces = nullptr) {
-    const auto svg = pageAsSvg(file, page);
-    if (!svg)
-        throw std::runtime_error(svg.error().message);
-    const auto drawing = svg::readSvg(*svg);
+    const auto read = readPage(file, page);
+    if (!read)
+        throw std::runtime_error(read.error().message);
+    const auto drawing = svg::readSvg(read->svg);
     if (!drawing)
         throw std::runtime_error(drawing.error().message);
     const auto found = design::piecesOf(*drawing);
@@ -61,7 +61,7 @@ constexpr double kMm2PerPt2 = 25.4 / 72 * 25.4 / 72; // a point is 1/72 in (ISO 
 TEST(ReadPdf, VectorsComeOutInTrueSize) {
     const base::Bytes file = pdfOf(
         {"1 0 0 rg 20 20 72 36 re f", "0 0 1 rg 10 10 50 50 re 20 20 10 10 re f* 0 g 100 10 20 30 re f"});
-    const auto facts = factsOf(file);
+    const auto facts = readPage(file);
     ASSERT_TRUE(facts);
     EXPECT_EQ(facts->pages, 2);
     EXPECT_TRUE(facts->hasVectors);
@@ -84,19 +84,19 @@ TEST(ReadPdf, APageIsDrawnAsAPicture) {
     EXPECT_EQ(picture->picture.row(50)[50 * 3], 0);
     EXPECT_EQ(picture->picture.row(50)[150 * 3], 255);
     EXPECT_EQ(pageAsPng(pdfOf({"0 g"}), 0, 1e6).error().code, base::Code::LimitExceeded);
-    EXPECT_FALSE(factsOf(pdfOf({"q Q"}))->hasVectors);
+    EXPECT_FALSE(readPage(pdfOf({"q Q"}))->hasVectors);
 }
 
 TEST(ReadPdf, BrokenFilesAreRefusedInASentence) {
     const base::Bytes whole = pdfOf({"0 g 0 0 100 100 re f"});
     for (size_t length : {0u, 5u, 40u}) {
         const base::Bytes cut(whole.begin(), whole.begin() + static_cast<std::ptrdiff_t>(length));
-        const auto out = factsOf(cut);
+        const auto out = readPage(cut);
         ASSERT_FALSE(out) << length;
         EXPECT_EQ(out.error().code, base::Code::ParseError);
     }
-    EXPECT_EQ(factsOf(whole, 1).error().message, "The PDF file has 1 pages; there is no page 2.");
-    EXPECT_FALSE(factsOf(whole, -1));
+    EXPECT_EQ(readPage(whole, 1).error().message, "The PDF file has 1 pages; there is no page 2.");
+    EXPECT_FALSE(readPage(whole, -1));
 }
 
 } // namespace

@@ -4,7 +4,7 @@
 #include "formats/svg/ReadDrawing.h"
 #include "formats/svg/WriteDrawing.h"
 #include "raster/Canvas.h"
-#include "support/Shapes.h"
+#include "support/Stacks.h"
 
 #include <gtest/gtest.h>
 
@@ -16,26 +16,29 @@
 namespace thinline::formats::svg {
 namespace {
 
-std::shared_ptr<const geometry::Shape> shared(geometry::Shape shape) {
-    return std::make_shared<const geometry::Shape>(std::move(shape));
-}
+const design::PieceId kBacking = support::id("1:backing.1"), kPlate = support::id("2:plate");
 
 design::Stack someStack() {
     return {{{"night", "night", {36, 50, 59}}, {"sea", "sea & sky", {60, 125, 140}}},
-            {{design::LayerRole::Backing, "night", 0, false, {{-1, shared(support::disc({40, 40}, 40)), 1}}},
-             {design::LayerRole::Areas,
-              "sea",
-              0,
-              false,
-              {{1,
-                shared(support::withOpening(support::rectangle(25.3, 20.7, 30, 31.1),
-                                            support::disc({40, 36}, 9.5))),
-                2}}}}};
+            {support::layer(1, "night", "backing"), support::layer(2, "sea")},
+            {support::laid(kBacking, support::disc({40, 40}, 40)),
+             support::laid(
+                 kPlate,
+                 support::withOpening(support::rectangle(25.3, 20.7, 30, 31.1), support::disc({40, 36}, 9.5)),
+                 2, 2)}};
 }
 
 design::Load someLoad() {
+    const design::Stack stack = someStack();
     return {{"square12", "12 × 12 in", 304.8, 304.8, 6.35},
-            {{"sea", 6.35, 6.35, 210, 297, 6.35, {{{1, 0}, 20, 30, 0, false}, {{1, 1}, 60, 30, 1, false}}}}};
+            {{"sea",
+              6.35,
+              6.35,
+              210,
+              297,
+              6.35,
+              {support::placed(stack, kPlate, 0, {20, 30}),
+               support::placed(stack, kPlate, 1, {60, 30}, std::numbers::pi / 2)}}}};
 }
 
 TEST(WriteLoad, IsTrueToSizeAndNamesItsGroups) {
@@ -48,8 +51,8 @@ TEST(WriteLoad, IsTrueToSizeAndNamesItsGroups) {
     ASSERT_EQ(read->groups.size(), 1u);
     EXPECT_EQ(read->groups[0].id, "sea-cut");
     ASSERT_EQ(read->groups[0].paths.size(), 2u);
-    EXPECT_EQ(read->groups[0].paths[0].id, "piece-1-1");
-    EXPECT_EQ(read->groups[0].paths[1].id, "piece-1-2");
+    EXPECT_EQ(read->groups[0].paths[0].id, "piece-2_plate-1");
+    EXPECT_EQ(read->groups[0].paths[1].id, "piece-2_plate-2");
     const geometry::Box upright = geometry::bounds(read->groups[0].paths[0].shape),
                         turned = geometry::bounds(read->groups[0].paths[1].shape);
     EXPECT_NEAR(upright.least.x, 20, 1e-3);
@@ -160,12 +163,11 @@ TEST(WriteLayers, LibrsvgAgreesWithOurRasterWithinOnePixelRow) {
     const raster::Picture& reference = theirs->picture;
     EXPECT_NEAR(reference.width, 80 * pxPerMm, 1);
     raster::Canvas canvas(reference.width, reference.height, {255, 255, 255});
-    for (const design::Layer& layer : stack.layers)
-        for (const design::Piece& piece : layer.pieces)
-            canvas.fill(
-                geometry::flatten(
-                    geometry::transformed(*piece.shape, geometry::Transform::scale(pxPerMm, pxPerMm)), 0.05),
-                design::findStock(stack.stocks, layer.stockId)->colour);
+    for (const design::Laid& laid : stack.pieces)
+        canvas.fill(
+            geometry::flatten(
+                geometry::transformed(laid.shape(), geometry::Transform::scale(pxPerMm, pxPerMm)), 0.05),
+            design::colourOf(stack.stocks, stack.layerOf(laid).stockId));
     const raster::Picture ours = canvas.picture();
     const auto at = [](const raster::Picture& p, int x, int y) {
         return p.row(std::clamp(y, 0, p.height - 1))[static_cast<size_t>(std::clamp(x, 0, p.width - 1)) * 3];

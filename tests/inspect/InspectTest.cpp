@@ -2,9 +2,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "inspect/Inspect.h"
 
+#include "job/Source.h"
 #include "sheets/Arrange.h"
 #include "support/Drawings.h"
-#include "support/Shapes.h"
+#include "support/Stacks.h"
 
 #include <gtest/gtest.h>
 
@@ -14,16 +15,35 @@ namespace {
 const design::Formats kFormats{
     {{"square12", "12 × 12 in", 304.8, 304.8, 6.35}, {"long24", "12 × 24 in", 304.8, 609.6, 6.35}}, {}};
 
+using support::id;
+
 design::Stack stackOf(std::vector<geometry::Shape> shapes) {
-    design::Stack stack{{{"sea", "sea", {}}}, {{design::LayerRole::Areas, "sea", 0, false, {}}}};
-    for (geometry::Shape& shape : shapes)
-        stack.layers[0].pieces.push_back({static_cast<int>(stack.layers[0].pieces.size()) + 1,
-                                          std::make_shared<const geometry::Shape>(std::move(shape)), 1});
+    design::Stack stack{{{"sea", "sea", {}}}, {support::layer(1, "sea")}, {}};
+    for (geometry::Shape& shape : shapes) {
+        const int number = static_cast<int>(stack.pieces.size()) + 1;
+        stack.pieces.push_back(support::laid(number, std::move(shape)));
+        stack.pieces.back().piece.name = "area " + std::to_string(number);
+    }
     return stack;
 }
 
+job::State stateOf(const design::Stack& stack) {
+    job::State out;
+    job::Finished finished;
+    finished.stack = stack;
+    finished.measures = design::measure(stack);
+    out.made.finished = std::make_shared<const job::Finished>(finished);
+    out.job.stocks = stack.stocks;
+    out.job.layers = stack.layers;
+    return out;
+}
+
+std::vector<Finding> findingsOf(const job::State& state) {
+    Memory memory;
+    return *inspect(state, kFormats, memory);
+}
 std::vector<Finding> findingsOf(const design::Stack& stack) {
-    return *inspect({.stack = &stack, .formats = &kFormats});
+    return findingsOf(stateOf(stack));
 }
 
 struct Row {
@@ -57,17 +77,42 @@ TEST(Inspect, SentencesSayWhatWhereAndWhatToDo) {
     EXPECT_EQ(large[0].message, "Area 1 (sea) is 700.0 × 412.0 mm, larger than every mat");
     EXPECT_EQ(large[0].remedy, "The largest takes 292.1 × 596.9 mm. Make the design smaller at Size.");
     EXPECT_EQ(large[0].severity, Severity::SpoilsCard);
-    ASSERT_EQ(large[0].places.size(), 1u);
-    EXPECT_DOUBLE_EQ(large[0].places[0].width(), 700);
+    ASSERT_EQ(large[0].cases.size(), 1u);
+    EXPECT_DOUBLE_EQ(large[0].cases[0].place.width(), 700);
+    EXPECT_EQ(large[0].cases[0].piece, id(1));
 }
 
-TEST(Inspect, SmallPiecesShareOneFindingSmallestFirst) {
+TEST(Inspect, FindingsOfOneKindAreOneLineTheWorstFirst) {
     const auto found = findingsOf(stackOf(
         {support::disc({0, 0}, 1.2), support::rectangle(20, 20, 30, 30), support::disc({50, 0}, 0.8)}));
     ASSERT_EQ(found.size(), 1u);
-    EXPECT_EQ(found[0].message, "2 pieces are under 3.0 mm across, the smallest 1.6 mm");
-    ASSERT_EQ(found[0].places.size(), 2u);
-    EXPECT_NEAR(found[0].places[0].centre().x, 50, 1e-6);
+    EXPECT_EQ(found[0].message.rfind("2 pieces are too small to cut and glue", 0), 0u) << found[0].message;
+    EXPECT_NE(found[0].message.find("1.6 mm"), std::string::npos) << found[0].message;
+    ASSERT_EQ(found[0].cases.size(), 2u);
+    EXPECT_NEAR(found[0].cases[0].place.centre().x, 50, 1e-6);
+    EXPECT_EQ(found[0].cases[1].piece, id(1));
+    const auto necks = findingsOf(stackOf({support::dumbbell(20, 0.9, 5), support::dumbbell(20, 0.5, 5)}));
+    ASSERT_EQ(necks.size(), 1u);
+    EXPECT_EQ(necks[0].message.rfind("2 pieces have narrow places", 0), 0u) << necks[0].message;
+    EXPECT_EQ(necks[0].cases[0].piece, id(2));
+}
+
+// Only bodies that were not searched before are searched.
+TEST(Inspect, WhatIsKnownOfABodyIsNotSearchedAgain) {
+    design::Stack stack = stackOf({support::dumbbell(20, 0.7, 5), support::rectangle(60, 0, 30, 30)});
+    Memory memory;
+    (void)*inspect(stateOf(stack), kFormats, memory);
+    const auto first = memory.necks.find(stack.pieces[0].piece.body),
+               second = memory.necks.find(stack.pieces[1].piece.body);
+    ASSERT_TRUE(first && second);
+    stack.pieces[1].piece.body = support::body(support::rectangle(60, 0, 31, 30));
+    stack.pieces[0].copies = 7;
+    (void)*inspect(stateOf(stack), kFormats, memory);
+    EXPECT_EQ(memory.necks.find(stack.pieces[0].piece.body), first);
+    EXPECT_TRUE(memory.necks.find(stack.pieces[1].piece.body));
+    // With another limit the answer is another one.
+    const auto strict = *inspect(stateOf(stack), kFormats, memory, {.leastNeckMm = 0.5});
+    EXPECT_TRUE(strict.empty());
 }
 
 TEST(Inspect, HiddenLayersAreNotLookedAt) {
@@ -84,62 +129,114 @@ TEST(Inspect, WhatSpoilsCardComesFirst) {
 }
 
 TEST(Inspect, ALeakIsPlacedInTheFinishedDesign) {
-    trace::Tracing tracing;
-    tracing.backing.push_back(support::rectangle(100, 50, 400, 300)); // px; its corner becomes the design's
-    tracing.leaks.push_back({{300, 150}, 12, true, {250, 150}});
-    const auto found = *inspect({.tracing = &tracing, .sizing = {.mmPerPx = 0.1, .scaleX = 2, .scaleY = 2}});
+    auto tracing = std::make_shared<trace::Tracing>();
+    tracing->leaks.push_back({{300, 150}, 12, true, {250, 150}});
+    job::Source source;
+    source.id = job::SourceId{1};
+    source.what = job::Picture{.file = std::make_shared<const job::Artwork>(), .tracing = tracing};
+    source.unitMm = 0.2;
+    source.at = {-20, -10};
+    const job::State state{job::withSource({}, source), {}};
+    const auto found = findingsOf(state);
     ASSERT_EQ(found.size(), 1u);
     EXPECT_EQ(found[0].message, "An area leaks to the outside through a gap of 2.4 mm");
-    EXPECT_NEAR(found[0].places[0].centre().x, 40, 1e-9);
-    EXPECT_NEAR(found[0].places[0].centre().y, 20, 1e-9);
+    EXPECT_NEAR(found[0].cases[0].place.centre().x, 40, 1e-9);
+    EXPECT_NEAR(found[0].cases[0].place.centre().y, 20, 1e-9);
 }
 
 TEST(Inspect, PinsThatOverlapOrRunOverTheEdgeAreTold) {
     const design::Stack stack = stackOf({support::rectangle(0, 0, 50, 50), support::rectangle(0, 0, 50, 50)});
     const design::SheetFormat a4{"a4", "A4", 210, 297, 6.35};
     sheets::ArrangeOptions options{.mat = kFormats.mats[0], .sheet = a4};
-    const auto told = [&](std::vector<sheets::Pin> pins) {
-        options.pins = std::move(pins);
-        const auto arrangement = sheets::arrange(stack, options);
+    const auto told = [&](const std::vector<std::pair<int, geometry::Point>>& pins) {
+        options.pins.clear();
+        for (const auto& [number, corner] : pins)
+            options.pins.push_back(
+                {{id(number), 0}, 0, design::poseAtCorner(stack.find(id(number))->piece, corner, 0)});
+        job::State state = stateOf(stack);
+        state.job.plan.sheetId = "own";
+        state.job.plan.ownSheet = a4;
+        state.made.sheets = std::make_shared<const design::Arrangement>(*sheets::arrange(stack, options));
         std::vector<std::string> out;
-        const auto found =
-            inspect({.stack = &stack, .formats = &kFormats, .arrangement = &*arrangement, .sheetName = "A4"});
-        for (const Finding& f : *found)
+        for (const Finding& f : findingsOf(state))
             out.push_back(f.message);
         return out;
     };
-    EXPECT_TRUE(told({{{1, 0}, 0, 20, 20, 0}, {{2, 0}, 0, 90, 20, 0}}).empty());
-    EXPECT_EQ(told({{{1, 0}, 0, 20, 20, 0}, {{2, 0}, 0, 60, 20, 0}}),
+    EXPECT_TRUE(told({{1, {20, 20}}, {2, {90, 20}}}).empty());
+    EXPECT_EQ(told({{1, {20, 20}}, {2, {60, 20}}}),
               std::vector<std::string>{"Area 1 (sea) may overlap area 2 (sea) on load 1"});
-    EXPECT_EQ(told({{{1, 0}, 0, 2, 20, 0}}),
+    EXPECT_EQ(told({{1, {2, 20}}}),
               std::vector<std::string>{"Area 1 (sea) runs over the edge of its sheet on load 1"});
 }
 
 TEST(Inspect, APieceThatFitsAMatButNotTheChosenSheetIsTold) {
     const design::Stack stack = stackOf({support::rectangle(0, 0, 250, 250)});
-    const auto arrangement =
-        sheets::arrange(stack, {.mat = kFormats.mats[0], .sheet = {"a4", "A4", 210, 297, 6.35}});
-    const auto found =
-        *inspect({.stack = &stack, .formats = &kFormats, .arrangement = &*arrangement, .sheetName = "A4"});
+    const design::SheetFormat a4{"a4", "A4", 210, 297, 6.35};
+    job::State state = stateOf(stack);
+    state.job.plan.sheetId = "own";
+    state.job.plan.ownSheet = a4;
+    state.made.sheets = std::make_shared<const design::Arrangement>(
+        *sheets::arrange(stack, {.mat = kFormats.mats[0], .sheet = a4}));
+    const auto found = findingsOf(state);
     ASSERT_EQ(found.size(), 1u);
     EXPECT_EQ(found[0].message, "Area 1 (sea) is 250.0 × 250.0 mm and fits no A4 sheet");
 }
 
 TEST(Inspect, CanBeStopped) {
     const std::atomic<bool> stop = true;
-    const design::Stack stack = stackOf({support::dumbbell(20, 0.7, 5)});
-    EXPECT_FALSE(inspect({.stack = &stack, .formats = &kFormats}, {}, base::Progress(&stop, nullptr)));
+    Memory memory;
+    EXPECT_FALSE(inspect(stateOf(stackOf({support::dumbbell(20, 0.7, 5)})), kFormats, memory, {},
+                         base::Progress(&stop, nullptr)));
 }
 
 TEST(Inspect, AStepThatWasPassedOverIsToldFirst) {
-    Subject subject;
-    subject.passedOver = {"Step 2 (Join into one) was passed over: its pieces are not there any more."};
-    const auto findings = inspect(subject);
-    ASSERT_TRUE(findings);
-    ASSERT_EQ(findings->size(), 1u);
-    EXPECT_EQ(findings->front().kind, Kind::StepPassedOver);
-    EXPECT_EQ(findings->front().severity, Severity::SpoilsCard);
-    EXPECT_NE(findings->front().remedy.find("at Shape"), std::string::npos);
+    job::State state = stateOf(stackOf({support::disc({0, 0}, 1)}));
+    job::AfterStep after;
+    after.passedOver = "Step 2 (Join into one) was passed over: its pieces are not there any more.";
+    state.made.after.push_back(after);
+    const auto found = findingsOf(state);
+    ASSERT_EQ(found.size(), 2u);
+    EXPECT_EQ(found[0].kind, Kind::StepPassedOver);
+    EXPECT_EQ(found[0].severity, Severity::SpoilsCard);
+    EXPECT_NE(found[0].remedy.find("at Shape"), std::string::npos);
+}
+
+TEST(Inspect, LinesThatWereCutShortAndWishesWithoutPiecesAreTold) {
+    job::State state = stateOf(stackOf({support::rectangle(0, 0, 40, 40)}));
+    job::AfterStep after;
+    after.shortEnds = 2;
+    after.droppedBits = 1;
+    state.made.after.push_back(after);
+    job::Finished finished = *state.made.finished;
+    finished.strayWishes = 3;
+    state.made.finished = std::make_shared<const job::Finished>(finished);
+    const auto found = findingsOf(state);
+    ASSERT_EQ(found.size(), 2u);
+    EXPECT_EQ(found[0].kind, Kind::LineCutShort);
+    EXPECT_EQ(found[0].message,
+              "After step 1 2 ends of lines stop short of the edge, 1 bit of a line was left out for "
+              "being shorter than a millimetre");
+    EXPECT_EQ(found[1].message, "3 wishes are for pieces that are not there");
+}
+
+TEST(Consequences, AreCounted) {
+    design::Stack stack =
+        stackOf({support::withOpening(support::rectangle(0, 0, 40, 40), support::disc({20, 20}, 0.6)),
+                 support::dumbbell(20, 0.7, 5)});
+    stack.pieces[1].copies = 3;
+    Memory memory;
+    job::State state = stateOf(stack);
+    state.made.sheets = std::make_shared<const design::Arrangement>(
+        *sheets::arrange(stack, {.mat = kFormats.mats[0], .sheet = {"a4", "A4", 210, 297, 6.35}}));
+    const auto c = consequencesOf(state, memory);
+    ASSERT_TRUE(c);
+    EXPECT_EQ(c->pieces, 2);
+    EXPECT_EQ(c->copies, 4);
+    EXPECT_EQ(c->sheets, 1);
+    EXPECT_EQ(c->smallOpenings, 1);
+    ASSERT_TRUE(c->narrowestMm);
+    EXPECT_NEAR(*c->narrowestMm, 0.7, 0.01);
+    EXPECT_EQ(c->narrowest, id(2));
 }
 
 } // namespace

@@ -23,8 +23,16 @@ Typeface face(const base::FontName& name) {
     return out.take();
 }
 
+/// A word straight from its typeface.
+base::Result<Word> set(const Typeface& typeface, const Recipe& recipe) {
+    const auto letters = lettersOf(typeface, recipe);
+    if (!letters)
+        return letters.error();
+    return setWord(*letters, recipe);
+}
+
 Word must(const Recipe& recipe) {
-    auto word = setWord(face(recipe.font), recipe);
+    auto word = set(face(recipe.font), recipe);
     if (!word)
         throw std::runtime_error(word.error().message);
     return word.take();
@@ -95,7 +103,7 @@ TEST(Typeface, RefusesWhatIsNone) {
     half.resize(half.size() / 3);
     if (auto torn =
             open(half)) // some of it may be readable; then words come out or are refused, nothing worse
-        (void)setWord(*torn, word("HARBOUR", kBold, 40));
+        (void)set(*torn, word("HARBOUR", kBold, 40));
 }
 
 TEST(Word, HasTheCapHeightOrTheWidthAskedFor) {
@@ -120,14 +128,14 @@ TEST(Word, HasTheCapHeightOrTheWidthAskedFor) {
 TEST(Word, GivesAPieceForEachLetterWithItsName) {
     const Word word_ = must(word("Hi Bo", kBold, 30));
     std::vector<std::string> names;
-    std::vector<int> indices;
+    std::vector<std::pair<int, int>> places;
     for (const WordPiece& piece : word_.pieces) {
         names.push_back(piece.name);
-        indices.push_back(piece.index);
+        places.emplace_back(piece.letter, piece.part);
     }
     EXPECT_EQ(names, (std::vector<std::string>{"the H of Hi Bo", "the i of Hi Bo", "the i of Hi Bo",
                                                "the B of Hi Bo", "the o of Hi Bo"}));
-    EXPECT_EQ(indices, (std::vector<int>{1, 65, 66, 3 * 64 + 1, 4 * 64 + 1}));
+    EXPECT_EQ(places, (std::vector<std::pair<int, int>>{{0, 0}, {1, 0}, {1, 1}, {2, 0}, {3, 0}}));
     EXPECT_EQ(word_.pieces[3].shape.openings.size(), 2u);
 }
 
@@ -158,7 +166,7 @@ TEST(Word, OverlappedLettersBecomeOnePieceThatHoldsTogether) {
         const Word joined = must(recipe);
         ASSERT_EQ(joined.pieces.size(), 1u);
         EXPECT_EQ(joined.pieces[0].name, "the word " + text);
-        EXPECT_EQ(joined.pieces[0].index, 1);
+        EXPECT_EQ(joined.pieces[0].letter, -1);
         EXPECT_TRUE(joined.said.empty());
         double sum = 0;
         for (const WordPiece& piece : loose.pieces)
@@ -196,6 +204,39 @@ TEST(Word, SmallCountersAreFilledAndLargeOnesKept) {
     EXPECT_EQ(openings(1e4), 0u);
 }
 
+// Its letters are kept with a word, so that it is set at another size without its typeface.
+TEST(Word, IsSetAgainFromItsLettersAlone) {
+    for (const auto& font : {kBold, kScript}) {
+        Recipe recipe = word("Quay 8", font, 60);
+        recipe.spacingMm = 2;
+        const auto letters = lettersOf(face(font), recipe);
+        ASSERT_TRUE(letters);
+        ASSERT_EQ(letters->letters.size(), 5u);
+        EXPECT_TRUE(letters->letters[4].isAfterSpace);
+        const auto first = setWord(*letters, recipe);
+        Recipe larger = recipe;
+        larger.sizeMm *= 1.7;
+        larger.spacingMm *= 1.7;
+        const auto second = setWord(*letters, larger);
+        ASSERT_TRUE(first && second);
+        ASSERT_EQ(first->pieces.size(), second->pieces.size());
+        for (size_t i = 0; i < first->pieces.size(); ++i) {
+            const auto grown =
+                geometry::transformed(first->pieces[i].shape, geometry::Transform::scale(1.7, 1.7));
+            const geometry::Box a = geometry::bounds(grown), b = geometry::bounds(second->pieces[i].shape);
+            EXPECT_NEAR(distance(a.least, b.least) + distance(a.most, b.most), 0, 1e-6)
+                << first->pieces[i].name;
+            EXPECT_NEAR(geometry::area(grown), geometry::area(second->pieces[i].shape), 1e-4);
+        }
+        // A place on a letter is found again on it at any size.
+        const geometry::Point onLetter{200, -300};
+        const geometry::Point then = first->pieces[1].letterToWord(onLetter),
+                              now = second->pieces[1].letterToWord(onLetter);
+        EXPECT_NEAR(now.x, 1.7 * then.x, 1e-6);
+        EXPECT_NEAR(now.y, 1.7 * then.y, 1e-6);
+    }
+}
+
 TEST(Word, RefusesInASentence) {
     struct Row {
         Recipe recipe;
@@ -213,7 +254,7 @@ TEST(Word, RefusesInASentence) {
           Row{spaced, "The spacing goes from -50 to 200 mm."},
           Row{word(std::string(401, 'H'), kBold, 20),
               "A word can have at most about 400 letters; set the text in several."}}) {
-        const auto out = setWord(face(kBold), row.recipe);
+        const auto out = set(face(kBold), row.recipe);
         ASSERT_FALSE(out) << row.says;
         EXPECT_EQ(out.error().message, row.says);
     }

@@ -5,36 +5,35 @@
 #include "formats/image/ImageFile.h"
 #include "formats/svg/WriteDrawing.h"
 #include "pack/Pictures.h"
-#include "support/Shapes.h"
+#include "support/Stacks.h"
 
 #include <gtest/gtest.h>
 
 namespace thinline::pack {
 namespace {
 
+const design::PieceId kRing = support::id(1), kStrip = support::id(2);
+
 design::Stack someStack() {
-    const auto shared = [](geometry::Shape s) {
-        return std::make_shared<const geometry::Shape>(std::move(s));
-    };
-    return {{{"sea", "sea", {60, 125, 140}}},
-            {{design::LayerRole::Areas,
-              "sea",
-              0,
-              false,
-              {{1, shared(support::withOpening(support::disc({50, 50}, 20), support::disc({50, 50}, 5))), 1},
-               {2, shared(support::rectangle(0, 0, 33.333, 10)), 2}}}}};
+    return {
+        {{"sea", "sea", {60, 125, 140}}},
+        {support::layer(1, "sea")},
+        {support::laid(kRing, support::withOpening(support::disc({50, 50}, 20), support::disc({50, 50}, 5))),
+         support::laid(kStrip, support::rectangle(0, 0, 33.333, 10), 1, 2)}};
 }
 
 design::Arrangement someArrangement() {
-    const design::MatFormat mat{"square12", "12 × 12 in", 304.8, 304.8, 6.35};
-    return {{{mat,
+    const design::Stack stack = someStack();
+    return {{{{"square12", "12 × 12 in", 304.8, 304.8, 6.35},
               {{"sea",
                 0,
                 0,
                 210,
                 297,
                 6.35,
-                {{{1, 0}, 10, 10, 0, false}, {{2, 0}, 60, 10, 1, false}, {{2, 1}, 80, 10, 0, false}}}}}},
+                {support::placed(stack, kRing, 0, {10, 10}),
+                 support::placed(stack, kStrip, 0, {60, 10}, std::numbers::pi / 2),
+                 support::placed(stack, kStrip, 1, {80, 10})}}}}},
             {}};
 }
 
@@ -60,6 +59,19 @@ TEST(Package, WritesEveryLoadReadsItBackAndListsIt) {
               std::string::npos);
 }
 
+// Lines of pieces are not in the files yet; the list says so instead of keeping still.
+TEST(Package, TellsOfFoldsThatAreNotInTheFiles) {
+    design::Stack stack = someStack();
+    design::Body body = *stack.pieces[1].piece.body;
+    body.lines.push_back(
+        {design::LineId{1}, {{10, 0}, {geometry::Segment::line({10, 10})}}, design::Fold{}, true, true});
+    stack.pieces[1].piece.body = std::make_shared<const design::Body>(body);
+    const std::string list = textOf(makePackage(stack, someArrangement(), {"x"})->files[2].bytes);
+    EXPECT_NE(list.find("fold"), std::string::npos) << list;
+    EXPECT_EQ(textOf(makePackage(someStack(), someArrangement(), {"x"})->files[2].bytes).find("fold"),
+              std::string::npos);
+}
+
 TEST(Package, NothingArrangedIsRefused) {
     EXPECT_FALSE(makePackage(someStack(), {}, {"x"}));
 }
@@ -76,7 +88,7 @@ TEST(CheckLoad, NoticesEveryKindOfDamage) {
     const std::string good = formats::svg::writeLoad(load, someStack(), "x");
     EXPECT_TRUE(checkLoad("good", bytesOf(good), load, someStack()).isSound());
     const Tampering rows[] = {
-        {"another id", "piece-2-2", "piece-9-9", "is missing"},
+        {"another id", "piece-1_2-2", "piece-1_9-9", "is missing"},
         {"another group", "sea-cut", "sea-score", "is missing"},
         {"a corner moved by 10 um", "M80 10L113.333 10", "M80 10L113.343 10", "another size or place"},
         {"another page", "width=\"304.8mm\" height=\"304.8mm\" viewBox=\"0 0 304.8 304.8\"",
@@ -93,7 +105,7 @@ TEST(CheckLoad, NoticesEveryKindOfDamage) {
         EXPECT_NE(check.problem.find(row.says), std::string::npos) << row.what << ": " << check.problem;
     }
     std::string twice = good;
-    const auto from = twice.find("  <path id=\"piece-1-1\"");
+    const auto from = twice.find("  <path id=\"piece-1_1-1\"");
     const std::string path = twice.substr(from, twice.find("</path>", from) + 8 - from);
     twice.insert(from, path);
     EXPECT_FALSE(checkLoad("twice", bytesOf(twice), load, someStack()).isSound()) << "a cut line twice";

@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "sheets/Arrange.h"
 
-#include "support/Shapes.h"
+#include "support/Stacks.h"
 
 #include <gtest/gtest.h>
 
@@ -13,9 +13,8 @@
 namespace thinline::sheets {
 namespace {
 
-using design::Layer;
-using design::LayerRole;
 using design::Stack;
+using support::id;
 
 constexpr double kInch = 25.4;
 const design::MatFormat kSquareMat{"square12", "", 12 * kInch, 12 * kInch, 0.25 * kInch};
@@ -26,17 +25,23 @@ const design::SheetFormat kLetter{"letter", "", 8.5 * kInch, 11 * kInch,
                                   0.25 * kInch}; // ANSI/ASME Y14.1 size A
 
 Stack stackOf(const std::vector<std::pair<double, double>>& sizes, int copies = 1) {
-    Stack stack{{{"sea", "sea", {}}}, {{LayerRole::Areas, "sea", 0, false, {}}}};
-    int id = 0;
+    Stack stack{{{"sea", "sea", {}}}, {support::layer(1, "sea")}, {}};
+    int number = 0;
     for (const auto& [w, h] : sizes)
-        stack.layers[0].pieces.push_back(
-            {++id, std::make_shared<const geometry::Shape>(support::rectangle(7, 9, w, h)), copies});
+        stack.pieces.push_back(support::laid(++number, support::rectangle(7, 9, w, h), 1, copies));
     return stack;
 }
 
+std::vector<design::Piece> piecesOf(const Stack& stack) {
+    std::vector<design::Piece> out;
+    for (const design::Laid& laid : stack.pieces)
+        out.push_back(laid.piece);
+    return out;
+}
+
 geometry::Box boxOf(const Stack& stack, const design::PlacedPiece& placed) {
-    const auto& shape = *design::findPiece(stack, placed.what.piece)->shape;
-    return geometry::bounds(geometry::transformed(shape, design::placement(shape, placed)));
+    const design::Piece& piece = stack.find(placed.what.piece)->piece;
+    return geometry::bounds(geometry::transformed(piece.shape(), design::placement(piece, placed.pose)));
 }
 
 /// The naive referee: every pair keeps its distance, every piece lies inside both margins, every copy is
@@ -64,9 +69,8 @@ void expectSound(const Stack& stack, const design::Arrangement& a, const Arrange
         }
     }
     size_t wanted = 0;
-    for (const Layer& layer : stack.layers)
-        for (const design::Piece& piece : layer.pieces)
-            wanted += static_cast<size_t>(piece.copies);
+    for (const design::Laid& laid : stack.pieces)
+        wanted += static_cast<size_t>(laid.copies);
     EXPECT_EQ(seen.size(), wanted) << "no copy may be dropped";
 }
 
@@ -139,7 +143,7 @@ TEST(Arrange, WhatFitsNoSheetIsListedNeverDropped) {
     const auto out = arrange(stack, options);
     ASSERT_TRUE(out);
     EXPECT_EQ(out->unplaced.size(), 2u);
-    EXPECT_EQ(out->unplaced.front().piece, 1);
+    EXPECT_EQ(out->unplaced.front().piece, id(1));
     expectSound(stack, *out, options);
 }
 
@@ -149,7 +153,7 @@ TEST(Arrange, AStripLongerThanTheSheetIsLaidAcrossIt) {
     const auto out = arrange(stack, options);
     ASSERT_TRUE(out);
     EXPECT_TRUE(out->unplaced.empty());
-    EXPECT_NE(out->loads[0].sheets[0].pieces[0].turnRad, 0);
+    EXPECT_NE(out->loads[0].sheets[0].pieces[0].pose.turnRad, 0);
     expectSound(stack, *out, options);
     EXPECT_EQ(arrange(stack, {.mat = kSquareMat, .sheet = kSquareSheet, .mayTurn = false})->unplaced.size(),
               2u);
@@ -167,24 +171,22 @@ TEST(Arrange, CopiesAreLaidEachOnItsOwn) {
 TEST(Arrange, APinnedPieceStaysAndTheOthersKeepAway) {
     const Stack stack = stackOf({{80, 80}, {80, 80}, {80, 80}, {200, 60}});
     ArrangeOptions options{.mat = kSquareMat, .sheet = kSquareSheet};
-    options.pins.push_back({{2, 0}, 0, 100, 120, 1});
+    const design::Pose pose = design::poseAtCorner(stack.pieces[1].piece, {100, 120}, std::numbers::pi / 2);
+    options.pins.push_back({{id(2), 0}, 0, pose});
     const auto out = arrange(stack, options);
     expectSound(stack, *out, options);
     const auto& pieces = out->loads[0].sheets[0].pieces;
     const auto pinned = std::find_if(pieces.begin(), pieces.end(), [](const auto& p) { return p.isPinned; });
     ASSERT_NE(pinned, pieces.end());
-    EXPECT_EQ(pinned->what.piece, 2);
-    EXPECT_DOUBLE_EQ(pinned->xMm, 100);
-    EXPECT_DOUBLE_EQ(pinned->yMm, 120);
+    EXPECT_EQ(pinned->what.piece, id(2));
+    const geometry::Point sheet{out->loads[0].sheets[0].xMm, out->loads[0].sheets[0].yMm};
+    EXPECT_NEAR(distance(boxOf(stack, *pinned).least, sheet + geometry::Point{100, 120}), 0, 1e-9);
 }
 
 TEST(Arrange, EachStockStartsOnAFreshMatAndHiddenLayersStayOut) {
     Stack stack = stackOf({{50, 50}});
-    stack.layers.push_back({LayerRole::Areas,
-                            "lamp",
-                            0,
-                            false,
-                            {{9, std::make_shared<const geometry::Shape>(support::disc({0, 0}, 10)), 1}}});
+    stack.layers.push_back(support::layer(2, "lamp"));
+    stack.pieces.push_back(support::laid(9, support::disc({0, 0}, 10), 2));
     EXPECT_EQ(arrange(stack, {.mat = kLongMat, .sheet = kA4})->loads.size(), 2u);
     stack.layers[0].isHidden = true;
     const auto out = arrange(stack, {.mat = kLongMat, .sheet = kA4});
@@ -204,7 +206,7 @@ TEST(Arrange, CanBeStopped) {
 TEST(LargestFit, TheWorkedExample) {
     const LargestFit fit = largestThatFits(stackOf({{190, 140}, {20, 20}}), 292.1, 596.9);
     EXPECT_NEAR(fit.scale, 2.086, 0.0005);
-    EXPECT_EQ(fit.limitedBy, 1);
+    EXPECT_EQ(fit.limitedBy, id(1));
     EXPECT_NEAR(std::abs(fit.turnRad), std::numbers::pi / 2, 1e-9);
     EXPECT_TRUE(fit.isWidthLimit);
     EXPECT_NEAR(190 * fit.scale, 396.4, 0.05);
@@ -214,9 +216,9 @@ TEST(LargestFit, KeptStraightEverythingFitsAndAHairMoreDoesNot) {
     const Stack stack = stackOf({{31, 77}, {120, 8}, {60, 60}});
     const LargestFit fit = largestThatFits(stack, 292.1, 292.1, false);
     const auto allFit = [&](double scale) {
-        for (const design::Piece& piece : stack.layers[0].pieces)
+        for (const design::Laid& laid : stack.pieces)
             if (!fits(geometry::bounds(
-                          geometry::transformed(*piece.shape, geometry::Transform::scale(scale, scale))),
+                          geometry::transformed(laid.shape(), geometry::Transform::scale(scale, scale))),
                       292.1, 292.1, false))
                 return false;
         return true;
@@ -241,12 +243,12 @@ geometry::Shape jagged(unsigned seed, int corners) {
 TEST(LargestFit, FreelyTurnedItMatchesEveryTurnTriedByHand) {
     for (unsigned seed = 1; seed <= 12; ++seed) {
         design::Stack stack = stackOf({{1, 1}});
-        stack.layers[0].pieces.clear();
+        stack.pieces.clear();
         std::vector<geometry::Polygon> outlines;
         for (int i = 0; i < 3; ++i) {
             const geometry::Shape shape = jagged(seed * 10 + static_cast<unsigned>(i), 5 + i * 20);
             outlines.push_back(geometry::flatten(shape.outline, 1e-4));
-            stack.layers[0].pieces.push_back({i + 1, std::make_shared<const geometry::Shape>(shape), 1});
+            stack.pieces.push_back(support::laid(i + 1, shape));
         }
         const double w = 150 + 10.0 * seed, h = 260;
         double byHand = 1e9;
@@ -271,20 +273,20 @@ TEST(LargestFit, FreelyTurnedItMatchesEveryTurnTriedByHand) {
 TEST(LargestForCopies, GridsAreSolvedExactly) {
     const ArrangeOptions options{.mat = kSquareMat, .sheet = kSquareSheet, .spacingMm = 2.5};
     const design::Stack square = stackOf({{40, 40}});
-    const auto four = largestForCopies(square.layers[0].pieces, 4, options);
+    const auto four = largestForCopies(piecesOf(square), 4, options);
     ASSERT_TRUE(four);
     EXPECT_NEAR(four->scale * 40, (292.1 - 2.5) / 2, 1e-9);
     EXPECT_EQ(four->columns, 2);
-    const auto fourteen = largestForCopies(square.layers[0].pieces, 14, options); // 4 x 4 holds them
+    const auto fourteen = largestForCopies(piecesOf(square), 14, options); // 4 x 4 holds them
     EXPECT_NEAR(fourteen->scale * 40, (292.1 - 3 * 2.5) / 4, 1e-9);
-    const auto strip = largestForCopies(stackOf({{100, 20}}).layers[0].pieces, 2, options);
+    const auto strip = largestForCopies(piecesOf(stackOf({{100, 20}})), 2, options);
     EXPECT_NEAR(strip->scale * 100, 292.1, 1e-9);
 }
 
 TEST(LargestForCopies, SeveralPiecesReallyFitAndALittleMoreDoesNot) {
     const ArrangeOptions options{.mat = kSquareMat, .sheet = kSquareSheet, .spacingMm = 2.5};
     const design::Stack stack = stackOf({{60, 30}, {25, 70}});
-    const auto fit = largestForCopies(stack.layers[0].pieces, 3, options);
+    const auto fit = largestForCopies(piecesOf(stack), 3, options);
     ASSERT_TRUE(fit);
     const auto sheetsAt = [&](double scale) {
         const auto laid = arrange(stackOf({{60 * scale, 30 * scale}, {25 * scale, 70 * scale}}, 3), options);
@@ -293,7 +295,7 @@ TEST(LargestForCopies, SeveralPiecesReallyFitAndALittleMoreDoesNot) {
     EXPECT_EQ(sheetsAt(fit->scale), 1);
     EXPECT_GT(sheetsAt(fit->scale * 1.01), 1);
     EXPECT_FALSE(largestForCopies({}, 3, options));
-    EXPECT_FALSE(largestForCopies(stack.layers[0].pieces, 0, options));
+    EXPECT_FALSE(largestForCopies(piecesOf(stack), 0, options));
 }
 
 } // namespace

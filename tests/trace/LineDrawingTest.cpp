@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "support/Drawings.h"
 #include "support/Shapes.h"
-#include "trace/Layers.h"
+#include "trace/Proposal.h"
 
 #include <gtest/gtest.h>
 
@@ -132,22 +132,39 @@ TEST(LineDrawing, ALeakToTheOutsideSaysSo) {
     EXPECT_TRUE(t.leaks.front().toOutside);
 }
 
-TEST(LineDrawing, IdsStayWithTheirAreasWhenTracedAgain) {
-    Drawing drawing = cottage();
-    const Tracing before = traced(drawing);
+TEST(LineDrawing, NumbersStayWithTheirAreasAndComeBackWithThem) {
+    const Tracing before = traced(cottage());
     Tracing renamed = before;
     for (Area& area : renamed.areas)
-        area.id += 40;
-    drawing.ring(disc({760, 160}, 20), disc({760, 160}, 12)); // one more area, early in reading order
-    Tracing after = traced(drawing);
-    carryIds(renamed, after);
+        area.number += 40;
+    int next = 44;
+    Drawing more = cottage();
+    more.ring(disc({760, 160}, 20), disc({760, 160}, 12)); // one more area, early in reading order
+    Tracing after = traced(more);
+    EXPECT_TRUE(carryNumbers(renamed, {}, next, after).empty());
     ASSERT_EQ(after.areas.size(), 4u);
-    std::set<int> ids;
+    std::set<int> numbers;
     for (const Area& area : after.areas)
-        ids.insert(area.id);
-    EXPECT_EQ(ids.size(), 4u);
-    EXPECT_EQ(areaAt(after, {600, 300})->id, areaAt(renamed, {600, 300})->id);
-    EXPECT_EQ(areaAt(after, {760, 160})->id, 44);
+        numbers.insert(area.number);
+    EXPECT_EQ(numbers.size(), 4u);
+    EXPECT_EQ(areaAt(after, {600, 300})->number, areaAt(renamed, {600, 300})->number);
+    EXPECT_EQ(areaAt(after, {760, 160})->number, 44);
+    EXPECT_EQ(next, 45);
+    // It goes, another one comes elsewhere: the number that went is not given to it.
+    Drawing other = cottage();
+    other.ring(disc({760, 520}, 20), disc({760, 520}, 12));
+    Tracing later = traced(other);
+    const auto gone = carryNumbers(after, {}, next, later);
+    ASSERT_EQ(gone.size(), 1u);
+    EXPECT_EQ(gone[0].number, 44);
+    EXPECT_EQ(areaAt(later, {760, 520})->number, 45);
+    // It comes back: it finds its number.
+    Tracing again = traced(more);
+    const auto left = carryNumbers(later, gone, next, again);
+    EXPECT_EQ(areaAt(again, {760, 160})->number, 44);
+    ASSERT_EQ(left.size(), 1u);
+    EXPECT_EQ(left[0].number, 45);
+    EXPECT_EQ(next, 46);
 }
 
 TEST(LineDrawing, ColoursAreProposedFromThePicture) {
@@ -159,55 +176,12 @@ TEST(LineDrawing, ColoursAreProposedFromThePicture) {
     const std::vector<design::Stock> stocks{{"cream", "cream", {245, 240, 225}},
                                             {"lamp", "lamp", {228, 178, 72}}};
     const PaintProposal p = proposePaint(t, stocks, {}, "cream");
-    EXPECT_EQ(p.paint.at(areaAt(t, {600, 300})->id), "lamp");
-    EXPECT_EQ(p.paint.at(areaAt(t, {450, 150})->id), "cream");
+    EXPECT_EQ(p.paint.at(areaAt(t, {600, 300})->number), "lamp");
+    EXPECT_EQ(p.paint.at(areaAt(t, {450, 150})->number), "cream");
     ASSERT_EQ(p.stocks.size(), 3u); // no stock shows the green: a new one
-    EXPECT_EQ(p.paint.at(areaAt(t, {290, 450})->id), p.stocks.back().id);
-    const PaintProposal again = proposePaint(t, stocks, {{areaAt(t, {600, 300})->id, "cream"}}, "cream");
-    EXPECT_EQ(again.paint.at(areaAt(t, {600, 300})->id), "cream") << "what the person painted stays";
-}
-
-TEST(SizeShapes, ScalesToMillimetresFromTheDesignsOwnCorner) {
-    const Tracing t = traced(cottage());
-    const auto shapes = sizeShapes(t, {.mmPerPx = 0.2, .scaleX = 2, .scaleY = 1});
-    ASSERT_TRUE(shapes);
-    const geometry::Box box = geometry::bounds(*shapes->backing.front().shape);
-    EXPECT_NEAR(box.least.x, 0, 1e-9);
-    EXPECT_NEAR(box.width(), 700 * 0.4, 0.4);
-    EXPECT_NEAR(box.height(), 500 * 0.2, 0.2);
-}
-
-TEST(SizeShapes, ClearanceShrinksEveryAreaOnAllSidesAndNotTheBacking) {
-    const Tracing t = traced(cottage());
-    const auto plain = sizeShapes(t, {.mmPerPx = kMmPerPxAt300});
-    const auto clear = sizeShapes(t, {.mmPerPx = kMmPerPxAt300, .clearanceMm = 0.5});
-    ASSERT_TRUE(clear);
-    ASSERT_EQ(clear->areas.size(), 3u);
-    for (size_t i = 0; i < 3; ++i)
-        EXPECT_NEAR(geometry::bounds(*clear->areas[i].shape).width(),
-                    geometry::bounds(*plain->areas[i].shape).width() - 1.0, 0.02);
-    EXPECT_EQ(*clear->backing.front().shape, *plain->backing.front().shape);
-    const auto eaten = sizeShapes(t, {.mmPerPx = kMmPerPxAt300, .clearanceMm = 7});
-    EXPECT_EQ(eaten->vanished.size(), 2u); // the door is 13 mm wide, the window 13.5 mm
-}
-
-TEST(BuildStack, BackingFirstThenOneLayerPerStockInTheOrderAsked) {
-    const Tracing t = traced(cottage());
-    const auto shapes = sizeShapes(t, {});
-    const std::vector<design::Stock> stocks{{"night", "night", {}}, {"lamp", "lamp", {}}, {"sea", "sea", {}}};
-    const std::map<int, std::string> paint{{1, "lamp"}, {2, "sea"}, {3, "sea"}};
-    const std::vector<LayerSetting> settings{{design::LayerRole::Backing, "night", 0, false},
-                                             {design::LayerRole::Areas, "sea", 2, false},
-                                             {design::LayerRole::Areas, "unused", 0, false}};
-    const design::Stack stack = buildStack(*shapes, stocks, paint, {{2, 4}}, settings);
-    ASSERT_EQ(stack.layers.size(), 3u);
-    EXPECT_EQ(stack.layers[0].role, design::LayerRole::Backing);
-    EXPECT_EQ(stack.layers[1].stockId, "sea");
-    EXPECT_EQ(stack.layers[1].pieces.size(), 2u);
-    EXPECT_DOUBLE_EQ(stack.layers[1].liftMm, 2);
-    EXPECT_EQ(stack.layers[2].stockId, "lamp");
-    EXPECT_EQ(design::findPiece(stack, 2)->copies, 4);
-    EXPECT_EQ(design::pieceName(stack, -1), "the backing");
+    EXPECT_EQ(p.paint.at(areaAt(t, {290, 450})->number), p.stocks.back().id);
+    const PaintProposal again = proposePaint(t, stocks, {{areaAt(t, {600, 300})->number, "cream"}}, "cream");
+    EXPECT_EQ(again.paint.at(areaAt(t, {600, 300})->number), "cream") << "what the person painted stays";
 }
 
 struct Refusal {

@@ -3,7 +3,7 @@
 #include "raster/Regions.h"
 #include "support/Drawings.h"
 #include "support/Shapes.h"
-#include "trace/Layers.h"
+#include "trace/Tracing.h"
 
 #include <gtest/gtest.h>
 

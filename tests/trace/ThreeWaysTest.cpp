@@ -8,7 +8,6 @@
 #include "support/Drawings.h"
 #include "support/Shapes.h"
 #include "trace/Deviation.h"
-#include "trace/Layers.h"
 
 #include <gtest/gtest.h>
 
@@ -97,23 +96,6 @@ TEST(FlatArt, ColoursAreMergedLeftOutOrLimited) {
     EXPECT_EQ(ofColour(without, kSea), nullptr);
     EXPECT_EQ(without.areas.size(), 3u);
     EXPECT_EQ(must(harbour(), {.mode = Mode::FlatArt, .colours = 3}).palette.size(), 3u);
-}
-
-TEST(FlatArt, StackedPiecesRunOnUnderTheUpperOnesByTheTuck) {
-    const Tracing t = must(harbour(), {.mode = Mode::FlatArt});
-    const Sizing sizing{.mmPerPx = 0.125};
-    const auto inlay = sizeShapes(t, sizing),
-               stacked = sizeShapes(t, sizing, {{}, Stacking::Stacked, 0.6, {}});
-    ASSERT_TRUE(inlay && stacked);
-    for (size_t i = 0; i < t.areas.size(); ++i) {
-        const double before = geometry::area(*inlay->areas[i].shape),
-                     after = geometry::area(*stacked->areas[i].shape);
-        if (t.areas[i].id == ofColour(t, kRust)->id) { // a ring of 0.6 mm inside the opening of 25 px
-            EXPECT_NEAR(after - before, pi * (25 * 25 * 0.125 * 0.125 - std::pow(25 * 0.125 - 0.6, 2)), 0.05);
-        } else if (t.areas[i].id == ofColour(t, kSand)->id) {
-            EXPECT_NEAR(after, before, 1e-9) << "the topmost stays";
-        }
-    }
 }
 
 TEST(FlatArt, OddPicturesAreRefusedOrTracedButNeverHang) {
@@ -471,15 +453,15 @@ TEST(Alike, AreAreasOfOneColourAndOnBarePaperThoseOfOneShape) {
     drawing.ring(disc({545, 100}, 40), disc({545, 100}, 32)).fill(disc({545, 100}, 32), kRust);
     const Tracing t = must(drawing.picture(), {});
     ASSERT_EQ(t.areas.size(), 5u);
-    const auto idAt = [&](geometry::Point p) {
+    const auto numberAt = [&](geometry::Point p) {
         for (const Area& area : t.areas)
             if (geometry::contains(area.shape, p))
-                return area.id;
+                return area.number;
         return 0;
     };
-    EXPECT_EQ(alike(t, idAt({60, 100})).size(), 3u);
-    EXPECT_EQ(alike(t, idAt({420, 100})).size(), 1u);
-    EXPECT_EQ(alike(t, idAt({545, 100})).size(), 1u);
+    EXPECT_EQ(alike(t, numberAt({60, 100})).size(), 3u);
+    EXPECT_EQ(alike(t, numberAt({420, 100})).size(), 1u);
+    EXPECT_EQ(alike(t, numberAt({545, 100})).size(), 1u);
     EXPECT_TRUE(alike(t, 99).empty());
 }
 
@@ -509,21 +491,13 @@ TEST(LineDrawing, EndsOfThickStrokesAreNoGapsOfAPen) {
         EXPECT_FALSE(leak.closure) << "an opening that is meant";
 }
 
-TEST(LineDrawing, InkOnTopHasTheAreasBelowItsLines) {
+TEST(LineDrawing, TheInkHasAnOpeningForEveryArea) {
     Recipe recipe;
     for (const Leak& leak : must(leaky(), {}).leaks)
         recipe.closings.push_back(*leak.closure);
     const Tracing t = must(leaky(), recipe);
     ASSERT_EQ(t.ink.size(), 1u);
     EXPECT_EQ(t.ink[0].openings.size(), 3u);
-    const auto laid = sizeShapes(t, {.mmPerPx = 0.125}, {Build::InkOnTop, {}, 0.4, {}});
-    const auto plain = sizeShapes(t, {.mmPerPx = 0.125});
-    EXPECT_EQ(laid->ground, design::LayerRole::Ink);
-    for (size_t i = 0; i < 3; ++i)
-        EXPECT_NEAR(geometry::bounds(*laid->areas[i].shape).width(),
-                    geometry::bounds(*plain->areas[i].shape).width() + 0.8, 1e-3);
-    const design::Stack stack = buildStack(*laid, {{"sea", "sea", {1, 2, 3}, 0.3, 200}}, {}, {}, {});
-    EXPECT_EQ(stack.layers.back().role, design::LayerRole::Ink);
 }
 
 TEST(LineDrawing, AnUnevenScanGivesTheSameAreasOfPaper) {

@@ -2,14 +2,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/bench/BenchView.h"
 
-#include "app/settings/Theme.h"
+#include "app/bench/Paths.h"
 
-#include <QApplication>
 #include <QMouseEvent>
-#include <QPainterPath>
 
 #include <algorithm>
 #include <cmath>
+#include <unordered_map>
 
 namespace thinline::app {
 namespace {
@@ -20,18 +19,6 @@ using geometry::Point;
 constexpr double kLeastZoom = 0.05,
                  kMostZoom = 200; // px per mm: a mat as a stamp, a needle's eye as a window
 
-/// Adds a shape on the bench to a path in mm: to be looked at, not cut.
-void addOutline(QPainterPath& path, const geometry::Shape& shape) {
-    constexpr double kFlatMm = 0.02;
-    for (const geometry::Polygon& ring : geometry::flatten(shape, kFlatMm)) {
-        QPolygonF polygon;
-        for (Point p : ring)
-            polygon << QPointF(p.x, p.y);
-        polygon << polygon.front();
-        path.addPolygon(polygon);
-    }
-}
-
 /// What is shown when all is to be seen: everything, but where mats and sheets lie on each other the work and
 /// the smallest of them that holds it.
 Box homeBox(const Scene& scene) {
@@ -39,9 +26,7 @@ Box homeBox(const Scene& scene) {
                                        [](const SceneGhost& ghost) { return ghost.labelAtRight; });
     if (!areNested || scene.items().empty())
         return scene.box();
-    Box work;
-    for (const SceneItem& item : scene.items())
-        work.include(geometry::bounds(geometry::transformed(*item.shape, item.map)));
+    Box work = scene.workBox();
     const SceneGhost* smallest = nullptr;
     for (const SceneGhost& ghost : scene.ghosts()) {
         const bool holds =
@@ -84,22 +69,16 @@ bool BenchView::isSharp() const {
     return m_tiles.isComplete(part());
 }
 
-QPointF BenchView::toWidget(Point mm) const {
-    return {(mm.x - m_corner.x) * m_pxPerMm + kRulerPx, (mm.y - m_corner.y) * m_pxPerMm + kRulerPx};
-}
-
-Point BenchView::toBench(QPointF widget) const {
-    return {(widget.x() - kRulerPx) / m_pxPerMm + m_corner.x,
-            (widget.y() - kRulerPx) / m_pxPerMm + m_corner.y};
-}
+// ---- what is shown -----------------------------------------------------------------------------------------
 
 void BenchView::setScene(std::shared_ptr<const Scene> scene, bool keepsView) {
     m_scene = std::move(scene);
     m_tiles.setScene(m_scene, keepsView);
+    m_marks.show(m_scene.get());
     rebuildChoice();
     m_hovered = -1;
-    m_dragged = -1;
-    m_isDragging = false;
+    if (m_tool)
+        m_tool->forget();
     if (!keepsView) {
         m_followsSize = true;
         m_marked = {};
@@ -110,19 +89,28 @@ void BenchView::setScene(std::shared_ptr<const Scene> scene, bool keepsView) {
     update();
 }
 
-QCursor BenchView::ownCursor() const {
-    return m_mode == Mode::CloseGap || m_mode == Mode::Measure || isDrawing() ? Qt::CrossCursor
-                                                                              : Qt::ArrowCursor;
-}
-
-void BenchView::setMode(Mode mode) {
-    m_mode = mode;
-    m_gapStart.reset();
-    m_drawn.clear();
-    m_measureFrom.reset();
-    m_measureTo.reset();
+void BenchView::setTool(Tool* tool) {
+    if (m_tool == tool)
+        return;
+    if (m_tool)
+        m_tool->forget();
+    m_tool = tool;
+    if (m_tool)
+        m_tool->forget();
     setCursor(ownCursor());
     update();
+}
+
+void BenchView::setStale(bool isStale) {
+    if (m_isStale == isStale)
+        return;
+    m_isStale = isStale;
+    setCursor(ownCursor());
+    update();
+}
+
+QCursor BenchView::ownCursor() const {
+    return hasTool() && m_tool->isAimed() ? Qt::CrossCursor : Qt::ArrowCursor;
 }
 
 void BenchView::setUnit(base::LengthUnit unit) {
@@ -140,36 +128,28 @@ void BenchView::setChosen(std::vector<design::PieceId> pieces) {
 void BenchView::rebuildChoice() {
     m_choice = {};
     m_firstPlace.reset();
-    if (!m_scene)
+    if (!m_scene || m_chosen.empty())
         return;
+    const std::unordered_map<design::PieceId, bool> isChosen = [&] {
+        std::unordered_map<design::PieceId, bool> out;
+        for (const design::PieceId id : m_chosen)
+            out[id] = id == m_chosen.front();
+        return out;
+    }();
     for (const SceneItem& item : m_scene->items()) {
-        const auto at = std::find(m_chosen.begin(), m_chosen.end(), item.piece);
-        if (at == m_chosen.end())
+        const auto at = isChosen.find(item.piece);
+        if (at == isChosen.end())
             continue;
-        addOutline(m_choice, geometry::transformed(*item.shape, item.map));
-        if (at == m_chosen.begin() && m_chosen.size() > 1)
-            m_firstPlace = item.map(geometry::pointInside(*item.shape));
+        m_choice.addPath(pathOf(geometry::transformed(item.shape(), item.map)));
+        if (at->second && m_chosen.size() > 1)
+            m_firstPlace = item.map(geometry::pointInside(item.shape()));
     }
-}
-
-void BenchView::setFolds(const std::vector<geometry::Line>& folds) {
-    m_folds.clear();
-    for (const geometry::Line& fold : folds) {
-        QPainterPath path({fold.start.x, fold.start.y});
-        for (const geometry::Segment& s : fold.segments)
-            if (s.isLine)
-                path.lineTo(s.end.x, s.end.y);
-            else
-                path.cubicTo(s.control1.x, s.control1.y, s.control2.x, s.control2.y, s.end.x, s.end.y);
-        m_folds.push_back(path);
-    }
-    update();
 }
 
 void BenchView::setGhost(const std::vector<geometry::Shape>& shapes) {
     m_ghost = {};
     for (const geometry::Shape& shape : shapes)
-        addOutline(m_ghost, shape);
+        m_ghost.addPath(pathOf(shape));
     update();
 }
 
@@ -177,6 +157,13 @@ void BenchView::setEmptyText(const QString& text) {
     m_emptyText = text;
     update();
 }
+
+void BenchView::mark(const Box& box) {
+    m_marked = box;
+    update();
+}
+
+// ---- where it is looked at ---------------------------------------------------------------------------------
 
 void BenchView::setView(double pxPerMm, Point corner) {
     m_pxPerMm = pxPerMm;
@@ -204,16 +191,16 @@ void BenchView::zoomTo(const Box& box) {
     setView(zoom, box.centre() - Point{area.width() / zoom / 2, area.height() / zoom / 2});
 }
 
-void BenchView::mark(const Box& box) {
-    m_marked = box;
-    update();
-}
-
 void BenchView::zoomAt(QPointF widget, double factor) {
     const Point under = toBench(widget);
     const double zoom = std::clamp(m_pxPerMm * factor, kLeastZoom, kMostZoom);
     m_followsSize = false;
     setView(zoom, under - Point{(widget.x() - kRulerPx) / zoom, (widget.y() - kRulerPx) / zoom});
+}
+
+void BenchView::scrollBy(Point px) {
+    m_followsSize = false;
+    setView(m_pxPerMm, m_corner + px * (1 / m_pxPerMm));
 }
 
 void BenchView::resizeEvent(QResizeEvent*) {
@@ -228,102 +215,67 @@ void BenchView::wheelEvent(QWheelEvent* event) {
     event->accept();
 }
 
+// ---- the pointer -------------------------------------------------------------------------------------------
+
 void BenchView::updateHover(QPointF at) {
     m_pointer = at;
+    const int before = m_hovered;
     m_hovered = m_scene && benchRect().contains(at.toPoint()) ? m_scene->itemAt(toBench(at), m_pxPerMm) : -1;
+    if (m_hovered >= 0 && m_hovered != before) {
+        const SceneItem& item = m_scene->items()[static_cast<size_t>(m_hovered)];
+        m_hoverPath = pathOf(geometry::transformed(item.shape(), item.map));
+        m_hoverWords = m_hoverText ? m_hoverText(item) : QString();
+    }
     update();
 }
 
+bool BenchView::showsHover() const {
+    return m_hovered >= 0 && !(m_tool && (m_tool->isAimed() || m_tool->isDragging()));
+}
+
+Pointer BenchView::pointerAt(const QMouseEvent* event) {
+    return {toBench(event->position()),
+            m_scene.get(),
+            m_hovered,
+            event->buttons().testFlag(Qt::LeftButton),
+            event->modifiers().testFlag(Qt::ShiftModifier),
+            m_pxPerMm};
+}
+
+bool BenchView::startsPanning(QMouseEvent* event) {
+    if (event->button() != Qt::MiddleButton && !(event->button() == Qt::LeftButton && m_isSpaceDown))
+        return false;
+    m_isPanning = true;
+    m_panFrom = event->position();
+    m_panCorner = m_corner;
+    setCursor(Qt::ClosedHandCursor);
+    return true;
+}
+
 void BenchView::mousePressEvent(QMouseEvent* event) {
-    const QPointF at = event->position();
-    if (!m_scene || !benchRect().contains(at.toPoint()))
+    if (!m_scene || !benchRect().contains(event->position().toPoint()) || startsPanning(event) ||
+        event->button() != Qt::LeftButton)
         return;
-    if (event->button() == Qt::MiddleButton || (event->button() == Qt::LeftButton && m_isSpaceDown)) {
-        m_isPanning = true;
-        m_panFrom = at;
-        m_panCorner = m_corner;
-        setCursor(Qt::ClosedHandCursor);
-        return;
-    }
-    if (event->button() != Qt::LeftButton)
-        return;
-    updateHover(at);
-    if (m_mode == Mode::CloseGap) {
-        const Point here = toBench(at);
-        if (!m_gapStart) {
-            m_gapStart = here;
-        } else {
-            const Point from = *m_gapStart;
-            m_gapStart.reset();
-            emit gapClosed(from, here);
-        }
-        update();
-        return;
-    }
-    if (isDrawing()) {
-        m_drawn = {toBench(at)};
-        update();
-        return;
-    }
-    if (m_mode == Mode::Measure) {
-        const Point here = snapped(at).at;
-        if (!m_measureFrom || m_measureTo) {
-            m_measureFrom = here;
-            m_measureTo.reset();
-        } else {
-            m_measureTo = here;
-            emit measured(*m_measureFrom, here);
-        }
-        update();
-        return;
-    }
-    if (m_mode == Mode::Look || (m_mode == Mode::Choose && m_hovered < 0))
-        emit placeClicked(toBench(at),
-                          m_hovered < 0 ? 0 : m_scene->items()[static_cast<size_t>(m_hovered)].piece);
-    if (m_hovered < 0)
-        return;
-    if (m_mode == Mode::Choose) { // a click tells on release, a drag moves
-        m_dragged = m_hovered;
-        m_dragStart = toBench(at);
-        m_dragBy = {};
-        return;
-    }
-    if (m_mode == Mode::Arrange) {
-        m_dragged = m_hovered;
-        m_dragStart = toBench(at);
-        m_dragBy = {};
-    }
-    const SceneItem item = m_scene->items()[static_cast<size_t>(m_hovered)];
-    emit itemClicked(item);
+    updateHover(event->position());
+    const auto scene = m_scene; // what the tool does may bring another one
+    if (hasTool())
+        m_tool->press(pointerAt(event));
+    update();
 }
 
 void BenchView::mouseMoveEvent(QMouseEvent* event) {
-    const QPointF at = event->position();
     if (m_isPanning) {
-        const QPointF by = at - m_panFrom;
+        const QPointF by = event->position() - m_panFrom;
         m_followsSize = false;
         setView(m_pxPerMm, m_panCorner - Point{by.x() / m_pxPerMm, by.y() / m_pxPerMm});
         return;
     }
-    if (!m_drawn.empty()) {
-        if (m_mode == Mode::Box)
-            m_drawn.resize(1);
-        m_drawn.push_back(toBench(at));
-        m_pointer = at;
-        update();
-        return;
-    }
-    if (m_dragged >= 0) {
-        m_dragBy = toBench(at) - m_dragStart;
-        m_isDragging =
-            m_isDragging || geometry::length(m_dragBy) * m_pxPerMm > QApplication::startDragDistance();
-        m_pointer = at;
-        update();
-        return;
-    }
-    updateHover(at);
-    if (m_mode == Mode::Paint && event->buttons() == Qt::LeftButton && m_hovered >= 0)
-        emit itemClicked(m_scene->items()[static_cast<size_t>(m_hovered)]); // sweeping paints too
+    if (!(m_tool && m_tool->isDragging()))
+        updateHover(event->position());
+    const auto scene = m_scene;
+    if (hasTool())
+        m_tool->move(pointerAt(event));
+    update();
 }
 
 void BenchView::mouseReleaseEvent(QMouseEvent* event) {
@@ -332,40 +284,22 @@ void BenchView::mouseReleaseEvent(QMouseEvent* event) {
         setCursor(ownCursor());
         return;
     }
-    if (!m_drawn.empty()) {
-        const std::vector<Point> drawn = std::exchange(m_drawn, {});
-        update();
-        emit dragDrawn(drawn);
-        return;
-    }
-    if (m_dragged < 0 || event->button() != Qt::LeftButton)
-        return;
-    const SceneItem item = m_scene->items()[static_cast<size_t>(m_dragged)];
-    const Box box = geometry::bounds(geometry::transformed(*item.shape, item.map));
-    const Point corner = box.least + m_dragBy;
-    const Point moved = m_dragBy;
-    const bool wasDragging = m_isDragging;
-    m_dragged = -1;
-    m_isDragging = false;
+    const auto scene = m_scene;
+    if (event->button() == Qt::LeftButton && hasTool())
+        m_tool->release(pointerAt(event));
     update();
-    if (m_mode == Mode::Choose && wasDragging)
-        emit itemMoved(item, moved);
-    else if (m_mode == Mode::Choose)
-        emit itemClicked(item);
-    else if (wasDragging)
-        emit itemDragged(item, corner);
 }
 
 void BenchView::mouseDoubleClickEvent(QMouseEvent* event) {
     updateHover(event->position());
-    if (m_hovered >= 0 && m_mode == Mode::Arrange)
-        emit itemDoubleClicked(m_scene->items()[static_cast<size_t>(m_hovered)]);
-    else
-        mousePressEvent(event);
+    const auto scene = m_scene;
+    if (event->button() == Qt::LeftButton && hasTool())
+        m_tool->pressTwice(pointerAt(event));
+    update();
 }
 
 void BenchView::keyPressEvent(QKeyEvent* event) {
-    const double step = 40 / m_pxPerMm;
+    constexpr double kStepPx = 40;
     const QPointF middle = QRectF(benchRect()).center();
     switch (event->key()) {
     case Qt::Key_Space:
@@ -375,40 +309,24 @@ void BenchView::keyPressEvent(QKeyEvent* event) {
         }
         return;
     case Qt::Key_Home:
-        showAll();
-        return;
+        return showAll();
     case Qt::Key_Plus:
     case Qt::Key_Equal:
-        zoomAt(middle, 1.25);
-        return;
+        return zoomAt(middle, 1.25);
     case Qt::Key_Minus:
-        zoomAt(middle, 0.8);
-        return;
+        return zoomAt(middle, 0.8);
     case Qt::Key_Left:
-        m_followsSize = false;
-        setView(m_pxPerMm, m_corner - Point{step, 0});
-        return;
+        return scrollBy({-kStepPx, 0});
     case Qt::Key_Right:
-        m_followsSize = false;
-        setView(m_pxPerMm, m_corner + Point{step, 0});
-        return;
+        return scrollBy({kStepPx, 0});
     case Qt::Key_Up:
-        m_followsSize = false;
-        setView(m_pxPerMm, m_corner - Point{0, step});
-        return;
+        return scrollBy({0, -kStepPx});
     case Qt::Key_Down:
-        m_followsSize = false;
-        setView(m_pxPerMm, m_corner + Point{0, step});
-        return;
+        return scrollBy({0, kStepPx});
     case Qt::Key_Escape:
-        m_gapStart.reset();
-        m_measureFrom.reset();
-        m_measureTo.reset();
-        m_dragged = -1;
-        m_isDragging = false;
-        m_marked = {};
-        update();
-        return;
+        if (m_tool)
+            m_tool->forget();
+        return mark({});
     default:
         QWidget::keyPressEvent(event);
     }

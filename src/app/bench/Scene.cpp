@@ -14,95 +14,59 @@ using geometry::Box;
 using geometry::Point;
 using geometry::Transform;
 
-constexpr raster::Rgb kPaper{255, 255, 255};
-constexpr raster::Rgb kMat{241, 238, 232};
-constexpr double kLoadGapMm = 40;     // between mats side by side
-constexpr double kLoadRowGapMm = 110; // room for two lines of label under each mat, also when zoomed out
-constexpr double kBenchAspect = 1.7;  // of a usual bench: rows and columns are chosen to fill it
-
-raster::Rgb colourOf(const design::Stack& stack, const std::string& stockId) {
-    const design::Stock* stock = design::findStock(stack.stocks, stockId);
-    return stock ? stock->colour : raster::Rgb{200, 200, 200};
-}
-
-raster::Rgb mixed(raster::Rgb a, raster::Rgb b, double share) {
-    raster::Rgb out{};
-    for (size_t i = 0; i < 3; ++i)
-        out[i] = static_cast<std::uint8_t>(std::lround(a[i] * (1 - share) + b[i] * share));
+Box mapped(const Box& box, const Transform& map) {
+    Box out;
+    for (const Point corner :
+         {box.least, Point{box.most.x, box.least.y}, box.most, Point{box.least.x, box.most.y}})
+        out.include(map(corner));
     return out;
 }
 
-/// The visible layers' pieces where they lie in the design.
-std::vector<SceneItem> itemsOfDesign(const design::Stack& stack) {
-    std::vector<SceneItem> items;
-    for (const design::Layer& layer : stack.layers)
-        if (!layer.isHidden)
-            for (const design::Piece& piece : layer.pieces)
-                items.push_back(
-                    {piece.shape, {}, colourOf(stack, layer.stockId), piece.id, 0, -1, false, std::nullopt});
-    return items;
-}
-
-Box paperBox(const document::Job& job) {
-    if (!job.tracing) {
-        constexpr double kRimMm = 10;
-        return document::designBox(job).grownBy(kRimMm);
-    }
-    const trace::Sizing sizing = document::sizingOf(job);
-    const Transform map = trace::pictureToDesign(*job.tracing, sizing);
-    Box box;
-    box.include(map({0, 0}));
-    box.include(map({static_cast<double>(job.tracing->widthPx), static_cast<double>(job.tracing->heightPx)}));
-    return box;
+geometry::Polygons mapped(const geometry::Polygons& rings, const Transform& map) {
+    geometry::Polygons out = rings;
+    for (geometry::Polygon& ring : out)
+        for (Point& p : ring)
+            p = map(p);
+    return out;
 }
 
 } // namespace
 
-Scene::Scene(std::vector<SceneGhost> ghosts, std::vector<SceneItem> items,
-             std::shared_ptr<const raster::Picture> picture, Box pictureBox)
-    : m_ghosts(std::move(ghosts)), m_items(std::move(items)), m_picture(std::move(picture)),
-      m_pictureBox(pictureBox) {
+Scene::Scene(std::shared_ptr<Outlines> outlines, std::vector<SceneGhost> ghosts, std::vector<SceneItem> items,
+             ScenePicture picture)
+    : m_outlines(std::move(outlines)), m_ghosts(std::move(ghosts)), m_items(std::move(items)),
+      m_picture(std::move(picture)) {
+    m_boxes.reserve(m_items.size());
+    for (const SceneItem& item : m_items)
+        m_boxes.push_back(mapped(m_outlines->box(item.body), item.map));
     for (const SceneGhost& ghost : m_ghosts)
         m_box.include(ghost.box);
-    if (m_picture)
-        m_box.include(m_pictureBox);
+    if (m_picture.pixels)
+        m_box.include(m_picture.box);
     if (m_box.isEmpty())
-        for (const SceneItem& item : m_items)
-            m_box.include(geometry::bounds(geometry::transformed(*item.shape, item.map)));
+        m_box = workBox();
 }
 
-std::shared_ptr<const std::vector<Scene::Flat>> Scene::flat(double pxPerMm) const {
-    const int octave = static_cast<int>(std::ceil(std::log2(std::max(pxPerMm, 1e-3))));
-    const std::lock_guard lock(m_guard);
-    auto& kept = m_flat[octave];
-    if (!kept) {
-        const double tolerance = 0.25 / std::exp2(octave);
-        auto made = std::make_shared<std::vector<Flat>>();
-        made->reserve(m_items.size());
-        for (const SceneItem& item : m_items) {
-            Flat one{geometry::flatten(*item.shape, tolerance), {}};
-            for (geometry::Polygon& ring : one.rings)
-                for (Point& p : ring) {
-                    p = item.map(p);
-                    one.box.include(p);
-                }
-            made->push_back(std::move(one));
-        }
-        kept = std::move(made);
-    }
-    return kept;
+Box Scene::workBox() const {
+    Box out;
+    for (const Box& box : m_boxes)
+        out.include(box);
+    return out;
+}
+
+geometry::Polygons Scene::outlineOf(size_t item, double pxPerMm) const {
+    return mapped(*m_outlines->flat(m_items[item].body, pxPerMm), m_items[item].map);
 }
 
 int Scene::itemAt(Point p, double pxPerMm) const {
-    const auto outlines = flat(pxPerMm);
     for (size_t i = m_items.size(); i-- > 0;)
-        if ((*outlines)[i].box.contains(p) && geometry::contains((*outlines)[i].rings, p))
+        if (m_boxes[i].contains(p) && geometry::contains(*m_outlines->flat(m_items[i].body, pxPerMm),
+                                                         geometry::inverse(m_items[i].map)(p)))
             return static_cast<int>(i);
     return -1;
 }
 
-Scene::Snap Scene::snapAt(Point p, double reachMm, double pxPerMm) const {
-    const auto outlines = flat(pxPerMm);
+Scene::Snap Scene::snapAt(Point p, double reachMm) const {
     Snap best{p, Snap::Kind::Free};
     double least = reachMm;
     const auto offer = [&](Point at, Snap::Kind kind) {
@@ -113,9 +77,9 @@ Scene::Snap Scene::snapAt(Point p, double reachMm, double pxPerMm) const {
         least = away;
     };
     for (size_t i = 0; i < m_items.size(); ++i) {
-        if (!(*outlines)[i].box.grownBy(reachMm).contains(p))
+        if (!m_boxes[i].grownBy(reachMm).contains(p))
             continue;
-        const geometry::Shape shape = geometry::transformed(*m_items[i].shape, m_items[i].map);
+        const geometry::Shape shape = geometry::transformed(m_items[i].shape(), m_items[i].map);
         offer(geometry::bounds(shape).centre(), Snap::Kind::Centre);
         const auto nodes = [&](const geometry::Contour& contour) {
             for (const geometry::Segment& s : contour.segments)
@@ -136,22 +100,23 @@ Scene::Snap Scene::snapAt(Point p, double reachMm, double pxPerMm) const {
 /// preview.
 void Scene::renderPicture(std::vector<std::uint32_t>& pixels, double pxPerMm, Point cornerPx, int widthPx,
                           int heightPx) const {
-    const double stepX = m_picture->width / (m_pictureBox.width() * pxPerMm),
-                 stepY = m_picture->height / (m_pictureBox.height() * pxPerMm);
+    const raster::Picture& picture = *m_picture.pixels;
+    const double stepX = picture.width / (m_picture.box.width() * pxPerMm),
+                 stepY = picture.height / (m_picture.box.height() * pxPerMm);
     const int samples = std::clamp(static_cast<int>(std::ceil(std::max(stepX, stepY))), 1, 4);
-    const double fromX = (cornerPx.x - m_pictureBox.least.x * pxPerMm) * stepX,
-                 fromY = (cornerPx.y - m_pictureBox.least.y * pxPerMm) * stepY;
+    const double fromX = (cornerPx.x - m_picture.box.least.x * pxPerMm) * stepX,
+                 fromY = (cornerPx.y - m_picture.box.least.y * pxPerMm) * stepY;
     for (int y = 0; y < heightPx; ++y)
         for (int x = 0; x < widthPx; ++x) {
             std::uint32_t sum[3]{}, count = 0;
             for (int sy = 0; sy < samples; ++sy) {
                 const double py = std::floor(fromY + (y + (sy + 0.5) / samples) * stepY);
-                if (py < 0 || py >= m_picture->height)
+                if (py < 0 || py >= picture.height)
                     continue;
-                const std::uint8_t* row = m_picture->row(static_cast<int>(py));
+                const std::uint8_t* row = picture.row(static_cast<int>(py));
                 for (int sx = 0; sx < samples; ++sx) {
                     const double px = std::floor(fromX + (x + (sx + 0.5) / samples) * stepX);
-                    if (px < 0 || px >= m_picture->width)
+                    if (px < 0 || px >= picture.width)
                         continue;
                     const std::uint8_t* c = row + static_cast<size_t>(px) * 3;
                     for (int i = 0; i < 3; ++i)
@@ -168,7 +133,7 @@ void Scene::renderPicture(std::vector<std::uint32_t>& pixels, double pxPerMm, Po
 std::vector<std::uint32_t> Scene::render(double pxPerMm, Point cornerPx, int widthPx, int heightPx,
                                          raster::Rgb desk, raster::Rgb ink, raster::Rgb edge) const {
     raster::Canvas canvas(widthPx, heightPx, desk);
-    const auto toPx = [&](Point p) { return p * pxPerMm - cornerPx; };
+    const Transform toPx = Transform::scale(pxPerMm, pxPerMm).then(Transform::move(cornerPx * -1));
     const Box view{cornerPx * (1 / pxPerMm),
                    (cornerPx + Point{static_cast<double>(widthPx), static_cast<double>(heightPx)}) *
                        (1 / pxPerMm)};
@@ -181,146 +146,21 @@ std::vector<std::uint32_t> Scene::render(double pxPerMm, Point cornerPx, int wid
         canvas.fill(ring, ghost.tint);
         canvas.stroke(ring, 1, edge);
     }
-    if (m_picture && m_pictureBox.meets(view)) {
+    if (m_picture.pixels && m_picture.box.meets(view)) {
         std::vector<std::uint32_t> pixels = canvas.pixels();
         renderPicture(pixels, pxPerMm, cornerPx, widthPx, heightPx);
         std::copy(pixels.begin(), pixels.end(), canvas.data());
     }
-    const auto outlines = flat(pxPerMm);
     const double marginMm = 2 / pxPerMm;
-    geometry::Polygons rings;
     for (size_t i = 0; i < m_items.size(); ++i) {
-        const Flat& one = (*outlines)[i];
-        if (!one.box.grownBy(marginMm).meets(view))
+        if (!m_boxes[i].grownBy(marginMm).meets(view))
             continue;
-        rings = one.rings;
-        for (geometry::Polygon& ring : rings)
-            for (Point& p : ring)
-                p = toPx(p);
+        const geometry::Polygons rings =
+            mapped(*m_outlines->flat(m_items[i].body, pxPerMm), m_items[i].map.then(toPx));
         canvas.fill(rings, m_items[i].fill);
-        canvas.stroke(rings, m_items[i].isPinned ? 2.2 : 1.1, ink);
+        canvas.stroke(rings, m_items[i].isPinned() ? 2.2 : 1.1, ink);
     }
     return canvas.pixels();
-}
-
-std::shared_ptr<const Scene> sceneOfPicture(const document::Job& job,
-                                            std::shared_ptr<const raster::Picture> picture) {
-    if (!job.artwork)
-        return nullptr;
-    const double width = job.pictureWidthMm,
-                 height = width * job.artwork->heightPx / job.artwork->widthPx * job.artwork->pixelAspect;
-    const Box box{{0, 0}, {width, height}};
-    return std::make_shared<const Scene>(
-        std::vector<SceneGhost>{{SceneGhost::Kind::Paper, box, kPaper, {}, {}, false}},
-        std::vector<SceneItem>{}, std::move(picture), box);
-}
-
-std::shared_ptr<const Scene> sceneOfDesign(const document::Job& job,
-                                           std::shared_ptr<const raster::Picture> picture) {
-    if (!job.stack)
-        return nullptr;
-    const Box paper = paperBox(job);
-    std::vector<SceneGhost> ghosts{{SceneGhost::Kind::Paper, paper, kPaper, {}, {}, false}};
-    return std::make_shared<const Scene>(
-        std::move(ghosts), picture ? std::vector<SceneItem>{} : itemsOfDesign(*job.stack), picture, paper);
-}
-
-std::shared_ptr<const Scene> sceneOfSize(const document::Job& job, const design::Formats& formats) {
-    if (!job.stack)
-        return nullptr;
-    const Box design = design::measure(*job.stack).box;
-    std::vector<SceneGhost> ghosts;
-    // The largest first, so that the smaller lie on it; each with the design's upper left corner at its
-    // usable one.
-    struct Place {
-        SceneGhost::Kind kind;
-        double widthMm, heightMm, marginMm;
-        QString name;
-    };
-    std::vector<Place> places;
-    for (const design::MatFormat& mat : formats.mats)
-        places.push_back({SceneGhost::Kind::Mat, mat.widthMm, mat.heightMm, mat.marginMm,
-                          "mat " + QString::fromStdString(mat.name)});
-    for (const design::SheetFormat& sheet : formats.sheets)
-        if (!formats.mat(sheet.id))
-            places.push_back({SceneGhost::Kind::Sheet, sheet.widthMm, sheet.heightMm, sheet.marginMm,
-                              QString::fromStdString(sheet.name)});
-    std::stable_sort(places.begin(), places.end(), [](const Place& a, const Place& b) {
-        return a.widthMm * a.heightMm > b.widthMm * b.heightMm;
-    });
-    double shade = 0;
-    for (const Place& place : places) {
-        const Point corner{-place.marginMm, -place.marginMm};
-        ghosts.push_back({place.kind,
-                          {corner, corner + Point{place.widthMm, place.heightMm}},
-                          mixed(kMat, kPaper, shade),
-                          place.name,
-                          {},
-                          true});
-        shade = std::min(0.9, shade + 0.2);
-    }
-    auto items = itemsOfDesign(*job.stack);
-    for (SceneItem& item : items)
-        item.map = Transform::move(design.least * -1);
-    ghosts.push_back(
-        {SceneGhost::Kind::Paper, {{0, 0}, {design.width(), design.height()}}, kPaper, {}, {}, false});
-    return std::make_shared<const Scene>(std::move(ghosts), std::move(items), nullptr, Box{});
-}
-
-Point loadCorner(const design::Arrangement& arrangement, size_t load) {
-    double cellWidth = 0, cellHeight = 0;
-    for (const design::Load& one : arrangement.loads) {
-        cellWidth = std::max(cellWidth, one.mat.widthMm);
-        cellHeight = std::max(cellHeight, one.mat.heightMm);
-    }
-    cellWidth += kLoadGapMm;
-    cellHeight += kLoadRowGapMm;
-    const double count = static_cast<double>(arrangement.loads.size());
-    const size_t across = std::max<size_t>(
-        1, static_cast<size_t>(std::ceil(std::sqrt(count * kBenchAspect * cellHeight / cellWidth) - 0.25)));
-    return {static_cast<double>(load % across) * cellWidth, static_cast<double>(load / across) * cellHeight};
-}
-
-std::shared_ptr<const Scene> sceneOfSheets(const document::Job& job) {
-    if (!job.stack || !job.arrangement)
-        return nullptr;
-    std::vector<SceneGhost> ghosts;
-    std::vector<SceneItem> items;
-    const design::Arrangement& arrangement = *job.arrangement;
-    for (size_t l = 0; l < arrangement.loads.size(); ++l) {
-        const design::Load& load = arrangement.loads[l];
-        const Point corner = loadCorner(arrangement, l);
-        size_t pieces = 0;
-        for (const design::PlacedSheet& sheet : load.sheets)
-            pieces += sheet.pieces.size();
-        const QString stock =
-            load.sheets.empty()
-                ? QString()
-                : QString::fromStdString(design::stockName(job.stocks, load.sheets.front().stockId));
-        ghosts.push_back(
-            {SceneGhost::Kind::Mat,
-             {corner, corner + Point{load.mat.widthMm, load.mat.heightMm}},
-             kMat,
-             QStringLiteral("Load %1 of %2").arg(l + 1).arg(arrangement.loads.size()),
-             QStringLiteral("%1 · %2 %3").arg(stock).arg(pieces).arg(pieces == 1 ? "piece" : "pieces"),
-             false});
-        for (const design::PlacedSheet& sheet : load.sheets) {
-            const Point at = corner + Point{sheet.xMm, sheet.yMm};
-            ghosts.push_back({SceneGhost::Kind::Sheet,
-                              {at, at + Point{sheet.widthMm, sheet.heightMm}},
-                              mixed(kMat, colourOf(*job.stack, sheet.stockId), 0.3),
-                              {},
-                              {},
-                              false});
-            for (const design::PlacedPiece& placed : sheet.pieces)
-                if (const design::Piece* piece = design::findPiece(*job.stack, placed.what.piece))
-                    items.push_back({piece->shape,
-                                     design::placement(*piece->shape, placed).then(Transform::move(corner)),
-                                     colourOf(*job.stack, sheet.stockId), placed.what.piece, placed.what.copy,
-                                     static_cast<int>(l), placed.isPinned, placed});
-        }
-    }
-    return std::make_shared<const Scene>(std::move(ghosts), std::move(items), nullptr, Box{});
 }
 
 } // namespace thinline::app

@@ -36,9 +36,15 @@ NoticeStrip::NoticeStrip(QWidget* parent) : QFrame(parent), m_text(new QLabel) {
 }
 
 void NoticeStrip::tell(const QString& sentence, bool isProblem) {
+    m_isProblem = isProblem;
     m_text->setText(sentence);
     m_text->setStyleSheet(isProblem ? "color: " + theme().spoils.name() : QString());
     show();
+}
+
+void NoticeStrip::hideNote() {
+    if (!m_isProblem)
+        hide();
 }
 
 BusyStrip::BusyStrip(Workbench& bench, QWidget* parent)
@@ -59,7 +65,7 @@ BusyStrip::BusyStrip(Workbench& bench, QWidget* parent)
     connect(&m_delay, &QTimer::timeout, this, [this, &bench] { setVisible(bench.isBusy()); });
     connect(stop, &QToolButton::clicked, &bench, &Workbench::stop);
     connect(&bench, &Workbench::busyChanged, this, [this, &bench] {
-        m_text->setText(bench.work().title());
+        m_text->setText(bench.running().title());
         m_bar->setValue(0);
         if (bench.isBusy())
             m_delay.start();
@@ -67,7 +73,7 @@ BusyStrip::BusyStrip(Workbench& bench, QWidget* parent)
             hide();
     });
     connect(&bench, &Workbench::progressed, this, [this, &bench](double fraction, const QString& doing) {
-        m_text->setText(bench.work().title() + ": " + doing);
+        m_text->setText(bench.running().title() + ": " + doing);
         m_bar->setValue(static_cast<int>(fraction * 1000));
     });
 }

@@ -19,9 +19,12 @@ class NoticeStrip : public QFrame {
   public:
     explicit NoticeStrip(QWidget* parent = nullptr);
     void tell(const QString& sentence, bool isProblem);
+    /// Closes it unless it tells of a problem.
+    void hideNote();
 
   private:
     QLabel* m_text;
+    bool m_isProblem = false;
 };
 
 /// What is being done, how far it is, and a way to stop it. Shows itself only when work takes noticeably

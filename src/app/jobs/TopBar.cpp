@@ -78,13 +78,13 @@ TopBar::TopBar(Workbench& bench, const QMap<QString, QAction*>& actions, QWidget
 }
 
 void TopBar::refresh() {
-    const document::Job& job = m_bench.job();
+    const job::Job& job = m_bench.job();
     m_job->setText(m_bench.hasJob() ? QString::fromStdString(job.name) : QStringLiteral("Thin Line"));
     QString state = tr("no job open");
     if (m_bench.hasJob()) {
         state = m_bench.isUnsaved() ? tr("not saved yet") : tr("saved");
-        if (m_bench.isTraced()) {
-            const geometry::Box box = document::designBox(job);
+        if (m_bench.hasPieces()) {
+            const geometry::Box box = job::workBox(m_bench.made());
             state += " · " + QString::fromStdString(base::formatSize(box.width(), box.height(), job.unit));
         }
     }

@@ -2,20 +2,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/jobs/Workbench.h"
 
-#include "document/Inspection.h"
-#include "document/JobFile.h"
-#include "document/JobSources.h"
-
 #include <QCoreApplication>
+#include <QEventLoop>
 #include <QFile>
-#include <QFileInfo>
 
 namespace thinline::app {
 namespace {
-
-QString text(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 /// Whether a Thin Line with this process number runs; a number may have gone to another program.
 bool isOurProgramRunning(int process) {
@@ -27,82 +19,86 @@ bool isOurProgramRunning(int process) {
 
 Workbench::Workbench(base::FileStore& store, const base::FontStore& fonts, const QString& recoveryFolder,
                      QObject* parent)
-    : QObject(parent), m_store(store), m_fonts(fonts),
-      m_history(document::newJob(document::shippedCatalogue())),
+    : QObject(parent), m_store(store), m_fonts(fonts), m_history(job::newJob(job::shippedCatalogue())),
       m_recovery(store, recoveryFolder.toStdString(), static_cast<int>(QCoreApplication::applicationPid()),
                  isOurProgramRunning) {
-    m_saved = m_history.snapshot();
+    m_madeOf = m_savedSerial = m_history.serial();
     m_autosaveTimer.setSingleShot(true);
     connect(&m_autosaveTimer, &QTimer::timeout, this, &Workbench::autosave);
-    connect(&m_work, &Task::started, this, &Workbench::busyChanged);
-    connect(&m_work, &Task::finished, this, &Workbench::busyChanged);
-    connect(&m_work, &Task::progressed, this, &Workbench::progressed);
+    for (Task* task : {&m_work, &m_maker}) {
+        connect(task, &Task::started, this, &Workbench::busyChanged);
+        connect(task, &Task::finished, this, &Workbench::busyChanged);
+        connect(task, &Task::progressed, this, &Workbench::progressed);
+    }
 }
 
 Workbench::~Workbench() = default;
 
-void Workbench::apply(const QString& name, document::Job job) {
+void Workbench::tell(const base::Error& error, const QString& prefix) {
+    if (error.code != base::Code::Cancelled)
+        emit failed(prefix + QString::fromStdString(error.message));
+}
+
+// ---- steps ---------------------------------------------------------------------------------------------------
+
+void Workbench::act(const QString& name, job::Job job) {
     m_history.push(std::move(job), name.toStdString());
     announce();
 }
 
-void Workbench::run(const QString& name, Step step) {
-    start(name, step, false);
-}
-
-void Workbench::start(const QString& name, const Step& step, bool isAmendment) {
-    m_isDerivingArrangement = isAmendment;
+void Workbench::start(const QString& name, const Step& step) {
+    const bool isMade = !isBehind();
+    const auto stage = m_wantsSheets ? job::Stage::Sheets : job::Stage::Finish;
     m_work.start(name,
-                 [this, name, step, isAmendment,
-                  base = m_history.snapshot()](const base::Progress& progress) -> Task::Conclusion {
-                     auto result = std::make_shared<base::Result<document::Job>>(step(*base, progress));
-                     return [this, name, step, base, result, isAmendment] {
-                         conclude(name, step, base, std::move(*result), isAmendment);
+                 [this, name, step, isMade, stage, serial = m_history.serial(), job = m_history.snapshot(),
+                  before = m_made](const base::Progress& progress) -> Task::Conclusion {
+                     const auto taken = [&]() -> base::Result<Outcome> {
+                         job::State now{*job, *before};
+                         if (!isMade) {
+                             auto made = job::make(*job, job::Stage::Finish, *before, progress);
+                             if (!made)
+                                 return made.error();
+                             now = made.take();
+                         }
+                         auto done = step(now, progress);
+                         if (!done)
+                             return done.error();
+                         Outcome outcome = done.take();
+                         const job::Made& nearest = outcome.made.memory ? outcome.made : now.made;
+                         auto made = job::make(std::move(outcome.job), stage, nearest, progress);
+                         if (!made)
+                             return made.error();
+                         Outcome whole(made.take());
+                         whole.note = outcome.note;
+                         if (const design::Stack* work = whole.made.work())
+                             m_outlines->learn(*work);
+                         return whole;
+                     };
+                     auto result = std::make_shared<base::Result<Outcome>>(taken());
+                     return [this, name, step, serial, result] {
+                         conclude(name, step, serial, std::move(*result));
                      };
                  });
 }
 
-void Workbench::conclude(const QString& name, const Step& step,
-                         const std::shared_ptr<const document::Job>& base, base::Result<document::Job> result,
-                         bool isAmendment) {
-    if (base != m_history.snapshot()) {
-        if (isAmendment)
-            wantArrangement();
-        else
-            start(name, step, false);
-        return;
-    }
-    m_isDerivingArrangement = false;
+void Workbench::conclude(const QString& name, const Step& step, int base, base::Result<Outcome> result) {
+    if (base != m_history.serial())
+        return start(name, step);
     if (!result) {
-        if (result.error().code != base::Code::Cancelled)
-            emit failed(text(result.error().message));
+        tell(result.error());
         emit changed(); // controls go back to what the job says
         return;
     }
-    if (isAmendment) {
-        const bool wasSaved = !isUnsaved();
-        m_history.amend(result.take());
-        if (wasSaved)
-            m_saved = m_history.snapshot();
-    } else {
-        m_history.push(result.take(), name.toStdString());
-    }
+    Outcome outcome = result.take();
+    m_history.push(std::move(outcome.job), name.toStdString(),
+                   std::make_shared<const job::Made>(std::move(outcome.made)));
     announce();
-}
-
-void Workbench::wantArrangement() {
-    if (!isTraced() || job().arrangement || m_work.isRunning())
-        return;
-    start(
-        tr("Arranging"),
-        [this](const document::Job& now, const base::Progress& progress) {
-            return document::arranged(now, catalogue().formats, progress);
-        },
-        true);
+    if (!outcome.note.empty())
+        emit noted(QString::fromStdString(outcome.note));
 }
 
 void Workbench::announce() {
-    inspect();
+    catchUp();
     if (isUnsaved() && !m_autosaveTimer.isActive()) {
         constexpr int kAutosaveMs = 2000; // with the writing itself a kill loses less than five seconds
         m_autosaveTimer.start(kAutosaveMs);
@@ -111,63 +107,129 @@ void Workbench::announce() {
     emit fileChanged();
 }
 
+bool Workbench::hasAllThatIsWanted(const job::Made& made) const {
+    return !m_wantsSheets || !made.work() || made.sheets || !made.sheetsProblem.empty();
+}
+
+/// One making at a time. One that runs for an earlier state is let finish: what it makes, the next one takes over.
+void Workbench::catchUp() {
+    if (const auto known = m_history.made(); known && (known != m_made || isBehind())) {
+        m_made = known;
+        m_madeOf = m_history.serial();
+        inspect();
+    }
+    if (m_maker.isRunning() || (!isBehind() && hasAllThatIsWanted(*m_made)))
+        return;
+    m_maker.start(
+        m_wantsSheets ? tr("Laying the pieces on sheets") : tr("Making the pieces"),
+        [this, serial = m_history.serial(), job = m_history.snapshot(), before = m_made,
+         stage = m_wantsSheets ? job::Stage::Sheets
+                               : job::Stage::Finish](const base::Progress& progress) -> Task::Conclusion {
+            auto made = std::make_shared<base::Result<job::State>>(job::make(*job, stage, *before, progress));
+            if (*made && (*made)->made.work())
+                m_outlines->learn(*(*made)->made.work());
+            return [this, serial, made] { takeMade(serial, std::move(*made)); };
+        });
+}
+
+void Workbench::takeMade(int serial, base::Result<job::State> result) {
+    if (!result) {
+        tell(result.error());
+        emit changed();
+        return;
+    }
+    m_history.setMade(serial, result.take());
+    if (serial == m_history.serial()) {
+        m_made = m_history.made();
+        m_madeOf = serial;
+        inspect();
+    } else {
+        catchUp();
+    }
+    emit changed();
+}
+
+void Workbench::wantSheets(bool areWanted) {
+    m_wantsSheets = areWanted;
+    if (areWanted)
+        catchUp();
+}
+
+void Workbench::stop() {
+    m_work.stop();
+    m_maker.stop();
+    emit changed();
+}
+
 void Workbench::undo() {
     m_work.stop();
+    m_maker.stop();
     m_history.undo();
     announce();
 }
 
 void Workbench::redo() {
     m_work.stop();
+    m_maker.stop();
     m_history.redo();
     announce();
 }
 
 void Workbench::inspect() {
-    m_inspector.start(tr("Inspecting"),
-                      [this, job = m_history.snapshot()](const base::Progress& progress) -> Task::Conclusion {
-                          auto findings =
-                              inspect::inspect(document::subjectOf(*job, catalogue().formats), {}, progress);
-                          if (!findings)
-                              return {};
-                          return [this, found = findings.take()] {
-                              m_findings = found;
-                              emit findingsChanged();
-                          };
-                      });
+    m_inspector.start(
+        tr("Inspecting"), [this, state = state()](const base::Progress& progress) -> Task::Conclusion {
+            auto findings = inspect::inspect(state, catalogue().formats, *m_known, {}, progress);
+            if (!findings)
+                return {};
+            return [this, found = findings.take()] {
+                m_findings = found;
+                emit findingsChanged();
+            };
+        });
 }
 
-void Workbench::begin(document::Job job, const QString& path, std::shared_ptr<const raster::Picture> picture,
-                      bool isSaved) {
+// ---- keeping -------------------------------------------------------------------------------------------------
+
+void Workbench::begin(Beginning beginning) {
     m_work.stop();
+    m_maker.stop();
     m_decoder.stop();
-    m_history.reset(std::move(job));
-    m_saved = isSaved ? m_history.snapshot() : nullptr;
-    m_path = path;
-    m_picture = std::move(picture);
+    auto made = std::make_shared<const job::Made>(std::move(beginning.state.made));
+    const bool isMade = made->memory != nullptr;
+    m_history.reset(std::move(beginning.state.job), isMade ? made : nullptr);
+    m_made = made;
+    m_madeOf = isMade ? m_history.serial() : 0;
+    m_savedSerial = beginning.saved ? m_history.serial() : 0;
+    m_saved = std::move(beginning.saved);
+    m_path = beginning.path;
+    m_picture = std::move(beginning.picture);
     m_hasJob = true;
     m_findings.clear();
     emit opened();
     emit pictureChanged();
     emit findingsChanged();
+    if (isMade)
+        inspect();
     announce();
     if (!m_picture)
         decodePicture();
+    if (!beginning.note.empty())
+        emit noted(QString::fromStdString(beginning.note));
 }
 
 void Workbench::decodePicture() {
     if (!hasPicture())
         return;
+    const auto file = job::asA<job::Picture>(job::pictureSource(job()))->file;
     m_decoder.start(tr("Opening the picture"),
-                    [this, job = m_history.snapshot()](const base::Progress&) -> Task::Conclusion {
-                        auto picture = document::pictureOf(*job);
-                        return [this, picture, artwork = job->artwork] {
-                            if (this->job().artwork != artwork)
+                    [this, file, job = m_history.snapshot()](const base::Progress&) -> Task::Conclusion {
+                        auto picture = job::pixelsOf(*job);
+                        return [this, picture, file] {
+                            const auto* now = job::asA<job::Picture>(job::pictureSource(this->job()));
+                            if (!now || now->file != file)
                                 return;
-                            if (!picture) {
-                                emit failed(text(picture.error().message));
-                                return;
-                            }
+                            if (!picture)
+                                return tell(picture.error());
                             m_picture = *picture;
                             emit pictureChanged();
                             emit changed();
@@ -175,151 +237,34 @@ void Workbench::decodePicture() {
                     });
 }
 
-/// What opening some bytes leads to: a job, a drawing or a picture, by what they hold. A background thread
-/// calls it.
-Task::Conclusion Workbench::opening(const base::Bytes& bytes, const QString& path, base::LengthUnit unit,
-                                    const base::Progress& progress) {
-    const QString fileName = QFileInfo(path).fileName();
-    const auto refused = [this](const base::Error& error, const QString& prefix = {}) -> Task::Conclusion {
-        if (error.code == base::Code::Cancelled)
-            return {};
-        return [this, words = prefix + text(error.message)] { emit failed(words); };
-    };
-    if (document::kindOf(bytes) == document::FileKind::Job) {
-        auto read = document::readJob(bytes);
-        if (!read)
-            return refused(read.error(), fileName + ": ");
-        return [this, job = read.take(), path] { begin(job, path, nullptr, true); };
-    }
-    auto fresh = document::newJob(catalogue());
-    fresh.unit = unit;
-    const std::string name = fileName.toStdString();
-    if (document::isDrawing(bytes)) {
-        auto drawing = document::openDrawing(fresh, bytes, name, catalogue(), m_fonts, progress);
-        if (!drawing)
-            return refused(drawing.error());
-        return [this, noted = drawing.take()] {
-            begin(noted.job, QString(), nullptr, false);
-            if (!noted.note.empty())
-                emit this->noted(text(noted.note));
-        };
-    }
-    auto picture = document::openPicture(fresh, bytes, name);
-    if (!picture)
-        return refused(picture.error());
-    return [this, opened = picture.take()] {
-        begin(opened.job, QString(), opened.picture, false);
-        if (!opened.note.empty())
-            emit noted(text(opened.note));
-    };
-}
-
-void Workbench::open(const QString& path) {
-    m_work.start(tr("Opening %1").arg(QFileInfo(path).fileName()),
-                 [this, path, unit = job().unit](const base::Progress& progress) -> Task::Conclusion {
-                     auto bytes = m_store.read(path.toStdString(), base::kMostFileBytes);
-                     if (!bytes)
-                         return [this, error = bytes.error()] { emit failed(text(error.message)); };
-                     return opening(*bytes, path, unit, progress);
-                 });
-}
-
-void Workbench::openBytes(const base::Bytes& bytes, const QString& fileName) {
-    m_work.start(tr("Opening %1").arg(fileName),
-                 [this, bytes, fileName, unit = job().unit](const base::Progress& progress) {
-                     return opening(bytes, fileName, unit, progress);
-                 });
-}
-
-void Workbench::add(const QStringList& paths) {
-    m_work.start(tr("Adding files"),
-                 [this, paths, before = m_history.snapshot(), hasJob = m_hasJob](
-                     const base::Progress& progress) { return adding(paths, before, hasJob, progress); });
-}
-
-/// What adding files leads to. A background thread calls it. Without a job a picture among them becomes the
-/// one that is traced.
-Task::Conclusion Workbench::adding(const QStringList& paths,
-                                   const std::shared_ptr<const document::Job>& before, bool hasJob,
-                                   const base::Progress& progress) {
-    auto now = std::make_shared<document::Job>(*before);
-    std::shared_ptr<const raster::Picture> picture;
-    if (!hasJob) {
-        *now = document::newJob(catalogue());
-        now->unit = before->unit;
-    }
-    QStringList notes, refusals;
-    int added = 0;
-    const auto refuse = [&](const base::Error& error) { refusals.append(text(error.message)); };
-    for (const QString& path : paths) {
-        const std::string name = QFileInfo(path).fileName().toStdString();
-        const auto bytes = m_store.read(path.toStdString(), base::kMostFileBytes);
-        if (!bytes) {
-            refuse(bytes.error());
-        } else if (document::isDrawing(*bytes)) {
-            auto with = document::withDrawing(*now, *bytes, name, catalogue(), m_fonts, progress);
-            if (!with && with.error().code == base::Code::Cancelled)
-                return {};
-            if (!with) {
-                refuse(with.error());
-                continue;
-            }
-            document::Noted made = with.take();
-            *now = std::move(made.job);
-            ++added;
-            if (!made.note.empty())
-                notes.append(text(made.note));
-        } else if (!hasJob && added == 0 && document::kindOf(*bytes) != document::FileKind::Job) {
-            auto opened = document::openPicture(*now, *bytes, name);
-            if (!opened) {
-                refuse(opened.error());
-                continue;
-            }
-            document::OpenedPicture made = opened.take();
-            *now = std::move(made.job);
-            picture = made.picture;
-            ++added;
-            if (!made.note.empty())
-                notes.append(text(made.note));
-        } else {
-            refusals.append(tr("%1 is no drawing of outlines; open it as a job of its own.").arg(text(name)));
-        }
-    }
-    return [this, before, now, picture, notes, refusals, hasJob, added] {
-        if (m_history.snapshot() != before || m_hasJob != hasJob) {
-            emit failed(tr("The job was changed meanwhile; add the files again."));
-            return;
-        }
-        if (added > 0 && hasJob)
-            apply(added == 1 ? tr("Add a drawing") : tr("Add drawings"), *now);
-        else if (added > 0)
-            begin(*now, QString(), picture, false);
-        if (!refusals.isEmpty())
-            emit failed(refusals.join(" "));
-        else if (!notes.isEmpty())
-            emit noted(notes.join(" "));
-    };
-}
-
-void Workbench::beginIfNone() {
-    if (m_hasJob)
-        return;
-    auto fresh = document::newJob(catalogue());
-    fresh.unit = job().unit;
-    begin(std::move(fresh), QString(), nullptr, false);
+/// The job, and what follows from it as far as that is known: an arrangement of another state is none of its own.
+job::State Workbench::stateToKeep() const {
+    return {job(), isBehind() ? job::Made{} : made()};
 }
 
 bool Workbench::save(const QString& path) {
-    m_saver.wait();
-    const auto snapshot = m_history.snapshot();
-    const base::Status saved = document::saveJob(m_store, path.toStdString(), *snapshot);
-    if (!saved) {
-        emit failed(text(saved.error().message));
+    QEventLoop loop;
+    bool isWritten = false;
+    const int serial = m_history.serial();
+    m_saver.start(
+        tr("Saving"),
+        [&, path, state = stateToKeep(), before = m_saved](const base::Progress&) -> Task::Conclusion {
+            auto saved = std::make_shared<base::Result<document::SavedFile>>(
+                document::saveJob(m_store, path.toStdString(), state, before.get()));
+            return [&, saved] {
+                isWritten = saved->isOk();
+                if (isWritten)
+                    m_saved = std::make_shared<const document::SavedFile>(saved->take());
+                else
+                    tell(saved->error());
+                loop.quit();
+            };
+        });
+    loop.exec(QEventLoop::ExcludeUserInputEvents);
+    if (!isWritten)
         return false;
-    }
     m_path = path;
-    m_saved = snapshot;
-    m_autosaveTimer.stop();
+    m_savedSerial = serial;
     abandon();
     emit fileChanged();
     return true;
@@ -330,39 +275,39 @@ void Workbench::abandon() {
     m_saver.stop();
     m_saver.wait();
     if (const auto gone = m_recovery.discard(); !gone)
-        emit failed(text(gone.error().message));
+        tell(gone.error());
 }
 
 void Workbench::autosave() {
     if (!isUnsaved())
         return;
-    m_saver.start(
-        tr("Autosaving"),
-        [this, job = m_history.snapshot(), path = m_path](const base::Progress&) -> Task::Conclusion {
-            const base::Status kept = m_recovery.keep(*job, path.toStdString());
-            if (kept)
-                return {};
-            return [this, error = kept.error()] {
-                emit failed(tr("Autosave failed: %1").arg(text(error.message)));
-            };
-        });
+    m_saver.start(tr("Autosaving"),
+                  [this, state = stateToKeep(), path = m_path](const base::Progress&) -> Task::Conclusion {
+                      const base::Status kept = m_recovery.keep(state, path.toStdString());
+                      if (kept)
+                          return {};
+                      return [this, error = kept.error()] { tell(error, tr("Autosave failed: ")); };
+                  });
 }
 
 void Workbench::recover(const document::Recovery::Lost& lost) {
-    auto job = document::loadJob(m_store, lost.path);
-    if (!job) {
-        emit failed(text(job.error().message));
-        return;
-    }
-    begin(job.take(), text(lost.originPath), nullptr, false);
-    autosave(); // under our own number first, then the old copy may go
-    m_saver.wait();
-    forget(lost);
+    m_work.start(tr("Bringing lost work back"),
+                 [this, lost](const base::Progress& progress) -> Task::Conclusion {
+                     auto state = std::make_shared<base::Result<job::State>>(m_recovery.read(lost, progress));
+                     return [this, lost, state] {
+                         if (!*state)
+                             return tell(state->error());
+                         begin({state->take(), QString::fromStdString(lost.originPath)});
+                         autosave(); // under our own number first, then the old copy may go
+                         m_saver.wait();
+                         forget(lost);
+                     };
+                 });
 }
 
 void Workbench::forget(const document::Recovery::Lost& lost) {
     if (const auto gone = m_recovery.forget(lost); !gone)
-        emit failed(text(gone.error().message));
+        tell(gone.error());
 }
 
 } // namespace thinline::app

@@ -2,15 +2,18 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "app/bench/Outlines.h"
 #include "app/jobs/Task.h"
-#include "base/FileStore.h"
-#include "document/Catalogue.h"
 #include "document/History.h"
+#include "document/JobFile.h"
 #include "document/Recovery.h"
 #include "inspect/Inspect.h"
+#include "job/Opening.h"
+#include "job/SizeAnswers.h"
 
 #include <QObject>
 #include <QString>
+#include <QStringList>
 #include <QTimer>
 
 #include <functional>
@@ -19,38 +22,75 @@
 
 namespace thinline::app {
 
-/// The open job and everything that happens to it: steps, undo, long work, findings, files, autosave. Views
-/// read from it and listen; it computes nothing itself.
+/// What a step of the person led to.
+struct Outcome {
+    job::Job job;
+    job::Made made = {}; ///< as far as it was made
+    std::string note = {};
+
+    Outcome(job::Job only) : job(std::move(only)) {}
+    Outcome(job::State state) : job(std::move(state.job)), made(std::move(state.made)) {}
+    Outcome(job::Noted noted) : job(std::move(noted.job)), note(std::move(noted.note)) {}
+    Outcome(job::Sized sized) : Outcome(std::move(sized.state)) { note = std::move(sized.told); }
+    Outcome(job::CopiesAnswer answer) : Outcome(std::move(answer.sized)) {}
+    Outcome(job::FrameAnswer answer) : Outcome(std::move(answer.sized)) {}
+};
+
+/// The open job and everything that happens to it: steps, undo, what follows, findings, files, autosave. Views
+/// read from it and listen. Nothing is computed on the interface thread: a step is taken at once, what follows from
+/// it is made by a worker, and until that is there what followed before is shown.
 class Workbench : public QObject {
     Q_OBJECT
   public:
-    using Step = std::function<base::Result<document::Job>(const document::Job&, const base::Progress&)>;
-
     Workbench(base::FileStore& store, const base::FontStore& fonts, const QString& recoveryFolder,
               QObject* parent = nullptr);
     ~Workbench() override;
 
-    const document::Catalogue& catalogue() const { return document::shippedCatalogue(); }
-    const document::Job& job() const { return m_history.now(); }
+    const job::Catalogue& catalogue() const { return job::shippedCatalogue(); }
+    const job::Job& job() const { return m_history.now(); }
+    /// What follows from the job, or from the one before as long as that is not made.
+    const job::Made& made() const { return *m_made; }
+    job::State state() const { return {job(), made()}; }
+    /// The pieces as they are shown; null without any.
+    const design::Stack* work() const { return m_made->work(); }
+    /// Tells states apart.
+    int serial() const { return m_history.serial(); }
+    bool hasPieces() const { return work() != nullptr; }
+    /// Whether what is shown followed from an earlier job.
+    bool isBehind() const { return m_madeOf != m_history.serial(); }
+    /// Whether it will stay so, because the making was stopped or failed.
+    bool isStale() const { return isBehind() && !m_maker.isRunning(); }
+
     const base::FontStore& fonts() const { return m_fonts; }
-    bool hasPicture() const { return job().artwork != nullptr; }
-    /// Whether there are pieces, traced or otherwise.
-    bool isTraced() const { return job().stack != nullptr; }
-    /// The artwork's pixels; null until they are decoded.
+    bool hasPicture() const { return job::pictureSource(job()) != nullptr; }
+    /// The pixels of the picture; null until they are decoded.
     std::shared_ptr<const raster::Picture> picture() const { return m_picture; }
     const std::vector<inspect::Finding>& findings() const { return m_findings; }
+    inspect::Memory& known() const { return *m_known; }
+    std::shared_ptr<Outlines> outlines() const { return m_outlines; }
 
     // ---- steps
-    /// Takes a state computed at once.
-    void apply(const QString& name, document::Job job);
-    /// Computes a step in the background and takes its result. If the job has moved on meanwhile, the step is
-    /// computed again on the newer state. A newer run replaces an unfinished one.
-    void run(const QString& name, Step step);
-    /// Makes sure there is an arrangement; what the program derives itself is no step of its own.
-    void wantArrangement();
-    void stop() { m_work.stop(); }
-    bool isBusy() const { return m_work.isRunning(); }
-    const Task& work() const { return m_work; }
+    /// Takes a step that needs no computing.
+    void act(const QString& name, job::Job job);
+    /// Computes a step in the background and takes its result. `step` is called with a state of which everything up
+    /// to the finish is made, and returns a Result of something an Outcome is made of. If the job has moved on
+    /// meanwhile, it is computed again on the newer state. A newer run replaces an unfinished one.
+    template <class Step>
+    void run(const QString& name, Step step) {
+        start(name, [step](const job::State& now, const base::Progress& progress) -> base::Result<Outcome> {
+            auto result = step(now, progress);
+            if (!result)
+                return result.error();
+            return Outcome(result.take());
+        });
+    }
+    /// Whether somebody looks at the sheets, so that they are made too.
+    void wantSheets(bool areWanted);
+    /// Makes what follows from the job, if that is not made or being made.
+    void catchUp();
+    void stop();
+    bool isBusy() const { return m_work.isRunning() || m_maker.isRunning(); }
+    const Task& running() const { return m_work.isRunning() ? m_work : m_maker; }
 
     bool canUndo() const { return m_history.canUndo(); }
     bool canRedo() const { return m_history.canRedo(); }
@@ -69,10 +109,11 @@ class Workbench : public QObject {
     void add(const QStringList& paths);
     /// Begins an empty job when there is none.
     void beginIfNone();
-    /// Returns whether the job was written; a failure is told through `failed`.
+    /// Writes the job, by a worker, while the window waits; returns whether it was written. A failure is told
+    /// through `failed`.
     bool save(const QString& path);
     QString path() const { return m_path; }
-    bool isUnsaved() const { return m_hasJob && m_history.snapshot() != m_saved; }
+    bool isUnsaved() const { return m_hasJob && m_history.serial() != m_savedSerial; }
     bool hasJob() const { return m_hasJob; }
     /// Unsaved work is given up on purpose.
     void abandon();
@@ -82,7 +123,7 @@ class Workbench : public QObject {
     void forget(const document::Recovery::Lost& lost);
 
   signals:
-    void changed(); ///< another state is current
+    void changed(); ///< another state is current, or what follows from it is made
     void opened();  ///< another job altogether
     void pictureChanged();
     void findingsChanged();
@@ -93,35 +134,57 @@ class Workbench : public QObject {
     void progressed(double fraction, const QString& doing);
 
   private:
-    void begin(document::Job job, const QString& path, std::shared_ptr<const raster::Picture> picture,
-               bool isSaved);
-    void conclude(const QString& name, const Step& step, const std::shared_ptr<const document::Job>& base,
-                  base::Result<document::Job> result, bool isAmendment);
-    void start(const QString& name, const Step& step, bool isAmendment);
+    using Step = std::function<base::Result<Outcome>(const job::State&, const base::Progress&)>;
+    struct Beginning {
+        job::State state;
+        QString path = {};
+        std::shared_ptr<const raster::Picture> picture = {};
+        std::shared_ptr<const document::SavedFile> saved = {}; ///< null when it is in no file
+        std::string note = {};
+    };
+    void begin(Beginning beginning);
+    void start(const QString& name, const Step& step);
+    void conclude(const QString& name, const Step& step, int base, base::Result<Outcome> result);
+    void takeMade(int serial, base::Result<job::State> result);
+    bool hasAllThatIsWanted(const job::Made& made) const;
     void announce();
     void inspect();
     void autosave();
     void decodePicture();
+    void tell(const base::Error& error, const QString& prefix = {});
+    job::State stateToKeep() const;
 
-    Task::Conclusion adding(const QStringList& paths, const std::shared_ptr<const document::Job>& before,
-                            bool hasJob, const base::Progress& progress);
-    Task::Conclusion opening(const base::Bytes& bytes, const QString& path, base::LengthUnit unit,
+    /// An empty job with the shipped drawer, lengths in the present unit.
+    job::Job freshJob() const;
+    struct Added;
+    base::Result<Beginning> beginningOf(const base::Bytes& bytes, const QString& path, const job::Job& fresh,
+                                        const base::Progress& progress) const;
+    Task::Conclusion opening(const base::Bytes& bytes, const QString& path, const job::Job& fresh,
                              const base::Progress& progress);
+    Added addedTo(job::State state, const QStringList& paths, bool hasJob,
+                  const base::Progress& progress) const;
+    void takeAdded(const Added& added, int base, bool hadJob);
 
     base::FileStore& m_store;
     const base::FontStore& m_fonts;
     document::History m_history;
     document::Recovery m_recovery;
-    std::shared_ptr<const document::Job> m_saved;
+    std::shared_ptr<const job::Made> m_made = std::make_shared<const job::Made>(); ///< what is shown
+    int m_madeOf = 0; ///< the state it follows from
+    bool m_wantsSheets = false;
+    int m_savedSerial = 0;
+    std::shared_ptr<const document::SavedFile> m_saved;
     std::shared_ptr<const raster::Picture> m_picture;
     std::vector<inspect::Finding> m_findings;
+    std::shared_ptr<inspect::Memory> m_known = std::make_shared<inspect::Memory>();
+    std::shared_ptr<Outlines> m_outlines = std::make_shared<Outlines>();
     QString m_path;
     bool m_hasJob = false;
-    bool m_isDerivingArrangement = false;
     QTimer m_autosaveTimer;
     Task m_work;      ///< steps of the person
+    Task m_maker;     ///< what follows from the job
     Task m_inspector; ///< findings, behind everything
-    Task m_saver;     ///< autosave
+    Task m_saver;     ///< saving and autosave
     Task m_decoder;   ///< the picture of a job just opened
 };
 

@@ -2,15 +2,28 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/Fields.h"
 
+#include <QButtonGroup>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLayout>
 #include <QPushButton>
+#include <QStyle>
 #include <QVBoxLayout>
 
 #include <algorithm>
+#include <cmath>
 
 namespace thinline::app {
+
+QString countOf(qsizetype count, const QString& one, const QString& many) {
+    return count == 1 ? QStringLiteral("1 ") + one : QStringLiteral("%1 %2").arg(count).arg(many);
+}
+
+QString capitalised(QString words) {
+    if (!words.isEmpty())
+        words[0] = words[0].toUpper();
+    return words;
+}
 
 QWidget* labelled(const QString& label, QWidget* field, int fieldWidth) {
     auto* row = new QWidget;
@@ -55,6 +68,70 @@ void emptyLayout(QLayout* layout) {
         }
         delete item;
     }
+}
+
+LengthField::LengthField(const QString& accessibleName, QWidget* parent) : QLineEdit(parent) {
+    setAccessibleName(accessibleName);
+    setAlignment(Qt::AlignRight);
+    setToolTip(tr("Type 240 mm, 24,5 cm or 9 1/2 in, then Enter"));
+    connect(this, &QLineEdit::editingFinished, this, &LengthField::read);
+}
+
+void LengthField::showLength(double lengthMm, base::LengthUnit unit) {
+    m_unit = unit;
+    m_shownMm = lengthMm;
+    setProperty("wrong", false);
+    style()->polish(this);
+    if (!hasFocus() || !isModified())
+        setText(QString::fromStdString(base::formatLength(lengthMm, unit)));
+    setModified(false);
+}
+
+void LengthField::read() {
+    if (!isModified())
+        return;
+    setModified(false);
+    const std::string typed = text().trimmed().toStdString();
+    const bool isZero = m_mayBeZero && !typed.empty() &&
+                        typed.find_first_not_of("0., mincm") == std::string::npos && typed[0] == '0';
+    const auto length = base::parseLength(typed, m_unit);
+    if (!length && !isZero) {
+        setProperty("wrong", true);
+        style()->polish(this);
+        emit refused(QString::fromStdString(length.error().message));
+        return;
+    }
+    const double mm = isZero ? 0 : length->inMm();
+    const bool isSame = std::abs(mm - m_shownMm) < 0.005;
+    showLength(isSame ? m_shownMm : mm, m_unit);
+    setText(QString::fromStdString(base::formatLength(mm, m_unit)));
+    if (!isSame)
+        emit entered(mm);
+}
+
+WordChoice::WordChoice(const QStringList& words, QWidget* parent)
+    : QWidget(parent), m_group(new QButtonGroup(this)) {
+    auto* line = new QHBoxLayout(this);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->setSpacing(4);
+    for (int i = 0; i < words.size(); ++i) {
+        auto* button = new QPushButton(words[i]);
+        button->setCheckable(true);
+        button->setObjectName("word");
+        button->setAccessibleName(words[i]);
+        m_group->addButton(button, i);
+        line->addWidget(button, 1);
+    }
+    connect(m_group, &QButtonGroup::idClicked, this, &WordChoice::chosen);
+}
+
+void WordChoice::choose(int index) {
+    if (QAbstractButton* button = m_group->button(index))
+        button->setChecked(true);
+}
+
+int WordChoice::chosenIndex() const {
+    return m_group->checkedId();
 }
 
 KnownDistance::KnownDistance(QWidget* parent)

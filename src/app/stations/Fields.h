@@ -2,12 +2,30 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "app/stations/StationPanel.h"
+#include "base/Length.h"
+#include "design/PieceId.h"
 
+#include <QLineEdit>
+#include <QString>
+#include <QWidget>
+
+#include <vector>
+
+class QButtonGroup;
+class QLabel;
 class QLayout;
+class QPushButton;
 
 /// Small parts that several stations are made of.
 namespace thinline::app {
+
+inline QString text(const std::string& utf8) {
+    return QString::fromStdString(utf8);
+}
+/// "1 piece", "3 pieces".
+QString countOf(qsizetype count, const QString& one, const QString& many);
+/// The same words with a capital at their beginning.
+QString capitalised(QString words);
 
 /// "label .... field" as one widget, the field `fieldWidth` wide at the right.
 QWidget* labelled(const QString& label, QWidget* field, int fieldWidth = 116);
@@ -20,6 +38,44 @@ void toggleAll(std::vector<design::PieceId>& chosen, const std::vector<design::P
 
 /// Takes everything out of a layout for good.
 void emptyLayout(QLayout* layout);
+
+/// A field for a length, typed as people write lengths. Tells only lengths that could be read; what could not
+/// is marked, and the sentence why is its tooltip and `refused`.
+class LengthField : public QLineEdit {
+    Q_OBJECT
+  public:
+    LengthField(const QString& accessibleName, QWidget* parent = nullptr);
+
+    /// Shows a length; does not emit.
+    void showLength(double lengthMm, base::LengthUnit unit);
+    /// Whether "0" is a length here.
+    void allowZero() { m_mayBeZero = true; }
+
+  signals:
+    void entered(double lengthMm);
+    void refused(const QString& sentence);
+
+  private:
+    void read();
+    base::LengthUnit m_unit = base::LengthUnit::Millimetre;
+    double m_shownMm = -1;
+    bool m_mayBeZero = false;
+};
+
+/// One of a few words to choose, side by side.
+class WordChoice : public QWidget {
+    Q_OBJECT
+  public:
+    explicit WordChoice(const QStringList& words, QWidget* parent = nullptr);
+    void choose(int index);
+    int chosenIndex() const;
+
+  signals:
+    void chosen(int index);
+
+  private:
+    QButtonGroup* m_group;
+};
 
 /// Asks how far apart two points really are, after they were clicked on the bench.
 class KnownDistance : public QWidget {

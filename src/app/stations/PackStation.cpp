@@ -1,23 +1,28 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/stations/Stations.h"
-#include "document/JobSources.h"
+#include "app/stations/PackStation.h"
+
+#include "app/stations/SheetsStation.h"
+#include "job/SourceSteps.h"
 #include "pack/Package.h"
 
 #include <QDir>
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QVBoxLayout>
 
 namespace thinline::app {
 
 PackStation::PackStation(Workbench& bench, base::FileStore& store, QWidget* parent)
-    : StationPanel(bench, tr("Who gets what?"),
-                   tr("One SVG per load at true size, an overview picture and a list. Every file is read "
-                      "back and compared."),
-                   tr("Write the files"), parent),
+    : StationPanel(Station::Pack, bench,
+                   {tr("Who gets what?"),
+                    tr("One SVG per load at true size, an overview picture and a list. Every file is read "
+                       "back and compared."),
+                    tr("Write the files")},
+                   parent),
       m_store(store) {
     addHeading(tr("Folder"));
     m_folder = new QLineEdit;
@@ -31,6 +36,8 @@ PackStation::PackStation(Workbench& bench, base::FileStore& store, QWidget* pare
     controls()->addWidget(row);
     addHeading(tr("Files"));
     m_files = addNote();
+    m_folds = addNote();
+    m_folds->setObjectName("warning");
     m_result = addNote();
     connect(choose, &QPushButton::clicked, this, [this] {
         const QString chosen =
@@ -44,8 +51,8 @@ PackStation::PackStation(Workbench& bench, base::FileStore& store, QWidget* pare
 }
 
 QString PackStation::folder() const {
-    const QString text = m_folder->text().trimmed();
-    return text == "~" || text.startsWith("~/") ? QDir::homePath() + text.mid(1) : text;
+    const QString typed = m_folder->text().trimmed();
+    return typed == "~" || typed.startsWith("~/") ? QDir::homePath() + typed.mid(1) : typed;
 }
 
 void PackStation::setFolder(const QString& folder) {
@@ -54,87 +61,105 @@ void PackStation::setFolder(const QString& folder) {
     m_folder->setCursorPosition(0); // a long path shows its beginning
 }
 
-void PackStation::setActive(bool isActive) {
-    m_isActive = isActive;
-    if (isActive)
-        bench().wantArrangement();
+ScenePtr PackStation::scene() {
+    return kept({bench().made().finished, bench().made().sheets}, [&] { return sheetsOf(bench()); });
+}
+
+QString PackStation::emptyText() const {
+    return bench().hasPieces() ? tr("The pieces are being laid on sheets.") : StationPanel::emptyText();
+}
+
+/// What writing came to.
+struct PackStation::Written {
+    QString problem;
+    int pieces = 0;
+    double worstMm = 0;
+    QStringList unsound;
+};
+
+/// A background thread calls it.
+PackStation::Written PackStation::packed(const job::State& state, const std::string& folder,
+                                         const base::Progress& progress) const {
+    Written out;
+    const auto package = pack::makePackage(*state.made.work(), *state.made.sheets,
+                                           {state.job.name, job::originsOf(state.job).lines}, progress);
+    if (!package) {
+        out.problem = text(package.error().message);
+        return out;
+    }
+    if (auto made = m_store.makeFolder(folder); !made) {
+        out.problem = text(made.error().message);
+        return out;
+    }
+    for (const pack::PackedFile& file : package->files)
+        if (auto done = m_store.writeWhole(folder + "/" + file.name, file.bytes);
+            !done && out.problem.isEmpty())
+            out.problem = text(done.error().message);
+    for (const pack::FileCheck& check : package->checks) {
+        out.pieces += check.foundPieces;
+        out.worstMm = std::max(out.worstMm, check.worstBoxMm);
+        if (!check.isSound())
+            out.unsound << text(check.name + ": " + check.problem);
+    }
+    return out;
 }
 
 void PackStation::write() {
-    const document::Job job = bench().job();
+    if (!bench().made().sheets || bench().isBehind())
+        return;
+    const job::State state = bench().state();
     const std::string folder = this->folder().toStdString();
     mainButton()->setEnabled(false);
-    m_task.start(tr("Packing"), [this, job, folder](const base::Progress& progress) -> Task::Conclusion {
-        auto package = std::make_shared<base::Result<pack::Package>>(pack::makePackage(
-            *job.stack, *job.arrangement, {job.name, document::originsOf(job).lines}, progress));
-        QString problem;
-        if (!*package)
-            problem = QString::fromStdString(package->error().message);
-        else if (auto made = m_store.makeFolder(folder); !made)
-            problem = QString::fromStdString(made.error().message);
-        else
-            for (const pack::PackedFile& file : (*package)->files)
-                if (auto written = m_store.writeWhole(folder + "/" + file.name, file.bytes);
-                    !written && problem.isEmpty())
-                    problem = QString::fromStdString(written.error().message);
-        return [this, package, problem, folder, arrangement = job.arrangement] {
+    m_task.start(tr("Packing"), [this, state, folder](const base::Progress& progress) -> Task::Conclusion {
+        auto done = std::make_shared<const Written>(packed(state, folder, progress));
+        return [this, done, folder, sheets = state.made.sheets] {
             mainButton()->setEnabled(true);
-            if (!problem.isEmpty()) {
-                tell(m_result, problem);
-                return;
-            }
-            int pieces = 0;
-            double worst = 0;
-            QStringList bad;
-            for (const pack::FileCheck& check : (*package)->checks) {
-                pieces += check.foundPieces;
-                worst = std::max(worst, check.worstBoxMm);
-                if (!check.isSound())
-                    bad << QString::fromStdString(check.name + ": " + check.problem);
-            }
-            m_writtenFor = arrangement;
-            tell(m_result, bad.isEmpty() ? tr("Written and read back: %1 pieces, largest difference %2 mm.")
-                                               .arg(pieces)
-                                               .arg(worst, 0, 'f', 4)
-                                         : tr("Do not cut these files. %1").arg(bad.join("; ")));
-            emit written(QString::fromStdString(folder));
+            if (!done->problem.isEmpty())
+                return tell(m_result, done->problem);
+            m_writtenFor = sheets;
+            tell(m_result, done->unsound.isEmpty()
+                               ? tr("Written and read back: %1 pieces, largest difference %2 mm.")
+                                     .arg(done->pieces)
+                                     .arg(done->worstMm, 0, 'f', 4)
+                               : tr("Do not cut these files. %1").arg(done->unsound.join("; ")));
+            emit told(tr("The files are in %1.").arg(text(folder)), false);
+            emit written(text(folder));
         };
     });
 }
 
 void PackStation::refresh() {
-    if (m_isActive)
-        bench().wantArrangement();
-    const document::Job& job = bench().job();
-    mainButton()->setEnabled(job.arrangement && !job.arrangement->loads.empty() &&
-                             !m_folder->text().trimmed().isEmpty() && !m_task.isRunning());
-    if (m_writtenFor != job.arrangement)
+    const auto sheets = bench().made().sheets;
+    mainButton()->setEnabled(sheets && !sheets->loads.empty() && !m_folder->text().trimmed().isEmpty() &&
+                             !m_task.isRunning() && !bench().isBehind());
+    if (m_writtenFor != sheets)
         tell(m_result, {});
-    if (!job.arrangement) {
-        tell(m_files, bench().isTraced() ? tr("The pieces are being laid on sheets.")
-                                         : tr("Trace a picture first; its files will be listed here."));
-        setAnswer({{tr("Files"), tr("none yet")}});
-        return;
+    tell(m_folds, {});
+    if (!sheets) {
+        tell(m_files, bench().hasPieces() ? tr("The pieces are being laid on sheets.")
+                                          : tr("Trace a picture first; its files will be listed here."));
+        return setAnswer({{tr("Files"), tr("none yet")}});
     }
     QStringList names;
     int sheetsCount = 0;
-    for (size_t i = 0; i < job.arrangement->loads.size(); ++i) {
-        names << QString::fromStdString(pack::loadFileName(i, job.arrangement->loads[i]));
-        sheetsCount += static_cast<int>(job.arrangement->loads[i].sheets.size());
+    for (size_t i = 0; i < sheets->loads.size(); ++i) {
+        names << text(pack::loadFileName(i, sheets->loads[i]));
+        sheetsCount += static_cast<int>(sheets->loads[i].sheets.size());
     }
     names << "overview.png"
           << "contents.txt";
     tell(m_files, names.join("\n"));
-    const design::StackMeasures m = design::measure(*job.stack);
-    const document::Licence strictest = document::originsOf(job).strictest;
-    const QString licence = strictest == document::Licence::Unknown
-                                ? tr("not known")
-                                : QString::fromStdString(document::licenceText(strictest));
+    const design::StackMeasures& m = bench().made().finished->measures;
+    if (m.lines > 0)
+        tell(m_folds, tr("%1 on the pieces, not in these files yet: only outlines are cut.")
+                          .arg(countOf(m.lines, tr("line is"), tr("lines are"))));
+    const job::Licence strictest = job::originsOf(bench().job()).strictest;
     setAnswer({{tr("Size"), sizeText(m.box.width(), m.box.height())},
-               {tr("Licence"), licence},
-               {tr("Loads"), QString::number(job.arrangement->loads.size())},
+               {tr("Licence"),
+                strictest == job::Licence::Unknown ? tr("not known") : text(job::licenceText(strictest))},
+               {tr("Loads"), QString::number(sheets->loads.size())},
                {tr("Sheets"), QString::number(sheetsCount)},
-               {tr("Left out, too large"), QString::number(job.arrangement->unplaced.size())}});
+               {tr("Left out, too large"), QString::number(sheets->unplaced.size())}});
 }
 
 } // namespace thinline::app

@@ -13,13 +13,13 @@
 #include <QSpinBox>
 #include <QVBoxLayout>
 
+#include <algorithm>
 #include <cmath>
 #include <cstring>
 
 namespace thinline::app {
 namespace {
 
-using base::Follows;
 using base::Quantity;
 
 bool isSame(const std::vector<base::Parameter>& a, const std::vector<base::Parameter>& b) {
@@ -107,12 +107,11 @@ void ParameterRows::build(const std::vector<base::Parameter>& parameters) {
         QWidget* field = fieldFor(p);
         field->setAccessibleName(tr(p.label));
         m_lines->addWidget(labelled(tr(p.label), field, p.quantity == Quantity::Count ? 72 : 116));
-        m_rows.push_back({p, 1, 0, field});
+        m_rows.push_back({p, 0, field});
     }
 }
 
-void ParameterRows::show(const std::vector<base::Parameter>& parameters, const std::vector<double>& values,
-                         double scaleX, double scaleY) {
+void ParameterRows::show(const std::vector<base::Parameter>& parameters, const std::vector<double>& values) {
     std::vector<base::Parameter> now;
     for (const Row& row : m_rows)
         now.push_back(row.parameter);
@@ -122,16 +121,15 @@ void ParameterRows::show(const std::vector<base::Parameter>& parameters, const s
     for (size_t i = 0; i < m_rows.size(); ++i) {
         Row& row = m_rows[i];
         const base::Parameter& p = row.parameter;
-        row.factor = p.follows == Follows::Width ? scaleX : p.follows == Follows::Height ? scaleY : 1;
-        row.kept = i < values.size() ? values[i] : p.usual / row.factor;
-        const double shown = row.kept * row.factor;
+        row.kept = i < values.size() ? values[i] : p.usual;
         if (auto* choice = qobject_cast<QComboBox*>(row.field)) {
-            choice->setCurrentIndex(static_cast<int>(std::lround(shown)));
+            choice->setCurrentIndex(static_cast<int>(std::lround(row.kept)));
         } else if (auto* count = qobject_cast<QSpinBox*>(row.field)) {
-            count->setValue(static_cast<int>(std::lround(shown)));
+            count->setValue(static_cast<int>(std::lround(row.kept)));
         } else if (auto* number = qobject_cast<QDoubleSpinBox*>(row.field)) {
-            number->setRange(p.least * row.factor, p.most * row.factor);
-            number->setValue(shown);
+            // Sizing may have led a value beyond what a person may ask for.
+            number->setRange(std::min(p.least, row.kept), std::max(p.most, row.kept));
+            number->setValue(row.kept);
         }
     }
 }
@@ -144,9 +142,7 @@ std::vector<double> ParameterRows::values() const {
         else if (auto* count = qobject_cast<QSpinBox*>(row.field))
             out.push_back(count->value());
         else if (auto* number = qobject_cast<QDoubleSpinBox*>(row.field))
-            out.push_back(std::abs(number->value() - row.kept * row.factor) < 0.005
-                              ? row.kept
-                              : number->value() / row.factor);
+            out.push_back(std::abs(number->value() - row.kept) < 0.005 ? row.kept : number->value());
     }
     return out;
 }

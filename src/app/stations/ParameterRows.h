@@ -33,11 +33,10 @@ class ParameterRows : public QWidget {
   public:
     explicit ParameterRows(QWidget* parent = nullptr);
 
-    /// Builds the rows anew when the parameters are others, and shows values (missing ones are the usual
-    /// ones). Lengths that follow the design are shown at its scale. Does not emit.
-    void show(const std::vector<base::Parameter>& parameters, const std::vector<double>& values,
-              double scaleX = 1, double scaleY = 1);
-    /// What the fields say, lengths that follow the design without its scale.
+    /// Builds the rows anew when the parameters are others, and shows values (missing ones are the usual ones).
+    /// Does not emit.
+    void show(const std::vector<base::Parameter>& parameters, const std::vector<double>& values);
+    /// What the fields say; a value that was only shown is not rounded by that.
     std::vector<double> values() const;
 
   signals:
@@ -46,8 +45,7 @@ class ParameterRows : public QWidget {
   private:
     struct Row {
         base::Parameter parameter;
-        double factor = 1; ///< shown = kept times this
-        double kept = 0;   ///< the value as it was shown, so that showing does not round it
+        double kept = 0; ///< the value as it was shown
         QWidget* field = nullptr;
     };
     void build(const std::vector<base::Parameter>& parameters);

@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/ShapeStation.h"
 
-#include "app/stations/Fields.h"
+#include "job/SourceSteps.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -54,25 +54,29 @@ int sliderOf(Action action, double amount) {
         std::lround(kSliderSteps * (action == Action::FillOpenings ? std::sqrt(share) : share)));
 }
 
-QString countOf(qsizetype count, const QString& one, const QString& many) {
-    return count == 1 ? QStringLiteral("1 ") + one : QStringLiteral("%1 %2").arg(count).arg(many);
-}
-
 } // namespace
 
 ShapeStation::ShapeStation(Workbench& bench, QWidget* parent)
     : StationPanel(
-          bench, tr("What is one piece, and what is open?"),
-          tr("Click pieces on the bench, with Shift a whole word or group, or a layer in the side view. "
-             "The first one is the one acted on."),
-          tr("Join into one"), parent) {
+          Station::Shape, bench,
+          {tr("What is one piece, and what is open?"),
+           tr("Click pieces on the bench, with Shift a whole word or group, or a layer in the side view. "
+              "The first one is the one acted on."),
+           tr("Join into one")},
+          parent),
+      m_tool({[this](const Pointer& pointer) {
+                  if (const SceneItem* item = pointer.on())
+                      toggle(pointer.withShift ? job::groupOf(this->bench().state(), item->piece)
+                                               : std::vector{item->piece});
+              },
+              [this](const SceneItem& item, geometry::Point by) { moved(item, by); }}) {
     buildControls();
     m_settle.setSingleShot(true);
     m_settle.setInterval(120);
     connect(&m_settle, &QTimer::timeout, this, &ShapeStation::preview);
     connect(m_none, &QPushButton::clicked, this, &ShapeStation::close);
     connect(m_action, &QComboBox::currentIndexChanged, this, [this] {
-        showControlsOf(stepNow().action, {});
+        showControlsOf(action(), {});
         wantPreview();
     });
     connect(m_values, &ParameterRows::changed, this, [this] {
@@ -80,23 +84,23 @@ ShapeStation::ShapeStation(Workbench& bench, QWidget* parent)
         wantPreview();
     });
     connect(m_slider, &QSlider::valueChanged, this, [this](int slider) {
-        const Action action = stepNow().action;
         std::vector<double> values = m_values->values();
         if (values.empty())
             return;
-        const double sign = action == Action::Offset && values[0] < 0 ? -1 : 1;
-        values[0] = sign * amountOf(action, slider);
-        showControlsOf(action, values);
+        const double sign = action() == Action::Offset && values[0] < 0 ? -1 : 1;
+        values[0] = sign * amountOf(action(), slider);
+        showControlsOf(action(), values);
         wantPreview();
     });
     connect(mainButton(), &QPushButton::clicked, this, &ShapeStation::take);
     connect(m_putBack, &QPushButton::clicked, this, [this] {
-        shape::Step step{Action::PutBack, {}, {}};
-        for (const shape::Item& item : this->bench().job().shaped->scrap)
-            step.pieces.push_back(item.piece.id);
-        runStep(step);
+        std::vector<design::PieceId> all;
+        for (const design::Piece& piece : this->bench().made().pieces->scrap)
+            all.push_back(piece.id);
+        runStep(shape::makeStep(Action::PutBack, all));
     });
-    connect(m_empty, &QPushButton::clicked, this, [this] { runStep({Action::EmptyScrap, {}, {}}); });
+    connect(m_empty, &QPushButton::clicked, this,
+            [this] { runStep(shape::makeStep(Action::EmptyScrap, {})); });
     showControlsOf(Action::Join, {});
 }
 
@@ -143,18 +147,17 @@ void ShapeStation::buildControls() {
     controls()->addWidget(heap);
 }
 
-shape::Step ShapeStation::stepNow() const {
-    shape::Step step;
-    step.action = static_cast<Action>(m_action->currentData().toInt());
-    step.pieces = m_chosen;
-    step.values = m_values->values();
-    return step;
+Action ShapeStation::action() const {
+    return static_cast<Action>(m_action->currentData().toInt());
+}
+
+design::Step ShapeStation::stepNow() const {
+    return shape::makeStep(action(), m_chosen, m_values->values());
 }
 
 void ShapeStation::showControlsOf(Action action, const std::vector<double>& values) {
     const shape::ActionInfo& info = shape::infoOf(action);
-    const document::Job& job = bench().job();
-    m_values->show(info.parameters, values, job.scaleX, job.scaleY);
+    m_values->show(info.parameters, values);
     m_values->setVisible(!info.parameters.empty());
     m_slider->setVisible(isByFeel(action));
     if (!isByFeel(action))
@@ -165,8 +168,26 @@ void ShapeStation::showControlsOf(Action action, const std::vector<double>& valu
 
 void ShapeStation::showSlider(double amount) {
     const QSignalBlocker quiet(m_slider);
-    if (isByFeel(stepNow().action))
-        m_slider->setValue(sliderOf(stepNow().action, amount));
+    if (isByFeel(action()))
+        m_slider->setValue(sliderOf(action(), amount));
+}
+
+ScenePtr ShapeStation::scene() {
+    return kept(valuesOfDesign(),
+                [&] { return sceneOfDesign(bench().job(), bench().made(), nullptr, bench().outlines()); });
+}
+
+bool ShapeStation::mends(inspect::Kind kind) const {
+    using inspect::Kind;
+    return kind == Kind::StepPassedOver || kind == Kind::LineCutShort || kind == Kind::TooSmall ||
+           kind == Kind::NarrowNeck || kind == Kind::Vanished;
+}
+
+/// Pieces that were parted since are marked by their parts.
+std::vector<design::PieceId> ShapeStation::chosen() const {
+    if (!bench().made().pieces)
+        return {};
+    return design::resolved({m_chosen.begin(), m_chosen.end()}, bench().made().pieces->now);
 }
 
 void ShapeStation::setActive(bool isActive) {
@@ -176,25 +197,19 @@ void ShapeStation::setActive(bool isActive) {
     }
 }
 
-void ShapeStation::toggle(design::PieceId piece) {
-    toggleGroup({piece});
-}
-
-void ShapeStation::toggleGroup(const std::vector<design::PieceId>& pieces) {
+void ShapeStation::toggle(const std::vector<design::PieceId>& pieces) {
     toggleAll(m_chosen, pieces);
     emit choiceChanged();
     refresh();
     wantPreview();
 }
 
-void ShapeStation::chooseLayer(int layer) {
-    const document::Job& job = bench().job();
-    if (!job.stack || layer < 0 || layer >= static_cast<int>(job.stack->layers.size()))
-        return;
+void ShapeStation::layerChosen(design::LayerId layer) {
     std::vector<design::PieceId> pieces;
-    for (const design::Piece& piece : job.stack->layers[static_cast<size_t>(layer)].pieces)
-        pieces.push_back(piece.id);
-    choose(stepNow().action, std::move(pieces));
+    if (const design::Stack* work = bench().work())
+        for (const design::Laid* laid : work->in(layer))
+            pieces.push_back(laid->id());
+    choose(action(), std::move(pieces));
 }
 
 void ShapeStation::choose(Action action, std::vector<design::PieceId> pieces) {
@@ -205,125 +220,143 @@ void ShapeStation::choose(Action action, std::vector<design::PieceId> pieces) {
     wantPreview();
 }
 
+/// A piece was dragged; what is chosen goes along if it is one of them.
+void ShapeStation::moved(const SceneItem& item, geometry::Point by) {
+    auto pieces = m_chosen;
+    if (std::find(pieces.begin(), pieces.end(), item.piece) == pieces.end())
+        pieces = {item.piece};
+    runStep(shape::makeStep(Action::Move, pieces, {by.x, by.y}));
+}
+
 void ShapeStation::setGhost(std::vector<geometry::Shape> shapes) {
     m_ghost = std::move(shapes);
-    emit ghostChanged();
+    emit choiceChanged();
 }
 
 void ShapeStation::wantPreview() {
     m_settle.start();
 }
 
+/// What a step would come to.
+struct ShapeStation::Foreseen {
+    shape::Outcome outcome;
+    shape::OutcomeNumbers numbers;
+    Action action{};
+};
+
+/// A background thread calls it.
+base::Result<ShapeStation::Foreseen> ShapeStation::foreseen(const design::Step& step,
+                                                            const design::Pieces& before,
+                                                            const base::Progress& progress) const {
+    auto outcome = shape::apply(before, step, nullptr, progress);
+    if (!outcome)
+        return outcome.error();
+    auto numbers = shape::numbersOf(before, step, *outcome, progress);
+    if (!numbers)
+        return numbers.error();
+    return Foreseen{outcome.take(), *numbers, shape::infoOf(step)->action};
+}
+
 void ShapeStation::preview() {
     m_preview.stop();
-    const document::Job& job = bench().job();
-    const shape::Step step = stepNow();
-    const auto needed = shape::infoOf(step.action).leastPieces;
-    if (!job.shaped || step.pieces.size() < needed) {
+    const design::Step step = stepNow();
+    // A step that is open is looked at where it stands, with what came before it.
+    const auto& after = bench().made().after;
+    const job::Kept<design::Pieces> before =
+        m_open ? (*m_open < after.size() ? after[*m_open].before : nullptr) : bench().made().pieces;
+    if (!before || step.on.size() < shape::infoOf(action()).leastPieces) {
         setGhost({});
         refresh();
         return;
     }
     m_preview.start(
-        tr("Looking ahead"),
-        [this, step, open = m_open, snapshot = std::make_shared<const document::Job>(job)](
-            const base::Progress& progress) -> Task::Conclusion {
-            const auto told = [this](const base::Error& error) -> Task::Conclusion {
-                if (error.code == base::Code::Cancelled)
-                    return {};
-                return [this, text = QString::fromStdString(error.message)] {
-                    setGhost({});
-                    tell(m_note, text);
-                    mainButton()->setEnabled(false);
-                };
-            };
-            shape::Work before = *snapshot->shaped;
-            if (open) { // the step is looked at where it stands, with what came before it
-                std::vector<shape::Step> earlier(snapshot->shapeSteps.begin(),
-                                                 snapshot->shapeSteps.begin() +
-                                                     static_cast<std::ptrdiff_t>(*open));
-                auto base = document::withShapeSteps(*snapshot, std::move(earlier), progress);
-                if (!base)
-                    return told(base.error());
-                before = *base->shaped;
-            }
-            auto outcome = shape::apply(before, step, progress);
-            if (!outcome)
-                return told(outcome.error());
-            auto numbers = shape::numbersOf(before, step, *outcome, progress);
-            if (!numbers)
-                return told(numbers.error());
-            return [this, outcome = outcome.take(), n = *numbers, step] {
-                std::vector<geometry::Shape> made;
-                for (const shape::Item& item : outcome.work.items)
-                    if (std::find(outcome.made.begin(), outcome.made.end(), item.piece.id) !=
-                        outcome.made.end())
-                        made.push_back(*item.piece.shape);
-                tell(m_note, {});
-                mainButton()->setEnabled(true);
-                QVector<std::pair<QString, QString>> rows{
-                    {tr("Pieces"), tr("%1 → %2").arg(n.piecesBefore).arg(n.piecesAfter)},
-                    {tr("Nodes"), tr("%1 → %2").arg(n.nodesBefore).arg(n.nodesAfter)}};
-                if (n.narrowest)
-                    rows.append({tr("Narrowest place"), tr("%1 mm").arg(n.narrowest->widthMm, 0, 'f', 2)});
-                if (outcome.gapMm)
-                    rows.append({tr("Gap between them"), tr("%1 mm").arg(*outcome.gapMm, 0, 'f', 2)});
-                if (step.action == Action::Smooth)
-                    rows.append(
-                        {tr("Outline moves by"), tr("%1 mm at most").arg(outcome.strayMm, 0, 'f', 3)});
-                if (n.piecesAfter > 0)
-                    rows.append({tr("Hangs together"), n.looseParts == 1
-                                                           ? tr("yes, one piece")
-                                                           : tr("no, %1 loose parts").arg(n.looseParts)});
-                if (!outcome.scrapped.empty())
-                    rows.append({tr("To the scrap"), countOf(static_cast<qsizetype>(outcome.scrapped.size()),
-                                                             tr("piece"), tr("pieces"))});
-                if (outcome.vanished > 0)
-                    rows.append(
-                        {tr("Nothing left of"), countOf(outcome.vanished, tr("piece"), tr("pieces"))});
-                setAnswer(rows, n.narrowest ? tr("The narrowest place lies at %1, %2 mm")
-                                                  .arg(n.narrowest->place.x, 0, 'f', 1)
-                                                  .arg(n.narrowest->place.y, 0, 'f', 1)
-                                            : QString());
-                setGhost(std::move(made));
+        tr("Looking ahead"), [this, step, before](const base::Progress& progress) -> Task::Conclusion {
+            auto seen = std::make_shared<base::Result<Foreseen>>(foreseen(step, *before, progress));
+            return [this, seen] {
+                if (*seen)
+                    return showForeseen(**seen);
+                if (seen->error().code == base::Code::Cancelled)
+                    return;
+                setGhost({});
+                tell(m_note, text(seen->error().message));
+                mainButton()->setEnabled(false);
             };
         });
 }
 
-void ShapeStation::runStep(const shape::Step& step) {
-    bench().run(tr(shape::infoOf(step.action).label),
-                [step](const document::Job& job, const base::Progress& progress) {
-                    return document::withShapeStep(job, step, progress);
+void ShapeStation::showForeseen(const Foreseen& seen) {
+    const shape::Outcome& outcome = seen.outcome;
+    const shape::OutcomeNumbers& n = seen.numbers;
+    tell(m_note, {});
+    mainButton()->setEnabled(true);
+    const auto pieces = [](qsizetype count) { return countOf(count, tr("piece"), tr("pieces")); };
+    QVector<std::pair<QString, QString>> rows{
+        {tr("Pieces"), tr("%1 → %2").arg(n.piecesBefore).arg(n.piecesAfter)},
+        {tr("Nodes"), tr("%1 → %2").arg(n.nodesBefore).arg(n.nodesAfter)}};
+    if (n.narrowest)
+        rows.append({tr("Narrowest place"), tr("%1 mm").arg(n.narrowest->widthMm, 0, 'f', 2)});
+    if (outcome.gapMm)
+        rows.append({tr("Gap between them"), tr("%1 mm").arg(*outcome.gapMm, 0, 'f', 2)});
+    if (seen.action == Action::Smooth)
+        rows.append({tr("Outline moves by"), tr("%1 mm at most").arg(outcome.strayMm, 0, 'f', 3)});
+    if (n.piecesAfter > 0)
+        rows.append({tr("Hangs together"),
+                     n.looseParts == 1 ? tr("yes, one piece") : tr("no, %1 loose parts").arg(n.looseParts)});
+    if (!outcome.scrapped.empty())
+        rows.append({tr("To the scrap"), pieces(static_cast<qsizetype>(outcome.scrapped.size()))});
+    if (outcome.vanished > 0)
+        rows.append({tr("Nothing left of"), pieces(outcome.vanished)});
+    if (outcome.shortEnds > 0)
+        rows.append({tr("Lines that end short"), QString::number(outcome.shortEnds)});
+    if (outcome.droppedBits > 0)
+        rows.append({tr("Bits of lines dropped"), QString::number(outcome.droppedBits)});
+    setAnswer(rows, n.narrowest ? tr("The narrowest place lies at %1, %2 mm")
+                                      .arg(n.narrowest->place.x, 0, 'f', 1)
+                                      .arg(n.narrowest->place.y, 0, 'f', 1)
+                                : QString());
+    std::vector<geometry::Shape> made;
+    for (const design::PieceId id : outcome.made)
+        if (const design::Piece* piece = design::findPiece(outcome.pieces.now, id))
+            made.push_back(piece->shape());
+    setGhost(std::move(made));
+}
+
+void ShapeStation::runStep(const design::Step& step) {
+    bench().run(tr(shape::infoOf(step)->label),
+                [step](const job::State& now, const base::Progress& progress) {
+                    return job::stepped(now, step, job::Stage::Finish, progress);
                 });
 }
 
 void ShapeStation::take() {
-    const shape::Step step = stepNow();
-    if (m_open) {
-        std::vector<shape::Step> steps = bench().job().shapeSteps;
-        if (*m_open < steps.size())
-            steps[*m_open] = step;
-        bench().run(tr("Change a step"), [steps](const document::Job& job, const base::Progress& progress) {
-            return document::withShapeSteps(job, steps, progress);
-        });
-    } else {
+    const design::Step step = stepNow();
+    if (m_open)
+        bench().run(tr("Change a step"),
+                    [step, index = *m_open](const job::State& now, const base::Progress&) {
+                        return job::withStepChanged(now, index, step);
+                    });
+    else
         runStep(step);
-    }
     close();
 }
 
-void ShapeStation::openAgain(int index) {
-    const auto& steps = bench().job().shapeSteps;
-    if (index < 0 || index >= static_cast<int>(steps.size()))
+void ShapeStation::openAgain(size_t index) {
+    const auto& steps = bench().job().steps;
+    const shape::ActionInfo* info = index < steps.size() ? shape::infoOf(*steps[index]) : nullptr;
+    if (!info || index >= bench().made().after.size())
         return;
-    const shape::Step& step = steps[static_cast<size_t>(index)];
-    m_open = static_cast<size_t>(index);
-    m_chosen = shape::piecesOf(*bench().job().shaped, step);
-    m_action->setCurrentIndex(m_action->findData(static_cast<int>(step.action)));
-    showControlsOf(step.action, step.values);
+    m_open = index;
+    m_chosen = design::resolved(steps[index]->on, bench().made().after[index].before->now);
+    m_action->setCurrentIndex(m_action->findData(static_cast<int>(info->action)));
+    showControlsOf(info->action, shape::valuesOf(*steps[index]));
     emit choiceChanged();
     refresh();
     wantPreview();
+}
+
+void ShapeStation::takeOut(size_t index) {
+    close();
+    bench().act(tr("Take a step out"), job::withoutStep(bench().job(), index));
 }
 
 void ShapeStation::close() {
@@ -336,22 +369,8 @@ void ShapeStation::close() {
     refresh();
 }
 
-/// A step in words, lengths that follow the design at its present scale.
-QString ShapeStation::stepText(const shape::Step& step) const {
-    shape::Step shown = step;
-    const auto& parameters = shape::infoOf(step.action).parameters;
-    for (size_t i = 0; i < std::min(parameters.size(), shown.values.size()); ++i) {
-        const base::Follows follows = parameters[i].follows;
-        shown.values[i] *= follows == base::Follows::Width    ? bench().job().scaleX
-                           : follows == base::Follows::Height ? bench().job().scaleY
-                                                              : 1;
-        shown.values[i] = std::round(shown.values[i] * 100) / 100;
-    }
-    return QString::fromStdString(shape::stepText(shown));
-}
-
 void ShapeStation::buildSteps() {
-    const auto& steps = bench().job().shapeSteps;
+    const auto& steps = bench().job().steps;
     if (steps == m_shownSteps && m_steps->count() == static_cast<int>(steps.size()))
         return;
     m_shownSteps = steps;
@@ -361,73 +380,61 @@ void ShapeStation::buildSteps() {
         auto* line = new QHBoxLayout(row);
         line->setContentsMargins(0, 0, 0, 0);
         line->setSpacing(4);
-        const QString text = tr("%1. %2").arg(i + 1).arg(stepText(steps[i]));
-        auto* label = new QLabel(text);
+        auto* label = new QLabel(tr("%1. %2").arg(i + 1).arg(text(shape::stepText(*steps[i]))));
         label->setWordWrap(true);
         line->addWidget(label, 1);
-        if (isOffered(steps[i].action)) {
+        const shape::ActionInfo* info = shape::infoOf(*steps[i]);
+        if (info && isOffered(info->action)) {
             auto* open = linkButton(tr("Open"), tr("Open step %1 again").arg(i + 1));
-            connect(open, &QPushButton::clicked, this, [this, i] { openAgain(static_cast<int>(i)); });
+            connect(open, &QPushButton::clicked, this, [this, i] { openAgain(i); });
             line->addWidget(open);
         }
         auto* out = linkButton(tr("Take out"), tr("Take step %1 out").arg(i + 1));
-        connect(out, &QPushButton::clicked, this, [this, i] {
-            std::vector<shape::Step> left = bench().job().shapeSteps;
-            left.erase(left.begin() + static_cast<std::ptrdiff_t>(i));
-            close();
-            bench().run(tr("Take a step out"),
-                        [left](const document::Job& job, const base::Progress& progress) {
-                            return document::withShapeSteps(job, left, progress);
-                        });
-        });
+        connect(out, &QPushButton::clicked, this, [this, i] { takeOut(i); });
         line->addWidget(out);
         m_steps->addWidget(row);
     }
 }
 
 void ShapeStation::refresh() {
-    const document::Job& job = bench().job();
-    if (job.shaped != m_shownWork) {
-        m_shownWork = job.shaped;
-        // What is not there any more cannot stay chosen; an open step keeps its pieces, which it may have
-        // used up.
+    const job::Made& made = bench().made();
+    if (made.pieces != m_shownPieces) {
+        m_shownPieces = made.pieces;
+        // What is not there any more cannot stay chosen; an open step keeps its pieces, which it may have used up.
         if (!m_open) {
-            std::erase_if(m_chosen, [&](design::PieceId id) {
-                return !job.stack || !design::findPiece(*job.stack, id);
-            });
+            m_chosen = chosen();
             emit choiceChanged();
         }
         setGhost({});
         wantPreview();
     }
-    const shape::Step step = stepNow();
-    const shape::ActionInfo& info = shape::infoOf(step.action);
-    QString choice = m_chosen.empty() ? tr("No piece chosen")
-                                      : countOf(static_cast<qsizetype>(m_chosen.size()), tr("piece chosen"),
-                                                tr("pieces chosen"));
-    m_choiceText->setText(choice);
+    const shape::ActionInfo& info = shape::infoOf(action());
+    m_choiceText->setText(m_chosen.empty() ? tr("No piece chosen")
+                                           : countOf(static_cast<qsizetype>(m_chosen.size()),
+                                                     tr("piece chosen"), tr("pieces chosen")));
     m_none->setVisible(!m_chosen.empty());
     buildSteps();
-    m_stepsHeading->setVisible(!job.shapeSteps.empty());
-    const size_t scraps = job.shaped ? job.shaped->scrap.size() : 0;
-    tell(m_scrap, scraps > 0 ? tr("Scrap: %1, kept until you empty it.")
-                                   .arg(countOf(static_cast<qsizetype>(scraps), tr("piece"), tr("pieces")))
-                             : QString());
+    m_stepsHeading->setVisible(!bench().job().steps.empty());
+    const auto scraps = made.pieces ? static_cast<qsizetype>(made.pieces->scrap.size()) : 0;
+    tell(m_scrap,
+         scraps > 0
+             ? tr("Scrap: %1, kept until you empty it.").arg(countOf(scraps, tr("piece"), tr("pieces")))
+             : QString());
     m_putBack->setVisible(scraps > 0);
     m_empty->setVisible(scraps > 0);
-    if (!job.passedOver.empty())
-        tell(m_note, QString::fromStdString(job.passedOver.front()));
+    if (const auto passedOver = job::passedOver(made); !passedOver.empty())
+        tell(m_note, text(passedOver.front()));
     mainButton()->setText(m_open ? tr("Change step %1").arg(*m_open + 1) : tr(info.label));
-    const bool isEnough = job.shaped && m_chosen.size() >= info.leastPieces;
+    const bool isEnough = made.pieces && m_chosen.size() >= info.leastPieces;
     mainButton()->setEnabled(isEnough);
-    if (!isEnough) {
-        const int missing = static_cast<int>(info.leastPieces) - static_cast<int>(m_chosen.size());
-        const design::StackMeasures m = job.stack ? design::measure(*job.stack) : design::StackMeasures{};
-        setAnswer({{tr("To choose"), !job.shaped ? tr("no pieces yet")
-                                                 : countOf(missing, tr("piece more"), tr("pieces more"))},
-                   {tr("Pieces in all"), QString::number(m.pieces)},
-                   {tr("Nodes in all"), QString::fromStdString(base::formatCount(m.nodes))}});
-    }
+    if (isEnough)
+        return;
+    const int missing = static_cast<int>(info.leastPieces) - static_cast<int>(m_chosen.size());
+    const design::StackMeasures m = made.finished ? made.finished->measures : design::StackMeasures{};
+    setAnswer({{tr("To choose"),
+                !made.pieces ? tr("no pieces yet") : countOf(missing, tr("piece more"), tr("pieces more"))},
+               {tr("Pieces in all"), QString::number(m.pieces)},
+               {tr("Nodes in all"), text(base::formatCount(m.nodes))}});
 }
 
 } // namespace thinline::app

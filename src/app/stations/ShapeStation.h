@@ -2,8 +2,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "app/bench/tools/PickTool.h"
 #include "app/stations/ParameterRows.h"
 #include "app/stations/StationPanel.h"
+#include "job/ShapeSteps.h"
 
 #include <QTimer>
 
@@ -22,37 +24,40 @@ class ShapeStation : public StationPanel {
     explicit ShapeStation(Workbench& bench, QWidget* parent = nullptr);
     void refresh() override;
     void setActive(bool isActive) override;
+    bool isDone() const override { return !bench().job().steps.empty(); }
+    bool isSettled() const override { return !m_settle.isActive() && !m_preview.isRunning(); }
+    ScenePtr scene() override;
+    Ground ground() const override { return Ground::Design; }
+    Tool* tool() override { return &m_tool; }
+    std::vector<design::PieceId> chosen() const override;
+    std::vector<geometry::Shape> ghost() const override { return m_ghost; }
+    void layerChosen(design::LayerId layer) override;
+    bool mends(inspect::Kind kind) const override;
 
-    /// Chooses a piece, or lets it go when it was chosen.
-    void toggle(design::PieceId piece);
-    /// Chooses a whole group, or lets it go when all of it was chosen.
-    void toggleGroup(const std::vector<design::PieceId>& pieces);
-    /// Chooses all pieces of a layer.
-    void chooseLayer(int layer);
+    /// Chooses pieces, or lets them go when all of them were chosen.
+    void toggle(const std::vector<design::PieceId>& pieces);
     /// Chooses an outcome and the pieces for it.
     void choose(shape::Action action, std::vector<design::PieceId> pieces);
-    bool isLookingAhead() const { return m_settle.isActive() || m_preview.isRunning(); }
-    const std::vector<design::PieceId>& chosen() const { return m_chosen; }
-    /// What would come out, to be shown as a ghost.
-    const std::vector<geometry::Shape>& ghost() const { return m_ghost; }
-
-  signals:
-    void choiceChanged();
-    void ghostChanged();
 
   private:
     void buildControls();
     void buildSteps();
-    shape::Step stepNow() const;
+    shape::Action action() const;
+    design::Step stepNow() const;
     void showControlsOf(shape::Action action, const std::vector<double>& values);
     void showSlider(double amount);
-    QString stepText(const shape::Step& step) const;
     void wantPreview();
     void preview();
+    struct Foreseen;
+    base::Result<Foreseen> foreseen(const design::Step& step, const design::Pieces& before,
+                                    const base::Progress& progress) const;
+    void showForeseen(const Foreseen& seen);
     void setGhost(std::vector<geometry::Shape> shapes);
+    void moved(const SceneItem& item, geometry::Point by);
     void take();
-    void runStep(const shape::Step& step);
-    void openAgain(int step);
+    void runStep(const design::Step& step);
+    void openAgain(size_t step);
+    void takeOut(size_t step);
     void close();
 
     QLabel* m_choiceText;
@@ -67,13 +72,14 @@ class ShapeStation : public StationPanel {
     QPushButton* m_putBack;
     QPushButton* m_empty;
 
+    PickTool m_tool;
     std::vector<design::PieceId> m_chosen;
     std::vector<geometry::Shape> m_ghost;
     std::optional<size_t> m_open; ///< the step that is open again
     QTimer m_settle;
     Task m_preview;
-    std::shared_ptr<const shape::Work> m_shownWork;
-    std::vector<shape::Step> m_shownSteps;
+    job::Kept<design::Pieces> m_shownPieces;
+    job::Steps m_shownSteps;
 };
 
 } // namespace thinline::app

@@ -1,6 +1,9 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/stations/Stations.h"
+#include "app/stations/SheetsStation.h"
+
+#include "job/LayerSteps.h"
+#include "job/SheetSteps.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -13,15 +16,33 @@
 namespace thinline::app {
 
 SheetsStation::SheetsStation(Workbench& bench, QWidget* parent)
-    : StationPanel(bench, tr("Which sheet lies where?"),
-                   tr("Drag a piece to pin it; a double click lets it go again."),
-                   tr("Take this arrangement"), parent) {
+    : StationPanel(Station::Sheets, bench,
+                   {tr("Which sheet lies where?"),
+                    tr("Drag a piece to pin it; a double click lets it go again."),
+                    tr("Take this arrangement")},
+                   parent),
+      m_tool({[this](const Pointer& pointer) {
+                  if (pointer.on())
+                      choosePiece(pointer.on()->piece);
+              },
+              [this](const SceneItem& item, geometry::Point by) { dragged(item, by); },
+              [this](const SceneItem& item) {
+                  if (item.isPinned())
+                      this->bench().act(tr("Let a pinned piece go"),
+                                        job::unpinned(this->bench().job(), {item.piece, item.copy}));
+              }}) {
+    buildPlan();
+    buildCopies();
+    connect(mainButton(), &QPushButton::clicked, this, &StationPanel::done);
+}
+
+void SheetsStation::buildPlan() {
     m_mat = new QComboBox;
     m_sheet = new QComboBox;
-    for (const design::MatFormat& mat : bench.catalogue().formats.mats)
-        m_mat->addItem(QString::fromStdString(mat.name), QString::fromStdString(mat.id));
-    for (const design::SheetFormat& sheet : bench.catalogue().formats.sheets)
-        m_sheet->addItem(QString::fromStdString(sheet.name), QString::fromStdString(sheet.id));
+    for (const design::MatFormat& mat : bench().catalogue().formats.mats)
+        m_mat->addItem(text(mat.name), text(mat.id));
+    for (const design::SheetFormat& sheet : bench().catalogue().formats.sheets)
+        m_sheet->addItem(text(sheet.name), text(sheet.id));
     m_sheet->addItem(tr("own size"), "own");
     m_mat->setAccessibleName(tr("Mat"));
     m_sheet->setAccessibleName(tr("Sheets in the drawer"));
@@ -39,6 +60,36 @@ SheetsStation::SheetsStation(Workbench& bench, QWidget* parent)
     m_note->setObjectName("warning");
     m_unpin = new QPushButton(tr("Let the pinned pieces go"));
     controls()->addWidget(m_unpin);
+    connect(m_mat, &QComboBox::activated, this, [this] {
+        changePlan(tr("Choose a mat"), [this](job::SheetPlan& plan) {
+            plan.matId = m_mat->currentData().toString().toStdString();
+        });
+    });
+    connect(m_sheet, &QComboBox::activated, this, [this] {
+        changePlan(tr("Choose a sheet"), [this](job::SheetPlan& plan) {
+            plan.sheetId = m_sheet->currentData().toString().toStdString();
+        });
+    });
+    connect(m_ownWidth, &LengthField::entered, this, [this](double mm) {
+        changePlan(tr("Set the sheet's size"), [mm](job::SheetPlan& plan) { plan.ownSheet.widthMm = mm; });
+    });
+    connect(m_ownHeight, &LengthField::entered, this, [this](double mm) {
+        changePlan(tr("Set the sheet's size"), [mm](job::SheetPlan& plan) { plan.ownSheet.heightMm = mm; });
+    });
+    connect(m_spacing, &LengthField::entered, this, [this](double mm) {
+        changePlan(tr("Set the spacing"), [mm](job::SheetPlan& plan) { plan.spacingMm = mm; });
+    });
+    connect(m_turn, &QCheckBox::clicked, this, [this](bool isOn) {
+        changePlan(tr("Turn pieces"), [isOn](job::SheetPlan& plan) { plan.mayTurn = isOn; });
+    });
+    connect(m_unpin, &QPushButton::clicked, this, [this] {
+        changePlan(tr("Let pinned pieces go"), [](job::SheetPlan& plan) { plan.pins.clear(); });
+    });
+    for (LengthField* field : {m_ownWidth, m_ownHeight, m_spacing})
+        connect(field, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
+}
+
+void SheetsStation::buildCopies() {
     addHeading(tr("Copies"));
     m_copiesOf = addNote();
     m_copies = new QSpinBox;
@@ -46,95 +97,115 @@ SheetsStation::SheetsStation(Workbench& bench, QWidget* parent)
     m_copies->setAlignment(Qt::AlignRight);
     m_copies->setAccessibleName(tr("Copies of the chosen piece"));
     m_copiesRow = addRow(tr("How many"), m_copies, 72);
-
-    connect(m_mat, &QComboBox::activated, this, [this] {
-        changePlan(tr("Choose a mat"),
-                   [this](auto& plan) { plan.matId = m_mat->currentData().toString().toStdString(); });
-    });
-    connect(m_sheet, &QComboBox::activated, this, [this] {
-        changePlan(tr("Choose a sheet"),
-                   [this](auto& plan) { plan.sheetId = m_sheet->currentData().toString().toStdString(); });
-    });
-    connect(m_ownWidth, &LengthField::entered, this, [this](double mm) {
-        changePlan(tr("Set the sheet's size"), [mm](auto& plan) { plan.ownSheet.widthMm = mm; });
-    });
-    connect(m_ownHeight, &LengthField::entered, this, [this](double mm) {
-        changePlan(tr("Set the sheet's size"), [mm](auto& plan) { plan.ownSheet.heightMm = mm; });
-    });
-    connect(m_spacing, &LengthField::entered, this, [this](double mm) {
-        changePlan(tr("Set the spacing"), [mm](auto& plan) { plan.spacingMm = mm; });
-    });
-    connect(m_turn, &QCheckBox::clicked, this, [this](bool isOn) {
-        changePlan(tr("Turn pieces"), [isOn](auto& plan) { plan.mayTurn = isOn; });
-    });
-    connect(m_unpin, &QPushButton::clicked, this,
-            [this] { changePlan(tr("Let pinned pieces go"), [](auto& plan) { plan.pins.clear(); }); });
-    for (LengthField* field : {m_ownWidth, m_ownHeight, m_spacing})
-        connect(field, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
     connect(m_copies, &QSpinBox::valueChanged, this, [this](int copies) {
-        this->bench().run(tr("Set the copies"),
-                          [copies, piece = m_piece](const document::Job& job, const base::Progress&) {
-                              return document::withCopies(job, piece, copies);
-                          });
+        auto job = job::withCopies(bench().state(), m_piece, copies);
+        if (job)
+            bench().act(tr("Set the copies"), job.take());
+        else
+            tell(m_note, text(job.error().message));
     });
-    connect(mainButton(), &QPushButton::clicked, this, &StationPanel::done);
 }
 
-void SheetsStation::changePlan(const QString& name, const std::function<void(document::SheetPlan&)>& change) {
+void SheetsStation::changePlan(const QString& name, const std::function<void(job::SheetPlan&)>& change) {
     tell(m_note, {});
-    document::SheetPlan plan = bench().job().plan;
+    job::SheetPlan plan = bench().job().plan;
     change(plan);
-    bench().run(name, [plan](const document::Job& job, const base::Progress& progress) {
-        return document::arranged(document::withPlan(job, plan), document::shippedCatalogue().formats,
-                                  progress);
-    });
+    bench().act(name, job::withPlan(bench().job(), plan));
 }
 
 void SheetsStation::choosePiece(design::PieceId piece) {
     m_piece = piece;
+    emit choiceChanged();
     refresh();
 }
 
-void SheetsStation::setActive(bool isActive) {
-    m_isActive = isActive;
-    if (isActive)
-        bench().wantArrangement();
+// ---- the bench -----------------------------------------------------------------------------------------------
+
+ScenePtr SheetsStation::scene() {
+    return kept({bench().made().finished, bench().made().sheets}, [&] { return sheetsOf(bench()); });
 }
 
-void SheetsStation::refresh() {
-    if (m_isActive)
-        bench().wantArrangement();
-    const document::Job& job = bench().job();
-    const QSignalBlocker a(m_mat), b(m_sheet), c(m_turn), d(m_copies);
-    m_mat->setCurrentIndex(m_mat->findData(QString::fromStdString(job.plan.matId)));
-    m_sheet->setCurrentIndex(m_sheet->findData(QString::fromStdString(job.plan.sheetId)));
-    m_ownWidthRow->setVisible(job.plan.sheetId == "own");
-    m_ownHeightRow->setVisible(job.plan.sheetId == "own");
-    m_ownWidth->showLength(job.plan.ownSheet.widthMm, job.unit);
-    m_ownHeight->showLength(job.plan.ownSheet.heightMm, job.unit);
-    m_spacing->showLength(job.plan.spacingMm, job.unit);
-    m_turn->setChecked(job.plan.mayTurn);
-    m_unpin->setVisible(!job.plan.pins.empty());
-    m_unpin->setText(job.plan.pins.size() == 1 ? tr("Let the pinned piece go")
-                                               : tr("Let the %1 pinned pieces go").arg(job.plan.pins.size()));
-    const design::Piece* piece = bench().isTraced() ? design::findPiece(*job.stack, m_piece) : nullptr;
-    m_copiesRow->setVisible(piece != nullptr);
-    tell(m_copiesOf, piece ? tr("of %1").arg(QString::fromStdString(design::pieceName(*job.stack, m_piece)))
-                           : tr("Click a piece to say how many of it are cut."));
-    if (piece)
-        m_copies->setValue(piece->copies);
-    mainButton()->setEnabled(job.arrangement != nullptr);
-    if (!job.arrangement) {
-        setAnswer({{tr("Mats"), bench().isTraced() ? tr("not laid yet") : tr("nothing traced yet")}});
+QString SheetsStation::emptyText() const {
+    return !bench().hasPieces()                   ? StationPanel::emptyText()
+           : bench().made().sheetsProblem.empty() ? tr("The pieces are being laid on sheets.")
+                                                  : text(bench().made().sheetsProblem);
+}
+
+QString SheetsStation::hoverLine(const SceneItem& item) const {
+    return item.isPinned() ? tr("pinned; a double click lets it go") : tr("drag to pin it");
+}
+
+std::vector<design::PieceId> SheetsStation::chosen() const {
+    return m_piece ? std::vector{m_piece} : std::vector<design::PieceId>{};
+}
+
+bool SheetsStation::mends(inspect::Kind kind) const {
+    return bench().made().sheets && kind == inspect::Kind::OverlapsOnSheet;
+}
+
+geometry::Box SheetsStation::placeOf(const inspect::Case& one) const {
+    const ScenePtr scene = sheetsOf(bench());
+    for (size_t i = 0; scene && i < scene->items().size(); ++i)
+        if (scene->items()[i].piece == one.piece)
+            return scene->boxOf(i);
+    return {};
+}
+
+/// A piece dropped beside all mats stays on its own.
+void SheetsStation::dragged(const SceneItem& item, geometry::Point by) {
+    const auto arrangement = bench().made().sheets;
+    if (item.load < 0 || !item.placed || !arrangement)
         return;
-    }
-    const sheets::ArrangementMeasures m = sheets::measure(*job.arrangement, *job.stack);
+    const auto from = static_cast<size_t>(item.load);
+    const geometry::Box box = geometry::bounds(geometry::transformed(item.shape(), item.map));
+    const size_t to = loadAt(*arrangement, box.centre() + by).value_or(from);
+    design::Pose pose = item.placed->pose;
+    pose.at = pose.at + by + loadCorner(*arrangement, from) - loadCorner(*arrangement, to);
+    auto job = job::pinnedAt(bench().state(), {item.piece, item.copy}, pose, to);
+    tell(m_note, job ? QString() : text(job.error().message));
+    if (job)
+        bench().act(tr("Pin a piece"), job.take());
+}
+
+// ---- showing -------------------------------------------------------------------------------------------------
+
+void SheetsStation::refresh() {
+    const job::SheetPlan& plan = bench().job().plan;
+    const base::LengthUnit unit = bench().job().unit;
+    const QSignalBlocker a(m_mat), b(m_sheet), c(m_turn), d(m_copies);
+    m_mat->setCurrentIndex(m_mat->findData(text(plan.matId)));
+    m_sheet->setCurrentIndex(m_sheet->findData(text(plan.sheetId)));
+    m_ownWidthRow->setVisible(plan.sheetId == "own");
+    m_ownHeightRow->setVisible(plan.sheetId == "own");
+    m_ownWidth->showLength(plan.ownSheet.widthMm, unit);
+    m_ownHeight->showLength(plan.ownSheet.heightMm, unit);
+    m_spacing->showLength(plan.spacingMm, unit);
+    m_turn->setChecked(plan.mayTurn);
+    m_unpin->setVisible(!plan.pins.empty());
+    m_unpin->setText(plan.pins.size() == 1 ? tr("Let the pinned piece go")
+                                           : tr("Let the %1 pinned pieces go").arg(plan.pins.size()));
+    const design::Laid* laid = bench().work() ? bench().work()->find(m_piece) : nullptr;
+    m_copiesRow->setVisible(laid != nullptr);
+    tell(m_copiesOf, laid ? tr("of %1").arg(text(design::pieceName(*bench().work(), *laid)))
+                          : tr("Click a piece to say how many of it are cut."));
+    if (laid && !m_copies->hasFocus())
+        m_copies->setValue(laid->copies);
+    mainButton()->setEnabled(bench().made().sheets != nullptr);
+    showAnswer();
+}
+
+void SheetsStation::showAnswer() {
+    const auto sheets = bench().made().sheets;
+    if (!sheets)
+        return setAnswer({{tr("Mats"), bench().hasPieces() ? tr("not laid yet") : tr("nothing to lay yet")}},
+                         text(bench().made().sheetsProblem));
+    const sheets::ArrangementMeasures m = sheets::measure(*sheets, *bench().work());
     QVector<std::pair<QString, QString>> rows{{tr("Mats"), QString::number(m.loads)},
                                               {tr("Sheets of card"), QString::number(m.sheets)},
                                               {tr("Pieces laid"), QString::number(m.pieces)},
                                               {tr("Waste"), tr("%1 %").arg(100 * m.wasteShare, 0, 'f', 0)}};
-    if (!job.arrangement->unplaced.empty())
-        rows.append({tr("Too large"), QString::number(job.arrangement->unplaced.size())});
+    if (!sheets->unplaced.empty())
+        rows.append({tr("Too large"), QString::number(sheets->unplaced.size())});
     setAnswer(rows, tr("Waste is the card outside all pieces, over the area of all sheets"));
 }
 

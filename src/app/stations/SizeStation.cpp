@@ -2,6 +2,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/SizeStation.h"
 
+#include "job/LayerSteps.h"
+#include "job/Relations.h"
+#include "job/ShapeSteps.h"
+#include "job/SourceSteps.h"
+
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDoubleSpinBox>
@@ -13,15 +18,12 @@
 #include <QVBoxLayout>
 
 #include <algorithm>
+#include <cmath>
 
 namespace thinline::app {
 namespace {
 
 using base::Quantity;
-
-QString text(const std::string& utf8) {
-    return QString::fromStdString(utf8);
-}
 
 const std::vector<base::Parameter>& circleParameters() {
     static const std::vector<base::Parameter> all{
@@ -36,19 +38,31 @@ const std::vector<base::Parameter>& frameParameters() {
     return all;
 }
 
-QString capitalised(QString words) {
-    if (!words.isEmpty())
-        words[0] = words[0].toUpper();
-    return words;
+bool areAllFree(const Workbench& bench, const std::vector<design::PieceId>& pieces) {
+    return !pieces.empty() && std::all_of(pieces.begin(), pieces.end(), [&](design::PieceId id) {
+        return bench.job().wishes.resolved(id).isFree.value_or(false);
+    });
 }
 
 } // namespace
 
+/// What a size brings with it, and how the stated fits stand.
+struct SizeStation::Seen {
+    job::Kept<job::Finished> of;
+    std::vector<design::Fit> fits;
+    inspect::Consequences consequences;
+    std::vector<design::FitState> states;
+    std::vector<job::PlaceFit> largest;
+};
+
 SizeStation::SizeStation(Workbench& bench, QWidget* parent)
     : StationPanel(
-          bench, tr("How large, and on what?"),
-          tr("The size of the whole design, or of the pieces you click, with Shift a whole word or group."),
-          tr("Keep this size"), parent) {
+          Station::Size, bench,
+          {tr("How large, and on what?"),
+           tr("The size of the whole design, or of the pieces you click, with Shift a whole word or group."),
+           tr("Keep this size")},
+          parent),
+      m_tool({[this](const Pointer& pointer) { clicked(pointer); }}) {
     buildSize();
     buildLargest();
     buildObject();
@@ -70,6 +84,11 @@ void SizeStation::buildSize() {
     m_keep = new QCheckBox(tr("Keep the proportions"));
     m_keep->setChecked(true);
     controls()->addWidget(m_keep);
+    m_marginsGrow = new QCheckBox(tr("Let margins grow along"));
+    m_marginsGrow->setToolTip(
+        tr("Offsets, overlaps, tuck and clearances grow with the design. Otherwise they stay as "
+           "they were typed, and the design is as large as asked all the same."));
+    controls()->addWidget(m_marginsGrow);
     auto* known = new QPushButton(tr("One distance is known…"));
     known->setToolTip(tr("Click two points on the bench and type how far apart they really are"));
     controls()->addWidget(known);
@@ -91,9 +110,10 @@ void SizeStation::buildSize() {
     connect(known, &QPushButton::clicked, this, &SizeStation::wantsMeasuring);
     connect(m_distance, &KnownDistance::refused, this, [this](const QString& why) { tell(m_note, why); });
     connect(m_distance, &KnownDistance::told, this, [this](double factor) {
-        run(tr("Size by a known distance"),
-            [factor](const document::Job& job, const base::Progress& progress) {
-                return document::scaled(job, factor, progress);
+        runSizing(
+            tr("Size by a known distance"),
+            [factor](const job::State& now, const job::SizeOptions& options, const base::Progress& progress) {
+                return job::scaled(now, factor, options, progress);
             });
     });
 }
@@ -125,15 +145,12 @@ void SizeStation::buildLargest() {
     line->addWidget(take);
     controls()->addWidget(row);
     connect(take, &QPushButton::clicked, this, [this] {
-        run(tr("Take the largest size"),
-            [pieces = m_chosen, copies = m_copies->value()](
-                const document::Job& job, const base::Progress& progress) -> base::Result<document::Job> {
-                auto answer = document::withCopiesOnSheet(job, pieces, copies,
-                                                          document::shippedCatalogue().formats, progress);
-                if (!answer)
-                    return answer.error();
-                return std::move(answer.take().job);
-            });
+        runSizing(tr("Take the largest size"), [pieces = m_chosen, copies = m_copies->value()](
+                                                   const job::State& now, const job::SizeOptions& options,
+                                                   const base::Progress& progress) {
+            return job::withCopiesOnSheet(now, pieces, copies, job::shippedCatalogue().formats, options,
+                                          progress);
+        });
     });
 }
 
@@ -159,16 +176,17 @@ void SizeStation::buildObject() {
         fill->setVisible(index > 0);
     });
     connect(fill, &QPushButton::clicked, this, [this] {
-        run(tr("Size for an object"),
-            [isCircle = m_object->currentIndex() == 1, v = m_objectValues->values()](
-                const document::Job& job, const base::Progress& progress) -> base::Result<document::Job> {
-                if (isCircle)
-                    return document::withinCircle(job, v[0], v[1], progress);
-                auto answer = document::withinFrame(job, {v[0], v[1], v[2]}, progress);
-                if (!answer)
-                    return answer.error();
-                return std::move(answer.take().job);
-            });
+        const std::vector<double> v = m_objectValues->values();
+        if (m_object->currentIndex() == 1)
+            return runSizing(
+                tr("Size for an object"),
+                [v](const job::State& now, const job::SizeOptions& options, const base::Progress& progress) {
+                    return job::withinCircle(now, v[0], v[1], options, progress);
+                });
+        runSizing(tr("Size for an object"), [v](const job::State& now, const job::SizeOptions& options,
+                                                const base::Progress& progress) {
+            return job::withinFrame(now, {v[0], v[1], v[2]}, options, progress);
+        });
     });
 }
 
@@ -199,25 +217,30 @@ void SizeStation::buildTogether() {
     m_relations->setSpacing(2);
     controls()->addWidget(list);
     connect(m_keepTogether, &QPushButton::clicked, this, [this] {
-        auto job = document::withSet(bench().job(), {}, m_chosen);
+        auto job = job::withSet(bench().state(), {}, m_chosen);
         if (!job)
             return tell(m_note, text(job.error().message));
-        bench().apply(tr("Make a set"), job.take());
+        bench().act(tr("Make a set"), job.take());
     });
     connect(m_free, &QPushButton::clicked, this, [this] {
-        const auto& free = bench().job().freePieces;
-        const bool areFree = std::all_of(m_chosen.begin(), m_chosen.end(),
-                                         [&](design::PieceId id) { return free.contains(id); });
-        bench().apply(areFree ? tr("Keep pieces to the design's scale") : tr("Let pieces be free"),
-                      document::withPiecesFree(bench().job(), m_chosen, !areFree));
+        const bool areFree = areAllFree(bench(), m_chosen);
+        bench().act(areFree ? tr("Keep pieces to the design's scale") : tr("Let pieces be free"),
+                    job::withPiecesFree(bench().job(), m_chosen, !areFree));
     });
     connect(m_addFit, &QPushButton::clicked, this,
             [this] { askFor(m_asking == Asking::Nothing ? Asking::Inner : Asking::Nothing); });
 }
 
-void SizeStation::run(const QString& name, const Compute& step) {
+job::SizeOptions SizeStation::options() const {
+    return {m_marginsGrow->isChecked()};
+}
+
+template <class Step>
+void SizeStation::runSizing(const QString& name, Step step) {
     tell(m_note, {});
-    bench().run(name, step);
+    bench().run(name, [step, options = options()](const job::State& now, const base::Progress& progress) {
+        return step(now, options, progress);
+    });
 }
 
 void SizeStation::askFor(Asking what) {
@@ -231,107 +254,121 @@ void SizeStation::askFor(Asking what) {
     m_addFit->setText(what == Asking::Nothing ? tr("State a fit by two clicks") : tr("No fit after all"));
 }
 
-void SizeStation::clicked(design::PieceId piece, geometry::Point at, bool isWholeGroup) {
-    if (m_asking == Asking::Inner) {
-        if (piece == 0)
-            return;
-        m_inner = piece;
-        askFor(Asking::Outer);
-        return;
-    }
+/// A click on the bench chooses a piece, or answers what goes into what.
+void SizeStation::clicked(const Pointer& pointer) {
+    const design::PieceId piece = pointer.on() ? pointer.on()->piece : design::PieceId{};
     if (m_asking == Asking::Outer)
-        return takeFit(piece, at);
-    if (piece == 0)
+        return takeFit(piece, pointer.at + job::workBox(bench().made()).least);
+    if (!piece)
         return;
-    toggleAll(m_chosen, isWholeGroup ? document::groupOf(bench().job(), piece) : std::vector{piece});
+    if (m_asking == Asking::Inner) {
+        m_inner = piece;
+        return askFor(Asking::Outer);
+    }
+    toggleAll(m_chosen, pointer.withShift ? job::groupOf(bench().state(), piece) : std::vector{piece});
     emit choiceChanged();
     refresh();
 }
 
-/// The second click: inside an opening, under which another piece may lie, or on the lid.
+/// The piece with the smallest opening around a point of the design: another piece may lie above it.
+design::PieceId SizeStation::outerOf(geometry::Point at) const {
+    design::PieceId out;
+    double least = 0;
+    for (const design::Laid& laid : bench().work()->pieces) {
+        if (laid.id() == m_inner || !geometry::bounds(laid.shape()).contains(at))
+            continue;
+        const auto opening = design::openingAt(laid.shape(), at);
+        if (!opening)
+            continue;
+        const double area = std::abs(geometry::signedArea(laid.shape().openings[*opening]));
+        if (out && area >= least)
+            continue;
+        least = area;
+        out = laid.id();
+    }
+    return out;
+}
+
+/// The second click: inside an opening, or on the lid.
 void SizeStation::takeFit(design::PieceId piece, geometry::Point at) {
-    const document::Job& job = bench().job();
     design::Fit fit;
     fit.inner = m_inner;
-    fit.outer = piece;
     fit.kind = m_fitKind->currentIndex() == 1 ? design::FitKind::LidOver : design::FitKind::IntoOpening;
+    fit.outer = fit.kind == design::FitKind::IntoOpening ? outerOf(at) : piece;
     fit.clearanceMm = m_clearance->value();
-    if (fit.kind == design::FitKind::IntoOpening) {
-        fit.outer = 0;
-        double least = 0;
-        for (const design::Layer& layer : job.stack->layers)
-            for (const design::Piece& one : layer.pieces) {
-                const geometry::Box box = geometry::bounds(*one.shape);
-                if (one.id == m_inner || !box.contains(at))
-                    continue;
-                const geometry::Point share{(at.x - box.least.x) / box.width(),
-                                            (at.y - box.least.y) / box.height()};
-                const auto opening = design::openingAt(*one.shape, share);
-                if (!opening)
-                    continue;
-                const double area = std::abs(geometry::signedArea(one.shape->openings[*opening]));
-                if (fit.outer != 0 && area >= least)
-                    continue; // the smallest opening around the click is meant
-                least = area;
-                fit.outer = one.id;
-                fit.openingAt = share;
-            }
-        if (fit.outer == 0)
-            return tell(m_ask, tr("There is no opening here; click inside one."));
-    }
-    auto with = document::withFit(job, fit);
+    if (fit.kind == design::FitKind::IntoOpening && !fit.outer)
+        return tell(m_ask, tr("There is no opening here; click inside one."));
+    auto with = job::withFit(bench().state(), fit, at);
     if (!with)
         return tell(m_ask, text(with.error().message));
     askFor(Asking::Nothing);
-    bench().apply(tr("State a fit"), with.take());
-    m_lookedAt = nullptr;
-    look();
+    bench().act(tr("State a fit"), with.take());
 }
 
 void SizeStation::measured(double mm) {
     m_distance->ask(mm, bench().job().unit);
 }
 
+ScenePtr SizeStation::scene() {
+    return kept({bench().made().finished},
+                [&] { return sceneOfSize(bench().made(), bench().catalogue().formats, bench().outlines()); });
+}
+
+bool SizeStation::mends(inspect::Kind kind) const {
+    using inspect::Kind;
+    return kind == Kind::LargerThanEveryMat || kind == Kind::LargerThanSheet || kind == Kind::ScaledAlone ||
+           kind == Kind::DoesNotFit || kind == Kind::ExactlyTheSheet;
+}
+
+/// The bench begins at the design's upper left corner.
+geometry::Box SizeStation::placeOf(const inspect::Case& one) const {
+    const geometry::Point shift = job::workBox(bench().made()).least;
+    return one.place.isEmpty() ? one.place : geometry::Box{one.place.least - shift, one.place.most - shift};
+}
+
 geometry::Box SizeStation::frame() const {
-    const document::Job& job = bench().job();
-    if (m_chosen.empty() || !job.stack)
-        return document::designBox(job);
+    if (m_chosen.empty() || !bench().work())
+        return job::workBox(bench().made());
     geometry::Box box;
-    for (design::PieceId id : m_chosen)
-        if (const design::Piece* piece = design::findPiece(*job.stack, id))
-            box.include(geometry::bounds(*piece->shape));
+    for (const design::PieceId id : m_chosen)
+        if (const design::Laid* laid = bench().work()->find(id))
+            box.include(geometry::bounds(laid->shape()));
     return box;
 }
 
 void SizeStation::setSize(bool isWidth, double mm) {
     if (!m_chosen.empty())
         return setAlone(isWidth, mm);
-    run(tr("Set the size"),
-        [isWidth, mm, keeps = m_keep->isChecked()](const document::Job& job, const base::Progress& progress) {
-            const geometry::Box box = document::designBox(job);
-            const double width = isWidth ? mm : keeps ? box.width() * mm / box.height() : box.width();
-            const double height = !isWidth ? mm : keeps ? box.height() * mm / box.width() : box.height();
-            return document::resized(job, width, height, progress);
-        });
+    runSizing(tr("Set the size"), [isWidth, mm, keeps = m_keep->isChecked()](const job::State& now,
+                                                                             const job::SizeOptions& options,
+                                                                             const base::Progress& progress) {
+        const geometry::Box box = job::workBox(now.made);
+        if (!keeps)
+            return job::withSize(now, isWidth ? mm : box.width(), isWidth ? box.height() : mm, options,
+                                 progress);
+        return isWidth ? job::withWidth(now, mm, options, progress)
+                       : job::withHeight(now, mm, options, progress);
+    });
 }
 
 void SizeStation::setAlone(bool isWidth, double mm) {
     const geometry::Box box = frame();
     const double percent = 100 * mm / (isWidth ? box.width() : box.height());
     const bool keeps = m_keep->isChecked();
-    const shape::Step step{shape::Action::SizeAlone,
-                           m_chosen,
-                           {isWidth || keeps ? percent : 100, !isWidth || keeps ? percent : 100}};
-    run(tr("Size pieces alone"), [step](const document::Job& job, const base::Progress& progress) {
-        return document::withShapeStep(job, step, progress);
+    const design::Step step =
+        shape::makeStep(shape::Action::SizeAlone, m_chosen,
+                        {isWidth || keeps ? percent : 100, !isWidth || keeps ? percent : 100});
+    bench().run(tr("Size pieces alone"), [step](const job::State& now, const base::Progress& progress) {
+        return job::stepped(now, step, job::Stage::Finish, progress);
     });
 }
 
 void SizeStation::showLargest() {
     emptyLayout(m_largest);
+    if (!m_seen)
+        return;
     int row = 0;
-    for (const document::PlaceFit& place :
-         document::largestOnEach(bench().job(), bench().catalogue().formats)) {
+    for (const job::PlaceFit& place : m_seen->largest) {
         const QString name = text(place.name);
         auto* words = new QLabel(QStringLiteral("%1<br><span style='color:%2'>%3</span>")
                                      .arg(name, palette().color(QPalette::PlaceholderText).name(),
@@ -341,107 +378,125 @@ void SizeStation::showLargest() {
                               .arg(text(place.limit), sizeText(place.usableWidthMm, place.usableHeightMm)));
         auto* take = linkButton(tr("Take"), tr("Take the largest size for %1").arg(name));
         connect(take, &QPushButton::clicked, this, [this, id = place.id] {
-            run(tr("Take the largest size"), [id](const document::Job& job, const base::Progress& progress) {
-                return document::withLargestOn(job, id, document::shippedCatalogue().formats, progress);
-            });
+            runSizing(
+                tr("Take the largest size"),
+                [id](const job::State& now, const job::SizeOptions& options, const base::Progress& progress) {
+                    return job::withLargestOn(now, id, job::shippedCatalogue().formats, options, progress);
+                });
         });
         m_largest->addWidget(words, row, 0);
         m_largest->addWidget(take, row++, 1);
     }
 }
 
+void SizeStation::addRelation(const QString& words, std::initializer_list<QPushButton*> buttons) {
+    auto* row = new QWidget;
+    auto* line = new QHBoxLayout(row);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->setSpacing(4);
+    auto* label = new QLabel(words);
+    label->setWordWrap(true);
+    line->addWidget(label, 1);
+    for (QPushButton* button : buttons)
+        line->addWidget(button);
+    m_relations->addWidget(row);
+}
+
+/// How a fit stands, as far as that is known.
+QString SizeStation::fitWords(size_t i, bool& canBeMade) const {
+    canBeMade = false;
+    const auto& fits = bench().job().fits;
+    if (!m_seen || m_seen->of != bench().made().finished || m_seen->fits != fits ||
+        i >= m_seen->states.size())
+        return tr("looking …");
+    const design::FitState& now = m_seen->states[i];
+    canBeMade = now.jams() || now.isLoose();
+    return !now.isThere ? tr("is lost")
+           : now.jams() ? tr("%1 mm too large").arg(-now.playMm, 0, 'f', 2)
+                        : tr("fits, %1 mm of play").arg(now.playMm, 0, 'f', 2);
+}
+
 void SizeStation::showRelations() {
     emptyLayout(m_relations);
-    const document::Job& job = bench().job();
-    const auto addLine = [&](const QString& words, std::initializer_list<QPushButton*> buttons) {
-        auto* row = new QWidget;
-        auto* line = new QHBoxLayout(row);
-        line->setContentsMargins(0, 0, 0, 0);
-        line->setSpacing(4);
-        auto* label = new QLabel(words);
-        label->setWordWrap(true);
-        line->addWidget(label, 1);
-        for (QPushButton* button : buttons)
-            line->addWidget(button);
-        m_relations->addWidget(row);
-    };
+    const job::Job& job = bench().job();
     for (size_t i = 0; i < job.sets.size(); ++i) {
         auto* go = linkButton(tr("Dissolve"), tr("Dissolve %1").arg(text(job.sets[i].name)));
         connect(go, &QPushButton::clicked, this,
-                [this, i] { bench().apply(tr("Dissolve a set"), document::withoutSet(bench().job(), i)); });
-        addLine(tr("%1: %2 pieces").arg(capitalised(text(job.sets[i].name))).arg(job.sets[i].pieces.size()),
-                {go});
+                [this, i] { bench().act(tr("Dissolve a set"), job::withoutSet(bench().job(), i)); });
+        addRelation(
+            tr("%1: %2 pieces").arg(capitalised(text(job.sets[i].name))).arg(job.sets[i].pieces.size()),
+            {go});
     }
     for (size_t i = 0; i < job.fits.size(); ++i) {
         const design::Fit& fit = job.fits[i];
-        QString state;
         auto* make = linkButton(tr("Fit it"), tr("Size the piece of fit %1 so that it just fits").arg(i + 1));
-        if (i < m_fitStates.size() && m_lookedAt == job.stack) {
-            const design::FitState& now = m_fitStates[i];
-            state = !now.isThere ? tr("is lost")
-                    : now.jams() ? tr("%1 mm too large").arg(-now.playMm, 0, 'f', 2)
-                                 : tr("fits, %1 mm of play").arg(now.playMm, 0, 'f', 2);
-            make->setVisible(now.jams() || now.isLoose());
-        } else {
-            make->hide();
-        }
         connect(make, &QPushButton::clicked, this, [this, i] {
-            run(tr("Make it fit"), [i](const document::Job& before, const base::Progress& progress) {
-                return document::withFitMade(before, i, progress);
+            bench().run(tr("Make it fit"), [i](const job::State& now, const base::Progress& progress) {
+                return job::withFitMade(now, i, progress);
             });
         });
         auto* out = linkButton(tr("Take out"), tr("Take fit %1 out").arg(i + 1));
         connect(out, &QPushButton::clicked, this,
-                [this, i] { bench().apply(tr("Take a fit out"), document::withoutFit(bench().job(), i)); });
-        addLine(tr("%1 %2 %3: %4")
-                    .arg(capitalised(text(design::pieceName(*job.stack, fit.inner))),
-                         fit.kind == design::FitKind::LidOver ? tr("under") : tr("into"),
-                         text(design::pieceName(*job.stack, fit.outer)), state),
-                {make, out});
+                [this, i] { bench().act(tr("Take a fit out"), job::withoutFit(bench().job(), i)); });
+        bool canBeMade = false;
+        const QString state = fitWords(i, canBeMade);
+        addRelation(tr("%1 %2 %3: %4")
+                        .arg(capitalised(text(design::pieceName(*bench().work(), fit.inner))),
+                             fit.kind == design::FitKind::LidOver ? tr("under") : tr("into"),
+                             text(design::pieceName(*bench().work(), fit.outer)), state),
+                    {make, out});
+        make->setVisible(canBeMade);
     }
+}
+
+/// A background thread calls it. Null when it was stopped.
+std::shared_ptr<const SizeStation::Seen> SizeStation::seenOf(const job::State& state,
+                                                             const base::Progress& progress) const {
+    auto out = std::make_shared<Seen>();
+    out->of = state.made.finished;
+    out->fits = state.job.fits;
+    out->largest = job::largestOnEach(state, job::shippedCatalogue().formats);
+    auto found = inspect::consequencesOf(state, bench().known(), progress);
+    if (!found)
+        return nullptr;
+    out->consequences = *found;
+    for (const design::Fit& fit : state.job.fits) {
+        auto one = job::fitStateOf(state, fit, progress);
+        if (!one && one.error().code == base::Code::Cancelled)
+            return nullptr;
+        out->states.push_back(one ? *one : design::FitState{});
+    }
+    return out;
 }
 
 /// Necks, sheets and fits are looked at behind the interface, for the job as it is.
 void SizeStation::look() {
-    const document::Job& job = bench().job();
-    if (!m_isActive || !job.stack || m_lookedAt == job.stack)
+    const job::Made& made = bench().made();
+    if (!m_isActive || !made.finished || bench().isBehind() ||
+        (m_seen && m_seen->of == made.finished && m_seen->fits == bench().job().fits))
         return;
     m_look.start(tr("Looking at this size"),
-                 [this, snapshot = std::make_shared<const document::Job>(job)](
-                     const base::Progress& progress) -> Task::Conclusion {
-                     auto found =
-                         document::consequencesOf(*snapshot, document::shippedCatalogue().formats, progress);
-                     if (!found)
+                 [this, state = bench().state()](const base::Progress& progress) -> Task::Conclusion {
+                     const auto seen = seenOf(state, progress);
+                     if (!seen)
                          return {};
-                     std::vector<design::FitState> states;
-                     for (const design::Fit& fit : snapshot->fits) {
-                         auto state = document::fitStateOf(*snapshot, fit, progress);
-                         if (!state && state.error().code == base::Code::Cancelled)
-                             return {};
-                         states.push_back(state ? *state : design::FitState{});
-                     }
-                     return [this, stack = snapshot->stack, found = *found, states] {
-                         m_lookedAt = stack;
-                         m_consequences = found;
-                         m_fitStates = states;
+                     return [this, seen] {
+                         m_seen = seen;
                          refresh();
                      };
                  });
 }
 
 void SizeStation::showAnswer() {
-    const document::Job& job = bench().job();
     const geometry::Box box = frame();
     QVector<std::pair<QString, QString>> answer{
         {m_chosen.empty() ? tr("Size") : tr("Size of the chosen"), sizeText(box.width(), box.height())}};
-    const design::StackMeasures m = design::measure(*job.stack);
-    if (m_lookedAt != job.stack || !m_consequences) {
-        answer.append({tr("Pieces"), QString::number(m.pieces)});
+    if (!m_seen || m_seen->of != bench().made().finished) {
+        answer.append({tr("Pieces"), QString::number(bench().made().finished->measures.pieces)});
         answer.append({tr("Sheets, necks, openings"), tr("looking …")});
-        setAnswer(answer);
-        return;
+        return setAnswer(answer);
     }
-    const document::Consequences& c = *m_consequences;
+    const inspect::Consequences& c = m_seen->consequences;
     answer.append({tr("Pieces"), c.copies == c.pieces
                                      ? QString::number(c.pieces)
                                      : tr("%1, %2 with copies").arg(c.pieces).arg(c.copies)});
@@ -451,10 +506,11 @@ void SizeStation::showAnswer() {
     answer.append({tr("Narrowest place"),
                    c.narrowestMm ? tr("%1 mm").arg(*c.narrowestMm, 0, 'f', 2) : tr("none narrow")});
     answer.append(
-        {tr("Openings under %1 mm").arg(document::kLeastOpeningMm), QString::number(c.smallOpenings)});
-    setAnswer(answer, c.narrowestMm
-                          ? tr("The narrowest is in %1").arg(text(design::pieceName(*job.stack, c.narrowest)))
-                          : QString());
+        {tr("Openings under %1 mm").arg(inspect::kLeastOpeningMm), QString::number(c.smallOpenings)});
+    setAnswer(answer,
+              c.narrowestMm
+                  ? tr("The narrowest is in %1").arg(text(design::pieceName(*bench().work(), c.narrowest)))
+                  : QString());
 }
 
 void SizeStation::setActive(bool isActive) {
@@ -468,9 +524,24 @@ void SizeStation::setActive(bool isActive) {
     emit choiceChanged();
 }
 
+void SizeStation::showChoice() {
+    const design::Stack& work = *bench().work();
+    std::erase_if(m_chosen, [&](design::PieceId id) { return !work.find(id); });
+    m_choiceText->setText(m_chosen.empty()       ? tr("The whole design")
+                          : m_chosen.size() == 1 ? capitalised(text(design::pieceName(work, m_chosen[0])))
+                                                 : tr("%1 pieces chosen").arg(m_chosen.size()));
+    m_none->setVisible(!m_chosen.empty());
+    const geometry::Box box = frame();
+    m_width->showLength(box.width(), bench().job().unit);
+    m_height->showLength(box.height(), bench().job().unit);
+    m_keepTogether->setEnabled(m_chosen.size() > 1);
+    m_free->setEnabled(!m_chosen.empty());
+    m_free->setText(areAllFree(bench(), m_chosen) ? tr("Bind the chosen again")
+                                                  : tr("Let the chosen be free"));
+}
+
 void SizeStation::refresh() {
-    const document::Job& job = bench().job();
-    const bool isReady = bench().isTraced();
+    const bool isReady = bench().hasPieces();
     for (QWidget* w :
          {static_cast<QWidget*>(m_width), static_cast<QWidget*>(m_height), static_cast<QWidget*>(m_keep),
           static_cast<QWidget*>(mainButton()), static_cast<QWidget*>(m_addFit)})
@@ -479,24 +550,9 @@ void SizeStation::refresh() {
         emptyLayout(m_largest);
         emptyLayout(m_relations);
         m_choiceText->setText(tr("Nothing to size yet"));
-        setAnswer({{tr("Size"), tr("no pieces yet")}});
-        return;
+        return setAnswer({{tr("Size"), tr("no pieces yet")}});
     }
-    std::erase_if(m_chosen, [&](design::PieceId id) { return !design::findPiece(*job.stack, id); });
-    m_choiceText->setText(m_chosen.empty() ? tr("The whole design")
-                          : m_chosen.size() == 1
-                              ? capitalised(text(design::pieceName(*job.stack, m_chosen[0])))
-                              : tr("%1 pieces chosen").arg(m_chosen.size()));
-    m_none->setVisible(!m_chosen.empty());
-    const geometry::Box box = frame();
-    m_width->showLength(box.width(), job.unit);
-    m_height->showLength(box.height(), job.unit);
-    m_keepTogether->setEnabled(m_chosen.size() > 1);
-    m_free->setEnabled(!m_chosen.empty());
-    const bool areFree =
-        !m_chosen.empty() && std::all_of(m_chosen.begin(), m_chosen.end(),
-                                         [&](design::PieceId id) { return job.freePieces.contains(id); });
-    m_free->setText(areFree ? tr("Bind the chosen again") : tr("Let the chosen be free"));
+    showChoice();
     showLargest();
     showRelations();
     showAnswer();

@@ -2,11 +2,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "app/stations/Fields.h"
+#include "app/bench/tools/PickTool.h"
 #include "app/stations/ParameterRows.h"
 #include "app/stations/StationPanel.h"
-#include "document/JobSources.h"
-#include "document/SizeAnswers.h"
+#include "job/Sizing.h"
 
 #include <optional>
 
@@ -25,18 +24,15 @@ class SizeStation : public StationPanel {
     explicit SizeStation(Workbench& bench, QWidget* parent = nullptr);
     void refresh() override;
     void setActive(bool isActive) override;
-
-    const std::vector<design::PieceId>& chosen() const { return m_chosen; }
-    /// A click on the bench: chooses a piece, or answers what goes into what. `at` in mm of the design.
-    void clicked(design::PieceId piece, geometry::Point at, bool isWholeGroup = false);
-    /// The bench measured a distance that is to be known, mm.
-    void measured(double mm);
-    /// Whether the consequences shown belong to the job as it is.
-    bool isSettled() const { return !m_look.isRunning(); }
-
-  signals:
-    void choiceChanged();
-    void wantsMeasuring();
+    bool isDone() const override { return bench().hasPieces(); }
+    bool isSettled() const override { return !m_look.isRunning(); }
+    ScenePtr scene() override;
+    Ground ground() const override { return Ground::Places; }
+    Tool* tool() override { return &m_tool; }
+    std::vector<design::PieceId> chosen() const override { return m_chosen; }
+    void measured(double mm) override;
+    bool mends(inspect::Kind kind) const override;
+    geometry::Box placeOf(const inspect::Case& one) const override;
 
   private:
     enum class Asking { Nothing, Inner, Outer };
@@ -44,26 +40,37 @@ class SizeStation : public StationPanel {
     void buildLargest();
     void buildObject();
     void buildTogether();
+    void clicked(const Pointer& pointer);
     void setSize(bool isWidth, double mm);
     void setAlone(bool isWidth, double mm);
+    void showChoice();
     void showLargest();
     void showRelations();
+    QString fitWords(size_t fit, bool& canBeMade) const;
+    void addRelation(const QString& words, std::initializer_list<QPushButton*> buttons);
     void showAnswer();
     void look();
+    struct Seen;
+    std::shared_ptr<const Seen> seenOf(const job::State& state, const base::Progress& progress) const;
     void askFor(Asking what);
     void takeFit(design::PieceId outer, geometry::Point at);
+    design::PieceId outerOf(geometry::Point at) const;
     geometry::Box frame() const;
-    using Compute = std::function<base::Result<document::Job>(const document::Job&, const base::Progress&)>;
-    void run(const QString& name, const Compute& step);
+    job::SizeOptions options() const;
+    /// Makes the design as large as `step` says, with the options of the panel.
+    template <class Step>
+    void runSizing(const QString& name, Step step);
 
     std::vector<design::PieceId> m_chosen;
     Asking m_asking = Asking::Nothing;
-    design::PieceId m_inner = 0;
+    design::PieceId m_inner;
+    PickTool m_tool;
     QLabel* m_choiceText;
     QPushButton* m_none;
     LengthField* m_width;
     LengthField* m_height;
     QCheckBox* m_keep;
+    QCheckBox* m_marginsGrow;
     KnownDistance* m_distance;
     QLabel* m_note;
     QGridLayout* m_largest;
@@ -78,9 +85,7 @@ class SizeStation : public StationPanel {
     QLabel* m_ask;
     QVBoxLayout* m_relations;
     Task m_look;
-    std::optional<document::Consequences> m_consequences;
-    std::vector<design::FitState> m_fitStates;
-    std::shared_ptr<const design::Stack> m_lookedAt;
+    std::shared_ptr<const Seen> m_seen; ///< what was found out about the size shown, or the one before
     bool m_isActive = false;
 };
 

@@ -18,14 +18,9 @@
 
 #include <algorithm>
 #include <cmath>
-#include <string_view>
 
 namespace thinline::app {
 namespace {
-
-QString text(const std::string& utf8) {
-    return QString::fromStdString(utf8);
-}
 
 QVBoxLayout* columnOf(QWidget* widget) {
     auto* lines = new QVBoxLayout(widget);
@@ -47,15 +42,6 @@ QLabel* headingOf(const QString& words) {
     auto* label = new QLabel(words);
     label->setObjectName("heading");
     return label;
-}
-
-/// A figure's lengths are shown as large as the design makes them.
-std::vector<base::Parameter> sizedParameters(construct::Figure figure) {
-    std::vector<base::Parameter> out = construct::infoOf(figure).parameters;
-    for (base::Parameter& p : out)
-        if (p.quantity == base::Quantity::Length)
-            p.follows = std::string_view(p.name) == "height" ? base::Follows::Height : base::Follows::Width;
-    return out;
 }
 
 } // namespace
@@ -113,18 +99,16 @@ WordPanel::WordPanel(Workbench& bench, QWidget* parent) : QWidget(parent), m_ben
     connect(m_font, &QComboBox::activated, this, &WordPanel::tellWhenSettled);
     connect(m_sizeBy, &QComboBox::activated, this, [this] {
         // The same word, measured the other way.
-        if (const auto* source = document::findSource(m_bench.job(), m_source)) {
-            const geometry::Box box = source->box();
-            const bool isWidth = m_sizeBy->currentIndex() == 1;
-            if (!box.isEmpty())
-                m_sizeMm = isWidth                                      ? box.width()
-                           : m_shown.sizeBy == lettering::SizeBy::Width ? -box.least.y
-                                                                        : m_sizeMm;
-        }
+        const job::Source* source = job::findSource(m_bench.job(), m_source);
+        const geometry::Box box = source ? source->box() : geometry::Box{};
+        if (!box.isEmpty())
+            m_sizeMm = m_sizeBy->currentIndex() == 1                ? box.width()
+                       : m_shown.sizeBy == lettering::SizeBy::Width ? source->at.y - box.least.y
+                                                                    : m_sizeMm;
         tellWhenSettled();
     });
     connect(m_size, &LengthField::entered, this, [this](double mm) {
-        m_sizeMm = mm / m_scale;
+        m_sizeMm = mm;
         tellWhenSettled();
     });
     for (QDoubleSpinBox* field : {m_spacing, m_overlap, m_fill})
@@ -167,16 +151,13 @@ void WordPanel::listFonts(const base::FontName& wanted) {
     m_font->setCurrentIndex(static_cast<int>(at - m_fonts.begin()));
 }
 
-void WordPanel::show(const document::Source& source) {
-    const auto& word = std::get<lettering::Recipe>(source.recipe);
-    const bool isOther = m_source != source.number;
-    m_source = source.number;
+void WordPanel::show(const job::Source& source) {
+    const lettering::Recipe& word = std::get<job::Word>(source.what).recipe;
+    const bool isOther = m_source != source.id;
+    m_source = source.id;
     if (!isOther && m_settle.isActive())
         return; // what is being typed counts, not what was shown
     m_shown = word;
-    m_scale = m_bench.job().scaleY;
-    if (word.sizeBy == lettering::SizeBy::Width)
-        m_scale = m_bench.job().scaleX;
     const QSignalBlocker a(m_text), b(m_font), c(m_sizeBy), d(m_spacing), e(m_overlap), f(m_fill), g(m_equal),
         h(m_join);
     listFonts(word.font);
@@ -184,15 +165,13 @@ void WordPanel::show(const document::Source& source) {
         m_text->setText(text(word.text));
     m_sizeBy->setCurrentIndex(word.sizeBy == lettering::SizeBy::Width ? 1 : 0);
     m_sizeMm = word.sizeMm;
-    m_size->showLength(word.sizeMm * m_scale, m_bench.job().unit);
-    m_spacing->setValue(word.spacingMm * m_bench.job().scaleX);
-    m_overlap->setValue(word.overlapMm * m_bench.job().scaleX);
+    m_size->showLength(word.sizeMm, m_bench.job().unit);
+    m_spacing->setValue(word.spacingMm);
+    m_overlap->setValue(word.overlapMm);
     m_fill->setValue(word.fillBelowMm2);
     m_equal->setChecked(word.hasEqualHeights);
     m_join->setChecked(word.isJoined);
-    QString said = text(source.said);
-    if (!said.isEmpty())
-        said[0] = said[0].toUpper();
+    const QString said = capitalised(text(source.said));
     m_note->setText(said.isEmpty() ? said : said + ".");
     m_note->setVisible(!said.isEmpty());
 }
@@ -205,14 +184,13 @@ lettering::Recipe WordPanel::recipe() const {
         out.font = m_fonts[font];
     out.sizeBy = m_sizeBy->currentIndex() == 1 ? lettering::SizeBy::Width : lettering::SizeBy::CapHeight;
     out.sizeMm = m_sizeMm;
-    // Shown as large as the design makes them; what was not touched keeps its exact value.
-    const auto unscaled = [&](const QDoubleSpinBox* field, double kept) {
-        const double scale = m_bench.job().scaleX;
-        return std::abs(field->value() - kept * scale) < 0.005 ? kept : field->value() / scale;
+    // What was only shown keeps its exact value.
+    const auto typed = [](const QDoubleSpinBox* field, double shown) {
+        return std::abs(field->value() - shown) < 0.005 ? shown : field->value();
     };
-    out.spacingMm = unscaled(m_spacing, m_shown.spacingMm);
-    out.overlapMm = unscaled(m_overlap, m_shown.overlapMm);
-    out.fillBelowMm2 = m_fill->value();
+    out.spacingMm = typed(m_spacing, m_shown.spacingMm);
+    out.overlapMm = typed(m_overlap, m_shown.overlapMm);
+    out.fillBelowMm2 = typed(m_fill, m_shown.fillBelowMm2);
     out.hasEqualHeights = m_equal->isChecked();
     out.isJoined = m_join->isChecked();
     return out;
@@ -238,12 +216,12 @@ void FigurePanel::tell(bool isOther) {
     emit changed(m_source, {info.figure, isOther ? std::vector<double>{} : m_values->values()});
 }
 
-void FigurePanel::show(const document::Source& source) {
-    const auto& recipe = std::get<construct::Recipe>(source.recipe);
-    m_source = source.number;
+void FigurePanel::show(const job::Source& source) {
+    const construct::Recipe& recipe = std::get<job::Figure>(source.what).recipe;
+    m_source = source.id;
     const QSignalBlocker quiet(m_figure);
     m_figure->setCurrentIndex(static_cast<int>(recipe.figure));
-    m_values->show(sizedParameters(recipe.figure), recipe.values, m_bench.job().scaleX, m_bench.job().scaleY);
+    m_values->show(construct::infoOf(recipe.figure).parameters, recipe.values);
 }
 
 // ---- a drawing ------------------------------------------------------------------------------------------
@@ -303,16 +281,14 @@ DrawingPanel::DrawingPanel(Workbench& bench, QWidget* parent) : QWidget(parent),
     });
 }
 
-void DrawingPanel::showGuesses(const document::Source& source) {
+void DrawingPanel::showGuesses(const job::Source& source) {
     emptyLayout(m_guesses);
-    const auto& drawing = std::get<document::Drawing>(source.recipe);
-    const auto guesses = document::unitGuesses(source);
+    const auto guesses = job::unitGuesses(source);
     m_question->setVisible(!guesses.empty());
-    for (const document::UnitGuess& guess : guesses) {
+    for (const job::UnitGuess& guess : guesses) {
         auto* take = new QRadioButton(tr("%1: %2").arg(
             text(guess.label), text(base::formatSize(guess.widthMm, guess.heightMm, m_bench.job().unit))));
-        take->setChecked(std::abs(guess.widthMm - drawing.pageWidthMm * drawing.scale) <
-                         1e-6 * guess.widthMm);
+        take->setChecked(std::abs(guess.widthMm - job::sourceWidthMm(source)) < 1e-6 * guess.widthMm);
         take->setToolTip(tr("Take the file's units as %1; or type a width or height you know above")
                              .arg(text(guess.label)));
         connect(take, &QRadioButton::clicked, this,
@@ -321,7 +297,7 @@ void DrawingPanel::showGuesses(const document::Source& source) {
     }
 }
 
-void DrawingPanel::showLayers(const document::Drawing& drawing) {
+void DrawingPanel::showLayers(const job::Drawing& drawing) {
     emptyLayout(m_layers);
     m_layersHeading->setVisible(drawing.layers.size() > 1);
     if (drawing.layers.size() < 2)
@@ -355,13 +331,13 @@ void DrawingPanel::showLayers(const document::Drawing& drawing) {
     }
 }
 
-void DrawingPanel::show(const document::Source& source) {
-    const auto& drawing = std::get<document::Drawing>(source.recipe);
-    m_source = source.number;
+void DrawingPanel::show(const job::Source& source) {
+    const auto& drawing = std::get<job::Drawing>(source.what);
+    m_source = source.id;
     m_take = drawing.take;
-    m_ratio = drawing.pageWidthMm / drawing.pageHeightMm;
-    m_width->showLength(drawing.pageWidthMm * drawing.scale, m_bench.job().unit);
-    m_height->showLength(drawing.pageHeightMm * drawing.scale, m_bench.job().unit);
+    m_ratio = job::sourceWidthMm(source) / job::sourceHeightMm(source);
+    m_width->showLength(job::sourceWidthMm(source), m_bench.job().unit);
+    m_height->showLength(job::sourceHeightMm(source), m_bench.job().unit);
     {
         const QSignalBlocker quiet(m_page);
         m_page->setRange(1, drawing.pages);
@@ -371,7 +347,7 @@ void DrawingPanel::show(const document::Source& source) {
     }
     m_strokes->setChecked(m_take.strokesAsAreas);
     m_clips->setChecked(m_take.appliesClips);
-    const bool isPlain = drawing.file->mediaType == document::kDxfType;
+    const bool isPlain = drawing.file->mediaType == job::kDxfType;
     m_strokes->setVisible(!isPlain);
     m_clips->setVisible(!isPlain);
     showGuesses(source);
@@ -388,24 +364,21 @@ OriginPanel::OriginPanel(QWidget* parent) : QWidget(parent) {
     m_from->setMaxLength(400);
     m_licence = new QComboBox;
     m_licence->setAccessibleName(tr("What may be done with it"));
-    for (auto licence : {document::Licence::Unknown, document::Licence::Own, document::Licence::FreeForOwnUse,
-                         document::Licence::MaySell}) {
-        QString words = text(document::licenceText(licence));
-        words[0] = words[0].toUpper();
-        m_licence->addItem(words);
-    }
+    for (auto licence :
+         {job::Licence::Unknown, job::Licence::Own, job::Licence::FreeForOwnUse, job::Licence::MaySell})
+        m_licence->addItem(capitalised(text(job::licenceText(licence))));
     m_licence->setToolTip(tr("Noted in the job and carried into the package"));
     lines->addWidget(m_from);
     lines->addWidget(m_licence);
     const auto tell = [this] {
-        emit changed({m_from->text().trimmed().toStdString(),
-                      static_cast<document::Licence>(m_licence->currentIndex())});
+        emit changed(
+            {m_from->text().trimmed().toStdString(), static_cast<job::Licence>(m_licence->currentIndex())});
     };
     connect(m_from, &QLineEdit::editingFinished, this, tell);
     connect(m_licence, &QComboBox::activated, this, tell);
 }
 
-void OriginPanel::show(const document::Origin& origin) {
+void OriginPanel::show(const job::Origin& origin) {
     const QSignalBlocker a(m_from), b(m_licence);
     if (!m_from->hasFocus())
         m_from->setText(text(origin.from));

@@ -4,7 +4,7 @@
 
 #include "app/stations/ParameterRows.h"
 #include "app/stations/StationPanel.h"
-#include "document/JobSources.h"
+#include "job/SourceSteps.h"
 
 #include <QTimer>
 
@@ -22,11 +22,11 @@ class WordPanel : public QWidget {
     Q_OBJECT
   public:
     explicit WordPanel(Workbench& bench, QWidget* parent = nullptr);
-    void show(const document::Source& source);
+    void show(const job::Source& source);
     void typeHere();
 
   signals:
-    void changed(int source, const lettering::Recipe& recipe);
+    void changed(thinline::job::SourceId source, const lettering::Recipe& recipe);
 
   private:
     void listFonts(const base::FontName& wanted);
@@ -34,9 +34,8 @@ class WordPanel : public QWidget {
     void tellWhenSettled();
 
     Workbench& m_bench;
-    int m_source = 0;
+    job::SourceId m_source{};
     lettering::Recipe m_shown;
-    double m_scale = 1; ///< of the design, along what the size measures
     QLineEdit* m_text;
     QComboBox* m_font;
     std::vector<base::FontName> m_fonts;
@@ -57,15 +56,15 @@ class FigurePanel : public QWidget {
     Q_OBJECT
   public:
     explicit FigurePanel(Workbench& bench, QWidget* parent = nullptr);
-    void show(const document::Source& source);
+    void show(const job::Source& source);
 
   signals:
-    void changed(int source, const construct::Recipe& recipe);
+    void changed(thinline::job::SourceId source, const construct::Recipe& recipe);
 
   private:
     void tell(bool isOther);
     Workbench& m_bench;
-    int m_source = 0;
+    job::SourceId m_source{};
     QComboBox* m_figure;
     ParameterRows* m_values;
 };
@@ -75,19 +74,19 @@ class DrawingPanel : public QWidget {
     Q_OBJECT
   public:
     explicit DrawingPanel(Workbench& bench, QWidget* parent = nullptr);
-    void show(const document::Source& source);
+    void show(const job::Source& source);
 
   signals:
-    void widthSettled(int source, double pageWidthMm);
-    void taken(int source, const design::TakeOptions& take);
+    void widthSettled(thinline::job::SourceId source, double widthMm);
+    void taken(thinline::job::SourceId source, const design::TakeOptions& take);
     void wantsMeasuring();
     void refused(const QString& sentence);
 
   private:
-    void showGuesses(const document::Source& source);
-    void showLayers(const document::Drawing& drawing);
+    void showGuesses(const job::Source& source);
+    void showLayers(const job::Drawing& drawing);
     Workbench& m_bench;
-    int m_source = 0;
+    job::SourceId m_source{};
     double m_ratio = 1;
     design::TakeOptions m_take;
     LengthField* m_width;
@@ -107,10 +106,10 @@ class OriginPanel : public QWidget {
     Q_OBJECT
   public:
     explicit OriginPanel(QWidget* parent = nullptr);
-    void show(const document::Origin& origin);
+    void show(const job::Origin& origin);
 
   signals:
-    void changed(const document::Origin& origin);
+    void changed(const job::Origin& origin);
 
   private:
     QLineEdit* m_from;

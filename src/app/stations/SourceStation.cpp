@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/SourceStation.h"
 
-#include "document/DiskFontStore.h"
+#include "job/TraceSteps.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -20,29 +20,44 @@
 namespace thinline::app {
 namespace {
 
-QString text(const std::string& utf8) {
-    return QString::fromStdString(utf8);
-}
-
 /// A stock nothing is cut from yet, so that what comes in can be told from what is there.
-std::string freshStock(const document::Job& job) {
-    const auto& catalogue = document::shippedCatalogue();
+std::string freshStock(const job::State& state) {
+    const job::Catalogue& catalogue = job::shippedCatalogue();
     std::set<std::string> used{catalogue.backingStockId};
-    for (const auto& [piece, stock] : job.paint)
-        used.insert(stock);
-    for (const design::Stock& stock : job.stocks)
+    if (const design::Stack* work = state.made.work())
+        for (const design::Layer& layer : work->layers)
+            used.insert(layer.stockId);
+    for (const design::Stock& stock : state.job.stocks)
         if (!used.contains(stock.id))
             return stock.id;
     return catalogue.plainStockId;
 }
 
+template <class Kind>
+bool isA(const job::Source* source) {
+    return job::asA<Kind>(source) != nullptr;
+}
+
+/// A file keeps its name as it is.
+QString listName(const job::Source& source) {
+    const bool isFile = isA<job::Drawing>(&source) || isA<job::Picture>(&source);
+    return isFile ? text(source.name()) : capitalised(text(source.name()));
+}
+
 } // namespace
 
 SourceStation::SourceStation(Workbench& bench, QWidget* parent)
-    : StationPanel(bench, tr("What do we start from?"),
-                   tr("A picture to trace, a drawing of outlines, a word, a figure by measure: one of them "
-                      "or several."),
-                   tr("Trace this picture"), parent) {
+    : StationPanel(Station::Source, bench,
+                   {tr("What do we start from?"),
+                    tr("A picture to trace, a drawing of outlines, a word, a figure by measure: one of them "
+                       "or several."),
+                    tr("Trace this picture")},
+                   parent),
+      m_tool({[this](const Pointer& pointer) {
+                  if (pointer.on())
+                      choose(pointer.on()->piece.source());
+              },
+              [this](const SceneItem& item, geometry::Point by) { moved(item, by); }}) {
     buildAdding();
     m_listHeading = addHeading(tr("This job starts from"));
     auto* list = new QWidget;
@@ -52,79 +67,12 @@ SourceStation::SourceStation(Workbench& bench, QWidget* parent)
     controls()->addWidget(list);
     m_facts = addNote();
     buildPicture();
-    m_word = new WordPanel(bench);
-    m_figure = new FigurePanel(bench);
-    m_drawing = new DrawingPanel(bench);
-    for (QWidget* panel :
-         {static_cast<QWidget*>(m_word), static_cast<QWidget*>(m_figure), static_cast<QWidget*>(m_drawing)})
-        controls()->addWidget(panel);
-    m_distance = new KnownDistance;
-    controls()->addWidget(m_distance);
-    connect(m_distance, &KnownDistance::refused, this, [this](const QString& why) { tell(m_note, why); });
-    connect(m_distance, &KnownDistance::told, this, [this](double factor) {
-        const auto* source = document::findSource(this->bench().job(), m_chosen);
-        if (const auto* drawing = source ? std::get_if<document::Drawing>(&source->recipe) : nullptr)
-            settleWidth(m_chosen, drawing->pageWidthMm * drawing->scale * factor);
-    });
-    m_stock = new QComboBox;
-    m_stock->setAccessibleName(tr("Cut from"));
-    m_stockRow = addRow(tr("Cut from"), m_stock, 150);
-    connect(m_stock, &QComboBox::activated, this, [this](int index) {
-        const document::Job& job = this->bench().job();
-        const auto& stock = job.stocks[static_cast<size_t>(index)];
-        this->bench().apply(tr("Cut from %1").arg(text(stock.name)),
-                            document::paintedSource(job, m_chosen, stock.id));
-    });
-    m_note = addNote();
-    m_note->setObjectName("warning");
-    m_originHeading = addHeading(tr("Origin and licence"));
-    m_origin = new OriginPanel;
-    controls()->addWidget(m_origin);
-    m_unit = new QComboBox;
-    m_unit->addItems({tr("millimetres"), tr("inches")});
-    m_unit->setAccessibleName(tr("Unit"));
-    addRow(tr("Show sizes in"), m_unit);
-
-    connect(m_word, &WordPanel::changed, this, [this](int source, const lettering::Recipe& recipe) {
-        runNoted(tr("Change the word"),
-                 [this, source, recipe](const document::Job& job, const base::Progress& progress) {
-                     return document::withWordChanged(job, source, recipe, this->bench().fonts(), progress);
-                 });
-    });
-    connect(m_figure, &FigurePanel::changed, this, [this](int source, const construct::Recipe& recipe) {
-        runNoted(tr("Change the figure"),
-                 [source, recipe](const document::Job& job, const base::Progress& progress) {
-                     return document::withFigureChanged(job, source, recipe, progress);
-                 });
-    });
-    connect(m_drawing, &DrawingPanel::widthSettled, this, &SourceStation::settleWidth);
-    connect(m_drawing, &DrawingPanel::refused, this, [this](const QString& why) { tell(m_note, why); });
-    connect(m_drawing, &DrawingPanel::wantsMeasuring, this, &SourceStation::wantsMeasuring);
-    connect(m_drawing, &DrawingPanel::taken, this, [this](int source, const design::TakeOptions& take) {
-        runNoted(tr("Take other parts"),
-                 [this, source, take](const document::Job& job, const base::Progress& progress) {
-                     return document::withDrawingTaken(job, source, take, this->bench().fonts(), progress);
-                 });
-    });
-    connect(m_origin, &OriginPanel::changed, this, [this](const document::Origin& origin) {
-        this->bench().apply(tr("Note the origin"),
-                            document::withOrigin(this->bench().job(), m_chosen, origin));
-    });
-    connect(m_unit, &QComboBox::activated, this, [this](int index) {
-        document::Job job = this->bench().job();
-        job.unit = index == 1 ? base::LengthUnit::Inch : base::LengthUnit::Millimetre;
-        this->bench().apply(tr("Change the unit"), std::move(job));
-    });
-    connect(mainButton(), &QPushButton::clicked, this, [this] {
-        if (!this->bench().job().tracing && this->bench().picture()) {
-            const auto picture = this->bench().picture();
-            this->bench().run(tr("Trace"), [picture](const document::Job& job,
-                                                     const base::Progress& progress) {
-                return document::traced(job, *picture, job.recipe, document::shippedCatalogue(), progress);
-            });
-        }
-        emit done();
-    });
+    buildPanels();
+    buildLast();
+    connectPanels();
+    connect(mainButton(), &QPushButton::clicked, this, &SourceStation::goOn);
+    offer(tr("Add a word"), QKeySequence(Qt::CTRL | Qt::Key_T), [this] { addWord(); });
+    offer(tr("Add a figure by measure"), {}, [this] { addFigure(); });
 }
 
 void SourceStation::buildAdding() {
@@ -163,13 +111,118 @@ void SourceStation::buildPicture() {
     lines->addWidget(labelled(tr("Width"), m_width));
     lines->addWidget(labelled(tr("Height"), m_height));
     controls()->addWidget(m_picture);
-    connect(m_width, &LengthField::entered, this, &SourceStation::setPictureWidth);
+    connect(m_width, &LengthField::entered, this, [this](double widthMm) { setWidth(m_open, widthMm); });
     connect(m_height, &LengthField::entered, this, [this](double heightMm) {
-        const auto& art = *this->bench().job().artwork;
-        setPictureWidth(heightMm * art.widthPx / (art.heightPx * art.pixelAspect));
+        if (const job::Source* source = job::findSource(bench().job(), m_open))
+            setWidth(m_open, heightMm * job::sourceWidthMm(*source) / job::sourceHeightMm(*source));
     });
     for (LengthField* field : {m_width, m_height})
         connect(field, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
+}
+
+void SourceStation::buildPanels() {
+    m_word = new WordPanel(bench());
+    m_figure = new FigurePanel(bench());
+    m_drawing = new DrawingPanel(bench());
+    for (QWidget* panel :
+         {static_cast<QWidget*>(m_word), static_cast<QWidget*>(m_figure), static_cast<QWidget*>(m_drawing)})
+        controls()->addWidget(panel);
+    m_distance = new KnownDistance;
+    controls()->addWidget(m_distance);
+    connect(m_distance, &KnownDistance::refused, this, [this](const QString& why) { tell(m_note, why); });
+    connect(m_distance, &KnownDistance::told, this, [this](double factor) {
+        if (const job::Source* source = job::findSource(bench().job(), m_open))
+            setWidth(m_open, job::sourceWidthMm(*source) * factor);
+    });
+}
+
+void SourceStation::buildLast() {
+    m_stock = new QComboBox;
+    m_stock->setAccessibleName(tr("Cut from"));
+    m_stockRow = addRow(tr("Cut from"), m_stock, 150);
+    m_note = addNote();
+    m_note->setObjectName("warning");
+    m_originHeading = addHeading(tr("Origin and licence"));
+    m_origin = new OriginPanel;
+    controls()->addWidget(m_origin);
+    m_unit = new QComboBox;
+    m_unit->addItems({tr("millimetres"), tr("inches")});
+    m_unit->setAccessibleName(tr("Unit"));
+    addRow(tr("Show sizes in"), m_unit);
+    connect(m_stock, &QComboBox::activated, this, [this](int index) {
+        const auto& stock = bench().job().stocks[static_cast<size_t>(index)];
+        bench().act(tr("Cut from %1").arg(text(stock.name)),
+                    job::withSourceStock(bench().job(), m_open, stock.id));
+    });
+    connect(m_origin, &OriginPanel::changed, this, [this](const job::Origin& origin) {
+        bench().act(tr("Note the origin"), job::withOrigin(bench().job(), m_open, origin));
+    });
+    connect(m_unit, &QComboBox::activated, this, [this](int index) {
+        job::Job job = bench().job();
+        job.unit = index == 1 ? base::LengthUnit::Inch : base::LengthUnit::Millimetre;
+        bench().act(tr("Change the unit"), std::move(job));
+    });
+}
+
+void SourceStation::connectPanels() {
+    connect(m_word, &WordPanel::changed, this, [this](job::SourceId source, const lettering::Recipe& recipe) {
+        tell(m_note, {});
+        bench().run(tr("Change the word"),
+                    [this, source, recipe](const job::State& now, const base::Progress& progress) {
+                        return job::withWordChanged(now.job, source, recipe, bench().fonts(), progress);
+                    });
+    });
+    connect(m_figure, &FigurePanel::changed, this,
+            [this](job::SourceId source, const construct::Recipe& recipe) {
+                tell(m_note, {});
+                bench().run(tr("Change the figure"),
+                            [source, recipe](const job::State& now, const base::Progress&) {
+                                return job::withFigureChanged(now.job, source, recipe);
+                            });
+            });
+    connect(m_drawing, &DrawingPanel::widthSettled, this, &SourceStation::setWidth);
+    connect(m_drawing, &DrawingPanel::refused, this, [this](const QString& why) { tell(m_note, why); });
+    connect(m_drawing, &DrawingPanel::wantsMeasuring, this, &StationPanel::wantsMeasuring);
+    connect(m_drawing, &DrawingPanel::taken, this,
+            [this](job::SourceId source, const design::TakeOptions& take) {
+                tell(m_note, {});
+                bench().run(tr("Take other parts"),
+                            [this, source, take](const job::State& now, const base::Progress& progress) {
+                                return job::withDrawingTaken(now.job, source, take, job::shippedCatalogue(),
+                                                             bench().fonts(), progress);
+                            });
+            });
+}
+
+// ---- steps ---------------------------------------------------------------------------------------------------
+
+void SourceStation::addWord() {
+    lettering::Recipe recipe;
+    recipe.text = tr("Word").toStdString();
+    recipe.font = lettering::kPlainFont;
+    recipe.sizeMm = 40;
+    bench().beginIfNone();
+    m_wanted = job::SourceId{bench().job().nextSource};
+    tell(m_note, {});
+    bench().run(tr("Add a word"), [this, recipe](const job::State& now, const base::Progress& progress) {
+        return job::withWord(now, recipe, freshStock(now), bench().fonts(), progress);
+    });
+}
+
+void SourceStation::addFigure() {
+    bench().beginIfNone();
+    m_wanted = job::SourceId{bench().job().nextSource};
+    tell(m_note, {});
+    bench().run(tr("Add a figure"), [](const job::State& now, const base::Progress&) {
+        return job::withFigure(now, {}, freshStock(now));
+    });
+}
+
+void SourceStation::setWidth(job::SourceId source, double widthMm) {
+    auto job = job::withSourceWidth(bench().job(), source, widthMm);
+    tell(m_note, job ? QString() : text(job.error().message));
+    if (job)
+        bench().act(tr("Settle the size"), job.take());
 }
 
 void SourceStation::measured(double mm) {
@@ -177,214 +230,204 @@ void SourceStation::measured(double mm) {
         m_distance->ask(mm, bench().job().unit);
 }
 
-void SourceStation::runNoted(
-    const QString& name,
-    const std::function<base::Result<document::Noted>(const document::Job&, const base::Progress&)>& step) {
-    tell(m_note, {});
-    bench().run(
-        name,
-        [step](const document::Job& job, const base::Progress& progress) -> base::Result<document::Job> {
-            auto noted = step(job, progress);
-            if (!noted)
-                return noted.error();
-            return std::move(noted.take().job);
+void SourceStation::moved(const SceneItem& item, geometry::Point by) {
+    const job::Source* source = job::findSource(bench().job(), item.piece.source());
+    if (!source || isA<job::Picture>(source))
+        return tell(m_note,
+                    tr("Only words, figures and drawings are moved here; move other pieces at Shape."));
+    auto job = job::withSourceAt(bench().job(), source->id, source->at + by);
+    if (job)
+        bench().act(tr("Move %1").arg(text(source->name())), job.take());
+}
+
+void SourceStation::goOn() {
+    const auto* picture = job::asA<job::Picture>(job::pictureSource(bench().job()));
+    if (const auto pixels = bench().picture(); pixels && picture && !picture->tracing)
+        bench().run(tr("Trace"), [pixels](const job::State& now, const base::Progress& progress) {
+            const auto* there = job::asA<job::Picture>(job::pictureSource(now.job));
+            return job::traced(now.job, *pixels, there ? there->recipe : trace::Recipe{},
+                               job::shippedCatalogue(), progress);
         });
+    emit done();
 }
 
-void SourceStation::addWord() {
-    lettering::Recipe recipe;
-    recipe.text = tr("Word").toStdString();
-    recipe.font = document::kPlainFont;
-    recipe.sizeMm = 40;
-    bench().beginIfNone();
-    m_wanted = bench().job().nextSource;
-    runNoted(tr("Add a word"), [this, recipe](const document::Job& job, const base::Progress& progress) {
-        return document::withWord(job, recipe, freshStock(job), this->bench().fonts(), progress);
-    });
+// ---- the bench -----------------------------------------------------------------------------------------------
+
+ScenePtr SourceStation::scene() {
+    const job::Source* open = job::findSource(bench().job(), m_open);
+    if (!isA<job::Picture>(open))
+        return kept({bench().made().finished}, [&] {
+            return sceneOfSize(bench().made(), bench().catalogue().formats, bench().outlines());
+        });
+    Values of{bench().picture()};
+    for (const auto& source : bench().job().sources)
+        of.push_back(source);
+    return kept(std::move(of), [&] { return sceneOfPicture(*open, bench().picture(), bench().outlines()); });
 }
 
-void SourceStation::addFigure() {
-    bench().beginIfNone();
-    m_wanted = bench().job().nextSource;
-    runNoted(tr("Add a figure"), [](const document::Job& job, const base::Progress& progress) {
-        return document::withFigure(job, {}, freshStock(job), progress);
-    });
+StationPanel::Ground SourceStation::ground() const {
+    return isA<job::Picture>(job::findSource(bench().job(), m_open)) ? Ground::Picture : Ground::Places;
 }
 
-void SourceStation::setPictureWidth(double widthMm) {
-    tell(m_note, {});
-    bench().run(tr("Set the picture's size"),
-                [widthMm](const document::Job& job, const base::Progress& progress) {
-                    return document::withPictureWidth(job, widthMm, progress);
-                });
+QString SourceStation::hoverLine(const SceneItem& item) const {
+    const job::Source* source = job::findSource(bench().job(), item.piece.source());
+    return source && !isA<job::Picture>(source) ? tr("drag to move it") : QString();
 }
 
-void SourceStation::settleWidth(int source, double pageWidthMm) {
-    tell(m_note, {});
-    bench().run(tr("Settle the size"),
-                [source, pageWidthMm](const document::Job& job, const base::Progress& progress) {
-                    return document::withDrawingWidth(job, source, pageWidthMm, progress);
-                });
+// ---- showing -------------------------------------------------------------------------------------------------
+
+void SourceStation::jobOpened() {
+    const job::Source* picture = job::pictureSource(bench().job());
+    const auto& sources = bench().job().sources;
+    m_open = picture ? picture->id : sources.empty() ? job::SourceId{} : sources.back()->id;
 }
 
-void SourceStation::choose(int source) {
-    m_chosen = source;
+void SourceStation::choose(job::SourceId source) {
+    m_open = source;
     m_distance->hide();
     refresh();
-    emit chosenChanged();
+    emit benchChanged();
+}
+
+void SourceStation::addToList(const job::Source& source) {
+    const QString words = listName(source);
+    auto* row = new QWidget;
+    auto* line = new QHBoxLayout(row);
+    line->setContentsMargins(0, 0, 0, 0);
+    auto* pick = new QRadioButton(fontMetrics().elidedText(words, Qt::ElideMiddle, 180));
+    pick->setToolTip(words);
+    pick->setChecked(source.id == m_open);
+    pick->setAutoExclusive(false);
+    connect(pick, &QRadioButton::clicked, this, [this, id = source.id] { choose(id); });
+    line->addWidget(pick, 1);
+    if (source.id == m_open && !isA<job::Picture>(&source)) {
+        auto* out = linkButton(tr("Take out"), tr("Take out %1").arg(words));
+        connect(out, &QPushButton::clicked, this, [this, id = source.id] {
+            auto job = job::withoutSource(bench().job(), id);
+            if (job)
+                bench().act(tr("Take a source out"), job.take());
+        });
+        line->addWidget(out);
+    }
+    m_list->addWidget(row);
 }
 
 void SourceStation::buildList() {
     emptyLayout(m_list);
-    const document::Job& job = bench().job();
-    struct Entry {
-        int source;
-        QString words;
-    };
-    QVector<Entry> entries;
-    if (job.artwork)
-        entries.append({0, text(job.artwork->fileName)});
-    for (const auto& source : job.sources) {
-        QString words = text(source->name());
-        if (!std::holds_alternative<document::Drawing>(source->recipe)) // a file keeps its name
-            words[0] = words[0].toUpper();
-        entries.append({source->number, words});
-    }
-    m_listHeading->setVisible(!entries.isEmpty());
-    if (m_wanted != 0 && document::findSource(job, m_wanted)) {
-        m_chosen = m_wanted;
-        m_wanted = 0;
-        if (std::holds_alternative<lettering::Recipe>(document::findSource(job, m_chosen)->recipe))
+    const job::Job& job = bench().job();
+    m_listHeading->setVisible(!job.sources.empty());
+    if (job::findSource(job, m_wanted)) {
+        m_open = std::exchange(m_wanted, job::SourceId{});
+        if (isA<job::Word>(job::findSource(job, m_open)))
             QTimer::singleShot(0, m_word, &WordPanel::typeHere);
+        emit benchChanged();
     }
-    const auto isThere = [&](int source) {
-        return std::any_of(entries.begin(), entries.end(),
-                           [&](const Entry& e) { return e.source == source; });
-    };
-    if (!isThere(m_chosen))
-        m_chosen = entries.isEmpty() ? 0 : entries.last().source;
-    for (const Entry& entry : entries) {
-        auto* row = new QWidget;
-        auto* line = new QHBoxLayout(row);
-        line->setContentsMargins(0, 0, 0, 0);
-        auto* pick = new QRadioButton(fontMetrics().elidedText(entry.words, Qt::ElideMiddle, 180));
-        pick->setToolTip(entry.words);
-        pick->setChecked(entry.source == m_chosen);
-        pick->setAutoExclusive(false);
-        connect(pick, &QRadioButton::clicked, this, [this, source = entry.source] { choose(source); });
-        line->addWidget(pick, 1);
-        if (entry.source != 0 && entry.source == m_chosen) {
-            auto* out = linkButton(tr("Take out"), tr("Take out %1").arg(entry.words));
-            connect(out, &QPushButton::clicked, this, [this, source = entry.source] {
-                bench().run(tr("Take a source out"),
-                            [source](const document::Job& job_, const base::Progress& progress) {
-                                return document::withoutSource(job_, source, progress);
-                            });
-            });
-            line->addWidget(out);
-        }
-        m_list->addWidget(row);
-    }
+    if (!job::findSource(job, m_open))
+        m_open = job.sources.empty() ? job::SourceId{} : job.sources.back()->id;
+    for (const auto& source : job.sources)
+        addToList(*source);
 }
 
 void SourceStation::showOpen() {
-    const document::Job& job = bench().job();
-    const document::Source* source = document::findSource(job, m_chosen);
-    const bool isPicture = m_chosen == 0 && job.artwork;
+    const job::Source* source = job::findSource(bench().job(), m_open);
+    const bool isPicture = isA<job::Picture>(source), isDrawing = isA<job::Drawing>(source);
     m_picture->setVisible(isPicture);
-    m_word->setVisible(source && std::holds_alternative<lettering::Recipe>(source->recipe));
-    m_figure->setVisible(source && std::holds_alternative<construct::Recipe>(source->recipe));
-    const bool isDrawing = source && std::holds_alternative<document::Drawing>(source->recipe);
+    m_word->setVisible(isA<job::Word>(source));
+    m_figure->setVisible(isA<job::Figure>(source));
     m_drawing->setVisible(isDrawing);
     m_originHeading->setVisible(isPicture || isDrawing);
     m_origin->setVisible(isPicture || isDrawing);
+    m_stockRow->setVisible(source && !isDrawing && !isPicture);
     tell(m_facts, {});
-    if (isPicture) {
-        const auto& art = *job.artwork;
-        m_width->showLength(job.pictureWidthMm, job.unit);
-        m_height->showLength(job.pictureWidthMm * art.heightPx / art.widthPx * art.pixelAspect, job.unit);
-        m_origin->show(job.origin);
-        tell(m_facts, tr("%1 × %2 pixels").arg(art.widthPx).arg(art.heightPx));
-    }
-    m_stockRow->setVisible(source && !isDrawing);
     if (!source)
         return;
+    showFacts(*source);
     showStock(*source);
-    if (isDrawing) {
+    m_origin->show(source->origin);
+    if (isPicture) {
+        m_width->showLength(job::sourceWidthMm(*source), bench().job().unit);
+        m_height->showLength(job::sourceHeightMm(*source), bench().job().unit);
+    } else if (isDrawing) {
         m_drawing->show(*source);
-        m_origin->show(source->origin);
-        tell(m_facts, source->said.empty() ? QString() : tr("In the drawing: %1.").arg(text(source->said)));
-    } else if (std::holds_alternative<lettering::Recipe>(source->recipe)) {
+    } else if (isA<job::Word>(source)) {
         m_word->show(*source);
     } else {
         m_figure->show(*source);
     }
 }
 
-void SourceStation::showStock(const document::Source& source) {
-    const document::Job& job = bench().job();
+/// A word tells itself what is special about it.
+void SourceStation::showFacts(const job::Source& source) {
+    QStringList facts;
+    if (const auto* picture = job::asA<job::Picture>(&source))
+        facts << tr("%1 × %2 pixels").arg(picture->file->widthPx).arg(picture->file->heightPx);
+    if (isA<job::Drawing>(&source) && !source.said.empty())
+        facts << tr("In the drawing: %1.").arg(text(source.said));
+    constexpr double kPlain = 1e-6;
+    if (std::abs(source.stretchY - 1) > kPlain)
+        facts << tr("Stretched: heights are %1 times what they were drawn, beside widths.")
+                     .arg(source.stretchY, 0, 'f', 3);
+    tell(m_facts, facts.join("\n"));
+}
+
+void SourceStation::showStock(const job::Source& source) {
+    const job::Job& job = bench().job();
     const QSignalBlocker quiet(m_stock);
     m_stock->clear();
-    const auto painted = source.pieces.empty() ? job.paint.end() : job.paint.find(source.pieces.front().id);
-    const std::string& now = painted == job.paint.end() ? source.stockId : painted->second;
+    const design::Layer* layer = design::findLayer(job.layers, source.layer);
     for (const design::Stock& stock : job.stocks) {
         QPixmap swatch(14, 14);
         swatch.fill(QColor(stock.colour[0], stock.colour[1], stock.colour[2]));
         m_stock->addItem(QIcon(swatch), text(stock.name));
-        if (stock.id == now)
+        if (layer && stock.id == layer->stockId)
             m_stock->setCurrentIndex(m_stock->count() - 1);
     }
 }
 
 void SourceStation::showAnswer() {
-    const document::Job& job = bench().job();
-    if (m_chosen == 0 && job.artwork) {
-        const auto& art = *job.artwork;
-        const double heightMm = job.pictureWidthMm * art.heightPx / art.widthPx * art.pixelAspect;
-        const double pxPerMm = art.widthPx / job.pictureWidthMm;
-        // Below about 4 px per mm a pen line of half a millimetre is two pixels wide, and gaps can no longer
-        // be told from lines.
+    const job::Source* source = job::findSource(bench().job(), m_open);
+    if (!source)
+        return setAnswer({{tr("Start"), tr("nothing yet")}});
+    if (const auto* picture = job::asA<job::Picture>(source)) {
+        const double pxPerMm = 1 / source->unitMm;
+        // Below about 4 px per mm a pen line of half a millimetre is two pixels wide, and gaps can no longer be told
+        // from lines.
         const QString fitness = pxPerMm >= 8 ? tr("fine") : pxPerMm >= 4 ? tr("usable") : tr("coarse");
-        setAnswer({{tr("Picture"), sizeText(job.pictureWidthMm, heightMm)},
-                   {tr("Pixels per mm"), QString::number(pxPerMm, 'f', 1)},
-                   {tr("For tracing"), fitness}},
-                  tr("Pixels per mm = %1 px / %2 mm").arg(art.widthPx).arg(job.pictureWidthMm, 0, 'f', 1));
-        return;
-    }
-    const document::Source* source = document::findSource(job, m_chosen);
-    if (!source) {
-        setAnswer({{tr("Start"), tr("nothing yet")}});
-        return;
+        return setAnswer(
+            {{tr("Picture"), sizeText(job::sourceWidthMm(*source), job::sourceHeightMm(*source))},
+             {tr("Pixels per mm"), QString::number(pxPerMm, 'f', 1)},
+             {tr("For tracing"), fitness}},
+            tr("Pixels per mm = %1 px / %2 mm")
+                .arg(picture->file->widthPx)
+                .arg(job::sourceWidthMm(*source), 0, 'f', 1));
     }
     const geometry::Box box = source->box();
     int nodes = 0, pieces = 0;
-    for (const document::SourcePiece& piece : source->pieces)
-        if (source->takes(piece)) {
-            nodes += geometry::nodeCount(piece.shape);
+    for (const job::Found& found : *source->kept)
+        if (source->takes(found)) {
+            nodes += geometry::nodeCount(found.body->shape);
             ++pieces;
         }
-    QVector<std::pair<QString, QString>> rows{
-        {tr("Size"), sizeText(box.width() * job.scaleX, box.height() * job.scaleY)},
-        {tr("Pieces"), text(base::formatCount(pieces))},
-        {tr("Nodes"), text(base::formatCount(nodes))}};
-    if (const auto* drawing = std::get_if<document::Drawing>(&source->recipe))
-        rows.prepend({tr("Page"), sizeText(drawing->pageWidthMm * drawing->scale,
-                                           drawing->pageHeightMm * drawing->scale)});
+    QVector<std::pair<QString, QString>> rows{{tr("Size"), sizeText(box.width(), box.height())},
+                                              {tr("Pieces"), text(base::formatCount(pieces))},
+                                              {tr("Nodes"), text(base::formatCount(nodes))}};
+    if (isA<job::Drawing>(source))
+        rows.prepend({tr("Page"), sizeText(job::sourceWidthMm(*source), job::sourceHeightMm(*source))});
     setAnswer(rows);
 }
 
 void SourceStation::refresh() {
-    const document::Job& job = bench().job();
     buildList();
     showOpen();
     showAnswer();
-    const bool isTraceable = job.artwork && bench().picture() && !job.tracing;
-    mainButton()->setEnabled(isTraceable || bench().isTraced());
-    mainButton()->setText(isTraceable   ? tr("Trace this picture")
-                          : job.tracing ? tr("On to the areas")
-                                        : tr("On to the pieces"));
+    const auto* picture = job::asA<job::Picture>(job::pictureSource(bench().job()));
+    const bool isTraceable = picture && !picture->tracing && bench().picture();
+    mainButton()->setEnabled(isTraceable || bench().hasPieces());
+    mainButton()->setText(isTraceable                   ? tr("Trace this picture")
+                          : picture && picture->tracing ? tr("On to the areas")
+                                                        : tr("On to the pieces"));
     const QSignalBlocker quiet(m_unit);
-    m_unit->setCurrentIndex(job.unit == base::LengthUnit::Inch ? 1 : 0);
+    m_unit->setCurrentIndex(bench().job().unit == base::LengthUnit::Inch ? 1 : 0);
 }
 
 } // namespace thinline::app

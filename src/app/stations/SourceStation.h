@@ -2,48 +2,54 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "app/stations/Fields.h"
+#include "app/bench/tools/PickTool.h"
 #include "app/stations/SourcePanels.h"
 
 namespace thinline::app {
 
-/// What do we start from? A picture to trace, drawings, words and figures; one of them is open below the
-/// list.
+/// What do we start from? A picture to trace, drawings, words and figures; one of them is open below the list.
 class SourceStation : public StationPanel {
     Q_OBJECT
   public:
     explicit SourceStation(Workbench& bench, QWidget* parent = nullptr);
     void refresh() override;
+    void jobOpened() override;
+    bool isDone() const override { return !bench().job().sources.empty(); }
+    ScenePtr scene() override;
+    Ground ground() const override;
+    Tool* tool() override { return &m_tool; }
+    QString hoverLine(const SceneItem& item) const override;
+    void measured(double mm) override;
 
-    /// The source that is open; 0 is the picture.
-    int chosen() const { return m_chosen; }
-    void choose(int source);
+    /// The source that is open; 0 when there is none.
+    job::SourceId open() const { return m_open; }
+    void choose(job::SourceId source);
     void addWord();
     void addFigure();
-    /// The bench measured a distance that is to be known, mm.
-    void measured(double mm);
 
   signals:
     void wantsFile();
     void wantsAddition(); ///< another file into this job
-    void wantsMeasuring();
-    void chosenChanged();
 
   private:
     void buildAdding();
     void buildPicture();
+    void buildPanels();
+    void buildLast();
+    void connectPanels();
     void buildList();
-    void setPictureWidth(double widthMm);
-    void settleWidth(int source, double pageWidthMm);
+    void addToList(const job::Source& source);
+    void setWidth(job::SourceId source, double widthMm);
+    void moved(const SceneItem& item, geometry::Point by);
+    void goOn();
     void showOpen();
-    void showStock(const document::Source& source);
+    void showStock(const job::Source& source);
+    void showFacts(const job::Source& source);
     void showAnswer();
-    void runNoted(const QString& name,
-                  const std::function<base::Result<document::Noted>(const document::Job&,
-                                                                    const base::Progress&)>& step);
 
-    int m_chosen = 0;
-    int m_wanted = 0; ///< the source that comes next is to be opened
+    job::SourceId m_open{};
+    job::SourceId m_wanted{}; ///< the source that comes next is to be opened
+    PickTool m_tool;
     QVBoxLayout* m_list;
     QLabel* m_listHeading;
     QLabel* m_facts;

@@ -2,64 +2,19 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/StationPanel.h"
 
-#include "app/stations/Fields.h"
-#include "base/Length.h"
-
+#include <QAction>
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
-#include <QStyle>
 #include <QVBoxLayout>
-
-#include <cmath>
 
 namespace thinline::app {
 
-LengthField::LengthField(const QString& accessibleName, QWidget* parent) : QLineEdit(parent) {
-    setAccessibleName(accessibleName);
-    setAlignment(Qt::AlignRight);
-    setToolTip(tr("Type 240 mm, 24,5 cm or 9 1/2 in, then Enter"));
-    connect(this, &QLineEdit::editingFinished, this, &LengthField::read);
-}
-
-void LengthField::showLength(double lengthMm, base::LengthUnit unit) {
-    m_unit = unit;
-    m_shownMm = lengthMm;
-    setProperty("wrong", false);
-    style()->polish(this);
-    if (!hasFocus() || !isModified())
-        setText(QString::fromStdString(base::formatLength(lengthMm, unit)));
-    setModified(false);
-}
-
-void LengthField::read() {
-    if (!isModified())
-        return;
-    setModified(false);
-    const std::string typed = text().trimmed().toStdString();
-    const bool isZero = m_mayBeZero && !typed.empty() &&
-                        typed.find_first_not_of("0., mincm") == std::string::npos && typed[0] == '0';
-    const auto length = base::parseLength(typed, m_unit);
-    if (!length && !isZero) {
-        setProperty("wrong", true);
-        style()->polish(this);
-        emit refused(QString::fromStdString(length.error().message));
-        return;
-    }
-    const double mm = isZero ? 0 : length->inMm();
-    const bool isSame = std::abs(mm - m_shownMm) < 0.005;
-    showLength(isSame ? m_shownMm : mm, m_unit);
-    setText(QString::fromStdString(base::formatLength(mm, m_unit)));
-    if (!isSame)
-        emit entered(mm);
-}
-
-StationPanel::StationPanel(Workbench& bench, const QString& question, const QString& help,
-                           const QString& mainButton, QWidget* parent)
-    : QWidget(parent), m_bench(bench), m_controls(new QVBoxLayout), m_answer(new QFrame),
-      m_answerRows(new QGridLayout), m_main(new QPushButton(mainButton)) {
+StationPanel::StationPanel(Station station, Workbench& bench, const Words& words, QWidget* parent)
+    : QWidget(parent), m_station(station), m_bench(bench), m_controls(new QVBoxLayout), m_answer(new QFrame),
+      m_answerRows(new QGridLayout), m_main(new QPushButton(words.mainButton)) {
     setObjectName("panel");
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 14, 0, 16);
@@ -70,10 +25,10 @@ StationPanel::StationPanel(Workbench& bench, const QString& question, const QStr
     auto* lines = new QVBoxLayout(body);
     lines->setContentsMargins(20, 0, 20, 8);
     lines->setSpacing(4);
-    auto* title = new QLabel(question);
+    auto* title = new QLabel(words.question);
     title->setObjectName("question");
     title->setWordWrap(true);
-    auto* line = new QLabel(help);
+    auto* line = new QLabel(words.help);
     line->setObjectName("help");
     line->setWordWrap(true);
     lines->addWidget(title);
@@ -112,6 +67,38 @@ StationPanel::StationPanel(Workbench& bench, const QString& question, const QStr
     mainFrame->setContentsMargins(20, 0, 20, 0);
     mainFrame->addWidget(m_main);
     column->addLayout(mainFrame);
+}
+
+QString StationPanel::emptyText() const {
+    return bench().hasPicture() ? tr("Nothing is traced yet: go to Source and trace the picture.")
+                                : tr("Open a picture or a drawing, or add a word or a figure.");
+}
+
+QAction* StationPanel::offer(const QString& words, const QKeySequence& key,
+                             const std::function<void()>& call) {
+    auto* action = new QAction(words, this);
+    action->setShortcut(key);
+    addAction(action);
+    connect(action, &QAction::triggered, this, [this, call] {
+        emit wantsToBeHere();
+        call();
+    });
+    return action;
+}
+
+ScenePtr StationPanel::kept(Values of, const std::function<ScenePtr()>& build) {
+    if (of != m_sceneOf) {
+        m_sceneOf = std::move(of);
+        m_scene = build();
+    }
+    return m_scene;
+}
+
+StationPanel::Values StationPanel::valuesOfDesign(std::shared_ptr<const void> over) const {
+    Values out{bench().made().finished, std::move(over)};
+    for (const auto& source : bench().job().sources)
+        out.push_back(source);
+    return out;
 }
 
 QWidget* StationPanel::addRow(const QString& label, QWidget* field, int fieldWidth) {

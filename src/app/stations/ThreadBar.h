@@ -2,23 +2,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "app/stations/Station.h"
+
 #include <QAbstractButton>
 #include <QString>
 #include <QVector>
 #include <QWidget>
 
 namespace thinline::app {
-
-/// The nine stations in the order people work.
-enum class Station { Source, Trace, Shape, Size, Folds, Split, Sheets, Cut, Pack };
-inline constexpr int kStationCount = 9;
-
-struct StationInfo {
-    Station station;
-    const char* name;
-    const char* promise; ///< for stations that are not built: what they will do, in one line; null when built
-};
-const QVector<StationInfo>& stationInfos();
 
 /// How a bead looks.
 enum class BeadState { NotBuilt, Untouched, Done, HasFindings };

@@ -3,6 +3,7 @@
 #include "app/tray/Tray.h"
 
 #include "app/settings/Theme.h"
+#include "app/stations/Fields.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -79,13 +80,7 @@ Tray::Tray(QWidget* parent) : QWidget(parent) {
 }
 
 void Tray::showFindings(const std::vector<inspect::Finding>& findings, bool hasPieces) {
-    while (QLayoutItem* item = m_rows->takeAt(0)) {
-        if (item->widget()) {
-            item->widget()->hide();
-            item->widget()->deleteLater();
-        }
-        delete item;
-    }
+    emptyLayout(m_rows);
     m_count->setText(findings.empty() ? QString() : tr("%1 open").arg(findings.size()));
     if (findings.empty()) {
         auto* none = new QLabel(hasPieces ? tr("Nothing found that would spoil card.")
@@ -94,37 +89,43 @@ void Tray::showFindings(const std::vector<inspect::Finding>& findings, bool hasP
         none->setWordWrap(true);
         m_rows->addWidget(none);
     }
-    for (const inspect::Finding& finding : findings) {
-        auto* row = new QWidget;
-        auto* line = new QHBoxLayout(row);
-        line->setContentsMargins(0, 1, 0, 1);
-        line->setSpacing(8);
-        line->addWidget(new Mark(finding.severity), 0, Qt::AlignTop);
-        auto* text = new QLabel(QString::fromStdString(finding.message));
-        text->setWordWrap(true);
-        text->setToolTip(QString::fromStdString(finding.remedy));
-        text->setStyleSheet("font-size: 12px");
-        line->addWidget(text, 1);
-        auto* button = new QPushButton(tr("Show"));
-        button->setObjectName("link");
-        const bool isStep = finding.kind == inspect::Kind::StepPassedOver; // its place is a step, not a spot
-        button->setEnabled(isStep || !finding.places.empty());
-        button->setAccessibleName(tr("Show: %1").arg(text->text()));
-        button->setToolTip(finding.places.size() > 1
-                               ? tr("Go to the place; again for the next of %1").arg(finding.places.size())
-                               : tr("Go to the place"));
-        connect(button, &QPushButton::clicked, this, [this, finding, next = std::make_shared<size_t>(0)] {
-            if (finding.places.empty()) {
-                emit wantsToShow(finding, {});
-                return;
-            }
-            emit wantsToShow(finding, finding.places[*next]);
-            *next = (*next + 1) % finding.places.size();
-        });
-        line->addWidget(button, 0, Qt::AlignTop);
-        m_rows->addWidget(row);
-    }
+    for (const inspect::Finding& finding : findings)
+        addRow(finding);
     m_rows->addStretch(1);
+}
+
+void Tray::addRow(const inspect::Finding& finding) {
+    auto* row = new QWidget;
+    auto* line = new QHBoxLayout(row);
+    line->setContentsMargins(0, 1, 0, 1);
+    line->setSpacing(8);
+    line->addWidget(new Mark(finding.severity), 0, Qt::AlignTop);
+    auto* words = new QLabel(text(finding.message));
+    words->setWordWrap(true);
+    words->setToolTip(text(finding.remedy));
+    words->setStyleSheet("font-size: 12px");
+    line->addWidget(words, 1);
+    addStep(line, finding, words->text());
+    m_rows->addWidget(row);
+}
+
+/// What can be done about a finding from here.
+void Tray::addStep(QHBoxLayout* line, const inspect::Finding& finding, const QString& words) {
+    if (finding.kind == inspect::Kind::StrayWish) {
+        auto* forget = linkButton(tr("Forget"), tr("Forget: %1").arg(words));
+        connect(forget, &QPushButton::clicked, this, &Tray::wantsToForgetStrays);
+        line->addWidget(forget, 0, Qt::AlignTop);
+        return;
+    }
+    auto* show = linkButton(tr("Show"), tr("Show: %1").arg(words));
+    show->setToolTip(finding.cases.size() > 1
+                         ? tr("Go to the place; again for the next of %1").arg(finding.cases.size())
+                         : tr("Go to the place"));
+    connect(show, &QPushButton::clicked, this, [this, finding, next = std::make_shared<size_t>(0)] {
+        emit wantsToShow(finding, finding.cases[*next]);
+        *next = (*next + 1) % finding.cases.size();
+    });
+    line->addWidget(show, 0, Qt::AlignTop);
 }
 
 } // namespace thinline::app

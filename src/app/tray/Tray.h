@@ -8,13 +8,14 @@
 
 #include <vector>
 
+class QHBoxLayout;
 class QLabel;
 class QVBoxLayout;
 
 namespace thinline::app {
 
-/// The tray: findings, what would spoil card first. A click shows the place; clicking again shows the next
-/// one.
+/// The tray: a line for every kind of finding, what would spoil card first. A click shows the place of the worst;
+/// clicking again shows the next one.
 class Tray : public QWidget {
     Q_OBJECT
   public:
@@ -22,9 +23,12 @@ class Tray : public QWidget {
     void showFindings(const std::vector<inspect::Finding>& findings, bool hasPieces);
 
   signals:
-    void wantsToShow(const inspect::Finding& finding, const geometry::Box& place);
+    void wantsToShow(const inspect::Finding& finding, const inspect::Case& one);
+    void wantsToForgetStrays(); ///< wishes for pieces that are not there any more
 
   private:
+    void addRow(const inspect::Finding& finding);
+    void addStep(QHBoxLayout* line, const inspect::Finding& finding, const QString& words);
     QLabel* m_count;
     QVBoxLayout* m_rows;
 };

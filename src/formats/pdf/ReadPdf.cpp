@@ -90,22 +90,17 @@ std::string svgOf(const Opened& opened) {
 
 } // namespace
 
-base::Result<PdfFacts> factsOf(const Bytes& file, int page) {
+base::Result<PdfPage> readPage(const Bytes& file, int page) {
     const auto opened = open(file, page);
     if (!opened)
         return opened.error();
-    const std::string svg = svgOf(*opened);
     constexpr double kMmPerPt = 25.4 / 72;
-    const bool hasPath = svg.find("<path") != std::string::npos || svg.find("<rect") != std::string::npos ||
-                         svg.find("<use xlink:href=\"#glyph") != std::string::npos;
-    return PdfFacts{opened->pages, opened->widthPt * kMmPerPt, opened->heightPt * kMmPerPt, hasPath};
-}
-
-base::Result<std::string> pageAsSvg(const Bytes& file, int page) {
-    const auto opened = open(file, page);
-    if (!opened)
-        return opened.error();
-    return svgOf(*opened);
+    PdfPage out{opened->pages, opened->widthPt * kMmPerPt, opened->heightPt * kMmPerPt, false,
+                svgOf(*opened)};
+    out.hasVectors = out.svg.find("<path") != std::string::npos ||
+                     out.svg.find("<rect") != std::string::npos ||
+                     out.svg.find("<use xlink:href=\"#glyph") != std::string::npos;
+    return out;
 }
 
 base::Result<Bytes> pageAsPng(const Bytes& file, int page, double dpi) {

@@ -10,24 +10,21 @@
 /// Takes pages out of PDF files.
 namespace thinline::formats::pdf {
 
-/// What a file holds.
-struct PdfFacts {
-    int pages = 0;
-    double widthMm = 0, heightMm = 0; ///< of the page asked for
-    bool hasVectors = false;          ///< the page draws outlines or letters, beside any pictures
+/// A page, and what its file holds.
+struct PdfPage {
+    int pages = 0;                    ///< of the file
+    double widthMm = 0, heightMm = 0; ///< of this page
+    bool hasVectors = false;          ///< it draws outlines or letters, beside any pictures
+    std::string svg; ///< the page as an SVG document in points, for the SVG reader: outlines and
+                     ///< letters as paths, pictures left as they are
 };
-/// Returns the facts of a file and one page (0 is the first).
+/// Returns a page of a file (0 is the first).
 /// Errors: ParseError (no PDF, damaged), Unsupported (locked by a password), NotFound (no such page).
-base::Result<PdfFacts> factsOf(const base::Bytes& file, int page = 0);
-
-/// Returns a page as an SVG document in points, for the SVG reader: outlines and letters as paths, pictures
-/// left as they are.
-/// Errors: as factsOf.
 /// Cost:   that of drawing the page once.
-base::Result<std::string> pageAsSvg(const base::Bytes& file, int page = 0);
+base::Result<PdfPage> readPage(const base::Bytes& file, int page = 0);
 
 /// Returns a page as PNG bytes at a resolution.
-/// Errors: as factsOf; LimitExceeded above 100 megapixels.
+/// Errors: as readPage; LimitExceeded above 100 megapixels.
 base::Result<base::Bytes> pageAsPng(const base::Bytes& file, int page, double dpi);
 
 } // namespace thinline::formats::pdf

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/svg/WriteDrawing.h"
 
+#include <algorithm>
 #include <array>
 #include <charconv>
 
@@ -10,10 +11,12 @@ namespace {
 
 using geometry::Point;
 
-void appendNumber(std::string& out, double value) {
-    std::array<char, 40> buffer{};
-    const auto [end, code] =
-        std::to_chars(buffer.data(), buffer.data() + buffer.size(), value, std::chars_format::fixed, 4);
+constexpr int kDecimals = 4;
+
+void appendNumber(std::string& out, double value, int decimals = kDecimals) {
+    std::array<char, 48> buffer{};
+    const auto [end, code] = std::to_chars(buffer.data(), buffer.data() + buffer.size(), value,
+                                           std::chars_format::fixed, decimals);
     if (code != std::errc()) {
         out += '0';
         return;
@@ -26,17 +29,18 @@ void appendNumber(std::string& out, double value) {
     out += text == "-0" ? "0" : text;
 }
 
-void appendPoint(std::string& out, Point p) {
-    appendNumber(out, p.x);
+void appendPoint(std::string& out, Point p, int decimals = kDecimals) {
+    appendNumber(out, p.x, decimals);
     out += ' ';
-    appendNumber(out, p.y);
+    appendNumber(out, p.y, decimals);
 }
 
-void appendContour(std::string& out, const geometry::Contour& contour, bool isOpen = false) {
+void appendContour(std::string& out, const geometry::Contour& contour, bool isOpen = false,
+                   int decimals = kDecimals) {
     if (contour.segments.empty())
         return;
     out += 'M';
-    appendPoint(out, contour.start);
+    appendPoint(out, contour.start, decimals);
     for (size_t i = 0; i < contour.segments.size(); ++i) {
         const geometry::Segment& s = contour.segments[i];
         const bool isClosing = !isOpen && i + 1 == contour.segments.size();
@@ -44,14 +48,14 @@ void appendContour(std::string& out, const geometry::Contour& contour, bool isOp
             if (isClosing)
                 break; // Z draws it
             out += 'L';
-            appendPoint(out, s.end);
+            appendPoint(out, s.end, decimals);
         } else {
             out += 'C';
-            appendPoint(out, s.control1);
+            appendPoint(out, s.control1, decimals);
             out += ' ';
-            appendPoint(out, s.control2);
+            appendPoint(out, s.control2, decimals);
             out += ' ';
-            appendPoint(out, s.end);
+            appendPoint(out, s.end, decimals);
         }
     }
     if (!isOpen)
@@ -107,29 +111,36 @@ void appendPath(std::string& out, const std::string& id, const std::string& titl
 
 } // namespace
 
-std::string pathText(const geometry::Shape& shape) {
+std::string pathText(const geometry::Shape& shape, int decimals) {
     std::string out;
-    appendContour(out, shape.outline);
+    appendContour(out, shape.outline, false, decimals);
     for (const geometry::Contour& opening : shape.openings)
-        appendContour(out, opening);
+        appendContour(out, opening, false, decimals);
+    return out;
+}
+
+std::string pieceElement(design::PieceId id) {
+    std::string out = "piece-" + id.text();
+    for (char& c : out)
+        if (c == ':' || c == '/') // no letters of an XML name
+            c = '_';
     return out;
 }
 
 std::string writeLayers(const design::Stack& stack, const std::string& title) {
     const geometry::Box box = design::measure(stack).box;
     std::string out = opened({{0, 0}, {box.width(), box.height()}}, title);
+    const auto move = geometry::Transform::move(box.isEmpty() ? Point{} : box.least * -1);
     for (const design::Layer& layer : stack.layers) {
         if (layer.isHidden)
             continue;
-        const design::Stock* stock = design::findStock(stack.stocks, layer.stockId);
-        out += "<g id=\"" + escaped(design::layerGroup(layer)) + "\" fill=\"" +
-               hex(stock ? stock->colour : raster::Rgb{200, 200, 200}) +
+        out += "<g id=\"" + escaped(design::layerGroup(stack, layer)) + "\" fill=\"" +
+               hex(design::colourOf(stack.stocks, layer.stockId)) +
                "\" fill-rule=\"evenodd\" stroke=\"none\">\n  <title>" +
                escaped(design::layerName(stack, layer)) + "</title>\n";
-        const auto move = geometry::Transform::move(box.least * -1);
-        for (const design::Piece& piece : layer.pieces)
-            appendPath(out, "piece-" + std::to_string(piece.id), design::pieceName(stack, piece.id),
-                       geometry::transformed(*piece.shape, move));
+        for (const design::Laid* laid : stack.in(layer.id))
+            appendPath(out, pieceElement(laid->id()), design::pieceName(stack, *laid),
+                       geometry::transformed(laid->shape(), move));
         out += "</g>\n";
     }
     return out + "</svg>\n";
@@ -149,16 +160,12 @@ std::string writeLoad(const design::Load& load, const design::Stack& stack, cons
         for (const design::PlacedSheet& sheet : load.sheets) {
             if (sheet.stockId != stockId)
                 continue;
-            for (const design::PlacedPiece& placed : sheet.pieces) {
-                const design::Piece* piece = design::findPiece(stack, placed.what.piece);
-                if (!piece)
-                    continue;
-                const auto map = design::placement(*piece->shape, placed);
-                appendPath(
-                    out,
-                    "piece-" + std::to_string(placed.what.piece) + "-" + std::to_string(placed.what.copy + 1),
-                    design::pieceName(stack, placed.what.piece), geometry::transformed(*piece->shape, map));
-            }
+            for (const design::PlacedPiece& placed : sheet.pieces)
+                if (const design::Laid* laid = stack.find(placed.what.piece))
+                    appendPath(
+                        out, pieceElement(laid->id()) + "-" + std::to_string(placed.what.copy + 1),
+                        design::pieceName(stack, *laid),
+                        geometry::transformed(laid->shape(), design::placement(laid->piece, placed.pose)));
         }
         out += "</g>\n";
     }

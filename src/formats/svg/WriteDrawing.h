@@ -13,11 +13,13 @@
 namespace thinline::formats::svg {
 
 /// Returns path data ("M0 0L10 0...Z") for a shape, outline first, then openings, absolute commands only.
-/// Units:  the shape's own; four decimals (0.1 um in mm), trailing zeros dropped.
-std::string pathText(const geometry::Shape& shape);
+/// Units:  the shape's own; four decimals (0.1 um in mm) unless more are asked for, trailing zeros dropped.
+std::string pathText(const geometry::Shape& shape, int decimals = 4);
 
-/// Returns the stack as a picture-like drawing: backing first, then one group per stock, each filled in its
-/// colour.
+/// Returns the name a piece has as an element of a file: "piece-3_4.1_17.2".
+std::string pieceElement(design::PieceId id);
+
+/// Returns the stack as a picture-like drawing: one group per layer, bottom first, each filled in its colour.
 /// Shape:  width and height in mm around all pieces; hidden layers are left out.
 std::string writeLayers(const design::Stack& stack, const std::string& title);
 

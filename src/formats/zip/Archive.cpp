@@ -95,48 +95,91 @@ base::Result<std::map<std::string, Bytes>> readArchive(const Bytes& file, const 
     return entries;
 }
 
-base::Result<Bytes> writeArchive(const std::map<std::string, Entry>& entries) {
-    const Error failed{Code::IoError, "The container could not be built: out of memory."};
+namespace {
+
+const Error kFailed{Code::IoError, "The container could not be built: out of memory."};
+
+/// A container in memory, read only.
+base::Result<ArchiveHandle> opened(const Bytes& file) {
     zip_error_t error;
     zip_error_init(&error);
+    zip_source_t* source = zip_source_buffer_create(file.data(), file.size(), 0, &error);
+    if (!source)
+        return kFailed;
+    ArchiveHandle archive(zip_open_from_source(source, ZIP_RDONLY, &error));
+    if (!archive) {
+        zip_source_free(source);
+        return Error{Code::NotFound, "The container to copy from cannot be read."};
+    }
+    return archive;
+}
+
+base::Status addEntry(zip_t* archive, const std::string& name, const Entry& entry, zip_t* from) {
+    zip_source_t* source = nullptr;
+    zip_int32_t method = entry.isStored ? ZIP_CM_STORE : ZIP_CM_DEFLATE;
+    if (entry.isCopied) {
+        const zip_int64_t at = from ? zip_name_locate(from, name.c_str(), ZIP_FL_ENC_UTF_8) : -1;
+        zip_stat_t is{};
+        if (at < 0 || zip_stat_index(from, static_cast<zip_uint64_t>(at), 0, &is) != 0)
+            return Error{Code::NotFound, name + " is not in the container to copy from."};
+        method = is.comp_method; // another one would pack it anew
+        source = zip_source_zip(archive, from, static_cast<zip_uint64_t>(at), ZIP_FL_COMPRESSED, 0, -1);
+    } else if (entry.bytes) {
+        source = zip_source_buffer(archive, entry.bytes->data(), entry.bytes->size(), 0);
+    }
+    const zip_int64_t index = source ? zip_file_add(archive, name.c_str(), source, ZIP_FL_ENC_UTF_8) : -1;
+    if (index < 0) {
+        zip_source_free(source);
+        return kFailed;
+    }
+    const auto place = static_cast<zip_uint64_t>(index);
+    zip_set_file_compression(archive, place, method, 0);
+    zip_file_set_dostime(archive, place, 0, 0x21, 0); // 1 January 1980
+    return base::Done{};
+}
+
+} // namespace
+
+base::Result<Bytes> writeArchive(const std::map<std::string, Entry>& entries, const Bytes* from) {
+    zip_error_t error;
+    zip_error_init(&error);
+    ArchiveHandle source; // outlives the archive that copies from it
+    if (from) {
+        auto old = opened(*from);
+        if (!old)
+            return old.error();
+        source = old.take();
+    }
     zip_source_t* target = zip_source_buffer_create(nullptr, 0, 0, &error);
     if (!target)
-        return failed;
+        return kFailed;
     zip_source_keep(target); // it outlives the archive, which is where the bytes are read from
     ArchiveHandle archive(zip_open_from_source(target, ZIP_TRUNCATE, &error));
     const auto releaseTarget = [&](base::Result<Bytes> result) {
+        archive.reset();
         zip_source_free(target);
         return result;
     };
     if (!archive) {
         zip_source_free(target);
-        return releaseTarget(failed);
+        return releaseTarget(kFailed);
     }
-    for (const auto& [name, entry] : entries) {
-        zip_source_t* source = zip_source_buffer(archive.get(), entry.bytes.data(), entry.bytes.size(), 0);
-        const zip_int64_t index =
-            source ? zip_file_add(archive.get(), name.c_str(), source, ZIP_FL_ENC_UTF_8) : -1;
-        if (index < 0) {
-            zip_source_free(source);
-            return releaseTarget(failed);
-        }
-        zip_set_file_compression(archive.get(), static_cast<zip_uint64_t>(index),
-                                 entry.isStored ? ZIP_CM_STORE : ZIP_CM_DEFLATE, 0);
-        zip_file_set_dostime(archive.get(), static_cast<zip_uint64_t>(index), 0, 0x21, 0); // 1 January 1980
-    }
+    for (const auto& [name, entry] : entries)
+        if (auto ok = addEntry(archive.get(), name, entry, source.get()); !ok)
+            return releaseTarget(ok.error());
     if (zip_close(archive.get()) != 0)
-        return releaseTarget(failed);
-    archive.release(); // closed
+        return releaseTarget(kFailed);
+    (void)archive.release(); // closed
     zip_stat_t stat;
     zip_stat_init(&stat);
     Bytes bytes;
     if (zip_source_open(target) != 0 || zip_source_stat(target, &stat) != 0)
-        return releaseTarget(failed);
+        return releaseTarget(kFailed);
     bytes.resize(stat.size);
     const zip_int64_t got = zip_source_read(target, bytes.data(), bytes.size());
     zip_source_close(target);
     if (got < 0 || static_cast<zip_uint64_t>(got) != stat.size)
-        return releaseTarget(failed);
+        return releaseTarget(kFailed);
     return releaseTarget(std::move(bytes));
 }
 

@@ -6,6 +6,7 @@
 #include "base/Result.h"
 
 #include <map>
+#include <memory>
 #include <string>
 
 /// Zip containers in memory.
@@ -19,8 +20,9 @@ struct Limits {
 };
 
 struct Entry {
-    base::Bytes bytes;
-    bool isStored = false; ///< kept as it is, for what is already compressed (pictures)
+    std::shared_ptr<const base::Bytes> bytes; ///< may be null for one that is copied
+    bool isStored = false;                    ///< kept as it is, for what is already compressed (pictures)
+    bool isCopied = false; ///< taken over packed from the container given, without unpacking it
 };
 
 /// Returns the entries by name.
@@ -30,8 +32,11 @@ struct Entry {
 base::Result<std::map<std::string, base::Bytes>> readArchive(const base::Bytes& file,
                                                              const Limits& limits = {});
 
-/// Returns a zip with these entries in name order, without dates: the same entries give the same bytes.
-/// Errors: IoError when the library gives up (out of memory).
-base::Result<base::Bytes> writeArchive(const std::map<std::string, Entry>& entries);
+/// Returns a zip with these entries in name order, without dates: the same entries give the same bytes. Entries that
+/// are copied come from the container `from`.
+/// Errors: IoError when the library gives up (out of memory); NotFound when an entry to copy is not in `from`.
+/// Cost:   O(bytes) for new entries; a copied one costs its packed size.
+base::Result<base::Bytes> writeArchive(const std::map<std::string, Entry>& entries,
+                                       const base::Bytes* from = nullptr);
 
 } // namespace thinline::formats::zip

@@ -1,0 +1,126 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/bench/Marks.h"
+
+#include "app/bench/Paths.h"
+#include "app/settings/Theme.h"
+
+#include <QPainter>
+
+namespace thinline::app {
+namespace {
+
+QTransform painterMap(const geometry::Transform& t) {
+    return {t.a, t.b, t.c, t.d, t.e, t.f};
+}
+
+/// How a line is drawn on the bench. A fold is a line with a bead at either end; what is cut is dark, what is drawn
+/// or pressed is in the accent; dashes tell kinds apart where colours do not.
+struct Look {
+    QPen pen;
+    bool hasBeads = false;
+};
+
+Look lookOf(const design::LineUse& use, double pxPerMm) {
+    const QColor strong = Theme::light().accent,
+                 dark = Theme::light().ink; // card is light or dark in both themes
+    QPen pen(strong, 1.5, Qt::SolidLine, Qt::RoundCap);
+    if (std::holds_alternative<design::Fold>(use))
+        return {pen, true};
+    if (std::holds_alternative<design::Score>(use)) {
+        pen.setDashPattern({6, 2, 1, 2});
+    } else if (std::holds_alternative<design::Slit>(use)) {
+        pen = QPen(dark, 2);
+    } else if (const auto* tear = std::get_if<design::Tear>(&use)) {
+        pen = QPen(dark, 1.5, Qt::SolidLine, Qt::FlatCap);
+        // As it will be cut, or a fine row of dashes where that would be too small to see.
+        pen.setDashPattern(
+            {std::max(2.0, tear->cutMm * pxPerMm / 1.5), std::max(2.0, tear->leftMm * pxPerMm / 1.5)});
+    } else if (const auto* drawn = std::get_if<design::Pen>(&use)) {
+        pen.setWidthF(std::max(1.0, drawn->widthMm * pxPerMm));
+        pen.setColor(dark);
+    } else {
+        pen.setDashPattern({1, 3});
+    }
+    return {pen, false};
+}
+
+Qt::BrushStyle hatchOf(design::Zone::Kind kind) {
+    switch (kind) {
+    case design::Zone::Kind::Glue:
+        return Qt::DiagCrossPattern;
+    case design::Zone::Kind::Foam:
+        return Qt::Dense6Pattern;
+    case design::Zone::Kind::KeepFree:
+        return Qt::HorPattern;
+    case design::Zone::Kind::KeepWhole:
+        return Qt::NoBrush;
+    }
+    return Qt::NoBrush;
+}
+
+} // namespace
+
+void Marks::show(const Scene* scene) {
+    m_lines.clear();
+    m_zones.clear();
+    m_faces.clear();
+    if (!scene)
+        return;
+    for (const SceneItem& item : scene->items()) {
+        if (item.body->isBare())
+            continue;
+        const QTransform map = painterMap(item.map);
+        for (const design::PieceLine& line : item.body->lines)
+            m_lines.push_back({map.map(pathOf(line.path)), line.does});
+        for (const design::Zone& zone : item.body->zones)
+            m_zones.push_back({map.map(pathOf(zone.area)), zone.kind});
+        for (const design::Face& face : item.body->faces) {
+            QPainterPath square;
+            square.addRect(0, 0, 1, 1);
+            m_faces.push_back({map.map(painterMap(face.place).map(square)), map.map(pathOf(item.shape())),
+                               face.kind, QColor(face.colour[0], face.colour[1], face.colour[2])});
+        }
+    }
+}
+
+void Marks::paint(QPainter& painter, const BenchMap& map) const {
+    const QTransform toWidget = map.transform();
+    const QColor strong = Theme::light().accent;
+    for (const Face& face : m_faces) {
+        const QPainterPath frame = toWidget.map(face.frame);
+        if (face.kind == design::Face::Kind::Colour) {
+            painter.fillPath(frame.intersected(toWidget.map(face.piece)), face.colour);
+            continue;
+        }
+        painter.setBrush(Qt::NoBrush);
+        painter.setPen(QPen(strong, 1, Qt::DotLine));
+        painter.drawPath(frame);
+    }
+    for (const Zone& zone : m_zones) {
+        QColor veil = strong;
+        veil.setAlpha(130);
+        painter.setBrush(QBrush(veil, hatchOf(zone.kind)));
+        painter.setPen(QPen(strong, 1, Qt::DashLine));
+        painter.drawPath(toWidget.map(zone.path));
+    }
+    painter.setBrush(Qt::NoBrush);
+    for (const Line& line : m_lines) {
+        const QPainterPath there = toWidget.map(line.path);
+        const Look look = lookOf(line.does, map.pxPerMm);
+        painter.setPen(QPen(QColor("#FFFFFF"), look.pen.widthF() + 2, Qt::SolidLine, Qt::RoundCap));
+        painter.drawPath(there);
+        painter.setPen(look.pen);
+        painter.drawPath(there);
+        if (!look.hasBeads)
+            continue;
+        painter.setPen(QPen(QColor("#FFFFFF"), 1));
+        painter.setBrush(strong);
+        constexpr double kBead = 3;
+        painter.drawEllipse(there.pointAtPercent(0), kBead, kBead);
+        painter.drawEllipse(there.pointAtPercent(1), kBead, kBead);
+        painter.setBrush(Qt::NoBrush);
+    }
+}
+
+} // namespace thinline::app

@@ -1,0 +1,42 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "app/bench/Tool.h"
+
+#include <QColor>
+#include <QPainterPath>
+
+namespace thinline::app {
+
+/// What belongs to the pieces of a scene besides their outlines: lines, faces and zones, each drawn by its kind.
+class Marks {
+  public:
+    /// Gathers what the scene's pieces carry. Cost: O(nodes of lines, faces and zones).
+    void show(const Scene* scene);
+    void paint(QPainter& painter, const BenchMap& map) const;
+
+    size_t lines() const { return m_lines.size(); }
+    size_t zones() const { return m_zones.size(); }
+    size_t faces() const { return m_faces.size(); }
+
+  private:
+    struct Line {
+        QPainterPath path; ///< bench mm
+        design::LineUse does;
+    };
+    struct Zone {
+        QPainterPath path;
+        design::Zone::Kind kind{};
+    };
+    struct Face {
+        QPainterPath frame, piece;
+        design::Face::Kind kind{};
+        QColor colour;
+    };
+    std::vector<Line> m_lines;
+    std::vector<Zone> m_zones;
+    std::vector<Face> m_faces;
+};
+
+} // namespace thinline::app

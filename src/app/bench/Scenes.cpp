@@ -1,0 +1,189 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/bench/Scenes.h"
+
+#include "job/SourceSteps.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace thinline::app {
+namespace {
+
+using geometry::Box;
+using geometry::Point;
+using geometry::Transform;
+
+constexpr raster::Rgb kPaper{255, 255, 255};
+constexpr raster::Rgb kMat{241, 238, 232};
+constexpr double kLoadGapMm = 40;     // between mats side by side
+constexpr double kLoadRowGapMm = 110; // room for two lines of label under each mat, also when zoomed out
+constexpr double kBenchAspect = 1.7;  // of a usual bench: rows and columns are chosen to fill it
+
+raster::Rgb mixed(raster::Rgb a, raster::Rgb b, double share) {
+    raster::Rgb out{};
+    for (size_t i = 0; i < 3; ++i)
+        out[i] = static_cast<std::uint8_t>(std::lround(a[i] * (1 - share) + b[i] * share));
+    return out;
+}
+
+/// The visible layers' pieces where they lie in the design.
+std::vector<SceneItem> itemsOfDesign(const design::Stack& stack, const Transform& map = {}) {
+    std::vector<SceneItem> items;
+    items.reserve(stack.pieces.size());
+    const design::Layer* layer = nullptr;
+    raster::Rgb colour{};
+    for (const design::Laid& laid : stack.pieces) {
+        if (!layer || layer->id != laid.layer) {
+            layer = &stack.layerOf(laid);
+            colour = design::colourOf(stack.stocks, layer->stockId);
+        }
+        if (!layer->isHidden)
+            items.push_back({laid.piece.body, map, colour, laid.id()});
+    }
+    return items;
+}
+
+Box pictureBox(const job::Source& source) {
+    return {source.at, source.at + Point{job::sourceWidthMm(source), job::sourceHeightMm(source)}};
+}
+
+Box paperBox(const job::Job& job, const job::Made& made) {
+    const job::Source* source = job::pictureSource(job);
+    const auto* picture = job::asA<job::Picture>(source);
+    if (picture && picture->tracing) { // it may have been turned
+        Box box;
+        box.include(source->map()({0, 0}));
+        box.include(source->map()({static_cast<double>(picture->tracing->widthPx),
+                                   static_cast<double>(picture->tracing->heightPx)}));
+        return box;
+    }
+    constexpr double kRimMm = 10;
+    return job::workBox(made).grownBy(kRimMm);
+}
+
+/// The mats and sheets there are, the largest first, so that the smaller lie on them; each with the design's upper left
+/// corner at its usable one.
+std::vector<SceneGhost> placesUnder(const design::Formats& formats) {
+    std::vector<SceneGhost> out;
+    const auto add = [&](SceneGhost::Kind kind, const auto& format, const QString& name) {
+        const Point corner{-format.marginMm, -format.marginMm};
+        out.push_back(
+            {kind, {corner, corner + Point{format.widthMm, format.heightMm}}, kPaper, name, {}, true});
+    };
+    for (const design::MatFormat& mat : formats.mats)
+        add(SceneGhost::Kind::Mat, mat, "mat " + QString::fromStdString(mat.name));
+    for (const design::SheetFormat& sheet : formats.sheets)
+        if (!formats.mat(sheet.id))
+            add(SceneGhost::Kind::Sheet, sheet, QString::fromStdString(sheet.name));
+    const auto areaOf = [](const SceneGhost& ghost) { return ghost.box.width() * ghost.box.height(); };
+    std::stable_sort(out.begin(), out.end(),
+                     [&](const SceneGhost& a, const SceneGhost& b) { return areaOf(a) > areaOf(b); });
+    double shade = 0;
+    for (SceneGhost& ghost : out) {
+        ghost.tint = mixed(kMat, kPaper, shade);
+        shade = std::min(0.9, shade + 0.2);
+    }
+    return out;
+}
+
+} // namespace
+
+ScenePtr sceneOfPicture(const job::Source& source, std::shared_ptr<const raster::Picture> pixels,
+                        std::shared_ptr<Outlines> outlines) {
+    const Box box = pictureBox(source);
+    return std::make_shared<const Scene>(std::move(outlines),
+                                         std::vector<SceneGhost>{{SceneGhost::Kind::Paper, box, kPaper}},
+                                         std::vector<SceneItem>{}, ScenePicture{std::move(pixels), box});
+}
+
+ScenePtr sceneOfDesign(const job::Job& job, const job::Made& made,
+                       std::shared_ptr<const raster::Picture> pixels, std::shared_ptr<Outlines> outlines) {
+    if (!made.work())
+        return nullptr;
+    const Box paper = paperBox(job, made);
+    std::vector<SceneItem> items = pixels ? std::vector<SceneItem>{} : itemsOfDesign(*made.work());
+    return std::make_shared<const Scene>(std::move(outlines),
+                                         std::vector<SceneGhost>{{SceneGhost::Kind::Paper, paper, kPaper}},
+                                         std::move(items), ScenePicture{std::move(pixels), paper});
+}
+
+ScenePtr sceneOfSize(const job::Made& made, const design::Formats& formats,
+                     std::shared_ptr<Outlines> outlines) {
+    if (!made.work())
+        return nullptr;
+    const Box design = job::workBox(made);
+    std::vector<SceneGhost> ghosts = placesUnder(formats);
+    ghosts.push_back({SceneGhost::Kind::Paper, {{0, 0}, {design.width(), design.height()}}, kPaper});
+    return std::make_shared<const Scene>(std::move(outlines), std::move(ghosts),
+                                         itemsOfDesign(*made.work(), Transform::move(design.least * -1)));
+}
+
+Point loadCorner(const design::Arrangement& arrangement, size_t load) {
+    double cellWidth = 0, cellHeight = 0;
+    for (const design::Load& one : arrangement.loads) {
+        cellWidth = std::max(cellWidth, one.mat.widthMm);
+        cellHeight = std::max(cellHeight, one.mat.heightMm);
+    }
+    cellWidth += kLoadGapMm;
+    cellHeight += kLoadRowGapMm;
+    const double count = static_cast<double>(arrangement.loads.size());
+    const size_t across = std::max<size_t>(
+        1, static_cast<size_t>(std::ceil(std::sqrt(count * kBenchAspect * cellHeight / cellWidth) - 0.25)));
+    return {static_cast<double>(load % across) * cellWidth, static_cast<double>(load / across) * cellHeight};
+}
+
+std::optional<size_t> loadAt(const design::Arrangement& arrangement, Point at) {
+    for (size_t i = 0; i < arrangement.loads.size(); ++i) {
+        const Point corner = loadCorner(arrangement, i);
+        const design::MatFormat& mat = arrangement.loads[i].mat;
+        if (Box{corner, corner + Point{mat.widthMm, mat.heightMm}}.contains(at))
+            return i;
+    }
+    return std::nullopt;
+}
+
+ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines) {
+    if (!made.work() || !made.sheets)
+        return nullptr;
+    std::vector<SceneGhost> ghosts;
+    std::vector<SceneItem> items;
+    const design::Stack& stack = *made.work();
+    const design::Arrangement& arrangement = *made.sheets;
+    std::unordered_map<design::PieceId, const design::Laid*> laidOf;
+    for (const design::Laid& laid : stack.pieces)
+        laidOf[laid.id()] = &laid;
+    for (size_t l = 0; l < arrangement.loads.size(); ++l) {
+        const design::Load& load = arrangement.loads[l];
+        const Point corner = loadCorner(arrangement, l);
+        size_t pieces = 0;
+        for (const design::PlacedSheet& sheet : load.sheets)
+            pieces += sheet.pieces.size();
+        const QString stock =
+            load.sheets.empty()
+                ? QString()
+                : QString::fromStdString(design::stockName(stack.stocks, load.sheets.front().stockId));
+        ghosts.push_back(
+            {SceneGhost::Kind::Mat,
+             {corner, corner + Point{load.mat.widthMm, load.mat.heightMm}},
+             kMat,
+             QStringLiteral("Load %1 of %2").arg(l + 1).arg(arrangement.loads.size()),
+             QStringLiteral("%1 · %2 %3").arg(stock).arg(pieces).arg(pieces == 1 ? "piece" : "pieces")});
+        for (const design::PlacedSheet& sheet : load.sheets) {
+            const Point at = corner + Point{sheet.xMm, sheet.yMm};
+            const raster::Rgb colour = design::colourOf(stack.stocks, sheet.stockId);
+            ghosts.push_back({SceneGhost::Kind::Sheet,
+                              {at, at + Point{sheet.widthMm, sheet.heightMm}},
+                              mixed(kMat, colour, 0.3)});
+            for (const design::PlacedPiece& placed : sheet.pieces)
+                if (const auto laid = laidOf.find(placed.what.piece); laid != laidOf.end())
+                    items.push_back(
+                        {laid->second->piece.body,
+                         design::placement(laid->second->piece, placed.pose).then(Transform::move(corner)),
+                         colour, placed.what.piece, placed.what.copy, static_cast<int>(l), placed});
+        }
+    }
+    return std::make_shared<const Scene>(std::move(outlines), std::move(ghosts), std::move(items));
+}
+
+} // namespace thinline::app

@@ -1,0 +1,43 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "app/jobs/Workbench.h"
+
+class QMimeData;
+
+namespace thinline::app {
+
+/// The window's dealings with files: opening, adding, pasting, dropping, saving, leaving; and the jobs it remembers.
+class JobFiles : public QObject {
+    Q_OBJECT
+  public:
+    /// `window` carries the dialogs.
+    JobFiles(Workbench& bench, const QString& demoFolder, QWidget* window);
+
+    void openDemo();
+    /// Asks about unsaved work where there is any, then opens.
+    void open(const QString& path);
+    void choose();
+    void chooseAdditions();
+    void paste();
+    /// Takes files that were dropped: one is opened, several become one job.
+    void drop(const QMimeData& held);
+    bool save();
+    bool saveAs();
+    /// Asks what becomes of unsaved work; returns whether the job may be left.
+    bool mayLeave();
+    void remember(const QString& path);
+    QStringList recent() const;
+
+  signals:
+    void told(const QString& sentence, bool isProblem);
+
+  private:
+    bool isOfDemo(const QString& path) const { return path.startsWith(m_demoFolder + "/"); }
+    Workbench& m_bench;
+    QString m_demoFolder;
+    QWidget* m_window;
+};
+
+} // namespace thinline::app

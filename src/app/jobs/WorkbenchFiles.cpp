@@ -1,0 +1,173 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// How files come into the workbench: opened as a job of their own, or added to the present one.
+#include "app/jobs/Workbench.h"
+#include "job/SourceSteps.h"
+
+#include <QFileInfo>
+
+namespace thinline::app {
+
+/// What adding files came to.
+struct Workbench::Added {
+    job::State state;
+    std::shared_ptr<const raster::Picture> picture;
+    QStringList notes, refusals;
+    int count = 0;
+    bool isStopped = false;
+};
+
+job::Job Workbench::freshJob() const {
+    job::Job out = job::newJob(catalogue());
+    out.unit = job().unit;
+    return out;
+}
+
+/// What opening some bytes leads to: a job, a drawing or a picture, by what they hold. A background thread calls it.
+base::Result<Workbench::Beginning> Workbench::beginningOf(const base::Bytes& bytes, const QString& path,
+                                                          const job::Job& fresh,
+                                                          const base::Progress& progress) const {
+    const job::Incoming file{bytes, QFileInfo(path).fileName().toStdString(), job::recognise(bytes)};
+    Beginning out;
+    if (file.is.kind == job::FileKind::Job) {
+        auto read = document::loadJob(bytes, path.toStdString(), progress);
+        if (!read)
+            return read.error();
+        document::LoadedJob loaded = read.take();
+        out.state = std::move(loaded.state);
+        out.path = path;
+        out.saved = std::make_shared<const document::SavedFile>(std::move(loaded.saved));
+    } else if (file.is.isDrawing) {
+        auto drawing = job::openDrawing(fresh, file, catalogue(), m_fonts, progress.part(0, 0.7));
+        if (!drawing)
+            return drawing.error();
+        job::Noted noted = drawing.take();
+        auto made = job::make(std::move(noted.job), job::Stage::Finish, {}, progress.part(0.7, 1));
+        if (!made)
+            return made.error();
+        out.state = made.take();
+        out.note = std::move(noted.note);
+    } else {
+        auto opened = job::openPicture(fresh, file);
+        if (!opened)
+            return opened.error();
+        job::OpenedPicture picture = opened.take();
+        out.state.job = std::move(picture.job);
+        out.picture = std::move(picture.picture);
+        out.note = std::move(picture.note);
+    }
+    return out;
+}
+
+Task::Conclusion Workbench::opening(const base::Bytes& bytes, const QString& path, const job::Job& fresh,
+                                    const base::Progress& progress) {
+    auto made = std::make_shared<base::Result<Beginning>>(beginningOf(bytes, path, fresh, progress));
+    return [this, made] { *made ? begin(made->take()) : tell(made->error()); };
+}
+
+void Workbench::openBytes(const base::Bytes& bytes, const QString& fileName) {
+    m_work.start(tr("Opening %1").arg(QFileInfo(fileName).fileName()),
+                 [this, bytes, fileName, fresh = freshJob()](const base::Progress& progress) {
+                     return opening(bytes, fileName, fresh, progress);
+                 });
+}
+
+void Workbench::open(const QString& path) {
+    m_work.start(tr("Opening %1").arg(QFileInfo(path).fileName()),
+                 [this, path, fresh = freshJob()](const base::Progress& progress) -> Task::Conclusion {
+                     auto bytes = m_store.read(path.toStdString(), base::kMostFileBytes);
+                     if (!bytes)
+                         return [this, error = bytes.error()] { tell(error); };
+                     return opening(*bytes, path, fresh, progress);
+                 });
+}
+
+/// A background thread calls it. Without a job a picture among the files becomes the one that is traced.
+Workbench::Added Workbench::addedTo(job::State state, const QStringList& paths, bool hasJob,
+                                    const base::Progress& progress) const {
+    Added out{std::move(state), {}, {}, {}, 0, false};
+    const auto refuse = [&](const base::Error& error) {
+        out.isStopped = out.isStopped || error.code == base::Code::Cancelled;
+        out.refusals.append(QString::fromStdString(error.message));
+    };
+    const auto take = [&](job::Job job, const std::string& note) {
+        out.state.job = std::move(job);
+        ++out.count;
+        if (!note.empty())
+            out.notes.append(QString::fromStdString(note));
+        if (auto made = job::make(out.state.job, job::Stage::Finish, out.state.made, progress))
+            out.state = made.take(); // the next one goes beside it
+    };
+    for (const QString& path : paths) {
+        const auto bytes = m_store.read(path.toStdString(), base::kMostFileBytes);
+        if (!bytes) {
+            refuse(bytes.error());
+            continue;
+        }
+        const job::Incoming file{*bytes, QFileInfo(path).fileName().toStdString(), job::recognise(*bytes)};
+        if (file.is.isDrawing) {
+            auto with = job::withDrawing(out.state, file, catalogue(), m_fonts, progress);
+            with ? take(with->job, with->note) : refuse(with.error());
+        } else if (!hasJob && out.count == 0 && file.is.kind != job::FileKind::Job) {
+            auto opened = job::openPicture(out.state.job, file);
+            if (opened)
+                out.picture = opened->picture;
+            opened ? take(opened->job, opened->note) : refuse(opened.error());
+        } else {
+            out.refusals.append(tr("%1 is no drawing of outlines; open it as a job of its own.")
+                                    .arg(QString::fromStdString(file.name)));
+        }
+        if (out.isStopped)
+            break;
+    }
+    return out;
+}
+
+void Workbench::takeAdded(const Added& added, int base, bool hadJob) {
+    if (m_history.serial() != base || m_hasJob != hadJob) {
+        emit failed(tr("The job was changed meanwhile; add the files again."));
+        return;
+    }
+    if (added.count > 0 && hadJob) {
+        m_history.push(added.state.job,
+                       (added.count == 1 ? tr("Add a drawing") : tr("Add drawings")).toStdString(),
+                       std::make_shared<const job::Made>(added.state.made));
+        announce();
+    } else if (added.count > 0) {
+        Beginning beginning;
+        beginning.state = added.state;
+        beginning.picture = added.picture;
+        begin(std::move(beginning));
+    }
+    if (!added.refusals.isEmpty())
+        emit failed(added.refusals.join(" "));
+    else if (!added.notes.isEmpty())
+        emit noted(added.notes.join(" "));
+}
+
+void Workbench::add(const QStringList& paths) {
+    const job::State now = m_hasJob ? state() : job::State{freshJob(), {}};
+    m_work.start(tr("Adding files"),
+                 [this, paths, now, isMade = m_hasJob && !isBehind(), base = m_history.serial(),
+                  hadJob = m_hasJob](const base::Progress& progress) -> Task::Conclusion {
+                     auto ready = isMade ? base::Result<job::State>(now)
+                                         : job::make(now.job, job::Stage::Finish, now.made, progress);
+                     if (!ready)
+                         return [this, error = ready.error()] { tell(error); };
+                     auto added = std::make_shared<Added>(addedTo(ready.take(), paths, hadJob, progress));
+                     if (added->isStopped)
+                         return {};
+                     return [this, added, base, hadJob] { takeAdded(*added, base, hadJob); };
+                 });
+}
+
+void Workbench::beginIfNone() {
+    if (m_hasJob)
+        return;
+    Beginning beginning;
+    beginning.state.job = freshJob();
+    begin(std::move(beginning));
+}
+
+} // namespace thinline::app

@@ -1,0 +1,60 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "app/bench/tools/PickTool.h"
+#include "app/stations/StationPanel.h"
+
+class QCheckBox;
+class QComboBox;
+class QSpinBox;
+
+namespace thinline::app {
+
+/// Which sheet lies where?
+class SheetsStation : public StationPanel {
+    Q_OBJECT
+  public:
+    explicit SheetsStation(Workbench& bench, QWidget* parent = nullptr);
+    void refresh() override;
+    void setActive(bool isActive) override { bench().wantSheets(isActive); }
+    bool isDone() const override { return bench().made().sheets != nullptr; }
+    ScenePtr scene() override;
+    Ground ground() const override { return Ground::Sheets; }
+    QString emptyText() const override;
+    Tool* tool() override { return &m_tool; }
+    QString hoverLine(const SceneItem& item) const override;
+    std::vector<design::PieceId> chosen() const override;
+    bool mends(inspect::Kind kind) const override;
+    geometry::Box placeOf(const inspect::Case& one) const override;
+
+  private:
+    void buildPlan();
+    void buildCopies();
+    void changePlan(const QString& name, const std::function<void(job::SheetPlan&)>& change);
+    void choosePiece(design::PieceId piece);
+    void dragged(const SceneItem& item, geometry::Point by);
+    void showAnswer();
+    QComboBox* m_mat;
+    QComboBox* m_sheet;
+    QWidget* m_ownWidthRow;
+    QWidget* m_ownHeightRow;
+    LengthField* m_ownWidth;
+    LengthField* m_ownHeight;
+    LengthField* m_spacing;
+    QCheckBox* m_turn;
+    QSpinBox* m_copies;
+    QWidget* m_copiesRow;
+    QLabel* m_copiesOf;
+    QPushButton* m_unpin;
+    QLabel* m_note;
+    PickTool m_tool;
+    design::PieceId m_piece;
+};
+
+/// The scene of a job's sheets, for the stations that show them.
+inline ScenePtr sheetsOf(const Workbench& bench) {
+    return sceneOfSheets(bench.made(), bench.outlines());
+}
+
+} // namespace thinline::app

@@ -1,0 +1,126 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "design/PieceId.h"
+#include "geometry/Lines.h"
+#include "raster/Picture.h"
+
+#include <memory>
+#include <optional>
+#include <string>
+#include <variant>
+#include <vector>
+
+/// A piece and what belongs to it. Outline, lines, faces, zones and panels go through every operation together
+/// (design/Carry.h): no binding step can be forgotten, because there is none.
+namespace thinline::design {
+
+/// Of a piece of card, as it lies in the design.
+enum class Side { Front, Back };
+
+// ---- lines ------------------------------------------------------------------------------------------------
+
+/// How a line folds. How it is made (score, perforation, by hand) is chosen when the work is packed.
+struct Fold {
+    Side scored = Side::Front;
+    bool isTowards = false; ///< towards the maker; flaps and walls usually go away from the visible face
+    double angleDeg = 90;
+    bool operator==(const Fold&) const = default;
+};
+struct Score { ///< for ornament
+    bool operator==(const Score&) const = default;
+};
+struct Slit { ///< a cut that bounds nothing: for a ribbon, a stick, up to a fold
+    bool operator==(const Slit&) const = default;
+};
+struct Tear { ///< a perforation meant to be torn
+    double cutMm = 2, leftMm = 1.5;
+    bool operator==(const Tear&) const = default;
+};
+struct Pen {
+    std::string inkId;
+    double widthMm = 0.5;
+    bool operator==(const Pen&) const = default;
+};
+struct Placement { ///< shows where an upper piece goes
+    PieceId shows;
+    bool operator==(const Placement&) const = default;
+};
+using LineUse = std::variant<Fold, Score, Slit, Tear, Pen, Placement>;
+
+struct PieceLine {
+    LineId id{};         ///< parts of one line keep it
+    geometry::Line path; ///< mm in the design
+    LineUse does;
+    bool beginsAtEdge = false, endsAtEdge = false; ///< such an end follows the edge when the outline changes
+    bool operator==(const PieceLine&) const = default;
+};
+
+// ---- faces, zones, panels ---------------------------------------------------------------------------------
+
+/// What is printed on a piece.
+struct Face {
+    enum class Kind { Picture, Colour, Text, Code };
+    Kind kind = Kind::Colour;
+    std::string shows; ///< the picture's or the text's id; empty for a colour
+    raster::Rgb colour{};
+    geometry::Transform place; ///< from a unit square, its upper left corner at the origin, to the design
+    Side side = Side::Front;
+    double bleedMm = 0;
+    bool operator==(const Face&) const = default;
+};
+
+/// An area of a piece where something goes, or nothing may.
+struct Zone {
+    enum class Kind { Glue, Foam, KeepFree, KeepWhole };
+    Kind kind = Kind::Glue;
+    geometry::Shape area; ///< mm in the design
+    double heightMm = 0;  ///< of foam
+    PieceId meets;        ///< what is glued to it; nothing when that is not said
+    bool operator==(const Zone&) const = default;
+};
+
+/// A part of a piece between its folds.
+struct Panel {
+    geometry::Point inside; ///< mm in the design
+    double upRad = 0;       ///< where up is once it is folded, clockwise on screen from straight up
+    std::string name;
+    bool operator==(const Panel&) const = default;
+};
+
+// ---- pieces -----------------------------------------------------------------------------------------------
+
+/// One connected shape and everything bound to it. Never changes once it is shared: what is known of it (necks,
+/// flattened outlines, pictures) is remembered by its address.
+struct Body {
+    geometry::Shape shape; ///< mm in the design
+    std::vector<PieceLine> lines = {};
+    std::vector<Face> faces = {};
+    std::vector<Zone> zones = {};
+    std::vector<Panel> panels = {};
+
+    bool isBare() const { return lines.empty() && faces.empty() && zones.empty() && panels.empty(); }
+    bool operator==(const Body&) const = default;
+};
+
+struct Piece {
+    PieceId id;
+    std::shared_ptr<const Body> body;
+    std::string name = {};               ///< how it is spoken of: "the H of HARBOUR", "area 12"
+    double ownScaleX = 1, ownScaleY = 1; ///< by how much it was sized apart from the design
+    geometry::Transform placed = {};     ///< from where it was found, in its source's own units, to where it
+                                         ///< lies: places of a piece that are remembered go through it
+
+    const geometry::Shape& shape() const { return body->shape; }
+};
+
+/// The pieces between two steps. What was left over waits in the scrap; nothing is lost until it is emptied.
+struct Pieces {
+    std::vector<Piece> now, scrap;
+};
+
+/// Returns the piece of this name, or null.
+const Piece* findPiece(const std::vector<Piece>& pieces, PieceId id);
+
+} // namespace thinline::design

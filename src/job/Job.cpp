@@ -1,0 +1,51 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "job/Job.h"
+
+#include "job/Source.h"
+
+#include <algorithm>
+
+namespace thinline::job {
+
+const Source* findSource(const Job& job, design::SourceId id) {
+    for (const auto& source : job.sources)
+        if (source->id == id)
+            return source.get();
+    return nullptr;
+}
+
+const Source* pictureSource(const Job& job) {
+    for (const auto& source : job.sources)
+        if (std::holds_alternative<Picture>(source->what))
+            return source.get();
+    return nullptr;
+}
+
+Job withSource(Job job, Source source) {
+    const auto at = std::find_if(job.sources.begin(), job.sources.end(),
+                                 [&](const auto& one) { return one->id == source.id; });
+    auto shared = std::make_shared<const Source>(std::move(source));
+    if (at == job.sources.end())
+        job.sources.push_back(std::move(shared));
+    else
+        *at = std::move(shared);
+    return job;
+}
+
+const design::Layer* layerOfStock(const Job& job, const std::string& stockId) {
+    const auto at = std::find_if(job.layers.rbegin(), job.layers.rend(), [&](const design::Layer& layer) {
+        return layer.stockId == stockId && layer.at == design::Layer::At::Front && layer.name.empty();
+    });
+    return at == job.layers.rend() ? nullptr : &*at;
+}
+
+design::LayerId layerForStock(Job& job, const std::string& stockId) {
+    if (const design::Layer* there = layerOfStock(job, stockId))
+        return there->id;
+    const design::LayerId id{job.nextLayer++};
+    job.layers.push_back({id, "", stockId});
+    return id;
+}
+
+} // namespace thinline::job

@@ -1,0 +1,63 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "base/Length.h"
+#include "design/Relations.h"
+#include "job/Wishes.h"
+#include "sheets/Arrange.h"
+
+#include <memory>
+#include <string>
+#include <vector>
+
+/// The job: decisions only. What follows from them is made by job/Making.h and never kept beside them.
+namespace thinline::job {
+
+struct Source;
+
+/// What the Sheets station was told.
+struct SheetPlan {
+    std::string matId;
+    std::string sheetId; ///< "own" means ownSheet
+    design::SheetFormat ownSheet{"own", "own size", 200, 280, 6.35};
+    double spacingMm = 2.5; ///< kept between pieces; 2-3 mm is usual (from memory)
+    bool mayTurn = true;
+    std::vector<sheets::Pin> pins;
+
+    bool operator==(const SheetPlan&) const = default;
+};
+
+/// One state of a job. Parts are shared between states and never change; copying a state is cheap.
+struct Job {
+    std::string name = "New job";
+    base::LengthUnit unit = base::LengthUnit::Millimetre;
+
+    std::vector<std::shared_ptr<const Source>> sources;     ///< in the order in which their pieces lie
+    std::vector<std::shared_ptr<const design::Step>> steps; ///< in the order in which they are done
+
+    std::vector<design::Stock> stocks;
+    std::vector<design::Layer> layers; ///< bottom to top; those without pieces wait
+    Wishes wishes;                     ///< only what somebody said
+
+    std::vector<design::PieceSet> sets;
+    std::vector<design::Fit> fits;
+    SheetPlan plan;
+
+    // The numbers the next ones get. They only rise, so that none is given twice.
+    int nextSource = 1, nextStep = 1, nextLayer = 1;
+};
+
+/// Returns a source, or null.
+const Source* findSource(const Job& job, design::SourceId id);
+/// Returns the picture the job traces, or null. A job has one at most so far.
+const Source* pictureSource(const Job& job);
+/// Returns the job with a source put in the place of the one of its id, or behind all others.
+Job withSource(Job job, Source source);
+
+/// Returns the layer of a stock in front of the base, the uppermost of several; null when there is none.
+const design::Layer* layerOfStock(const Job& job, const std::string& stockId);
+/// Returns the id of that layer; it is made, on top, when there is none.
+design::LayerId layerForStock(Job& job, const std::string& stockId);
+
+} // namespace thinline::job

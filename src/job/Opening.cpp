@@ -1,0 +1,258 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "job/Opening.h"
+
+#include "formats/dxf/ReadDxf.h"
+#include "formats/image/ImageFile.h"
+#include "formats/svg/ReadSvg.h"
+#include "job/SourceSteps.h"
+
+#include <string_view>
+
+namespace thinline::job {
+namespace {
+
+using base::Code;
+using base::Error;
+
+/// The head of a file as plain letters, also when it is UTF-16.
+std::string headOf(const base::Bytes& file) {
+    constexpr size_t kHead = 4096;
+    std::string head;
+    for (size_t i = 0; i < std::min(file.size(), kHead); ++i)
+        if (file[i] != 0)
+            head += static_cast<char>(file[i]);
+    return head;
+}
+
+std::string_view textOf(const base::Bytes& file) {
+    return {reinterpret_cast<const char*>(file.data()), file.size()};
+}
+
+FileKind kindOf(const base::Bytes& file) {
+    const std::string head = headOf(file);
+    const auto begins = [&](std::string_view with) { return head.compare(0, with.size(), with) == 0; };
+    if (begins("%PDF-") || (head.find("%PDF-") < 1024 && !begins("<")))
+        return FileKind::Pdf;
+    if (begins("PK"))
+        return FileKind::Job;
+    const auto tag = head.find('<');
+    if (tag != std::string::npos && tag < 8 &&
+        (head.find("svg") != std::string::npos || head.find("<?xml") == tag))
+        return FileKind::Svg;
+    if (formats::dxf::looksLikeDxf(textOf(file)))
+        return FileKind::Dxf;
+    return FileKind::Picture; // the picture readers tell the rest
+}
+
+std::string withoutEnding(const std::string& fileName) {
+    const auto dot = fileName.rfind('.');
+    return dot == std::string::npos || dot == 0 ? fileName : fileName.substr(0, dot);
+}
+
+Error told(const std::string& fileName, const Error& error) {
+    return error.code == Code::Cancelled ? error : Error{error.code, fileName + ": " + error.message};
+}
+
+/// A page of outlines, and how many there are.
+struct Page {
+    design::DrawnPage drawn;
+    int pages = 1;
+};
+
+base::Result<Page> pageOf(const Incoming& file, int number, const base::FontStore& fonts,
+                          const base::Progress& progress) {
+    const auto only = [](base::Result<design::DrawnPage> page) -> base::Result<Page> {
+        return page ? base::Result<Page>(Page{page.take(), 1}) : page.error();
+    };
+    switch (file.is.kind) {
+    case FileKind::Svg:
+        return only(formats::svg::readSvg(textOf(file.bytes), {}, progress, &fonts));
+    case FileKind::Dxf:
+        return only(formats::dxf::readDxf(textOf(file.bytes), {}, progress));
+    case FileKind::Pdf: {
+        const bool isFirst = number == 0 && file.is.page;
+        const auto page = isFirst ? *file.is.page : formats::pdf::readPage(file.bytes, number);
+        if (!page)
+            return page.error();
+        auto drawn = formats::svg::readSvg(page->svg, {}, progress, &fonts);
+        if (!drawn)
+            return drawn.error();
+        return Page{drawn.take(), page->pages};
+    }
+    default:
+        return Error{Code::Unsupported, "This is no drawing of outlines; SVG, DXF and PDF files are."};
+    }
+}
+
+const char* mediaTypeOf(FileKind kind) {
+    return kind == FileKind::Dxf ? kDxfType : kind == FileKind::Pdf ? "application/pdf" : "image/svg+xml";
+}
+
+} // namespace
+
+Recognised recognise(const base::Bytes& file) {
+    Recognised out{kindOf(file)};
+    out.isDrawing = out.kind == FileKind::Svg || out.kind == FileKind::Dxf;
+    if (out.kind == FileKind::Pdf) {
+        out.page = std::make_shared<const base::Result<formats::pdf::PdfPage>>(formats::pdf::readPage(file));
+        out.isDrawing =
+            !*out.page || (*out.page)->hasVectors; // one that cannot be read is told by the reader
+    }
+    return out;
+}
+
+Job newJob(const Catalogue& catalogue) {
+    Job job;
+    job.stocks = catalogue.drawer;
+    job.layers.push_back({LayerId{job.nextLayer++}, "backing", catalogue.backingStockId});
+    job.plan.matId = catalogue.defaultMatId;
+    job.plan.sheetId = catalogue.defaultSheetId;
+    return job;
+}
+
+Job newJobFor(const std::string& fileName, const Job& before) {
+    Job out;
+    out.name = withoutEnding(fileName);
+    out.unit = before.unit;
+    out.stocks = before.stocks;
+    out.layers = before.layers;
+    out.nextLayer = before.nextLayer;
+    out.plan = before.plan;
+    out.plan.pins.clear();
+    return out;
+}
+
+base::Result<OpenedPicture> openPicture(const Job& before, const Incoming& file) {
+    base::Bytes pixels = file.bytes;
+    double statedWidthMm = 0;
+    if (file.is.kind == FileKind::Pdf) { // a scanned page: its picture, as large as the page
+        constexpr double kScanDpi = 300;
+        auto png = formats::pdf::pageAsPng(file.bytes, 0, kScanDpi);
+        if (!*file.is.page || !png)
+            return told(file.name, *file.is.page ? png.error() : file.is.page->error());
+        pixels = png.take();
+        statedWidthMm = (*file.is.page)->widthMm;
+    }
+    auto decoded = formats::image::decode(pixels);
+    if (!decoded)
+        return told(file.name, decoded.error());
+    constexpr double kUnstatedWidthMm =
+        200; // about a sheet of letter or A4: a guess the person sees and changes
+    OpenedPicture out{newJobFor(file.name, before), {}, {}};
+    auto artwork = std::make_shared<Artwork>();
+    artwork->fileName = file.name;
+    artwork->mediaType = decoded->mediaType;
+    artwork->bytes = std::move(pixels);
+    artwork->widthPx = decoded->picture.width;
+    artwork->heightPx = decoded->picture.height;
+    double widthMm = 0;
+    if (decoded->dpiX && decoded->dpiY) {
+        artwork->pixelAspect = *decoded->dpiX / *decoded->dpiY;
+        widthMm = decoded->picture.width / *decoded->dpiX * base::kMmPerInch;
+    }
+    if (statedWidthMm > 0)
+        widthMm = statedWidthMm;
+    // A tag may be believable and the size it yields still not: a photo of 10,000 px at 72 per inch is 3.5 m wide.
+    constexpr double kMostMm = 2000, kLeastMm = 5;
+    const double heightMm = widthMm * artwork->heightPx / artwork->widthPx;
+    if (widthMm < kLeastMm || widthMm > kMostMm || heightMm > kMostMm) {
+        out.note = widthMm > 0 || decoded->hadAbsurdDpi ? "The picture states a size that cannot be meant. "
+                                                        : "The picture does not state its size. ";
+        out.note += "I took 200 mm for its width; type the real one.";
+        widthMm = kUnstatedWidthMm;
+    }
+    out.picture = std::make_shared<const raster::Picture>(std::move(decoded.take().picture));
+    Source source;
+    source.id = SourceId{out.job.nextSource++};
+    source.unitMm = widthMm / artwork->widthPx;
+    Picture picture;
+    picture.recipe.mode = trace::proposedMode(*out.picture);
+    picture.file = std::move(artwork);
+    picture.ground = out.job.layers.empty() ? LayerId{} : out.job.layers.front().id;
+    source.what = std::move(picture);
+    out.job = withSource(std::move(out.job), std::move(source));
+    return out;
+}
+
+base::Result<std::shared_ptr<const raster::Picture>> pixelsOf(const Picture& picture) {
+    auto decoded = formats::image::decode(picture.file->bytes);
+    if (!decoded)
+        return told(picture.file->fileName, decoded.error());
+    return std::make_shared<const raster::Picture>(std::move(decoded.take().picture));
+}
+
+base::Result<std::shared_ptr<const raster::Picture>> pixelsOf(const Job& job) {
+    const auto* picture = asA<Picture>(pictureSource(job));
+    if (!picture)
+        return Error{Code::NotFound, "This job has no picture yet; open one at Source."};
+    return pixelsOf(*picture);
+}
+
+base::Result<Noted> openDrawing(const Job& before, const Incoming& file, const Catalogue& catalogue,
+                                const base::FontStore& fonts, const base::Progress& progress) {
+    return withDrawing({newJobFor(file.name, before), {}}, file, catalogue, fonts, progress);
+}
+
+std::vector<UnitGuess> unitGuesses(const Source& source) {
+    const auto* drawing = std::get_if<Drawing>(&source.what);
+    if (!drawing || drawing->statesSize)
+        return {};
+    // The page as read counts 96 units to the inch; in DXF one unit is a millimetre.
+    std::vector<UnitGuess> out;
+    if (drawing->file->mediaType == kDxfType)
+        out = {
+            {"mm", "millimetres", 1, 1}, {"in", "inches", base::kMmPerInch, 0}, {"cm", "centimetres", 10, 0}};
+    else
+        out = {{"96", "96 to the inch", 1, 0},
+               {"90", "90 to the inch", 96.0 / 90, 0},
+               {"72", "72 to the inch", 96.0 / 72, 0}};
+    for (UnitGuess& guess : out) {
+        guess.heightMm = drawing->pageHeight * guess.widthMm;
+        guess.widthMm *= drawing->pageWidth;
+    }
+    return out;
+}
+
+base::Result<Source> drawingFrom(const Incoming& file, const design::TakeOptions& take,
+                                 const base::FontStore& fonts, const base::Progress& progress) {
+    auto page = pageOf(file, take.page, fonts, progress.part(0, 0.3));
+    if (!page)
+        return told(file.name, page.error());
+    design::TakeOptions all = take;
+    all.leftOut.clear();
+    const auto pieces = design::piecesOf(page->drawn, all, progress.part(0.3, 1));
+    if (!pieces)
+        return told(file.name, pieces.error());
+    constexpr size_t kMostPieces = 1'000'000;
+    if (pieces->size() > kMostPieces)
+        return told(file.name,
+                    {Code::LimitExceeded,
+                     "There are more than a million pieces; leave layers out where it was drawn."});
+    Drawing drawing;
+    drawing.file =
+        std::make_shared<const Artwork>(Artwork{file.name, mediaTypeOf(file.is.kind), file.bytes, 0, 0, 1});
+    drawing.pageWidth = page->drawn.widthMm;
+    drawing.pageHeight = page->drawn.heightMm;
+    drawing.statesSize = drawing.isSettled = page->drawn.stated == design::StatedSize::Real;
+    drawing.take = take;
+    drawing.pages = page->pages;
+    drawing.layers = design::layersOf(page->drawn);
+    std::vector<Found> found;
+    for (const design::DrawnPiece& piece : *pieces)
+        found.push_back(
+            {std::to_string(drawing.nextPiece++),
+             std::make_shared<const design::Body>(design::Body{geometry::rounded(piece.shape, kKeptStep)}),
+             piece.name, piece.layer, piece.colour});
+    Source out;
+    out.kept = std::make_shared<const std::vector<Found>>(std::move(found));
+    if (drawing.pages > 1)
+        out.said =
+            "page " + std::to_string(take.page + 1) + " of " + std::to_string(drawing.pages) + " is taken";
+    for (const std::string& said : page->drawn.said)
+        out.said += (out.said.empty() ? "" : "; ") + said;
+    out.what = std::move(drawing);
+    return out;
+}
+
+} // namespace thinline::job

@@ -1,0 +1,62 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "job/SheetSteps.h"
+
+#include <algorithm>
+#include <optional>
+
+namespace thinline::job {
+
+using base::Code;
+using base::Error;
+
+Job withPlan(const Job& job, const SheetPlan& plan) {
+    Job out = job;
+    const bool movesSheets = plan.matId != job.plan.matId || plan.sheetId != job.plan.sheetId ||
+                             !(plan.ownSheet == job.plan.ownSheet);
+    out.plan = plan;
+    if (movesSheets)
+        out.plan.pins.clear();
+    return out;
+}
+
+base::Result<Job> pinnedAt(const State& state, const design::CopyOf& what, const design::Pose& pose,
+                           size_t load) {
+    const design::Stack* work = state.made.work();
+    const design::Laid* laid = work ? work->find(what.piece) : nullptr;
+    if (!state.made.sheets || load >= state.made.sheets->loads.size() || !laid)
+        return Error{Code::NotFound, "That load is not there any more."};
+    const design::Load& target = state.made.sheets->loads[load];
+    const std::string& stockId = work->layerOf(*laid).stockId;
+    std::optional<size_t> nearest;
+    double least = 0;
+    for (size_t i = 0; i < target.sheets.size(); ++i) {
+        const design::PlacedSheet& sheet = target.sheets[i];
+        if (sheet.stockId != stockId)
+            continue;
+        const double away =
+            geometry::distance(pose.at, {std::clamp(pose.at.x, sheet.xMm, sheet.xMm + sheet.widthMm),
+                                         std::clamp(pose.at.y, sheet.yMm, sheet.yMm + sheet.heightMm)});
+        if (!nearest || away < least) {
+            nearest = i;
+            least = away;
+        }
+    }
+    if (!nearest)
+        return Error{Code::InvalidArgument, "This load holds no " + design::stockName(work->stocks, stockId) +
+                                                "; drop the piece on a sheet of its own stock."};
+    const design::PlacedSheet& sheet = target.sheets[*nearest];
+    design::Pose onSheet = pose;
+    onSheet.at = pose.at - geometry::Point{sheet.xMm, sheet.yMm};
+    Job out = unpinned(state.job, what);
+    out.plan.pins.push_back({what, sheets::sheetOfStock(*state.made.sheets, load, *nearest), onSheet});
+    return out;
+}
+
+Job unpinned(const Job& job, const design::CopyOf& what) {
+    Job out = job;
+    std::erase_if(out.plan.pins, [&](const sheets::Pin& pin) { return pin.what == what; });
+    return out;
+}
+
+} // namespace thinline::job

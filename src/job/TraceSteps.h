@@ -1,0 +1,42 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "job/Opening.h"
+
+/// The steps of a job at Trace.
+namespace thinline::job {
+
+/// Returns how many mm of the finished work one pixel of a picture is: what the recipe's lengths are measured by.
+inline double mmPerPx(const Source& source) {
+    return source.unitMm;
+}
+
+/// Traces the picture anew by a recipe. What was decided about an area stays with it; an area that comes back finds
+/// it again. Another way of looking begins new areas.
+/// Errors: NotFound without a picture; those of trace::traced; Cancelled.
+base::Result<Job> traced(const Job& job, const raster::Picture& pixels, const trace::Recipe& recipe,
+                         const Catalogue& catalogue, const base::Progress& progress = {});
+
+/// Returns the job with the colours of a coloured copy of its line drawing: every area is laid anew in a stock of
+/// the colour the copy shows there.
+/// Errors: InvalidArgument without a traced line drawing or for a copy of another form; those of reading a
+///         picture; Cancelled.
+base::Result<Job> colouredFrom(const Job& job, const base::Bytes& copy, const std::string& fileName,
+                               const Catalogue& catalogue, const base::Progress& progress = {});
+
+/// Returns the leaks that a line of ink between two ends would close, by their place in the tracing.
+std::vector<size_t> closableLeaks(const Job& job);
+/// Closes some of the leaks and traces anew.
+/// Errors: InvalidArgument when none of them can be closed.
+base::Result<Job> withGapsClosed(const Job& job, const raster::Picture& pixels,
+                                 const std::vector<size_t>& leaks, const Catalogue& catalogue,
+                                 const base::Progress& progress = {});
+
+/// Sets the room between the areas of the picture, 0 to 10 mm.
+base::Result<Job> withRoom(const Job& job, double roomMm);
+
+/// Returns what was found in the picture, or null.
+const trace::Tracing* tracingOf(const Job& job);
+
+} // namespace thinline::job

@@ -1,0 +1,174 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// The tools of the bench, without a window.
+#include "app/bench/Measuring.h"
+#include "app/bench/tools/AreaTools.h"
+#include "app/bench/tools/GapTool.h"
+#include "app/bench/tools/PickTool.h"
+#include "app/bench/tools/SweepTool.h"
+#include "support/Stacks.h"
+
+#include <QImage>
+#include <QPainter>
+#include <gtest/gtest.h>
+
+namespace thinline::app {
+namespace {
+
+using geometry::Point;
+using support::id;
+
+/// Two plates side by side, 10 mm apart.
+Scene twoPlates() {
+    std::vector<SceneItem> items(2);
+    for (size_t i = 0; i < 2; ++i) {
+        items[i].body = support::body(support::rectangle(30.0 * static_cast<double>(i), 0, 20, 20));
+        items[i].piece = id(static_cast<int>(i) + 1);
+    }
+    return {std::make_shared<Outlines>(), {}, std::move(items)};
+}
+
+Pointer at(const Scene& scene, Point mm, bool isHeld = true, bool withShift = false) {
+    return {mm, &scene, scene.itemAt(mm, 4), isHeld, withShift, 4};
+}
+
+TEST(PickTool, AClickPicksOnReleaseAndADragMoves) {
+    const Scene scene = twoPlates();
+    std::vector<std::string> seen;
+    PickTool tool({[&](const Pointer& p) {
+                       seen.push_back(p.on() ? "picked " + p.on()->piece.text() : "picked nothing");
+                   },
+                   [&](const SceneItem& item, Point by) {
+                       seen.push_back("moved " + item.piece.text() + " by " +
+                                      std::to_string(static_cast<int>(by.x)));
+                   },
+                   [&](const SceneItem& item) { seen.push_back("twice " + item.piece.text()); }});
+    tool.press(at(scene, {5, 5}));
+    EXPECT_TRUE(seen.empty()) << "a press may be the beginning of a drag";
+    tool.move(at(scene, {5.5, 5})); // a hand that clicks is not quite still
+    tool.release(at(scene, {5.5, 5}));
+    tool.press(at(scene, {25, 5}));
+    tool.release(at(scene, {25, 5}));
+    tool.press(at(scene, {35, 5}));
+    tool.move(at(scene, {45, 5}));
+    EXPECT_TRUE(tool.isDragging());
+    tool.release(at(scene, {47, 5}));
+    EXPECT_FALSE(tool.isDragging());
+    tool.pressTwice(at(scene, {5, 5}));
+    tool.press(at(scene, {5, 5}));
+    tool.forget();
+    tool.release(at(scene, {5, 5}));
+    EXPECT_EQ(seen,
+              (std::vector<std::string>{"picked 1:1", "picked nothing", "moved 1:2 by 12", "twice 1:1"}));
+}
+
+TEST(PickTool, WithoutAMoveADragIsAClick) {
+    const Scene scene = twoPlates();
+    int picked = 0;
+    PickTool tool({[&](const Pointer&) { ++picked; }});
+    tool.press(at(scene, {5, 5}));
+    tool.move(at(scene, {45, 5}));
+    tool.release(at(scene, {45, 5}));
+    EXPECT_EQ(picked, 1);
+}
+
+TEST(SweepTool, TellsEveryPieceOnceAsLongAsItStaysOnIt) {
+    const Scene scene = twoPlates();
+    std::vector<std::string> seen;
+    SweepTool tool([&](const SceneItem& item, bool withShift) {
+        seen.push_back(item.piece.text() + (withShift ? "+" : ""));
+    });
+    tool.move(at(scene, {5, 5}, false));
+    tool.press(at(scene, {5, 5}));
+    tool.move(at(scene, {8, 5}));
+    tool.move(at(scene, {25, 5}));
+    tool.move(at(scene, {35, 5}));
+    tool.move(at(scene, {5, 5}));
+    tool.press(at(scene, {5, 5}, true, true));
+    EXPECT_EQ(seen, (std::vector<std::string>{"1:1", "1:2", "1:1", "1:1+"}));
+}
+
+TEST(AimedTools, TellLinesBoxesAndStrokes) {
+    const Scene scene = twoPlates();
+    std::vector<double> lengths;
+    GapTool gap([&](Point from, Point to) { lengths.push_back(distance(from, to)); });
+    gap.press(at(scene, {0, 0}));
+    gap.forget();
+    gap.press(at(scene, {3, 0}));
+    gap.move(at(scene, {4, 0}, false));
+    gap.press(at(scene, {3, 4}));
+    EXPECT_EQ(lengths, std::vector<double>{4});
+    geometry::Box box;
+    BoxTool boxTool([&](geometry::Box drawn) { box = drawn; });
+    boxTool.press(at(scene, {9, 8}));
+    boxTool.release(at(scene, {9, 8})); // no box at all
+    EXPECT_TRUE(box.isEmpty());
+    boxTool.press(at(scene, {9, 8}));
+    boxTool.move(at(scene, {1, 1}));
+    boxTool.release(at(scene, {2, 1}));
+    EXPECT_EQ(box.least, (Point{2, 1}));
+    EXPECT_EQ(box.most, (Point{9, 8}));
+    std::vector<Point> way;
+    StrokeTool stroke(4, [&](const std::vector<Point>& drawn) { way = drawn; });
+    stroke.move(at(scene, {1, 1}));
+    stroke.press(at(scene, {2, 2}));
+    stroke.move(at(scene, {3, 2}));
+    stroke.release(at(scene, {3, 2}));
+    EXPECT_EQ(way, (std::vector<Point>{{2, 2}, {3, 2}}));
+    for (const Tool* tool : std::initializer_list<const Tool*>{&gap, &boxTool, &stroke})
+        EXPECT_TRUE(tool->isAimed());
+}
+
+TEST(Measuring, TellsADistanceInWordsOrToWhoeverAsked) {
+    const Scene scene = twoPlates();
+    Measuring measuring;
+    QString told;
+    QObject::connect(&measuring, &Measuring::told, &measuring, [&](const QString& words) { told = words; });
+    EXPECT_EQ(measuring.tool(), nullptr);
+    measuring.begin();
+    ASSERT_NE(measuring.tool(), nullptr);
+    measuring.tool()->press(at(scene, {0.4, 0.3})); // beside the corner: it holds on
+    measuring.tool()->press(at(scene, {29.6, 19.8}));
+    EXPECT_EQ(told, "36.1 mm apart: 30.0 mm across, 20.0 mm down.");
+    double known = 0;
+    measuring.begin([&](double mm) { known = mm; });
+    measuring.tool()->forget();
+    measuring.tool()->press(at(scene, {0, 0}));
+    measuring.tool()->press(at(scene, {20, 0}));
+    EXPECT_NEAR(known, 20, 1e-9);
+    EXPECT_EQ(measuring.tool(), nullptr) << "once";
+}
+
+/// Whether a tool draws anything over a white bench.
+bool draws(const Tool& tool) {
+    QImage image(200, 120, QImage::Format_RGB32);
+    image.fill(Qt::white);
+    QPainter painter(&image);
+    tool.paint(painter, {4, {0, 0}, {0, 0}});
+    painter.end();
+    for (int y = 0; y < image.height(); ++y)
+        for (int x = 0; x < image.width(); ++x)
+            if (image.pixel(x, y) != 0xffffffffu)
+                return true;
+    return false;
+}
+
+TEST(Tools, DrawWhatIsBegunAndNothingElse) {
+    const Scene scene = twoPlates();
+    GapTool gap([](Point, Point) {});
+    BoxTool box([](geometry::Box) {});
+    StrokeTool stroke(4, [](const std::vector<Point>&) {});
+    PickTool pick({[](const Pointer&) {}, [](const SceneItem&, Point) {}});
+    for (Tool* tool : std::initializer_list<Tool*>{&gap, &box, &stroke, &pick}) {
+        EXPECT_FALSE(draws(*tool));
+        tool->press(at(scene, {5, 5}));
+        tool->move(at(scene, {15, 12}));
+        EXPECT_TRUE(draws(*tool));
+        tool->forget();
+        EXPECT_FALSE(draws(*tool));
+    }
+}
+
+} // namespace
+} // namespace thinline::app
