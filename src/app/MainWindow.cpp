@@ -11,34 +11,10 @@
 #include <QAction>
 #include <QApplication>
 #include <QDropEvent>
-#include <QHBoxLayout>
 #include <QMimeData>
-#include <QResizeEvent>
 #include <QSettings>
-#include <QStackedWidget>
-#include <QVBoxLayout>
 
 namespace thinline::app {
-namespace {
-
-constexpr int kColumnWidth = 304, kBottomHeight = 158, kTrayWidth = 350;
-
-QFrame* hairline(bool isUpright) {
-    auto* line = new QFrame;
-    isUpright ? line->setFixedWidth(1) : line->setFixedHeight(1);
-    line->setStyleSheet("background: " + theme().hairline.name());
-    line->setObjectName("hairline");
-    return line;
-}
-
-template <class Layout>
-Layout* tight(Layout* lines) {
-    lines->setContentsMargins(0, 0, 0, 0);
-    lines->setSpacing(0);
-    return lines;
-}
-
-} // namespace
 
 MainWindow::MainWindow(base::FileStore& store, const base::FontStore& fonts, const QString& recoveryFolder,
                        const QString& demoFolder, QWidget* parent)
@@ -50,58 +26,13 @@ MainWindow::MainWindow(base::FileStore& store, const base::FontStore& fonts, con
     setAcceptDrops(true);
     resize(1280, 800);
     buildActions();
-    auto* whole = new QWidget;
-    auto* lines = tight(new QVBoxLayout(whole));
-    m_top = new TopBar(m_bench, m_actions);
-    lines->addWidget(m_top);
-    lines->addWidget(hairline(false));
-    lines->addWidget(buildMiddle(), 1);
-    setCentralWidget(whole);
+    m_frame = new WindowFrame(m_bench, m_actions, m_panels);
+    setCentralWidget(m_frame);
     connectParts();
-    m_start->refresh(m_files->recent(), m_bench.lostWork());
-    m_tray->showFindings({}, false);
+    m_frame->start->refresh(m_files->recent(), m_bench.lostWork());
+    m_frame->tray->showFindings({}, false);
     refresh();
-    centralWidget()->setFocusPolicy(Qt::ClickFocus);
-    centralWidget()->setFocus(); // no control is chosen before the person chooses one
-}
-
-QWidget* MainWindow::buildMiddle() {
-    auto* middle = new QWidget;
-    auto* line = tight(new QHBoxLayout(middle));
-    m_column = new QStackedWidget;
-    m_column->setFixedWidth(kColumnWidth);
-    for (StationPanel* panel : m_panels)
-        m_column->addWidget(panel);
-    line->addWidget(m_column);
-    line->addWidget(hairline(true));
-    auto* work = tight(new QVBoxLayout);
-    m_notice = new NoticeStrip;
-    m_view = new BenchView;
-    m_start = new StartPage;
-    m_middle = new QStackedWidget;
-    m_middle->addWidget(m_view);
-    m_middle->addWidget(m_start);
-    work->addWidget(m_notice);
-    work->addWidget(m_middle, 1);
-    work->addWidget(new BusyStrip(m_bench));
-    work->addWidget(hairline(false));
-    work->addWidget(buildBottom());
-    line->addLayout(work, 1);
-    return middle;
-}
-
-QWidget* MainWindow::buildBottom() {
-    auto* bottom = new QWidget;
-    bottom->setObjectName("bottom");
-    bottom->setFixedHeight(kBottomHeight);
-    auto* line = tight(new QHBoxLayout(bottom));
-    m_sideView = new SideView(m_bench);
-    m_tray = new Tray;
-    m_tray->setFixedWidth(kTrayWidth);
-    line->addWidget(m_sideView, 1);
-    line->addWidget(hairline(true));
-    line->addWidget(m_tray);
-    return bottom;
+    m_frame->setFocus(); // no control is chosen before the person chooses one
 }
 
 QAction* MainWindow::addAction(const QString& text, const QKeySequence& key,
@@ -132,7 +63,7 @@ void MainWindow::buildActions() {
     addAction(tr("Paste a picture or a drawing"), QKeySequence::Paste, [this] { m_files->paste(); });
     addAction(tr("Measure between two points"), withCtrl(Qt::Key_R),
               [this] { m_measuring->tool() ? escape() : m_measuring->begin(); });
-    addAction(tr("Show everything on the bench"), withCtrl(Qt::Key_0), [this] { m_view->showAll(); });
+    addAction(tr("Show everything on the bench"), withCtrl(Qt::Key_0), [this] { m_frame->view->showAll(); });
     addAction(tr("Make the pieces that are not made yet"), {}, [this] { m_bench.catchUp(); });
     addAction(tr("Stop or close the message"), QKeySequence(Qt::Key_Escape), [this] { escape(); });
     for (const StationInfo& info : stationInfos())
@@ -149,54 +80,54 @@ void MainWindow::connectPanel(StationPanel* panel) {
     connect(panel, &StationPanel::choiceChanged, this, [this, panel] {
         if (panel != here())
             return;
-        m_view->setChosen(panel->chosen());
-        m_view->setGhost(panel->ghost());
+        m_frame->view->setChosen(panel->chosen());
+        m_frame->view->setGhost(panel->ghost());
     });
     connect(panel, &StationPanel::done, this, [this, panel] { goToNext(panel->station()); });
     connect(panel, &StationPanel::wantsToBeHere, this, [this, panel] { goTo(panel->station()); });
     connect(panel, &StationPanel::wantsMeasuring, this,
             [this, panel] { m_measuring->begin([panel](double mm) { panel->measured(mm); }); });
-    connect(panel, &StationPanel::told, m_notice, &NoticeStrip::tell);
+    connect(panel, &StationPanel::told, m_frame->notice, &NoticeStrip::tell);
 }
 
 void MainWindow::connectParts() {
     for (StationPanel* panel : m_panels)
         connectPanel(panel);
     connect(&m_bench, &Workbench::changed, this, &MainWindow::refresh);
-    connect(&m_bench, &Workbench::fileChanged, m_top, &TopBar::refresh);
+    connect(&m_bench, &Workbench::fileChanged, m_frame->top, &TopBar::refresh);
     connect(&m_bench, &Workbench::opened, this, &MainWindow::opened);
     connect(&m_bench, &Workbench::pictureChanged, this, &MainWindow::refresh);
     connect(&m_bench, &Workbench::findingsChanged, this, [this] {
-        m_tray->showFindings(m_bench.findings(), m_bench.hasPieces());
+        m_frame->tray->showFindings(m_bench.findings(), m_bench.hasPieces());
         refreshThread();
     });
-    connect(&m_bench, &Workbench::failed, m_notice,
-            [this](const QString& text) { m_notice->tell(text, true); });
-    connect(&m_bench, &Workbench::noted, m_notice,
-            [this](const QString& text) { m_notice->tell(text, false); });
-    connect(m_files, &JobFiles::told, m_notice, &NoticeStrip::tell);
-    connect(m_measuring, &Measuring::told, m_notice,
-            [this](const QString& text) { m_notice->tell(text, false); });
+    connect(&m_bench, &Workbench::failed, m_frame->notice,
+            [this](const QString& text) { m_frame->notice->tell(text, true); });
+    connect(&m_bench, &Workbench::noted, m_frame->notice,
+            [this](const QString& text) { m_frame->notice->tell(text, false); });
+    connect(m_files, &JobFiles::told, m_frame->notice, &NoticeStrip::tell);
+    connect(m_measuring, &Measuring::told, m_frame->notice,
+            [this](const QString& text) { m_frame->notice->tell(text, false); });
     connect(m_measuring, &Measuring::changed, this, [this] {
-        m_measuring->tool() ? m_view->setFocus() : m_notice->hide();
+        m_measuring->tool() ? m_frame->view->setFocus() : m_frame->notice->hide();
         refreshBench();
     });
-    connect(m_top->thread(), &ThreadBar::chosen, this, &MainWindow::goTo);
+    connect(m_frame->top->thread(), &ThreadBar::chosen, this, &MainWindow::goTo);
     connect(panel<SourceStation>(), &SourceStation::wantsFile, m_files, &JobFiles::choose);
     connect(panel<SourceStation>(), &SourceStation::wantsAddition, m_files, &JobFiles::chooseAdditions);
-    connect(m_sideView->section(), &CrossSection::layerChosen, this,
+    connect(m_frame->sideView->section(), &CrossSection::layerChosen, this,
             [this](design::LayerId layer) { here()->layerChosen(layer); });
-    connect(m_start, &StartPage::wantsDemo, m_files, &JobFiles::openDemo);
-    connect(m_start, &StartPage::wantsPicture, m_files, &JobFiles::choose);
-    connect(m_start, &StartPage::wantsJob, m_files, &JobFiles::open);
-    connect(m_start, &StartPage::wantsRecovery, &m_bench, &Workbench::recover);
-    connect(m_start, &StartPage::wantsForgetting, this, [this](const document::Recovery::Lost& lost) {
+    connect(m_frame->start, &StartPage::wantsDemo, m_files, &JobFiles::openDemo);
+    connect(m_frame->start, &StartPage::wantsPicture, m_files, &JobFiles::choose);
+    connect(m_frame->start, &StartPage::wantsJob, m_files, &JobFiles::open);
+    connect(m_frame->start, &StartPage::wantsRecovery, &m_bench, &Workbench::recover);
+    connect(m_frame->start, &StartPage::wantsForgetting, this, [this](const document::Recovery::Lost& lost) {
         m_bench.forget(lost);
-        m_start->refresh(m_files->recent(), m_bench.lostWork());
+        m_frame->start->refresh(m_files->recent(), m_bench.lostWork());
     });
-    m_view->setHoverText([this](const SceneItem& item) { return hoverText(item); });
-    connect(m_tray, &Tray::wantsToShow, this, &MainWindow::showFinding);
-    connect(m_tray, &Tray::wantsToForgetStrays, this, [this] {
+    m_frame->view->setHoverText([this](const SceneItem& item) { return hoverText(item); });
+    connect(m_frame->tray, &Tray::wantsToShow, this, &MainWindow::showFinding);
+    connect(m_frame->tray, &Tray::wantsToForgetStrays, this, [this] {
         m_bench.act(tr("Forget what was said about pieces that are gone"),
                     job::withoutStrayWishes(m_bench.state()));
     });
@@ -217,7 +148,7 @@ void MainWindow::goTo(Station station) {
         here()->setActive(false);
         m_station = station;
     }
-    m_column->setCurrentWidget(there);
+    m_frame->showColumn(there);
     there->setActive(true);
     refresh();
 }
@@ -232,7 +163,7 @@ void MainWindow::goToNext(Station station) {
 }
 
 void MainWindow::opened() {
-    m_notice->hide();
+    m_frame->notice->hide();
     m_isShown = false; // the view starts afresh
     m_files->remember(m_bench.path());
     for (StationPanel* panel : m_panels)
@@ -245,27 +176,28 @@ void MainWindow::escape() {
     if (m_bench.isBusy())
         m_bench.stop();
     m_measuring->end();
-    m_notice->hide();
-    m_view->mark({});
+    m_frame->notice->hide();
+    m_frame->view->mark({});
 }
 
 void MainWindow::refresh() {
     if (m_serial != m_bench.serial()) // what was told about the step before is done with
-        m_notice->hideNote();
+        m_frame->notice->hideNote();
     m_serial = m_bench.serial();
-    m_middle->setCurrentWidget(m_bench.hasJob() ? static_cast<QWidget*>(m_view) : m_start);
+    m_frame->showBench(m_bench.hasJob());
     m_measuring->setUnit(m_bench.job().unit);
-    m_view->setUnit(m_bench.job().unit);
+    m_frame->view->setUnit(m_bench.job().unit);
     here()->refresh();
-    m_sideView->refresh();
-    m_top->refresh();
+    m_frame->sideView->refresh();
+    m_frame->top->refresh();
     refreshBench();
     refreshThread();
     if (m_bench.isStale())
-        m_notice->tell(tr("The bench shows the work before the last step, which was not made. Undo it, or "
-                          "find the action "
-                          "“Make the pieces that are not made yet”."),
-                       false);
+        m_frame->notice->tell(
+            tr("The bench shows the work before the last step, which was not made. Undo it, or "
+               "find the action "
+               "“Make the pieces that are not made yet”."),
+            false);
 }
 
 void MainWindow::refreshThread() {
@@ -281,23 +213,23 @@ void MainWindow::refreshThread() {
                       : std::any_of(all.begin(), all.end(), isHere) ? BeadState::HasFindings
                                                                     : BeadState::Done);
     }
-    m_top->thread()->showStations(m_station, states);
+    m_frame->top->thread()->showStations(m_station, states);
 }
 
 void MainWindow::refreshBench() {
     StationPanel* panel = here();
-    m_view->setTool(m_measuring->tool() ? m_measuring->tool() : panel->tool());
-    m_view->setStale(m_bench.isStale());
-    m_view->setEmptyText(panel->emptyText());
+    m_frame->view->setTool(m_measuring->tool() ? m_measuring->tool() : panel->tool());
+    m_frame->view->setStale(m_bench.isStale());
+    m_frame->view->setEmptyText(panel->emptyText());
     const ScenePtr scene = panel->scene();
     const bool keepsView = m_isShown && m_shown && m_ground == panel->ground();
     if (!keepsView || scene != m_shown)
-        m_view->setScene(scene, keepsView);
+        m_frame->view->setScene(scene, keepsView);
     m_isShown = true;
     m_shown = scene;
     m_ground = panel->ground();
-    m_view->setChosen(panel->chosen());
-    m_view->setGhost(panel->ghost());
+    m_frame->view->setChosen(panel->chosen());
+    m_frame->view->setGhost(panel->ghost());
 }
 
 QString MainWindow::hoverText(const SceneItem& item) const {
@@ -325,22 +257,21 @@ void MainWindow::showFinding(const inspect::Finding& finding, const inspect::Cas
         goTo((*at)->station());
     if (const geometry::Box place = here()->placeOf(one); !place.isEmpty()) {
         constexpr double kLeastAroundMm = 10;
-        m_view->zoomTo(
+        m_frame->view->zoomTo(
             place.grownBy(std::max(kLeastAroundMm, std::max(place.width(), place.height()) * 0.5)));
-        m_view->mark(place);
+        m_frame->view->mark(place);
     }
-    m_notice->tell(text(one.message + ". " + finding.remedy), false);
+    m_frame->notice->tell(text(one.message + ". " + finding.remedy), false);
 }
 
 void MainWindow::switchTheme() {
     const Theme next = theme().isDark ? Theme::light() : Theme::dark();
     applyTheme(*qApp, next);
     QSettings().setValue("dark", next.isDark);
-    for (QFrame* line : findChildren<QFrame*>("hairline"))
-        line->setStyleSheet("background: " + next.hairline.name());
-    m_view->setScene(m_shown, true); // tiles carry the desk's colour
+    m_frame->recolour();
+    m_frame->view->setScene(m_shown, true); // tiles carry the desk's colour
     refresh();
-    m_tray->showFindings(m_bench.findings(), m_bench.hasPieces());
+    m_frame->tray->showFindings(m_bench.findings(), m_bench.hasPieces());
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
@@ -357,12 +288,6 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
 void MainWindow::dropEvent(QDropEvent* event) {
     event->acceptProposedAction();
     m_files->drop(*event->mimeData());
-}
-
-void MainWindow::resizeEvent(QResizeEvent* event) {
-    constexpr int kNarrow = 1100; // below this the tray gives its room to the side view
-    m_tray->setFixedWidth(event->size().width() < kNarrow ? 260 : kTrayWidth);
-    QMainWindow::resizeEvent(event);
 }
 
 } // namespace thinline::app

@@ -2,26 +2,18 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "app/bench/BenchView.h"
+#include "app/WindowFrame.h"
 #include "app/bench/Measuring.h"
 #include "app/jobs/JobFiles.h"
-#include "app/jobs/StartPage.h"
-#include "app/jobs/Strips.h"
-#include "app/jobs/TopBar.h"
-#include "app/sideview/SideView.h"
-#include "app/stations/StationPanel.h"
-#include "app/tray/Tray.h"
 
 #include <QMainWindow>
 #include <QMap>
 
 class QAction;
-class QStackedWidget;
 
 namespace thinline::app {
 
-/// The window: thread above, instrument column at the left, bench in the middle, side view and tray below. It
-/// routes blindly between the station it is at and the other parts, and holds no job state of its own.
+/// The window routes blindly between the station it is at and the other parts, and holds no job state of its own.
 class MainWindow : public QMainWindow {
     Q_OBJECT
   public:
@@ -30,10 +22,10 @@ class MainWindow : public QMainWindow {
 
     Workbench& bench() { return m_bench; }
     JobFiles& files() { return *m_files; }
-    BenchView* benchView() { return m_view; }
-    SideView* sideView() { return m_sideView; }
-    ThreadBar* thread() { return m_top->thread(); }
-    Tray* tray() { return m_tray; }
+    BenchView* benchView() { return m_frame->view; }
+    SideView* sideView() { return m_frame->sideView; }
+    ThreadBar* thread() { return m_frame->top->thread(); }
+    Tray* tray() { return m_frame->tray; }
     StationPanel* panel(Station station) const;
     StationPanel* here() const { return panel(m_station); }
     template <class Panel>
@@ -48,11 +40,8 @@ class MainWindow : public QMainWindow {
     void closeEvent(QCloseEvent*) override;
     void dragEnterEvent(QDragEnterEvent*) override;
     void dropEvent(QDropEvent*) override;
-    void resizeEvent(QResizeEvent*) override;
 
   private:
-    QWidget* buildMiddle();
-    QWidget* buildBottom();
     QAction* addAction(const QString& text, const QKeySequence& key, const std::function<void()>& call);
     void buildActions();
     void connectParts();
@@ -73,14 +62,7 @@ class MainWindow : public QMainWindow {
     Station m_station = Station::Source;
     std::vector<StationPanel*> m_panels; ///< in the order of the thread
 
-    TopBar* m_top = nullptr;
-    QStackedWidget* m_column = nullptr;
-    QStackedWidget* m_middle = nullptr;
-    BenchView* m_view = nullptr;
-    StartPage* m_start = nullptr;
-    SideView* m_sideView = nullptr;
-    Tray* m_tray = nullptr;
-    NoticeStrip* m_notice = nullptr;
+    WindowFrame* m_frame = nullptr;
     QMap<QString, QAction*> m_actions;
     // What the bench last showed, so that it is given anew only when that changed.
     ScenePtr m_shown;

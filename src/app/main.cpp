@@ -94,7 +94,7 @@ int main(int argc, char** argv) {
     parser.addOption(
         {"station", "Go to a station after opening: source, trace, shape, size, sheets or pack.", "name"});
     parser.addOption(
-        {"choose", "At Shape, choose an outcome and pieces, such as join:1:12,1:14.", "outcome:pieces"});
+        {"choose", "At Shape, choose an outcome and pieces, such as join:1:area.12,1:area.14.", "outcome:pieces"});
     parser.addOption({"picture", "Write a picture of the window to a PNG file and quit.", "file.png"});
     parser.addOption({"dark", "Use dark colours this time."});
     parser.process(qt);
