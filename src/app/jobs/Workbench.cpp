@@ -177,8 +177,9 @@ void Workbench::redo() {
 
 void Workbench::inspect() {
     m_inspector.start(
-        tr("Inspecting"), [this, state = state()](const base::Progress& progress) -> Task::Conclusion {
-            auto findings = inspect::inspect(state, catalogue().formats, *m_known, {}, progress);
+        tr("Inspecting"),
+        [this, state = state(), known = m_known](const base::Progress& progress) -> Task::Conclusion {
+            auto findings = inspect::inspect(state, catalogue().formats, *known, {}, progress);
             if (!findings)
                 return {};
             return [this, found = findings.take()] {

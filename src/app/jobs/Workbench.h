@@ -66,7 +66,8 @@ class Workbench : public QObject {
     /// The pixels of the picture; null until they are decoded.
     std::shared_ptr<const raster::Picture> picture() const { return m_picture; }
     const std::vector<inspect::Finding>& findings() const { return m_findings; }
-    inspect::Memory& known() const { return *m_known; }
+    /// What was found out about bodies; a background look holds it, for the window may close before it ends.
+    std::shared_ptr<inspect::Memory> known() const { return m_known; }
     std::shared_ptr<Outlines> outlines() const { return m_outlines; }
 
     // ---- steps

@@ -78,8 +78,8 @@ struct PackStation::Written {
 };
 
 /// A background thread calls it.
-PackStation::Written PackStation::packed(const job::State& state, const std::string& folder,
-                                         const base::Progress& progress) const {
+PackStation::Written PackStation::packed(base::FileStore& store, const job::State& state,
+                                         const std::string& folder, const base::Progress& progress) {
     Written out;
     const auto package = pack::makePackage(*state.made.work(), *state.made.sheets,
                                            {state.job.name, job::originsOf(state.job).lines}, progress);
@@ -87,12 +87,12 @@ PackStation::Written PackStation::packed(const job::State& state, const std::str
         out.problem = text(package.error().message);
         return out;
     }
-    if (auto made = m_store.makeFolder(folder); !made) {
+    if (auto made = store.makeFolder(folder); !made) {
         out.problem = text(made.error().message);
         return out;
     }
     for (const pack::PackedFile& file : package->files)
-        if (auto done = m_store.writeWhole(folder + "/" + file.name, file.bytes);
+        if (auto done = store.writeWhole(folder + "/" + file.name, file.bytes);
             !done && out.problem.isEmpty())
             out.problem = text(done.error().message);
     for (const pack::FileCheck& check : package->checks) {
@@ -110,22 +110,24 @@ void PackStation::write() {
     const job::State state = bench().state();
     const std::string folder = this->folder().toStdString();
     mainButton()->setEnabled(false);
-    m_task.start(tr("Packing"), [this, state, folder](const base::Progress& progress) -> Task::Conclusion {
-        auto done = std::make_shared<const Written>(packed(state, folder, progress));
-        return [this, done, folder, sheets = state.made.sheets] {
-            mainButton()->setEnabled(true);
-            if (!done->problem.isEmpty())
-                return tell(m_result, done->problem);
-            m_writtenFor = sheets;
-            tell(m_result, done->unsound.isEmpty()
-                               ? tr("Written and read back: %1 pieces, largest difference %2 mm.")
-                                     .arg(done->pieces)
-                                     .arg(done->worstMm, 0, 'f', 4)
-                               : tr("Do not cut these files. %1").arg(done->unsound.join("; ")));
-            emit told(tr("The files are in %1.").arg(text(folder)), false);
-            emit written(text(folder));
-        };
-    });
+    m_task.start(tr("Packing"),
+                 [this, state, folder, &store = m_store](const base::Progress& progress) -> Task::Conclusion {
+                     auto done = std::make_shared<const Written>(packed(store, state, folder, progress));
+                     return [this, done, folder, sheets = state.made.sheets] {
+                         mainButton()->setEnabled(true);
+                         if (!done->problem.isEmpty())
+                             return tell(m_result, done->problem);
+                         m_writtenFor = sheets;
+                         tell(m_result,
+                              done->unsound.isEmpty()
+                                  ? tr("Written and read back: %1 pieces, largest difference %2 mm.")
+                                        .arg(done->pieces)
+                                        .arg(done->worstMm, 0, 'f', 4)
+                                  : tr("Do not cut these files. %1").arg(done->unsound.join("; ")));
+                         emit told(tr("The files are in %1.").arg(text(folder)), false);
+                         emit written(text(folder));
+                     };
+                 });
 }
 
 void PackStation::refresh() {

@@ -30,7 +30,8 @@ class PackStation : public StationPanel {
   private:
     void write();
     struct Written;
-    Written packed(const job::State& state, const std::string& folder, const base::Progress& progress) const;
+    static Written packed(base::FileStore& store, const job::State& state, const std::string& folder,
+                          const base::Progress& progress);
     base::FileStore& m_store;
     Task m_task;
     QLineEdit* m_folder;

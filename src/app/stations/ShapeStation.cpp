@@ -247,7 +247,7 @@ struct ShapeStation::Foreseen {
 /// A background thread calls it.
 base::Result<ShapeStation::Foreseen> ShapeStation::foreseen(const design::Step& step,
                                                             const design::Pieces& before,
-                                                            const base::Progress& progress) const {
+                                                            const base::Progress& progress) {
     auto outcome = shape::apply(before, step, nullptr, progress);
     if (!outcome)
         return outcome.error();

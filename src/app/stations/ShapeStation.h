@@ -49,8 +49,8 @@ class ShapeStation : public StationPanel {
     void wantPreview();
     void preview();
     struct Foreseen;
-    base::Result<Foreseen> foreseen(const design::Step& step, const design::Pieces& before,
-                                    const base::Progress& progress) const;
+    static base::Result<Foreseen> foreseen(const design::Step& step, const design::Pieces& before,
+                                           const base::Progress& progress);
     void showForeseen(const Foreseen& seen);
     void setGhost(std::vector<geometry::Shape> shapes);
     void moved(const SceneItem& item, geometry::Point by);

@@ -450,13 +450,13 @@ void SizeStation::showRelations() {
 }
 
 /// A background thread calls it. Null when it was stopped.
-std::shared_ptr<const SizeStation::Seen> SizeStation::seenOf(const job::State& state,
-                                                             const base::Progress& progress) const {
+std::shared_ptr<const SizeStation::Seen> SizeStation::seenOf(const job::State& state, inspect::Memory& known,
+                                                             const base::Progress& progress) {
     auto out = std::make_shared<Seen>();
     out->of = state.made.finished;
     out->fits = state.job.fits;
     out->largest = job::largestOnEach(state, job::shippedCatalogue().formats);
-    auto found = inspect::consequencesOf(state, bench().known(), progress);
+    auto found = inspect::consequencesOf(state, known, progress);
     if (!found)
         return nullptr;
     out->consequences = *found;
@@ -476,8 +476,9 @@ void SizeStation::look() {
         (m_seen && m_seen->of == made.finished && m_seen->fits == bench().job().fits))
         return;
     m_look.start(tr("Looking at this size"),
-                 [this, state = bench().state()](const base::Progress& progress) -> Task::Conclusion {
-                     const auto seen = seenOf(state, progress);
+                 [this, state = bench().state(),
+                  known = bench().known()](const base::Progress& progress) -> Task::Conclusion {
+                     const auto seen = seenOf(state, *known, progress);
                      if (!seen)
                          return {};
                      return [this, seen] {
