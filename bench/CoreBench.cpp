@@ -9,6 +9,7 @@
 #include "job/Catalogue.h"
 #include "pack/Package.h"
 #include "pack/Pictures.h"
+#include "trace/Tracing.h"
 
 #include <QCoreApplication>
 #include <benchmark/benchmark.h>

@@ -2,18 +2,19 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 
 // The bench with 100,000 nodes: how long a frame takes while panning and zooming, how long until it is sharp
-// again; and how long the window takes to stand. Run with QT_QPA_PLATFORM=offscreen or in a real display.
+// again; how long the window takes to stand; how long a step keeps the interface waiting with 2000 pieces. Run with QT_QPA_PLATFORM=offscreen or in a real display.
 
+#include "BenchJobs.h"
 #include "app/MainWindow.h"
 #include "app/settings/Theme.h"
 #include "document/DiskFileStore.h"
 #include "document/DiskFontStore.h"
+#include "job/LayerSteps.h"
 
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QTemporaryDir>
 
-#include <algorithm>
 #include <cmath>
 #include <cstdio>
 #include <numbers>
@@ -22,6 +23,7 @@
 namespace {
 
 using namespace thinline;
+using bench::Times;
 
 /// Wavy discs of 100 curve nodes each, 1000 of them: a busy sheet.
 std::shared_ptr<const app::Scene> busyScene(int& nodes) {
@@ -46,15 +48,6 @@ std::shared_ptr<const app::Scene> busyScene(int& nodes) {
     return std::make_shared<const app::Scene>(std::make_shared<app::Outlines>(),
                                               std::vector<app::SceneGhost>{}, std::move(items));
 }
-
-struct Times {
-    std::vector<double> ms;
-    double median() {
-        std::sort(ms.begin(), ms.end());
-        return ms[ms.size() / 2];
-    }
-    double most() { return *std::max_element(ms.begin(), ms.end()); }
-};
 
 double untilSharp(app::BenchView& view) {
     QElapsedTimer timer;
@@ -97,6 +90,82 @@ void measureBench() {
     std::printf("  until sharp again      median %6.2f ms   worst %6.2f ms\n", sharp.median(), sharp.most());
 }
 
+/// Knows how long the interface was kept from anything else by one event.
+class TimedApplication : public QApplication {
+  public:
+    using QApplication::QApplication;
+    bool notify(QObject* receiver, QEvent* event) override {
+        if (m_depth > 0)
+            return QApplication::notify(receiver, event);
+        QElapsedTimer timer;
+        timer.start();
+        ++m_depth;
+        const bool result = QApplication::notify(receiver, event);
+        --m_depth;
+        longestMs = std::max(longestMs, static_cast<double>(timer.nsecsElapsed()) / 1e6);
+        return result;
+    }
+    double longestMs = 0;
+
+  private:
+    int m_depth = 0;
+};
+
+/// A click on one of 2000 pieces and what it brings, at Trace with the side view: the step itself, and the longest
+/// time one event takes until everything is drawn again.
+void measureSteps(TimedApplication& qt) {
+    const QTemporaryDir folder;
+    document::DiskFileStore store;
+    const document::DiskFontStore fonts;
+    app::MainWindow window(store, fonts, folder.path(), THINLINE_SOURCE_DIR "/demo");
+    window.resize(1280, 800);
+    window.show();
+    app::Workbench& bench = window.bench();
+    const std::string svg = bench::svgOfDiscs(2000, 24);
+    bench.openBytes({svg.begin(), svg.end()}, "discs.svg");
+    const auto settle = [&] {
+        do
+            QApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
+        while (!bench.hasPieces() || bench.isBehind() || bench.isBusy() || !window.benchView()->isSharp());
+    };
+    settle();
+    window.goTo(app::Station::Size);
+    settle();
+    const std::vector<design::Laid> pieces = bench.work()->pieces;
+    const std::vector<design::Layer> layers = bench.work()->layers;
+    std::printf("%zu pieces in %zu layers, at Size\n", pieces.size(), layers.size());
+    const auto measure = [&](const char* what, const std::function<void(size_t)>& step) {
+        Times times, events;
+        for (size_t i = 0; i < 15; ++i) {
+            times.ms.push_back(bench::msOf([&] { step(i); }));
+            qt.longestMs = 0;
+            settle();
+            events.ms.push_back(qt.longestMs);
+        }
+        std::printf("  %-16s the step %6.2f ms, worst %6.2f; longest event after it %6.2f ms, worst %6.2f\n",
+                    what, times.median(), times.most(), events.median(), events.most());
+    };
+    measure("paint one", [&](size_t i) {
+        const std::string& stock = bench.job().stocks[i % bench.job().stocks.size()].id;
+        bench.act("Paint", job::painted(bench.job(), {pieces[i * 97].id()}, stock));
+    });
+    measure("paint a hundred", [&](size_t i) {
+        std::vector<design::PieceId> ids;
+        for (size_t k = 0; k < 100; ++k)
+            ids.push_back(pieces[(i * 100 + k) % pieces.size()].id());
+        bench.act("Paint", job::painted(bench.job(), ids, bench.job().stocks[i % 2].id));
+    });
+    measure("lift a layer", [&](size_t i) {
+        bench.act("Lift", job::withLayerLift(bench.job(), layers[0].id, static_cast<double>(i % 3)));
+    });
+    measure("hide a layer", [&](size_t i) {
+        bench.act("Hide", job::withLayerHidden(bench.job(), layers.back().id, i % 2 == 0));
+    });
+    measure("undo", [&](size_t) { bench.undo(); });
+    measure("redo", [&](size_t) { bench.redo(); });
+    bench.abandon();
+}
+
 void measureWindow() {
     const QTemporaryDir folder;
     document::DiskFileStore store;
@@ -119,10 +188,11 @@ void measureWindow() {
 int main(int argc, char** argv) {
     QElapsedTimer timer;
     timer.start();
-    QApplication qt(argc, argv);
+    TimedApplication qt(argc, argv);
     app::applyTheme(qt, app::Theme::light());
     std::printf("toolkit ready after %.0f ms\n", static_cast<double>(timer.nsecsElapsed()) / 1e6);
     measureWindow();
     measureBench();
+    measureSteps(qt);
     return 0;
 }

@@ -112,7 +112,7 @@ std::vector<Case> cases() {
         recipe.sizeMm = 100; // px here
         recipe.spacingMm = 20;
         std::vector<Shape> shapes;
-        const auto word = lettering::setWord(*face, recipe);
+        const auto word = lettering::setWord(*lettering::lettersOf(*face, recipe), recipe);
         for (const lettering::WordPiece& piece : word->pieces)
             shapes.push_back(piece.shape);
         all.push_back(caseOf(name, shapes));

@@ -155,7 +155,10 @@ base::Status fitCommand(Session& session, const Options& options) {
         return state.error();
     const geometry::Box box = job::workBox(state->made);
     json rows = json::array();
-    for (const job::PlaceFit& place : job::largestOnEach(*state, catalogue().formats)) {
+    const auto largest = job::largestOnEach(*state, catalogue().formats);
+    if (!largest)
+        return largest.error();
+    for (const job::PlaceFit& place : *largest) {
         rows.push_back({{"id", place.id},
                         {"name", place.name},
                         {"usableMm", {place.usableWidthMm, place.usableHeightMm}},

@@ -54,13 +54,16 @@ constexpr double kExact = 1e-6; // as a share: far below what a knife can place
 
 } // namespace
 
-std::vector<PlaceFit> largestOnEach(const State& state, const design::Formats& formats) {
+base::Result<std::vector<PlaceFit>> largestOnEach(const State& state, const design::Formats& formats,
+                                                  const base::Progress& progress) {
     std::vector<PlaceFit> out;
     const design::Stack* work = state.made.work();
     if (!work)
         return out;
     const geometry::Box box = workBox(state.made);
     for (const Place& place : placesOf(formats)) {
+        if (progress.isCancelled())
+            return base::cancelled();
         const auto fit =
             sheets::largestThatFits(*work, place.widthMm, place.heightMm, state.job.plan.mayTurn);
         out.push_back({place.id, place.name, place.isMat, place.widthMm, place.heightMm, fit,

@@ -17,13 +17,16 @@ struct PlaceFit {
     std::string limit;                ///< "area 3 (sea), turned by 37°, by the place's width"
 };
 /// Returns the answers for every mat and every sheet that is not as large as a mat. Empty without pieces.
-/// Cost: that of sheets::largestThatFits for each.
-std::vector<PlaceFit> largestOnEach(const State& state, const design::Formats& formats);
+/// Errors: Cancelled.
+/// Cost:   that of sheets::largestThatFits for each.
+base::Result<std::vector<PlaceFit>> largestOnEach(const State& state, const design::Formats& formats,
+                                                  const base::Progress& progress = {});
 
 /// Makes the design as large as the mat or sheet of this id takes.
 /// Errors: NotFound for an id that is no mat or sheet; those of sizedFor.
-base::Result<Sized> withLargestOn(const State& state, const std::string& placeId, const design::Formats& formats,
-                                  const SizeOptions& options = {}, const base::Progress& progress = {});
+base::Result<Sized> withLargestOn(const State& state, const std::string& placeId,
+                                  const design::Formats& formats, const SizeOptions& options = {},
+                                  const base::Progress& progress = {});
 
 /// Makes the design as large as so many copies of it go onto one sheet of the plan. Chosen pieces, or all of
 /// them.

@@ -29,6 +29,12 @@ Straight straightFit(const design::Piece& piece, double widthMm, double heightMm
     return {&piece, std::max(upright, turned), turned > upright ? std::numbers::pi / 2 : 0};
 }
 
+/// The largest scale at which a piece fits, turned so.
+double scaleAt(const geometry::Shape& shape, double turnRad, double widthMm, double heightMm) {
+    const Box box = geometry::bounds(geometry::transformed(shape, geometry::turnAbout({}, turnRad)));
+    return std::min(widthMm / box.width(), heightMm / box.height());
+}
+
 /// Rows and columns: the largest scale for any split of the copies.
 CopiesFit gridFit(const design::Piece& piece, int copies, double widthMm, double heightMm, double spacingMm,
                   bool mayTurn) {
@@ -92,6 +98,12 @@ LargestFit largestThatFits(const design::Stack& stack, double usableWidthMm, dou
         if (out.limitedBy && one.scale >= out.scale)
             break;
         double scale = one.scale, turn = one.turnRad;
+        // Many pieces are alike: what fits turned as the one that limits so far needs no search of its own.
+        constexpr double kAlike = 1e-9;
+        if (out.limitedBy && mayTurn &&
+            scaleAt(one.piece->shape(), out.turnRad, usableWidthMm, usableHeightMm) >=
+                out.scale * (1 - kAlike))
+            continue;
         if (mayTurn)
             if (const auto free = geometry::bestTurn({one.piece->shape()}, usableWidthMm, usableHeightMm);
                 free.scale > scale * (1 + 1e-9)) {

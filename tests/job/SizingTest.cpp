@@ -242,7 +242,9 @@ TEST(Sizing, CanBeStopped) {
 TEST(SizeAnswers, TheTableAndTakingFromItAgree) {
     State state = support::rectangleJob(190, 140);
     const auto& formats = shippedCatalogue().formats;
-    for (const PlaceFit& place : largestOnEach(state, formats)) {
+    const auto largest = must(largestOnEach(state, formats));
+    ASSERT_FALSE(largest.empty());
+    for (const PlaceFit& place : largest) {
         const State sized = must(withLargestOn(state, place.id, formats)).state;
         EXPECT_NEAR(workBox(sized).width(), place.widthMm, 1e-6) << place.name;
         EXPECT_NEAR(

@@ -455,7 +455,10 @@ std::shared_ptr<const SizeStation::Seen> SizeStation::seenOf(const job::State& s
     auto out = std::make_shared<Seen>();
     out->of = state.made.finished;
     out->fits = state.job.fits;
-    out->largest = job::largestOnEach(state, job::shippedCatalogue().formats);
+    auto largest = job::largestOnEach(state, job::shippedCatalogue().formats, progress);
+    if (!largest)
+        return nullptr;
+    out->largest = largest.take();
     auto found = inspect::consequencesOf(state, known, progress);
     if (!found)
         return nullptr;

@@ -370,17 +370,28 @@ void SourceStation::showFacts(const job::Source& source) {
     tell(m_facts, facts.join("\n"));
 }
 
+/// What its pieces are cut from; before there are any, what they will be.
 void SourceStation::showStock(const job::Source& source) {
     const job::Job& job = bench().job();
+    std::set<std::string> stockIds;
+    if (const design::Stack* work = bench().work())
+        for (const design::Laid& laid : work->pieces)
+            if (laid.id().source() == source.id)
+                stockIds.insert(work->layerOf(laid).stockId);
+    if (const auto* layer = design::findLayer(job.layers, source.layer); layer && stockIds.empty())
+        stockIds.insert(layer->stockId);
     const QSignalBlocker quiet(m_stock);
     m_stock->clear();
-    const design::Layer* layer = design::findLayer(job.layers, source.layer);
+    m_stock->setPlaceholderText(tr("several stocks"));
     for (const design::Stock& stock : job.stocks) {
         QPixmap swatch(14, 14);
         swatch.fill(QColor(stock.colour[0], stock.colour[1], stock.colour[2]));
         m_stock->addItem(QIcon(swatch), text(stock.name));
-        if (layer && stock.id == layer->stockId)
-            m_stock->setCurrentIndex(m_stock->count() - 1);
+    }
+    m_stock->setCurrentIndex(-1);
+    for (size_t i = 0; stockIds.size() == 1 && i < job.stocks.size(); ++i) {
+        if (job.stocks[i].id == *stockIds.begin())
+            m_stock->setCurrentIndex(static_cast<int>(i));
     }
 }
 

@@ -159,11 +159,12 @@ void LinesWay::answer(const job::Picture& picture, const design::StackMeasures&,
 }
 
 QString LinesWay::droppedWords(const trace::Tracing& tracing) const {
-    return tracing.droppedAreas == 0 && tracing.droppedSpecks == 0
-               ? QString()
-               : tr("%1 and %2 of ink dropped")
-                     .arg(countOf(tracing.droppedAreas, tr("area"), tr("areas")),
-                          countOf(tracing.droppedSpecks, tr("speck"), tr("specks")));
+    QStringList out;
+    if (tracing.droppedAreas > 0)
+        out << countOf(tracing.droppedAreas, tr("area"), tr("areas"));
+    if (tracing.droppedSpecks > 0)
+        out << countOf(tracing.droppedSpecks, tr("speck of ink"), tr("specks of ink"));
+    return out.isEmpty() ? QString() : tr("%1 dropped").arg(out.join(tr(" and ")));
 }
 
 } // namespace thinline::app
