@@ -114,11 +114,15 @@ QCursor BenchView::ownCursor() const {
 }
 
 void BenchView::setUnit(base::LengthUnit unit) {
+    if (m_unit == unit)
+        return;
     m_unit = unit;
     update();
 }
 
 void BenchView::setChosen(std::vector<design::PieceId> pieces) {
+    if (m_chosen == pieces)
+        return;
     m_chosen = std::move(pieces);
     rebuildChoice();
     update();
@@ -147,6 +151,8 @@ void BenchView::rebuildChoice() {
 }
 
 void BenchView::setGhost(const std::vector<geometry::Shape>& shapes) {
+    if (m_ghost.isEmpty() && shapes.empty())
+        return;
     m_ghost = {};
     for (const geometry::Shape& shape : shapes)
         m_ghost.addPath(pathOf(shape));
@@ -154,6 +160,8 @@ void BenchView::setGhost(const std::vector<geometry::Shape>& shapes) {
 }
 
 void BenchView::setEmptyText(const QString& text) {
+    if (m_emptyText == text)
+        return;
     m_emptyText = text;
     update();
 }

@@ -2,6 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/jobs/StartPage.h"
 
+#include "app/stations/Fields.h"
+
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -39,10 +41,10 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     column->addStretch(2);
     auto* title = new QLabel(tr("From a drawing to clean sheets on a mat"));
     title->setObjectName("question");
-    auto* help = new QLabel(tr("Open an ink drawing, and its areas become pieces of card on a dark backing, "
-                               "at true size, laid on your sheets."));
-    help->setObjectName("help");
-    help->setWordWrap(true);
+    auto* help =
+        sentenceLabel(tr("Open an ink drawing, and its areas become pieces of card on a dark backing, "
+                         "at true size, laid on your sheets."),
+                      "help");
     help->setFixedWidth(520);
     column->addWidget(title);
     column->addWidget(help);

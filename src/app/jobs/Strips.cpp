@@ -3,35 +3,24 @@
 #include "app/jobs/Strips.h"
 
 #include "app/settings/Theme.h"
+#include "app/stations/Fields.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QProgressBar>
-#include <QToolButton>
+#include <QPushButton>
 
 namespace thinline::app {
-namespace {
 
-QToolButton* linkButton(const QString& text, const QString& tip) {
-    auto* button = new QToolButton;
-    button->setObjectName("link");
-    button->setText(text);
-    button->setToolTip(tip);
-    return button;
-}
-
-} // namespace
-
-NoticeStrip::NoticeStrip(QWidget* parent) : QFrame(parent), m_text(new QLabel) {
+NoticeStrip::NoticeStrip(QWidget* parent) : QFrame(parent), m_text(sentenceLabel()) {
     setObjectName("notice");
     auto* line = new QHBoxLayout(this);
     line->setContentsMargins(20, 6, 12, 6);
-    m_text->setWordWrap(true);
     m_text->setTextInteractionFlags(Qt::TextSelectableByMouse);
     auto* close = linkButton(tr("Close"), tr("Close this message (Esc)"));
     line->addWidget(m_text, 1);
     line->addWidget(close);
-    connect(close, &QToolButton::clicked, this, &QWidget::hide);
+    connect(close, &QPushButton::clicked, this, &QWidget::hide);
     hide();
 }
 
@@ -63,7 +52,7 @@ BusyStrip::BusyStrip(Workbench& bench, QWidget* parent)
     m_delay.setSingleShot(true);
     m_delay.setInterval(200); // short work flashes nothing
     connect(&m_delay, &QTimer::timeout, this, [this, &bench] { setVisible(bench.isBusy()); });
-    connect(stop, &QToolButton::clicked, &bench, &Workbench::stop);
+    connect(stop, &QPushButton::clicked, &bench, &Workbench::stop);
     connect(&bench, &Workbench::busyChanged, this, [this, &bench] {
         m_text->setText(bench.running().title());
         m_bar->setValue(0);

@@ -123,6 +123,18 @@ void SideView::move(int by) {
             [to](const job::Job& job, design::LayerId id) { return job::withLayerMoved(job, id, to); });
 }
 
+void SideView::showStocks() {
+    if (m_shownStocks == m_bench.job().stocks)
+        return;
+    m_shownStocks = m_bench.job().stocks;
+    m_stock->clear();
+    for (const design::Stock& stock : m_shownStocks) {
+        QPixmap chip(14, 14);
+        chip.fill(QColor(stock.colour[0], stock.colour[1], stock.colour[2]));
+        m_stock->addItem(QIcon(chip), QString::fromStdString(stock.name), QString::fromStdString(stock.id));
+    }
+}
+
 void SideView::refresh() {
     m_section->refresh();
     const design::Layer* now = m_bench.work() ? layer() : nullptr;
@@ -132,12 +144,7 @@ void SideView::refresh() {
         return;
     const QSignalBlocker a(m_stock), b(m_lift);
     m_name->setText(QString::fromStdString(design::layerName(*m_bench.work(), *now)));
-    m_stock->clear();
-    for (const design::Stock& stock : m_bench.job().stocks) {
-        QPixmap chip(14, 14);
-        chip.fill(QColor(stock.colour[0], stock.colour[1], stock.colour[2]));
-        m_stock->addItem(QIcon(chip), QString::fromStdString(stock.name), QString::fromStdString(stock.id));
-    }
+    showStocks();
     m_stock->setCurrentIndex(m_stock->findData(QString::fromStdString(now->stockId)));
     m_lift->setValue(now->liftMm);
     m_up->setEnabled(m_section->beside(now->id, 1) != now->id);

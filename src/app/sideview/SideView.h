@@ -78,6 +78,7 @@ class SideView : public QWidget {
   private:
     QWidget* buildControls();
     void connectControls();
+    void showStocks();
     void act(const QString& name, const std::function<job::Job(const job::Job&, design::LayerId)>& step);
     void move(int by);
     const design::Layer* layer() const;
@@ -87,6 +88,7 @@ class SideView : public QWidget {
     QWidget* m_controls;
     QLabel* m_name;
     QComboBox* m_stock;
+    std::vector<design::Stock> m_shownStocks;
     QDoubleSpinBox* m_lift;
     QToolButton* m_up;
     QToolButton* m_down;

@@ -14,6 +14,31 @@
 #include <cmath>
 
 namespace thinline::app {
+namespace {
+
+class SentenceLabel : public QLabel {
+  public:
+    explicit SentenceLabel(const QString& words) : QLabel(words) { setWordWrap(true); }
+    int heightForWidth(int width) const override {
+        if (width == m_width && text() == m_text)
+            return m_height;
+        m_width = width;
+        m_text = text();
+        return m_height = QLabel::heightForWidth(width);
+    }
+
+  protected:
+    void changeEvent(QEvent* event) override {
+        m_width = -1; // font or style may be others
+        QLabel::changeEvent(event);
+    }
+
+  private:
+    mutable int m_width = -1, m_height = 0;
+    mutable QString m_text;
+};
+
+} // namespace
 
 QString countOf(qsizetype count, const QString& one, const QString& many) {
     return count == 1 ? QStringLiteral("1 ") + one : QStringLiteral("%1 %2").arg(count).arg(many);
@@ -43,6 +68,12 @@ QPushButton* linkButton(const QString& words, const QString& name) {
     button->setObjectName("link");
     button->setAccessibleName(name);
     return button;
+}
+
+QLabel* sentenceLabel(const QString& words, const char* role) {
+    auto* label = new SentenceLabel(words);
+    label->setObjectName(role);
+    return label;
 }
 
 void toggleAll(std::vector<design::PieceId>& chosen, const std::vector<design::PieceId>& pieces) {
@@ -80,11 +111,18 @@ LengthField::LengthField(const QString& accessibleName, QWidget* parent) : QLine
 void LengthField::showLength(double lengthMm, base::LengthUnit unit) {
     m_unit = unit;
     m_shownMm = lengthMm;
-    setProperty("wrong", false);
-    style()->polish(this);
+    setWrong(false);
     if (!hasFocus() || !isModified())
         setText(QString::fromStdString(base::formatLength(lengthMm, unit)));
     setModified(false);
+}
+
+void LengthField::setWrong(bool isWrong) {
+    if (isWrong == m_isWrong)
+        return;
+    m_isWrong = isWrong;
+    setProperty("wrong", isWrong); // the style sheet frames it
+    style()->polish(this);
 }
 
 void LengthField::read() {
@@ -96,8 +134,7 @@ void LengthField::read() {
                         typed.find_first_not_of("0., mincm") == std::string::npos && typed[0] == '0';
     const auto length = base::parseLength(typed, m_unit);
     if (!length && !isZero) {
-        setProperty("wrong", true);
-        style()->polish(this);
+        setWrong(true);
         emit refused(QString::fromStdString(length.error().message));
         return;
     }
@@ -135,10 +172,9 @@ int WordChoice::chosenIndex() const {
 }
 
 KnownDistance::KnownDistance(QWidget* parent)
-    : QWidget(parent), m_words(new QLabel), m_field(new LengthField(tr("It really is"))) {
+    : QWidget(parent), m_words(sentenceLabel()), m_field(new LengthField(tr("It really is"))) {
     auto* lines = new QVBoxLayout(this);
     lines->setContentsMargins(0, 0, 0, 0);
-    m_words->setWordWrap(true);
     lines->addWidget(m_words);
     lines->addWidget(labelled(tr("It really is"), m_field));
     hide();

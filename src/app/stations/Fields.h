@@ -33,6 +33,10 @@ QWidget* labelled(const QString& label, QWidget* field, int fieldWidth = 116);
 /// A flat button that reads like a link; `name` tells those who cannot see its place what it does.
 QPushButton* linkButton(const QString& words, const QString& name);
 
+/// A label whose words go on in the next line when the column is narrow. How high it is for a width is kept: laying
+/// words out is the dearest part of laying a column out, and a column asks a dozen times.
+QLabel* sentenceLabel(const QString& words = {}, const char* role = "");
+
 /// Adds pieces to a choice, or lets them go when all of them are in it.
 void toggleAll(std::vector<design::PieceId>& chosen, const std::vector<design::PieceId>& pieces);
 
@@ -57,9 +61,11 @@ class LengthField : public QLineEdit {
 
   private:
     void read();
+    void setWrong(bool isWrong);
     base::LengthUnit m_unit = base::LengthUnit::Millimetre;
     double m_shownMm = -1;
     bool m_mayBeZero = false;
+    bool m_isWrong = false;
 };
 
 /// One of a few words to choose, side by side.

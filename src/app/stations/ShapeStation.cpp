@@ -380,9 +380,7 @@ void ShapeStation::buildSteps() {
         auto* line = new QHBoxLayout(row);
         line->setContentsMargins(0, 0, 0, 0);
         line->setSpacing(4);
-        auto* label = new QLabel(tr("%1. %2").arg(i + 1).arg(text(shape::stepText(*steps[i]))));
-        label->setWordWrap(true);
-        line->addWidget(label, 1);
+        line->addWidget(sentenceLabel(tr("%1. %2").arg(i + 1).arg(text(shape::stepText(*steps[i])))), 1);
         const shape::ActionInfo* info = shape::infoOf(*steps[i]);
         if (info && isOffered(info->action)) {
             auto* open = linkButton(tr("Open"), tr("Open step %1 again").arg(i + 1));

@@ -364,18 +364,23 @@ void SizeStation::setAlone(bool isWidth, double mm) {
 }
 
 void SizeStation::showLargest() {
-    emptyLayout(m_largest);
-    if (!m_seen)
+    QVector<std::pair<QString, QString>> lines;
+    for (const job::PlaceFit& place : m_seen ? m_seen->largest : std::vector<job::PlaceFit>{})
+        lines.append({QStringLiteral("%1<br><span style='color:%2'>%3</span>")
+                          .arg(text(place.name), palette().color(QPalette::PlaceholderText).name(),
+                               sizeText(place.widthMm, place.heightMm)),
+                      tr("Now times %1, limited by %2, usable %3")
+                          .arg(place.fit.scale, 0, 'f', 3)
+                          .arg(text(place.limit), sizeText(place.usableWidthMm, place.usableHeightMm))});
+    if (lines == m_shownLargest)
         return;
-    int row = 0;
-    for (const job::PlaceFit& place : m_seen->largest) {
+    m_shownLargest = lines;
+    emptyLayout(m_largest);
+    for (int row = 0; row < static_cast<int>(lines.size()); ++row) {
+        const job::PlaceFit& place = m_seen->largest[static_cast<size_t>(row)];
         const QString name = text(place.name);
-        auto* words = new QLabel(QStringLiteral("%1<br><span style='color:%2'>%3</span>")
-                                     .arg(name, palette().color(QPalette::PlaceholderText).name(),
-                                          sizeText(place.widthMm, place.heightMm)));
-        words->setToolTip(tr("Now times %1, limited by %2, usable %3")
-                              .arg(place.fit.scale, 0, 'f', 3)
-                              .arg(text(place.limit), sizeText(place.usableWidthMm, place.usableHeightMm)));
+        auto* words = new QLabel(lines[row].first);
+        words->setToolTip(lines[row].second);
         auto* take = linkButton(tr("Take"), tr("Take the largest size for %1").arg(name));
         connect(take, &QPushButton::clicked, this, [this, id = place.id] {
             runSizing(
@@ -385,7 +390,7 @@ void SizeStation::showLargest() {
                 });
         });
         m_largest->addWidget(words, row, 0);
-        m_largest->addWidget(take, row++, 1);
+        m_largest->addWidget(take, row, 1);
     }
 }
 
@@ -394,9 +399,7 @@ void SizeStation::addRelation(const QString& words, std::initializer_list<QPushB
     auto* line = new QHBoxLayout(row);
     line->setContentsMargins(0, 0, 0, 0);
     line->setSpacing(4);
-    auto* label = new QLabel(words);
-    label->setWordWrap(true);
-    line->addWidget(label, 1);
+    line->addWidget(sentenceLabel(words), 1);
     for (QPushButton* button : buttons)
         line->addWidget(button);
     m_relations->addWidget(row);
@@ -495,22 +498,19 @@ void SizeStation::showAnswer() {
     const geometry::Box box = frame();
     QVector<std::pair<QString, QString>> answer{
         {m_chosen.empty() ? tr("Size") : tr("Size of the chosen"), sizeText(box.width(), box.height())}};
-    if (!m_seen || m_seen->of != bench().made().finished) {
-        answer.append({tr("Pieces"), QString::number(bench().made().finished->measures.pieces)});
-        answer.append({tr("Sheets, necks, openings"), tr("looking …")});
-        return setAnswer(answer);
-    }
-    const inspect::Consequences& c = m_seen->consequences;
-    answer.append({tr("Pieces"), c.copies == c.pieces
-                                     ? QString::number(c.pieces)
-                                     : tr("%1, %2 with copies").arg(c.pieces).arg(c.copies)});
-    answer.append({tr("Sheets needed"), c.unplaced > 0
-                                            ? tr("%1, and %2 too large").arg(c.sheets).arg(c.unplaced)
-                                            : QString::number(c.sheets)});
-    answer.append({tr("Narrowest place"),
-                   c.narrowestMm ? tr("%1 mm").arg(*c.narrowestMm, 0, 'f', 2) : tr("none narrow")});
+    const bool isSeen = m_seen && m_seen->of == bench().made().finished;
+    const inspect::Consequences c = isSeen ? m_seen->consequences : inspect::Consequences{};
+    const auto seen = [&](const QString& words) { return isSeen ? words : tr("looking …"); };
+    const size_t pieces = bench().made().finished->measures.pieces;
+    answer.append({tr("Pieces"), c.copies == c.pieces ? QString::number(pieces)
+                                                      : tr("%1, %2 with copies").arg(pieces).arg(c.copies)});
     answer.append(
-        {tr("Openings under %1 mm").arg(inspect::kLeastOpeningMm), QString::number(c.smallOpenings)});
+        {tr("Sheets needed"), seen(c.unplaced > 0 ? tr("%1, and %2 too large").arg(c.sheets).arg(c.unplaced)
+                                                  : QString::number(c.sheets))});
+    answer.append({tr("Narrowest place"),
+                   seen(c.narrowestMm ? tr("%1 mm").arg(*c.narrowestMm, 0, 'f', 2) : tr("none narrow"))});
+    answer.append(
+        {tr("Openings under %1 mm").arg(inspect::kLeastOpeningMm), seen(QString::number(c.smallOpenings))});
     setAnswer(answer,
               c.narrowestMm
                   ? tr("The narrowest is in %1").arg(text(design::pieceName(*bench().work(), c.narrowest)))
@@ -551,7 +551,8 @@ void SizeStation::refresh() {
           static_cast<QWidget*>(mainButton()), static_cast<QWidget*>(m_addFit)})
         w->setEnabled(isReady);
     if (!isReady) {
-        emptyLayout(m_largest);
+        m_seen = nullptr;
+        showLargest();
         emptyLayout(m_relations);
         m_choiceText->setText(tr("Nothing to size yet"));
         return setAnswer({{tr("Size"), tr("no pieces yet")}});

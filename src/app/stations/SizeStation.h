@@ -75,6 +75,7 @@ class SizeStation : public StationPanel {
     KnownDistance* m_distance;
     QLabel* m_note;
     QGridLayout* m_largest;
+    QVector<std::pair<QString, QString>> m_shownLargest; ///< words and tooltip of each line
     QSpinBox* m_copies;
     QComboBox* m_object;
     ParameterRows* m_objectValues;

@@ -84,9 +84,7 @@ WordPanel::WordPanel(Workbench& bench, QWidget* parent) : QWidget(parent), m_ben
     m_join = new QCheckBox(tr("Join into one piece"));
     lines->addWidget(m_equal);
     lines->addWidget(m_join);
-    m_note = new QLabel;
-    m_note->setObjectName("warning");
-    m_note->setWordWrap(true);
+    m_note = sentenceLabel({}, "warning");
     lines->addWidget(m_note);
 
     m_settle.setSingleShot(true);

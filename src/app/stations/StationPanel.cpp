@@ -25,14 +25,8 @@ StationPanel::StationPanel(Station station, Workbench& bench, const Words& words
     auto* lines = new QVBoxLayout(body);
     lines->setContentsMargins(20, 0, 20, 8);
     lines->setSpacing(4);
-    auto* title = new QLabel(words.question);
-    title->setObjectName("question");
-    title->setWordWrap(true);
-    auto* line = new QLabel(words.help);
-    line->setObjectName("help");
-    line->setWordWrap(true);
-    lines->addWidget(title);
-    lines->addWidget(line);
+    lines->addWidget(sentenceLabel(words.question, "question"));
+    lines->addWidget(sentenceLabel(words.help, "help"));
     lines->addSpacing(8);
     m_controls->setSpacing(8);
     lines->addLayout(m_controls);
@@ -116,9 +110,7 @@ QLabel* StationPanel::addHeading(const QString& text) {
 }
 
 QLabel* StationPanel::addNote() {
-    auto* label = new QLabel;
-    label->setObjectName("soft");
-    label->setWordWrap(true);
+    QLabel* label = sentenceLabel({}, "soft");
     label->hide();
     m_controls->addWidget(label);
     return label;
@@ -136,17 +128,25 @@ void StationPanel::tell(QLabel* note, const QString& sentence) {
 }
 
 void StationPanel::setAnswer(const QVector<std::pair<QString, QString>>& rows, const QString& why) {
-    emptyLayout(m_answerRows);
-    int at = 0;
-    for (const auto& [name, value] : rows) {
-        auto* left = new QLabel(name);
-        auto* right = new QLabel(value);
+    while (m_answerLabels.size() < rows.size()) {
+        const int at = static_cast<int>(m_answerLabels.size());
+        auto* left = new QLabel;
+        auto* right = new QLabel;
         right->setObjectName("value");
         right->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-        right->setToolTip(why);
-        left->setToolTip(why);
         m_answerRows->addWidget(left, at, 0);
-        m_answerRows->addWidget(right, at++, 1);
+        m_answerRows->addWidget(right, at, 1);
+        m_answerLabels.append(std::pair(left, right));
+    }
+    for (qsizetype i = 0; i < m_answerLabels.size(); ++i) {
+        const auto [left, right] = m_answerLabels[i];
+        const bool isOfUse = i < rows.size();
+        left->setText(isOfUse ? rows[i].first : QString());
+        right->setText(isOfUse ? rows[i].second : QString());
+        for (QLabel* label : {left, right}) {
+            label->setToolTip(why);
+            label->setVisible(isOfUse);
+        }
     }
 }
 

@@ -111,6 +111,7 @@ class StationPanel : public QWidget {
     QVBoxLayout* m_controls;
     QFrame* m_answer;
     QGridLayout* m_answerRows;
+    QVector<std::pair<QLabel*, QLabel*>> m_answerLabels;
     QPushButton* m_main;
     Values m_sceneOf;
     ScenePtr m_scene;

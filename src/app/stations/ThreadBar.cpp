@@ -44,6 +44,8 @@ Bead::Bead(const StationInfo& info, QWidget* parent) : QAbstractButton(parent) {
 }
 
 void Bead::showState(BeadState state, bool isHere) {
+    if (m_state == state && m_isHere == isHere && !accessibleDescription().isEmpty())
+        return;
     m_state = state;
     m_isHere = isHere;
     const char* word = state == BeadState::NotBuilt      ? "not built yet"
@@ -114,7 +116,6 @@ ThreadBar::ThreadBar(QWidget* parent) : QWidget(parent) {
 void ThreadBar::showStations(Station here, const QVector<BeadState>& states) {
     for (int i = 0; i < kStationCount; ++i)
         m_beads[i]->showState(states[i], i == static_cast<int>(here));
-    update();
 }
 
 void ThreadBar::paintEvent(QPaintEvent*) {

@@ -80,14 +80,16 @@ Tray::Tray(QWidget* parent) : QWidget(parent) {
 }
 
 void Tray::showFindings(const std::vector<inspect::Finding>& findings, bool hasPieces) {
+    if (m_shown == std::pair(findings, hasPieces))
+        return;
+    m_shown = {findings, hasPieces};
     emptyLayout(m_rows);
     m_count->setText(findings.empty() ? QString() : tr("%1 open").arg(findings.size()));
     if (findings.empty()) {
-        auto* none = new QLabel(hasPieces ? tr("Nothing found that would spoil card.")
-                                          : tr("What would spoil card is said here before it is cut."));
-        none->setObjectName("soft");
-        none->setWordWrap(true);
-        m_rows->addWidget(none);
+        m_rows->addWidget(sentenceLabel(hasPieces
+                                            ? tr("Nothing found that would spoil card.")
+                                            : tr("What would spoil card is said here before it is cut."),
+                                        "soft"));
     }
     for (const inspect::Finding& finding : findings)
         addRow(finding);
@@ -100,8 +102,7 @@ void Tray::addRow(const inspect::Finding& finding) {
     line->setContentsMargins(0, 1, 0, 1);
     line->setSpacing(8);
     line->addWidget(new Mark(finding.severity), 0, Qt::AlignTop);
-    auto* words = new QLabel(text(finding.message));
-    words->setWordWrap(true);
+    QLabel* words = sentenceLabel(text(finding.message));
     words->setToolTip(text(finding.remedy));
     words->setStyleSheet("font-size: 12px");
     line->addWidget(words, 1);

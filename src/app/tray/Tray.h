@@ -6,6 +6,8 @@
 
 #include <QWidget>
 
+#include <optional>
+#include <utility>
 #include <vector>
 
 class QHBoxLayout;
@@ -31,6 +33,7 @@ class Tray : public QWidget {
     void addStep(QHBoxLayout* line, const inspect::Finding& finding, const QString& words);
     QLabel* m_count;
     QVBoxLayout* m_rows;
+    std::optional<std::pair<std::vector<inspect::Finding>, bool>> m_shown;
 };
 
 } // namespace thinline::app
