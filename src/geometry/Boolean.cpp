@@ -1,5 +1,32 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Set operations on curves: the doors, the ladder and the windows.
+//
+// How an operation works is told where each stage is: EdgeNet.cpp makes coinciding edges one, Strands.cpp
+// lays chords, PolygonEngine.cpp combines them, Restore.cpp leads back to the curves. What is decided
+// here:
+//
+// The ladder. All reasoning about chords rests on the boxes of monotone curves, and on an engine that
+// returns what it was given. Both have been tested hard, but people's files are harder. So the result is
+// checked in a way that costs nothing: any step of the result that belongs to no chord is counted as lost
+// length. More than five micrometres in all, and the operation is done again with fine chords everywhere;
+// and if that does not help either, the engine's own polygon is fitted with curves within a micrometre.
+// The result may then have more nodes than it should, but it is right. Each rung can be asked for by
+// itself, which is how they are tested.
+//
+// Windows. An intersection concerns only what reaches the other side's box. A large outline (a sheet with
+// hundreds of openings) is shortened to it: runs of steps that lie beyond one side of the window
+// altogether become one straight step, which winds around every point of the window just as often. So
+// slicing a large shape by many knives costs little more than reading it once for each knife. The window
+// is a hundredth of a millimetre larger than the box, so that what only just touches it keeps its curve.
+//
+// Slicing by several knives gives each place to the first knife that covers it, and what no knife covers
+// is left outside; dividing cuts everything by everything and says of each face what covers it. Both are
+// made of the plain operations, one after the other, and look only at those whose boxes meet.
+//
+// Pieces come out largest first. Pieces of a slice are known by that order (shape/Parts.h), so it is a
+// part of what is promised and not a nicety.
 #include "geometry/Boolean.h"
 
 #include "geometry/Fit.h"

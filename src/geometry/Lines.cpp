@@ -1,5 +1,31 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Open lines on card: crossings, clipping, dashes, joining loose ends.
+//
+// Crossings of two curves are searched by halving: hulls that do not meet cannot cross; parts that are
+// flat enough cross like their chords, and Newton steps find the place on both curves to the last digits.
+// Depth is bounded, since two curves that lie on one another would be halved for ever; they have no
+// crossings to tell, and none are told. A place found twice (at a halving) is one. Fat-line clipping
+// converges faster, and is not needed: folds are few, and each has a handful of edges to meet.
+//
+// Clipping keeps the parts of a line that lie on card. It cuts at every crossing, then asks the middle of
+// each part whether it is card. Asking the middle instead of counting crossings makes touching harmless: a
+// line that only touches the edge is cut there and goes on, and its two parts are joined again because
+// they follow on each other. Parts under a micrometre are crumbs.
+//
+// A score that ends a hair before the edge tears there when it is folded, so folds are run on to the edge:
+// straight ahead from the end, to the nearest edge within reach, a hundredth of a millimetre over, and
+// clipped exactly.
+//
+// Dashes begin and end whole, with one factor on cut and gap: a perforation that ends in half a dash would
+// tear on from there. The factor is told, because a blade's pitch may not allow it.
+//
+// Joining loose ends: drawings from elsewhere come as single strokes whose ends nearly meet. Each end goes
+// to the nearest free one within the tolerance, ends are found through cells as wide as the tolerance, and
+// ties go to the lower number, so that the order of the file decides and not the hash. The later line is
+// bent to begin where the earlier one ends; straight lines that would be moved by more than the tolerance
+// do not exist by definition.
 #include "geometry/Lines.h"
 
 #include "geometry/Cubic.h"

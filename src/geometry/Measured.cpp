@@ -1,5 +1,37 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Curves through measured points: as few as hold, and then as near as these can be.
+//
+// Fitting digitised curves usually begins with a tolerance and splits where it is exceeded. That gives as
+// many pieces as the worst place asks for, cut at places that mean nothing. Here it goes the other way.
+// From each corner on, a straight side and a single cubic are both stretched as far along the points as
+// they hold, by doubling and then halving; whichever does better is taken, and the next begins where it
+// ends. The number of steps that comes out is the least for this tolerance, up to where the stretches
+// happen to end. Then, with as many steps, the tolerance is halved in (geometrically, four rounds) until
+// it just holds: the doubt is shared by all of them, instead of the last one being loose and the first
+// ones tight.
+//
+// What "holds" means:
+//
+// - The tolerance follows the scatter of the points, measured on them (`scatterOf`), along each side by
+//   itself: a side that runs at a slope through compressed pixels scatters more than an upright one.
+// - One point in twenty-four may stray by half as much again. Single bad pixels are a fact of pictures,
+//   and without this each of them would cost a node.
+// - A long run is fitted to 48 of its points, and all of them are asked whether it holds. The parameters
+//   of those in between lie between known ones, so asking is cheap.
+//
+// Directions at the ends of a curve come from three places. At a smooth join the curve goes on as the one
+// before arrived; at an ordinary end from a parabola through the points around; and at a corner nothing is
+// prescribed if there are points enough, for a side may bend right up to its corner, and a direction taken
+// a few points away would be wrong there. A free end must stay within 60 degrees of what is seen nearby,
+// or a wild cubic may explain the points as well.
+//
+// A side nearly as long as the best curve is a side: people draw straight lines, and a cubic can always
+// imitate one a little farther round the next bend.
+//
+// Cost: every stretch is tried O(log n) times, each time O(1) for the fit and O(its points) for the
+// asking: O(n log n) on the whole.
 #include "geometry/Measured.h"
 
 #include "geometry/Cubic.h"

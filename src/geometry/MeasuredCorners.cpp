@@ -1,5 +1,38 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Corners among measured points.
+//
+// Points measured along a border in a picture lie within hundredths of a pixel of the drawn edge, but not
+// at a corner: there the two edges share pixels, and the points cut the corner off as if it were rounded.
+// A drawn round of the same radius looks nearly alike. Which one it is decides whether a knife turns
+// there, so it must be told.
+//
+// Looking at how much the direction turns over a few points does not tell it: a small circle turns as much
+// as a blunt corner. Four questions are asked, in the order of their cost:
+//
+// 1. Does the direction turn most here, over chords of four points to both sides? That only gives
+//    candidates.
+// 2. Does one smooth curve explain the points around it? A cubic in x and in y over the way, fitted to 13
+//    or 17 points by orthogonal polynomials. If its rest stays within what scatter leaves, no corner is
+//    needed. Both reaches must fail, for a short smooth curve can hide in the longer one.
+// 3. Where do the two sides meet? Each side is the straight line or the parabola that holds for as many
+//    points as it does, begun some way off the tip, because near the tip they disturb one another; and
+//    they are followed to where they cross. How far off depends on the answer: edges that meet at ten
+//    degrees lie within two pixels of each other for a long way. So it is asked from farther and farther
+//    away until the tip that comes out is one that leaves the sides undisturbed from there on.
+// 4. Do the points come as near to that crossing as blur lets them? The sharper a tip, the more of it is
+//    lost: the loss grows with the tangent of half the turn. Points of a drawn round stay farther away
+//    than that, and are left round.
+//
+// The limits follow the scatter measured on the points themselves. In a soft picture the blur is known
+// (raster/Softness), and everything is looked at from as much farther away.
+//
+// What it cannot tell: two corners within about two pixels of each other are one here, and in letters a
+// hundred pixels high about one corner in thirty is missed. Holding the curve against the picture
+// (trace/Refine.cpp) finds most of these, for it can try a corner and see whether the pixels agree.
+//
+// Cost: O(points); the questions that cost something are asked of few.
 #include "geometry/MeasuredTrack.h"
 
 #include <algorithm>

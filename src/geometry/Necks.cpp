@@ -1,5 +1,39 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Necks and gaps: where card is thinner than a limit, and where the distance between pieces is.
+//
+// A neck is a place that tears when the sheet is weeded. The textbook answer is the medial axis, which
+// knows the width everywhere. It was considered and left: the axis grows a branch into every dent of an
+// outline, so a jitter of a micrometre changes its shape altogether, and for curves it needs a Voronoi
+// diagram of curves. The question people ask is smaller: is anything narrower than this?
+//
+// That one a disc answers. A disc as wide as the limit is rolled about within the piece: shrink by half
+// the limit, grow by the same. What it has covered is wide enough. What remains is narrow, and is of three
+// kinds:
+//
+// - tips and corners, which a disc never fills: they touch the covered part along one run of their edge
+//   and have one side;
+// - strips between two wide parts, and strips to an edge: they have two sides or more, and the least
+//   distance between two sides is the neck;
+// - a piece into which the disc does not fit at all: it is a neck as a whole, as wide as the largest disc
+//   that fits.
+//
+// So the remainder is taken apart, the runs of each part's edge that do not touch the covered part are its
+// sides, and those with one side are dropped. The covered part is grown a little further than it shrank
+// (by 2 % of the limit), or rounding would leave a film along every edge.
+//
+// One thing fools the disc: the round tip of a corner looks like a strip to a disc of exactly the wrong
+// size, since its remainder may break in two. A true neck is there for a somewhat larger disc as well. The
+// search for the narrowest place therefore asks twice, the second time with a limit 1.6 times as large,
+// and believes only what both have seen.
+//
+// Gaps between pieces are the necks of what is not card: the same search on the box around everything,
+// less the pieces.
+//
+// Straight steps are good enough here: outlines are flattened at 1 % of the limit, and a width is told to
+// 0.01 mm. Cost: two offsets and a subtraction by the polygon engine for each limit; which is why whoever
+// searches remembers what was found for each body (see inspect/Inspect.h).
 #include "geometry/Necks.h"
 
 #include "geometry/PolygonEngine.h"

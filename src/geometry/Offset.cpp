@@ -1,5 +1,43 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Offsets: the parallel of an outline, in curves.
+//
+// The definition is simple: all points nearer to the outline than the distance are added (or taken). The
+// usual way rolls a disc along a polygon and returns thousands of short chords. A knife chatters on those,
+// nobody can edit them, and an offset of an offset doubles them again. So the parallel is written in
+// cubics, step by step, and a set operation clears up what crosses:
+//
+// 1. A straight step gives a straight step. A curve's parallel is no cubic, but a cubic with the
+//    parallel's own end points and end tangents comes close. Its two handle lengths are chosen in two
+//    ways: from the parallel's speed at the ends (1 + distance x curvature, times the curve's own), or so
+//    that it passes through the parallel's middle. The better one is taken, and the stretch halved as long
+//    as it strays by more than half the tolerance. Five looks along the stretch measure the stray against
+//    the curve, not parameter by parameter.
+// 2. Corners that open get their join (round, mitred up to a limit, or cut off at the distance). Corners
+//    that close go back through the corner point itself, not straight across: what lies between then winds
+//    the wrong way round and is removed with the other loops.
+// 3. Where the curve bends tighter than the distance, the parallel runs backwards. Such a stretch is
+//    swept: chord by chord out to the parallel and back through the curve. No point of it is nearest to
+//    anything, it only has to enclose its area in the wrong sense. Near its ends it does come close to the
+//    true parallel, so chords are fine there (2 um) and grow inwards; in a prototype an even 10 um gave
+//    errors of 3.6 um.
+// 4. The raw walk crosses itself freely. A union by the positive rule keeps what is wound around in the
+//    right sense and leaves everything else; curves are restored as in every set operation.
+// 5. Joins and halvings leave about a third more nodes than the curve asks for; they are taken out within
+//    the tolerance.
+//
+// Shapes are treated one by one and joined afterwards. All raw walks in one call are the same result in
+// theory, but the loops of each then meet the loops of all neighbours: for 45 letters this took about four
+// times as long.
+//
+// Two special cases are worth their lines. An outline that is a circle as drawing programs write it (four
+// cubics, 0.03 % off) is offset as a circle: discs are frequent (eyelets, confetti, berries), and their
+// wobble would be carried outwards and be seen by whoever measures. And a line with a width is the
+// parallel of the walk there and back again, with caps where it turns.
+//
+// Checked against the definition itself, point by point, and against Steiner's formula (area and length of
+// a convex body's parallel): tests/geometry/OffsetTest.cpp.
 #include "geometry/Offset.h"
 
 #include "geometry/Boolean.h"

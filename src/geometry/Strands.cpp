@@ -1,5 +1,48 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Strands: as few chords as will do, and fine ones only where it matters.
+//
+// The polygon engine knows straight steps. The plain way is to flatten all curves finely, let the engine
+// work and guess afterwards which of its steps came from which curve. A prototype did so, with chords that
+// stray 2 um: the engine then spends its time on thousands of steps that meet nothing, and 2 um are still
+// coarse where two curves cross at a flat angle, for there the crossing moves by many times that.
+//
+// What is built turns the question round. Chords need not be near their curves at all, as long as they are
+// passed on the same side by everything else. An edge of the net lies in the box of its ends
+// (EdgeNet.cpp), and so does its chord. If nothing else reaches into that box, then nothing can tell the
+// chord from the curve: every point outside the box is wound around equally often by both. The same holds
+// for a whole chain of edges that all run into one quadrant and that nobody else joins on the way: one
+// chord stands for it from end to end. On drawings most chains meet nothing, and an outline of a hundred
+// curves becomes a dozen chords.
+//
+// Where boxes meet, chains are halved, first between edges, then within a curve, until the boxes meet no
+// more or the chord strays at most `kFineMm`. Each halving quarters the stray of a curve and halves its
+// box, so the number of looks grows with the logarithm of the fineness, and only at the places where
+// outlines really come together.
+//
+// Two things need care:
+//
+// - Boxes that share a corner always meet, for neighbours on an outline touch. Two chords that leave a
+//   common node into different quadrants have nothing else in common, since each stays in its own; they
+//   are let go at once (`partAtTheirEnd`). Without this every chain would be refined around each of its
+//   own ends.
+// - Nodes have been joined by up to half a micrometre and are rounded to the grid, so an edge may leave
+//   the box of its ends by that much. Boxes are grown by `kSlack` grid units, 1.5 um, which is more than
+//   both together.
+//
+// It is done in two passes, because cuts must be known before curves are split. The first settles down to
+// whole edges; edges that come near each other are asked for cuts; if there are any, chains are made anew
+// and everything is looked at again. The second goes on to fine chords. A strand remembers its chain, its
+// edges and, when it is a part of one edge, its stretch of the source: that is how Restore.cpp finds the
+// way back.
+//
+// If the engine hands back a step that belongs to no strand, the caller repeats the operation with
+// `isFineEverywhere`: every chord fine, nothing left to reasoning about boxes. It has a test of its own,
+// since hardly anything real gets there.
+//
+// Cost: a sweep over boxes in strips (Meetings.h), O(n log n) in the chains; measured for whole operations
+// in docs/bench.md.
 #include "geometry/Strands.h"
 
 #include "geometry/Meetings.h"

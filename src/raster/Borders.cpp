@@ -1,5 +1,40 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Borders: where two labels meet, and where in a pixel that is.
+//
+// Walking. A border is a walk along the sides of pixels with one label on its right and another on its
+// left. At a pixel corner two, three or four sides meet. Two: the walk goes on. Three or more labels: a
+// junction, where borders end. Four sides of two labels only (a chessboard corner): two walks touch
+// without meeting, and it must be decided which pixels belong together. The label of lower rank is taken
+// as connected across the corner, the other one as divided; ranks come from whoever asks, who knows that
+// ink is connected through corners and paper is not. Since the rule looks at labels only, both areas
+// agree, whichever is walked.
+//
+// Junctions are found first and their borders walked from them, then rings in the order of rows. So the
+// result does not depend on where a walk happens to begin.
+//
+// Measuring. For every side of a pixel, the row (or column) across it is read outwards and inwards until
+// the level is plain. A pixel the edge runs through shows a mixture of the two plain levels. Adding up
+// what share of each pixel belongs to the far side says where the edge crosses the row: for a straight
+// edge under an even pixel this is exact, at any slope, since the sum over a row of the covered area is
+// linear in the edge's place as long as the edge leaves the row through its sides. That is why only sides
+// along the border's own axis are asked, where rows cross it steeply.
+//
+// The plain level is taken where it is found, at most three pixels away, and not from the whole picture:
+// light falls off, compression shifts levels beside an edge, and an error in the plain level is an error
+// in the place. Two things disturb it:
+//
+// - A third label nearby. Then the level there says nothing about this edge; the reading ends before it,
+//   and the caller gives such pixels no level.
+// - A thin line. Its middle pixel never becomes plain. When the level turns back before it has come near
+//   the known extreme, the known one stands for it, and the middle pixel is shared between both edges of
+//   the line.
+//
+// For contours of one grey (a photo's tones) there are no plain sides; the place is where the level passes
+// the threshold between two pixel centres.
+//
+// Cost: O(pixels) for walking, a constant for each side of a border.
 #include "raster/Borders.h"
 
 #include <algorithm>

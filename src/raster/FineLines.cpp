@@ -1,5 +1,34 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Fine lines: which strokes of a drawing are folds.
+//
+// People draw what is folded with a thinner pen, or dashed. In a bitmap both are just ink, and ink bounds
+// areas: a fold drawn across a flap would part it into two pieces. So these lines have to be found, and
+// taken out, before areas are looked for.
+//
+// Thin lines. A disc of the limit's width is put into the ink wherever it fits; what it never covers is
+// thin. That is an opening, computed by two exact distance transforms. A pixel of margin keeps the fringe
+// of thick lines out, which would otherwise be thin all along. What is left falls into regions; through
+// each the longest way is taken (from any pixel to the farthest, and from there to the farthest again: in
+// a tree that is its longest path, and thin ink is nearly a tree). The pixels along it are removed and the
+// rest is looked at again, so that branches of branches come out as lines of their own. The way itself
+// zigzags from pixel to pixel; its middle line is the mean of the pixels around each place. Where a thin
+// line runs into a thick one, a stub is left inside the margin: the ink within two pixels that belongs to
+// nothing thicker is added.
+//
+// A skeleton by thinning was considered: it moves the ends, and grows a hair at every bump of a scanned
+// line, and each hair would have to be told from a true branch.
+//
+// Dashed lines. Every region that is a stroke (longer than wide, its box full, by second moments) is a
+// dash. From each end the nearest end is looked for that goes on in line with it, within 21 degrees, and
+// not farther than twice the longer dash. Two dashes are linked only if each is the other's nearest: that
+// keeps parallel rows apart, and rows from branching. A row needs three dashes, or two strokes of hatching
+// would be a fold. Rows that close on themselves have no end to begin at and are left as drawn, since a
+// fold runs from edge to edge.
+//
+// Cost: O(pixels), and O(dashes squared) for linking, at most 5000 of them: a picture with more is a
+// pattern.
 #include "raster/FineLines.h"
 
 #include "raster/Regions.h"

@@ -1,5 +1,31 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Arranging by boxes: a first answer to "how many sheets?".
+//
+// Every piece is stood for by its box, and boxes are laid on sheets one after the other, into the free
+// rectangle where they fit with the least left over (sheets/FreeSpace.h). No order of laying is the best
+// one for all designs: by area, by the longer side, by height and by both sides together are all tried,
+// and the fewest sheets win, then the emptiest last one, since what is left of a sheet is worth something.
+//
+// This wastes what lies between a piece and its box. A search over true outlines does better and will
+// replace it; what it has to keep is said here, because everything downstream relies on it:
+//
+// - One stock to a sheet, whole sheets on a mat as many as lie there, loads in the order in which they are
+//   cut.
+// - Pieces and sheet both grow by the spacing on their right and lower sides, so the last piece may touch
+//   the margin, and two pieces are never nearer than the spacing.
+// - A pinned copy lies where it was put, first of all, and takes its room away from the others; a pin is a
+//   decision and is never moved.
+// - Quarter turns only, except for a piece that fits no other way: it is turned by the angle at which it
+//   fits best (geometry::bestTurn). Whether turning is allowed at all is the stock's matter (grain,
+//   pattern).
+// - A piece whose back faces the viewer is cut from the sheet turned over. Its pose is a mirrored one, and
+//   it turns the other way round, so that the box that was laid is the box that is cut.
+// - What fits nowhere is told as not placed; nothing is dropped, nothing is made smaller.
+// - The same input gives the same layout: orders are stable sorts, no clock and no address is looked at.
+//
+// Cost: O(orders x copies x free rectangles).
 #include "sheets/Arrange.h"
 
 #include "base/Length.h"

@@ -1,5 +1,27 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// The largest size that a mat or sheet takes.
+//
+// "As large as it goes" is asked before anything else about size, and the answer depends on one piece: the
+// one that is hardest to fit. Trying scales one after the other would do, but each trial would have to
+// turn every piece through all angles. Two observations make it a short computation:
+//
+// - A piece's best turn does not depend on the scale, for place and piece are scaled alike. So each piece
+//   has one number, the scale at which it just fits, and the design's scale is the least of them.
+// - The number for straight laying (upright or a quarter turn) is cheap and never larger than the one for
+//   the best turn. Pieces are looked at in the order of it; as soon as a piece's straight number reaches
+//   the least true number found so far, it cannot limit any more, nor can any behind it. Mostly one or two
+//   pieces are turned at all.
+//
+// Designs with hundreds of equal pieces broke the second observation: all have the same straight number,
+// all were turned. What fits turned as the limiting piece is turned, within rounding, cannot limit more
+// than it does, and is passed over. With 2000 discs this took minutes before.
+//
+// For several copies on one sheet there is no such formula. For one piece the best rows and columns are
+// computed exactly. For several, the scale is halved in between what is known to fit and what cannot, by
+// laying them each time. It is monotone only nearly, for a layout by boxes may fail at a smaller scale
+// where it succeeded at a larger one; what is returned did fit.
 #include "geometry/Measures.h"
 #include "geometry/Placing.h"
 #include "sheets/Arrange.h"

@@ -1,5 +1,36 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// From an ink drawing to areas of card.
+//
+// In a line drawing the pen's lines are not what is cut: the spaces between them are. Each closed space
+// becomes a piece, the lines become the backing that shows between the pieces. So the order is the reverse
+// of what one expects of tracing. Ink is found, what is not worth cutting is taken away, and the paper
+// that is left enclosed is outlined.
+//
+// 1. Light is evened and the threshold found on what remains (or taken as the person gave it, for the
+//    whole sheet or for a part that was photographed darker). A part with a threshold of its own is
+//    levelled to the one of the whole, so that everything after knows one threshold and edges run on
+//    across the part's frame.
+// 2. Thin or dashed lines are folds when the recipe says so. They are taken out of the ink before areas
+//    are looked for, or every fold would divide its piece in two; their middle lines are given to the
+//    areas at the end, run on to the edge where they nearly reach it.
+// 3. Specks of ink and specks of paper smaller than the least area are removed from the ink AND from the
+//    grey. Edges are measured in the grey: a speck that was only dropped from the mask would still pull
+//    the edge beside it. A speck close to other ink is the end of a tip finer than a pixel; its grey tells
+//    where the tip ends, and stays.
+// 4. Where an area is connected with the paper around it through a passage that is no wider than a pen's
+//    slip, it leaks: it would be lost without a word. Passages are searched (raster/Regions.cpp) and told,
+//    each with the stroke that would close it where there is one; nothing is closed without being asked
+//    for.
+// 5. Paper and ink are one planar map. Areas are its enclosed faces of paper, the ink is all faces of ink,
+//    the backing is everything that is not paper outside. So the backing's outline and an area's edge are
+//    one line where they coincide.
+//
+// Colours are medians over the inside of each area, away from the ink's fringe; the evening of the light
+// is applied to them as well, so that one felt pen gives one colour on both sides of a shadow.
+//
+// Cost: O(pixels) up to the map; the map dominates (see PlanarMap.cpp).
 #include "trace/LineDrawing.h"
 
 #include "base/Length.h"

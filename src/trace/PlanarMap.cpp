@@ -1,5 +1,43 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// The planar map: every border once.
+//
+// A picture of areas has two kinds of truth. Each area has an outline; and where two areas meet, their
+// outlines are the same line. Whoever traces area by area gets the first and loses the second: neighbours
+// are fitted separately, gape in one place and overlap in the next, and where the parts are later cut from
+// card of two colours the gap is seen as a white thread. So nothing is traced by area here. Pixels carry
+// labels; the lines between two labels are the borders; each border is measured and fitted once; and the
+// outline of anything (an area, all ink, all that lies under a backing) is a walk along borders. Joining
+// areas is leaving the borders between them out, which costs nothing and cannot fail as a set operation
+// can.
+//
+// In order:
+//
+// 1. `raster::findBorders` walks all borders along pixel sides. Where three or more labels meet there is a
+//    junction; borders run from junction to junction, or are rings.
+// 2. Every border is measured: for each side of a pixel along it, where the row or column across crosses
+//    the edge (raster::edgePoints). What is left of a pixel's doubt is a few hundredths.
+// 3. Junctions are placed before the borders are fitted, because they belong to all of them. Each border
+//    that arrives says along which line it does; the junction is the point nearest to these lines by least
+//    squares, held weakly at the pixels' corner. Points within 1.6 px are not asked, since they are
+//    blurred by the third side. Two borders that run on into one another within 21 degrees share their
+//    direction there: where a line crosses behind an area, its outline does not bend at the crossing.
+// 4. Borders are fitted between their junctions (geometry/Measured), and held against the picture
+//    (Refine.cpp). A photo's tones are contours of one grey: they have no plain sides, so they are left as
+//    fitted. The picture's frame is straight.
+// 5. Coordinates are rounded to a ten-thousandth of a pixel, once, where the border is stored; so whoever
+//    walks it from either side reads the same numbers.
+//
+// Walking a face: half edges leave each junction, and the sharpest right turn is taken. Two parts of one
+// area that touch only at a corner are two pieces of card, and so they come out.
+//
+// What can go wrong is bounded: a picture may fall into so many faces that nobody would cut them (a photo
+// taken for flat art), which is refused with a sentence before anything is fitted; and a border that is
+// longer than a drawing's is refined in haste.
+//
+// Cost: O(pixels) for the borders, O(length) for measuring, and for fitting what Measured.cpp and
+// Refine.cpp say.
 #include "trace/PlanarMap.h"
 
 #include "base/Length.h"

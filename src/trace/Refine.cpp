@@ -1,5 +1,33 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Holding a border's curve against the picture: what is tried, and in which order.
+//
+// RefineSteps.cpp moves points until the pixels are explained as well as these steps can explain them.
+// Whether they are the right steps is another matter. A corner that was missed leaves two smooth steps
+// that bend round it, and no moving of points makes a corner of them. The remainder shows it: around a
+// place that is drawn otherwise, several pixels disagree in a pattern, far above what grain leaves.
+//
+// 1. All points are moved, a few steps at a time.
+// 2. If the rest is bad nearly everywhere the picture shows no edge between two plain sides, but a
+//    texture, or grain that was taken for a drawing; then the first fit is kept. A long border that turns
+//    every few pixels is given up in the same way, since every trial on it is wasted.
+// 3. Where the rest is bad, other steps are tried: a corner there, a short side that cuts a corner off, a
+//    step bent in two, a tip left out (RefineWays.cpp). Each is settled by itself, on a window of the step
+//    and two to each side, and the best one stays if it explains clearly more than grain would. Trials
+//    cost what they touch, because a change of path changes the remainder only between the old path and
+//    the new one, and is taken back the same way.
+// 4. Short steps that explain nothing go. In a grainy picture any step may go: what grain bends is not
+//    worth a node.
+// 5. Handles at smooth joins are put exactly in line. They were held there by a firm equation, which
+//    leaves a hair; a join that has turned by more than 14 degrees has become a corner and is left one.
+//
+// What "bad" means is measured on the border itself: four spots in five are better than `m_usual`, and a
+// spot has to stand out clearly from that. A fixed limit would see nothing in a clean picture, or
+// everything in a scan.
+//
+// Everything is bounded: at most 400 spots a border, four pixels apart, windows of five steps; and in
+// haste (a picture with very much border) fewer rounds and only what shows most.
 #include "trace/Refine.h"
 
 #include "trace/RefineWays.h"
