@@ -1,5 +1,22 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Figures from measures.
+//
+// A figure is a recipe: its kind and a few numbers. It stays one in the job, so it can be opened again and
+// changed, and a design that is resized keeps figures whose numbers say what they measure. That is the
+// reason for the two functions beside `make`: `sizedBy` multiplies lengths and leaves counts and angles
+// alone, and `stretchedBy` answers whether a figure stretched in one direction is still a figure of its
+// kind. An ellipse is, a rectangle with round corners is not, because its corners would no longer be
+// round; then the recipe is kept with a stretch beside it, and told.
+//
+// Every figure is exact in what it says: a star's points lie on the circle of the given diameter, a
+// flower's petals reach theirs, a ring's two circles are round within what four cubics can do. Symmetrical
+// figures stand upright, a corner or petal on top. Outlines run clockwise (y down) with openings the other
+// way, and begin at zero: where it lies in the design is the source's matter.
+//
+// Each parameter has its least and largest value, and those that depend on one another (an inner diameter
+// must be below the outer one) are checked with a sentence that names both.
 #include "construct/Figures.h"
 
 #include "base/Length.h"

@@ -1,5 +1,36 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Carrying: what happens to folds, prints and zones when an outline is cut.
+//
+// An action on card changes outlines. A piece carries more than its outline: lines to score or perforate,
+// printed faces, zones for glue, panels of a folded form. Once these were lists beside the outline that
+// every action had to think of, and most did not; a fold was lost by a weld, or lay outside its piece
+// after a slice. Now an action only says which bodies went in and which outlines came out, and this is the
+// one place that knows what becomes of the rest.
+//
+// Lines. Each line is clipped to each new outline, and what runs along the edge is dropped, since it
+// bounds the piece now and is no line on it. Then two things have to be undone that clipping alone would
+// leave:
+//
+// - A piece is sliced and its halves are welded together again. Each half brings its part of the fold.
+//   Parts of one line that meet within two micrometres become one line again, and of two that coincide the
+//   longer stays. This is repeated until nothing changes, since two parts may come to meet by a third.
+// - An outline grows, and the fold ends where the edge was. Every line remembers for either end whether it
+//   was at the edge. An end that was, and is not any more, is run on straight to where the edge is now, at
+//   most so far; one that ended inside on purpose stays. Ends that do not reach are counted and told,
+//   because a fold that does not reach the edge tears there.
+//
+// Bits shorter than a millimetre are dropped and counted: no blade makes them.
+//
+// Faces are placed by a map that mirrors with the piece. Writing and codes are the exception: they are
+// mirrored back about their own middle, since a mirrored piece is to be read as well. Panels go to the
+// outline that holds their inner point, zones are cut to it.
+//
+// Pieces without anything on them pass without any of this.
+//
+// Cost: for each line, its crossings with the edges whose box it meets, and the search for joints, which
+// is quadratic in the lines of one piece; they are a dozen at most.
 #include "design/Carry.h"
 
 #include "geometry/Boolean.h"

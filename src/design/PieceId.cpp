@@ -1,5 +1,29 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Names of pieces: interned paths.
+//
+// A piece is known by how it came about: the found piece it began as, then for every parting the step and
+// the key within it. That is a path, and paths are compared, hashed and copied all the time: every wish,
+// every pin, every choice on the bench is kept by them. As text this would be string work at every click;
+// as numbers given out one after the other they would be a second truth beside the path, and the same
+// piece would have another number after reopening.
+//
+// So paths are interned. Each distinct path is one node in a table, which is never moved and never freed,
+// and an id is a pointer to its node: comparing is one comparison, hashing is one address, copying is
+// free. A node points to the path it goes on from, so a whole tree of parts shares its beginning. Making
+// an id looks the node up under a lock; that happens when pieces are named, not when they are used.
+//
+// The table grows with every path that was ever named in this run of the program. A node is smaller than
+// the outline it names by orders of magnitude, and a run that names a million pieces has other worries; so
+// nothing is counted and nothing can be freed too early.
+//
+// Addresses must not decide anything a person sees. Order is therefore by the path's text, numbers within
+// it as numbers (`compareKeys`), so that part 10 comes after part 9, and the same job sorts alike in every
+// run.
+//
+// Texts from files are held against the letters a key may have, its length and the depth of partings,
+// before a node is made.
 #include "design/PieceId.h"
 
 #include <cassert>

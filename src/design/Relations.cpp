@@ -1,5 +1,23 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Whether one piece fits into another one.
+//
+// A plug goes into an opening, a lid goes over a box. The question is not about boxes or areas but about
+// outlines of any form, and the answer wanted is a length: how much play there is, or how much is too
+// much.
+//
+// The room is the opening (or the outer piece's outline less twice its thickness), made smaller by the
+// clearance with mitred corners, since rounded ones would forbid a square plug in a square hole. The inner
+// piece is then scaled about its middle, centred in the room, until it just does not stick out: by
+// halving, with a subtraction for each trial. The scale found is the right one, and the play is what it
+// means in millimetres across the shorter side. The same scale answers "make it fit".
+//
+// Two equal outlines differ by rounding, so the room is taken a micrometre larger, and "sticks out" means
+// more than a millionth of a square millimetre.
+//
+// It is centred, not searched: a plug that would fit only when shifted or turned is said not to fit. For
+// the pairs that are made to fit that is what one wants to know.
 #include "design/Relations.h"
 
 #include "geometry/Boolean.h"

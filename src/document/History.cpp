@@ -1,5 +1,21 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// History: every state, and what was made for it, within a budget.
+//
+// A state is the job's decisions, an immutable value that shares nearly everything with the one before; a
+// thousand of them are cheap. What follows from a state (pieces, stack, finished work, sheets) is not
+// cheap, but it is shared as well: a step that moves one piece leaves the others' bodies where they are.
+// So each state keeps what was made for it, and undo and redo exchange two pointers, without computing
+// anything.
+//
+// What is counted against the budget is what a state's making holds beyond that of the state before it.
+// When the sum passes the budget, the makings farthest from the current state are let go; decisions never
+// are. Going back that far costs a making, from the nearest that is known.
+//
+// A making that comes in late is kept with the state it belongs to, found by its serial number, even if
+// the person has gone on: she may come back. If the making found parts (names and inside points of the
+// pieces of a cut), the state's job takes them in. That is not a decision and gets no number of its own.
 #include "document/History.h"
 
 #include <algorithm>

@@ -1,5 +1,33 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// A job as entries of its file, and back.
+//
+// The file holds decisions. Everything else in it is kept only because making it again takes time (what
+// was found in a picture, how sheets were laid), or because it may not be possible any more (a typeface
+// that is gone from the machine: the letters' outlines are kept, so a word opens as it was). Decisions are
+// one entry; what is kept is one entry for each source and one for the sheets, and is believed only if it
+// still belongs to the decisions. There is no check sum between them: a person may edit a job by hand, and
+// then the sheets that were kept lay other copies than the work asks for. That is what is compared
+// (`belongsTo`), since it is what matters.
+//
+// Reading takes nothing for granted. Files come from other people and other versions:
+//
+// - Every number has its range, every reference must lead somewhere, every list its length; what is wrong
+//   is said with the entry and the name it stands under, and nothing is opened by half. `numberIn` and its
+//   like throw `BadJob` within this file only; `stateOf` turns it into a sentence.
+// - What is absent has its default. A later version that adds a decision can still be read by whoever does
+//   not know it, as long as the format's number is the same; a higher number is refused.
+// - Formats 1 to 3 kept what followed from decisions beside them. They are read elsewhere
+//   (OldFormats.cpp), by replaying their steps.
+//
+// Writing. An entry is a pointer to bytes together with what it was made from. Whoever saves the next time
+// hands over the entries of the time before: an entry whose source is the same pointer is taken over as it
+// is, packed bytes and all. Moving one piece of four hundred writes the decisions anew and nothing else.
+// It follows that an entry must depend on nothing but what it names.
+//
+// Names in the file are the field's own words, lengths are in millimetres and angles in radians, both at
+// finished size; parameters of a step stand under their names, so a file can be read by people.
 #include "document/JobEntries.h"
 
 #include "document/JobJson.h"

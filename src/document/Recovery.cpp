@@ -1,5 +1,26 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Recovery copies: what is lost when the machine is switched off.
+//
+// Two seconds after a change, the job is written to a folder of our own. A job may hold twenty megabytes
+// of pictures, and a person makes a change every few seconds for hours. Writing everything each time wears
+// the disk and holds up what else runs. But hardly anything changes: the decisions, which are a few
+// kilobytes. So the copy is not one file but one for each entry, and a list that says which belong
+// together. An entry that was made from the same value as the time before is not written again; moving one
+// piece of four hundred writes ten kilobytes instead of four megabytes (docs/bench.md).
+//
+// Being switched off while writing must not hurt. Files are written whole under a new name and then named
+// in the list; the list is replaced in one step. Until that has happened the list before holds, with all
+// its files, for those are removed only afterwards. Whatever lies in the folder under our number without
+// being listed is waste of an interrupted writing, and goes the next time.
+//
+// Names begin with the number of the process. A copy whose process does not run any more was left behind,
+// and is offered at the next start. Numbers come round, so it is also asked whether the process of that
+// number is one of ours.
+//
+// Files from this folder are read like any file from outside: list and entries may be damaged, which costs
+// a sentence and nothing else.
 #include "document/Recovery.h"
 
 #include "document/JobFile.h"

@@ -1,5 +1,26 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// One cubic through many points.
+//
+// The two end points are given, and the direction at either end mostly is. What is left are two lengths,
+// or, where a direction is free, the two coordinates of a handle; both are linear in the points if one
+// knows at which parameter of the curve each point lies. So two things alternate: handles by least squares
+// for the parameters as they are, and one Newton step of every parameter towards the foot of its point. It
+// begins with parameters by chord length and settles in a few rounds. When the worst point is far beyond
+// the tolerance after the second round, splitting is cheaper than going on.
+//
+// The system has two to four unknowns and is solved by elimination. It becomes singular when points say
+// nothing about a handle (all of them at one end, say); then handles of a third of the chord are taken, as
+// they are when a handle comes out backwards or absurdly long. Such a curve simply will not be within the
+// tolerance, and is split.
+//
+// Why the distance is taken at each point's own parameter and not to the nearest place of the curve: after
+// the Newton steps both nearly agree for curves that come within the tolerance, and the nearest place
+// costs many times as much.
+//
+// Source: P. J. Schneider, An Algorithm for Automatically Fitting Digitized Curves, Graphics Gems, 1990;
+// free end directions are our addition.
 #include "geometry/CubicFit.h"
 
 #include <algorithm>

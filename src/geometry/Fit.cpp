@@ -1,5 +1,30 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Curves for outlines that were polygons, or that have more nodes than they need.
+//
+// Three different wishes end here, and they differ in what must not change.
+//
+// `fitContour` is given a polygon whose points all lie on the true outline, from an engine or another
+// program. Where it is broken into runs decides how good it gets: at corners, and at both ends of every
+// side that is much longer than the steps beside it. A flattened curve has steps that change gently, so a
+// long step among short ones is a straight side; without a break there a curve would be stretched over it
+// with no points to hold it, and bulge.
+//
+// `reduced` is given curves, and is to say the same with fewer. It never crosses a corner or a side; runs
+// between them are fitted anew within the tolerance, and when nothing is gained the given curves stay, to
+// the bit.
+//
+// `smoothed` is given a rough outline and is to change it. Points at even steps are averaged over a reach;
+// corners are found first and kept, and towards a corner the window shrinks on both sides alike, so sides
+// stay straight up to it.
+//
+// All of them tell how far the result strays from what was given, measured on both curves, because the
+// tolerance was asked for at some points only and a person decides by the truth.
+//
+// `withoutNicks` takes out short detours: a run of steps that leaves the outline's course and comes back
+// to it within a small distance. It compares directions before and after with the way across, so that a
+// notch that was meant to turn the outline stays.
 #include "geometry/Fit.h"
 
 #include "geometry/CubicFit.h"

@@ -1,5 +1,27 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// The one seam to the polygon library.
+//
+// Only this file knows which library does the work; everything else sees rings of grid points. The library
+// counts in integers, which is why it does not fail where floating point does: whether a point lies left
+// of a line is exact. One grid unit is a nanometre, a hundred-thousandth of what a knife can place, and
+// the grid is laid around each operation's own outlines so that two metres fit into the range in which its
+// products stay exact. The grid's origin is on whole millimetres, so the same place falls on the same grid
+// point in designs that differ a little, and results do not tremble when something is added far away.
+//
+// Its habits that matter here:
+//
+// - Rings of one height bound nothing, and some of them make it fail instead of returning nothing. They
+//   are not handed over.
+// - It calls an operation on nothing a failure; that is asked before.
+// - It reports failure in two ways, by a value and by an exception. Both become the same sentence.
+// - It joins steps in one direction unless told not to; Restore.cpp needs every point that was handed
+//   over.
+// - Its offsets of polygons measure their tolerance more generously than it is meant here. They are used
+//   only for questions (what does a disc reach?), never for what is cut.
+//
+// How it compares with others, and why it was chosen, is in docs/adr/0003-polygon-engine.md.
 #include "geometry/PolygonEngine.h"
 
 #include <polyclipping/clipper.hpp>

@@ -1,5 +1,24 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Findings: what would spoil card, said before it is cut.
+//
+// The rules are a list, each in a few lines: look at the finished work (not at the drawing), name the
+// piece as the person knows it, say the measure, and say what to do about it and where. What differs is
+// what they cost. Most look at boxes and numbers. Narrow places need two offsets and a subtraction for
+// every piece; searched anew after each change that was half a second for a design of four hundred pieces.
+//
+// So what was found out about a body is remembered by the body itself. Bodies are immutable and shared
+// from state to state: a piece that was not changed has the same one, also after undoing, and also when
+// its picture was traced again and came out alike (Making.cpp sees to that). `Memory` maps bodies to what
+// is known of them and holds them weakly, so that it forgets with the last state that knows them. Nothing
+// has to be invalidated, which is why nothing can be forgotten to be.
+//
+// Findings of one kind are one line with a count: sixty narrow places are one thing to decide and not
+// sixty. The worst comes first where there is a worst, and is what the line says in full.
+//
+// An outline that a search refuses (because it crosses itself, say) has no figure, and does not end the
+// inspection: the other findings are worth having.
 #include "inspect/Inspect.h"
 
 #include "base/Length.h"

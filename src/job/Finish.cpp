@@ -1,5 +1,25 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Finishing: what is decided in millimetres of the finished work.
+//
+// Two things are done to pieces after all steps, because they are said in millimetres at the size that is
+// cut, and because they depend on what lies above: areas are made smaller by the room left between
+// neighbours, and pieces that lie under others are tucked, that is widened under them by so much, so that
+// no edge shows a gap when the glue sets a hair aside. If they were steps of the design, resizing the
+// design would resize them, and a tuck of one millimetre would become two.
+//
+// They follow from the source: a picture's areas have its room and its tuck, everything else has none. A
+// piece is tucked only under pieces of the same picture in a higher layer (or under its ink only), whose
+// boxes come near it.
+//
+// Each finished body is remembered by the body it was made of, with the options and the bodies above as
+// they were. Bodies are never changed, only replaced, so equal pointers mean equal outlines and nothing is
+// compared but pointers. After a click that paints one piece, the others are found in the memory; one that
+// lay under it has another list above and is made anew.
+//
+// A piece that is narrower than twice the room vanishes. It is told, by count and by name, and it is still
+// there at Shape: less room brings it back.
 #include "job/Finish.h"
 
 #include "design/Carry.h"

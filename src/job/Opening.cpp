@@ -1,5 +1,23 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Opening a file: what it is, and what is guessed about it.
+//
+// Files are known by their first bytes, never by their names. A PDF may be a drawing or a scan; that takes
+// reading its first page, so the page is kept with the answer, and whoever opens it next does not read it
+// again. Recognising, proposing and opening once read such a page three times.
+//
+// A picture's size is a guess in most cases. Resolutions in files are often a default that nobody set: a
+// photo at 72 per inch would be three and a half metres wide. What states a size between 5 mm and 2 m is
+// believed; everything else is taken as 200 mm wide, with a note that says so, because a size that was
+// guessed silently ends as card in the bin. Pixels that are not square are kept as they are, with their
+// aspect beside them.
+//
+// A drawing without a stated unit gets the commonest meaning and a question with the other ones, each with
+// the size it would have.
+//
+// Nothing is decided here that could not be changed later at Source: how a picture is to be traced is a
+// proposal, and the layers are those of the person's last job.
 #include "job/Opening.h"
 
 #include "formats/dxf/ReadDxf.h"

@@ -1,5 +1,27 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Sources come, change and go; their pieces keep their names.
+//
+// A source is what pieces come from: a picture, a drawing, a word, a figure. Changing one makes its pieces
+// anew. Everything a person has said about pieces hangs on their keys, so the question for each kind of
+// source is which new piece is which old one:
+//
+// - A word's letters are known by a number of the sign, carried from the text before to the text now: who
+//   adds an S to SHELL keeps the colours of the five letters that were there.
+// - A drawing that is taken otherwise (strokes as areas, without its clip paths) has the same items; a new
+//   piece is the old one if it is of the same item and covers the old one's inside point. Keys of pieces
+//   that are gone are remembered with their point, so that they come back with the pieces.
+// - Another page has other pieces. None is taken for an old one.
+// - Leaving layers out changes nothing but which pieces are shown.
+// - A figure is one piece.
+//
+// New sources are laid beside everything, level with its top, so that nothing comes to lie under what is
+// there. A size that is typed for a whole page keeps the corner of its pieces where it was, since it is
+// what is seen.
+//
+// White in a drawing counts as paper and takes the plain stock; other colours take the stock nearest to
+// them, as a proposal that a wish overrules.
 #include "job/SourceSteps.h"
 
 #include "geometry/Measures.h"

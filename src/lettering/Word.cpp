@@ -1,5 +1,29 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Setting a word so that it can be cut.
+//
+// A typeface spaces letters for reading. Cut letters are glued one by one, or have to hang together as one
+// piece of card, and both want something else: a spacing in millimetres at finished size, or an overlap by
+// so much. The order in which it is done follows from that.
+//
+// 1. Letters are taken from the typeface in thousandths of an em, shaped by its own rules (ligatures,
+//    kerning), which are kept as long as nobody asks for another spacing.
+// 2. If letters are to overlap, each is moved against the one before until they just touch. The least
+//    level distance between two outlines made of straight stretches lies at the height of a corner of
+//    either, so it is found exactly by looking at all corners. Boxes would not do: after a T an A stands
+//    far under its arm.
+// 3. Then the scale is found. Spacing and overlap are in millimetres and do not scale, the letters do; so
+//    a wanted width is not a matter of one division. The width grows with the scale in straight stretches
+//    (a different letter may become the outermost one), and the rule of three on the present stretch meets
+//    it in a few rounds, or it turns out that no scale gives this width with this spacing, which is said.
+// 4. Each letter is cut as the area its contours enclose. Contours of a letter may overlap each other, as
+//    in many typefaces; the non-zero rule makes them one. Loose parts (the dot of an i) are pieces of
+//    their own.
+// 5. A joined word is a weld of all letters. If more than one piece comes out although there is no space,
+//    the letters do not all meet; that is said rather than bridged by a guess.
+//
+// A space stays a space: nothing is moved across it, and no overlap is asked of it.
 #include "lettering/Word.h"
 
 #include "base/Length.h"

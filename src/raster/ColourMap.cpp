@@ -1,5 +1,35 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Which colour a pixel is of.
+//
+// Flat artwork has a few colours, and its pixels have thousands: edges are mixtures of two colours,
+// compression adds ripples, scanners add grain. Giving each pixel the nearest colour of the palette fails
+// at the edges. Halfway between red and white lies pink; if pink is in the palette, every red area gets a
+// pink rim. So pixels are decided from the sure ones to the doubtful ones:
+//
+// 1. Cores. A pixel whose eight neighbours are all near to the same colour as itself is of that colour. No
+//    mixture is, since mixtures lie in lines a pixel or two wide.
+// 2. Thin lines. A hairline has no core. A pixel that is near to a colour, where no mixture of the cores
+//    around explains it, belongs to a line of that colour. Without this step thin lines break up into what
+//    lies beside them.
+// 3. Soft edges. Everything else is a mixture of two cores nearby. All pairs are tried, from near to far,
+//    and the pixel goes to the one that has the larger share in the mixture that explains it best. At
+//    three or more colours that meet, each pixel still finds its own pair.
+// 4. In pictures that are not exact, pixels that stick out of an edge singly are shaved off, and small
+//    parts that are nowhere five pixels thick, and whose colour is a mixture of the two beside them, are
+//    given to these two: they are fringes of compression.
+//
+// JPEG files mostly keep colour at half the resolution of brightness. Where that is seen in the picture,
+// colour counts for about a third beside brightness when mixtures are explained; mixtures remain mixtures
+// under such a weighting, so nothing else changes.
+//
+// How sure one may be follows from the grain, which is measured on the picture and taken off before
+// (raster/Grain.h).
+//
+// The nearest colour is looked up in a table of 64 x 64 x 64, filled as it is asked for. Cost: O(pixels)
+// for cores; doubtful pixels look at up to eleven by eleven neighbours and at all pairs of the colours
+// found there.
 #include "raster/Grain.h"
 #include "raster/Palette.h"
 #include "raster/Parts.h"

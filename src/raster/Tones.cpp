@@ -1,5 +1,33 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Tones: a photograph as layers of card.
+//
+// A photograph has no areas. What can be cut from it is made: brightness in a few steps, each step a sheet
+// with a shape, one upon the other. Four things have to be decided, and each has a right answer only in
+// view of the knife.
+//
+// Where the steps lie. Equal steps of brightness waste sheets on tones the picture hardly has. The
+// thresholds here are those that leave the least squared error when each pixel takes its step's mean: for
+// 256 levels this can be solved exactly by dynamic programming over prefix sums, in a blink, and needs no
+// starting guess that could get stuck.
+//
+// What is smoothed before. Skin and sky have texture that would be a thousand specks at every threshold. A
+// bilateral filter takes it and leaves edges. Soft gradients between two strong edges are put to one side
+// of them first (`stepped`), or a threshold draws a contour through the middle of an out-of-focus edge
+// where nobody sees one.
+//
+// What can be cut. Each layer's mask is opened and closed by a disc as wide as the least strip that holds,
+// twice, and parts and openings under the least area are filled. What lies beyond the frame is taken to go
+// on, or every layer would shrink from the picture's edge.
+//
+// What hangs together. Parts of a layer that lie loose on the layer below would have to be placed by eye.
+// Each may be joined to the largest part by a bridge: the shortest way down the distances to it, as wide
+// as asked for, and drawn only where the layer below carries it, so that no bridge shows where it should
+// not.
+//
+// Borders are taken from the grey where mask and threshold agree, so that they run between pixels as
+// smoothly as the picture does, and from the mask elsewhere; a faint blur joins the two.
 #include "raster/Tones.h"
 
 #include "raster/Regions.h"

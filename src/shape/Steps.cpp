@@ -1,5 +1,35 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Carrying out a step at Shape, and naming what comes out.
+//
+// An action takes pieces, and leaves others. What it does to outlines is one call of geometry for most of
+// them. What makes it trustworthy is the rest: which of the new pieces are which.
+//
+// - A piece that is changed and stays one piece keeps its identity, and with it everything the person said
+//   about it. So does the first part of one that is parted; only the others are new.
+// - New pieces are named by the path that led to them: the piece they came from, the step, and a key
+//   within the step ("2", "rest.1", "ring.3", "twin.8"). Step numbers are never used twice. So whatever is
+//   edited before or after, a name means the same piece or none.
+// - Keys of parts follow the order in which they are found the first time (largest first), and are
+//   remembered in the step with a point inside each. When an earlier step is edited and the parts come out
+//   in another order, they are matched by place and keep their keys (shape/Parts.h).
+// - Twins in rows are counted in squares around the first corner, those in a ring clockwise. A row or
+//   column more adds numbers behind; the twin that was painted red stays red.
+// - Joining is the other direction: the first of the chosen gives its name, the others are gone. What was
+//   wished for them waits, in case the step is taken out again.
+//
+// What lies on the pieces is carried by design/Carry.cpp, from the bodies an outline is made of: for a
+// weld from all of them, for what is cut out only from the piece it is cut from. Rings of a series start
+// bare, since a fold of the middle has no meaning on a margin round it.
+//
+// Steps are evaluated on whatever the pieces are now, which may be other than when the step was made. So a
+// step may find nothing it was made for. It is then passed over with a sentence; it never falls on other
+// pieces instead, and it does not stop those behind it.
+//
+// Filling of small openings is the one action that decides by size. When the design is resized, "small"
+// would mean other openings, and a window that was cut at one size would be filled at another one. Sizing
+// settles such a step: it writes down which openings were filled, and from then on it fills these.
 #include "shape/Steps.h"
 
 #include "base/Length.h"

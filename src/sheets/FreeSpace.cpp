@@ -1,5 +1,20 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Free rectangles.
+//
+// The free part of a sheet is kept as all largest rectangles that are empty. They overlap, and that is the
+// point: a new piece may lie in any of them, wherever the fit is tightest. Laying a piece cuts every
+// rectangle it touches into up to four, and rectangles that lie within others are dropped.
+//
+// The tightest fit is the one that leaves the narrowest strip, since narrow strips are what gets wasted;
+// among equals the upper left one, so that a layout does not depend on the order in which rectangles
+// happen to be kept.
+//
+// Cost: O(f) to find a place among f free rectangles, O(f squared) to drop those within others. f grows
+// with the pieces on a sheet; some hundreds are no burden.
+//
+// Source: the method of maximal rectangles, from memory.
 #include "sheets/FreeSpace.h"
 
 #include <tuple>

@@ -1,5 +1,29 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Flat artwork: areas of colour become pieces, and the pieces become a stack.
+//
+// Pixels are sorted by colour (raster/ColourMap.cpp), parts that are too small are given to what surrounds
+// them, and the map of the parts is drawn as every picture is (PlanarMap.cpp). Two things are particular
+// to artwork.
+//
+// Where an edge lies between two colours. A pixel on the way from one colour to the other is measured
+// along the straight line between the two in colour space; that is its level, and edges are found in
+// levels. Where the file keeps colour more coarsely than brightness, as JPEG mostly does, the colour of a
+// pixel is that of a block of four, and an edge measured by it would be a pixel off. Then brightness alone
+// is asked, if the two colours differ in it by enough to be seen above the picture's faults. How much an
+// edge may be off follows from that difference, and is the tolerance with which it is fitted. A pixel of a
+// third colour has no level: it says nothing about this edge.
+//
+// What lies on what. The picture shows areas side by side, but they are cut from sheets that lie on one
+// another. An area that is enclosed by a single other one lies on it. Added up over all areas, this gives
+// for any two colours how much area says that the first lies below the second. Colours are then laid down
+// one after the other, each time the one that fewest of the rest want beneath them, the larger first where
+// nothing decides. There may be circles (red on blue here, blue on red there); they are cut where it costs
+// least area.
+//
+// The paper is the colour along most of the picture's frame. It goes right through: its parts inside the
+// design are openings.
 #include "trace/FlatArt.h"
 
 #include "raster/Palette.h"

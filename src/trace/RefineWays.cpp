@@ -1,5 +1,25 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Other ways around a spot that is explained badly.
+//
+// Moving points cannot change what a border is made of. This is the list of what it may be made of
+// instead; the caller settles each and keeps the best. The list is short on purpose, since every entry
+// costs a settling of five steps:
+//
+// - at a node: the smooth join becomes a corner; a short side cuts the corner off (as a blurred tip does,
+//   and a chamfer); what cuts a tip off is left out, so that the sides beside it meet; a curve beside the
+//   node gets one more bend;
+// - within a step: a corner there; a bend there; a short side there.
+//
+// "At a node" means within three pixels of it, for nearer than that a new node would be the same one.
+//
+// Fewer steps are tried in the same manner: a short step is taken into the one before, into the one
+// behind, or both become one curve. Only what runs on within 26 degrees may be joined, or a corner would
+// go.
+//
+// What comes out must be plausible. A way that explains the pixels better by crossing itself, or by steps
+// shorter than the picture has pixels, has found the grain and not the drawing.
 #include "trace/RefineWays.h"
 
 #include "geometry/CubicFit.h"

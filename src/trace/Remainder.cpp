@@ -1,5 +1,29 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// What a picture shows along a border beyond what its curve explains.
+//
+// Two views of one pixel are compared: how much of it belongs to the right-hand face according to its
+// level, and how much of it lies to the right of the curve. The difference is kept, pixel by pixel, while
+// the curve is changed many times; so a change must cost what it touches and not the length of the border.
+//
+// The trick is that the remainder is known without any curve. The labels say of every pixel to which face
+// it belongs, and a path along the sides of the pixels explains exactly these labels. So the remainder of
+// that path is level less label. From there on every curve is "one path put for another": the area between
+// the two is a polygon, `raster::coveredPixels` tells how much of each pixel lies in it, and that is what
+// changes. Trying a way and taking it back is the same call with the paths exchanged. Sums of squares
+// follow from the same list: what is saved is area x (2 rest - area), pixel by pixel.
+//
+// In a soft picture a pixel shows what lies around it as well. Then the area of a change is spread by the
+// picture's blur before it is compared.
+//
+// Pixels with a third face nearby cannot tell, since their level is a mixture of three. Their remainder is
+// set to zero for the curve as it was first fitted, so that leaving it costs and staying does not: where
+// nothing is known the first fit stands.
+//
+// Cells are kept in tiles of eight by eight that are filled when first asked for, found by a hash behind a
+// small table of the latest ones. A border touches a thin strip of the picture, and long borders touch
+// most of it; both cost what they touch.
 #include "trace/Remainder.h"
 
 #include <algorithm>

@@ -1,5 +1,26 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Tiles: how a hundred thousand nodes can be panned in two milliseconds a frame.
+//
+// Painting all outlines at every frame takes tens of milliseconds for a large design, whatever paints
+// them. So the bench is painted once, in tiles of 256 device pixels, by threads behind the interface with
+// our own rasteriser (which needs no painter and no lock), and a frame only copies the tiles it sees.
+// Panning asks for the tiles that come in at the edge.
+//
+// Zooming changes every tile. Until the new ones arrive, what was seen last is drawn stretched: the
+// stand-in. It is a picture of the whole view, made from whatever tiles there were, so zooming twice
+// quickly stretches a picture that is already soft, but never shows an empty desk. It goes as soon as the
+// view is complete. The same stand-in bridges a change of the scene, so that a click that paints a piece
+// does not flash.
+//
+// Requests carry a serial number. A tile that nobody wants any more (the zoom went on) is not begun, and
+// one that comes too late is thrown away. The number of tiles kept is bounded; when it is passed,
+// everything is dropped and what is seen asked for again, which is simpler than deciding which tiles are
+// old.
+//
+// Tiles lie on a grid of whole device pixels from the plane's origin. If they began at the view's corner,
+// a pan by half a pixel would be another picture everywhere.
 #include "app/bench/TileCache.h"
 
 #include "app/settings/Theme.h"

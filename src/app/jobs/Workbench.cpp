@@ -1,5 +1,33 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// The workbench: one job, and everything that runs for it behind the window.
+//
+// Three rules keep the window alive and the job right:
+//
+// 1. Decisions are taken at once, results come later. A click that changes the job pushes it onto the
+//    history within a millisecond (`act`), and the window shows the new decision. What follows from it is
+//    made behind the interface from a snapshot; until that is there the bench shows the work before, and
+//    says so if it stays so. A step that has to know its result before it can be a decision (a weld that
+//    may fail, a size that has to be solved) is run first and pushed when it succeeded (`run`).
+// 2. What was computed for one state is never shown for another one. Everything that comes back carries
+//    the serial number of the state it was made from. When the job moved on in between, a step is started
+//    again on the new state, and a making is kept with the state it belongs to and taken over as far as it
+//    still holds.
+// 3. Background work holds what it uses. A task may outlive the window that asked for it by the time it
+//    takes to notice the stop. So it captures snapshots and shared pointers, never this object's members;
+//    only its conclusion, which runs on the interface thread and is dropped when the object is gone, may
+//    touch them.
+//
+// One making runs at a time, and one that runs for an earlier state is let finish: what it made is mostly
+// what the next one needs, because unchanged stages are taken over by pointer. Stopping it at every click
+// would make a quick person wait longer than a slow one.
+//
+// Undo and redo exchange pointers. States remember what was made for them, so they need no making at all.
+//
+// Saving blocks the person, since she has asked for it and may close the lid; the file is written by
+// another thread all the same, so that the window goes on painting. Autosave blocks nobody: two seconds
+// after a change, to a copy of our own, in entries of which only the changed ones are written.
 #include "app/jobs/Workbench.h"
 
 #include <QCoreApplication>

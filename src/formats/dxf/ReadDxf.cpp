@@ -1,5 +1,30 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Reading DXF.
+//
+// The parsing is left to dxflib, which calls out entities one by one. What is done here is what a cut file
+// needs of them, and protection from what the library trusts.
+//
+// What the library trusts. It reads lines into a buffer of fixed size, and makes room for as many vertices
+// or knots as a count promises before it has seen them. Both are checked in a pass over the bytes that
+// reads as the library reads: a count that the file has no lines for is refused with the line's number.
+//
+// Blocks. An insert is a use of a block with a map, and blocks use blocks. Ten levels of ten uses each are
+// ten thousand million entities from a file of two kilobytes; so what is laid down is counted as it is
+// laid, and stopped at a limit, as is the depth. Layer "0" and colour "by block" within a block take those
+// of the insert, as the format has it.
+//
+// Curves stay curves: arcs and circles become cubics within a millionth of their radius, bulges are arcs,
+// splines are converted span by span. Ends that nearly meet are joined, since programs write outlines as
+// loose lines and arcs; how many gaps were closed and how wide the widest was is told.
+//
+// Units. Most files state one; for those that do not, a unit is taken for a millimetre and the person is
+// asked. The plane's y runs upwards and is turned over once, at the end. Everything is moved to the
+// origin, and outlines beyond a kilometre are slips of a unit and left out, with a word.
+//
+// Nothing is dropped silently: entities that cannot be cut (text, hatches, dimensions) are counted by kind
+// and told; layers that are off are named.
 #include "formats/dxf/ReadDxf.h"
 
 #include "formats/dxf/Spline.h"

@@ -1,5 +1,30 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Reading SVG: what of a drawing can be cut.
+//
+// An SVG file says how something looks. What is wanted is where its outlines run, in millimetres. The walk
+// through the tree carries what an element inherits (map, style, layer, clips) by value, so nothing has to
+// be put back when a branch ends.
+//
+// Sizes. A page in millimetres or inches is real. A page in pixels is one in CSS pixels, 96 to an inch, or
+// in whatever its program meant by a pixel; so it is taken at 96 and the person is asked. A page with only
+// a view box states nothing. Which of the three it was is told along with the page.
+//
+// Uses and symbols are followed by id, clip paths are walked like content and kept beside the items they
+// clip. Everything that is walked is counted, copies included, and depth is bounded: a dozen lines of
+// nested uses can stand for more elements than fit into memory. Ids that lead in circles are ended by the
+// same bound.
+//
+// Style comes from four places, and the order is the standard's: attributes, then sheets by element, class
+// and id, then the element's own declarations. Selectors of more than one step are counted and told, as is
+// everything that cannot be cut or followed: pictures, gradients, links to other files, text along paths.
+// Paint that is a gradient still means "filled", so its area counts.
+//
+// Text is set with the typefaces of the machine and becomes outlines, a stretch at a time; where a
+// typeface is not there, that is told with the one taken instead.
+//
+// Nothing outside the file is read, no script is run and no entity expanded.
 #include "formats/svg/ReadSvg.h"
 
 #include "formats/svg/Elements.h"
