@@ -7,10 +7,12 @@
 // them. What makes it trustworthy is the rest: which of the new pieces are which.
 //
 // - A piece that is changed and stays one piece keeps its identity, and with it everything the person said
-//   about it. So does the first part of one that is parted; only the others are new.
-// - New pieces are named by the path that led to them: the piece they came from, the step, and a key
-//   within the step ("2", "rest.1", "ring.3", "twin.8"). Step numbers are never used twice. So whatever is
-//   edited before or after, a name means the same piece or none.
+//   about it.
+// - Parts of a piece have names of their own, and ask the piece they came from for whatever was not said
+//   of them themselves.
+// - Such a name is the path that led to the part: the piece it came from, the step, and a key within the
+//   step ("2", "rest.1", "ring.3", "twin.8"). Step numbers are never used twice. So whatever is edited
+//   before or after, a name means the same piece or none.
 // - Keys of parts follow the order in which they are found the first time (largest first), and are
 //   remembered in the step with a point inside each. When an earlier step is edited and the parts come out
 //   in another order, they are matched by place and keep their keys (shape/Parts.h).
