@@ -39,12 +39,11 @@ Scene::Scene(std::shared_ptr<Outlines> outlines, std::vector<SceneGhost> ghosts,
     m_boxes.reserve(m_items.size());
     for (const SceneItem& item : m_items)
         m_boxes.push_back(mapped(m_outlines->box(item.body), item.map));
+    m_box = workBox();
     for (const SceneGhost& ghost : m_ghosts)
         m_box.include(ghost.box);
     if (m_picture.pixels)
         m_box.include(m_picture.box);
-    if (m_box.isEmpty())
-        m_box = workBox();
 }
 
 Box Scene::workBox() const {
