@@ -88,6 +88,37 @@ TEST(Figures, ADropIsADiscAndTwoTangents) {
     EXPECT_NEAR(geometry::area(must({Figure::Drop, {40, 70}})), area, area * 1e-5);
 }
 
+TEST(Figures, SizedAreTheSameFigureInOtherMeasures) {
+    for (const Row& row : kRows) {
+        SCOPED_TRACE(std::string(infoOf(row.recipe.figure).name));
+        constexpr double kFactor = 1.75;
+        const geometry::Shape given = must(row.recipe), sized = must(sizedBy(row.recipe, kFactor));
+        const geometry::Box small = geometry::bounds(given), large = geometry::bounds(sized);
+        EXPECT_NEAR(large.width(), kFactor * small.width(), 1e-6);
+        EXPECT_NEAR(large.height(), kFactor * small.height(), 1e-6);
+        EXPECT_NEAR(geometry::area(sized), kFactor * kFactor * geometry::area(given), 1e-3);
+    }
+    // An absent measure has its usual value, and is sized with the others.
+    EXPECT_EQ(sizedBy({Figure::Rectangle, {}}, 2).values[0], 160);
+}
+
+TEST(Figures, StretchedOnlyWhereARecipeCanSayIt) {
+    const std::vector<Recipe> plain = {
+        {Figure::Rectangle, {80, 50}}, {Figure::Ellipse, {60, 40}}, {Figure::Heart, {60, 54}}};
+    for (const Recipe& recipe : plain) {
+        SCOPED_TRACE(std::string(infoOf(recipe.figure).name));
+        const auto stretched = stretchedBy(recipe, 2, 0.5);
+        ASSERT_TRUE(stretched);
+        const geometry::Shape want = geometry::transformed(must(recipe), geometry::Transform::scale(2, 0.5));
+        EXPECT_NEAR(geometry::area(must(*stretched)), geometry::area(want), 1e-6);
+        EXPECT_NEAR(geometry::bounds(must(*stretched)).width(), geometry::bounds(want).width(), 1e-6);
+        EXPECT_NEAR(geometry::bounds(must(*stretched)).height(), geometry::bounds(want).height(), 1e-6);
+    }
+    for (const Recipe& bent : {Recipe{Figure::Rectangle, {80, 50, 1, 10}}, Recipe{Figure::Star, {60, 5, 25}},
+                               Recipe{Figure::Polygon, {60, 6}}, Recipe{Figure::Ring, {60, 40}}})
+        EXPECT_FALSE(stretchedBy(bent, 2, 1)) << infoOf(bent.figure).name;
+}
+
 TEST(Figures, AFlowerHasItsPetals) {
     for (int petals : {3, 5, 12}) {
         const geometry::Shape flower = must({Figure::Flower, {80, static_cast<double>(petals), 50}});
