@@ -338,7 +338,7 @@ TEST_F(WindowTest, SourcesSetsAndSizesFromADrawingWithoutUnits) {
     clickBench({7, 7}); // on the card of the frame
     click(plug);
     EXPECT_EQ(size->chosen(), (std::vector<design::PieceId>{frame, plug}));
-    QTest::mouseClick(buttonOf("Keep the chosen at one scale"), Qt::LeftButton);
+    QTest::mouseClick(buttonOf("Keep one scale"), Qt::LeftButton);
     ASSERT_EQ(job().sets.size(), 1u);
     QTest::mouseClick(named<QPushButton>("Choose none"), Qt::LeftButton);
     // With Shift the whole word.
@@ -367,7 +367,7 @@ TEST_F(WindowTest, SourcesSetsAndSizesFromADrawingWithoutUnits) {
         return false;
     };
     ASSERT_TRUE(waitFor(isTold));
-    QTest::mouseClick(buttonOf("Let the chosen be free"), Qt::LeftButton);
+    QTest::mouseClick(buttonOf("Let them be free"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([&] { return !isTold(); }));
     press(QKeySequence::Undo);
     ASSERT_TRUE(waitFor(isTold));

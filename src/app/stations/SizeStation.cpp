@@ -79,19 +79,30 @@ void SizeStation::buildSize() {
     line->addWidget(m_choiceText, 1);
     line->addWidget(m_none);
     controls()->addWidget(choice);
-    m_width = addLength(tr("Width"));
-    m_height = addLength(tr("Height"));
+    m_width = new LengthField(tr("Width"));
+    m_height = new LengthField(tr("Height"));
+    auto* sides = new QHBoxLayout;
+    sides->setSpacing(8);
+    for (LengthField* field : {m_width, m_height}) {
+        auto* name = new QLabel(field->accessibleName());
+        name->setBuddy(field);
+        sides->addWidget(name);
+        sides->addWidget(field, 1);
+    }
+    controls()->addLayout(sides);
     m_keep = new QCheckBox(tr("Keep the proportions"));
     m_keep->setChecked(true);
-    controls()->addWidget(m_keep);
+    auto* known = linkButton(tr("One distance…"), tr("One distance is known"));
+    known->setToolTip(tr("Click two points on the bench and type how far apart they really are"));
+    auto* keeping = new QHBoxLayout;
+    keeping->addWidget(m_keep, 1);
+    keeping->addWidget(known);
+    controls()->addLayout(keeping);
     m_marginsGrow = new QCheckBox(tr("Let margins grow along"));
     m_marginsGrow->setToolTip(
         tr("Offsets, overlaps, tuck and clearances grow with the design. Otherwise they stay as "
            "they were typed, and the design is as large as asked all the same."));
     controls()->addWidget(m_marginsGrow);
-    auto* known = new QPushButton(tr("One distance is known…"));
-    known->setToolTip(tr("Click two points on the bench and type how far apart they really are"));
-    controls()->addWidget(known);
     m_distance = new KnownDistance;
     controls()->addWidget(m_distance);
     m_note = addNote();
@@ -123,7 +134,7 @@ void SizeStation::buildLargest() {
     auto* frame = new QWidget;
     m_largest = new QGridLayout(frame);
     m_largest->setContentsMargins(0, 0, 0, 0);
-    m_largest->setVerticalSpacing(4);
+    m_largest->setVerticalSpacing(0);
     m_largest->setColumnStretch(0, 1);
     controls()->addWidget(frame);
     m_copies = new QSpinBox;
@@ -155,11 +166,10 @@ void SizeStation::buildLargest() {
 }
 
 void SizeStation::buildObject() {
-    addHeading(tr("To go into an object"));
     m_object = new QComboBox;
-    m_object->addItems({tr("Nothing in particular"), tr("Something round inside"), tr("A frame")});
+    m_object->addItems({tr("nothing in particular"), tr("something round"), tr("a frame")});
     m_object->setAccessibleName(tr("The object"));
-    controls()->addWidget(m_object);
+    addRow(tr("To go into"), m_object, 180);
     m_objectValues = new ParameterRows;
     m_objectValues->show(circleParameters(), {});
     controls()->addWidget(m_objectValues);
@@ -192,12 +202,14 @@ void SizeStation::buildObject() {
 
 void SizeStation::buildTogether() {
     addHeading(tr("What belongs together"));
-    m_keepTogether = new QPushButton(tr("Keep the chosen at one scale"));
+    m_keepTogether = new QPushButton(tr("Keep one scale"));
     m_keepTogether->setToolTip(tr("Makes a set: a piece of it that is sized alone is told as a finding"));
-    m_free = new QPushButton(tr("Let the chosen be free"));
+    m_free = new QPushButton(tr("Let them be free"));
     m_free->setToolTip(tr("They may have a scale of their own; no finding any more"));
-    controls()->addWidget(m_keepTogether);
-    controls()->addWidget(m_free);
+    auto* scales = new QHBoxLayout;
+    scales->addWidget(m_keepTogether, 1);
+    scales->addWidget(m_free, 1);
+    controls()->addLayout(scales);
     m_fitKind = new QComboBox;
     m_fitKind->addItems({tr("This goes into an opening"), tr("This is a base under a lid")});
     m_fitKind->setAccessibleName(tr("Kind of fit"));
@@ -364,11 +376,9 @@ void SizeStation::setAlone(bool isWidth, double mm) {
 }
 
 void SizeStation::showLargest() {
-    QVector<std::pair<QString, QString>> lines;
+    QVector<std::array<QString, 3>> lines;
     for (const job::PlaceFit& place : m_seen ? m_seen->largest : std::vector<job::PlaceFit>{})
-        lines.append({QStringLiteral("%1<br><span style='color:%2'>%3</span>")
-                          .arg(text(place.name), palette().color(QPalette::PlaceholderText).name(),
-                               sizeText(place.widthMm, place.heightMm)),
+        lines.append({text(place.name), sizeText(place.widthMm, place.heightMm),
                       tr("Now times %1, limited by %2, usable %3")
                           .arg(place.fit.scale, 0, 'f', 3)
                           .arg(text(place.limit), sizeText(place.usableWidthMm, place.usableHeightMm))});
@@ -379,8 +389,11 @@ void SizeStation::showLargest() {
     for (int row = 0; row < static_cast<int>(lines.size()); ++row) {
         const job::PlaceFit& place = m_seen->largest[static_cast<size_t>(row)];
         const QString name = text(place.name);
-        auto* words = new QLabel(lines[row].first);
-        words->setToolTip(lines[row].second);
+        auto* words = new QLabel(lines[row][0]);
+        auto* size = new QLabel(lines[row][1]);
+        size->setObjectName("soft");
+        for (QLabel* label : {words, size})
+            label->setToolTip(lines[row][2]);
         auto* take = linkButton(tr("Take"), tr("Take the largest size for %1").arg(name));
         connect(take, &QPushButton::clicked, this, [this, id = place.id] {
             runSizing(
@@ -390,7 +403,8 @@ void SizeStation::showLargest() {
                 });
         });
         m_largest->addWidget(words, row, 0);
-        m_largest->addWidget(take, row, 1);
+        m_largest->addWidget(size, row, 1, Qt::AlignRight);
+        m_largest->addWidget(take, row, 2);
     }
 }
 
@@ -540,8 +554,7 @@ void SizeStation::showChoice() {
     m_height->showLength(box.height(), bench().job().unit);
     m_keepTogether->setEnabled(m_chosen.size() > 1);
     m_free->setEnabled(!m_chosen.empty());
-    m_free->setText(areAllFree(bench(), m_chosen) ? tr("Bind the chosen again")
-                                                  : tr("Let the chosen be free"));
+    m_free->setText(areAllFree(bench(), m_chosen) ? tr("Bind them again") : tr("Let them be free"));
 }
 
 void SizeStation::refresh() {

@@ -75,7 +75,7 @@ class SizeStation : public StationPanel {
     KnownDistance* m_distance;
     QLabel* m_note;
     QGridLayout* m_largest;
-    QVector<std::pair<QString, QString>> m_shownLargest; ///< words and tooltip of each line
+    QVector<std::array<QString, 3>> m_shownLargest; ///< name, size and tooltip of each line
     QSpinBox* m_copies;
     QComboBox* m_object;
     ParameterRows* m_objectValues;
