@@ -267,7 +267,8 @@ TEST(Steps, PlacingByNumbersPutsPiecesExactlyThere) {
     };
     for (const Row& row : rows) {
         SCOPED_TRACE(stepText(row.step));
-        const Outcome outcome = must(somePieces(), row.step);
+        const Pieces given = somePieces();
+        const Outcome outcome = must(given, row.step);
         const geometry::Box box = boxOf(outcome, row.piece);
         EXPECT_NEAR(box.least.x, row.x, 1e-9);
         EXPECT_NEAR(box.least.y, row.y, 1e-9);
@@ -276,7 +277,7 @@ TEST(Steps, PlacingByNumbersPutsPiecesExactlyThere) {
         // A place remembered on the piece goes along.
         const Piece* piece = design::findPiece(outcome.pieces.now, row.piece);
         const Piece* origin =
-            design::findPiece(somePieces().now, row.piece.isFound() ? row.piece : row.piece.whole());
+            design::findPiece(given.now, row.piece.isFound() ? row.piece : row.piece.whole());
         EXPECT_NEAR(distance(piece->placed(geometry::bounds(origin->shape()).centre()), box.centre()), 0,
                     1e-9);
     }
