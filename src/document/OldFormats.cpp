@@ -201,9 +201,10 @@ class Upgrade {
         auto start = job::make(m_job, job::Stage::Pieces, {}, progress);
         if (!start)
             return start.error();
-        takeSteps(start->made.start ? *start->made.start : design::Pieces{}, progress);
+        job::Made made = std::move(start->made);
+        takeSteps(made, progress);
         takePlan();
-        auto state = job::make(std::move(m_job), job::Stage::Finish, {}, progress);
+        auto state = job::make(std::move(m_job), job::Stage::Finish, made, progress);
         if (!state)
             return state.error();
         return settled(state.take(), progress);
@@ -461,17 +462,23 @@ class Upgrade {
         return out;
     }
 
-    void takeSteps(design::Pieces pieces, const base::Progress& progress) {
+    /// Does every step once to learn what its numbers meant; what came of it is kept in `made`.
+    void takeSteps(job::Made& made, const base::Progress& progress) {
+        auto pieces = made.start ? made.start : std::make_shared<const design::Pieces>();
         for (const json& in : m_in.value("shapeSteps", json::array())) {
             design::Step step = stepOf(in);
             step.id = design::StepId{m_job.nextStep++};
-            if (auto outcome = shape::apply(pieces, step, nullptr, progress)) {
-                shape::Outcome came = outcome.take();
-                m_names.follow(came.successors);
-                step.parts = came.parts;
-                pieces = std::move(came.pieces);
-            }
+            auto outcome = shape::apply(*pieces, step, nullptr, progress);
+            if (outcome)
+                step.parts = outcome->parts;
             m_job.steps.push_back(std::make_shared<const design::Step>(std::move(step)));
+            if (!outcome)
+                continue; // the making says why
+            shape::Outcome came = outcome.take();
+            m_names.follow(came.successors);
+            const auto before =
+                std::exchange(pieces, std::make_shared<const design::Pieces>(std::move(came.pieces)));
+            made.after.push_back({m_job.steps.back(), before, pieces, {}, came.shortEnds, came.droppedBits});
         }
     }
 
