@@ -205,6 +205,43 @@ std::shared_ptr<const job::Artwork> artworkOf(const json& in, const std::string&
     return out;
 }
 
+std::string keptEntry(design::SourceId id) {
+    return "kept/source-" + std::to_string(numberOf(id)) + ".json";
+}
+std::string artworkEntry(design::SourceId id) {
+    return "artwork-" + std::to_string(numberOf(id));
+}
+
+std::optional<std::vector<design::Load>>
+loadsOf(const json& in, const std::function<std::optional<design::PlacedPiece>(const json&)>& placed) {
+    std::vector<design::Load> out;
+    const auto mm = [](const json& v) { return numberIn(v, -1e5, 1e5, "a place on a mat"); };
+    for (const json& load : in) {
+        const json& mat = load.at("mat");
+        design::Load& l = out.emplace_back();
+        l.mat = {mat.at("id").get<std::string>(), mat.at("name").get<std::string>(),
+                 mm(mat.at("sizeMm").at(0)), mm(mat.at("sizeMm").at(1)), mm(mat.at("marginMm"))};
+        for (const json& sheet : load.at("sheets")) {
+            const json& box = sheet.at("boxMm");
+            design::PlacedSheet& s = l.sheets.emplace_back();
+            s = {sheet.at("stock").get<std::string>(),
+                 mm(box.at(0)),
+                 mm(box.at(1)),
+                 mm(box.at(2)),
+                 mm(box.at(3)),
+                 mm(sheet.at("marginMm")),
+                 {}};
+            for (const json& piece : sheet.at("pieces")) {
+                const auto one = placed(piece);
+                if (!one)
+                    return std::nullopt;
+                s.pieces.push_back(*one);
+            }
+        }
+    }
+    return out;
+}
+
 json stocksJson(const std::vector<design::Stock>& stocks) {
     json out = json::array();
     for (const design::Stock& s : stocks) {

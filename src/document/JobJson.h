@@ -8,9 +8,11 @@
 #include <nlohmann/json.hpp>
 
 #include <array>
+#include <functional>
 #include <map>
-#include <set>
+#include <optional>
 #include <string>
+#include <vector>
 
 /// The small grammar of the job file; for this folder's readers and writers only. Readers throw BadJob or
 /// json::exception; readJob turns both into an Error.
@@ -66,6 +68,17 @@ trace::Tracing tracingOf(const json& in);
 json drawingJson(const job::Drawing& drawing);
 job::Drawing drawingOf(const json& in, std::shared_ptr<const job::Artwork> file);
 std::shared_ptr<const job::Artwork> artworkOf(const json& in, const std::string& entry, Unpacked& entries);
+
+/// The entries that belong to a source.
+std::string keptEntry(design::SourceId id);
+std::string artworkEntry(design::SourceId id);
+
+/// The loads of an arrangement; none when `placed` says of a piece that it is not there.
+std::optional<std::vector<design::Load>>
+loadsOf(const json& in, const std::function<std::optional<design::PlacedPiece>(const json&)>& placed);
+
+/// The words for where layers lie.
+inline constexpr std::array<const char*, 3> kPlaces = {"front", "behind", "back"};
 
 json stocksJson(const std::vector<design::Stock>& stocks);
 std::vector<design::Stock> stocksOf(const json& in);

@@ -574,33 +574,16 @@ class Upgrade {
     }
 
     std::shared_ptr<const design::Arrangement> sheetsIn(const design::Stack& work) const {
-        design::Arrangement out;
-        const auto mm = [](const json& v) { return numberIn(v, -5000, 5000, "a place on a mat"); };
         const json& in = m_in.at("arrangement");
-        for (const json& load : in.at("loads")) {
-            const json& mat = load.at("mat");
-            design::Load l{{mat.at("id").get<std::string>(), mat.at("name").get<std::string>(),
-                            mm(mat.at("sizeMm").at(0)), mm(mat.at("sizeMm").at(1)), mm(mat.at("marginMm"))},
-                           {}};
-            for (const json& sheet : load.at("sheets")) {
-                const json& box = sheet.at("boxMm");
-                design::PlacedSheet s{sheet.at("stock").get<std::string>(),
-                                      mm(box.at(0)),
-                                      mm(box.at(1)),
-                                      mm(box.at(2)),
-                                      mm(box.at(3)),
-                                      mm(sheet.at("marginMm")),
-                                      {}};
-                for (const json& piece : sheet.at("pieces")) {
-                    const auto place = placeOf(piece, work);
-                    if (!place)
-                        return nullptr; // made anew
-                    s.pieces.push_back({place->first, place->second, piece.at("pinned").get<bool>()});
-                }
-                l.sheets.push_back(std::move(s));
-            }
-            out.loads.push_back(std::move(l));
-        }
+        auto loads = loadsOf(in.at("loads"), [&](const json& piece) -> std::optional<design::PlacedPiece> {
+            const auto place = placeOf(piece, work);
+            if (!place)
+                return std::nullopt;
+            return design::PlacedPiece{place->first, place->second, piece.at("pinned").get<bool>()};
+        });
+        if (!loads)
+            return nullptr; // made anew
+        design::Arrangement out{std::move(*loads), {}};
         for (const json& copy : in.at("unplaced"))
             out.unplaced.push_back({m_names.of(wholeIn(copy.at(0), kLeastNumber, kMostNumber, "a piece")),
                                     wholeIn(copy.at(1), 0, 999, "a copy")});

@@ -7,6 +7,7 @@
 #include <QLabel>
 #include <QLayout>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QStyle>
 #include <QVBoxLayout>
 
@@ -89,6 +90,17 @@ void toggleAll(std::vector<design::PieceId>& chosen, const std::vector<design::P
     for (design::PieceId id : pieces)
         if (!isChosen(id))
             chosen.push_back(id);
+}
+
+QWidget* scrolled(QWidget* body) {
+    body->setObjectName("panelBody");
+    auto* scroll = new QScrollArea;
+    scroll->setObjectName("panel");
+    scroll->setWidget(body);
+    scroll->setWidgetResizable(true);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    return scroll;
 }
 
 void emptyLayout(QLayout* layout) {

@@ -40,6 +40,9 @@ QLabel* sentenceLabel(const QString& words = {}, const char* role = "");
 /// Adds pieces to a choice, or lets them go when all of them are in it.
 void toggleAll(std::vector<design::PieceId>& chosen, const std::vector<design::PieceId>& pieces);
 
+/// A column that scrolls up and down when it is higher than its place.
+QWidget* scrolled(QWidget* body);
+
 /// Takes everything out of a layout for good.
 void emptyLayout(QLayout* layout);
 

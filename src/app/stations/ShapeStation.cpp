@@ -14,6 +14,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 
 namespace thinline::app {
 namespace {
@@ -105,14 +106,7 @@ ShapeStation::ShapeStation(Workbench& bench, QWidget* parent)
 }
 
 void ShapeStation::buildControls() {
-    auto* choice = new QWidget;
-    auto* line = new QHBoxLayout(choice);
-    line->setContentsMargins(0, 0, 0, 0);
-    m_choiceText = new QLabel;
-    m_none = linkButton(tr("Choose none"), tr("Choose none"));
-    line->addWidget(m_choiceText, 1);
-    line->addWidget(m_none);
-    controls()->addWidget(choice);
+    std::tie(m_choiceText, m_none) = addChoice();
     m_action = new QComboBox;
     m_action->setAccessibleName(tr("What is done"));
     for (const shape::ActionInfo& info : shape::actionInfos())

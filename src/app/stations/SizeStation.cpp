@@ -19,6 +19,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 
 namespace thinline::app {
 namespace {
@@ -71,14 +72,7 @@ SizeStation::SizeStation(Workbench& bench, QWidget* parent)
 }
 
 void SizeStation::buildSize() {
-    auto* choice = new QWidget;
-    auto* line = new QHBoxLayout(choice);
-    line->setContentsMargins(0, 0, 0, 0);
-    m_choiceText = new QLabel;
-    m_none = linkButton(tr("Choose none"), tr("Choose none"));
-    line->addWidget(m_choiceText, 1);
-    line->addWidget(m_none);
-    controls()->addWidget(choice);
+    std::tie(m_choiceText, m_none) = addChoice();
     m_width = new LengthField(tr("Width"));
     m_height = new LengthField(tr("Height"));
     auto* sides = new QHBoxLayout;

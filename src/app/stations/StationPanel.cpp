@@ -7,7 +7,6 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QVBoxLayout>
 
 namespace thinline::app {
@@ -21,7 +20,6 @@ StationPanel::StationPanel(Station station, Workbench& bench, const Words& words
     column->setSpacing(8);
 
     auto* body = new QWidget;
-    body->setObjectName("panelBody");
     auto* lines = new QVBoxLayout(body);
     lines->setContentsMargins(20, 0, 20, 8);
     lines->setSpacing(4);
@@ -32,13 +30,7 @@ StationPanel::StationPanel(Station station, Workbench& bench, const Words& words
     lines->addLayout(m_controls);
     lines->addStretch(1);
 
-    auto* scroll = new QScrollArea;
-    scroll->setObjectName("panel");
-    scroll->setWidget(body);
-    scroll->setWidgetResizable(true);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setFocusPolicy(Qt::NoFocus);
-    column->addWidget(scroll, 1);
+    column->addWidget(scrolled(body), 1);
 
     m_answer->setObjectName("answer");
     auto* answerLines = new QVBoxLayout(m_answer);
@@ -114,6 +106,18 @@ QLabel* StationPanel::addNote() {
     label->hide();
     m_controls->addWidget(label);
     return label;
+}
+
+std::pair<QLabel*, QPushButton*> StationPanel::addChoice() {
+    auto* row = new QWidget;
+    auto* line = new QHBoxLayout(row);
+    line->setContentsMargins(0, 0, 0, 0);
+    auto* words = new QLabel;
+    QPushButton* none = linkButton(tr("Choose none"), tr("Choose none"));
+    line->addWidget(words, 1);
+    line->addWidget(none);
+    m_controls->addWidget(row);
+    return {words, none};
 }
 
 LengthField* StationPanel::addLength(const QString& label) {

@@ -94,6 +94,8 @@ class StationPanel : public QWidget {
     QLabel* addHeading(const QString& text);
     QLabel* addNote();
     LengthField* addLength(const QString& label);
+    /// Adds a line that says what is chosen, and the words that let it go.
+    std::pair<QLabel*, QPushButton*> addChoice();
     void setAnswer(const QVector<std::pair<QString, QString>>& rows, const QString& why = {});
     /// Shows `sentence` under a note label, or hides it when empty.
     static void tell(QLabel* note, const QString& sentence);

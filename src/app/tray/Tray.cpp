@@ -10,7 +10,6 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QVBoxLayout>
 
 #include <memory>
@@ -65,17 +64,10 @@ Tray::Tray(QWidget* parent) : QWidget(parent) {
     head->setContentsMargins(0, 0, 14, 0);
     column->addLayout(head);
     auto* body = new QWidget;
-    body->setObjectName("panelBody");
     m_rows = new QVBoxLayout(body);
     m_rows->setContentsMargins(0, 0, 6, 0);
     m_rows->setSpacing(0);
-    auto* scroll = new QScrollArea;
-    scroll->setObjectName("panel");
-    scroll->setWidget(body);
-    scroll->setWidgetResizable(true);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setFocusPolicy(Qt::NoFocus);
-    column->addWidget(scroll, 1);
+    column->addWidget(scrolled(body), 1);
     setAccessibleName(tr("Findings"));
 }
 

@@ -1,0 +1,430 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// Reading a job takes nothing for granted: files come from other people and other versions.
+//
+// - Every number has its range, every reference must lead somewhere, every list its length; what is wrong is
+//   said with the entry and the name it stands under, and nothing is opened by half. `numberIn` and its like
+//   throw `BadJob` within this folder only; `stateOf` turns it into a sentence.
+// - What is absent has its usual value. A later version that adds a decision can still be read by whoever does
+//   not know it, as long as the format's number is the same; a higher number is refused.
+// - Formats 1 to 3 kept what followed from decisions beside them. They are read elsewhere (OldFormats.cpp), by
+//   replaying their steps.
+// - What was kept because finding it again takes time is believed only if it belongs to the decisions.
+//   There is no check sum between them: a person may edit a job by hand, and then the sheets that were kept
+//   lay other copies than the work asks for. That is what is compared (`belongsTo`), since it is what matters.
+#include "document/JobEntries.h"
+#include "document/JobJson.h"
+#include "document/OldFormats.h"
+#include "job/Catalogue.h"
+
+#include <algorithm>
+#include <set>
+
+namespace thinline::document {
+namespace {
+
+using base::Bytes;
+using base::Code;
+using base::Error;
+using design::PieceId;
+using job::Source;
+
+constexpr size_t kMostJsonBytes = 256ull << 20;
+constexpr int kMostNumber = 1'000'000'000;
+
+geometry::Transform transformOf(const json& in) {
+    const auto at = [&](size_t i) { return numberIn(in.at(i), -1e9, 1e9, "a map"); };
+    const geometry::Transform out{at(0), at(1), at(2), at(3), at(4), at(5)};
+    if (std::abs(out.a * out.d - out.b * out.c) < 1e-18)
+        throw BadJob{"a map flattens the plane"};
+    return out;
+}
+
+design::Chosen chosenOf(const json& in) {
+    if (in.is_string())
+        return pieceOf(in);
+    if (in.contains("everyPieceOf"))
+        return design::EveryPieceOf{
+            design::SourceId{wholeIn(in.at("everyPieceOf"), 1, kMostNumber, "a source")}};
+    if (in.contains("line"))
+        return design::LineOf{pieceOf(in.at("piece")),
+                              design::LineId{wholeIn(in.at("line"), 1, kMostNumber, "a line")}};
+    return design::OpeningOf{pieceOf(in.at("piece")), pointOf(in.at("inside"))};
+}
+
+design::Value valueOf(const json& in) {
+    if (in.is_number())
+        return numberIn(in, -1e12, 1e12, "a step's value");
+    if (in.is_string())
+        return in.get<std::string>();
+    if (in.is_array())
+        return pointOf(in);
+    return lineOf(in);
+}
+
+design::Step stepOf(const json& in) {
+    design::Step out;
+    out.id = design::StepId{wholeIn(in.at("id"), 1, kMostNumber, "a step's number")};
+    out.action = in.at("action").get<std::string>();
+    for (const json& one : in.value("on", json::array()))
+        out.on.push_back(chosenOf(one));
+    const json values = in.value("values", json::object()); // outlives the loop over it
+    for (const auto& [name, value] : values.items())
+        out.values[name] = valueOf(value);
+    for (const json& part : in.value("parts", json::array()))
+        out.parts.push_back(
+            {pieceOf(part.at("id")), pointOf(part.at("inside")), flagOr(part, "gone", false)});
+    return out;
+}
+
+job::Wishes wishesOf(const json& in) {
+    job::Wishes out;
+    for (const auto& [id, one] : in.items()) {
+        design::Wish wish;
+        if (one.contains("layer"))
+            wish.layer = design::LayerId{wholeIn(one.at("layer"), 0, kMostNumber, "a layer's number")};
+        if (one.contains("copies"))
+            wish.copies = wholeIn(one.at("copies"), 1, 999, "copies");
+        if (one.contains("liftMm"))
+            wish.liftMm = numberIn(one.at("liftMm"), 0, 50, "a lift");
+        if (one.contains("up"))
+            wish.up = one.at("up") == "back" ? design::Side::Back : design::Side::Front;
+        if (one.contains("free"))
+            wish.isFree = one.at("free").get<bool>();
+        out = out.with(pieceOf(json(id)), wish);
+    }
+    return out;
+}
+
+design::Pose poseOf(const json& in) {
+    return {pointOf(in.at("held")), pointOf(in.at("at")), numberOr(in, "turnRad", 0, -7, 7, "a turn"),
+            flagOr(in, "flipped", false)};
+}
+
+job::SheetPlan planOf(const json& in) {
+    job::SheetPlan out;
+    out.matId = in.at("mat").get<std::string>();
+    out.sheetId = in.at("sheet").get<std::string>();
+    if (in.contains("ownSheetMm"))
+        out.ownSheet = ownSheetOf(in.at("ownSheetMm"));
+    out.spacingMm = numberOr(in, "spacingMm", out.spacingMm, 0, 100, "the spacing");
+    out.mayTurn = flagOr(in, "mayTurn", out.mayTurn);
+    for (const json& pin : in.value("pins", json::array()))
+        out.pins.push_back({{pieceOf(pin.at("piece")), wholeIn(pin.at("copy"), 0, 999, "a pin")},
+                            wholeIn(pin.at("sheetOfStock"), 0, 999, "a pin"),
+                            poseOf(pin.at("pose"))});
+    return out;
+}
+
+std::vector<design::Layer> layersOf(const json& in, int& highest) {
+    std::vector<design::Layer> out;
+    std::set<design::LayerId> ids;
+    for (const json& l : in) {
+        design::Layer one;
+        one.id = design::LayerId{wholeIn(l.at("id"), 1, kMostNumber, "a layer's number")};
+        if (!ids.insert(one.id).second)
+            throw BadJob{"two layers have the number " + std::to_string(numberOf(one.id))};
+        highest = std::max(highest, numberOf(one.id));
+        one.name = textOr(l, "name");
+        one.stockId = l.at("stock").get<std::string>();
+        if (l.contains("place"))
+            one.at = wordIn<design::Layer::At>(l.at("place"), kPlaces, "the place of a layer");
+        one.liftMm = numberOr(l, "liftMm", 0, 0, 50, "a lift");
+        one.isHidden = flagOr(l, "hidden", false);
+        out.push_back(std::move(one));
+    }
+    return out;
+}
+
+std::shared_ptr<const lettering::Letters> lettersOf(const json& in) {
+    auto out = std::make_shared<lettering::Letters>();
+    out->text = in.at("text").get<std::string>();
+    out->capHeight = numberIn(in.at("capHeight"), 1e-6, 1e6, "a typeface's height");
+    if (in.contains("said"))
+        out->said = in.at("said").get<std::vector<std::string>>();
+    for (const json& letter : in.at("letters")) {
+        lettering::Letter one{letter.at("text").get<std::string>(), flagOr(letter, "afterSpace", false), {}};
+        for (const json& contour : letter.at("contours"))
+            one.contours.push_back(lineOf(contour));
+        out->letters.push_back(std::move(one));
+    }
+    return out;
+}
+
+std::vector<job::Found> foundOf(const json& in) {
+    std::vector<job::Found> out;
+    std::set<std::string> keys;
+    for (const json& piece : in.at("pieces")) {
+        job::Found one;
+        one.key = piece.at("key").get<std::string>();
+        if (!PieceId::read("1:" + one.key) || one.key.find('/') != std::string::npos)
+            throw BadJob{"'" + one.key + "' is no key of a piece"};
+        if (!keys.insert(one.key).second)
+            throw BadJob{"two pieces have the key " + one.key};
+        one.name = textOr(piece, "name");
+        one.body = std::make_shared<const design::Body>(design::Body{shapeOf(piece.at("path"))});
+        one.group = textOr(piece, "group");
+        if (piece.contains("colour"))
+            one.colour = colourOf(piece.at("colour"));
+        if (piece.contains("frame"))
+            one.frame = transformOf(piece.at("frame"));
+        out.push_back(std::move(one));
+    }
+    return out;
+}
+
+/// Parses an entry.
+json parsed(const Unpacked& entries, const std::string& name) {
+    const auto at = entries.find(name);
+    if (at == entries.end())
+        throw BadJob{name + " is missing"};
+    if (at->second.size() > kMostJsonBytes)
+        throw BadJob{name + " is larger than it may be"};
+    return json::parse(at->second.begin(), at->second.end());
+}
+
+job::Picture pictureOf(const json& in, Source& source, Unpacked& entries) {
+    job::Picture out;
+    const json& facts = in.at("picture");
+    json file = {{"fileName", in.at("fileName")},
+                 {"mediaType", textOr(in, "mediaType")},
+                 {"sizePx", facts.at("sizePx")}};
+    if (facts.contains("pixelAspect"))
+        file["pixelAspect"] = facts.at("pixelAspect");
+    out.file = artworkOf(file, artworkEntry(source.id), entries);
+    out.recipe = recipeOf(facts.at("recipe"));
+    out.roomMm = numberOr(facts, "roomMm", 0, 0, 1e6, "the room between pieces");
+    out.nextArea = static_cast<int>(numberOr(facts, "nextArea", 1, 1, kMostNumber, "an area's number"));
+    out.ground =
+        design::LayerId{static_cast<int>(numberOr(facts, "groundLayer", 0, 0, kMostNumber, "a layer"))};
+    out.ink = design::LayerId{static_cast<int>(numberOr(facts, "inkLayer", 0, 0, kMostNumber, "a layer"))};
+    if (!entries.contains(keptEntry(source.id)))
+        return out; // not traced yet
+    const json kept = parsed(entries, keptEntry(source.id));
+    auto tracing = std::make_shared<const trace::Tracing>(tracingOf(kept.at("tracing")));
+    if (tracing->backing.empty() && tracing->areas.empty())
+        throw BadJob{"there are no areas"};
+    for (const json& gone : kept.value("gone", json::array()))
+        out.gone.push_back(
+            {wholeIn(gone.at("number"), 1, kMostNumber, "an area's number"), pointOf(gone.at("inside"))});
+    for (const trace::Area& area : tracing->areas)
+        out.nextArea = std::max(out.nextArea, area.number + 1);
+    source.kept =
+        std::make_shared<const std::vector<job::Found>>(job::piecesOfTracing(*tracing, out.recipe.build));
+    out.tracing = std::move(tracing);
+    return out;
+}
+
+job::Drawing drawingIn(const json& in, Source& source, Unpacked& entries) {
+    const json file = {{"fileName", in.at("fileName")}, {"mediaType", textOr(in, "mediaType")}};
+    job::Drawing out = drawingOf(in.at("drawing"), artworkOf(file, artworkEntry(source.id), entries));
+    const json kept = parsed(entries, keptEntry(source.id));
+    source.kept = std::make_shared<const std::vector<job::Found>>(foundOf(kept));
+    out.nextPiece =
+        static_cast<int>(numberOr(in.at("drawing"), "nextPiece", static_cast<double>(source.kept->size()) + 1,
+                                  1, kMostNumber, "a piece"));
+    for (const json& gone : kept.value("gone", json::array()))
+        out.gone.push_back(
+            {gone.at("key").get<std::string>(), textOr(gone, "name"), pointOf(gone.at("inside"))});
+    return out;
+}
+
+job::Word wordIn(const json& in, Source& source, Unpacked& entries) {
+    job::Word out;
+    out.recipe = wordOf(in.at("word"));
+    const json kept = parsed(entries, keptEntry(source.id));
+    source.kept = std::make_shared<const std::vector<job::Found>>(foundOf(kept));
+    if (kept.contains("letters"))
+        out.letters = lettersOf(kept.at("letters"));
+    for (const json& sign : in.at("word").value("signs", json::array())) {
+        out.signs.push_back({sign.at(0).get<std::string>(), wholeIn(sign.at(1), 1, kMostNumber, "a letter")});
+        out.nextSign = std::max(out.nextSign, out.signs.back().number + 1);
+    }
+    out.nextSign = std::max(out.nextSign, static_cast<int>(numberOr(in.at("word"), "nextSign", 1, 1,
+                                                                    kMostNumber, "a letter's number")));
+    if (out.letters && out.letters->letters.size() != out.signs.size())
+        throw BadJob{"a word has other letters than it was set from"};
+    return out;
+}
+
+Source sourceOf(const json& in, Unpacked& entries) {
+    Source out;
+    out.id = design::SourceId{wholeIn(in.at("id"), 1, kMostNumber, "a source's number")};
+    out.at = in.contains("at") ? pointOf(in.at("at")) : geometry::Point{};
+    out.unitMm = numberIn(in.at("unitMm"), 1e-9, 1e9, "a source's size");
+    out.stretchY = numberOr(in, "stretchY", 1, 1e-6, 1e6, "a stretch");
+    if (in.contains("origin"))
+        out.origin = originOf(in.at("origin"));
+    out.said = textOr(in, "said");
+    out.layer =
+        design::LayerId{static_cast<int>(numberOr(in, "layer", 0, 0, kMostNumber, "a layer's number"))};
+    const json lies = in.value("lies", json::object()); // outlives the loop over it
+    for (const auto& [key, layer] : lies.items())
+        out.lies[key] = design::LayerId{wholeIn(layer, 0, kMostNumber, "a layer's number")};
+    if (in.contains("picture")) {
+        out.what = pictureOf(in, out, entries);
+    } else if (in.contains("drawing")) {
+        out.what = drawingIn(in, out, entries);
+    } else if (in.contains("word")) {
+        out.what = wordIn(in, out, entries);
+    } else {
+        const json& figure = in.at("figure");
+        const construct::FigureInfo* info = construct::figureNamed(figure.at("name").get<std::string>());
+        if (!info)
+            throw BadJob{"a figure is called '" + figure.at("name").get<std::string>() +
+                         "', which is not known"};
+        out.what = job::Figure{{info->figure, valuesOf(figure, info->parameters)}};
+        out.kept =
+            std::make_shared<const std::vector<job::Found>>(foundOf(parsed(entries, keptEntry(out.id))));
+    }
+    return out;
+}
+
+job::Job jobOf(const json& in, Unpacked& entries) {
+    job::Job job;
+    job.name = in.at("name").get<std::string>();
+    job.unit = textOr(in, "unit") == "in" ? base::LengthUnit::Inch : base::LengthUnit::Millimetre;
+    int source = 0, step = 0, layer = 0; // the highest numbers given
+    std::set<int> ids;
+    for (const json& one : in.value("sources", json::array())) {
+        job.sources.push_back(std::make_shared<const Source>(sourceOf(one, entries)));
+        const int id = numberOf(job.sources.back()->id);
+        if (!ids.insert(id).second)
+            throw BadJob{"two sources have the number " + std::to_string(id)};
+        source = std::max(source, id);
+    }
+    ids.clear();
+    for (const json& one : in.value("steps", json::array())) {
+        job.steps.push_back(std::make_shared<const design::Step>(stepOf(one)));
+        const int id = numberOf(job.steps.back()->id);
+        if (!ids.insert(id).second)
+            throw BadJob{"two steps have the number " + std::to_string(id)};
+        step = std::max(step, id);
+    }
+    job.stocks = stocksOf(in.at("stocks"));
+    job.layers = layersOf(in.at("layers"), layer);
+    if (in.contains("wishes"))
+        job.wishes = wishesOf(in.at("wishes"));
+    for (const json& set : in.value("sets", json::array())) {
+        job.sets.push_back({set.at("name").get<std::string>(), {}});
+        for (const json& id : set.at("pieces"))
+            job.sets.back().pieces.push_back(pieceOf(id));
+    }
+    for (const json& fit : in.value("fits", json::array())) {
+        design::Fit one;
+        one.inner = pieceOf(fit.at("inner"));
+        one.outer = pieceOf(fit.at("outer"));
+        one.kind =
+            textOr(fit, "kind") == "lid over" ? design::FitKind::LidOver : design::FitKind::IntoOpening;
+        one.clearanceMm = numberOr(fit, "clearanceMm", one.clearanceMm, 0, 1e6, "a clearance");
+        if (fit.contains("opening"))
+            one.opening = pointOf(fit.at("opening"));
+        job.fits.push_back(one);
+    }
+    job.plan = planOf(in.at("plan"));
+    const json next = in.value("next", json::object());
+    const auto nextOf = [&](const char* what, int highest) {
+        return std::max(highest + 1, static_cast<int>(numberOr(next, what, 1, 1, kMostNumber, "a number")));
+    };
+    job.nextSource = nextOf("source", source);
+    job.nextStep = nextOf("step", step);
+    job.nextLayer = nextOf("layer", layer);
+    return job;
+}
+
+design::Arrangement sheetsOf(const json& in) {
+    const auto placed = [](const json& p) -> std::optional<design::PlacedPiece> {
+        return design::PlacedPiece{{pieceOf(p.at("piece")), wholeIn(p.at("copy"), 0, 999, "a copy")},
+                                   poseOf(p.at("pose")),
+                                   flagOr(p, "pinned", false)};
+    };
+    design::Arrangement out;
+    out.loads = *loadsOf(in.at("loads"), placed);
+    for (const json& copy : in.at("unplaced"))
+        out.unplaced.push_back({pieceOf(copy.at(0)), wholeIn(copy.at(1), 0, 999, "a copy")});
+    return out;
+}
+
+/// Whether an arrangement lays exactly the copies the work asks for, each on a sheet of its stock. What was kept with
+/// a job is believed then; a job edited by hand is arranged anew.
+bool belongsTo(const design::Arrangement& arrangement, const design::Stack& work) {
+    std::map<design::CopyOf, std::string> wanted;
+    for (const design::Laid& laid : work.pieces)
+        if (!work.layerOf(laid).isHidden)
+            for (int copy = 0; copy < laid.copies; ++copy)
+                wanted[{laid.id(), copy}] = work.layerOf(laid).stockId;
+    for (const design::Load& load : arrangement.loads)
+        for (const design::PlacedSheet& sheet : load.sheets)
+            for (const design::PlacedPiece& piece : sheet.pieces) {
+                const auto at = wanted.find(piece.what);
+                if (at == wanted.end() || at->second != sheet.stockId)
+                    return false;
+                wanted.erase(at);
+            }
+    for (const design::CopyOf& copy : arrangement.unplaced)
+        if (!wanted.erase(copy))
+            return false;
+    return wanted.empty();
+}
+
+base::Result<job::State> madeOf(job::Job job, const std::optional<design::Arrangement>& sheets,
+                                const base::Progress& progress) {
+    auto state = job::make(std::move(job), job::Stage::Finish, {}, progress);
+    if (!state)
+        return state.error();
+    job::State out = state.take();
+    if (sheets && out.made.work() && belongsTo(*sheets, *out.made.work()))
+        out.made.sheets = std::make_shared<const design::Arrangement>(*sheets);
+    return out;
+}
+
+} // namespace
+
+bool isCurrentFormat(const Unpacked& entries) {
+    const auto text = entries.find("job.json");
+    if (text == entries.end())
+        return false;
+    constexpr size_t kHead = 64; // the format comes first
+    const std::string head(text->second.begin(), text->second.begin() + static_cast<std::ptrdiff_t>(std::min(
+                                                                            kHead, text->second.size())));
+    return head.find("\"format\": " + std::to_string(kJobFormat) + ",") != std::string::npos;
+}
+
+base::Result<job::State> stateOf(Unpacked entries, const base::Progress& progress) {
+    const auto damaged = [](const std::string& why) {
+        return Error{Code::ParseError,
+                     "The job file is damaged (" + why + "); use a backup or the last autosaved copy."};
+    };
+    const auto text = entries.find("job.json");
+    if (text == entries.end())
+        return damaged("job.json is missing");
+    if (text->second.size() > kMostJsonBytes)
+        return Error{Code::LimitExceeded,
+                     "The job file's description is larger than it may be; it was not opened."};
+    try {
+        const json in = json::parse(text->second.begin(), text->second.end());
+        const int format = in.at("format").get<int>();
+        if (format > kJobFormat)
+            return Error{Code::Unsupported, "The job was written by a newer Thin Line (format " +
+                                                std::to_string(format) + ", this one reads up to " +
+                                                std::to_string(kJobFormat) +
+                                                "); update the program to open it."};
+        if (format < kJobFormat) {
+            auto old = oldState(in, std::move(entries), progress);
+            return old || old.error().code == Code::Cancelled ? std::move(old) : damaged(old.error().message);
+        }
+        std::optional<design::Arrangement> sheets;
+        if (entries.contains("kept/sheets.json"))
+            sheets = sheetsOf(parsed(entries, "kept/sheets.json"));
+        auto state = madeOf(jobOf(in, entries), sheets, progress);
+        return state || state.error().code == Code::Cancelled ? std::move(state)
+                                                              : damaged(state.error().message);
+    } catch (const BadJob& bad) {
+        return damaged(bad.message);
+    } catch (const nlohmann::json::exception& bad) {
+        return damaged(std::string("job.json: ") + bad.what());
+    }
+}
+
+} // namespace thinline::document
