@@ -48,6 +48,22 @@ WindowFrame::WindowFrame(Workbench& bench, const QMap<QString, QAction*>& action
     lines->addWidget(hairline(false));
     lines->addWidget(middle(bench), 1);
     setFocusPolicy(Qt::ClickFocus);
+    CrossSection* section = sideView->section();
+    connect(view, &BenchView::sectionDragged, section, &CrossSection::setLine);
+    connect(section, &CrossSection::lineChanged, this, [this] { showSectionLine(m_hasSectionLine); });
+}
+
+void WindowFrame::showChoice(const std::vector<design::PieceId>& pieces,
+                             const std::vector<geometry::Shape>& ghost) {
+    view->setChosen(pieces);
+    view->setGhost(ghost);
+    sideView->showPieces(pieces);
+}
+
+void WindowFrame::showSectionLine(bool isShown) {
+    m_hasSectionLine = isShown;
+    const CrossSection* section = sideView->section();
+    view->setSection(isShown ? section->line() : std::nullopt, section->work());
 }
 
 QWidget* WindowFrame::middle(Workbench& bench) {

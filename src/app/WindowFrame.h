@@ -27,6 +27,10 @@ class WindowFrame : public QWidget {
     void showColumn(StationPanel* panel);
     /// The bench, or the page there is before there is a job.
     void showBench(bool hasJob);
+    /// The chosen pieces, and what would come of them, in all views.
+    void showChoice(const std::vector<design::PieceId>& pieces, const std::vector<geometry::Shape>& ghost);
+    /// Whether the section line lies on the bench: where the design does.
+    void showSectionLine(bool isShown);
     /// Takes the hairlines' colour from the theme.
     void recolour();
 
@@ -45,6 +49,7 @@ class WindowFrame : public QWidget {
     QWidget* bottom();
     QStackedWidget* m_column;
     QStackedWidget* m_middle;
+    bool m_hasSectionLine = false;
 };
 
 } // namespace thinline::app

@@ -15,6 +15,11 @@ std::vector<Command> sourceCommands();
 /// size, fit
 std::vector<Command> sizeCommands();
 
+/// shape, layer, lay
+std::vector<Command> stepCommands();
+/// show
+std::vector<Command> showCommands();
+
 /// The commands that lay a job on sheets and write its files: sheets, pack, demo.
 std::vector<Command> sheetCommands();
 

@@ -12,6 +12,16 @@ using base::Error;
 using design::LayerId;
 using design::PieceId;
 
+namespace {
+
+constexpr double kMostLiftMm = 50;
+
+Error liftOutOfRange() {
+    return {Code::InvalidArgument, "A lift goes from 0 to 50 mm."};
+}
+
+} // namespace
+
 Job withWish(const Job& job, PieceId piece, const std::function<void(design::Wish&)>& change) {
     Job out = job;
     const design::Wish* before = job.wishes.find(piece);
@@ -67,6 +77,85 @@ Job withoutStrayWishes(const State& state) {
     return out;
 }
 
+base::Result<Job> withPiecesLift(const Job& job, const std::vector<PieceId>& pieces,
+                                 std::optional<double> liftMm) {
+    if (liftMm && !(*liftMm >= 0 && *liftMm <= kMostLiftMm))
+        return liftOutOfRange();
+    Job out = job;
+    for (const PieceId id : pieces)
+        out = withWish(out, id, [&](design::Wish& wish) { wish.liftMm = liftMm; });
+    return out;
+}
+
+Job withPiecesUp(const Job& job, const std::vector<PieceId>& pieces, design::Side up) {
+    Job out = job;
+    for (const PieceId id : pieces)
+        out = withWish(out, id, [&](design::Wish& wish) { wish.up = up; });
+    return out;
+}
+
+base::Result<Job> withNewLayer(const Job& job, const std::string& stockId, const std::string& name) {
+    if (!design::findStock(job.stocks, stockId))
+        return Error{Code::NotFound, "There is no stock '" + stockId + "' in this job."};
+    Job out = job;
+    out.layers.push_back({LayerId{out.nextLayer++}, "", stockId});
+    return withLayerNamed(out, out.layers.back().id, name);
+}
+
+base::Result<Job> withLayerEach(const State& state, const std::vector<PieceId>& pieces) {
+    std::vector<const design::Laid*> laid; // from below upwards
+    if (const auto& stack = state.made.stack)
+        for (const design::Laid& one : stack->pieces)
+            if (std::find(pieces.begin(), pieces.end(), one.id()) != pieces.end())
+                laid.push_back(&one);
+    if (laid.size() < 2)
+        return Error{Code::InvalidArgument, "Choose two pieces or more: each gets a layer of its own."};
+    Job out = state.job;
+    const std::vector<design::Stock>& stocks = state.job.stocks;
+    const std::string first = state.made.stack->layerOf(*laid.front()).stockId;
+    size_t stock = static_cast<size_t>(
+        std::find_if(stocks.begin(), stocks.end(), [&](const design::Stock& s) { return s.id == first; }) -
+        stocks.begin());
+    LayerId below = laid.front()->layer;
+    for (size_t i = 1; i < laid.size(); ++i) {
+        stock = (stock + 1) % stocks.size();
+        const auto place = std::find_if(out.layers.begin(), out.layers.end(),
+                                        [&](const design::Layer& layer) { return layer.id == below; });
+        design::Layer own{LayerId{out.nextLayer++}, "", stocks[stock].id};
+        if (place != out.layers.end())
+            own.at = place->at;
+        below = own.id;
+        out.layers.insert(place == out.layers.end() ? place : place + 1, own);
+        out = laidIn(out, {laid[i]->id()}, below);
+    }
+    return out;
+}
+
+base::Result<Job> withoutLayer(const State& state, LayerId layer) {
+    Job out = state.job;
+    if (!design::findLayer(out.layers, layer))
+        return Error{Code::NotFound, "That layer is not there any more."};
+    if (state.made.stack && !state.made.stack->in(layer).empty())
+        return Error{Code::InvalidArgument, "There are pieces in this layer; lay them in another one first."};
+    if (out.layers.size() == 1)
+        return Error{Code::InvalidArgument, "A job needs a layer; this is its last one."};
+    std::erase_if(out.layers, [&](const design::Layer& one) { return one.id == layer; });
+    return out;
+}
+
+base::Result<Job> withLayerNamed(const Job& job, LayerId layer, const std::string& name) {
+    constexpr std::size_t kLongest = 60;
+    if (!design::findLayer(job.layers, layer))
+        return Error{Code::NotFound, "That layer is not there any more."};
+    if (name.size() > kLongest || name.find_first_of("\r\n") != std::string::npos)
+        return Error{Code::InvalidArgument, "The name of a layer has at most 60 letters, on one line."};
+    return withLayer(job, layer, [&](design::Layer& one) { one.name = name; });
+}
+
+Job withLayerPlace(const Job& job, LayerId layer, design::Layer::At place) {
+    return withLayer(job, layer, [&](design::Layer& one) { one.at = place; });
+}
+
 Job withLayer(const Job& job, LayerId layer, const std::function<void(design::Layer&)>& change) {
     Job out = job;
     for (design::Layer& one : out.layers)
@@ -96,7 +185,7 @@ Job withLayerHidden(const Job& job, LayerId layer, bool isHidden) {
 }
 
 Job withLayerLift(const Job& job, LayerId layer, double liftMm) {
-    if (!(liftMm >= 0 && liftMm <= 50))
+    if (!(liftMm >= 0 && liftMm <= kMostLiftMm))
         return job;
     return withLayer(job, layer, [&](design::Layer& one) { one.liftMm = liftMm; });
 }

@@ -4,6 +4,9 @@
 
 #include "job/Making.h"
 
+#include <functional>
+#include <optional>
+
 /// The steps that lay pieces in layers and order these; microseconds each.
 namespace thinline::job {
 
@@ -20,6 +23,28 @@ base::Result<Job> withCopies(const State& state, design::PieceId piece, int copi
 Job withPiecesFree(const Job& job, const std::vector<design::PieceId>& pieces, bool areFree);
 /// Forgets what was said about pieces that are not there any more.
 Job withoutStrayWishes(const State& state);
+
+/// Lays foam or glue of its own under pieces, 0 to 50 mm; without a height their layer's counts again.
+base::Result<Job> withPiecesLift(const Job& job, const std::vector<design::PieceId>& pieces,
+                                 std::optional<double> liftMm);
+/// Says which side of pieces faces the viewer. With its back up a piece is cut from the back of its card.
+Job withPiecesUp(const Job& job, const std::vector<design::PieceId>& pieces, design::Side up);
+
+/// Adds a layer on top; several may be of one stock. It waits until something is laid in it.
+/// Errors: NotFound for an unknown stock.
+base::Result<Job> withNewLayer(const Job& job, const std::string& stockId, const std::string& name = "");
+/// Gives each piece a layer of its own, in the order in which they lie now, cut from the stocks of the drawer in their
+/// order, beginning with the stock behind that of the lowest. The lowest keeps its layer.
+/// Errors: InvalidArgument for fewer than two pieces that are there.
+base::Result<Job> withLayerEach(const State& state, const std::vector<design::PieceId>& pieces);
+/// Takes a layer out that holds no piece.
+/// Errors: NotFound; InvalidArgument when pieces lie in it, or it is the last one.
+base::Result<Job> withoutLayer(const State& state, design::LayerId layer);
+/// An empty name lets it be spoken of by its stock.
+/// Errors: NotFound; InvalidArgument for more than 60 letters or a line break.
+base::Result<Job> withLayerNamed(const Job& job, design::LayerId layer, const std::string& name);
+/// In front of the base, behind it, or on its back.
+Job withLayerPlace(const Job& job, design::LayerId layer, design::Layer::At place);
 
 /// Changes a layer; nothing changes for an unknown one.
 Job withLayer(const Job& job, design::LayerId layer, const std::function<void(design::Layer&)>& change);

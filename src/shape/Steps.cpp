@@ -119,6 +119,9 @@ class Doing {
             addTwins(geometry::mirrorAbout({frame().most.x + m_values[0] / 2, 0}, geometry::Axis::Vertical),
                      1);
             return base::Done{};
+        case Action::Mirror:
+            return eachMapped(geometry::mirrorAbout(
+                frame().centre(), m_values[0] < 0.5 ? geometry::Axis::Vertical : geometry::Axis::Horizontal));
         case Action::Move:
             return eachMapped(geometry::Transform::move({m_values[0], m_values[1]}));
         case Action::Turn:

@@ -28,6 +28,7 @@ enum class Action {
     Offset,        ///< grow, or shrink when negative; in a series the piece itself stays
     FillOpenings,  ///< those below an area
     MirrorTwin,    ///< a mirrored copy beside it
+    Mirror,        ///< about the middle of their common frame, in place
     Smooth,        ///< jitter over a reach taken out
     Move,          ///< by a distance across and down
     Turn,          ///< about the middle of their common frame

@@ -3,6 +3,7 @@
 
 // The tools of the bench, without a window.
 #include "app/bench/Measuring.h"
+#include "app/bench/SectionHandles.h"
 #include "app/bench/tools/AreaTools.h"
 #include "app/bench/tools/GapTool.h"
 #include "app/bench/tools/PickTool.h"
@@ -12,6 +13,8 @@
 #include <QImage>
 #include <QPainter>
 #include <gtest/gtest.h>
+
+#include <numbers>
 
 namespace thinline::app {
 namespace {
@@ -168,6 +171,49 @@ TEST(Tools, DrawWhatIsBegunAndNothingElse) {
         tool->forget();
         EXPECT_FALSE(draws(*tool));
     }
+}
+
+constexpr geometry::Box kWork{{0, 0}, {200, 100}};
+constexpr double kQuarter = std::numbers::pi / 2;
+
+TEST(SectionHandles, OneBeadMovesTheLineAndTheOtherTurnsIt) {
+    const BenchMap map{2, {-50, -50}, {20, 20}};
+    SectionHandles handles;
+    EXPECT_FALSE(handles.press(map.toWidget({100, 50}), map)) << "nothing is shown yet";
+    handles.show(design::acrossMiddle(kWork), kWork);
+    EXPECT_FALSE(handles.press(map.toWidget({100, 50}), map))
+        << "the line itself is no handle: the work lies there";
+    const QPointF move = handles.placeOf(SectionHandles::Bead::Move, map);
+    EXPECT_LT(move.x(), map.toWidget({0, 50}).x()) << "beyond the work";
+    ASSERT_TRUE(handles.press(move, map));
+    EXPECT_TRUE(handles.isDragging());
+    ASSERT_TRUE(handles.move(move + QPointF(30, -40), map)); // 15 to the right, which is along it, and 20 up
+    EXPECT_EQ(handles.line()->through, (Point{100, 30}));
+    EXPECT_EQ(handles.line()->turnRad, 0);
+    EXPECT_FALSE(handles.move(move + QPointF(0, -300), map)) << "it stays on the work";
+    handles.release();
+    const QPointF turn = handles.placeOf(SectionHandles::Bead::Turn, map);
+    ASSERT_TRUE(handles.press(turn, map));
+    ASSERT_TRUE(handles.move(map.toWidget({100 + 50, 30 + 50}), map));
+    EXPECT_NEAR(handles.line()->turnRad, kQuarter / 2, 1e-9);
+    ASSERT_TRUE(handles.move(map.toWidget({100.5, 95}), map)); // nearly straight down from where it was held
+    EXPECT_EQ(handles.line()->turnRad, kQuarter) << "it snaps";
+    handles.release();
+    EXPECT_EQ(handles.at({5, 5}, map), SectionHandles::Bead::None);
+    handles.show(std::nullopt, kWork);
+    EXPECT_FALSE(handles.line());
+}
+
+TEST(SectionHandles, TheLineIsHeldByTheMiddleOfWhatItCrosses) {
+    const design::SectionLine line = turnedBy({{20, 50}, 0}, kQuarter, kWork);
+    EXPECT_NEAR(line.through.x, 20, 1e-9);
+    EXPECT_NEAR(line.through.y, 50, 1e-9);
+    const design::SectionLine slanted =
+        turnedTowards({{20, 50}, 0}, {70, 100}, kWork); // 45 degrees: from (0,30) to (70,100)
+    EXPECT_NEAR(slanted.through.x, 35, 1e-9);
+    EXPECT_NEAR(slanted.through.y, 65, 1e-9);
+    EXPECT_EQ(movedSideways({{100, 50}, 0}, {0, 60}, kWork), (design::SectionLine{{100, 50}, 0}))
+        << "a line that would leave the work stays";
 }
 
 } // namespace

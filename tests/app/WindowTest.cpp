@@ -9,6 +9,7 @@
 #include "batch/Commands.h"
 #include "document/JobFile.h"
 #include "formats/image/ImageFile.h"
+#include "geometry/Measures.h"
 #include "support/Jobs.h"
 
 #include <QApplication>
@@ -653,6 +654,47 @@ TEST_F(WindowTest, EveryControlHasANameForThoseWhoCannotSeeIt) {
         EXPECT_TRUE(!widget->accessibleName().isEmpty() || (button && !button->text().isEmpty()))
             << widget->metaObject()->className();
     }
+}
+
+TEST_F(WindowTest, TheSectionLineIsDraggedTurnedAndFollowedByTheSideView) {
+    m_window->files().openDemo();
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+    m_window->goTo(Station::Trace);
+    ASSERT_TRUE(waitUntilQuiet());
+    CrossSection* section = m_window->sideView()->section();
+    const auto drag = [&](SectionHandles::Bead bead, geometry::Point toMm) {
+        const QPoint from = view()->section().placeOf(bead, view()->map()).toPoint(),
+                     to = view()->toWidget(toMm).toPoint();
+        QTest::mouseMove(view(), from);
+        QTest::mousePress(view(), Qt::LeftButton, {}, from);
+        for (int i = 1; i <= 4; ++i)
+            QTest::mouseEvent(QTest::MouseMove, view(), Qt::LeftButton, {}, from + (to - from) * i / 4);
+        QTest::mouseRelease(view(), Qt::LeftButton, {}, to);
+    };
+    ASSERT_TRUE(section->line());
+    const geometry::Box box = workBox();
+    EXPECT_NEAR(section->line()->through.y, box.centre().y, 1e-6) << "it begins across the middle";
+    const size_t steps = job().wishes.size();
+    drag(SectionHandles::Bead::Move, {box.least.x - 10, box.least.y + 0.8 * box.height()});
+    const double y = section->line()->through.y;
+    EXPECT_NEAR(y, box.least.y + 0.8 * box.height(), 2) << "as far as the pointer went";
+    for (const design::SectionSpan& span : section->section().spans) {
+        const geometry::Point at = section->line()->at((span.fromMm + span.toMm) / 2);
+        EXPECT_TRUE(geometry::contains(work().pieces[span.piece].shape(), at)) << "the card is there";
+    }
+    drag(SectionHandles::Bead::Turn, {section->line()->through.x, box.most.y});
+    EXPECT_NEAR(section->line()->turnRad, std::numbers::pi / 2, 1e-9);
+    EXPECT_EQ(job().wishes.size(), steps) << "no piece was painted on the way";
+    section->setFocus();
+    QTest::keyClick(section, Qt::Key_Right);
+    EXPECT_NEAR(section->line()->turnRad, std::numbers::pi / 2, 1e-9);
+    const double turned = section->line()->turnRad;
+    QTest::keyClick(section, Qt::Key_Right, Qt::ControlModifier);
+    EXPECT_NEAR(section->line()->turnRad - turned, 5 * std::numbers::pi / 180, 1e-9);
+    EXPECT_EQ(view()->section().line(), section->line()) << "the bench shows the same line";
+    m_window->goTo(Station::Sheets);
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_FALSE(view()->section().line()) << "sheets are no place for it";
 }
 
 } // namespace

@@ -81,7 +81,7 @@ class Hand {
   public:
     explicit Hand(unsigned seed) : m_random(seed) {}
 
-    static constexpr int kKinds = 34;
+    static constexpr int kKinds = 43; // from 38 on, and up to 4, something is said of pieces
     /// Returns the job after a step of a kind, or nothing when it is refused.
     std::optional<job::Job> step(int kind, const job::State& now) {
         const job::Job& job = now.job;
@@ -156,6 +156,24 @@ class Hand {
             return of(job::withSourceAt(job, job.sources.back()->id, {below(60) * 1.0, below(60) * 1.0}));
         case 32:
             return of(job::withRoom(job, 0.1 * below(5)));
+        case 33:
+            return shaped(now, Action::Mirror, {one, other}, {static_cast<double>(below(2))});
+        case 34:
+            return of(job::withNewLayer(job, anyStock(job), below(2) == 0 ? "" : "upper"));
+        case 35:
+            return of(job::withLayerNamed(job, anyLayer(now), "layer " + std::to_string(below(9))));
+        case 36:
+            return job::withLayerPlace(job, anyLayer(now), static_cast<design::Layer::At>(below(3)));
+        case 37:
+            return withoutBareLayer(now);
+        case 38:
+            return job::laidIn(job, {one, other}, anyLayer(now));
+        case 39:
+            return of(job::withPiecesLift(job, {one}, below(4) * 0.5));
+        case 40:
+            return job::withPiecesUp(job, {one}, below(2) == 0 ? design::Side::Back : design::Side::Front);
+        case 41:
+            return of(job::withLayerEach(now, {one, other, third}));
         default:
             return planned(job);
         }
@@ -171,6 +189,12 @@ class Hand {
             return result.take();
         else
             return result.take().job;
+    }
+    static std::optional<job::Job> withoutBareLayer(const job::State& now) {
+        for (const design::Layer& layer : now.job.layers)
+            if (now.made.stack && now.made.stack->in(layer.id).empty())
+                return of(job::withoutLayer(now, layer.id));
+        return std::nullopt;
     }
     PieceId anyPiece(const job::State& now) {
         const auto& pieces = now.made.work()->pieces;
@@ -344,7 +368,7 @@ TEST_P(EveryStep, TheScreenIsWhatIsThereAfterReopening) {
         const auto next = hand.step(kind, screen);
         if (!next)
             continue;
-        const bool saysSomething = kind <= 4;
+        const bool saysSomething = kind <= 4 || kind >= 38;
         if (!saysSomething) {
             EXPECT_EQ(next->wishes, screen.job.wishes) << "a step moved or dropped what was said";
         }

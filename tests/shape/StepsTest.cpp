@@ -253,6 +253,8 @@ TEST(Steps, PlacingByNumbersPutsPiecesExactlyThere) {
     const std::vector<Row> rows = {
         {step(Action::Move, {1}, {7, -3}), id(1), 7, -3, 20, 20},
         {step(Action::Turn, {3}, {90}), id(3), 100, 0, 20, 20},
+        {step(Action::Mirror, {1, 2}, {0}), id(2), 0, 10, 20, 20}, // the common frame is 0..30 both ways
+        {step(Action::Mirror, {1, 2}, {1}), id(2), 10, 0, 20, 20},
         {step(Action::SizeAlone, {1}, {200, 50}), id(1), -10, 5, 40, 10},
         {step(Action::SizeAlone, {1, 2}, {200, 200}), id(2), 5, 5, 40, 40}, // about the common frame, 0..30
         {step(Action::RowsOfTwins, {1}, {3, 2, 5, 1}), made(1, "twin.2"), 25, 21, 20, 20},

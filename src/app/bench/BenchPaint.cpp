@@ -45,6 +45,7 @@ void BenchView::paintEvent(QPaintEvent*) {
     m_marks.paint(painter, map());
     paintMarked(painter);
     paintChoice(painter);
+    m_section.paint(painter, map());
     if (m_isStale) {
         QColor veil = theme().desk;
         veil.setAlpha(150);

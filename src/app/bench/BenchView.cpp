@@ -159,6 +159,11 @@ void BenchView::setGhost(const std::vector<geometry::Shape>& shapes) {
     update();
 }
 
+void BenchView::setSection(std::optional<design::SectionLine> line, const Box& work) {
+    m_section.show(line, work);
+    update();
+}
+
 void BenchView::setEmptyText(const QString& text) {
     if (m_emptyText == text)
         return;
@@ -260,10 +265,23 @@ bool BenchView::startsPanning(QMouseEvent* event) {
     return true;
 }
 
+/// Says what a bead of the section line is for while the pointer is on it.
+void BenchView::showBead(SectionHandles::Bead bead) {
+    if (bead == m_bead)
+        return;
+    m_bead = bead;
+    setCursor(bead == SectionHandles::Bead::None ? ownCursor() : QCursor(Qt::SizeAllCursor));
+    setToolTip(bead == SectionHandles::Bead::Move   ? tr("Drag to move the section line")
+               : bead == SectionHandles::Bead::Turn ? tr("Drag to turn the section line")
+                                                    : QString());
+}
+
 void BenchView::mousePressEvent(QMouseEvent* event) {
     if (!m_scene || !benchRect().contains(event->position().toPoint()) || startsPanning(event) ||
         event->button() != Qt::LeftButton)
         return;
+    if (m_section.press(event->position(), map()))
+        return update();
     updateHover(event->position());
     const auto scene = m_scene; // what the tool does may bring another one
     if (hasTool())
@@ -278,6 +296,12 @@ void BenchView::mouseMoveEvent(QMouseEvent* event) {
         setView(m_pxPerMm, m_panCorner - Point{by.x() / m_pxPerMm, by.y() / m_pxPerMm});
         return;
     }
+    if (m_section.isDragging()) {
+        if (m_section.move(event->position(), map()))
+            emit sectionDragged(*m_section.line());
+        return update();
+    }
+    showBead(m_section.at(event->position(), map()));
     if (!(m_tool && m_tool->isDragging()))
         updateHover(event->position());
     const auto scene = m_scene;
@@ -291,6 +315,10 @@ void BenchView::mouseReleaseEvent(QMouseEvent* event) {
         m_isPanning = false;
         setCursor(ownCursor());
         return;
+    }
+    if (m_section.isDragging()) {
+        m_section.release();
+        return update();
     }
     const auto scene = m_scene;
     if (event->button() == Qt::LeftButton && hasTool())

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "app/bench/Marks.h"
+#include "app/bench/SectionHandles.h"
 #include "app/bench/TileCache.h"
 #include "base/Length.h"
 
@@ -46,9 +47,13 @@ class BenchView : public QWidget {
     void setChosen(std::vector<design::PieceId> pieces);
     /// Shows what would come out as a ghost over the work, bench mm; none when empty.
     void setGhost(const std::vector<geometry::Shape>& shapes);
+    /// Shows the section line over the work; none hides it.
+    void setSection(std::optional<design::SectionLine> line, const geometry::Box& work);
+    const SectionHandles& section() const { return m_section; }
     bool hasGhost() const { return !m_ghost.isEmpty(); }
     const Marks& marks() const { return m_marks; }
     double pxPerMm() const { return m_pxPerMm; }
+    BenchMap map() const { return {m_pxPerMm, m_corner, {kRulerPx, kRulerPx}}; }
     QPointF toWidget(geometry::Point mm) const { return map().toWidget(mm); }
     geometry::Point toBench(QPointF widget) const { return map().toBench(widget); }
     /// Whether every visible tile is drawn at the present zoom.
@@ -56,6 +61,7 @@ class BenchView : public QWidget {
 
   signals:
     void becameSharp();
+    void sectionDragged(const thinline::design::SectionLine& line);
 
   protected:
     void paintEvent(QPaintEvent*) override;
@@ -71,7 +77,6 @@ class BenchView : public QWidget {
 
   private:
     static constexpr int kRulerPx = 20;
-    BenchMap map() const { return {m_pxPerMm, m_corner, {kRulerPx, kRulerPx}}; }
     void zoomAt(QPointF widget, double factor);
     void scrollBy(geometry::Point px);
     void setView(double pxPerMm, geometry::Point corner);
@@ -85,6 +90,7 @@ class BenchView : public QWidget {
     BenchPart part() const;
     bool startsPanning(QMouseEvent* event);
     void updateHover(QPointF at);
+    void showBead(SectionHandles::Bead bead);
     bool showsHover() const;
     Pointer pointerAt(const QMouseEvent* event);
     bool hasTool() const { return m_tool && m_scene && !m_isStale; }
@@ -116,6 +122,8 @@ class BenchView : public QWidget {
     QPainterPath m_choice;                       ///< the chosen pieces, bench mm
     std::optional<geometry::Point> m_firstPlace; ///< where the first of several is marked
     QPainterPath m_ghost;                        ///< bench mm
+    SectionHandles m_section;
+    SectionHandles::Bead m_bead = SectionHandles::Bead::None; ///< under the pointer
 };
 
 } // namespace thinline::app

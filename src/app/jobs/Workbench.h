@@ -71,6 +71,8 @@ class Workbench : public QObject {
     std::shared_ptr<Outlines> outlines() const { return m_outlines; }
 
     // ---- steps
+    /// Says why something was refused; nothing of what was only stopped.
+    void tell(const base::Error& error, const QString& prefix = {});
     /// Takes a step that needs no computing.
     void act(const QString& name, job::Job job);
     /// Computes a step in the background and takes its result. `step` is called with a state of which everything up
@@ -152,7 +154,6 @@ class Workbench : public QObject {
     void inspect();
     void autosave();
     void decodePicture();
-    void tell(const base::Error& error, const QString& prefix = {});
     job::State stateToKeep() const;
 
     /// An empty job with the shipped drawer, lengths in the present unit.

@@ -1,141 +1,151 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "app/settings/Theme.h"
-#include "app/sideview/SideView.h"
+#include "app/sideview/CrossSection.h"
 
+#include "app/bench/SectionHandles.h"
+#include "app/settings/Theme.h"
+
+#include <QHelpEvent>
 #include <QKeyEvent>
 #include <QPainter>
+#include <QToolTip>
 
 #include <algorithm>
 #include <cmath>
+#include <map>
+#include <numbers>
+#include <utility>
 
 namespace thinline::app {
 namespace {
 
-constexpr int kListWidth = 236;
+constexpr int kListWidth = 200;
 constexpr double kLeastRowPx = 13.5, kMostRowPx = 19;
 constexpr double kMostPxPerMm = 60;
 
 } // namespace
 
-double CrossSection::Card::lowest() const {
-    double out = heights.front().bottomMm;
-    for (const design::Height& height : heights)
-        out = std::min(out, height.bottomMm);
-    return out;
-}
-
-double CrossSection::Card::highest() const {
-    double out = heights.front().topMm;
-    for (const design::Height& height : heights)
-        out = std::max(out, height.topMm);
-    return out;
-}
-
 CrossSection::CrossSection(Workbench& bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Side view"));
-    setAccessibleDescription(tr(
-        "The stack from the side. Up and down choose a layer, H hides it, Alt with up and down moves it."));
-    setToolTip(tr("Click a layer to choose it. H hides it, Alt+Up and Alt+Down move it."));
+    setAccessibleDescription(tr("The work from the side along the section line. Up and down choose a layer, "
+                                "H hides it, Alt with up and "
+                                "down moves it. Left and right move the line, with Ctrl they turn it."));
     setMinimumHeight(96);
 }
 
 void CrossSection::refresh() {
-    m_cards.clear();
-    m_lowestMm = m_tallMm = 0;
-    if (const auto finished = m_bench.made().finished) {
-        const design::Stack& stack = finished->stack;
-        const design::Heights& heights = finished->heights;
-        m_lowestMm = heights.lowestMm;
-        m_tallMm = heights.tallMm();
-        for (size_t i = 0; i < stack.pieces.size(); ++i) {
-            const design::Laid& laid = stack.pieces[i];
-            if (m_cards.empty() || m_cards.back().layer != laid.layer) {
-                const design::Layer& layer = stack.layerOf(laid);
-                const raster::Rgb c = design::colourOf(stack.stocks, layer.stockId);
-                const auto count = stack.in(layer.id).size();
-                m_cards.push_back({layer.id,
-                                   QString::fromStdString(design::layerName(stack, layer)),
-                                   count == 1 ? tr("1 piece") : tr("%1 pieces").arg(count),
-                                   QColor(c[0], c[1], c[2]),
-                                   layer.isHidden,
-                                   layer.liftMm,
-                                   {}});
-            }
-            std::vector<design::Height>& known = m_cards.back().heights;
-            constexpr double kSameMm = 0.005;
-            if (std::none_of(known.begin(), known.end(), [&](const design::Height& h) {
-                    return std::abs(h.bottomMm - heights.of[i].bottomMm) < kSameMm;
-                }))
-                known.push_back(heights.of[i]);
+    m_rows.clear();
+    m_finished = m_bench.made().finished;
+    const geometry::Box before = std::exchange(m_work, {});
+    if (m_finished) {
+        const design::Stack& stack = m_finished->stack;
+        m_work = m_finished->measures.box;
+        std::map<design::LayerId, int> counts;
+        for (const design::Laid& laid : stack.pieces)
+            ++counts[laid.layer];
+        for (const design::Layer& layer : m_bench.job().layers) {
+            const raster::Rgb c = design::colourOf(stack.stocks, layer.stockId);
+            const int count = counts[layer.id];
+            m_rows.push_back({layer.id, nameOf(layer.id),
+                              count == 0   ? tr("empty")
+                              : count == 1 ? tr("1 piece")
+                                           : tr("%1 pieces").arg(count),
+                              QColor(c[0], c[1], c[2]), layer.isHidden});
         }
     }
-    giveSlots();
-    if (std::none_of(m_cards.begin(), m_cards.end(),
-                     [&](const Card& card) { return card.layer == m_chosen; }))
-        m_chosen = m_cards.empty() ? design::LayerId{} : m_cards.front().layer;
+    if (m_work != before) // the line keeps its place in the work
+        m_line =
+            before.isEmpty() || m_work.isEmpty()
+                ? design::acrossMiddle(m_work)
+                : design::SectionLine{m_work.least + geometry::Point{(m_line.through.x - before.least.x) *
+                                                                         m_work.width() / before.width(),
+                                                                     (m_line.through.y - before.least.y) *
+                                                                         m_work.height() / before.height()},
+                                      m_line.turnRad};
+    findSection();
+    if (std::none_of(m_rows.begin(), m_rows.end(), [&](const Row& row) { return row.layer == m_chosen; }))
+        m_chosen = m_rows.empty() ? design::LayerId{} : m_rows.front().layer;
     update();
 }
 
-/// Layers whose heights overlap, directly or through others, share the width.
-void CrossSection::giveSlots() {
-    std::vector<Card*> order;
-    for (Card& card : m_cards)
-        order.push_back(&card);
-    std::stable_sort(order.begin(), order.end(),
-                     [](const Card* a, const Card* b) { return a->lowest() < b->lowest(); });
-    constexpr double kTouchMm = 0.01;
-    for (size_t first = 0; first < order.size();) {
-        double top = order[first]->highest();
-        size_t last = first + 1;
-        for (; last < order.size() && order[last]->lowest() < top - kTouchMm; ++last)
-            top = std::max(top, order[last]->highest());
-        for (size_t i = first; i < last; ++i) {
-            order[i]->slot = static_cast<int>(i - first);
-            order[i]->shared = static_cast<int>(last - first);
-        }
-        first = last;
-    }
+QString CrossSection::nameOf(design::LayerId id) const {
+    const job::Job& job = m_bench.job();
+    const design::Layer* layer = design::findLayer(job.layers, id);
+    if (!layer)
+        return {};
+    if (m_finished && m_finished->stack.layer(id))
+        return QString::fromStdString(design::layerName(m_finished->stack, *layer));
+    return QString::fromStdString(design::layerName({job.stocks, job.layers, {}}, *layer));
+}
+
+bool CrossSection::isBare(design::LayerId layer) const {
+    return !m_finished || !m_finished->stack.layer(layer);
+}
+
+void CrossSection::findSection() {
+    m_section = m_finished ? design::sectionOf(m_finished->stack, m_finished->heights, m_line, m_memory)
+                           : design::Section{};
+}
+
+std::optional<design::SectionLine> CrossSection::line() const {
+    return m_finished ? std::optional(m_line) : std::nullopt;
+}
+
+void CrossSection::setLine(const design::SectionLine& line) {
+    m_line = line;
+    findSection();
+    update();
+    emit lineChanged();
+}
+
+const CrossSection::Row& CrossSection::rowOf(std::size_t piece) const {
+    const design::LayerId layer = m_finished->stack.pieces[piece].layer;
+    return *std::find_if(m_rows.begin(), m_rows.end(), [&](const Row& row) { return row.layer == layer; });
 }
 
 double CrossSection::pxPerMm() const {
-    return std::min(kMostPxPerMm, (height() - 14) / std::max(m_tallMm, 0.1));
+    const double tallMm = m_finished ? m_finished->heights.tallMm() : 0;
+    return std::min(kMostPxPerMm, (height() - 14) / std::max(tallMm, 0.1));
 }
 
-std::vector<QRectF> CrossSection::cardsOf(const Card& card) const {
-    constexpr double kGapPx = 4;
-    const double scale = pxPerMm(), all = width() - kListWidth - 12.0, slot = all / card.shared;
-    const double left = kListWidth + slot * card.slot,
-                 wide = std::max(3.0, slot - (card.shared > 1 ? kGapPx : 0));
-    std::vector<QRectF> out;
-    for (const design::Height& h : card.heights) {
-        const double bottom = height() - 6 - (h.bottomMm - m_lowestMm) * scale,
-                     top = height() - 6 - (h.topMm - m_lowestMm) * scale;
-        out.emplace_back(left, top, wide, std::max(2.0, bottom - top));
-    }
-    return out;
+QRectF CrossSection::cardOf(const design::SectionSpan& span) const {
+    const double scale = pxPerMm(),
+                 across = (width() - kListWidth - 12.0) / (m_section.toMm - m_section.fromMm);
+    const double left = kListWidth + (span.fromMm - m_section.fromMm) * across,
+                 lowest = m_finished->heights.lowestMm,
+                 bottom = height() - 6 - (span.height.bottomMm - lowest) * scale,
+                 top = height() - 6 - (span.height.topMm - lowest) * scale;
+    constexpr double kLeastPx = 1.5;
+    return {left, top, std::max(kLeastPx, (span.toMm - span.fromMm) * across), std::max(2.0, bottom - top)};
+}
+
+int CrossSection::spanAt(QPoint at) const {
+    constexpr double kAimPx = 3; // cards may be thinner than a finger's aim
+    for (size_t i = m_section.spans.size(); i-- > 0;)
+        if (cardOf(m_section.spans[i]).adjusted(0, -kAimPx, 0, kAimPx).contains(at))
+            return static_cast<int>(i);
+    return -1;
 }
 
 /// Names in the order of the stack, the uppermost at the top; two columns when one has no room.
-QRectF CrossSection::labelOf(size_t card) const {
+QRectF CrossSection::labelOf(size_t row) const {
     const size_t rows = std::max<size_t>(1, static_cast<size_t>((height() - 2) / kLeastRowPx));
-    const size_t columns = m_cards.size() > rows ? 2 : 1,
-                 perColumn = (m_cards.size() + columns - 1) / columns;
+    const size_t columns = m_rows.size() > rows ? 2 : 1, perColumn = (m_rows.size() + columns - 1) / columns;
     const double high = std::min(kMostRowPx, (height() - 2.0) / static_cast<double>(perColumn));
     const double wide = (kListWidth - 16.0) / static_cast<double>(columns);
-    const size_t place = m_cards.size() - 1 - card;
+    const size_t place = m_rows.size() - 1 - row;
     return {static_cast<double>(place / perColumn) * wide, 1 + static_cast<double>(place % perColumn) * high,
             wide, high};
 }
 
 QString CrossSection::scaleText() const {
-    if (m_cards.empty())
+    if (!m_finished)
         return {};
     constexpr double kScreenPxPerMm = 96 / 25.4;
     return tr("true heights × %1 · %2 mm tall")
         .arg(pxPerMm() / kScreenPxPerMm, 0, 'f', 0)
-        .arg(m_tallMm, 0, 'f', 1);
+        .arg(m_finished->heights.tallMm(), 0, 'f', 1);
 }
 
 void CrossSection::choose(design::LayerId layer) {
@@ -145,40 +155,39 @@ void CrossSection::choose(design::LayerId layer) {
 }
 
 design::LayerId CrossSection::beside(design::LayerId layer, int by) const {
-    for (size_t i = 0; i < m_cards.size(); ++i)
-        if (m_cards[i].layer == layer) {
-            const auto last = static_cast<int>(m_cards.size()) - 1;
-            return m_cards[static_cast<size_t>(std::clamp(static_cast<int>(i) + by, 0, last))].layer;
+    for (size_t i = 0; i < m_rows.size(); ++i)
+        if (m_rows[i].layer == layer) {
+            const auto last = static_cast<int>(m_rows.size()) - 1;
+            return m_rows[static_cast<size_t>(std::clamp(static_cast<int>(i) + by, 0, last))].layer;
         }
     return layer;
 }
 
 design::LayerId CrossSection::layerAt(QPoint at) const {
-    for (size_t i = 0; i < m_cards.size(); ++i)
+    for (size_t i = 0; i < m_rows.size(); ++i)
         if (labelOf(i).contains(at))
-            return m_cards[i].layer;
-    constexpr double kAimPx = 3; // cards may be thinner than a finger's aim
-    for (size_t i = m_cards.size(); i-- > 0;)
-        for (const QRectF& card : cardsOf(m_cards[i]))
-            if (card.adjusted(0, -kAimPx, 0, kAimPx).contains(at))
-                return m_cards[i].layer;
-    return {};
+            return m_rows[i].layer;
+    const int span = spanAt(at);
+    return span < 0 ? design::LayerId{} : rowOf(m_section.spans[static_cast<size_t>(span)].piece).layer;
 }
 
 QPoint CrossSection::middleOf(design::LayerId layer) const {
-    for (const Card& card : m_cards)
-        if (card.layer == layer)
-            return cardsOf(card).front().center().toPoint();
+    for (const design::SectionSpan& span : m_section.spans)
+        if (m_finished->stack.pieces[span.piece].layer == layer)
+            return cardOf(span).center().toPoint();
+    for (size_t i = 0; i < m_rows.size(); ++i)
+        if (m_rows[i].layer == layer)
+            return labelOf(i).center().toPoint();
     return {-1, -1};
 }
 
 void CrossSection::paintLabel(QPainter& painter, size_t i) const {
     const Theme& t = theme();
-    const Card& card = m_cards[i];
-    const bool isChosen = card.layer == m_chosen;
+    const Row& row = m_rows[i];
+    const bool isChosen = row.layer == m_chosen;
     const QRectF label = labelOf(i);
     const QRectF chip(label.left(), label.center().y() - 4.5, 14, 9);
-    painter.setBrush(card.isHidden ? QBrush(card.colour, Qt::BDiagPattern) : QBrush(card.colour));
+    painter.setBrush(row.isHidden ? QBrush(row.colour, Qt::BDiagPattern) : QBrush(row.colour));
     painter.setPen(QPen(isChosen ? t.ink : t.hairline, isChosen ? 2 : 1));
     painter.drawRoundedRect(chip, 2, 2);
     QFont font = this->font();
@@ -186,42 +195,70 @@ void CrossSection::paintLabel(QPainter& painter, size_t i) const {
     font.setBold(isChosen);
     painter.setFont(font);
     painter.setPen(isChosen ? t.ink : t.soft);
-    const double countWidth = label.width() > 150 ? 84 : 0;
+    const double countWidth = label.width() > 150 ? 66 : 0;
     const QRectF words(label.left() + 22, label.top(), label.width() - 26 - countWidth, label.height());
-    const QString name = card.name + (card.isHidden ? tr(", hidden") : QString());
+    const QString name = row.name + (row.isHidden ? tr(", hidden") : QString());
     painter.drawText(words, Qt::AlignLeft | Qt::AlignVCenter,
                      QFontMetrics(font).elidedText(name, Qt::ElideRight, static_cast<int>(words.width())));
     if (countWidth > 0)
         painter.drawText(QRectF(label.right() - countWidth - 8, label.top(), countWidth, label.height()),
-                         Qt::AlignRight | Qt::AlignVCenter, card.count);
+                         Qt::AlignRight | Qt::AlignVCenter, row.count);
+}
+
+void CrossSection::paintSpans(QPainter& painter) const {
+    const Theme& t = theme();
+    const double scale = pxPerMm();
+    for (const design::SectionSpan& span : m_section.spans) { // foam or glue below
+        const double liftMm = m_finished->stack.pieces[span.piece].liftMm;
+        const QRectF card = cardOf(span);
+        if (liftMm > 0)
+            painter.fillRect(QRectF(card.left(), card.bottom(), card.width(), liftMm * scale),
+                             QBrush(t.hairline, Qt::Dense4Pattern));
+    }
+    for (const design::SectionSpan& span : m_section.spans) {
+        const Row& row = rowOf(span.piece);
+        const bool isChosen = row.layer == m_chosen;
+        painter.setBrush(row.isHidden ? QBrush(row.colour, Qt::BDiagPattern) : QBrush(row.colour));
+        painter.setPen(isChosen ? QPen(hasFocus() ? t.accent : t.ink, 2) : QPen(t.hairline, 1));
+        painter.drawRect(cardOf(span));
+    }
 }
 
 void CrossSection::paintEvent(QPaintEvent*) {
-    const Theme& t = theme();
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
-    if (m_cards.empty()) {
-        painter.setPen(t.soft);
+    if (!m_finished) {
+        painter.setPen(theme().soft);
         painter.drawText(rect(), Qt::AlignCenter,
                          tr("The layers will be seen from the side here, bottom to top, at true thickness."));
         return;
     }
-    const double scale = pxPerMm();
-    for (size_t i = 0; i < m_cards.size(); ++i) {
-        const Card& card = m_cards[i];
-        const bool isChosen = card.layer == m_chosen;
-        for (const QRectF& body : cardsOf(card)) {
-            painter.setPen(Qt::NoPen);
-            if (card.liftMm > 0) // foam or glue below
-                painter.fillRect(
-                    QRectF(body.left() + 6, body.bottom(), body.width() - 12, card.liftMm * scale),
-                    QBrush(t.hairline, Qt::Dense4Pattern));
-            painter.setBrush(card.isHidden ? QBrush(card.colour, Qt::BDiagPattern) : QBrush(card.colour));
-            painter.setPen(isChosen ? QPen(hasFocus() ? t.accent : t.ink, 2) : QPen(t.hairline, 1));
-            painter.drawRect(body);
-        }
+    paintSpans(painter);
+    for (size_t i = 0; i < m_rows.size(); ++i)
         paintLabel(painter, i);
+}
+
+bool CrossSection::event(QEvent* event) {
+    if (event->type() != QEvent::ToolTip)
+        return QWidget::event(event);
+    const auto* help = static_cast<QHelpEvent*>(event);
+    const int at = spanAt(help->pos());
+    if (at < 0) {
+        QToolTip::showText(help->globalPos(),
+                           tr("Click a layer to choose it. H hides it, Alt+Up and Alt+Down move it.\n"
+                              "Left and Right move the section line, with Ctrl they turn it."),
+                           this);
+        return true;
     }
+    const design::SectionSpan& span = m_section.spans[static_cast<size_t>(at)];
+    const design::Laid& laid = m_finished->stack.pieces[span.piece];
+    QToolTip::showText(help->globalPos(),
+                       tr("%1: %2 to %3 mm high here")
+                           .arg(QString::fromStdString(design::pieceName(m_finished->stack, laid)))
+                           .arg(span.height.bottomMm, 0, 'f', 1)
+                           .arg(span.height.topMm, 0, 'f', 1),
+                       this);
+    return true;
 }
 
 void CrossSection::mousePressEvent(QMouseEvent* event) {
@@ -241,6 +278,17 @@ void CrossSection::keyPressEvent(QKeyEvent* event) {
     case Qt::Key_H:
         emit wantsHide();
         return;
+    case Qt::Key_Left:
+    case Qt::Key_Right: {
+        const double way = event->key() == Qt::Key_Left ? -1 : 1;
+        constexpr double kStep = 0.02, kTurnRad = 5 * std::numbers::pi / 180; // of the work; a key
+        const geometry::Point normal{-m_line.along().y, m_line.along().x};
+        const double size = std::max(m_work.width(), m_work.height());
+        setLine(event->modifiers() & Qt::ControlModifier
+                    ? turnedBy(m_line, way * kTurnRad, m_work)
+                    : movedSideways(m_line, normal * (way * kStep * size), m_work));
+        return;
+    }
     default:
         QWidget::keyPressEvent(event);
     }

@@ -44,7 +44,6 @@ void LinesWay::buildPlain(ToolButtons& tools) {
     plainLines()->addWidget(row);
     m_gaps = new QVBoxLayout;
     m_gaps->setSpacing(0);
-    m_gaps->setContentsMargins(-5, 0, 0, 0); // words of links stand below words, not their frames
     plainLines()->addLayout(m_gaps);
     m_reopen = linkButton(tr("Take the last closing line back"), tr("Take the last closing line back"));
     plainLines()->addWidget(m_reopen, 0, Qt::AlignLeft);

@@ -1,0 +1,306 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// Commands that change what was decided in a job: its steps at Shape, its layers, and what is said of single pieces. Each
+// calls the step the window calls.
+#include "base/Length.h"
+#include "batch/JobCommands.h"
+#include "batch/Names.h"
+#include "batch/Report.h"
+#include "job/LayerSteps.h"
+#include "job/ShapeSteps.h"
+#include "shape/Steps.h"
+
+#include <algorithm>
+
+namespace thinline::batch {
+namespace {
+
+using base::Code;
+using base::Error;
+using job::Job;
+using job::State;
+
+const OptionSpec kJobOption{"--job", "OUT.thinline", "Where to write the job; without it the same file.", "",
+                            false};
+constexpr const char* kWhat = "\"all\", ids, names or layers as 'show' tells them, parted by commas.";
+
+std::string actionNames() {
+    std::string out;
+    for (const shape::ActionInfo& info : shape::actionInfos()) {
+        out += (out.empty() ? "" : "; ") + std::string(info.name);
+        for (const base::Parameter& p : info.parameters)
+            out += std::string(&p == &info.parameters.front() ? " (" : ", ") + p.name;
+        out += info.parameters.empty() ? "" : ")";
+    }
+    return out;
+}
+
+/// Makes the job and keeps it.
+base::Status keep(Session& session, const Options& options, base::Result<Job> next, const State& before) {
+    auto state = madeOf(std::move(next), before);
+    if (!state)
+        return state.error();
+    if (auto saved = saveState(session, options.has("--job") ? options["--job"] : options.operand, *state);
+        !saved)
+        return saved;
+    return conclude(session, *state, options);
+}
+
+// ---- shape
+
+CommandSpec shapeSpec() {
+    return {"shape",
+            "JOB.thinline",
+            "Does a step at Shape, or tells those there are. Further words are its values: amount=3mm "
+            "join=round.",
+            {{"--do", "ACTION", "What is done, with the values it takes: " + actionNames() + ".", "", false},
+             {"--on", "WHAT", kWhat, "", false},
+             {"--by", "VALUE", "The first value of the action.", "", false},
+             {"--undo", "", "Takes the last step out.", "", false},
+             {"--take-out", "NUMBER", "Takes this step out.", "", false},
+             kJobOption},
+            true};
+}
+
+base::Result<design::Step> stepOf(const State& state, const Options& options) {
+    const auto& infos = shape::actionInfos();
+    const auto info = std::find_if(infos.begin(), infos.end(),
+                                   [&](const shape::ActionInfo& one) { return options["--do"] == one.name; });
+    if (info == infos.end())
+        return Error{Code::InvalidArgument,
+                     "There is no action '" + options["--do"] + "'; there are " + actionNames() + "."};
+    std::vector<double> values;
+    for (const base::Parameter& p : info->parameters)
+        values.push_back(p.usual);
+    const auto put = [&](size_t place, const std::string& text) -> base::Status {
+        const auto value = base::readValue(info->parameters[place], text);
+        if (!value)
+            return value.error();
+        values[place] = *value;
+        return base::Done{};
+    };
+    if (options.has("--by")) {
+        if (info->parameters.empty())
+            return Error{Code::InvalidArgument, std::string(info->name) + " takes no value."};
+        if (auto ok = put(0, options["--by"]); !ok)
+            return ok.error();
+    }
+    for (const std::string& word : options.more) {
+        const auto equals = word.find('=');
+        const auto p =
+            std::find_if(info->parameters.begin(), info->parameters.end(),
+                         [&](const base::Parameter& one) { return word.substr(0, equals) == one.name; });
+        if (equals == std::string::npos || p == info->parameters.end())
+            return Error{Code::InvalidArgument,
+                         "'" + word + "' is no value of " + info->name + "; see --help."};
+        if (auto ok = put(static_cast<size_t>(p - info->parameters.begin()), word.substr(equals + 1)); !ok)
+            return ok.error();
+    }
+    std::vector<design::PieceId> on;
+    if (options.has("--on")) {
+        auto pieces = piecesCalled(state, options["--on"]);
+        if (!pieces)
+            return pieces.error();
+        on = pieces.take();
+    }
+    return shape::makeStep(info->action, on, values);
+}
+
+base::Result<Job> withoutStepNumber(const State& state, const std::string& text) {
+    const auto number = numberBetween("--take-out", text, 1, static_cast<double>(state.job.steps.size()));
+    if (!number)
+        return number.error();
+    return job::withoutStep(state.job, static_cast<size_t>(*number) - 1);
+}
+
+base::Status shapeCommand(Session& session, const Options& options) {
+    const auto state = loadState(session, options.operand);
+    if (!state)
+        return state.error();
+    const int ways = options.has("--do") + options.has("--undo") + options.has("--take-out");
+    if (ways > 1)
+        return Error{Code::InvalidArgument, "Say one of --do, --undo and --take-out."};
+    if (ways == 0) {
+        for (size_t i = 0; i < state->job.steps.size(); ++i)
+            session.out << i + 1 << ". " << shape::stepText(*state->job.steps[i]) << "\n";
+        if (state->job.steps.empty())
+            session.out << "no steps yet\n";
+        return base::Done{};
+    }
+    if (options.has("--undo") && state->job.steps.empty())
+        return Error{Code::InvalidArgument, "There is no step to take out."};
+    if (options.has("--undo"))
+        return keep(session, options, job::withoutStep(state->job, state->job.steps.size() - 1), *state);
+    if (options.has("--take-out"))
+        return keep(session, options, withoutStepNumber(*state, options["--take-out"]), *state);
+    const auto step = stepOf(*state, options);
+    if (!step)
+        return step.error();
+    auto done = job::stepped(*state, *step);
+    return done ? keep(session, options, done->job, *done) : base::Status(done.error());
+}
+
+// ---- layer
+
+CommandSpec layerSpec() {
+    return {
+        "layer",
+        "JOB.thinline",
+        "Changes a layer of a job, or adds one.",
+        {{"--of", "LAYER", "Which: its name or number as 'show' tells it.", "", false},
+         {"--new", "STOCK", "Adds a layer of this stock on top instead.", "", false},
+         {"--name", "NAME", "Names it; \"\" lets it be called by its stock.", "", false},
+         {"--stock", "STOCK", "Cuts it from this stock.", "", false},
+         {"--lift", "LENGTH", "Foam or glue height below it; 0 for none.", "", false},
+         {"--place", "front|behind|back", "In front of the base, behind it, or on its rear side.", "", false},
+         {"--to", "LAYER", "Moves it to the place this one has.", "", false},
+         {"--hide", "", "Leaves it out of sheets.", "", false},
+         {"--show", "", "Brings it back.", "", false},
+         {"--take-out", "", "Takes it out; nothing may lie in it.", "", false},
+         kJobOption}};
+}
+
+/// One change after the other, each on what came of the one before.
+base::Result<Job> layerChanged(const State& state, design::LayerId id, const Options& options) {
+    Job out = state.job;
+    if (options.has("--name")) {
+        auto named = job::withLayerNamed(out, id, options["--name"]);
+        if (!named)
+            return named;
+        out = named.take();
+    }
+    if (options.has("--stock")) {
+        if (!design::findStock(out.stocks, options["--stock"]))
+            return Error{Code::NotFound, "There is no stock '" + options["--stock"] + "' in this job."};
+        out = job::withLayerStock(out, id, options["--stock"]);
+    }
+    if (options.has("--lift")) {
+        const auto lift = lengthOrZero(options["--lift"]);
+        if (!lift)
+            return lift.error();
+        if (!(*lift <= 50))
+            return Error{Code::InvalidArgument, "A lift goes from 0 to 50 mm."};
+        out = job::withLayerLift(out, id, *lift);
+    }
+    if (options.has("--place")) {
+        const std::vector<std::string> words{"front", "behind", "back"};
+        const auto at = std::find(words.begin(), words.end(), options["--place"]);
+        if (at == words.end())
+            return Error{Code::InvalidArgument, "--place is front, behind or back."};
+        out = job::withLayerPlace(out, id, static_cast<design::Layer::At>(at - words.begin()));
+    }
+    if (options.has("--to")) {
+        const auto to = layerCalled(state, options["--to"]);
+        if (!to)
+            return to.error();
+        out = job::withLayerMoved(out, id, *to);
+    }
+    if (options.has("--hide") || options.has("--show"))
+        out = job::withLayerHidden(out, id, options.has("--hide"));
+    return out;
+}
+
+base::Status layerCommand(Session& session, const Options& options) {
+    const auto state = loadState(session, options.operand);
+    if (!state)
+        return state.error();
+    if (options.has("--of") == options.has("--new"))
+        return Error{Code::InvalidArgument, "Say which layer by --of, or --new for another one."};
+    if (options.has("--new")) {
+        auto added = job::withNewLayer(state->job, options["--new"]);
+        if (!added)
+            return added.error();
+        const State with{*added, state->made};
+        return keep(session, options, layerChanged(with, added->layers.back().id, options), *state);
+    }
+    const auto layer = layerCalled(*state, options["--of"]);
+    if (!layer)
+        return layer.error();
+    return keep(session, options,
+                options.has("--take-out") ? job::withoutLayer(*state, *layer)
+                                          : layerChanged(*state, *layer, options),
+                *state);
+}
+
+// ---- lay
+
+CommandSpec laySpec() {
+    return {"lay",
+            "JOB.thinline",
+            "Says of single pieces where they lie, how high, which side up and how often they are cut.",
+            {{"--on", "WHAT", kWhat, "", true},
+             {"--layer", "LAYER", "Lays them in this layer.", "", false},
+             {"--stock", "STOCK",
+              "Lays them in the uppermost layer of this stock; one is made where there is none.", "", false},
+             {"--lift", "LENGTH|layer",
+              "Foam or glue height of their own; layer lets their layer's count again.", "", false},
+             {"--up", "front|back",
+              "Which side faces up; with the back up they are cut from the back of the card.", "", false},
+             {"--copies", "COUNT", "How many of each are cut.", "", false},
+             {"--each", "", "Gives each a layer of its own, the stocks in the drawer's order.", "", false},
+             kJobOption}};
+}
+
+base::Result<Job> laidAs(const State& state, const std::vector<design::PieceId>& pieces,
+                         const Options& options) {
+    State now = state;
+    const auto take = [&](base::Result<Job> job) -> base::Status {
+        if (!job)
+            return job.error();
+        now.job = job.take();
+        return base::Done{};
+    };
+    base::Status ok = base::Done{};
+    if (options.has("--each"))
+        ok = take(job::withLayerEach(now, pieces));
+    if (ok && options.has("--layer")) {
+        const auto layer = layerCalled(now, options["--layer"]);
+        ok = layer ? take(job::laidIn(now.job, pieces, *layer)) : base::Status(layer.error());
+    }
+    if (ok && options.has("--stock"))
+        ok = design::findStock(now.job.stocks, options["--stock"])
+                 ? take(job::painted(now.job, pieces, options["--stock"]))
+                 : base::Status(
+                       Error{Code::NotFound, "There is no stock '" + options["--stock"] + "' in this job."});
+    if (ok && options.has("--lift")) {
+        const bool isLayers = options["--lift"] == "layer";
+        const auto lift = isLayers ? base::Result<double>(0.0) : lengthOrZero(options["--lift"]);
+        ok = lift ? take(job::withPiecesLift(now.job, pieces, isLayers ? std::nullopt : std::optional(*lift)))
+                  : base::Status(lift.error());
+    }
+    if (ok && options.has("--up")) {
+        if (options["--up"] != "front" && options["--up"] != "back")
+            return Error{Code::InvalidArgument, "--up is front or back."};
+        ok = take(job::withPiecesUp(now.job, pieces,
+                                    options["--up"] == "back" ? design::Side::Back : design::Side::Front));
+    }
+    if (ok && options.has("--copies")) {
+        const auto copies = numberBetween("--copies", options["--copies"], 1, 999);
+        if (!copies)
+            return copies.error();
+        for (size_t i = 0; ok && i < pieces.size(); ++i)
+            ok = take(job::withCopies(now, pieces[i], static_cast<int>(*copies)));
+    }
+    if (!ok)
+        return ok.error();
+    return now.job;
+}
+
+base::Status layCommand(Session& session, const Options& options) {
+    const auto state = loadState(session, options.operand);
+    if (!state)
+        return state.error();
+    const auto pieces = piecesCalled(*state, options["--on"]);
+    if (!pieces)
+        return pieces.error();
+    return keep(session, options, laidAs(*state, *pieces, options), *state);
+}
+
+} // namespace
+
+std::vector<Command> stepCommands() {
+    return {{shapeSpec(), shapeCommand}, {layerSpec(), layerCommand}, {laySpec(), layCommand}};
+}
+
+} // namespace thinline::batch

@@ -1,0 +1,267 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "batch/Commands.h"
+#include "document/JobEntries.h"
+#include "document/JobFile.h"
+#include "job/LayerSteps.h"
+#include "job/ShapeSteps.h"
+#include "shape/Steps.h"
+#include "support/Jobs.h"
+#include "support/Stores.h"
+
+#include <gtest/gtest.h>
+#include <nlohmann/json.hpp>
+
+#include <functional>
+#include <sstream>
+
+namespace thinline::batch {
+namespace {
+
+using design::PieceId;
+using shape::Action;
+
+/// A traced shed: a backing and three areas.
+class StepCommands : public testing::Test {
+  protected:
+    void SetUp() override {
+        m_start = support::tracedShed();
+        ASSERT_TRUE(document::saveJob(m_store, "shed.thinline", m_start));
+    }
+    int call(std::vector<std::string> arguments) {
+        m_out.str("");
+        m_err.str("");
+        return run(arguments, m_store, m_fonts, "demo", m_out, m_err);
+    }
+    job::State state(const std::string& path = "shed.thinline") {
+        return support::must(document::loadJob(m_store, path)).state;
+    }
+    nlohmann::json shown() {
+        EXPECT_EQ(call({"show", "shed.thinline", "--json"}), kDone) << m_err.str();
+        return nlohmann::json::parse(m_out.str());
+    }
+    /// What a job decides, as it would be in a file.
+    static std::string decisionsOf(const job::State& state) {
+        const auto entries = document::entriesOf(state, {}, false);
+        const base::Bytes& bytes = *entries.at("job.json").bytes;
+        return {bytes.begin(), bytes.end()};
+    }
+    PieceId piece(const std::string& key) { return PieceId::found(m_start.job.sources.front()->id, key); }
+
+    job::State m_start;
+    support::MemoryFileStore m_store;
+    support::MemoryFontStore m_fonts = support::shippedFonts();
+    std::ostringstream m_out, m_err;
+};
+
+// What the window does by a click and what the batch tool does by a line are the same decisions, to the byte.
+TEST_F(StepCommands, DecideWhatTheWindowDecides) {
+    const PieceId one = piece("area.1"), two = piece("area.2"), three = piece("area.3");
+    const std::string a = one.text(), b = two.text(), c = three.text();
+    const auto& job = m_start.job;
+    const design::LayerId base = job.layers.front().id, areas = job.layers[1].id;
+    const std::string baseName = "backing", areasNumber = std::to_string(numberOf(areas));
+    const auto shaped = [&](Action action, std::vector<PieceId> on, std::vector<double> values) {
+        return job::stepped(m_start, shape::makeStep(action, on, values));
+    };
+    const auto of = [](base::Result<job::Job> next) { return support::must(std::move(next)); };
+    struct Row {
+        std::vector<std::string> words;
+        std::function<job::Job()> step;
+    };
+    const std::vector<Row> rows = {
+        {{"shape", "--do", "offset", "--by", "2mm", "--on", a},
+         [&] {
+             return support::must(shaped(Action::Offset, {one}, {2, 1, 0})).job;
+         }},
+        {{"shape", "--do", "offset", "amount=1mm", "count=3", "join=square", "--on", a},
+         [&] {
+             return support::must(shaped(Action::Offset, {one}, {1, 3, 2})).job;
+         }},
+        {{"shape", "--do", "join", "--on", a + "," + b},
+         [&] {
+             return support::must(shaped(Action::Join, {one, two}, {})).job;
+         }},
+        {{"shape", "--do", "cut-out", "--on", a + ", " + c},
+         [&] {
+             return support::must(shaped(Action::CutOut, {one, three}, {})).job;
+         }},
+        {{"shape", "--do", "keep-every-part", "--on", a + "," + b},
+         [&] {
+             return support::must(shaped(Action::KeepEveryPart, {one, two}, {})).job;
+         }},
+        {{"shape", "--do", "divide", "--on", a + "," + b},
+         [&] {
+             return support::must(shaped(Action::Divide, {one, two}, {})).job;
+         }},
+        {{"shape", "--do", "fill-openings", "--by", "9mm2", "--on", a},
+         [&] { return support::must(shaped(Action::FillOpenings, {one}, {9})).job; }},
+        {{"shape", "--do", "mirror-twin", "--by", "4mm", "--on", a},
+         [&] { return support::must(shaped(Action::MirrorTwin, {one}, {4})).job; }},
+        {{"shape", "--do", "mirror", "--on", a + "," + b},
+         [&] {
+             return support::must(shaped(Action::Mirror, {one, two}, {0})).job;
+         }},
+        {{"shape", "--do", "mirror", "swaps=top and bottom", "--on", a},
+         [&] { return support::must(shaped(Action::Mirror, {one}, {1})).job; }},
+        {{"shape", "--do", "smooth", "--by", "1.5mm", "--on", a},
+         [&] { return support::must(shaped(Action::Smooth, {one}, {1.5})).job; }},
+        {{"shape", "--do", "move", "right=12mm", "down=-3mm", "--on", a},
+         [&] {
+             return support::must(shaped(Action::Move, {one}, {12, -3})).job;
+         }},
+        {{"shape", "--do", "turn", "--by", "45", "--on", a},
+         [&] { return support::must(shaped(Action::Turn, {one}, {45})).job; }},
+        {{"shape", "--do", "size-alone", "across=120", "down=110", "--on", a},
+         [&] {
+             return support::must(shaped(Action::SizeAlone, {one}, {120, 110})).job;
+         }},
+        {{"shape", "--do", "rows", "columns=2", "rows=2", "--on", a},
+         [&] {
+             return support::must(shaped(Action::RowsOfTwins, {one}, {2, 2, 5, 5})).job;
+         }},
+        {{"shape", "--do", "ring", "count=5", "radius=40mm", "--on", a},
+         [&] {
+             return support::must(shaped(Action::RingOfTwins, {one}, {5, 40, 0})).job;
+         }},
+        {{"shape", "--do", "align", "edge=top edges", "--on", a + "," + b},
+         [&] {
+             return support::must(shaped(Action::Align, {one, two}, {3})).job;
+         }},
+        {{"shape", "--do", "space-evenly", "direction=down", "--on", a + "," + b + "," + c},
+         [&] {
+             return support::must(shaped(Action::SpaceEvenly, {one, two, three}, {1, 0, 5})).job;
+         }},
+        {{"shape", "--do", "set-aside", "--on", b},
+         [&] { return support::must(shaped(Action::SetAside, {two}, {})).job; }},
+        {{"layer", "--new", "sea", "--name", "water"},
+         [&] { return of(job::withNewLayer(job, "sea", "water")); }},
+        {{"layer", "--of", baseName, "--stock", "rust"},
+         [&] { return job::withLayerStock(job, base, "rust"); }},
+        {{"layer", "--of", areasNumber, "--lift", "1.5mm"},
+         [&] { return job::withLayerLift(job, areas, 1.5); }},
+        {{"layer", "--of", areasNumber, "--name", "walls"},
+         [&] { return of(job::withLayerNamed(job, areas, "walls")); }},
+        {{"layer", "--of", areasNumber, "--place", "behind"},
+         [&] { return job::withLayerPlace(job, areas, design::Layer::At::Behind); }},
+        {{"layer", "--of", areasNumber, "--to", baseName},
+         [&] { return job::withLayerMoved(job, areas, base); }},
+        {{"layer", "--of", areasNumber, "--hide"}, [&] { return job::withLayerHidden(job, areas, true); }},
+        {{"lay", "--on", a, "--stock", "signal"}, [&] { return job::painted(job, {one}, "signal"); }},
+        {{"lay", "--on", a, "--layer", baseName}, [&] { return job::laidIn(job, {one}, base); }},
+        {{"lay", "--on", b, "--lift", "2mm"}, [&] { return of(job::withPiecesLift(job, {two}, 2)); }},
+        {{"lay", "--on", b, "--up", "back"},
+         [&] { return job::withPiecesUp(job, {two}, design::Side::Back); }},
+        {{"lay", "--on", b, "--copies", "4"}, [&] { return of(job::withCopies(m_start, two, 4)); }},
+        {{"lay", "--on", a + "," + b + "," + c, "--each"},
+         [&] {
+             return of(job::withLayerEach(m_start, {one, two, three}));
+         }},
+    };
+    EXPECT_GE(rows.size(), 30u);
+    for (const Row& row : rows) {
+        std::string said;
+        for (const std::string& word : row.words)
+            said += word + " ";
+        SCOPED_TRACE(said);
+        ASSERT_TRUE(document::saveJob(m_store, "shed.thinline", m_start));
+        std::vector<std::string> words = row.words;
+        words.insert(words.begin() + 1, "shed.thinline");
+        EXPECT_EQ(call(words), kDone) << m_err.str();
+        const job::State wanted = support::must(job::make(row.step(), job::Stage::Finish, {}));
+        EXPECT_EQ(decisionsOf(state()), decisionsOf(wanted));
+    }
+}
+
+TEST_F(StepCommands, ShowTellsNamesThatTheOthersTake) {
+    const nlohmann::json before = shown();
+    EXPECT_EQ(before.at("schema"), 1);
+    EXPECT_EQ(before.at("pieces").size(), 4u);
+    EXPECT_NEAR(before.at("tallMm").get<double>(), state().made.finished->heights.tallMm(), 1e-9);
+    for (const auto& one : before.at("pieces")) {
+        SCOPED_TRACE(one.at("name").get<std::string>());
+        ASSERT_EQ(call({"lay", "shed.thinline", "--on", one.at("name"), "--copies", "3"}), kDone)
+            << m_err.str();
+        ASSERT_EQ(call({"lay", "shed.thinline", "--on", one.at("id"), "--lift", "1mm"}), kDone)
+            << m_err.str();
+    }
+    for (const auto& layer : before.at("layers"))
+        EXPECT_EQ(call({"layer", "shed.thinline", "--of", layer.at("name"), "--lift", "2mm"}), kDone)
+            << m_err.str();
+    for (const auto& one : shown().at("pieces")) {
+        EXPECT_EQ(one.at("copies"), 3);
+        EXPECT_EQ(one.at("liftMm"), 1) << "its own, over its layer's";
+    }
+    ASSERT_EQ(call({"show", "shed.thinline"}), kDone);
+    EXPECT_NE(m_out.str().find("1:area.1  area 1"), std::string::npos) << m_out.str();
+    EXPECT_NE(m_out.str().find("lift 2.0 mm"), std::string::npos) << m_out.str();
+}
+
+TEST_F(StepCommands, StepsAreListedAndTakenOut) {
+    ASSERT_EQ(call({"shape", "shed.thinline"}), kDone);
+    EXPECT_EQ(m_out.str(), "no steps yet\n");
+    ASSERT_EQ(call({"shape", "shed.thinline", "--do", "move", "right=5mm", "--on", "all"}), kDone)
+        << m_err.str();
+    ASSERT_EQ(call({"shape", "shed.thinline", "--do", "turn", "--by", "30", "--on", "1:area.2"}), kDone);
+    ASSERT_EQ(call({"shape", "shed.thinline"}), kDone);
+    const std::string listed = m_out.str();
+    EXPECT_EQ(std::count(listed.begin(), listed.end(), '\n'), 2) << listed;
+    ASSERT_EQ(call({"shape", "shed.thinline", "--take-out", "1"}), kDone);
+    EXPECT_EQ(state().job.steps.size(), 1u);
+    EXPECT_EQ(state().job.steps.front()->action, "turn");
+    ASSERT_EQ(call({"shape", "shed.thinline", "--undo"}), kDone);
+    EXPECT_EQ(decisionsOf(state()).find("\"turn\""), std::string::npos);
+    EXPECT_EQ(call({"shape", "shed.thinline", "--undo"}), kBadCall);
+}
+
+TEST_F(StepCommands, SayWhatIsWrong) {
+    const std::string before = decisionsOf(state());
+    struct Row {
+        std::vector<std::string> words;
+        std::string says;
+    };
+    const std::vector<Row> rows = {
+        {{"shape", "--do", "melt", "--on", "all"}, "There is no action 'melt'"},
+        {{"shape", "--do", "offset", "--on", "area 9"}, "There is no piece and no layer called 'area 9'"},
+        {{"shape", "--do", "offset", "by=3", "--on", "all"}, "'by=3' is no value of offset"},
+        {{"shape", "--do", "offset", "--by", "much", "--on", "all"}, "is not a number"},
+        {{"shape", "--do", "join", "--on", "1:area.1"}, "Choose two pieces or more."},
+        {{"shape", "--do", "join", "--by", "2", "--on", "all"}, "join takes no value."},
+        {{"shape", "--do", "turn", "--undo"}, "Say one of --do, --undo and --take-out."},
+        {{"layer", "--lift", "2mm"}, "Say which layer by --of, or --new"},
+        {{"layer", "--of", "attic", "--hide"}, "There is no layer 'attic'; there are backing"},
+        {{"layer", "--of", "backing", "--lift", "-1"}, "-1"},
+        {{"layer", "--of", "backing", "--lift", "1000mm"}, "A lift goes from 0 to 50 mm."},
+        {{"layer", "--of", "backing", "--stock", "gold"}, "There is no stock 'gold' in this job."},
+        {{"layer", "--of", "backing", "--place", "under"}, "--place is front, behind or back."},
+        {{"layer", "--of", "backing", "--take-out"}, "There are pieces in this layer"},
+        {{"layer", "--new", "gold"}, "There is no stock 'gold' in this job."},
+        {{"lay", "--on", "all", "--copies", "0"}, "--copies is '0'; it goes from 1 to 999"},
+        {{"lay", "--on", "all", "--up", "down"}, "--up is front or back."},
+        {{"lay", "--on", "all", "--lift", "60mm"}, "A lift goes from 0 to 50 mm."},
+        {{"lay", "--on", "1:area.1", "--each"}, "Choose two pieces or more"},
+        {{"lay", "--on", "", "--copies", "2"}, "There is no piece and no layer called ''"},
+    };
+    for (const Row& row : rows) {
+        std::vector<std::string> words = row.words;
+        words.insert(words.begin() + 1, "shed.thinline");
+        EXPECT_NE(call(words), kDone) << row.says;
+        EXPECT_NE(m_err.str().find(row.says), std::string::npos) << m_err.str();
+    }
+    EXPECT_EQ(decisionsOf(state()), before) << "nothing changed";
+}
+
+TEST_F(StepCommands, ANameThatFitsTwoPiecesIsRefusedWithBothIds) {
+    ASSERT_EQ(call({"figure", "star", "--into", "shed.thinline", "--job", "shed.thinline"}), kDone)
+        << m_err.str();
+    ASSERT_EQ(call({"figure", "star", "--into", "shed.thinline", "--job", "shed.thinline"}), kDone)
+        << m_err.str();
+    const nlohmann::json job = shown();
+    const std::string name = job.at("pieces").back().at("name");
+    EXPECT_EQ(call({"lay", "shed.thinline", "--on", name, "--copies", "2"}), kBadCall);
+    EXPECT_NE(m_err.str().find("2:1"), std::string::npos) << m_err.str();
+    EXPECT_NE(m_err.str().find("3:1"), std::string::npos) << m_err.str();
+}
+
+} // namespace
+} // namespace thinline::batch
