@@ -17,6 +17,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 namespace thinline::design {
 namespace {
@@ -56,6 +57,40 @@ int endOf(const Rows& rows) {
     return rows.first + static_cast<int>(rows.begin.size()) - 1;
 }
 
+double lengthOf(const Spans& spans) {
+    double out = 0;
+    for (const Span& span : spans)
+        out += static_cast<double>(span.second) - span.first;
+    return out;
+}
+
+/// A row of a piece, empty where it has none.
+Spans spansAt(const Rows& rows, int row) {
+    if (row < rows.first || row >= endOf(rows))
+        return {};
+    const Row at = rowAt(rows, row);
+    return {at.begin, at.end};
+}
+
+/// What of `spans` none of the others covers; all ascending.
+Spans without(const Spans& spans, Spans others) {
+    std::sort(others.begin(), others.end());
+    Spans out;
+    for (const Span& span : spans) {
+        float from = span.first;
+        for (const Span& other : others) {
+            if (other.second <= from || other.first >= span.second)
+                continue;
+            if (other.first > from)
+                out.emplace_back(from, other.first);
+            from = std::max(from, other.second);
+        }
+        if (from < span.second)
+            out.emplace_back(from, span.second);
+    }
+    return out;
+}
+
 /// Stacks pieces in an order, each on what it overlaps among those before it.
 class Stacking {
   public:
@@ -78,7 +113,6 @@ class Stacking {
         return out;
     }
 
-  private:
     std::shared_ptr<const Rows> rows(size_t piece) {
         const auto& body = m_stack.pieces[piece].piece.body;
         auto known = m_memory.find(body);
@@ -89,11 +123,60 @@ class Stacking {
         return known;
     }
 
+    bool boxesMeet(size_t a, size_t b) const { return m_boxes[a].meets(m_boxes[b]); }
+
+    /// What of a piece its supports do not carry, over the one of `lower` that has most of it; nothing when it is too
+    /// little to bend card.
+    struct Hanging {
+        size_t over = 0;
+        double areaMm2 = 0;
+    };
+    std::optional<Hanging> hanging(size_t piece, const std::vector<size_t>& supports,
+                                   const std::vector<size_t>& lower);
+
+  private:
     const Stack& m_stack;
     RowMemory& m_memory;
     std::vector<geometry::Box> m_boxes;
     double m_pitch = kPitchMm;
 };
+
+std::optional<Stacking::Hanging> Stacking::hanging(size_t piece, const std::vector<size_t>& supports,
+                                                   const std::vector<size_t>& lower) {
+    constexpr double kLeastMm2 = 25, kLeastShare = 0.1, kLeastMm = 3;
+    const auto own = rows(piece);
+    struct Over {
+        double areaMm2 = 0;
+        int run = 0, longest = 0; ///< rows one after the other with a wide stretch
+    };
+    std::vector<Over> over(lower.size());
+    double whole = 0;
+    Spans shared;
+    for (int row = own->first; row < endOf(*own); ++row) {
+        const Spans mine = spansAt(*own, row);
+        whole += lengthOf(mine) * own->pitchMm;
+        Spans carried;
+        for (const size_t k : supports)
+            for (const Span& span : spansAt(*rows(k), row))
+                carried.push_back(span);
+        Spans free = without(mine, std::move(carried));
+        for (size_t k = 0; k < lower.size(); ++k) {
+            const Spans below = spansAt(*rows(lower[k]), row);
+            common(free, below, shared);
+            over[k].areaMm2 += lengthOf(shared) * own->pitchMm;
+            const bool isWide = std::any_of(shared.begin(), shared.end(),
+                                            [](const Span& s) { return s.second - s.first >= kLeastMm; });
+            over[k].run = isWide ? over[k].run + 1 : 0;
+            over[k].longest = std::max(over[k].longest, over[k].run);
+            free = without(free, below);
+        }
+    }
+    const auto most = std::max_element(over.begin(), over.end(),
+                                       [](const Over& a, const Over& b) { return a.areaMm2 < b.areaMm2; });
+    if (most->areaMm2 < std::max(kLeastMm2, kLeastShare * whole) || most->longest * own->pitchMm < kLeastMm)
+        return std::nullopt;
+    return Hanging{lower[static_cast<size_t>(most - over.begin())], most->areaMm2};
+}
 
 } // namespace
 
@@ -187,6 +270,31 @@ base::Result<Heights> heightsOf(const Stack& stack, RowMemory& memory, const bas
             out.highestMm = std::max(out.highestMm, out.of[i].topMm);
             lower.push_back(i);
         }
+    }
+    return out;
+}
+
+base::Result<std::vector<Uneven>> unevenOf(const Stack& stack, const Heights& heights, RowMemory& memory,
+                                           const base::Progress& progress) {
+    constexpr double kLeastGapMm = 0.05;
+    std::vector<Uneven> out;
+    Stacking stacking(stack, memory);
+    const auto isFront = [&](size_t i) { return stack.layerOf(stack.pieces[i]).at == Layer::At::Front; };
+    for (size_t i = 0; i < stack.pieces.size(); ++i) {
+        if (progress.isCancelled())
+            return base::cancelled();
+        const double under = heights.of[i].bottomMm - stack.pieces[i].liftMm;
+        std::vector<size_t> supports, lower;
+        for (size_t k = 0; isFront(i) && k < i; ++k)
+            if (isFront(k) && stacking.boxesMeet(i, k))
+                (heights.of[k].topMm > under - kLeastGapMm ? supports : lower).push_back(k);
+        if (supports.empty() || lower.empty())
+            continue;
+        // Each place hangs over the highest of what lies below it.
+        std::stable_sort(lower.begin(), lower.end(),
+                         [&](size_t a, size_t b) { return heights.of[a].topMm > heights.of[b].topMm; });
+        if (const auto hanging = stacking.hanging(i, supports, lower))
+            out.push_back({i, hanging->over, under - heights.of[hanging->over].topMm, hanging->areaMm2});
     }
     return out;
 }

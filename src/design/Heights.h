@@ -42,6 +42,20 @@ using RowMemory = Remembered<Rows>;
 /// Cost:   O(rows x stretches) for every pair whose boxes meet; rows are remembered by body.
 base::Result<Heights> heightsOf(const Stack& stack, RowMemory& memory, const base::Progress& progress = {});
 
+/// A piece that rests on one piece and hangs over another one that is lower.
+struct Uneven {
+    std::size_t piece = 0, lower = 0; ///< places in the stack
+    double gapMm = 0;                 ///< from the lower one's top to the piece's under side
+    double areaMm2 = 0;               ///< of the piece that hangs over it
+};
+/// Returns the front pieces that rest on two heights, each with the lower piece it hangs over most.
+/// Shape:  a gap below 0.05 mm is none; what hangs over less than 25 mm2, less than a tenth of the piece or nowhere
+///         3 mm wide bends no card; what hangs over nothing hangs free.
+/// Errors: Cancelled.
+/// Cost:   as heightsOf, for pieces with something lower beneath them.
+base::Result<std::vector<Uneven>> unevenOf(const Stack& stack, const Heights& heights, RowMemory& memory,
+                                           const base::Progress& progress = {});
+
 /// Returns a body as rows. Cost: O(points x rows crossed).
 Rows rowsOf(const Body& body, double pitchMm);
 /// Returns whether two bodies overlap by more than a sliver.

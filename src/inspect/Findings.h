@@ -38,6 +38,7 @@ std::string sizeOf(const geometry::Box& box);
 base::Status inspectPieces(const Look& look, Gathering& into);
 void inspectSheets(const Look& look, const std::string& sheetName, Gathering& into);
 void inspectScales(const Look& look, Gathering& into);
+base::Status inspectHeights(const Look& look, Gathering& into);
 base::Status inspectFits(const Look& look, Gathering& into);
 
 } // namespace thinline::inspect

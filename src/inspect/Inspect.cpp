@@ -66,6 +66,8 @@ std::string plural(Kind kind, size_t count) {
         return n + " pieces are exactly as large as a sheet";
     case Kind::LineCutShort:
         return n + " steps cut lines short";
+    case Kind::TwoHeights:
+        return n + " pieces rest on two heights";
     case Kind::Vanished:
     case Kind::StrayWish:
         break;
@@ -184,6 +186,8 @@ base::Result<std::vector<Finding>> inspect(const job::State& state, const design
         if (auto ok = inspectPieces(look, all); !ok)
             return ok.error();
         inspectScales(look, all);
+        if (auto ok = inspectHeights(look, all); !ok)
+            return ok.error();
         if (auto ok = inspectFits(look, all); !ok)
             return ok.error();
         inspectLeftOvers(state.made, all);

@@ -28,6 +28,7 @@ enum class Kind {
     DoesNotFit,
     ExactlyTheSheet,
     LineCutShort, ///< a fold or score that had reached an edge does not any more, or was left out for being short
+    TwoHeights, ///< a piece rests on one height and hangs over a lower one
     Vanished,
     StrayWish ///< something was said about a piece that is not there any more
 };
@@ -64,6 +65,7 @@ struct Memory {
         std::vector<geometry::Neck> below; ///< narrower than the limit
     };
     design::Remembered<Necks> necks;
+    design::RowMemory rows;
     design::Remembered<std::optional<geometry::Neck>> narrowest;
 };
 

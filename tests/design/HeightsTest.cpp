@@ -141,5 +141,56 @@ TEST(Heights, RowsAreRememberedAndItCanBeStopped) {
     EXPECT_EQ(must(Stack{}).tallMm(), 0);
 }
 
+std::vector<Uneven> unevenIn(const Stack& stack) {
+    RowMemory memory;
+    const auto heights = heightsOf(stack, memory);
+    auto out = unevenOf(stack, *heights, memory);
+    if (!out)
+        throw std::runtime_error(out.error().message);
+    return out.take();
+}
+
+// A board of 2 mm; on it a card of 0.3 mm, and a card that lies half on that card and half over the bare board: it hangs
+// 0.3 mm over 20 x 20 mm of board.
+TEST(Uneven, APieceHalfOnAnotherHangsOverWhatLiesBelow) {
+    Stack stack = stackOf({support::layer(1, "board"), support::layer(2, "card"), support::layer(3, "card")},
+                          {laid(1, rectangle(0, 0, 100, 50)), laid(2, rectangle(10, 10, 20, 20), 2),
+                           laid(3, rectangle(10, 10, 40, 20), 3)});
+    const std::vector<Uneven> found = unevenIn(stack);
+    ASSERT_EQ(found.size(), 1u);
+    EXPECT_EQ(found[0].piece, 2u);
+    EXPECT_EQ(found[0].lower, 0u);
+    EXPECT_NEAR(found[0].gapMm, 0.3, 1e-9);
+    EXPECT_NEAR(found[0].areaMm2, 400, 400 * 0.03) << "rows are a quarter of a millimetre apart";
+    // A card of the same height beside the first one levels it.
+    stack.pieces.insert(stack.pieces.begin() + 2, laid(4, rectangle(30, 10, 20, 20), 2));
+    EXPECT_TRUE(unevenIn(stack).empty());
+    // One that is lifted by foam does not: it lies higher than the first, and the piece now hangs over that.
+    stack.pieces[2].liftMm = 1;
+    const std::vector<Uneven> lifted = unevenIn(stack);
+    ASSERT_EQ(lifted.size(), 1u);
+    EXPECT_EQ(lifted[0].lower, 1u);
+    EXPECT_NEAR(lifted[0].gapMm, 1, 1e-9);
+}
+
+TEST(Uneven, WhatHangsFreeOrHardlyIsNone) {
+    // Over the edge of the board there is nothing below.
+    EXPECT_TRUE(unevenIn(stackOf({support::layer(1, "board"), support::layer(2, "card")},
+                                 {laid(1, rectangle(0, 0, 50, 50)), laid(2, rectangle(30, 10, 60, 20), 2)}))
+                    .empty());
+    // A card that reaches 1 mm beyond the one it lies on is not bent.
+    EXPECT_TRUE(
+        unevenIn(stackOf({support::layer(1, "board"), support::layer(2, "card"), support::layer(3, "card")},
+                         {laid(1, rectangle(0, 0, 100, 50)), laid(2, rectangle(10, 10, 20, 20), 2),
+                          laid(3, rectangle(9, 9, 22, 22), 3)}))
+            .empty());
+    // Areas side by side on a backing.
+    EXPECT_TRUE(
+        unevenIn(stackOf({support::layer(1, "card"), support::layer(2, "card"), support::layer(3, "card")},
+                         {laid(1, rectangle(0, 0, 100, 50)), laid(2, rectangle(10, 10, 20, 20), 2),
+                          laid(3, rectangle(30, 10, 20, 20), 3)}))
+            .empty());
+}
+
 } // namespace
 } // namespace thinline::design

@@ -32,6 +32,8 @@ job::State stateOf(const design::Stack& stack) {
     job::Finished finished;
     finished.stack = stack;
     finished.measures = design::measure(stack);
+    design::RowMemory rows;
+    finished.heights = *design::heightsOf(stack, rows);
     out.made.finished = std::make_shared<const job::Finished>(finished);
     out.job.stocks = stack.stocks;
     out.job.layers = stack.layers;
@@ -113,6 +115,22 @@ TEST(Inspect, WhatIsKnownOfABodyIsNotSearchedAgain) {
     // With another limit the answer is another one.
     const auto strict = *inspect(stateOf(stack), kFormats, memory, {.leastNeckMm = 0.5});
     EXPECT_TRUE(strict.empty());
+}
+
+TEST(Inspect, APieceThatRestsOnTwoHeightsIsTold) {
+    design::Stack stack = stackOf({support::rectangle(0, 0, 100, 50), support::rectangle(10, 10, 20, 20),
+                                   support::rectangle(10, 10, 40, 20)});
+    stack.layers = {support::layer(1, "sea"), support::layer(2, "sea"), support::layer(3, "sea")};
+    stack.pieces[1].layer = design::LayerId{2};
+    stack.pieces[2].layer = design::LayerId{3};
+    const std::vector<Finding> found = findingsOf(stack);
+    ASSERT_EQ(found.size(), 1u);
+    EXPECT_EQ(found[0].kind, Kind::TwoHeights);
+    EXPECT_EQ(found[0].severity, Severity::Note);
+    EXPECT_EQ(found[0].message.find("Area 3"), 0u) << found[0].message;
+    EXPECT_NE(found[0].message.find("hangs 0.30 mm over area 1"), std::string::npos) << found[0].message;
+    stack.layers[2].isHidden = true;
+    EXPECT_TRUE(findingsOf(stack).empty());
 }
 
 TEST(Inspect, HiddenLayersAreNotLookedAt) {
