@@ -697,6 +697,69 @@ TEST_F(WindowTest, TheSectionLineIsDraggedTurnedAndFollowedByTheSideView) {
     EXPECT_FALSE(view()->section().line()) << "sheets are no place for it";
 }
 
+TEST_F(WindowTest, LayersAndSinglePiecesAreSetInTheSideView) {
+    m_window->files().openDemo();
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+    m_window->goTo(Station::Shape);
+    ASSERT_TRUE(waitUntilQuiet());
+    CrossSection* section = m_window->sideView()->section();
+    const auto layerOf = [this](design::PieceId id) {
+        return laid(id) ? laid(id)->layer : design::LayerId{};
+    };
+    // A new layer of the chosen one's stock, with a name.
+    const size_t layers = job().layers.size();
+    QTest::mouseClick(buttonOf("New layer"), Qt::LeftButton);
+    ASSERT_EQ(job().layers.size(), layers + 1);
+    type(named<QLineEdit>("Name of the layer"), "upper");
+    EXPECT_EQ(job().layers.back().name, "upper");
+    const design::LayerId upper = job().layers.back().id;
+    EXPECT_EQ(section->chosen(), upper);
+    // A card dragged onto its name.
+    const auto& spans = section->section().spans;
+    ASSERT_GT(spans.size(), 2u);
+    const design::PieceId dragged = work().pieces[spans.back().piece].id();
+    const QPoint from = section->middleOf(layerOf(dragged)), to = section->middleOf(upper);
+    const design::PieceId meant = [&] { // the first card of that layer is the one the pointer takes
+        for (const design::SectionSpan& span : spans)
+            if (work().pieces[span.piece].layer == layerOf(dragged))
+                return work().pieces[span.piece].id();
+        return dragged;
+    }();
+    QTest::mousePress(section, Qt::LeftButton, {}, from);
+    for (int i = 1; i <= 4; ++i)
+        QTest::mouseEvent(QTest::MouseMove, section, Qt::LeftButton, {}, from + (to - from) * i / 4);
+    QTest::mouseRelease(section, Qt::LeftButton, {}, to);
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(layerOf(meant), upper);
+    // Chosen on the bench, pieces have a lift and a side of their own. The card's layer was chosen by the drag.
+    QTest::mouseClick(buttonOf("Choose none"), Qt::LeftButton);
+    clickBench(inside(meant));
+    ASSERT_EQ(m_window->here()->chosen().size(), 1u);
+    auto* lift = named<QDoubleSpinBox>("Lift below the chosen");
+    lift->setFocus();
+    lift->selectAll();
+    QTest::keyClicks(lift, "2");
+    QTest::keyClick(lift, Qt::Key_Return);
+    auto* side = named<QComboBox>("Side of the chosen that faces up");
+    side->setFocus();
+    QTest::keyClick(side, Qt::Key_Down);
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(laid(meant)->liftMm, 2);
+    EXPECT_EQ(laid(meant)->up, design::Side::Back);
+    QTest::mouseClick(buttonOf("Lift as the layer"), Qt::LeftButton);
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(laid(meant)->liftMm, 0);
+    // A layer with pieces is not taken out; back where it lay, the piece leaves a bare one, which is.
+    for (int i = 0; i < 4; ++i)
+        press(QKeySequence::Undo);
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_NE(layerOf(meant), upper);
+    QTest::mouseClick(buttonOf("Choose none"), Qt::LeftButton);
+    section->choose(upper);
+    QTest::mouseClick(buttonOf("Take out"), Qt::LeftButton);
+    EXPECT_EQ(job().layers.size(), layers);
+}
+
 } // namespace
 } // namespace thinline::app
 

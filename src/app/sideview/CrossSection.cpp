@@ -186,6 +186,11 @@ void CrossSection::paintLabel(QPainter& painter, size_t i) const {
     const Row& row = m_rows[i];
     const bool isChosen = row.layer == m_chosen;
     const QRectF label = labelOf(i);
+    if (m_held && m_held->isDragged && m_held->over == row.layer) { // it would be laid in here
+        painter.setBrush(Qt::NoBrush);
+        painter.setPen(QPen(t.accent, 1.5));
+        painter.drawRoundedRect(label.adjusted(-3, 0.5, -4, -0.5), 4, 4);
+    }
     const QRectF chip(label.left(), label.center().y() - 4.5, 14, 9);
     painter.setBrush(row.isHidden ? QBrush(row.colour, Qt::BDiagPattern) : QBrush(row.colour));
     painter.setPen(QPen(isChosen ? t.ink : t.hairline, isChosen ? 2 : 1));
@@ -244,10 +249,12 @@ bool CrossSection::event(QEvent* event) {
     const auto* help = static_cast<QHelpEvent*>(event);
     const int at = spanAt(help->pos());
     if (at < 0) {
-        QToolTip::showText(help->globalPos(),
-                           tr("Click a layer to choose it. H hides it, Alt+Up and Alt+Down move it.\n"
-                              "Left and Right move the section line, with Ctrl they turn it."),
-                           this);
+        QToolTip::showText(
+            help->globalPos(),
+            tr("Click a layer to choose it, drag a card onto another layer to lay it in there.\n"
+               "H hides a layer, Alt+Up and Alt+Down move it.\n"
+               "Left and Right move the section line, with Ctrl they turn it."),
+            this);
         return true;
     }
     const design::SectionSpan& span = m_section.spans[static_cast<size_t>(at)];
@@ -262,8 +269,34 @@ bool CrossSection::event(QEvent* event) {
 }
 
 void CrossSection::mousePressEvent(QMouseEvent* event) {
+    const int span = spanAt(event->pos());
+    m_held.reset();
+    if (event->button() == Qt::LeftButton && span >= 0)
+        m_held = Held{m_finished->stack.pieces[m_section.spans[static_cast<size_t>(span)].piece].id(),
+                      event->pos()};
     if (const design::LayerId layer = layerAt(event->pos()); numberOf(layer) != 0)
         choose(layer);
+}
+
+void CrossSection::mouseMoveEvent(QMouseEvent* event) {
+    if (!m_held)
+        return;
+    constexpr int kStillPx = 6; // a hand that clicks is not quite still
+    m_held->isDragged = m_held->isDragged || (event->pos() - m_held->from).manhattanLength() > kStillPx;
+    m_held->over = m_held->isDragged ? layerAt(event->pos()) : design::LayerId{};
+    setCursor(m_held->isDragged ? Qt::ClosedHandCursor : Qt::ArrowCursor);
+    update();
+}
+
+void CrossSection::mouseReleaseEvent(QMouseEvent*) {
+    const std::optional<Held> held = std::exchange(m_held, std::nullopt);
+    unsetCursor();
+    update();
+    if (!held || !held->isDragged || numberOf(held->over) == 0)
+        return;
+    const design::Laid* laid = m_finished ? m_finished->stack.find(held->piece) : nullptr;
+    if (laid && laid->layer != held->over)
+        emit wantsLaying(held->piece, held->over);
 }
 
 void CrossSection::keyPressEvent(QKeyEvent* event) {

@@ -14,7 +14,7 @@ namespace thinline::app {
 /// The work seen from the side along a line across the bench: the pieces the line meets, at true heights, lying on one
 /// another as they will, over their lifts. Beside it the layers, the uppermost at the top. A layer is chosen by a click
 /// on either, or by the up and down keys; H hides, Alt+Up and Alt+Down reorder; left and right move the line, with Ctrl
-/// they turn it.
+/// they turn it. A card dragged onto another layer is laid in it.
 class CrossSection : public QWidget {
     Q_OBJECT
   public:
@@ -44,6 +44,7 @@ class CrossSection : public QWidget {
   signals:
     void layerChosen(thinline::design::LayerId layer);
     void lineChanged();
+    void wantsLaying(thinline::design::PieceId piece, thinline::design::LayerId layer);
     void wantsMove(int by);
     void wantsHide();
 
@@ -51,6 +52,8 @@ class CrossSection : public QWidget {
     bool event(QEvent*) override;
     void paintEvent(QPaintEvent*) override;
     void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
 
   private:
@@ -79,6 +82,14 @@ class CrossSection : public QWidget {
     design::Section m_section;
     geometry::Box m_work;
     design::LayerId m_chosen{};
+    /// A card that is held, and where; it is dragged once the hand has gone some way.
+    struct Held {
+        design::PieceId piece;
+        QPoint from;
+        bool isDragged = false;
+        design::LayerId over{}; ///< the layer under the pointer
+    };
+    std::optional<Held> m_held;
 };
 
 } // namespace thinline::app

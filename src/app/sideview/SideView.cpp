@@ -4,11 +4,14 @@
 
 #include "app/sideview/LayerControls.h"
 #include "app/sideview/PieceControls.h"
+#include "job/LayerSteps.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QStackedWidget>
 #include <QVBoxLayout>
+
+#include <algorithm>
 
 namespace thinline::app {
 
@@ -36,6 +39,10 @@ SideView::SideView(Workbench& bench, QWidget* parent)
     m_controls->setFixedWidth(kControlsWidth);
     line->addWidget(m_controls);
     connect(m_section, &CrossSection::layerChosen, this, &SideView::refresh);
+    connect(m_section, &CrossSection::wantsLaying, this,
+            [this](design::PieceId piece, design::LayerId layer) {
+                m_bench.act(tr("Lay a piece in another layer"), job::laidIn(m_bench.job(), {piece}, layer));
+            });
 }
 
 void SideView::showPieces(const std::vector<design::PieceId>& pieces) {
@@ -52,11 +59,22 @@ void SideView::refresh() {
     m_controls->setVisible(hasLayer);
     if (!hasLayer)
         return;
-    m_controls->setCurrentWidget(m_chosen.empty() ? static_cast<QWidget*>(m_layer) : m_pieces);
-    if (m_chosen.empty())
-        m_layer->refresh();
-    else
+    const bool ofPieces = !m_chosen.empty() && !isWholeLayer();
+    m_controls->setCurrentWidget(ofPieces ? static_cast<QWidget*>(m_pieces) : m_layer);
+    if (ofPieces)
         m_pieces->show(m_chosen);
+    else
+        m_layer->refresh();
+}
+
+/// Whether the chosen pieces are those of the chosen layer: then the layer is what is meant.
+bool SideView::isWholeLayer() const {
+    const design::Stack& work = *m_bench.work();
+    return m_chosen.size() == work.in(m_section->chosen()).size() &&
+           std::all_of(m_chosen.begin(), m_chosen.end(), [&](design::PieceId id) {
+               const design::Laid* laid = work.find(id);
+               return laid && laid->layer == m_section->chosen();
+           });
 }
 
 } // namespace thinline::app
