@@ -30,7 +30,7 @@ MainWindow::MainWindow(base::FileStore& store, const base::FontStore& fonts, con
     setCentralWidget(m_frame);
     connectParts();
     m_frame->start->refresh(m_files->recent(), m_bench.lostWork());
-    m_frame->tray->showFindings({}, false);
+    showFindings();
     refresh();
     m_frame->setFocus(); // no control is chosen before the person chooses one
 }
@@ -97,7 +97,7 @@ void MainWindow::connectParts() {
     connect(&m_bench, &Workbench::opened, this, &MainWindow::opened);
     connect(&m_bench, &Workbench::pictureChanged, this, &MainWindow::refresh);
     connect(&m_bench, &Workbench::findingsChanged, this, [this] {
-        m_frame->tray->showFindings(m_bench.findings(), m_bench.hasPieces());
+        showFindings();
         refreshThread();
     });
     connect(&m_bench, &Workbench::failed, m_frame->notice,
@@ -250,6 +250,12 @@ QString MainWindow::hoverText(const SceneItem& item) const {
     return lines.join("\n");
 }
 
+void MainWindow::showFindings() {
+    m_frame->tray->showFindings(m_bench.findings(), !m_bench.hasPieces()    ? Tray::Looked::NothingThere
+                                                    : m_bench.isInspected() ? Tray::Looked::Yes
+                                                                            : Tray::Looked::NotYet);
+}
+
 void MainWindow::showFinding(const inspect::Finding& finding, const inspect::Case& one) {
     const auto mends = [&](const StationPanel* panel) { return panel->mends(finding.kind); };
     if (const auto at = std::find_if(m_panels.begin(), m_panels.end(), mends); at != m_panels.end())
@@ -270,7 +276,7 @@ void MainWindow::switchTheme() {
     m_frame->recolour();
     m_frame->view->setScene(m_shown, true); // tiles carry the desk's colour
     refresh();
-    m_frame->tray->showFindings(m_bench.findings(), m_bench.hasPieces());
+    showFindings();
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

@@ -53,6 +53,7 @@ class MainWindow : public QMainWindow {
     void refreshBench();
     void refreshThread();
     QString hoverText(const SceneItem& item) const;
+    void showFindings();
     void showFinding(const inspect::Finding& finding, const inspect::Case& one);
     void switchTheme();
 

@@ -212,6 +212,7 @@ void Workbench::inspect() {
                 return {};
             return [this, found = findings.take()] {
                 m_findings = found;
+                m_isInspected = true;
                 emit findingsChanged();
             };
         });
@@ -234,6 +235,7 @@ void Workbench::begin(Beginning beginning) {
     m_picture = std::move(beginning.picture);
     m_hasJob = true;
     m_findings.clear();
+    m_isInspected = false;
     emit opened();
     emit pictureChanged();
     emit findingsChanged();

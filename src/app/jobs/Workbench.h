@@ -66,6 +66,8 @@ class Workbench : public QObject {
     /// The pixels of the picture; null until they are decoded.
     std::shared_ptr<const raster::Picture> picture() const { return m_picture; }
     const std::vector<inspect::Finding>& findings() const { return m_findings; }
+    /// Whether they were looked for since the job was opened.
+    bool isInspected() const { return m_isInspected; }
     /// What was found out about bodies; a background look holds it, for the window may close before it ends.
     std::shared_ptr<inspect::Memory> known() const { return m_known; }
     std::shared_ptr<Outlines> outlines() const { return m_outlines; }
@@ -178,6 +180,7 @@ class Workbench : public QObject {
     std::shared_ptr<const document::SavedFile> m_saved;
     std::shared_ptr<const raster::Picture> m_picture;
     std::vector<inspect::Finding> m_findings;
+    bool m_isInspected = false;
     std::shared_ptr<inspect::Memory> m_known = std::make_shared<inspect::Memory>();
     std::shared_ptr<Outlines> m_outlines = std::make_shared<Outlines>();
     QString m_path;

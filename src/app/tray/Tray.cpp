@@ -71,15 +71,16 @@ Tray::Tray(QWidget* parent) : QWidget(parent) {
     setAccessibleName(tr("Findings"));
 }
 
-void Tray::showFindings(const std::vector<inspect::Finding>& findings, bool hasPieces) {
-    if (m_shown == std::pair(findings, hasPieces))
+void Tray::showFindings(const std::vector<inspect::Finding>& findings, Looked looked) {
+    if (m_shown == std::pair(findings, looked))
         return;
-    m_shown = {findings, hasPieces};
+    m_shown = {findings, looked};
     emptyLayout(m_rows);
     m_count->setText(findings.empty() ? QString() : tr("%1 open").arg(findings.size()));
     if (findings.empty()) {
-        m_rows->addWidget(sentenceLabel(hasPieces
-                                            ? tr("Nothing found that would spoil card.")
+        m_rows->addWidget(sentenceLabel(looked == Looked::Yes ? tr("Nothing found that would spoil card.")
+                                        : looked == Looked::NotYet
+                                            ? tr("Looking …")
                                             : tr("What would spoil card is said here before it is cut."),
                                         "soft"));
     }

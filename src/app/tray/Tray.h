@@ -22,7 +22,8 @@ class Tray : public QWidget {
     Q_OBJECT
   public:
     explicit Tray(QWidget* parent = nullptr);
-    void showFindings(const std::vector<inspect::Finding>& findings, bool hasPieces);
+    enum class Looked { NothingThere, NotYet, Yes };
+    void showFindings(const std::vector<inspect::Finding>& findings, Looked looked);
 
   signals:
     void wantsToShow(const inspect::Finding& finding, const inspect::Case& one);
@@ -33,7 +34,7 @@ class Tray : public QWidget {
     void addStep(QHBoxLayout* line, const inspect::Finding& finding, const QString& words);
     QLabel* m_count;
     QVBoxLayout* m_rows;
-    std::optional<std::pair<std::vector<inspect::Finding>, bool>> m_shown;
+    std::optional<std::pair<std::vector<inspect::Finding>, Looked>> m_shown;
 };
 
 } // namespace thinline::app
