@@ -161,6 +161,12 @@ void measureSteps(TimedApplication& qt) {
     measure("hide a layer", [&](size_t i) {
         bench.act("Hide", job::withLayerHidden(bench.job(), layers.back().id, i % 2 == 0));
     });
+    measure("move the line", [&](size_t i) {
+        app::CrossSection* section = window.sideView()->section();
+        const geometry::Box& work = section->work();
+        section->setLine({{work.centre().x, work.least.y + work.height() * static_cast<double>(i + 1) / 17.0},
+                          0.2 * static_cast<double>(i)});
+    });
     measure("undo", [&](size_t) { bench.undo(); });
     measure("redo", [&](size_t) { bench.redo(); });
     bench.abandon();
