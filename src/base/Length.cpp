@@ -192,4 +192,26 @@ std::string formatCount(long long value) {
     return value < 0 ? "-" + digits : digits;
 }
 
+Result<StatedSize> parseSize(std::string_view text, LengthUnit unit, LengthRange range) {
+    constexpr std::string_view kTimes = "\u00d7";
+    size_t at = text.find_first_of("xX"), long_ = 1;
+    if (const size_t sign = text.find(kTimes); sign < at) {
+        at = sign;
+        long_ = kTimes.size();
+    }
+    if (at == text.npos)
+        return Error{Code::InvalidArgument,
+                     "'" + std::string(text) + "' is no size; type a width and a height like 200 x 150 mm."};
+    std::string first(text.substr(0, at));
+    const std::string second(text.substr(at + long_));
+    constexpr const char* kOfUnits = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ\"'";
+    if (const size_t named = second.find_first_of(kOfUnits);
+        first.find_first_of(kOfUnits) == first.npos && named != second.npos)
+        first += " " + second.substr(named);
+    const auto width = parseLength(first, unit, range), height = parseLength(second, unit, range);
+    if (!width || !height)
+        return !width ? width.error() : height.error();
+    return StatedSize{*width, *height};
+}
+
 } // namespace thinline::base

@@ -50,6 +50,15 @@ struct LengthRange {
 /// Cost:   O(length of text).
 Result<Length> parseLength(std::string_view text, LengthUnit unit, LengthRange range = {});
 
+/// A width and a height.
+struct StatedSize {
+    Length width, height;
+};
+/// Returns the size somebody typed: "200mm x 150mm", "8x10in", "8 × 10 in", "200x150". A unit behind the second counts
+/// for the first as well, if that has none of its own.
+/// Errors: InvalidArgument as for parseLength, and for a text without a multiplication sign.
+Result<StatedSize> parseSize(std::string_view text, LengthUnit unit, LengthRange range = {});
+
 /// Returns an area in mm2 from "0.5mm2", "0,5 mm²", "0.5" (mm2) or "0.01 in2".
 /// Errors: InvalidArgument as for parseLength; zero is allowed (nothing is too small).
 Result<double> parseAreaMm2(std::string_view text);

@@ -15,6 +15,11 @@ namespace {
 
 using json = nlohmann::ordered_json;
 
+/// "1 layer", "3 layers".
+std::string counted(int count, const std::string& what) {
+    return std::to_string(count) + " " + what + (count == 1 ? "" : "s");
+}
+
 json sizeJson(const geometry::Box& box) {
     return {{"widthMm", box.width()}, {"heightMm", box.height()}};
 }
@@ -131,14 +136,14 @@ base::Status conclude(Session& session, const job::State& state, const Options& 
     if (!state.made.finished)
         return base::Error{base::Code::Degenerate, "There are no pieces in this job."};
     const design::StackMeasures& m = state.made.finished->measures;
-    session.out << m.layers << " layers, " << m.pieces << " pieces, " << m.nodes << " nodes, "
-                << base::formatSize(m.box.width(), m.box.height(), base::LengthUnit::Millimetre) << ", "
-                << base::formatNumber(state.made.finished->heights.tallMm(), 1) << " mm tall\n";
+    session.out << counted(m.layers, "layer") << ", " << counted(m.pieces, "piece") << ", " << m.nodes
+                << " nodes, " << base::formatSize(m.box.width(), m.box.height(), base::LengthUnit::Millimetre)
+                << ", " << base::formatNumber(state.made.finished->heights.tallMm(), 1) << " mm tall\n";
     if (state.made.sheets) {
         const sheets::ArrangementMeasures a = sheets::measure(*state.made.sheets, state.made.finished->stack);
-        session.out << a.loads << " loads, " << a.sheets << " sheets, " << a.pieces << " pieces laid, "
-                    << state.made.sheets->unplaced.size() << " too large, waste "
-                    << base::formatNumber(100 * a.wasteShare, 0) << " %\n";
+        session.out << counted(a.loads, "load") << ", " << counted(a.sheets, "sheet") << ", "
+                    << counted(a.pieces, "piece") << " laid, " << state.made.sheets->unplaced.size()
+                    << " too large, waste " << base::formatNumber(100 * a.wasteShare, 0) << " %\n";
     }
     for (const inspect::Finding& f : *findings)
         session.out << inspect::severityName(f.severity) << ": " << f.message << ". " << f.remedy << "\n";

@@ -24,7 +24,8 @@ CommandSpec sheetsSpec() {
             {{"--mat", "MAT", "The mat: " + idsOf(catalogue().formats.mats) + ".", catalogue().defaultMatId,
               false},
              {"--sheet", "SHEET",
-              "The sheet: " + idsOf(catalogue().formats.sheets) + ", or WIDTHxHEIGHT such as 200mmx150mm.",
+              "The sheet: " + idsOf(catalogue().formats.sheets) +
+                  ", or WIDTHxHEIGHT such as 200x150mm or 8x10in.",
               catalogue().defaultSheetId, false},
              {"--spacing", "LENGTH", "Kept free between pieces, 0 for none.", "2.5mm", false},
              {"--no-turn", "", "Pieces keep their direction; otherwise they may be turned by 90 degrees.", "",
@@ -84,18 +85,14 @@ base::Result<job::SheetPlan> planOf(const job::Job& job, const Options& options)
                                                 idsOf(catalogue().formats.mats) + "."};
     if (catalogue().formats.sheet(plan.sheetId))
         return plan;
-    const auto times = plan.sheetId.find('x');
-    const auto width = base::parseLength(plan.sheetId.substr(0, times), base::LengthUnit::Millimetre);
-    const auto height = times == std::string::npos
-                            ? width
-                            : base::parseLength(plan.sheetId.substr(times + 1), base::LengthUnit::Millimetre);
-    if (times == std::string::npos || !width || !height)
+    const auto size = base::parseSize(plan.sheetId, base::LengthUnit::Millimetre);
+    if (!size)
         return Error{Code::InvalidArgument, "There is no sheet '" + plan.sheetId + "'; choose from " +
                                                 idsOf(catalogue().formats.sheets) +
-                                                ", or give a size such as 200mmx150mm."};
+                                                ", or give a size such as 200x150mm or 8x10in."};
     plan.sheetId = "own";
-    plan.ownSheet.widthMm = width->inMm();
-    plan.ownSheet.heightMm = height->inMm();
+    plan.ownSheet.widthMm = size->width.inMm();
+    plan.ownSheet.heightMm = size->height.inMm();
     return plan;
 }
 

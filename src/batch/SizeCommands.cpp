@@ -35,7 +35,9 @@ CommandSpec sizeSpec() {
           "Largest at which so many copies of all pieces go onto one sheet of the job's plan.", "", false},
          {"--circle", "LENGTH", "Largest inside a circle of this diameter.", "", false},
          {"--room", "LENGTH", "Kept free all round inside the circle.", "0", false},
-         {"--frame", "WIDTHxHEIGHT", "Largest inside a frame, by its inner width and height.", "", false},
+         {"--frame", "WIDTHxHEIGHT",
+          "Largest inside a frame, by its inner width and height, such as 200x150mm or \"8 x 10 in\".", "",
+          false},
          {"--depth", "LENGTH", "Brings the lifts down to the frame's depth.", "0", false},
          {"--margins-grow", "",
           "Margins (offsets, overlaps, tuck, clearances) grow along; otherwise they stay.", "", false},
@@ -77,20 +79,14 @@ base::Result<Sized> withTypedSize(const State& state, const Options& options) {
 }
 
 base::Result<Sized> withFrame(const State& state, const Options& options) {
-    const std::string text = options["--frame"];
-    const auto times = text.find('x');
-    if (times == std::string::npos)
-        return Error{Code::InvalidArgument, "--frame is '" + text + "'; write it as 200x150mm."};
-    std::string first = text.substr(0, times);
-    const std::string second = text.substr(times + 1);
-    if (first.find_first_not_of("0123456789.") == std::string::npos) // the unit stands behind the second
-        first += second.substr(std::min(second.size(), second.find_first_not_of("0123456789.")));
-    const auto width = base::parseLength(first, base::LengthUnit::Millimetre),
-               height = base::parseLength(second, base::LengthUnit::Millimetre);
+    const auto size = base::parseSize(options["--frame"], base::LengthUnit::Millimetre);
+    if (!size)
+        return Error{Code::InvalidArgument, "--frame: " + size.error().message};
     const auto depth = lengthOrZero(options["--depth"]);
-    if (!width || !height || !depth)
-        return !width ? width.error() : !height ? height.error() : depth.error();
-    auto answer = job::withinFrame(state, {width->inMm(), height->inMm(), *depth}, sizeOptions(options));
+    if (!depth)
+        return depth.error();
+    auto answer =
+        job::withinFrame(state, {size->width.inMm(), size->height.inMm(), *depth}, sizeOptions(options));
     if (!answer)
         return answer.error();
     return std::move(answer.take().sized);

@@ -65,6 +65,28 @@ TEST(Length, RefusesTheRestInASentence) {
     }
 }
 
+TEST(Length, SizesAreAWidthAndAHeight) {
+    struct Row {
+        const char* text;
+        double width, height;
+    };
+    const Row rows[] = {{"200x150mm", 200, 150},        {"200mm x 150mm", 200, 150},
+                        {"8x10in", 203.2, 254},         {"8 x 10 in", 203.2, 254},
+                        {"8 \u00d7 10 in", 203.2, 254}, {"24,5 x 30 cm", 245, 300},
+                        {"8 1/2 x 11\"", 215.9, 279.4}, {"8\u00bd x 11\u00bd in", 215.9, 292.1},
+                        {"20 cm X 100 mm", 200, 100},   {"200x150", 200, 150}};
+    for (const Row& row : rows) {
+        const auto size = parseSize(row.text, LengthUnit::Millimetre);
+        ASSERT_TRUE(size) << row.text << ": " << size.error().message;
+        EXPECT_NEAR(size->width.inMm(), row.width, 1e-9) << row.text;
+        EXPECT_NEAR(size->height.inMm(), row.height, 1e-9) << row.text;
+    }
+    for (const char* text : {"", "200", "x", "200x", "x150mm", "wide x high", "200x150ell", "-2x3mm"})
+        EXPECT_FALSE(parseSize(text, LengthUnit::Millimetre)) << text;
+    EXPECT_EQ(parseSize("200", LengthUnit::Millimetre).error().message,
+              "'200' is no size; type a width and a height like 200 x 150 mm.");
+}
+
 TEST(Length, AreasMayBeZeroButNotNegative) {
     EXPECT_DOUBLE_EQ(*parseAreaMm2("0,5 mm²"), 0.5);
     EXPECT_DOUBLE_EQ(*parseAreaMm2("0"), 0.0);
