@@ -7,6 +7,7 @@
 #include "job/SourceSteps.h"
 
 #include <algorithm>
+#include <optional>
 
 namespace thinline::batch {
 namespace {
@@ -79,7 +80,8 @@ CommandSpec figureSpec() {
     CommandSpec spec{
         "figure",
         "NAME",
-        "Makes a basic shape by exact measure: figure star points=7 across=80mm. Figures, with their usual "
+        "Makes a basic shape by exact measure: figure star points=7 across=80mm. What is not said follows in "
+        "the usual proportions. Figures, with their usual "
         "measures: " +
             figures + ".",
         {{"--stock", "ID", "The stock it is cut from.", "", false}}};
@@ -285,9 +287,7 @@ base::Status figureCommand(Session& session, const Options& options) {
         return Error{Code::InvalidArgument,
                      "There is no figure '" + options.operand + "'; there are " + known + "."};
     }
-    construct::Recipe recipe{info->figure, {}};
-    for (const base::Parameter& p : info->parameters)
-        recipe.values.push_back(p.usual);
+    std::vector<std::optional<double>> said(info->parameters.size());
     for (const std::string& given : options.more) {
         const auto equals = given.find('=');
         const std::string name = given.substr(0, equals);
@@ -303,8 +303,9 @@ base::Status figureCommand(Session& session, const Options& options) {
         const auto value = base::readValue(*p, given.substr(equals + 1));
         if (!value)
             return value.error();
-        recipe.values[static_cast<size_t>(p - info->parameters.begin())] = *value;
+        said[static_cast<size_t>(p - info->parameters.begin())] = *value;
     }
+    const construct::Recipe recipe = construct::inProportion(info->figure, said);
     auto start = startOf(session, options, info->name);
     if (!start)
         return start.error();

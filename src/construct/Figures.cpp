@@ -282,6 +282,21 @@ const FigureInfo* figureNamed(const std::string& name) {
     return nullptr;
 }
 
+Recipe inProportion(Figure figure, const std::vector<std::optional<double>>& said) {
+    const std::vector<base::Parameter>& parameters = infoOf(figure).parameters;
+    const auto isSaid = [&](size_t i) { return i < said.size() && said[i].has_value(); };
+    double factor = 1;
+    for (size_t i = parameters.size(); i-- > 0;)
+        if (isSaid(i) && parameters[i].quantity == base::Quantity::Length && parameters[i].usual > 0)
+            factor = *said[i] / parameters[i].usual;
+    Recipe out{figure, {}};
+    for (size_t i = 0; i < parameters.size(); ++i) {
+        const bool isLength = parameters[i].quantity == base::Quantity::Length;
+        out.values.push_back(isSaid(i) ? *said[i] : parameters[i].usual * (isLength ? factor : 1));
+    }
+    return out;
+}
+
 Recipe sizedBy(Recipe recipe, double factor) {
     const std::vector<base::Parameter>& parameters = infoOf(recipe.figure).parameters;
     for (size_t i = recipe.values.size(); i < parameters.size(); ++i)

@@ -34,6 +34,9 @@ struct Recipe {
     bool operator==(const Recipe&) const = default;
 };
 
+/// Returns the recipe of a figure of which only some measures are said, in the order of its parameters. The other
+/// lengths keep the figure's usual proportions to the first length that is said; counts, angles and choices are the usual.
+Recipe inProportion(Figure figure, const std::vector<std::optional<double>>& said);
 /// Returns the recipe of the same figure so many times as large: every length grows.
 Recipe sizedBy(Recipe recipe, double factor);
 /// Returns the recipe of the figure stretched, when a recipe can say that: a plain rectangle, an ellipse, a heart.

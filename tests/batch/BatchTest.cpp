@@ -453,7 +453,7 @@ TEST_F(Batch, WordsAndFiguresBecomeOneJob) {
           {"words", " ", "--out", "x.svg"},
           {"figure", "blob", "--out", "x.svg"},
           {"figure", "star", "petals=5", "--out", "x.svg"},
-          {"figure", "ring", "inner=80mm", "--out", "x.svg"},
+          {"figure", "ring", "inner=80mm", "outer=60mm", "--out", "x.svg"},
           {"figure", "ring", "inner", "--out", "x.svg"}})
         EXPECT_EQ(call(wrong), kBadCall) << wrong[1];
     EXPECT_FALSE(m_store.has("x.svg"));

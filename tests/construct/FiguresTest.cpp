@@ -102,6 +102,19 @@ TEST(Figures, SizedAreTheSameFigureInOtherMeasures) {
     EXPECT_EQ(sizedBy({Figure::Rectangle, {}}, 2).values[0], 160);
 }
 
+TEST(Figures, UnsaidMeasuresFollowTheSaidOne) {
+    EXPECT_EQ(inProportion(Figure::Heart, {120}).values, (std::vector<double>{120, 108}));
+    EXPECT_EQ(inProportion(Figure::Heart, {std::nullopt, 108}).values, (std::vector<double>{120, 108}));
+    EXPECT_EQ(inProportion(Figure::Star, {30, 7}).values, (std::vector<double>{30, 7, 12.5}));
+    EXPECT_EQ(inProportion(Figure::Ring, {30}).values, (std::vector<double>{30, 20}));
+    EXPECT_EQ(inProportion(Figure::Rectangle, {100, 20}).values, (std::vector<double>{100, 20, 0, 6.25}));
+    EXPECT_EQ(inProportion(Figure::Arc, {}).values, (std::vector<double>{100, 70, 120}));
+    for (const FigureInfo& info : figureInfos()) // a tenth or ten times of it is a sound figure
+        for (const double factor : {0.1, 10.0})
+            EXPECT_TRUE(make(inProportion(info.figure, {info.parameters.front().usual * factor})))
+                << info.name;
+}
+
 TEST(Figures, StretchedOnlyWhereARecipeCanSayIt) {
     const std::vector<Recipe> plain = {
         {Figure::Rectangle, {80, 50}}, {Figure::Ellipse, {60, 40}}, {Figure::Heart, {60, 54}}};
