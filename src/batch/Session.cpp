@@ -5,6 +5,7 @@
 #include "base/Length.h"
 
 #include <charconv>
+#include <cmath>
 
 namespace thinline::batch {
 
@@ -28,9 +29,9 @@ base::Result<double> numberBetween(const std::string& name, const std::string& t
     double value = 0;
     const auto [end, code] = std::from_chars(text.data(), text.data() + text.size(), value);
     if (code != std::errc() || end != text.data() + text.size() || !(value >= least && value <= most))
-        return Error{Code::InvalidArgument, name + " is '" + text + "'; it goes from " +
-                                                base::formatNumber(least, 0) + " to " +
-                                                base::formatNumber(most, 1) + "."};
+        return Error{Code::InvalidArgument,
+                     name + " is '" + text + "'; it goes from " + base::formatNumber(least, 0) + " to " +
+                         base::formatNumber(most, most == std::floor(most) ? 0 : 1) + "."};
     return value;
 }
 

@@ -288,8 +288,12 @@ base::Status traceCommand(Session& session, const Options& options) {
     auto bytes = session.store.read(options.operand, base::kMostFileBytes);
     if (!bytes)
         return bytes.error();
-    auto opened =
-        job::openPicture(job::newJob(catalogue()), {*bytes, fileOf(options.operand), job::recognise(*bytes)});
+    const job::Recognised is = job::recognise(*bytes);
+    if (is.isDrawing)
+        return Error{Code::InvalidArgument, fileOf(options.operand) +
+                                                " is a drawing of outlines, there is nothing to "
+                                                "trace; take it in by 'thinline-batch import'."};
+    auto opened = job::openPicture(job::newJob(catalogue()), {*bytes, fileOf(options.operand), is});
     if (!opened)
         return opened.error();
     const auto job = preparedJob(session, options, *opened, recipe);

@@ -116,6 +116,9 @@ struct BadCall {
 };
 
 TEST_F(Batch, MistakesAreOneLineOnStandardError) {
+    const std::string plate = "<svg xmlns='http://www.w3.org/2000/svg' width='9mm' height='9mm' "
+                              "viewBox='0 0 9 9'><rect width='9' height='9'/></svg>";
+    ASSERT_TRUE(m_store.writeWhole("plate.svg", base::Bytes(plate.begin(), plate.end())));
     const BadCall rows[] = {
         {{"dance"}, kBadCall, "no command 'dance'"},
         {{"trace"}, kBadCall, "file is missing"},
@@ -127,7 +130,8 @@ TEST_F(Batch, MistakesAreOneLineOnStandardError) {
         {{"trace", "shed.png", "--mode", "flat", "--colours", "99"}, kBadCall, "goes from 2 to 32"},
         {{"trace", "shed.png", "--stack", "sideways"}, kBadCall, "use inlay or stacked"},
         {{"trace", "shed.png", "--not-cut", "red"}, kBadCall, "not a colour like"},
-        {{"trace", "shed.png", "--threshold", "300"}, kBadCall, "goes from 0 to 254"},
+        {{"trace", "shed.png", "--threshold", "300"}, kBadCall, "goes from 0 to 254."},
+        {{"trace", "plate.svg"}, kBadCall, "take it in by 'thinline-batch import'"},
         {{"trace", "shed.png", "other.png"}, kBadCall, "one argument too many"},
         {{"trace", "nowhere.png"}, kFailed, "nowhere.png"},
         {{"trace", "demo/gull-point-lighthouse.thinline"}, kFailed, "not a picture"},
