@@ -2,6 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "design/Stack.h"
 
+#include "raster/Colour.h"
+
 #include <algorithm>
 #include <cmath>
 #include <limits>
@@ -87,6 +89,15 @@ const Layer* findLayer(const std::vector<Layer>& layers, LayerId id) {
     return nullptr;
 }
 
+std::string newStockName(const std::vector<Stock>& stocks, raster::Rgb colour) {
+    const std::string word = raster::colourWords(colour);
+    std::string out = word;
+    for (int number = 2;
+         std::any_of(stocks.begin(), stocks.end(), [&](const Stock& s) { return s.name == out; }); ++number)
+        out = word + " " + std::to_string(number);
+    return out;
+}
+
 const Stock& stockOfColour(std::vector<Stock>& stocks, raster::Rgb colour) {
     constexpr double kSameColour =
         0.075; // a few just visible steps: one card of the drawer stands for the print
@@ -100,7 +111,7 @@ const Stock& stockOfColour(std::vector<Stock>& stocks, raster::Rgb colour) {
     if (nearest)
         return *nearest;
     const std::string id = "colour-" + raster::hexOf(colour);
-    stocks.push_back({id, "new card " + std::to_string(stocks.size() + 1), colour, 0.3, 200});
+    stocks.push_back({id, newStockName(stocks, colour), colour, 0.3, 200});
     return stocks.back();
 }
 

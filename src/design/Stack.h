@@ -90,6 +90,8 @@ const Stock* findStock(const std::vector<Stock>& stocks, const std::string& id);
 /// Returns the layer with this id, or null.
 const Layer* findLayer(const std::vector<Layer>& layers, LayerId id);
 
+/// Returns a name for a stock of a colour that no other stock has: its colour word, numbered if need be.
+std::string newStockName(const std::vector<Stock>& stocks, raster::Rgb colour);
 /// Returns the stock whose colour is as good as this one; a new stock is added when none comes near.
 const Stock& stockOfColour(std::vector<Stock>& stocks, raster::Rgb colour);
 /// Returns a stock's own colour; grey for one that is not there.

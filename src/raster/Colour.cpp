@@ -87,4 +87,42 @@ double ciede2000(const Lab& p, const Lab& q) {
     return std::sqrt(x * x + y * y + z * z + rt * y * z);
 }
 
+std::string colourWords(Rgb colour) {
+    const Lab lab = labOf(colour);
+    const double chroma = std::hypot(lab.a, lab.b);
+    double hue = std::atan2(lab.b, lab.a) * 180 / std::numbers::pi;
+    if (hue < 0)
+        hue += 360;
+    constexpr double kGrey = 9, kCream = 22;
+    if (lab.l > 85 && chroma > 4 && chroma < kCream && hue > 60 && hue < 115)
+        return "cream";
+    if (chroma < kGrey)
+        return lab.l < 16   ? "black"
+               : lab.l < 40 ? "dark grey"
+               : lab.l < 70 ? "grey"
+               : lab.l < 93 ? "light grey"
+                            : "white";
+    struct Region {
+        double untilHue, darkBelow, lightAbove;
+        const char *dark, *middle, *light;
+    };
+    static constexpr Region kRegions[] = {
+        {20, 40, 72, "wine red", "rose", "pink"},         {52, 35, 60, "dark red", "red", "salmon"},
+        {84, 45, 80, "brown", "orange", "warm yellow"},   {97, 45, 72, "olive", "ochre", "warm yellow"},
+        {114, 45, 72, "olive", "olive", "yellow"},        {165, 40, 72, "dark green", "green", "light green"},
+        {215, 40, 72, "dark teal", "teal", "light teal"}, {312, 25, 65, "dark blue", "blue", "light blue"},
+        {338, 25, 65, "dark violet", "violet", "lilac"},  {361, 40, 72, "wine red", "magenta", "pink"}};
+    constexpr double kPaleBrown = 42; // an orange of less chroma
+    for (const Region& region : kRegions) {
+        if (hue >= region.untilHue)
+            continue;
+        if (hue >= 52 && hue < 84 && chroma < kPaleBrown)
+            return lab.l < 35 ? "dark brown" : lab.l < 65 ? "brown" : "sand";
+        return lab.l < region.darkBelow    ? region.dark
+               : lab.l > region.lightAbove ? region.light
+                                           : region.middle;
+    }
+    return "colour";
+}
+
 } // namespace thinline::raster

@@ -4,6 +4,8 @@
 
 #include "raster/Picture.h"
 
+#include <string>
+
 /// Colours as the eye sees them.
 namespace thinline::raster {
 
@@ -19,6 +21,10 @@ double linearOf(double coded);
 double codedOf(double linear);
 
 Lab labOf(Rgb colour);
+
+/// Returns what a colour is called: "dark green", "warm yellow", "cream".
+/// Source: regions of the hue and lightness of CIE L*a*b*, laid by eye.
+std::string colourWords(Rgb colour);
 
 /// Returns how different two colours look: about 1 is just noticeable side by side, 100 black against white.
 /// Source: CIEDE2000; G. Sharma, W. Wu, E. N. Dalal, The CIEDE2000 color-difference formula: implementation

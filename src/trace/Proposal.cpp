@@ -29,7 +29,7 @@ PaintProposal proposePaint(const Tracing& tracing, const std::vector<design::Sto
         const size_t there = free.size();
         const std::string id = design::stockOfColour(free, colour).id;
         if (free.size() > there) {
-            free.back().name = "new card " + std::to_string(out.stocks.size() + 1);
+            free.back().name = design::newStockName(out.stocks, colour);
             if (!design::findStock(out.stocks, id))
                 out.stocks.push_back(free.back());
         }

@@ -97,5 +97,14 @@ TEST(Pose, AnEditedOutlineDoesNotSlideOnTheMat) {
     EXPECT_NEAR(distance(placement(piece, pose)(moved(pose.held)), pose.at), 0, 1e-9);
 }
 
+TEST(Stocks, FoundInAPictureAreCalledByTheirColourEachByItsOwnName) {
+    std::vector<Stock> stocks{{"card", "white", {255, 255, 255}}};
+    EXPECT_EQ(stockOfColour(stocks, {0, 128, 0}).name, "green");
+    EXPECT_EQ(stockOfColour(stocks, {0, 130, 2}).name, "green") << "the same one";
+    EXPECT_EQ(stockOfColour(stocks, {70, 165, 90}).name, "green 2");
+    EXPECT_EQ(newStockName(stocks, {255, 255, 255}), "white 2");
+    EXPECT_EQ(stocks.size(), 3u);
+}
+
 } // namespace
 } // namespace thinline::design

@@ -89,5 +89,27 @@ TEST(Lab, WhiteBlackAndThePrimariesLieWhereTheyAreKnownTo) {
     }
 }
 
+// Colours whose names are published: CSS Color Module Level 4, section 6.1. Where it has a name of its own for a shade,
+// ours says what anybody would call it.
+TEST(ColourWords, AreWhatAnybodyWouldSay) {
+    const std::pair<Rgb, const char*> rows[] = {
+        {{0, 0, 0}, "black"},           {{255, 255, 255}, "white"},
+        {{128, 128, 128}, "grey"},      {{211, 211, 211}, "light grey"},
+        {{255, 0, 0}, "red"},           {{128, 0, 0}, "dark red"},
+        {{250, 128, 114}, "salmon"},    {{255, 165, 0}, "orange"},
+        {{255, 215, 0}, "warm yellow"}, {{255, 255, 0}, "yellow"},
+        {{128, 128, 0}, "olive"},       {{0, 128, 0}, "green"},
+        {{0, 100, 0}, "dark green"},    {{144, 238, 144}, "light green"},
+        {{0, 128, 128}, "teal"},        {{0, 0, 255}, "blue"},
+        {{0, 0, 128}, "dark blue"},     {{135, 206, 235}, "light blue"},
+        {{128, 0, 128}, "violet"},      {{255, 192, 203}, "pink"},
+        {{139, 69, 19}, "brown"},       {{210, 180, 140}, "sand"},
+        {{245, 245, 220}, "cream"},     {{20, 24, 28}, "black"},
+    };
+    for (const auto& [colour, word] : rows)
+        EXPECT_EQ(colourWords(colour), word)
+            << int(colour[0]) << " " << int(colour[1]) << " " << int(colour[2]);
+}
+
 } // namespace
 } // namespace thinline::raster
