@@ -39,8 +39,10 @@ QString demoFolder() {
 void photographWhenQuiet(app::MainWindow& window, const QString& path) {
     auto* timer = new QTimer(&window);
     QObject::connect(timer, &QTimer::timeout, &window, [&window, path, quiet = 0]() mutable {
-        const bool isMoving =
-            window.bench().isBusy() || !window.benchView()->isSharp() || !window.here()->isSettled();
+        const app::Workbench& bench = window.bench();
+        const bool isMoving = bench.isBusy() || (bench.hasPicture() && !bench.picture()) ||
+                              (bench.hasPieces() && !bench.isInspected()) || !window.benchView()->isSharp() ||
+                              !window.here()->isSettled();
         quiet = isMoving ? 0 : quiet + 1;
         constexpr int kQuietTicks = 8;
         if (quiet < kQuietTicks)
@@ -93,8 +95,8 @@ int main(int argc, char** argv) {
     parser.addOption({"demo", "Open the Gull Point lighthouse."});
     parser.addOption(
         {"station", "Go to a station after opening: source, trace, shape, size, sheets or pack.", "name"});
-    parser.addOption(
-        {"choose", "At Shape, choose an outcome and pieces, such as join:1:area.12,1:area.14.", "outcome:pieces"});
+    parser.addOption({"choose", "At Shape, choose an outcome and pieces, such as join:1:area.12,1:area.14.",
+                      "outcome:pieces"});
     parser.addOption({"picture", "Write a picture of the window to a PNG file and quit.", "file.png"});
     parser.addOption({"dark", "Use dark colours this time."});
     parser.process(qt);
