@@ -188,7 +188,8 @@ TEST_F(StepCommands, ShowTellsNamesThatTheOthersTake) {
     for (const auto& layer : before.at("layers"))
         EXPECT_EQ(call({"layer", "shed.thinline", "--of", layer.at("name"), "--lift", "2mm"}), kDone)
             << m_err.str();
-    for (const auto& one : shown().at("pieces")) {
+    const nlohmann::json after = shown();
+    for (const auto& one : after.at("pieces")) {
         EXPECT_EQ(one.at("copies"), 3);
         EXPECT_EQ(one.at("liftMm"), 1) << "its own, over its layer's";
     }
