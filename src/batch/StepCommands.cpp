@@ -36,6 +36,12 @@ std::string actionNames() {
     return out;
 }
 
+base::Status hasStock(const Job& job, const std::string& id) {
+    if (design::findStock(job.stocks, id))
+        return base::Done{};
+    return Error{Code::NotFound, "There is no stock '" + id + "' in this job."};
+}
+
 /// Makes the job and keeps it.
 base::Status keep(Session& session, const Options& options, base::Result<Job> next, const State& before) {
     auto state = madeOf(std::move(next), before);
@@ -171,15 +177,15 @@ base::Result<Job> layerChanged(const State& state, design::LayerId id, const Opt
         out = named.take();
     }
     if (options.has("--stock")) {
-        if (!design::findStock(out.stocks, options["--stock"]))
-            return Error{Code::NotFound, "There is no stock '" + options["--stock"] + "' in this job."};
+        if (auto ok = hasStock(out, options["--stock"]); !ok)
+            return ok.error();
         out = job::withLayerStock(out, id, options["--stock"]);
     }
     if (options.has("--lift")) {
         const auto lift = lengthOrZero(options["--lift"]);
         if (!lift)
             return lift.error();
-        if (!(*lift <= 50))
+        if (!(*lift <= design::kMostLiftMm))
             return Error{Code::InvalidArgument, "A lift goes from 0 to 50 mm."};
         out = job::withLayerLift(out, id, *lift);
     }
@@ -258,11 +264,11 @@ base::Result<Job> laidAs(const State& state, const std::vector<design::PieceId>&
         const auto layer = layerCalled(now, options["--layer"]);
         ok = layer ? take(job::laidIn(now.job, pieces, *layer)) : base::Status(layer.error());
     }
-    if (ok && options.has("--stock"))
-        ok = design::findStock(now.job.stocks, options["--stock"])
-                 ? take(job::painted(now.job, pieces, options["--stock"]))
-                 : base::Status(
-                       Error{Code::NotFound, "There is no stock '" + options["--stock"] + "' in this job."});
+    if (ok && options.has("--stock")) {
+        ok = hasStock(now.job, options["--stock"]);
+        if (ok)
+            ok = take(job::painted(now.job, pieces, options["--stock"]));
+    }
     if (ok && options.has("--lift")) {
         const bool isLayers = options["--lift"] == "layer";
         const auto lift = isLayers ? base::Result<double>(0.0) : lengthOrZero(options["--lift"]);

@@ -32,6 +32,8 @@ struct Stock {
     bool operator==(const Stock&) const = default;
 };
 
+inline constexpr double kMostLiftMm = 50;
+
 /// Pieces of one stock at one place of the stack; several layers may be of one stock.
 struct Layer {
     LayerId id{};
@@ -42,7 +44,7 @@ struct Layer {
         Behind, ///< below it, seen from the front through openings or past edges
         Back    ///< on its rear, kept as seen from the front
     } at = At::Front;
-    double liftMm = 0; ///< foam or glue height below its pieces, where they say nothing else
+    double liftMm = 0; ///< foam or glue height below its pieces, 0 to kMostLiftMm, where they say nothing else
     bool isHidden = false;
 
     bool operator==(const Layer&) const = default;

@@ -23,15 +23,10 @@
 #include "job/Catalogue.h"
 #include "pack/Pictures.h"
 
-#include <algorithm>
-#include <set>
-
 namespace thinline::document {
 namespace {
 
 using base::Bytes;
-using base::Code;
-using base::Error;
 using design::PieceId;
 using job::Source;
 

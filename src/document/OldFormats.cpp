@@ -220,7 +220,7 @@ class Upgrade {
                               l.at("stock").get<std::string>()};
             if (role != "areas" && role != "backing" && role != "ink")
                 throw BadJob{"the kind of layer '" + role + "' is not known"};
-            one.liftMm = numberIn(l.at("liftMm"), 0, 50, "a lift");
+            one.liftMm = numberIn(l.at("liftMm"), 0, design::kMostLiftMm, "a lift");
             one.isHidden = l.at("hidden").get<bool>();
             m_job.layers.push_back(one);
         }

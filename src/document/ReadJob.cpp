@@ -16,7 +16,6 @@
 #include "document/JobEntries.h"
 #include "document/JobJson.h"
 #include "document/OldFormats.h"
-#include "job/Catalogue.h"
 
 #include <algorithm>
 #include <set>
@@ -87,7 +86,7 @@ job::Wishes wishesOf(const json& in) {
         if (one.contains("copies"))
             wish.copies = wholeIn(one.at("copies"), 1, 999, "copies");
         if (one.contains("liftMm"))
-            wish.liftMm = numberIn(one.at("liftMm"), 0, 50, "a lift");
+            wish.liftMm = numberIn(one.at("liftMm"), 0, design::kMostLiftMm, "a lift");
         if (one.contains("up"))
             wish.up = one.at("up") == "back" ? design::Side::Back : design::Side::Front;
         if (one.contains("free"))
@@ -130,7 +129,7 @@ std::vector<design::Layer> layersOf(const json& in, int& highest) {
         one.stockId = l.at("stock").get<std::string>();
         if (l.contains("place"))
             one.at = wordIn<design::Layer::At>(l.at("place"), kPlaces, "the place of a layer");
-        one.liftMm = numberOr(l, "liftMm", 0, 0, 50, "a lift");
+        one.liftMm = numberOr(l, "liftMm", 0, 0, design::kMostLiftMm, "a lift");
         one.isHidden = flagOr(l, "hidden", false);
         out.push_back(std::move(one));
     }

@@ -3,7 +3,6 @@
 #include "job/LayerSteps.h"
 
 #include <algorithm>
-#include <unordered_set>
 
 namespace thinline::job {
 
@@ -14,29 +13,31 @@ using design::PieceId;
 
 namespace {
 
-constexpr double kMostLiftMm = 50;
-
-Error liftOutOfRange() {
-    return {Code::InvalidArgument, "A lift goes from 0 to 50 mm."};
+bool isLift(double mm) {
+    return mm >= 0 && mm <= design::kMostLiftMm;
 }
 
 } // namespace
 
-Job withWish(const Job& job, PieceId piece, const std::function<void(design::Wish&)>& change) {
+Job withWishes(const Job& job, const std::vector<PieceId>& pieces,
+               const std::function<void(design::Wish&)>& change) {
     Job out = job;
-    const design::Wish* before = job.wishes.find(piece);
-    design::Wish wish = before ? *before : design::Wish{};
-    change(wish);
-    out.wishes = job.wishes.with(piece, wish);
+    for (const PieceId id : pieces)
+        if (id) {
+            const design::Wish* before = out.wishes.find(id);
+            design::Wish wish = before ? *before : design::Wish{};
+            change(wish);
+            out.wishes = out.wishes.with(id, wish);
+        }
     return out;
 }
 
+Job withWish(const Job& job, PieceId piece, const std::function<void(design::Wish&)>& change) {
+    return withWishes(job, {piece}, change);
+}
+
 Job laidIn(const Job& job, const std::vector<PieceId>& pieces, LayerId layer) {
-    Job out = job;
-    for (const PieceId id : pieces)
-        if (id)
-            out = withWish(out, id, [&](design::Wish& wish) { wish.layer = layer; });
-    return out;
+    return withWishes(job, pieces, [&](design::Wish& wish) { wish.layer = layer; });
 }
 
 Job painted(const Job& job, const std::vector<PieceId>& pieces, const std::string& stockId) {
@@ -56,42 +57,25 @@ base::Result<Job> withCopies(const State& state, PieceId piece, int copies) {
 }
 
 Job withPiecesFree(const Job& job, const std::vector<PieceId>& pieces, bool areFree) {
-    Job out = job;
-    for (const PieceId id : pieces)
-        out = withWish(out, id, [&](design::Wish& wish) { wish.isFree = areFree; });
-    return out;
+    return withWishes(job, pieces, [&](design::Wish& wish) { wish.isFree = areFree; });
 }
 
 Job withoutStrayWishes(const State& state) {
-    Job out = state.job;
-    std::unordered_set<PieceId> there;
-    if (state.made.pieces)
-        for (const auto* pieces : {&state.made.pieces->now, &state.made.pieces->scrap})
-            for (const design::Piece& piece : *pieces)
-                for (PieceId id = piece.id; id && there.insert(id).second;)
-                    id = id.whole();
-    state.job.wishes.each([&](const Wishes::Entry& entry) {
-        if (!there.contains(entry.first))
-            out.wishes = out.wishes.with(entry.first, {});
-    });
-    return out;
+    if (!state.made.pieces)
+        return state.job;
+    return withWishes(state.job, strayWishes(state.job.wishes, *state.made.pieces),
+                      [](design::Wish& wish) { wish = {}; });
 }
 
 base::Result<Job> withPiecesLift(const Job& job, const std::vector<PieceId>& pieces,
                                  std::optional<double> liftMm) {
-    if (liftMm && !(*liftMm >= 0 && *liftMm <= kMostLiftMm))
-        return liftOutOfRange();
-    Job out = job;
-    for (const PieceId id : pieces)
-        out = withWish(out, id, [&](design::Wish& wish) { wish.liftMm = liftMm; });
-    return out;
+    if (liftMm && !isLift(*liftMm))
+        return Error{Code::InvalidArgument, "A lift goes from 0 to 50 mm."};
+    return withWishes(job, pieces, [&](design::Wish& wish) { wish.liftMm = liftMm; });
 }
 
 Job withPiecesUp(const Job& job, const std::vector<PieceId>& pieces, design::Side up) {
-    Job out = job;
-    for (const PieceId id : pieces)
-        out = withWish(out, id, [&](design::Wish& wish) { wish.up = up; });
-    return out;
+    return withWishes(job, pieces, [&](design::Wish& wish) { wish.up = up; });
 }
 
 base::Result<Job> withNewLayer(const Job& job, const std::string& stockId, const std::string& name) {
@@ -185,7 +169,7 @@ Job withLayerHidden(const Job& job, LayerId layer, bool isHidden) {
 }
 
 Job withLayerLift(const Job& job, LayerId layer, double liftMm) {
-    if (!(liftMm >= 0 && liftMm <= kMostLiftMm))
+    if (!isLift(liftMm))
         return job;
     return withLayer(job, layer, [&](design::Layer& one) { one.liftMm = liftMm; });
 }

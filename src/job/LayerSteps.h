@@ -15,7 +15,9 @@ namespace thinline::job {
 Job painted(const Job& job, const std::vector<design::PieceId>& pieces, const std::string& stockId);
 /// Lays pieces in a layer.
 Job laidIn(const Job& job, const std::vector<design::PieceId>& pieces, design::LayerId layer);
-/// Changes what somebody said about a piece.
+/// Changes what somebody said about pieces. One said nothing more of is no longer listed.
+Job withWishes(const Job& job, const std::vector<design::PieceId>& pieces,
+               const std::function<void(design::Wish&)>& change);
 Job withWish(const Job& job, design::PieceId piece, const std::function<void(design::Wish&)>& change);
 /// How many of a piece are cut, 1 to 999.
 base::Result<Job> withCopies(const State& state, design::PieceId piece, int copies);

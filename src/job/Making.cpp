@@ -240,7 +240,7 @@ class Making {
         if (!finished)
             return finished.error();
         Finished work = finished.take();
-        work.strayWishes = strayWishes();
+        work.strayWishes = static_cast<int>(strayWishes(m_job.wishes, *m_made.pieces).size());
         m_made.finished = std::make_shared<const Finished>(std::move(work));
         return base::Done{};
     }
@@ -249,17 +249,6 @@ class Making {
                           m_before.found.end(), [](const FromSource& a, const FromSource& b) {
                               return a.source == b.source || finishOf(*a.source) == finishOf(*b.source);
                           });
-    }
-
-    int strayWishes() const {
-        std::unordered_set<PieceId> there;
-        for (const auto* pieces : {&m_made.pieces->now, &m_made.pieces->scrap})
-            for (const Piece& piece : *pieces)
-                for (PieceId id = piece.id; id && there.insert(id).second;)
-                    id = id.whole();
-        int out = 0;
-        m_job.wishes.each([&](const Wishes::Entry& entry) { out += there.contains(entry.first) ? 0 : 1; });
-        return out;
     }
 
     base::Status arrange() {

@@ -184,7 +184,7 @@ base::Result<FrameAnswer> withinDepth(Sized sized, double depthMm, const base::P
                                            mm(depthMm) + " deep; leave layers out or take a deeper frame."};
     // The height rises in straight stretches with the cap on the lifts: a chord finds the place in the last of them,
     // halving now and then leads there.
-    double low = 0, high = 50; // the largest lift there is
+    double low = 0, high = design::kMostLiftMm;
     double lowTall = tallOf(*flat), highTall = before;
     State best = flat.take();
     constexpr double kNearMm = 1e-9;

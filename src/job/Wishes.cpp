@@ -3,6 +3,7 @@
 #include "job/Wishes.h"
 
 #include <algorithm>
+#include <unordered_set>
 
 namespace thinline::job {
 namespace {
@@ -107,6 +108,20 @@ bool Wishes::operator==(const Wishes& other) const {
     each([&](const Entry& entry) { mine.push_back(entry); });
     other.each([&](const Entry& entry) { others.push_back(entry); });
     return mine == others;
+}
+
+std::vector<PieceId> strayWishes(const Wishes& wishes, const design::Pieces& pieces) {
+    std::unordered_set<PieceId> there;
+    for (const auto* some : {&pieces.now, &pieces.scrap})
+        for (const design::Piece& piece : *some)
+            for (PieceId id = piece.id; id && there.insert(id).second;)
+                id = id.whole();
+    std::vector<PieceId> out;
+    wishes.each([&](const Wishes::Entry& entry) {
+        if (!there.contains(entry.first))
+            out.push_back(entry.first);
+    });
+    return out;
 }
 
 } // namespace thinline::job

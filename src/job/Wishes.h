@@ -41,4 +41,7 @@ class Wishes {
     std::size_t m_size = 0;
 };
 
+/// Returns whom wishes are kept for that is neither there, nor aside, nor what one of these was made of.
+std::vector<design::PieceId> strayWishes(const Wishes& wishes, const design::Pieces& pieces);
+
 } // namespace thinline::job

@@ -160,8 +160,8 @@ void BenchView::setGhost(const std::vector<geometry::Shape>& shapes) {
 }
 
 void BenchView::setSection(std::optional<design::SectionLine> line, const Box& work) {
-    m_section.show(line, work);
-    update();
+    if (m_section.show(line, work))
+        update();
 }
 
 void BenchView::setEmptyText(const QString& text) {

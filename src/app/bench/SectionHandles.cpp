@@ -54,11 +54,15 @@ SectionLine turnedTowards(const SectionLine& line, Point to, const Box& box) {
     return held({line.through, snapped(std::atan2(way.y, way.x))}, box).value_or(line);
 }
 
-void SectionHandles::show(std::optional<SectionLine> line, const Box& work) {
-    m_line = line && !work.isEmpty() ? line : std::nullopt;
+bool SectionHandles::show(std::optional<SectionLine> line, const Box& work) {
+    const auto shown = line && !work.isEmpty() ? line : std::nullopt;
+    if (shown == m_line && work == m_work)
+        return false;
+    m_line = shown;
     m_work = work;
     if (!m_line)
         m_held = Bead::None;
+    return true;
 }
 
 QPointF SectionHandles::placeOf(Bead bead, const BenchMap& map) const {

@@ -16,7 +16,8 @@ class SectionHandles {
     enum class Bead { None, Move, Turn };
 
     /// What is shown; none hides it. `work` is the frame of all pieces: the line always crosses it.
-    void show(std::optional<design::SectionLine> line, const geometry::Box& work);
+    /// False when nothing changes.
+    bool show(std::optional<design::SectionLine> line, const geometry::Box& work);
     const std::optional<design::SectionLine>& line() const { return m_line; }
     bool isDragging() const { return m_held != Bead::None; }
 

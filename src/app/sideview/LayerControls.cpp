@@ -41,7 +41,7 @@ void addStock(QComboBox* box, const design::Stock& stock) {
 
 QDoubleSpinBox* liftField(const QString& accessibleName) {
     auto* out = new QDoubleSpinBox;
-    out->setRange(0, 50);
+    out->setRange(0, design::kMostLiftMm);
     out->setButtonSymbols(QAbstractSpinBox::NoButtons);
     out->setDecimals(1);
     out->setSingleStep(0.5);

@@ -11,7 +11,7 @@
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
-#include <algorithm>
+#include <unordered_set>
 
 namespace thinline::app {
 
@@ -38,7 +38,7 @@ SideView::SideView(Workbench& bench, QWidget* parent)
     m_controls->addWidget(m_pieces);
     m_controls->setFixedWidth(kControlsWidth);
     line->addWidget(m_controls);
-    connect(m_section, &CrossSection::layerChosen, this, &SideView::refresh);
+    connect(m_section, &CrossSection::layerChosen, this, &SideView::showControls);
     connect(m_section, &CrossSection::wantsLaying, this,
             [this](design::PieceId piece, design::LayerId layer) {
                 m_bench.act(tr("Lay a piece in another layer"), job::laidIn(m_bench.job(), {piece}, layer));
@@ -49,11 +49,15 @@ void SideView::showPieces(const std::vector<design::PieceId>& pieces) {
     if (pieces == m_chosen)
         return;
     m_chosen = pieces;
-    refresh();
+    showControls();
 }
 
 void SideView::refresh() {
     m_section->refresh();
+    showControls();
+}
+
+void SideView::showControls() {
     m_scale->setText(m_section->scaleText());
     const bool hasLayer = m_bench.work() && numberOf(m_section->chosen()) != 0;
     m_controls->setVisible(hasLayer);
@@ -70,11 +74,11 @@ void SideView::refresh() {
 /// Whether the chosen pieces are those of the chosen layer: then the layer is what is meant.
 bool SideView::isWholeLayer() const {
     const design::Stack& work = *m_bench.work();
-    return m_chosen.size() == work.in(m_section->chosen()).size() &&
-           std::all_of(m_chosen.begin(), m_chosen.end(), [&](design::PieceId id) {
-               const design::Laid* laid = work.find(id);
-               return laid && laid->layer == m_section->chosen();
-           });
+    std::unordered_set<design::PieceId> chosen(m_chosen.begin(), m_chosen.end());
+    for (const design::Laid* laid : work.in(m_section->chosen()))
+        if (chosen.erase(laid->id()) == 0)
+            return false;
+    return chosen.empty();
 }
 
 } // namespace thinline::app

@@ -28,6 +28,7 @@ class SideView : public QWidget {
     CrossSection* section() const { return m_section; }
 
   private:
+    void showControls();
     bool isWholeLayer() const;
     CrossSection* m_section;
     QLabel* m_scale;
