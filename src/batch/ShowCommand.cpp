@@ -78,8 +78,8 @@ json stepsJson(const State& state) {
     for (size_t i = 0; i < state.job.steps.size(); ++i) {
         const design::Step& step = *state.job.steps[i];
         json one = {{"number", i + 1}, {"action", step.action}, {"words", shape::stepText(step)}};
-        if (i < state.made.after.size() && !state.made.after[i].passedOver.empty())
-            one["passedOver"] = state.made.after[i].passedOver;
+        if (i < state.made.after.size() && state.made.after[i].whyNot)
+            one["passedOver"] = job::passedOver(state.made, i);
         out.push_back(std::move(one));
     }
     return out;

@@ -153,7 +153,6 @@ class Making {
             const bool isThere = known != m_before.after.end();
             if (isThere && known->step == step && known->before == pieces) {
                 m_made.after.push_back(*known);
-                m_made.after.back().passedOver = numbered(known->passedOver, i);
             } else if (auto ok = doStep(i, pieces, isThere ? &*known : nullptr); !ok) {
                 return ok;
             }
@@ -170,8 +169,7 @@ class Making {
         if (!outcome) {
             if (outcome.error().code == Code::Cancelled)
                 return outcome.error();
-            m_made.after.push_back(
-                {step, pieces, pieces, passedOverText(i, *pieces, outcome.error().message)});
+            m_made.after.push_back({step, pieces, pieces, outcome.error()});
             return base::Done{};
         }
         shape::Outcome came = outcome.take();
@@ -191,25 +189,6 @@ class Making {
                                 came.shortEnds,
                                 came.droppedBits});
         return base::Done{};
-    }
-
-    std::string passedOverText(size_t i, const Pieces& pieces, const std::string& why) const {
-        const design::Step& step = *m_job.steps[i];
-        const auto isGone = [&](const design::Chosen& one) {
-            return design::resolved({one}, pieces.now).empty();
-        };
-        const bool areGone = step.on.empty() || std::any_of(step.on.begin(), step.on.end(), isGone);
-        const shape::ActionInfo* info = shape::infoOf(step);
-        return numbered("Step 0 (" + std::string(info ? info->label : step.action.c_str()) +
-                            ") was passed over: " + (areGone ? "its pieces are not there any more." : why),
-                        i);
-    }
-    /// The sentence with the number the step has now.
-    static std::string numbered(const std::string& sentence, size_t i) {
-        const auto space = sentence.find(' '), end = sentence.find(' ', space + 1);
-        return sentence.empty()
-                   ? sentence
-                   : sentence.substr(0, space + 1) + std::to_string(i + 1) + sentence.substr(end);
     }
 
     void stackUp() {
@@ -338,11 +317,25 @@ base::Result<sheets::ArrangeOptions> arrangeOptions(const SheetPlan& plan, const
     return sheets::ArrangeOptions{*mat, *sheet, plan.spacingMm, plan.mayTurn, plan.pins};
 }
 
+std::string passedOver(const Made& made, size_t step) {
+    const AfterStep& after = made.after[step];
+    if (!after.whyNot)
+        return {};
+    const auto& on = after.step->on;
+    const bool areGone = on.empty() || std::any_of(on.begin(), on.end(), [&](const design::Chosen& one) {
+                             return design::resolved({one}, after.before->now).empty();
+                         });
+    const shape::ActionInfo* info = shape::infoOf(*after.step);
+    return "Step " + std::to_string(step + 1) + " (" +
+           (info ? std::string(info->label) : after.step->action) +
+           ") was passed over: " + (areGone ? "its pieces are not there any more." : after.whyNot->message);
+}
+
 std::vector<std::string> passedOver(const Made& made) {
     std::vector<std::string> out;
-    for (const AfterStep& step : made.after)
-        if (!step.passedOver.empty())
-            out.push_back(step.passedOver);
+    for (size_t i = 0; i < made.after.size(); ++i)
+        if (made.after[i].whyNot)
+            out.push_back(passedOver(made, i));
     return out;
 }
 

@@ -35,9 +35,9 @@ struct AfterStep {
     Kept<design::Step> step;
     Kept<design::Pieces> before; ///< what it was done to
     Kept<design::Pieces> pieces;
-    std::string passedOver; ///< why it could not be done, in a sentence; empty when it was
-    int shortEnds = 0;      ///< lines that do not reach the edge any more
-    int droppedBits = 0;    ///< bits of lines too short for any tool
+    std::optional<base::Error> whyNot = {}; ///< set when it could not be done
+    int shortEnds = 0;                      ///< lines that do not reach the edge any more
+    int droppedBits = 0;                    ///< bits of lines too short for any tool
 };
 
 /// The work as it will be cut.
@@ -101,6 +101,8 @@ std::size_t ownBytes(const Made& later, const Made& earlier);
 /// Errors: NotFound with the name that is not in the catalogue.
 base::Result<sheets::ArrangeOptions> arrangeOptions(const SheetPlan& plan, const design::Formats& formats);
 
+/// Returns what is to be said of a step that could not be done, with its number; empty when it was.
+std::string passedOver(const Made& made, std::size_t step);
 /// Returns every passed-over step's sentence.
 std::vector<std::string> passedOver(const Made& made);
 

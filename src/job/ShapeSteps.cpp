@@ -80,11 +80,9 @@ base::Result<State> stepped(const State& state, const design::Step& step, Stage 
     if (!job)
         return job.error();
     auto next = make(job.take(), upTo, state.made, progress);
-    if (!next || next->made.after.back().passedOver.empty())
-        return next;
-    // Why, without the words around it.
-    auto why = shape::apply(*next->made.after.back().before, *next->job.steps.back(), nullptr, progress);
-    return why ? Error{Code::InvalidArgument, next->made.after.back().passedOver} : why.error();
+    if (next && next->made.after.back().whyNot)
+        return *next->made.after.back().whyNot;
+    return next;
 }
 
 } // namespace thinline::job

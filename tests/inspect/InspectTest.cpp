@@ -3,6 +3,7 @@
 #include "inspect/Inspect.h"
 
 #include "job/Source.h"
+#include "shape/Steps.h"
 #include "sheets/Arrange.h"
 #include "support/Drawings.h"
 #include "support/Stacks.h"
@@ -210,11 +211,13 @@ TEST(Inspect, CanBeStopped) {
 TEST(Inspect, AStepThatWasPassedOverIsToldFirst) {
     job::State state = stateOf(stackOf({support::disc({0, 0}, 1)}));
     job::AfterStep after;
-    after.passedOver = "Step 2 (Join into one) was passed over: its pieces are not there any more.";
+    after.step = std::make_shared<const design::Step>(shape::makeStep(shape::Action::Join, {}));
+    after.whyNot = base::Error{base::Code::Degenerate, "Choose two pieces."};
     state.made.after.push_back(after);
     const auto found = findingsOf(state);
     ASSERT_EQ(found.size(), 2u);
     EXPECT_EQ(found[0].kind, Kind::StepPassedOver);
+    EXPECT_EQ(found[0].cases.at(0).message.find("Step 1 ("), 0u) << found[0].cases.at(0).message;
     EXPECT_EQ(found[0].severity, Severity::SpoilsCard);
     EXPECT_NE(found[0].remedy.find("at Shape"), std::string::npos);
 }
