@@ -19,6 +19,11 @@ using job::Sized;
 using job::State;
 using json = nlohmann::ordered_json;
 
+OptionSpec marginsSpec() {
+    return {"--margins-grow", "",
+            "Margins (offsets, overlaps, tuck, clearances) grow along; otherwise they stay.", "", false};
+}
+
 CommandSpec sizeSpec() {
     return {
         "size",
@@ -39,8 +44,7 @@ CommandSpec sizeSpec() {
           "Largest inside a frame, by its inner width and height, such as 200x150mm or \"8 x 10 in\".", "",
           false},
          {"--depth", "LENGTH", "Brings the lifts down to the frame's depth.", "0", false},
-         {"--margins-grow", "",
-          "Margins (offsets, overlaps, tuck, clearances) grow along; otherwise they stay.", "", false},
+         marginsSpec(),
          {"--job", "OUT.thinline", "Where to write the job; without it the same file.", "", false}}};
 }
 
@@ -48,7 +52,7 @@ CommandSpec fitSpec() {
     return {"fit",
             "JOB.thinline",
             "Tells for every mat and sheet the largest size at which every piece fits, and what limits it.",
-            {{"--json", "", "As JSON on standard output.", "", false}}};
+            {marginsSpec(), {"--json", "", "As JSON on standard output.", "", false}}};
 }
 
 base::Result<State> loadWithPieces(Session& session, const std::string& path) {
@@ -151,14 +155,20 @@ base::Status fitCommand(Session& session, const Options& options) {
         return state.error();
     const geometry::Box box = job::workBox(state->made);
     json rows = json::array();
-    const auto largest = job::largestOnEach(*state, catalogue().formats);
+    const auto largest = job::largestOnEach(*state, catalogue().formats, sizeOptions(options));
     if (!largest)
         return largest.error();
     for (const job::PlaceFit& place : *largest) {
+        if (!place.whyNot.empty()) {
+            rows.push_back({{"id", place.id}, {"name", place.name}, {"whyNot", place.whyNot}});
+            if (!options.has("--json"))
+                session.out << place.name << ": " << place.whyNot << "\n";
+            continue;
+        }
         rows.push_back({{"id", place.id},
                         {"name", place.name},
                         {"usableMm", {place.usableWidthMm, place.usableHeightMm}},
-                        {"scale", place.fit.scale},
+                        {"scale", place.scale},
                         {"sizeMm", {place.widthMm, place.heightMm}},
                         {"limitedBy", design::pieceName(*state->made.work(), place.fit.limitedBy)},
                         {"by", place.fit.isWidthLimit ? "width" : "height"},
@@ -166,7 +176,7 @@ base::Status fitCommand(Session& session, const Options& options) {
         if (!options.has("--json"))
             session.out << place.name << ": "
                         << base::formatSize(place.widthMm, place.heightMm, base::LengthUnit::Millimetre)
-                        << ", " << base::formatNumber(place.fit.scale, 3) << " times as now, limited by "
+                        << ", " << base::formatNumber(place.scale, 3) << " times as now, limited by "
                         << place.limit << "\n";
     }
     if (options.has("--json"))

@@ -18,7 +18,18 @@ using base::Code;
 using base::Error;
 namespace fs = std::filesystem;
 
-Error failed(const std::string& path, const std::string& doing, int reason) {
+Error notRead(const std::string& path, int reason) {
+    std::string why = std::strerror(reason);
+    if (reason == ENOENT || reason == ENOTDIR)
+        why = "there is no such file; check its name and folder";
+    else if (reason == EACCES || reason == EPERM)
+        why = "you may not read it; ask its owner, or take a copy you may read";
+    else if (reason == EISDIR)
+        why = "it is a folder; name a file in it";
+    return {reason == ENOENT ? Code::NotFound : Code::IoError, path + " could not be read: " + why + "."};
+}
+
+Error notWritten(const std::string& path, int reason) {
     std::string why = std::strerror(reason);
     if (reason == ENOSPC || reason == EDQUOT)
         why = "the disk is full; make room or save elsewhere";
@@ -27,9 +38,8 @@ Error failed(const std::string& path, const std::string& doing, int reason) {
     else if (reason == ENOENT || reason == ENOTDIR)
         why = "the folder is not there; save elsewhere";
     else if (reason == EISDIR)
-        why = "it is a folder";
-    return {reason == ENOENT && doing == "read" ? Code::NotFound : Code::IoError,
-            path + " could not be " + (doing == "read" ? "read" : "written") + ": " + why + "."};
+        why = "it is a folder; choose another name";
+    return {Code::IoError, path + " could not be written: " + why + "."};
 }
 
 /// A file descriptor that closes itself.
@@ -78,9 +88,9 @@ base::Result<Bytes> DiskFileStore::read(const std::string& path, std::uint64_t m
     Handle file(::open(path.c_str(), O_RDONLY | O_CLOEXEC));
     struct stat info {};
     if (file.get() < 0 || ::fstat(file.get(), &info) != 0)
-        return failed(path, "read", errno);
+        return notRead(path, errno);
     if (S_ISDIR(info.st_mode))
-        return failed(path, "read", EISDIR);
+        return notRead(path, EISDIR);
     if (static_cast<std::uint64_t>(info.st_size) > mostBytes)
         return Error{Code::LimitExceeded, path + " is " + std::to_string(info.st_size >> 20) +
                                               " MB, more than the " + std::to_string(mostBytes >> 20) +
@@ -94,7 +104,7 @@ base::Result<Bytes> DiskFileStore::read(const std::string& path, std::uint64_t m
                                                   : 0));
         const ssize_t got = ::read(file.get(), bytes.data() + before, bytes.size() - before);
         if (got < 0 && errno != EINTR)
-            return failed(path, "read", errno);
+            return notRead(path, errno);
         bytes.resize(before + static_cast<size_t>(std::max<ssize_t>(got, 0)));
         if (got == 0)
             return bytes;
@@ -108,21 +118,21 @@ base::Status DiskFileStore::writeWhole(const std::string& path, const Bytes& byt
     struct stat old {};
     const bool isThere = ::stat(path.c_str(), &old) == 0;
     if (isThere && S_ISDIR(old.st_mode))
-        return failed(path, "write", EISDIR);
+        return notWritten(path, EISDIR);
     // A rename would quietly replace a file the person has made read-only.
     if (isThere && ::access(path.c_str(), W_OK) != 0)
-        return failed(path, "write", errno);
+        return notWritten(path, errno);
     const std::string fresh = path + ".new" + std::to_string(::getpid());
     ::unlink(fresh.c_str()); // left by a crash of an earlier program with our number
     const int reason = fillFile(fresh, bytes, isThere ? old.st_mode & 0777 : 0644);
     if (reason != 0) {
         ::unlink(fresh.c_str());
-        return failed(path, "write", reason);
+        return notWritten(path, reason);
     }
     if (::rename(fresh.c_str(), path.c_str()) != 0) {
         const int why = errno;
         ::unlink(fresh.c_str());
-        return failed(path, "write", why);
+        return notWritten(path, why);
     }
     const std::string folder = fs::path(path).has_parent_path() ? fs::path(path).parent_path().string() : ".";
     const Handle parent(::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC));

@@ -52,22 +52,48 @@ std::vector<geometry::Shape> shapesOf(const design::Stack& work) {
 
 constexpr double kExact = 1e-6; // as a share: far below what a knife can place
 
+base::Result<Sized> grownTo(const Place& place, const State& state, const SizeOptions& options,
+                            const base::Progress& progress) {
+    return sizedFor(
+        state,
+        [&](const State& now) -> base::Result<double> {
+            return sheets::largestThatFits(*now.made.work(), place.widthMm, place.heightMm,
+                                           now.job.plan.mayTurn)
+                .scale;
+        },
+        kExact, options, progress);
+}
+
 } // namespace
 
 base::Result<std::vector<PlaceFit>> largestOnEach(const State& state, const design::Formats& formats,
+                                                  const SizeOptions& options,
                                                   const base::Progress& progress) {
     std::vector<PlaceFit> out;
-    const design::Stack* work = state.made.work();
-    if (!work)
+    if (!state.made.work())
         return out;
-    const geometry::Box box = workBox(state.made);
-    for (const Place& place : placesOf(formats)) {
+    const double now = workBox(state.made).width();
+    const std::vector<Place> places = placesOf(formats);
+    for (size_t i = 0; i < places.size(); ++i) {
+        const Place& place = places[i];
+        const auto grown =
+            grownTo(place, state, options,
+                    progress.part(double(i) / double(places.size()), double(i + 1) / double(places.size())));
         if (progress.isCancelled())
             return base::cancelled();
-        const auto fit =
-            sheets::largestThatFits(*work, place.widthMm, place.heightMm, state.job.plan.mayTurn);
-        out.push_back({place.id, place.name, place.isMat, place.widthMm, place.heightMm, fit,
-                       box.width() * fit.scale, box.height() * fit.scale, limitText(*work, fit)});
+        PlaceFit row{place.id, place.name, place.isMat, place.widthMm, place.heightMm};
+        if (grown) {
+            const geometry::Box box = workBox(grown->state.made);
+            const design::Stack& work = *grown->state.made.work();
+            row.fit = sheets::largestThatFits(work, place.widthMm, place.heightMm, state.job.plan.mayTurn);
+            row.scale = box.width() / now;
+            row.widthMm = box.width();
+            row.heightMm = box.height();
+            row.limit = limitText(work, row.fit);
+        } else {
+            row.whyNot = grown.error().message;
+        }
+        out.push_back(std::move(row));
     }
     return out;
 }
@@ -82,14 +108,7 @@ base::Result<Sized> withLargestOn(const State& state, const std::string& placeId
         std::find_if(places.begin(), places.end(), [&](const Place& p) { return p.id == placeId; });
     if (place == places.end())
         return Error{Code::NotFound, "There is no mat or sheet called '" + placeId + "'."};
-    return sizedFor(
-        state,
-        [&](const State& now) -> base::Result<double> {
-            return sheets::largestThatFits(*now.made.work(), place->widthMm, place->heightMm,
-                                           now.job.plan.mayTurn)
-                .scale;
-        },
-        kExact, options, progress);
+    return grownTo(*place, state, options, progress);
 }
 
 base::Result<CopiesAnswer> withCopiesOnSheet(const State& state, const std::vector<design::PieceId>& pieces,

@@ -12,14 +12,17 @@ struct PlaceFit {
     std::string id, name; ///< "a4", "sheet A4"
     bool isMat = false;
     double usableWidthMm = 0, usableHeightMm = 0;
-    sheets::LargestFit fit;
-    double widthMm = 0, heightMm = 0; ///< of the whole design at that scale
-    std::string limit;                ///< "area 3 (sea), turned by 37°, by the place's width"
+    sheets::LargestFit fit = {};      ///< what limits it there, and its turn
+    double scale = 0;                 ///< how many times as wide as now
+    double widthMm = 0, heightMm = 0; ///< of the whole design then, as taking it gives
+    std::string limit = {};           ///< "area 3 (sea), turned by 37°, by the place's width"
+    std::string whyNot = {};          ///< the sentence when it cannot be sized so; the measures are 0 then
 };
 /// Returns the answers for every mat and every sheet that is not as large as a mat. Empty without pieces.
 /// Errors: Cancelled.
-/// Cost:   that of sheets::largestThatFits for each.
+/// Cost:   that of withLargestOn for each.
 base::Result<std::vector<PlaceFit>> largestOnEach(const State& state, const design::Formats& formats,
+                                                  const SizeOptions& options = {},
                                                   const base::Progress& progress = {});
 
 /// Makes the design as large as the mat or sheet of this id takes.

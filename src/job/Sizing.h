@@ -15,6 +15,7 @@ namespace thinline::job {
 struct SizeOptions {
     /// Margins (offsets, overlaps, tuck, clearances) grow with the design instead of staying as typed.
     bool growsMargins = false;
+    bool operator==(const SizeOptions&) const = default;
 };
 
 /// Returns the job with every measure multiplied: what its sources are sized by, where they lie, moves, spacings,

@@ -516,7 +516,7 @@ TEST_F(WindowTest, BadFilesAreToldAndNothingIsLost) {
     const std::pair<const char*, const char*> rows[] = {{"notes.txt", "not a picture"},
                                                         {"empty.png", "is empty"},
                                                         {"broken.thinline", "damaged"},
-                                                        {"nowhere.png", "not there"}};
+                                                        {"nowhere.png", "no such file"}};
     for (const auto& [file, says] : rows) {
         m_window->files().open(path(file));
         ASSERT_TRUE(waitFor([&] { return notice().contains(says); }))

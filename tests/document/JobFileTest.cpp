@@ -311,6 +311,14 @@ TEST_F(OnDisk, WritesReadsListsAndRemoves) {
     EXPECT_EQ(m_store.read(m_folder.string(), 99).error().code, base::Code::IoError);
 }
 
+TEST_F(OnDisk, AMissingFileIsSaidAsMissing) {
+    for (const char* name : {"portrait.jpg", "gone/portrait.jpg"}) {
+        const std::string said = m_store.read(path(name), 10).error().message;
+        EXPECT_NE(said.find("there is no such file"), std::string::npos) << said;
+        EXPECT_EQ(said.find("save elsewhere"), std::string::npos) << "advice for writing: " << said;
+    }
+}
+
 TEST_F(OnDisk, AVanishedFolderIsSaidAndNothingIsLeft) {
     const auto out = m_store.writeWhole(path("gone/job.thinline"), {1});
     ASSERT_FALSE(out);

@@ -255,6 +255,12 @@ TEST(SizeAnswers, TheTableAndTakingFromItAgree) {
     // With margins that do not scale along, the size is still met: the outermost of two offsets touches the
     // mat.
     state = after(state, Action::Offset, {id("1:1")}, {3, 2, 1});
+    for (const bool grows : {false, true})
+        for (const PlaceFit& place : must(largestOnEach(state, formats, {grows}))) {
+            const auto taken = workBox(must(withLargestOn(state, place.id, formats, {grows})).state);
+            EXPECT_DOUBLE_EQ(taken.width(), place.widthMm) << place.name;
+            EXPECT_DOUBLE_EQ(taken.height(), place.heightMm) << place.name;
+        }
     const State sized = must(withLargestOn(state, "square12", formats)).state;
     EXPECT_NEAR(std::max(workBox(sized).width(), workBox(sized).height()), 292.1,
                 1e-3); // usable of a 12 x 12 in mat: common practice

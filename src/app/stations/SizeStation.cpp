@@ -51,6 +51,7 @@ bool areAllFree(const Workbench& bench, const std::vector<design::PieceId>& piec
 struct SizeStation::Seen {
     job::Kept<job::Finished> of;
     std::vector<design::Fit> fits;
+    job::SizeOptions options;
     inspect::Consequences consequences;
     std::vector<design::FitState> states;
     std::vector<job::PlaceFit> largest;
@@ -96,6 +97,7 @@ void SizeStation::buildSize() {
     m_marginsGrow->setToolTip(
         tr("Offsets, overlaps, tuck and clearances grow with the design. Otherwise they stay as "
            "they were typed, and the design is as large as asked all the same."));
+    connect(m_marginsGrow, &QCheckBox::toggled, this, &SizeStation::look);
     controls()->addWidget(m_marginsGrow);
     m_distance = new KnownDistance;
     controls()->addWidget(m_distance);
@@ -372,10 +374,13 @@ void SizeStation::setAlone(bool isWidth, double mm) {
 void SizeStation::showLargest() {
     QVector<std::array<QString, 3>> lines;
     for (const job::PlaceFit& place : m_seen ? m_seen->largest : std::vector<job::PlaceFit>{})
-        lines.append({text(place.name), sizeText(place.widthMm, place.heightMm),
-                      tr("Now times %1, limited by %2, usable %3")
-                          .arg(place.fit.scale, 0, 'f', 3)
-                          .arg(text(place.limit), sizeText(place.usableWidthMm, place.usableHeightMm))});
+        lines.append(
+            place.whyNot.empty()
+                ? std::array{text(place.name), sizeText(place.widthMm, place.heightMm),
+                             tr("Now times %1, limited by %2, usable %3")
+                                 .arg(place.scale, 0, 'f', 3)
+                                 .arg(text(place.limit), sizeText(place.usableWidthMm, place.usableHeightMm))}
+                : std::array{text(place.name), tr("not possible"), text(place.whyNot)});
     if (lines == m_shownLargest)
         return;
     m_shownLargest = lines;
@@ -461,12 +466,15 @@ void SizeStation::showRelations() {
 }
 
 /// A background thread calls it. Null when it was stopped.
-std::shared_ptr<const SizeStation::Seen> SizeStation::seenOf(const job::State& state, inspect::Memory& known,
+std::shared_ptr<const SizeStation::Seen> SizeStation::seenOf(const job::State& state,
+                                                             const job::SizeOptions& options,
+                                                             inspect::Memory& known,
                                                              const base::Progress& progress) {
     auto out = std::make_shared<Seen>();
+    out->options = options;
     out->of = state.made.finished;
     out->fits = state.job.fits;
-    auto largest = job::largestOnEach(state, job::shippedCatalogue().formats, progress);
+    auto largest = job::largestOnEach(state, job::shippedCatalogue().formats, options, progress);
     if (!largest)
         return nullptr;
     out->largest = largest.take();
@@ -487,12 +495,13 @@ std::shared_ptr<const SizeStation::Seen> SizeStation::seenOf(const job::State& s
 void SizeStation::look() {
     const job::Made& made = bench().made();
     if (!m_isActive || !made.finished || bench().isBehind() ||
-        (m_seen && m_seen->of == made.finished && m_seen->fits == bench().job().fits))
+        (m_seen && m_seen->of == made.finished && m_seen->fits == bench().job().fits &&
+         m_seen->options == options()))
         return;
     m_look.start(tr("Looking at this size"),
-                 [this, state = bench().state(),
+                 [this, state = bench().state(), options = options(),
                   known = bench().known()](const base::Progress& progress) -> Task::Conclusion {
-                     const auto seen = seenOf(state, *known, progress);
+                     const auto seen = seenOf(state, options, *known, progress);
                      if (!seen)
                          return {};
                      return [this, seen] {

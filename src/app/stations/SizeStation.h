@@ -51,8 +51,8 @@ class SizeStation : public StationPanel {
     void showAnswer();
     void look();
     struct Seen;
-    static std::shared_ptr<const Seen> seenOf(const job::State& state, inspect::Memory& known,
-                                              const base::Progress& progress);
+    static std::shared_ptr<const Seen> seenOf(const job::State& state, const job::SizeOptions& options,
+                                              inspect::Memory& known, const base::Progress& progress);
     void askFor(Asking what);
     void takeFit(design::PieceId outer, geometry::Point at);
     design::PieceId outerOf(geometry::Point at) const;
