@@ -24,7 +24,7 @@ Transform turned(double turnRad) {
 
 /// Flipped and turned, held at `held` of the design, which lies at the origin then.
 Transform aroundHeld(Point held, double turnRad, bool isFlipped) {
-    return Transform::move(held * -1).then(Transform::scale(isFlipped ? -1 : 1, 1)).then(turned(turnRad));
+    return Transform::move(held * -1).then(turnedOver(turnRad, isFlipped));
 }
 
 } // namespace
@@ -43,6 +43,10 @@ const SheetFormat* Formats::sheet(const std::string& id) const {
     return nullptr;
 }
 
+Transform turnedOver(double turnRad, bool isFlipped) {
+    return Transform::scale(isFlipped ? -1 : 1, 1).then(turned(turnRad));
+}
+
 Transform placement(const Piece& piece, const Pose& pose) {
     return aroundHeld(piece.placed(pose.held), pose.turnRad, pose.isFlipped).then(Transform::move(pose.at));
 }
@@ -52,6 +56,11 @@ Pose poseAtCorner(const Piece& piece, Point corner, double turnRad, bool isFlipp
     const auto map = aroundHeld(held, turnRad, isFlipped);
     const geometry::Box box = geometry::bounds(geometry::transformed(piece.shape(), map));
     return {geometry::inverse(piece.placed)(held), corner - box.least, turnRad, isFlipped};
+}
+
+Pose poseIn(const Piece& piece, const Transform& map, double turnRad, bool isFlipped) {
+    const Point held = geometry::enclosingCircle({piece.shape()}).centre;
+    return {geometry::inverse(piece.placed)(held), map(held), turnRad, isFlipped};
 }
 
 std::string operationGroup(const std::string& stockId) {

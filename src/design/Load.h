@@ -60,11 +60,16 @@ struct Pose {
     bool operator==(const Pose&) const = default;
 };
 
+/// Returns the map that flips, if asked, and then turns about the origin; whole quarters are exact.
+geometry::Transform turnedOver(double turnRad, bool isFlipped);
 /// Returns the map from where a piece lies in the design to where its pose puts it.
 geometry::Transform placement(const Piece& piece, const Pose& pose);
 /// Returns the pose in which the box of a piece so turned has its upper left corner at `corner`; the piece is
 /// held at the middle of its smallest circle.
 Pose poseAtCorner(const Piece& piece, geometry::Point corner, double turnRad, bool isFlipped = false);
+
+/// Returns the pose in which a piece lies when the design is mapped so; `isFlipped` and `turnRad` are the map's.
+Pose poseIn(const Piece& piece, const geometry::Transform& map, double turnRad, bool isFlipped);
 
 /// A copy at its place on a mat.
 struct PlacedPiece {

@@ -75,10 +75,23 @@ struct Laid {
     const geometry::Shape& shape() const { return piece.body->shape; }
 };
 
+/// Pieces of one stock that keep their distances on the sheet because they are lifted off together. Inside one
+/// spacing does not apply, and where outlines coincide they are cut once.
+struct Cluster {
+    std::string name;
+    std::vector<PieceId> pieces; ///< each with all its later parts
+    int copies = 1;              ///< of the whole; the counts of its pieces are not asked
+    double frameMm = 0; ///< room left to a frame that is cut round it to the carrier; 0 for no frame
+
+    bool operator==(const Cluster&) const = default;
+};
+inline constexpr double kUsualFrameMm = 5, kMostFrameMm = 50;
+
 struct Stack {
     std::vector<Stock> stocks;
     std::vector<Layer> layers; ///< bottom to top, those that hold pieces
     std::vector<Laid> pieces;  ///< layer by layer, within one as they lie on one another
+    std::vector<Cluster> clusters = {}; ///< those that stand, see design/Cluster.h
 
     const Layer* layer(LayerId id) const;
     const Layer& layerOf(const Laid& laid) const { return *layer(laid.layer); }

@@ -172,6 +172,13 @@ json sourceJson(const Source& source) {
     return out;
 }
 
+json idsJson(const std::vector<PieceId>& pieces) {
+    json out = json::array();
+    for (const PieceId id : pieces)
+        out.push_back(id.text());
+    return out;
+}
+
 json jobJson(const job::Job& job) {
     json out = {{"format", kJobFormat},
                 {"program", "Thin Line"},
@@ -185,6 +192,7 @@ json jobJson(const job::Job& job) {
                 {"wishes", wishesJson(job.wishes)},
                 {"sets", json::array()},
                 {"fits", json::array()},
+                {"clusters", json::array()},
                 {"plan", planJson(job.plan)}};
     for (const auto& source : job.sources)
         out["sources"].push_back(sourceJson(*source));
@@ -202,11 +210,13 @@ json jobJson(const job::Job& job) {
             one["hidden"] = true;
         out["layers"].push_back(std::move(one));
     }
-    for (const design::PieceSet& set : job.sets) {
-        json pieces = json::array();
-        for (const PieceId id : set.pieces)
-            pieces.push_back(id.text());
-        out["sets"].push_back({{"name", set.name}, {"pieces", pieces}});
+    for (const design::PieceSet& set : job.sets)
+        out["sets"].push_back({{"name", set.name}, {"pieces", idsJson(set.pieces)}});
+    for (const design::Cluster& cluster : job.clusters) {
+        json one = {{"name", cluster.name}, {"pieces", idsJson(cluster.pieces)}, {"copies", cluster.copies}};
+        if (cluster.frameMm > 0)
+            one["frameMm"] = cluster.frameMm;
+        out["clusters"].push_back(std::move(one));
     }
     for (const design::Fit& fit : job.fits) {
         json one = {{"inner", fit.inner.text()},

@@ -280,6 +280,13 @@ Source sourceOf(const json& in, Unpacked& entries) {
     return out;
 }
 
+std::vector<design::PieceId> piecesOf(const json& in) {
+    std::vector<design::PieceId> out;
+    for (const json& id : in)
+        out.push_back(pieceOf(id));
+    return out;
+}
+
 job::Job jobOf(const json& in, Unpacked& entries) {
     job::Job job;
     job.name = in.at("name").get<std::string>();
@@ -305,11 +312,12 @@ job::Job jobOf(const json& in, Unpacked& entries) {
     job.layers = layersOf(in.at("layers"), layer);
     if (in.contains("wishes"))
         job.wishes = wishesOf(in.at("wishes"));
-    for (const json& set : in.value("sets", json::array())) {
-        job.sets.push_back({set.at("name").get<std::string>(), {}});
-        for (const json& id : set.at("pieces"))
-            job.sets.back().pieces.push_back(pieceOf(id));
-    }
+    for (const json& set : in.value("sets", json::array()))
+        job.sets.push_back({set.at("name").get<std::string>(), piecesOf(set.at("pieces"))});
+    for (const json& cluster : in.value("clusters", json::array()))
+        job.clusters.push_back({cluster.at("name").get<std::string>(), piecesOf(cluster.at("pieces")),
+                                wholeIn(cluster.value("copies", json(1)), 1, 999, "copies"),
+                                numberOr(cluster, "frameMm", 0, 0, design::kMostFrameMm, "a frame")});
     for (const json& fit : in.value("fits", json::array())) {
         design::Fit one;
         one.inner = pieceOf(fit.at("inner"));

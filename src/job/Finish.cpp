@@ -23,6 +23,8 @@
 #include "job/Finish.h"
 
 #include "design/Carry.h"
+#include "design/Cluster.h"
+#include "shape/Steps.h"
 #include "shape/Tuck.h"
 
 #include <algorithm>
@@ -184,6 +186,27 @@ design::Stack stackOf(const Job& job, const std::vector<Piece>& pieces) {
     return out;
 }
 
+void gatherClusters(const Job& job, const std::vector<AfterStep>& after, design::Stack& stack) {
+    const std::string join = shape::infoOf(shape::Action::Join).name;
+    stack.clusters = design::standingOf(job.clusters, stack, [&](PieceId id) {
+        for (const AfterStep& one : after) {
+            if (one.step->action != join || one.whyNot)
+                continue;
+            const std::vector<PieceId> joined = design::resolved(one.step->on, one.before->now);
+            if (std::find(joined.begin(), joined.end(), id) != joined.end())
+                id = joined.front();
+        }
+        return id;
+    });
+    std::unordered_map<PieceId, int> copies;
+    for (const design::Cluster& cluster : stack.clusters)
+        for (const PieceId id : cluster.pieces)
+            copies[id] = cluster.copies;
+    for (Laid& laid : stack.pieces)
+        if (const auto at = copies.find(laid.id()); at != copies.end())
+            laid.copies = at->second;
+}
+
 FinishOptions finishOf(const Source& source) {
     const auto* picture = std::get_if<Picture>(&source.what);
     if (!picture || !picture->tracing)
@@ -217,6 +240,13 @@ base::Result<Finished> finishedWork(const Job& job, const design::Stack& stack, 
         if (std::any_of(out.stack.pieces.begin(), out.stack.pieces.end(),
                         [&](const Laid& laid) { return laid.layer == layer.id; }))
             out.stack.layers.push_back(layer);
+    out.stack.clusters = stack.clusters;
+    for (design::Cluster& cluster : out.stack.clusters)
+        std::erase_if(cluster.pieces, [&](PieceId id) {
+            return std::find(out.vanished.begin(), out.vanished.end(), id) != out.vanished.end();
+        });
+    std::erase_if(out.stack.clusters,
+                  [](const design::Cluster& cluster) { return cluster.pieces.size() < 2; });
     out.measures = design::measure(out.stack);
     auto heights = design::heightsOf(out.stack, memory.rows, progress);
     if (!heights)
@@ -226,7 +256,8 @@ base::Result<Finished> finishedWork(const Job& job, const design::Stack& stack, 
 }
 
 bool isCutAlike(const design::Stack& a, const design::Stack& b) {
-    return std::equal(a.pieces.begin(), a.pieces.end(), b.pieces.begin(), b.pieces.end(),
+    return a.clusters == b.clusters && a.stocks == b.stocks &&
+           std::equal(a.pieces.begin(), a.pieces.end(), b.pieces.begin(), b.pieces.end(),
                       [&](const Laid& x, const Laid& y) {
                           const design::Layer &lx = a.layerOf(x), &ly = b.layerOf(y);
                           return x.id() == y.id() && x.piece.body == y.piece.body && x.copies == y.copies &&

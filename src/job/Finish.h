@@ -17,6 +17,10 @@ std::shared_ptr<Memory> makeMemory();
 /// Cost:   O(pieces log wishes).
 design::Stack stackOf(const Job& job, const std::vector<design::Piece>& pieces);
 
+/// Puts the clusters that stand into a stack, and gives their pieces the copies of the whole.
+/// Shape: a piece joined into another by one of these steps is answered for by that one.
+void gatherClusters(const Job& job, const std::vector<AfterStep>& after, design::Stack& stack);
+
 /// What a source asks of the finish; equal where nothing changes.
 struct FinishOptions {
     double tuckMm = 0;           ///< how far its lower pieces run on under its upper ones; 0 for not at all

@@ -42,6 +42,7 @@ struct Job {
 
     std::vector<design::PieceSet> sets;
     std::vector<design::Fit> fits;
+    std::vector<design::Cluster> clusters;
     SheetPlan plan;
 
     // The numbers the next ones get. They only rise, so that none is given twice.

@@ -2,6 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "job/LayerSteps.h"
 
+#include "design/Cluster.h"
+
 #include <algorithm>
 
 namespace thinline::job {
@@ -53,6 +55,9 @@ base::Result<Job> withCopies(const State& state, PieceId piece, int copies) {
         return Error{Code::InvalidArgument, "Copies go from 1 to 999."};
     if (!state.made.stack || !state.made.stack->find(piece))
         return Error{Code::NotFound, "That piece is not there any more."};
+    if (const design::Cluster* cluster = design::clusterOf(*state.made.stack, piece))
+        return Error{Code::InvalidArgument, "That piece is cut with its cluster, " + cluster->name +
+                                                "; say how often the whole is cut."};
     return withWish(state.job, piece, [&](design::Wish& wish) { wish.copies = copies; });
 }
 

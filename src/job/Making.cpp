@@ -96,7 +96,7 @@ class Making {
             if (auto ok = arrange(); !ok)
                 return ok.error();
         keepSheets();
-        m_made.inputs = {m_job.layers, m_job.stocks, m_job.wishes, m_job.plan};
+        m_made.inputs = {m_job.layers, m_job.stocks, m_job.wishes, m_job.clusters, m_job.plan};
         return State{std::move(m_job), std::move(m_made)};
     }
 
@@ -196,9 +196,15 @@ class Making {
             return;
         const bool isSame =
             m_before.stack && m_before.pieces == m_made.pieces && m_before.inputs.layers == m_job.layers &&
-            m_before.inputs.stocks == m_job.stocks && m_before.inputs.wishes == m_job.wishes && proposeSame();
-        m_made.stack = isSame ? m_before.stack
-                              : std::make_shared<const design::Stack>(stackOf(m_job, m_made.pieces->now));
+            m_before.inputs.stocks == m_job.stocks && m_before.inputs.wishes == m_job.wishes &&
+            m_before.inputs.clusters == m_job.clusters && proposeSame();
+        if (isSame) {
+            m_made.stack = m_before.stack;
+            return;
+        }
+        design::Stack stack = stackOf(m_job, m_made.pieces->now);
+        gatherClusters(m_job, m_made.after, stack);
+        m_made.stack = std::make_shared<const design::Stack>(std::move(stack));
     }
     bool proposeSame() const {
         return std::equal(m_made.found.begin(), m_made.found.end(), m_before.found.begin(),

@@ -67,6 +67,7 @@ struct Made {
         std::vector<design::Layer> layers;
         std::vector<design::Stock> stocks;
         Wishes wishes;
+        std::vector<design::Cluster> clusters;
         SheetPlan plan;
     } inputs;
     std::shared_ptr<Memory> memory;

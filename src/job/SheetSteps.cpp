@@ -2,6 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "job/SheetSteps.h"
 
+#include "design/Cluster.h"
+
 #include <algorithm>
 #include <optional>
 
@@ -48,14 +50,21 @@ base::Result<Job> pinnedAt(const State& state, const design::CopyOf& what, const
     const design::PlacedSheet& sheet = target.sheets[*nearest];
     design::Pose onSheet = pose;
     onSheet.at = pose.at - geometry::Point{sheet.xMm, sheet.yMm};
-    Job out = unpinned(state.job, what);
+    Job out = unpinned(state, what);
     out.plan.pins.push_back({what, sheets::sheetOfStock(*state.made.sheets, load, *nearest), onSheet});
     return out;
 }
 
-Job unpinned(const Job& job, const design::CopyOf& what) {
-    Job out = job;
-    std::erase_if(out.plan.pins, [&](const sheets::Pin& pin) { return pin.what == what; });
+Job unpinned(const State& state, const design::CopyOf& what) {
+    Job out = state.job;
+    const design::Stack* work = state.made.work();
+    const design::Cluster* cluster = work ? design::clusterOf(*work, what.piece) : nullptr;
+    std::erase_if(out.plan.pins, [&](const sheets::Pin& pin) {
+        return pin.what.copy == what.copy &&
+               (pin.what.piece == what.piece ||
+                (cluster && std::find(cluster->pieces.begin(), cluster->pieces.end(), pin.what.piece) !=
+                                cluster->pieces.end()));
+    });
     return out;
 }
 

@@ -14,6 +14,7 @@ Job withPlan(const Job& job, const SheetPlan& plan);
 /// Errors: NotFound for a load or piece that is not there; InvalidArgument when the load holds no sheet of its stock.
 base::Result<Job> pinnedAt(const State& state, const design::CopyOf& what, const design::Pose& pose,
                            size_t load);
-Job unpinned(const Job& job, const design::CopyOf& what);
+/// Lets a copy go again, and what lies in a cluster with it.
+Job unpinned(const State& state, const design::CopyOf& what);
 
 } // namespace thinline::job

@@ -26,9 +26,67 @@ double boxDifference(const Box& a, const Box& b) {
                      std::abs(a.most.x - b.most.x), std::abs(a.most.y - b.most.y)});
 }
 
-/// The shape a placed piece should have on the mat.
-geometry::Shape expectedShape(const design::Laid& laid, const design::PlacedPiece& placed) {
-    return geometry::transformed(laid.shape(), design::placement(laid.piece, placed.pose));
+/// What cut lines come to. Areas are added up whichever way round they run: the reader takes the largest outline
+/// for the outer one, also when the outer one was cut with a neighbour.
+struct Measured {
+    Box box;
+    double areaMm2 = 0;
+    double openMm = 0;
+    bool operator==(const Measured&) const = default;
+};
+
+template <class Closed, class Open>
+Measured measured(const Closed& closed, const Open& open) {
+    Measured out;
+    for (const geometry::Contour* contour : closed) {
+        out.box.include(geometry::bounds(*contour));
+        out.areaMm2 += std::abs(geometry::signedArea(*contour));
+    }
+    for (const geometry::Line& line : open) {
+        out.box.include(geometry::bounds(line));
+        out.openMm += geometry::contourLength(line);
+    }
+    return out;
+}
+
+std::vector<const geometry::Contour*> pointersTo(const std::vector<geometry::Contour>& contours) {
+    std::vector<const geometry::Contour*> out;
+    for (const geometry::Contour& contour : contours)
+        out.push_back(&contour);
+    return out;
+}
+
+Measured measured(const formats::svg::ReadPath& path) {
+    std::vector<const geometry::Contour*> closed = pointersTo(path.shape.openings);
+    if (!path.shape.outline.segments.empty())
+        closed.push_back(&path.shape.outline);
+    return measured(closed, path.lines);
+}
+
+void comparePiece(const design::PieceCuts& one, const std::string& group,
+                  const std::map<std::string, const formats::svg::ReadPath*>& found, FileCheck& check) {
+    if (one.cuts.outlines.empty() && one.cuts.lines.empty())
+        return; // its neighbours' cuts are all of it
+    ++check.expectedPieces;
+    const std::string id = formats::svg::copyElement(one.what.piece, one.what.copy);
+    const auto at = found.find(group + "/" + id);
+    if (at == found.end()) {
+        check.problem = id + " is missing";
+        return;
+    }
+    const Measured expected = measured(pointersTo(one.cuts.outlines), one.cuts.lines),
+                   read = measured(*at->second);
+    const double area = expected.areaMm2, areaError = std::abs(area - read.areaMm2),
+                 openError = std::abs(expected.openMm - read.openMm),
+                 boxError = boxDifference(expected.box, read.box);
+    check.worstAreaMm2 = std::max(check.worstAreaMm2, areaError);
+    check.worstBoxMm = std::max({check.worstBoxMm, boxError, openError});
+    if (boxError > kBoxToleranceMm)
+        check.problem = id + " has another size or place";
+    else if (areaError > kAreaToleranceShare * area + 1e-3)
+        check.problem = id + " has another area";
+    else if (openError > kAreaToleranceShare * expected.openMm + 1e-3)
+        check.problem = id + " is cut along another length";
 }
 
 std::string contents(const design::Stack& stack, const design::Arrangement& arrangement, const Labels& labels,
@@ -85,7 +143,7 @@ std::string loadFileName(std::size_t index, const design::Load& load) {
 }
 
 FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const design::Load& load,
-                    const design::Stack& stack) {
+                    const std::vector<design::SheetCuts>& cuts) {
     FileCheck check;
     check.name = name;
     const auto read = formats::svg::readDrawing({reinterpret_cast<const char*>(svg.data()), svg.size()});
@@ -93,42 +151,30 @@ FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const desig
         check.problem = "it cannot be read back: " + read.error().message;
         return check;
     }
-    std::map<std::string, const geometry::Shape*> found; // by group and path id
-    std::vector<std::pair<Box, double>> seen;
+    std::map<std::string, const formats::svg::ReadPath*> found; // by group and path id
+    std::vector<Measured> seen;
+    size_t frames = 0;
     for (const auto& group : read->groups)
         for (const auto& path : group.paths) {
-            ++check.foundPieces;
-            found[group.id + "/" + path.id] = &path.shape;
-            const std::pair<Box, double> mark{geometry::bounds(path.shape), geometry::area(path.shape)};
-            if (std::find(seen.begin(), seen.end(), mark) != seen.end())
+            found[group.id + "/" + path.id] = &path;
+            seen.push_back(measured(path));
+            if (std::find(seen.begin(), seen.end() - 1, seen.back()) != seen.end() - 1)
                 check.problem = "the cut lines of " + path.id + " are in it twice";
-            seen.push_back(mark);
+            if (group.id.ends_with("-frame"))
+                ++frames;
+            else
+                ++check.foundPieces;
         }
     if (std::abs(read->widthMm - load.mat.widthMm) > kBoxToleranceMm ||
         std::abs(read->heightMm - load.mat.heightMm) > kBoxToleranceMm)
         check.problem = "its page is not the size of the mat";
-    for (const design::PlacedSheet& sheet : load.sheets)
-        for (const design::PlacedPiece& placed : sheet.pieces) {
-            ++check.expectedPieces;
-            const design::Laid* laid = stack.find(placed.what.piece);
-            const std::string id =
-                formats::svg::pieceElement(placed.what.piece) + "-" + std::to_string(placed.what.copy + 1);
-            const auto at = found.find(design::operationGroup(sheet.stockId) + "/" + id);
-            if (!laid || at == found.end()) {
-                check.problem = id + " is missing";
-                continue;
-            }
-            const geometry::Shape expected = expectedShape(*laid, placed);
-            const double area = geometry::area(expected),
-                         areaError = std::abs(area - geometry::area(*at->second));
-            const double boxError = boxDifference(geometry::bounds(expected), geometry::bounds(*at->second));
-            check.worstAreaMm2 = std::max(check.worstAreaMm2, areaError);
-            check.worstBoxMm = std::max(check.worstBoxMm, boxError);
-            if (boxError > kBoxToleranceMm)
-                check.problem = id + " has another size or place";
-            else if (areaError > kAreaToleranceShare * area + 1e-3)
-                check.problem = id + " has another area";
-        }
+    for (size_t i = 0; i < load.sheets.size() && i < cuts.size(); ++i) {
+        frames -= std::min(frames, cuts[i].frames.size());
+        for (const design::PieceCuts& one : cuts[i].pieces)
+            comparePiece(one, design::operationGroup(load.sheets[i].stockId), found, check);
+    }
+    if (frames != 0 && check.problem.empty())
+        check.problem = "it holds frames that are not meant";
     if (check.foundPieces != check.expectedPieces && check.problem.empty())
         check.problem = "it holds " + std::to_string(check.foundPieces) + " pieces instead of " +
                         std::to_string(check.expectedPieces);
@@ -150,8 +196,15 @@ base::Result<Package> makePackage(const design::Stack& stack, const design::Arra
         const std::string name = loadFileName(i, load);
         const std::string title = labels.jobName + ", load " + std::to_string(i + 1) + " of " +
                                   std::to_string(arrangement.loads.size());
-        package.files.push_back({name, bytesOf(formats::svg::writeLoad(load, stack, title))});
-        package.checks.push_back(checkLoad(name, package.files.back().bytes, load, stack));
+        std::vector<design::SheetCuts> cuts;
+        for (const design::PlacedSheet& sheet : load.sheets) {
+            auto own = design::cutsOn(stack, sheet, progress);
+            if (!own)
+                return own.error();
+            cuts.push_back(own.take());
+        }
+        package.files.push_back({name, bytesOf(formats::svg::writeLoad(load, stack, cuts, title))});
+        package.checks.push_back(checkLoad(name, package.files.back().bytes, load, cuts));
     }
     progress.report(0.85, "Drawing the overview");
     constexpr double kOverviewPxPerMm = 1.5; // 12 in mats at about 460 px: small pieces stay recognisable

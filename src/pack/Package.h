@@ -5,7 +5,7 @@
 #include "base/FileStore.h"
 #include "base/Progress.h"
 #include "base/Result.h"
-#include "design/Load.h"
+#include "design/Cuts.h"
 
 #include <string>
 #include <vector>
@@ -55,10 +55,10 @@ inline constexpr double kAreaToleranceShare = 1e-4;
 base::Result<Package> makePackage(const design::Stack& stack, const design::Arrangement& arrangement,
                                   const Labels& labels, const base::Progress& progress = {});
 
-/// Returns what a written load holds against what it should hold: piece count, boxes, areas, and no cut line
-/// twice.
+/// Returns what a written load holds against what it should hold: piece count, boxes, areas, lengths of open lines,
+///         and no cut line twice.
 FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const design::Load& load,
-                    const design::Stack& stack);
+                    const std::vector<design::SheetCuts>& cuts);
 
 /// Returns "load-2-sea.svg".
 std::string loadFileName(std::size_t index, const design::Load& load);

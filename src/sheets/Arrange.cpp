@@ -22,6 +22,9 @@
 //   pattern).
 // - A piece whose back faces the viewer is cut from the sheet turned over. Its pose is a mirrored one, and
 //   it turns the other way round, so that the box that was laid is the box that is cut.
+// - A cluster is one item (design/Cluster.h): its pieces keep their distances and its box takes its frame in. A pin
+//   on any of its pieces pins the whole.
+// - What is cut by hand, and what a stock's pattern does not let turn, is the stock's matter too.
 // - What fits nowhere is told as not placed; nothing is dropped, nothing is made smaller.
 // - The same input gives the same layout: orders are stable sorts, no clock and no address is looked at.
 //
@@ -29,6 +32,7 @@
 #include "sheets/Arrange.h"
 
 #include "base/Length.h"
+#include "design/Cluster.h"
 #include "geometry/Measures.h"
 #include "geometry/Placing.h"
 #include "sheets/FreeSpace.h"
@@ -51,24 +55,39 @@ constexpr double kSlackMm = 1e-6; // rounding only
 
 /// A copy to be laid, with the size of its box.
 struct Item {
-    const design::Laid* laid = nullptr;
+    const design::Rigid* rigid = nullptr;
     int copy = 0;
     double widthMm = 0;
     double heightMm = 0;
     double turnRad = 0; ///< laid freely turned, because it fits no other way; the box is the turned one's
     double longer() const { return std::max(widthMm, heightMm); }
     double area() const { return widthMm * heightMm; }
-    design::CopyOf what() const { return {laid->id(), copy}; }
     /// A piece whose back faces the viewer is cut from the sheet's face turned over.
-    bool isFlipped() const { return laid->up == design::Side::Back; }
+    bool isFlipped() const { return rigid->held().up == design::Side::Back; }
 };
 
-/// Where an item lies on its sheet, by its box's corner; a pinned one by its pose.
+/// Where outlines lie when they are flipped and turned; a box of all.
+Box boxUnder(const std::vector<geometry::Shape>& outlines, const geometry::Transform& map) {
+    Box out;
+    for (const geometry::Shape& outline : outlines)
+        out.include(geometry::bounds(geometry::transformed(outline, map)));
+    return out;
+}
+
+/// The piece of an item that a pin was put into.
+const design::Laid& pinnedPiece(const Item& item, const Pin& pin) {
+    for (const design::Laid* laid : item.rigid->pieces)
+        if (laid->id() == pin.what.piece)
+            return *laid;
+    return item.rigid->held();
+}
+
+/// Where an item lies on its sheet, by its box's corner; a pinned one by its pin.
 struct Spot {
     Item item;
     Point corner;
     bool isTurned = false;
-    std::optional<design::Pose> pinned = {};
+    const Pin* pinned = nullptr;
 };
 
 /// The sheets of one stock while they fill.
@@ -116,23 +135,23 @@ void lay(Filling& filling, const Item& item, const Slots& slots, const ArrangeOp
     }
 }
 
-void layPins(Filling& filling, const std::vector<std::pair<Item, Pin>>& pinned, const Slots& slots,
+void layPins(Filling& filling, const std::vector<std::pair<Item, const Pin&>>& pinned, const Slots& slots,
              const ArrangeOptions& options) {
     for (const auto& [item, pin] : pinned) {
+        const design::Laid& held = pinnedPiece(item, pin);
         const size_t sheet = static_cast<size_t>(std::max(0, pin.sheetOfStock));
         while (filling.spaces.size() <= sheet)
             openSheet(filling, slots, options.spacingMm);
-        const Box box = geometry::bounds(
-            geometry::transformed(item.laid->shape(), design::placement(item.laid->piece, pin.pose)));
+        const Box box = boxUnder(item.rigid->outlines(), design::placement(held.piece, pin.pose));
         const Point spacing{options.spacingMm, options.spacingMm};
         filling.spaces[sheet].take({box.least - spacing, box.most + spacing});
-        filling.placed[sheet].push_back({item, box.least, false, pin.pose});
+        filling.placed[sheet].push_back({item, box.least, false, &pin});
     }
 }
 
 /// Fills sheets with several orders of the items and keeps the best: fewest sheets, then the emptiest last
 /// one.
-base::Result<Filling> fill(std::vector<Item> items, const std::vector<std::pair<Item, Pin>>& pinned,
+base::Result<Filling> fill(std::vector<Item> items, const std::vector<std::pair<Item, const Pin&>>& pinned,
                            const Slots& slots, const ArrangeOptions& options,
                            const base::Progress& progress) {
     using Order = std::function<bool(const Item&, const Item&)>;
@@ -162,22 +181,21 @@ base::Result<Filling> fill(std::vector<Item> items, const std::vector<std::pair<
     return std::move(*best);
 }
 
-/// The item's box as it lies when the piece is turned freely.
+/// The item's box as it lies when it is turned freely.
 Item turned(Item item, double turnRad) {
-    const Box box =
-        geometry::bounds(geometry::transformed(item.laid->shape(), geometry::turnAbout({}, turnRad)));
+    const Box box = boxUnder(item.rigid->outlines(), geometry::turnAbout({}, turnRad));
     item.widthMm = box.width();
     item.heightMm = box.height();
     item.turnRad = turnRad;
     return item;
 }
 
-/// The free turn at which a piece fits some place, when there is one.
-std::optional<double> freeTurn(const geometry::Shape& shape, const Slots& slots) {
+/// The free turn at which outlines fit some place, when there is one.
+std::optional<double> freeTurn(const std::vector<geometry::Shape>& outlines, const Slots& slots) {
     std::optional<double> best;
     double most = 1 - 1e-9;
     for (const Box& usable : slots.usable) {
-        const geometry::BestTurn turn = geometry::bestTurn({shape}, usable.width(), usable.height());
+        const geometry::BestTurn turn = geometry::bestTurn(outlines, usable.width(), usable.height());
         if (turn.scale >= most) {
             most = turn.scale * (1 + 1e-9);
             best = turn.turnRad;
@@ -192,6 +210,37 @@ bool fitsAnywhere(const Item& item, const Slots& slots, bool mayTurn) {
     });
 }
 
+/// How an item lies on the mat: the map from the design, and its flip and turn.
+struct Lie {
+    geometry::Transform map;
+    double turnRad = 0;
+    bool isFlipped = false;
+};
+
+Lie lieOf(const Spot& spot, Point sheetCorner) {
+    const Item& item = spot.item;
+    if (spot.pinned) {
+        design::Pose pose = spot.pinned->pose;
+        pose.at = pose.at + sheetCorner;
+        return {design::placement(pinnedPiece(item, *spot.pinned).piece, pose), pose.turnRad, pose.isFlipped};
+    }
+    const double turnRad = item.turnRad + (spot.isTurned ? std::numbers::pi / 2 : 0);
+    // What is flipped turns the other way, so that the box is the one that was laid.
+    Lie lie{{}, item.isFlipped() ? -turnRad : turnRad, item.isFlipped()};
+    lie.map = design::turnedOver(lie.turnRad, lie.isFlipped);
+    const Point least = boxUnder(item.rigid->outlines(), lie.map).least;
+    lie.map = lie.map.then(geometry::Transform::move(spot.corner + sheetCorner - least));
+    return lie;
+}
+
+void addPieces(const Spot& spot, Point sheetCorner, design::PlacedSheet& into) {
+    const Lie lie = lieOf(spot, sheetCorner);
+    for (const design::Laid* laid : spot.item.rigid->pieces)
+        into.pieces.push_back({{laid->id(), spot.item.copy},
+                               design::poseIn(laid->piece, lie.map, lie.turnRad, lie.isFlipped),
+                               spot.pinned != nullptr});
+}
+
 /// Turns the filled sheets of one stock into loads.
 void addLoads(design::Arrangement& arrangement, const Filling& filling, const std::string& stockId,
               const Slots& slots, const ArrangeOptions& options) {
@@ -202,31 +251,60 @@ void addLoads(design::Arrangement& arrangement, const Filling& filling, const st
         const Box& place = slots.places[slot];
         design::PlacedSheet out{
             stockId, place.least.x, place.least.y, place.width(), place.height(), options.sheet.marginMm, {}};
-        for (const Spot& spot : filling.placed[sheet]) {
-            const Item& item = spot.item;
-            design::PlacedPiece placed{item.what(), {}, spot.pinned.has_value()};
-            if (spot.pinned) {
-                placed.pose = *spot.pinned;
-                placed.pose.at = placed.pose.at + place.least;
-            } else {
-                const double turnRad = item.turnRad + (spot.isTurned ? std::numbers::pi / 2 : 0);
-                // What is flipped turns the other way, so that the box is the one that was laid.
-                placed.pose = design::poseAtCorner(item.laid->piece, spot.corner + place.least,
-                                                   item.isFlipped() ? -turnRad : turnRad, item.isFlipped());
-            }
-            out.pieces.push_back(placed);
-        }
+        for (const Spot& spot : filling.placed[sheet])
+            addPieces(spot, place.least, out);
         arrangement.loads.back().sheets.push_back(std::move(out));
     }
 }
 
-/// The stocks of the visible layers, each once, bottom first.
-std::vector<std::string> stocksInUse(const design::Stack& stack) {
+/// The stocks that are laid, each once, bottom first.
+std::vector<std::string> stocksInUse(const std::vector<design::Rigid>& all) {
     std::vector<std::string> ids;
-    for (const design::Layer& layer : stack.layers)
-        if (!layer.isHidden && std::find(ids.begin(), ids.end(), layer.stockId) == ids.end())
-            ids.push_back(layer.stockId);
+    for (const design::Rigid& rigid : all)
+        if (std::find(ids.begin(), ids.end(), rigid.stockId) == ids.end())
+            ids.push_back(rigid.stockId);
     return ids;
+}
+
+bool letsTurn(const std::vector<design::Stock>& stocks, const std::string& id) {
+    const design::Stock* stock = design::findStock(stocks, id);
+    return !stock || stock->turns == design::Stock::Turns::Any;
+}
+
+/// What there is to lay of one stock.
+struct ToLay {
+    std::vector<Item> items;
+    std::vector<std::pair<Item, const Pin&>> pinned;
+};
+
+ToLay toLay(const std::vector<design::Rigid>& all, const std::string& stockId, const Slots& slots,
+            const ArrangeOptions& options, std::vector<design::CopyOf>& unplaced) {
+    ToLay out;
+    for (const design::Rigid& rigid : all) {
+        if (rigid.stockId != stockId)
+            continue;
+        const Box box = rigid.box();
+        Item item{&rigid, 0, box.width(), box.height()};
+        if (options.mayTurn && !fitsAnywhere(item, slots, true))
+            if (const auto free = freeTurn(rigid.outlines(), slots))
+                item = turned(item, *free);
+        for (int copy = 0; copy < rigid.copies; ++copy) {
+            item.copy = copy;
+            const auto pin = std::find_if(options.pins.begin(), options.pins.end(), [&](const Pin& p) {
+                return p.what.copy == copy &&
+                       std::any_of(rigid.pieces.begin(), rigid.pieces.end(),
+                                   [&](const design::Laid* laid) { return laid->id() == p.what.piece; });
+            });
+            if (pin != options.pins.end())
+                out.pinned.emplace_back(item, *pin);
+            else if (fitsAnywhere(item, slots, options.mayTurn))
+                out.items.push_back(item);
+            else
+                for (const design::Laid* laid : rigid.pieces)
+                    unplaced.push_back({laid->id(), copy});
+        }
+    }
+    return out;
 }
 
 } // namespace
@@ -281,37 +359,18 @@ base::Result<design::Arrangement> arrange(const design::Stack& stack, const Arra
         slots.usable.push_back({usable.least - place.least, usable.most - place.least});
     }
     design::Arrangement arrangement;
-    const std::vector<std::string> stocks = stocksInUse(stack);
+    const std::vector<design::Rigid> all = design::rigidOf(stack);
+    const std::vector<std::string> stocks = stocksInUse(all);
     for (size_t s = 0; s < stocks.size(); ++s) {
         progress.report(static_cast<double>(s) / static_cast<double>(stocks.size()),
                         "Laying pieces on sheets");
-        std::vector<Item> items;
-        std::vector<std::pair<Item, Pin>> pinned;
-        for (const design::Laid& laid : stack.pieces) {
-            const design::Layer& layer = stack.layerOf(laid);
-            if (layer.isHidden || layer.stockId != stocks[s])
-                continue;
-            const Box box = geometry::bounds(laid.shape());
-            Item item{&laid, 0, box.width(), box.height()};
-            if (options.mayTurn && !fitsAnywhere(item, slots, true))
-                if (const auto free = freeTurn(laid.shape(), slots))
-                    item = turned(item, *free);
-            for (int copy = 0; copy < laid.copies; ++copy) {
-                item.copy = copy;
-                const auto pin = std::find_if(options.pins.begin(), options.pins.end(),
-                                              [&](const Pin& p) { return p.what == item.what(); });
-                if (pin != options.pins.end())
-                    pinned.emplace_back(item, *pin);
-                else if (fitsAnywhere(item, slots, options.mayTurn))
-                    items.push_back(item);
-                else
-                    arrangement.unplaced.push_back(item.what());
-            }
-        }
-        auto filling = fill(std::move(items), pinned, slots, options, progress);
+        ArrangeOptions own = options;
+        own.mayTurn = options.mayTurn && letsTurn(stack.stocks, stocks[s]);
+        ToLay lay = toLay(all, stocks[s], slots, own, arrangement.unplaced);
+        auto filling = fill(std::move(lay.items), lay.pinned, slots, own, progress);
         if (!filling)
             return filling.error();
-        addLoads(arrangement, *filling, stocks[s], slots, options);
+        addLoads(arrangement, *filling, stocks[s], slots, own);
     }
     return arrangement;
 }

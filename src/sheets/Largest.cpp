@@ -22,6 +22,7 @@
 // computed exactly. For several, the scale is halved in between what is known to fit and what cannot, by
 // laying them each time. It is monotone only nearly, for a layout by boxes may fail at a smaller scale
 // where it succeeded at a larger one; what is returned did fit.
+#include "design/Cluster.h"
 #include "geometry/Measures.h"
 #include "geometry/Placing.h"
 #include "sheets/Arrange.h"
@@ -37,24 +38,30 @@ using base::Code;
 using base::Error;
 using geometry::Box;
 
-/// A piece and how it fits without free turning.
+/// What is to fit, and how it does without free turning.
 struct Straight {
-    const design::Piece* piece = nullptr;
+    const design::Rigid* rigid = nullptr;
     double scale = 0;
     double turnRad = 0;
 };
 
-Straight straightFit(const design::Piece& piece, double widthMm, double heightMm, bool mayTurn) {
-    const Box box = geometry::bounds(piece.shape());
+Straight straightFit(const Box& box, double widthMm, double heightMm, bool mayTurn) {
     const double upright = std::min(widthMm / box.width(), heightMm / box.height());
     const double turned = mayTurn ? std::min(widthMm / box.height(), heightMm / box.width()) : 0;
-    return {&piece, std::max(upright, turned), turned > upright ? std::numbers::pi / 2 : 0};
+    return {nullptr, std::max(upright, turned), turned > upright ? std::numbers::pi / 2 : 0};
 }
 
-/// The largest scale at which a piece fits, turned so.
-double scaleAt(const geometry::Shape& shape, double turnRad, double widthMm, double heightMm) {
-    const Box box = geometry::bounds(geometry::transformed(shape, geometry::turnAbout({}, turnRad)));
-    return std::min(widthMm / box.width(), heightMm / box.height());
+/// The box of outlines that are turned.
+Box boxTurned(const std::vector<geometry::Shape>& outlines, double turnRad) {
+    Box box;
+    for (const geometry::Shape& outline : outlines)
+        box.include(geometry::bounds(geometry::transformed(outline, geometry::turnAbout({}, turnRad))));
+    return box;
+}
+
+/// The room that is left for what lies in a frame. A frame does not grow along.
+double roomFor(const design::Rigid& rigid, double lengthMm) {
+    return std::max(0.0, lengthMm - 2 * rigid.frameMm);
 }
 
 /// Rows and columns: the largest scale for any split of the copies.
@@ -105,11 +112,14 @@ bool fitsTurned(const geometry::Shape& piece, double usableWidthMm, double usabl
 
 LargestFit largestThatFits(const design::Stack& stack, double usableWidthMm, double usableHeightMm,
                            bool mayTurn) {
+    const std::vector<design::Rigid> items = design::rigidOf(stack);
     std::vector<Straight> all;
-    for (const design::Laid& laid : stack.pieces) {
-        const Box box = geometry::bounds(laid.shape());
-        if (box.width() > 0 && box.height() > 0)
-            all.push_back(straightFit(laid.piece, usableWidthMm, usableHeightMm, mayTurn));
+    for (const design::Rigid& item : items) {
+        const Box box = item.box().grownBy(-item.frameMm);
+        if (!(box.width() > 0) || !(box.height() > 0))
+            continue;
+        all.push_back(straightFit(box, roomFor(item, usableWidthMm), roomFor(item, usableHeightMm), mayTurn));
+        all.back().rigid = &item;
     }
     // The hardest first: as soon as a piece fits straight at the scale found so far, it and all behind it
     // cannot limit any more.
@@ -119,23 +129,27 @@ LargestFit largestThatFits(const design::Stack& stack, double usableWidthMm, dou
     for (const Straight& one : all) {
         if (out.limitedBy && one.scale >= out.scale)
             break;
+        const double width = roomFor(*one.rigid, usableWidthMm), height = roomFor(*one.rigid, usableHeightMm);
+        const bool mayLean = mayTurn && one.rigid->frameMm == 0; // a frame lies straight
         double scale = one.scale, turn = one.turnRad;
         // Many pieces are alike: what fits turned as the one that limits so far needs no search of its own.
         constexpr double kAlike = 1e-9;
-        if (out.limitedBy && mayTurn &&
-            scaleAt(one.piece->shape(), out.turnRad, usableWidthMm, usableHeightMm) >=
-                out.scale * (1 - kAlike))
-            continue;
-        if (mayTurn)
-            if (const auto free = geometry::bestTurn({one.piece->shape()}, usableWidthMm, usableHeightMm);
+        const std::vector<geometry::Shape> outlines = one.rigid->outlines();
+        if (out.limitedBy && mayLean) {
+            const Box box = boxTurned(outlines, out.turnRad);
+            if (std::min(width / box.width(), height / box.height()) >= out.scale * (1 - kAlike))
+                continue;
+        }
+        if (mayLean)
+            if (const auto free = geometry::bestTurn(outlines, width, height);
                 free.scale > scale * (1 + 1e-9)) {
                 scale = free.scale;
                 turn = free.turnRad;
             }
         if (!out.limitedBy || scale < out.scale) {
-            const Box box =
-                geometry::bounds(geometry::transformed(one.piece->shape(), geometry::turnAbout({}, turn)));
-            out = {scale, one.piece->id, turn, box.width() / usableWidthMm >= box.height() / usableHeightMm};
+            const Box box = boxTurned(outlines, turn);
+            out = {scale, one.rigid->held().id(), turn,
+                   box.width() / usableWidthMm >= box.height() / usableHeightMm};
         }
     }
     return out;
@@ -162,7 +176,7 @@ base::Result<CopiesFit> largestForCopies(const std::vector<design::Piece>& piece
     for (const design::Piece& piece : pieces) {
         const Box box = geometry::bounds(piece.shape());
         area += box.width() * box.height() * copies;
-        const Straight one = straightFit(piece, usable.width(), usable.height(), options.mayTurn);
+        const Straight one = straightFit(box, usable.width(), usable.height(), options.mayTurn);
         high = high == 0 ? one.scale : std::min(high, one.scale);
     }
     high = std::min(high, std::sqrt(usable.width() * usable.height() / area));

@@ -153,7 +153,7 @@ TEST(Sheets, CopiesArrangementAndPinsHangTogether) {
     EXPECT_EQ(found, 1);
     EXPECT_FALSE(pinnedAt(state, {window, 1}, pose, 0)) << "the backing's load holds no such stock";
     EXPECT_FALSE(pinnedAt(state, {window, 1}, pose, 9));
-    EXPECT_TRUE(unpinned(pinned.job, {window, 1}).plan.pins.empty());
+    EXPECT_TRUE(unpinned(pinned, {window, 1}).plan.pins.empty());
     SheetPlan plan = pinned.job.plan;
     plan.sheetId = "a4";
     EXPECT_TRUE(withPlan(pinned.job, plan).plan.pins.empty()) << "pins belong to their sheets";

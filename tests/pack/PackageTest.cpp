@@ -85,8 +85,9 @@ struct Tampering {
 
 TEST(CheckLoad, NoticesEveryKindOfDamage) {
     const design::Load load = someArrangement().loads[0];
-    const std::string good = formats::svg::writeLoad(load, someStack(), "x");
-    EXPECT_TRUE(checkLoad("good", bytesOf(good), load, someStack()).isSound());
+    const auto cuts = support::cutsOf(load, someStack());
+    const std::string good = formats::svg::writeLoad(load, someStack(), cuts, "x");
+    EXPECT_TRUE(checkLoad("good", bytesOf(good), load, cuts).isSound());
     const Tampering rows[] = {
         {"another id", "piece-1_2-2", "piece-1_9-9", "is missing"},
         {"another group", "sea-cut", "sea-score", "is missing"},
@@ -100,7 +101,7 @@ TEST(CheckLoad, NoticesEveryKindOfDamage) {
         const auto at = bad.find(row.from);
         ASSERT_NE(at, std::string::npos) << row.what;
         bad.replace(at, std::string(row.from).size(), row.to);
-        const FileCheck check = checkLoad("bad", bytesOf(bad), load, someStack());
+        const FileCheck check = checkLoad("bad", bytesOf(bad), load, cuts);
         EXPECT_FALSE(check.isSound()) << row.what;
         EXPECT_NE(check.problem.find(row.says), std::string::npos) << row.what << ": " << check.problem;
     }
@@ -108,7 +109,7 @@ TEST(CheckLoad, NoticesEveryKindOfDamage) {
     const auto from = twice.find("  <path id=\"piece-1_1-1\"");
     const std::string path = twice.substr(from, twice.find("</path>", from) + 8 - from);
     twice.insert(from, path);
-    EXPECT_FALSE(checkLoad("twice", bytesOf(twice), load, someStack()).isSound()) << "a cut line twice";
+    EXPECT_FALSE(checkLoad("twice", bytesOf(twice), load, cuts).isSound()) << "a cut line twice";
 }
 
 TEST(Pictures, TheOverviewShowsThePieceWhereItLies) {

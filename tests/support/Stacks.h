@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "design/Load.h"
+#include "design/Cuts.h"
 #include "support/Shapes.h"
 
 #include <stdexcept>
@@ -43,6 +43,18 @@ inline design::Laid laid(int number, geometry::Shape shape, int inLayer = 1, int
 inline design::PlacedPiece placed(const design::Stack& stack, design::PieceId own, int copy,
                                   geometry::Point corner, double turnRad = 0, bool isPinned = false) {
     return {{own, copy}, design::poseAtCorner(stack.find(own)->piece, corner, turnRad), isPinned};
+}
+
+/// The cut lines of every sheet of a load.
+inline std::vector<design::SheetCuts> cutsOf(const design::Load& load, const design::Stack& stack) {
+    std::vector<design::SheetCuts> out;
+    for (const design::PlacedSheet& sheet : load.sheets) {
+        auto cuts = design::cutsOn(stack, sheet);
+        if (!cuts)
+            throw std::runtime_error(cuts.error().message);
+        out.push_back(cuts.take());
+    }
+    return out;
 }
 
 } // namespace thinline::support

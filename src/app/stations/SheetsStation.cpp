@@ -29,7 +29,7 @@ SheetsStation::SheetsStation(Workbench& bench, QWidget* parent)
               [this](const SceneItem& item) {
                   if (item.isPinned())
                       this->bench().act(tr("Let a pinned piece go"),
-                                        job::unpinned(this->bench().job(), {item.piece, item.copy}));
+                                        job::unpinned(this->bench().state(), {item.piece, item.copy}));
               }}) {
     buildPlan();
     buildCopies();

@@ -73,6 +73,8 @@ Error badPath(const PathCursor& cursor, const std::string& why) {
 /// Sorts contours into outline and openings by area.
 geometry::Shape shapeOf(std::vector<Contour> contours) {
     geometry::Shape shape;
+    if (contours.empty())
+        return shape;
     size_t largest = 0;
     for (size_t i = 1; i < contours.size(); ++i)
         if (std::abs(geometry::signedArea(contours[i])) > std::abs(geometry::signedArea(contours[largest])))
@@ -96,10 +98,14 @@ std::optional<double> millimetres(const char* text) {
                                                                            : std::nullopt;
 }
 
-} // namespace
+struct Subpaths {
+    std::vector<Contour> closed;
+    std::vector<geometry::Line> open;
+};
 
-base::Result<geometry::Shape> readPath(std::string_view pathData) {
+base::Result<Subpaths> subpathsOf(std::string_view pathData, bool mayBeOpen) {
     PathCursor cursor(pathData);
+    Subpaths out;
     std::vector<Contour> contours;
     Point at{};
     char command = '\0';
@@ -123,8 +129,12 @@ base::Result<geometry::Shape> readPath(std::string_view pathData) {
             const auto p = cursor.point(from);
             if (!p)
                 return badPath(cursor, "lacks a number");
-            if (isOpen)
+            if (isOpen && (!mayBeOpen || contours.back().segments.empty()))
                 return badPath(cursor, "leaves an outline open");
+            if (isOpen) {
+                out.open.push_back(std::move(contours.back()));
+                contours.pop_back();
+            }
             contours.push_back({*p, {}});
             at = *p;
             isOpen = true;
@@ -175,11 +185,25 @@ base::Result<geometry::Shape> readPath(std::string_view pathData) {
             return badPath(cursor, std::string("uses '") + command + "', which is not known here,");
         }
     }
-    if (isOpen)
+    if (isOpen && (!mayBeOpen || contours.back().segments.empty()))
         return badPath(cursor, "leaves an outline open");
-    if (contours.empty())
+    if (isOpen) {
+        out.open.push_back(std::move(contours.back()));
+        contours.pop_back();
+    }
+    if (contours.empty() && out.open.empty())
         return Error{Code::ParseError, "The path is empty."};
-    return shapeOf(std::move(contours));
+    out.closed = std::move(contours);
+    return out;
+}
+
+} // namespace
+
+base::Result<geometry::Shape> readPath(std::string_view pathData) {
+    auto read = subpathsOf(pathData, false);
+    if (!read)
+        return read.error();
+    return shapeOf(std::move(read->closed));
 }
 
 base::Result<ReadDrawing> readDrawing(std::string_view svgText) {
@@ -206,11 +230,12 @@ base::Result<ReadDrawing> readDrawing(std::string_view svgText) {
             return Error{Code::ParseError, "The drawing moves a group by a transform."};
         out.groups.push_back({group.attribute("id").value(), {}});
         for (const pugi::xml_node path : group.children("path")) {
-            auto shape = readPath(path.attribute("d").value());
-            if (!shape)
-                return Error{shape.error().code, std::string("Path '") + path.attribute("id").value() +
-                                                     "': " + shape.error().message};
-            out.groups.back().paths.push_back({path.attribute("id").value(), shape.take()});
+            auto read = subpathsOf(path.attribute("d").value(), true);
+            if (!read)
+                return Error{read.error().code, std::string("Path '") + path.attribute("id").value() +
+                                                    "': " + read.error().message};
+            out.groups.back().paths.push_back({path.attribute("id").value(),
+                                               shapeOf(std::move(read->closed)), std::move(read->open)});
         }
     }
     return out;

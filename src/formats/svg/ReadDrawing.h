@@ -3,7 +3,7 @@
 #pragma once
 
 #include "base/Result.h"
-#include "geometry/Shape.h"
+#include "geometry/Lines.h"
 
 #include <string>
 #include <string_view>
@@ -16,6 +16,7 @@ namespace thinline::formats::svg {
 struct ReadPath {
     std::string id;
     geometry::Shape shape; ///< the contour with the largest area is the outline, the others are openings
+    std::vector<geometry::Line> lines = {}; ///< subpaths that are left open
 };
 
 struct ReadGroup {

@@ -103,10 +103,20 @@ std::string opened(const geometry::Box& page, const std::string& title) {
     return out + "\">\n<title>" + escaped(title) + "</title>\n";
 }
 
-void appendPath(std::string& out, const std::string& id, const std::string& title,
-                const geometry::Shape& shape) {
-    out += "  <path id=\"" + escaped(id) + "\" d=\"" + pathText(shape) + "\"><title>" + escaped(title) +
-           "</title></path>\n";
+/// A path without data draws nothing and is left out.
+void appendPath(std::string& out, const std::string& id, const std::string& title, const std::string& data) {
+    if (!data.empty())
+        out += "  <path id=\"" + escaped(id) + "\" d=\"" + data + "\"><title>" + escaped(title) +
+               "</title></path>\n";
+}
+
+std::string pathText(const geometry::CutLines& cuts) {
+    std::string out;
+    for (const geometry::Contour& outline : cuts.outlines)
+        appendContour(out, outline);
+    for (const geometry::Line& line : cuts.lines)
+        appendContour(out, line, true);
+    return out;
 }
 
 } // namespace
@@ -140,13 +150,22 @@ std::string writeLayers(const design::Stack& stack, const std::string& title) {
                escaped(design::layerName(stack, layer)) + "</title>\n";
         for (const design::Laid* laid : stack.in(layer.id))
             appendPath(out, pieceElement(laid->id()), design::pieceName(stack, *laid),
-                       geometry::transformed(laid->shape(), move));
+                       pathText(geometry::transformed(laid->shape(), move)));
         out += "</g>\n";
     }
     return out + "</svg>\n";
 }
 
-std::string writeLoad(const design::Load& load, const design::Stack& stack, const std::string& title) {
+std::string copyElement(design::PieceId id, int copy) {
+    return pieceElement(id) + "-" + std::to_string(copy + 1);
+}
+
+std::string frameGroup(const std::string& stockId) {
+    return stockId + "-frame";
+}
+
+std::string writeLoad(const design::Load& load, const design::Stack& stack,
+                      const std::vector<design::SheetCuts>& cuts, const std::string& title) {
     std::string out = opened({{0, 0}, {load.mat.widthMm, load.mat.heightMm}}, title);
     std::vector<std::string> stocks;
     for (const design::PlacedSheet& sheet : load.sheets)
@@ -154,20 +173,27 @@ std::string writeLoad(const design::Load& load, const design::Stack& stack, cons
             stocks.push_back(sheet.stockId);
     for (const std::string& stockId : stocks) {
         const design::Stock* stock = design::findStock(stack.stocks, stockId);
-        out += "<g id=\"" + escaped(design::operationGroup(stockId)) + "\" fill=\"none\" stroke=\"" +
-               hex(stock ? stock->colour : raster::Rgb{0, 0, 0}) + "\" stroke-width=\"0.1\">\n  <title>" +
-               escaped(design::stockName(stack.stocks, stockId)) + ", cut through</title>\n";
-        for (const design::PlacedSheet& sheet : load.sheets) {
-            if (sheet.stockId != stockId)
+        const bool isThrough = !stock || stock->cut == design::Depth::Through;
+        std::string pieces, frames;
+        for (size_t i = 0; i < load.sheets.size() && i < cuts.size(); ++i) {
+            if (load.sheets[i].stockId != stockId)
                 continue;
-            for (const design::PlacedPiece& placed : sheet.pieces)
-                if (const design::Laid* laid = stack.find(placed.what.piece))
-                    appendPath(
-                        out, pieceElement(laid->id()) + "-" + std::to_string(placed.what.copy + 1),
-                        design::pieceName(stack, *laid),
-                        geometry::transformed(laid->shape(), design::placement(laid->piece, placed.pose)));
+            for (const design::PieceCuts& one : cuts[i].pieces)
+                appendPath(pieces, copyElement(one.what.piece, one.what.copy),
+                           design::pieceName(stack, one.what.piece), pathText(one.cuts));
+            for (const design::FrameCut& frame : cuts[i].frames)
+                appendPath(frames, "frame-" + std::to_string(i + 1) + "-" + std::to_string(&frame - cuts[i].frames.data() + 1),
+                           "frame round " + frame.cluster, pathText(frame.outline));
         }
-        out += "</g>\n";
+        const auto group = [&](const std::string& id, const std::string& does, const std::string& paths) {
+            return "<g id=\"" + escaped(id) + "\" fill=\"none\" stroke=\"" +
+                   hex(stock ? stock->colour : raster::Rgb{0, 0, 0}) + "\" stroke-width=\"0.1\">\n  <title>" +
+                   escaped(design::stockName(stack.stocks, stockId)) + ", " + does + "</title>\n" + paths +
+                   "</g>\n";
+        };
+        out += group(design::operationGroup(stockId), isThrough ? "cut through" : "cut to the carrier", pieces);
+        if (!frames.empty())
+            out += group(frameGroup(stockId), "frames for lifting off, cut to the carrier", frames);
     }
     return out + "</svg>\n";
 }
@@ -188,7 +214,7 @@ std::string writeGroups(const std::vector<NamedGroup>& groups, geometry::Box pag
         out += "<g id=\"" + escaped(group.id) + "\" " + paint + " fill-rule=\"evenodd\">\n  <title>" +
                escaped(group.title) + "</title>\n";
         for (const NamedShape& one : group.shapes)
-            appendPath(out, one.id, one.title, one.shape);
+            appendPath(out, one.id, one.title, pathText(one.shape));
         for (const geometry::Line& line : group.lines) {
             out += "  <path d=\"";
             appendContour(out, line, true);

@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "design/Load.h"
+#include "design/Cuts.h"
 #include "geometry/Lines.h"
 
 #include <optional>
@@ -23,9 +23,17 @@ std::string pieceElement(design::PieceId id);
 /// Shape:  width and height in mm around all pieces; hidden layers are left out.
 std::string writeLayers(const design::Stack& stack, const std::string& title);
 
+/// Returns the name one copy of a piece has in a load: "piece-3_4.1-2".
+std::string copyElement(design::PieceId id, int copy);
+/// Returns the name of the group of frames round the clusters of a stock: "clear-frame".
+std::string frameGroup(const std::string& stockId);
+
 /// Returns one load as the machine gets it: every cut line once, grouped by stock and operation.
-/// Shape:  the page is the mat; pieces lie where they will be cut; nothing but cut lines is in it.
-std::string writeLoad(const design::Load& load, const design::Stack& stack, const std::string& title);
+/// Shape:  the page is the mat; pieces lie where they will be cut; nothing but cut lines is in it. Of a piece that
+///         touches others of its cluster what was cut with them is left out; then its path is open.
+/// `cuts`: what design::cutsOn says of each sheet, in the order of the load's.
+std::string writeLoad(const design::Load& load, const design::Stack& stack,
+                      const std::vector<design::SheetCuts>& cuts, const std::string& title);
 
 /// Shapes with names, in groups with names, wherever they lie.
 struct NamedShape {

@@ -1,0 +1,119 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "design/Cluster.h"
+
+#include <algorithm>
+#include <unordered_map>
+#include <unordered_set>
+
+namespace thinline::design {
+
+geometry::Box Rigid::box() const {
+    geometry::Box out;
+    for (const Laid* laid : pieces)
+        out.include(geometry::bounds(laid->shape()));
+    return out.grownBy(frameMm);
+}
+
+std::optional<geometry::Shape> Rigid::frame() const {
+    if (!(frameMm > 0))
+        return std::nullopt;
+    const geometry::Box b = box();
+    return geometry::Shape{
+        geometry::contourThrough({b.least, {b.most.x, b.least.y}, b.most, {b.least.x, b.most.y}}), {}};
+}
+
+std::vector<geometry::Shape> Rigid::outlines() const {
+    if (auto around = frame())
+        return {std::move(*around)};
+    std::vector<geometry::Shape> out;
+    for (const Laid* laid : pieces)
+        out.push_back(laid->shape());
+    return out;
+}
+
+std::vector<Rigid> rigidOf(const Stack& stack) {
+    std::unordered_map<PieceId, const Cluster*> clusterOf;
+    for (const Cluster& cluster : stack.clusters)
+        for (const PieceId id : cluster.pieces)
+            clusterOf[id] = &cluster;
+    std::unordered_map<const Cluster*, size_t> begun;
+    std::vector<Rigid> out;
+    for (const Laid& laid : stack.pieces) {
+        const Layer& layer = stack.layerOf(laid);
+        const Stock* stock = findStock(stack.stocks, layer.stockId);
+        if (layer.isHidden || (stock && stock->isCutByHand))
+            continue;
+        const auto in = clusterOf.find(laid.id());
+        if (in == clusterOf.end()) {
+            out.push_back({{&laid}, laid.copies, 0, layer.stockId});
+            continue;
+        }
+        const auto [at, isNew] = begun.try_emplace(in->second, out.size());
+        if (isNew)
+            out.push_back({{}, in->second->copies, in->second->frameMm, layer.stockId});
+        out[at->second].pieces.push_back(&laid);
+    }
+    return out;
+}
+
+namespace {
+
+/// Takes pieces into a cluster as long as they go along with the first.
+class Gathered {
+  public:
+    explicit Gathered(const Stack& stack) : m_stack(stack) {}
+
+    void take(const Laid& laid) {
+        const bool goesAlong = !m_first || (stockOf(laid) == stockOf(*m_first) && laid.up == m_first->up);
+        if (!goesAlong || !m_taken.insert(laid.id()).second)
+            return;
+        m_first = m_first ? m_first : &laid;
+        pieces.push_back(laid.id());
+    }
+    std::vector<PieceId> pieces;
+
+  private:
+    const std::string& stockOf(const Laid& laid) const { return m_stack.layerOf(laid).stockId; }
+    const Stack& m_stack;
+    const Laid* m_first = nullptr;
+    std::unordered_set<PieceId> m_taken;
+};
+
+} // namespace
+
+std::vector<Cluster> standingOf(const std::vector<Cluster>& said, const Stack& stack,
+                                const std::function<PieceId(PieceId)>& standsFor) {
+    std::vector<Cluster> out;
+    if (said.empty())
+        return out;
+    std::unordered_map<PieceId, const Laid*> there;
+    for (const Laid& laid : stack.pieces)
+        there[laid.id()] = &laid;
+    for (const Cluster& cluster : said) {
+        Gathered gathered(stack);
+        for (const PieceId id : cluster.pieces) {
+            if (const auto at = there.find(id); at != there.end()) {
+                gathered.take(*at->second);
+                continue;
+            }
+            for (const Laid& laid : stack.pieces)
+                if (laid.id().isPartOf(id))
+                    gathered.take(laid);
+            if (const auto at = there.find(standsFor(id)); at != there.end())
+                gathered.take(*at->second);
+        }
+        if (gathered.pieces.size() > 1)
+            out.push_back({cluster.name, std::move(gathered.pieces), cluster.copies, cluster.frameMm});
+    }
+    return out;
+}
+
+const Cluster* clusterOf(const Stack& stack, PieceId piece) {
+    for (const Cluster& cluster : stack.clusters)
+        if (std::find(cluster.pieces.begin(), cluster.pieces.end(), piece) != cluster.pieces.end())
+            return &cluster;
+    return nullptr;
+}
+
+} // namespace thinline::design

@@ -1,0 +1,104 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "design/Cuts.h"
+
+#include "design/Cluster.h"
+
+#include <algorithm>
+#include <map>
+#include <unordered_map>
+
+namespace thinline::design {
+namespace {
+
+/// The boxes of some pieces meet: their outlines may coincide.
+bool mayTouch(const std::vector<geometry::Shape>& shapes) {
+    constexpr double kNearMm = 0.001;
+    std::vector<geometry::Box> boxes;
+    for (const geometry::Shape& shape : shapes) {
+        const geometry::Box box = geometry::bounds(shape).grownBy(kNearMm);
+        if (std::any_of(boxes.begin(), boxes.end(), [&](const geometry::Box& one) { return one.meets(box); }))
+            return true;
+        boxes.push_back(box);
+    }
+    return false;
+}
+
+geometry::CutLines whole(const geometry::Shape& shape) {
+    geometry::CutLines out{{shape.outline}, {}};
+    out.outlines.insert(out.outlines.end(), shape.openings.begin(), shape.openings.end());
+    return out;
+}
+
+/// The cluster and copy every piece of a sheet lies in.
+class Together {
+  public:
+    Together(const Stack& stack) {
+        for (size_t i = 0; i < stack.clusters.size(); ++i)
+            for (const PieceId id : stack.clusters[i].pieces)
+                m_of[id] = i;
+    }
+    std::optional<std::pair<size_t, int>> of(const CopyOf& what) const {
+        const auto at = m_of.find(what.piece);
+        return at == m_of.end() ? std::nullopt : std::optional(std::pair{at->second, what.copy});
+    }
+
+  private:
+    std::unordered_map<PieceId, size_t> m_of;
+};
+
+} // namespace
+
+std::vector<FrameCut> framesOn(const Stack& stack, const PlacedSheet& sheet) {
+    std::vector<FrameCut> out;
+    for (const Rigid& rigid : rigidOf(stack)) {
+        const auto frame = rigid.frame();
+        if (!frame)
+            continue;
+        const Cluster* cluster = clusterOf(stack, rigid.held().id());
+        for (const PlacedPiece& placed : sheet.pieces)
+            if (placed.what.piece == rigid.held().id())
+                out.push_back(
+                    {cluster ? cluster->name : "", placed.what.copy,
+                     geometry::transformed(*frame, placement(rigid.held().piece, placed.pose))});
+    }
+    return out;
+}
+
+base::Result<SheetCuts> cutsOn(const Stack& stack, const PlacedSheet& sheet, const base::Progress& progress) {
+    SheetCuts out;
+    std::unordered_map<PieceId, const Laid*> laidOf;
+    for (const Laid& laid : stack.pieces)
+        laidOf[laid.id()] = &laid;
+    const Together together(stack);
+    std::vector<geometry::Shape> shapes;
+    std::map<std::pair<size_t, int>, std::vector<size_t>> clusters;
+    for (const PlacedPiece& placed : sheet.pieces) {
+        const auto laid = laidOf.find(placed.what.piece);
+        if (laid == laidOf.end())
+            return base::Error{base::Code::NotFound,
+                               "Piece " + placed.what.piece.text() +
+                                   " on a sheet is not in the work any more; arrange the sheets anew."};
+        if (const auto in = together.of(placed.what))
+            clusters[*in].push_back(shapes.size());
+        shapes.push_back(
+            geometry::transformed(laid->second->shape(), placement(laid->second->piece, placed.pose)));
+        out.pieces.push_back({placed.what, whole(shapes.back())});
+    }
+    for (const auto& [in, members] : clusters) {
+        std::vector<geometry::Shape> own;
+        for (const size_t i : members)
+            own.push_back(shapes[i]);
+        if (!mayTouch(own))
+            continue;
+        auto once = geometry::cutOnce(own, progress);
+        if (!once)
+            return once.error();
+        for (size_t i = 0; i < members.size(); ++i)
+            out.pieces[members[i]].cuts = std::move((*once)[i]);
+    }
+    out.frames = framesOn(stack, sheet);
+    return out;
+}
+
+} // namespace thinline::design
