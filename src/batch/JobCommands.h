@@ -17,6 +17,10 @@ std::vector<Command> sizeCommands();
 
 /// shape, layer, lay
 std::vector<Command> stepCommands();
+/// cluster, relate
+std::vector<Command> relationCommands();
+/// place, pin
+std::vector<Command> placeCommands();
 /// show
 std::vector<Command> showCommands();
 

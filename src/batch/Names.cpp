@@ -3,6 +3,7 @@
 #include "batch/Names.h"
 
 #include "design/Step.h"
+#include "job/Source.h"
 
 #include <algorithm>
 #include <charconv>
@@ -110,6 +111,27 @@ base::Result<design::LayerId> layerCalled(const job::State& state, const std::st
     if (found.empty())
         return Error{Code::NotFound, "There is no layer '" + text + "'; there are " + listOf(names) + "."};
     return found.front();
+}
+
+base::Result<design::SourceId> sourceCalled(const job::State& state, const std::string& text) {
+    std::vector<design::SourceId> out;
+    std::vector<std::string> known;
+    for (const auto& source : state.job.sources) {
+        const std::string number = std::to_string(numberOf(source->id));
+        if (text == number)
+            return source->id;
+        if (text == source->name())
+            out.push_back(source->id);
+        known.push_back(number + " (" + source->name() + ")");
+    }
+    if (out.size() > 1)
+        return Error{Code::InvalidArgument,
+                     "'" + text + "' may be any of " + listOf(known) + "; say its number."};
+    if (out.empty())
+        return Error{Code::NotFound,
+                     "There is no source '" + text + "'" +
+                         (known.empty() ? " in this job." : "; there are " + listOf(known) + ".")};
+    return out.front();
 }
 
 } // namespace thinline::batch

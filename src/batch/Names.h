@@ -16,6 +16,10 @@ base::Result<std::vector<design::PieceId>> piecesCalled(const job::State& state,
 /// Errors: NotFound (says what layers there are), InvalidArgument for a name two layers share.
 base::Result<design::LayerId> layerCalled(const job::State& state, const std::string& text);
 
+/// Returns the source of a number or name.
+/// Errors: NotFound (says what sources there are), InvalidArgument for a name two share.
+base::Result<design::SourceId> sourceCalled(const job::State& state, const std::string& text);
+
 /// Returns how a layer of a job is spoken of, whether something lies in it or not.
 std::string nameOf(const job::State& state, const design::Layer& layer);
 

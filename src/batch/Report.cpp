@@ -128,6 +128,23 @@ base::Result<job::State> madeOf(base::Result<job::Job> next, const job::State& b
     return job::make(next.take(), upTo, before.made);
 }
 
+base::Status hasStock(const job::Job& job, const std::string& id) {
+    if (design::findStock(job.stocks, id))
+        return base::Done{};
+    return base::Error{base::Code::NotFound, "There is no stock '" + id + "' in this job."};
+}
+
+base::Status keep(Session& session, const Options& options, base::Result<job::Job> next,
+                  const job::State& before) {
+    auto state = madeOf(std::move(next), before);
+    if (!state)
+        return state.error();
+    if (auto saved = saveState(session, options.has("--job") ? options["--job"] : options.operand, *state);
+        !saved)
+        return saved;
+    return conclude(session, *state, options);
+}
+
 base::Status conclude(Session& session, const job::State& state, const Options& options) {
     inspect::Memory memory;
     const auto findings = inspect::inspect(state, catalogue().formats, memory);

@@ -29,6 +29,17 @@ base::Status saveState(Session& session, const std::string& path, const job::Sta
 base::Result<job::State> madeOf(base::Result<job::Job> next, const job::State& before = {},
                                 job::Stage upTo = job::Stage::Finish);
 
+/// Where a command writes the job it changed.
+inline const OptionSpec kJobOption{"--job", "OUT.thinline",
+                                   "Where to write the job; without it the same file.", "", false};
+/// How pieces are named.
+inline constexpr const char* kWhat = "\"all\", ids, names or layers as 'show' tells them, parted by commas.";
+/// Returns a refusal when there is no such stock.
+base::Status hasStock(const job::Job& job, const std::string& id);
+/// Makes the job that came of another state and keeps it, as the options say.
+base::Status keep(Session& session, const Options& options, base::Result<job::Job> next,
+                  const job::State& before);
+
 /// Prints a job's numbers and findings, and writes the report if --report asks for one.
 base::Status conclude(Session& session, const job::State& state, const Options& options);
 

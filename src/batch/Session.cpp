@@ -6,6 +6,7 @@
 
 #include <charconv>
 #include <cmath>
+#include <sstream>
 
 namespace thinline::batch {
 
@@ -22,6 +23,28 @@ base::Result<double> lengthOrZero(const std::string& text) {
         return 0.0;
     const auto length = base::parseLength(text, base::LengthUnit::Millimetre, {.leastMm = 0.001});
     return length ? base::Result<double>(length->inMm()) : length.error();
+}
+
+base::Result<double> placeMm(const std::string& text) {
+    const bool isBelow = !text.empty() && text[0] == '-';
+    auto away = lengthOrZero(isBelow ? text.substr(1) : text);
+    return away && isBelow ? base::Result<double>(-*away) : away;
+}
+
+base::Result<std::vector<geometry::Point>> pointsOf(const std::string& name, const std::string& text) {
+    std::vector<geometry::Point> out;
+    std::istringstream words(text);
+    for (std::string word; words >> word;) {
+        const auto comma = word.find(',');
+        const auto x = placeMm(word.substr(0, comma));
+        const auto y = placeMm(comma == std::string::npos ? "" : word.substr(comma + 1));
+        if (!x || !y)
+            return Error{Code::InvalidArgument,
+                         name + " is '" + text +
+                             "'; a place is written as 10mm,25mm, from the left and from the top."};
+        out.push_back({*x, *y});
+    }
+    return out;
 }
 
 base::Result<double> numberBetween(const std::string& name, const std::string& text, double least,

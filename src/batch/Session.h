@@ -4,6 +4,7 @@
 
 #include "base/FontStore.h"
 #include "batch/Options.h"
+#include "geometry/Point.h"
 
 #include <chrono>
 #include <ostream>
@@ -34,6 +35,12 @@ std::string fileOf(const std::string& path);
 
 /// Returns a length in mm; "0" is one here.
 base::Result<double> lengthOrZero(const std::string& text);
+
+/// Returns a place along an axis in mm; it may be below zero.
+base::Result<double> placeMm(const std::string& text);
+/// Returns the points of a text: "10mm,25mm", several parted by blanks.
+/// Errors: InvalidArgument naming the option.
+base::Result<std::vector<geometry::Point>> pointsOf(const std::string& name, const std::string& text);
 
 /// Returns the number an option states.
 /// Errors: InvalidArgument naming option and range.

@@ -7,10 +7,12 @@
 #include "batch/Names.h"
 #include "batch/Report.h"
 #include "geometry/Measures.h"
-#include "job/Source.h"
+#include "job/SourceSteps.h"
 #include "shape/Steps.h"
 
 #include <nlohmann/json.hpp>
+
+#include <numbers>
 
 namespace thinline::batch {
 namespace {
@@ -99,6 +101,16 @@ json relationsJson(json& out, const State& state) {
                                {"outer", fit.outer.text()},
                                {"kind", fit.kind == design::FitKind::LidOver ? "lid over" : "into opening"},
                                {"clearanceMm", fit.clearanceMm}});
+    out["clusters"] = json::array();
+    for (const design::Cluster& cluster : state.job.clusters) {
+        json pieces = json::array();
+        for (const design::PieceId id : cluster.pieces)
+            pieces.push_back(id.text());
+        out["clusters"].push_back({{"name", cluster.name},
+                                   {"pieces", pieces},
+                                   {"copies", cluster.copies},
+                                   {"frameMm", cluster.frameMm}});
+    }
     return out;
 }
 
@@ -111,8 +123,10 @@ json jobJson(const State& state) {
                 {"sources", json::array()},
                 {"stocks", json::array()}};
     for (const auto& source : state.job.sources)
-        out["sources"].push_back(
-            {{"id", numberOf(source->id)}, {"name", source->name()}, {"boxMm", boxJson(source->box())}});
+        out["sources"].push_back({{"id", numberOf(source->id)},
+                                  {"name", source->name()},
+                                  {"boxMm", boxJson(job::placeOfSource(*source))},
+                                  {"turnedDegrees", source->turnRad * 180 / std::numbers::pi}});
     for (const design::Stock& stock : state.job.stocks)
         out["stocks"].push_back({{"id", stock.id}, {"name", stock.name}, {"thicknessMm", stock.thicknessMm}});
     out["layers"] = layersJson(state);

@@ -112,7 +112,10 @@ base::Result<std::string> stockOf(const job::Job& job, const Options& options) {
 }
 
 base::Status finish(Session& session, const State& start, const Noted& noted, const Options& options) {
-    if (!options.has("--out") && !options.has("--job") && !options.has("--report"))
+    const std::string jobFile = options.has("--job")    ? options["--job"]
+                                : options.has("--into") ? options["--into"]
+                                                        : "";
+    if (!options.has("--out") && jobFile.empty() && !options.has("--report"))
         return Error{Code::InvalidArgument,
                      "Say where the result goes: --out OUT.svg, --job OUT.thinline or --report REPORT.json."};
     if (!noted.note.empty())
@@ -125,8 +128,8 @@ base::Status finish(Session& session, const State& start, const Noted& noted, co
                                      formats::svg::writeLayers(*state->made.work(), state->job.name));
             !written)
             return written;
-    if (options.has("--job"))
-        if (auto saved = saveState(session, options["--job"], *state); !saved)
+    if (!jobFile.empty())
+        if (auto saved = saveState(session, jobFile, *state); !saved)
             return saved;
     return conclude(session, *state, options);
 }

@@ -21,10 +21,6 @@ using base::Error;
 using job::Job;
 using job::State;
 
-const OptionSpec kJobOption{"--job", "OUT.thinline", "Where to write the job; without it the same file.", "",
-                            false};
-constexpr const char* kWhat = "\"all\", ids, names or layers as 'show' tells them, parted by commas.";
-
 std::string actionNames() {
     std::string out;
     for (const shape::ActionInfo& info : shape::actionInfos()) {
@@ -34,23 +30,6 @@ std::string actionNames() {
         out += info.parameters.empty() ? "" : ")";
     }
     return out;
-}
-
-base::Status hasStock(const Job& job, const std::string& id) {
-    if (design::findStock(job.stocks, id))
-        return base::Done{};
-    return Error{Code::NotFound, "There is no stock '" + id + "' in this job."};
-}
-
-/// Makes the job and keeps it.
-base::Status keep(Session& session, const Options& options, base::Result<Job> next, const State& before) {
-    auto state = madeOf(std::move(next), before);
-    if (!state)
-        return state.error();
-    if (auto saved = saveState(session, options.has("--job") ? options["--job"] : options.operand, *state);
-        !saved)
-        return saved;
-    return conclude(session, *state, options);
 }
 
 // ---- shape

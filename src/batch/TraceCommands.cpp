@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "base/Length.h"
 #include "batch/JobCommands.h"
+#include "batch/Names.h"
 #include "batch/Report.h"
 #include "formats/svg/WriteDrawing.h"
 #include "job/SourceSteps.h"
@@ -18,7 +19,7 @@ using job::State;
 CommandSpec traceSpec() {
     return {
         "trace",
-        "IN",
+        "IN|JOB.thinline",
         "Traces a picture into layers that can be cut: a line drawing, flat colour art, or a photo in tones.",
         {{"--mode", "MODE",
           "lineart: every area enclosed by ink a piece. flat: every area of one colour a piece. photo: "
@@ -64,6 +65,13 @@ CommandSpec traceSpec() {
          {"--threshold", "0-254", "Brightness up to which a pixel is ink. Without it chosen automatically.",
           "", false},
          {"--smoothness", "0-1.3", "0 keeps every corner, 1.3 rounds them all.", "1", false},
+         {"--part", "X,Y X,Y", "Only what lies between two corners, from the picture's upper left one.", "",
+          false},
+         {"--into", "JOB.thinline", "Adds the picture to this job, to the right of what is there.", "",
+          false},
+         {"--again", "SOURCE",
+          "Of a job: traces this picture once more beside its first tracing, in its own place.", "", false},
+         {"--of", "SOURCE", "Of a job: traces this picture anew instead of the first one.", "", false},
          {"--out", "OUT.svg",
           "Writes the layers as one drawing as large as the picture: of a line drawing the backing, the ink "
           "and "
@@ -179,7 +187,7 @@ base::Result<double> widthOf(Session& session, const Options& options, const job
             return given.error();
         pxPerMm = *given;
     } else if (opened.note.empty()) {
-        return job::sourceWidthMm(*job::pictureSource(opened.job));
+        return job::sourceWidthMm(*job::findSource(opened.job, opened.source));
     } else {
         session.out << "The picture does not say how large it is: taken as 8 pixels per mm, "
                     << base::formatNumber(opened.picture->width / pxPerMm, 1)
@@ -189,8 +197,7 @@ base::Result<double> widthOf(Session& session, const Options& options, const job
 }
 
 /// What was traced, where it lies in the picture.
-std::vector<formats::svg::NamedGroup> groupsOf(const State& state) {
-    const job::Source& source = *job::pictureSource(state.job);
+std::vector<formats::svg::NamedGroup> groupsOf(const State& state, const job::Source& source) {
     const auto& picture = std::get<job::Picture>(source.what);
     const geometry::Transform map = source.map();
     const auto back = geometry::Transform::move({-map.e, -map.f});
@@ -219,7 +226,7 @@ std::vector<formats::svg::NamedGroup> groupsOf(const State& state) {
                                        {},
                                        design::colourOf(work.stocks, layer.stockId)};
         for (const design::Laid* laid : work.in(layer.id)) {
-            if (!job::isArea(laid->id().foundKey()))
+            if (laid->id().source() != source.id || !job::isArea(laid->id().foundKey()))
                 continue;
             if (!isLines) // by the picture's own colour
                 for (const trace::Area& area : picture.tracing->areas)
@@ -242,38 +249,133 @@ std::vector<formats::svg::NamedGroup> groupsOf(const State& state) {
 
 /// The picture with its real width, room and the turn that was asked for.
 base::Result<job::Job> preparedJob(Session& session, const Options& options, const job::OpenedPicture& opened,
-                                   trace::Recipe& recipe) {
+                                   bool isNew, trace::Recipe& recipe) {
     const auto clearance = lengthOrZero(options["--clearance"]);
     if (!clearance)
         return clearance.error();
-    const auto width = widthOf(session, options, opened);
+    const bool saysWidth = options.has("--width") || options.has("--px-per-mm");
+    const auto width =
+        isNew || saysWidth
+            ? widthOf(session, options, opened)
+            : base::Result<double>(job::sourceWidthMm(*job::findSource(opened.job, opened.source)));
     if (!width)
         return width.error();
     if (options["--turn"] == "auto") {
         recipe.turnDeg = raster::skewOf(*opened.picture);
         session.out << "turned by " << base::formatNumber(recipe.turnDeg, 2) << " degrees\n";
     }
-    auto job = job::withSourceWidth(opened.job, job::pictureSource(opened.job)->id, *width);
-    return job ? job::withRoom(*job, *clearance) : job;
+    auto job = job::withSourceWidth(opened.job, opened.source, *width);
+    if (!job)
+        return job;
+    if (options.has("--part")) {
+        const auto corners = pointsOf("--part", options["--part"]);
+        if (!corners || corners->size() != 2)
+            return Error{Code::InvalidArgument, "--part takes two corners, such as \"10mm,20mm 60mm,80mm\"."};
+        const double pxPerMm = 1 / job::mmPerPx(*job::findSource(*job, opened.source));
+        recipe.erasures.push_back(
+            {trace::Erasure::Kind::Outside, {(*corners)[0] * pxPerMm, (*corners)[1] * pxPerMm}, 0});
+    }
+    return job::withRoom(*job, *clearance, opened.source);
 }
 
 base::Result<job::Job> tracedAs(Session& session, const Options& options, const job::Job& job,
-                                const raster::Picture& pixels, const trace::Recipe& recipe) {
-    auto traced = job::traced(job, pixels, recipe, catalogue());
+                                const raster::Picture& pixels, const trace::Recipe& recipe,
+                                design::SourceId of) {
+    auto traced = job::traced(job, pixels, recipe, catalogue(), {}, of);
     // A closed gap may uncover another one behind it.
     constexpr int kRounds = 3;
     for (int round = 0; traced && round < kRounds && options["--close-gaps"] != "off"; ++round) {
-        const std::vector<size_t> gaps = job::closableLeaks(*traced);
+        const std::vector<size_t> gaps = job::closableLeaks(*traced, of);
         if (gaps.empty())
             break;
-        traced = job::withGapsClosed(*traced, pixels, gaps, catalogue());
+        traced = job::withGapsClosed(*traced, pixels, gaps, catalogue(), {}, of);
     }
     if (!traced || !options.has("--colours-from"))
         return traced;
     const auto copy = session.store.read(options["--colours-from"], base::kMostFileBytes);
     if (!copy)
         return copy.error();
-    return job::colouredFrom(*traced, *copy, fileOf(options["--colours-from"]), catalogue());
+    return job::colouredFrom(*traced, *copy, fileOf(options["--colours-from"]), catalogue(), {}, of);
+}
+
+/// A picture to trace, the state it came into, and whether it came in by a file.
+struct ToTrace {
+    job::OpenedPicture opened;
+    State before;
+    bool isNew = true;
+};
+
+/// A picture of a job that is there.
+base::Result<ToTrace> pictureOf(const State& state, const Options& options) {
+    ToTrace out{{state.job, {}, {}}, state, false};
+    const bool isAgain = options.has("--again");
+    const job::Source* source = job::pictureSource(state.job);
+    if (isAgain || options.has("--of")) {
+        const auto called = sourceCalled(state, options[isAgain ? "--again" : "--of"]);
+        if (!called)
+            return called.error();
+        source = job::findSource(state.job, *called);
+    }
+    if (!job::asA<job::Picture>(source))
+        return Error{Code::InvalidArgument, "There is no such picture in this job to be traced."};
+    auto pixels = job::pixelsOf(std::get<job::Picture>(source->what));
+    if (!pixels)
+        return pixels.error();
+    out.opened.picture = pixels.take();
+    out.opened.source = source->id;
+    if (isAgain) {
+        auto again = job::withPictureAgain(state.job, source->id);
+        if (!again)
+            return again.error();
+        out.opened.job = again.take();
+        out.opened.source = out.opened.job.sources.back()->id;
+    }
+    return out;
+}
+
+/// What somebody did to a picture by hand holds when it is traced another way.
+void keepHandiwork(trace::Recipe before, const raster::Picture& pixels, const Options& options,
+                   trace::Recipe& recipe) {
+    if (options["--turn"] == "0")
+        recipe.turnDeg = before.turnDeg;
+    else if (options["--turn"] != "auto")
+        before = trace::turnedTo(std::move(before), recipe.turnDeg, pixels.width, pixels.height);
+    recipe.erasures = before.erasures;
+    recipe.closings = before.closings;
+    recipe.ownParts = before.ownParts;
+    recipe.merges = before.merges;
+}
+
+base::Result<ToTrace> pictureToTrace(Session& session, const Options& options) {
+    auto bytes = session.store.read(options.operand, base::kMostFileBytes);
+    if (!bytes)
+        return bytes.error();
+    const job::Recognised is = job::recognise(*bytes);
+    if (is.kind == job::FileKind::Job) {
+        auto state = loadState(session, options.operand);
+        return state ? pictureOf(*state, options) : base::Result<ToTrace>(state.error());
+    }
+    if (options.has("--again") || options.has("--of"))
+        return Error{Code::InvalidArgument, "--again and --of are for a job; " + fileOf(options.operand) +
+                                                " is a picture. Add it to a job by --into."};
+    if (is.isDrawing)
+        return Error{Code::InvalidArgument, fileOf(options.operand) +
+                                                " is a drawing of outlines, there is nothing to "
+                                                "trace; take it in by 'thinline-batch import'."};
+    const job::Incoming file{*bytes, fileOf(options.operand), is};
+    ToTrace out;
+    if (options.has("--into")) {
+        auto state = loadState(session, options["--into"]);
+        if (!state)
+            return state.error();
+        out.before = state.take();
+    }
+    auto opened = options.has("--into") ? job::withPicture(out.before, file)
+                                        : job::openPicture(job::newJob(catalogue()), file);
+    if (!opened)
+        return opened.error();
+    out.opened = opened.take();
+    return out;
 }
 
 std::string counted(size_t count, const std::string& thing) {
@@ -285,24 +387,20 @@ base::Status traceCommand(Session& session, const Options& options) {
     if (!asked)
         return asked.error();
     trace::Recipe recipe = *asked;
-    auto bytes = session.store.read(options.operand, base::kMostFileBytes);
-    if (!bytes)
-        return bytes.error();
-    const job::Recognised is = job::recognise(*bytes);
-    if (is.isDrawing)
-        return Error{Code::InvalidArgument, fileOf(options.operand) +
-                                                " is a drawing of outlines, there is nothing to "
-                                                "trace; take it in by 'thinline-batch import'."};
-    auto opened = job::openPicture(job::newJob(catalogue()), {*bytes, fileOf(options.operand), is});
-    if (!opened)
-        return opened.error();
-    const auto job = preparedJob(session, options, *opened, recipe);
+    const auto trace = pictureToTrace(session, options);
+    if (!trace)
+        return trace.error();
+    const design::SourceId of = trace->opened.source;
+    if (!trace->isNew)
+        keepHandiwork(std::get<job::Picture>(job::findSource(trace->opened.job, of)->what).recipe,
+                      *trace->opened.picture, options, recipe);
+    const auto job = preparedJob(session, options, trace->opened, trace->isNew, recipe);
     if (!job)
         return job.error();
-    auto state = madeOf(tracedAs(session, options, *job, *opened->picture, recipe));
+    auto state = madeOf(tracedAs(session, options, *job, *trace->opened.picture, recipe, of), trace->before);
     if (!state)
         return state.error();
-    const job::Source& source = *job::pictureSource(state->job);
+    const job::Source& source = *job::findSource(state->job, of);
     const auto& picture = std::get<job::Picture>(source.what);
     if (picture.tracing->bridges > 0)
         session.out << counted(static_cast<size_t>(picture.tracing->bridges), "bridge") << "\n";
@@ -313,21 +411,85 @@ base::Status traceCommand(Session& session, const Options& options) {
     if (options.has("--out"))
         if (auto written = writeText(
                 session, options["--out"],
-                formats::svg::writeGroups(groupsOf(*state),
+                formats::svg::writeGroups(groupsOf(*state, source),
                                           {{0, 0}, {job::sourceWidthMm(source), job::sourceHeightMm(source)}},
                                           state->job.name));
             !written)
             return written;
-    if (options.has("--job"))
-        if (auto saved = saveState(session, options["--job"], *state); !saved)
+    const std::string jobFile = options.has("--job")    ? options["--job"]
+                                : options.has("--into") ? options["--into"]
+                                : !trace->isNew         ? options.operand
+                                                        : "";
+    if (!jobFile.empty())
+        if (auto saved = saveState(session, jobFile, *state); !saved)
             return saved;
     return conclude(session, *state, options);
+}
+
+// ---- clear
+
+CommandSpec clearSpec() {
+    return {"clear",
+            "JOB.thinline",
+            "Takes something out of a picture of a job and traces it anew; places are those of the design.",
+            {{"--of", "SOURCE", "Which picture; without it the first one.", "", false},
+             {"--box", "X,Y X,Y", "What lies between two corners.", "", false},
+             {"--outside", "X,Y X,Y", "All but what lies between two corners.", "", false},
+             {"--stroke", "X,Y X,Y ...", "What lies along a line.", "", false},
+             {"--wide", "LENGTH", "How wide that line is.", "4mm", false},
+             {"--blot", "X,Y", "What is connected with a place and of its colour.", "", false},
+             {"--bring-back", "", "Brings all back that was taken out.", "", false},
+             kJobOption}};
+}
+
+base::Status clearCommand(Session& session, const Options& options) {
+    const auto state = loadState(session, options.operand);
+    if (!state)
+        return state.error();
+    const auto called = options.has("--of") ? sourceCalled(*state, options["--of"])
+                                            : base::Result<design::SourceId>(design::SourceId{});
+    if (!called)
+        return called.error();
+    const job::Source* source = job::pictureSource(state->job, *called);
+    if (!source)
+        return Error{Code::NotFound, "This job has no picture."};
+    trace::Recipe recipe = std::get<job::Picture>(source->what).recipe;
+    if (options.has("--bring-back"))
+        recipe.erasures.clear();
+    struct Way {
+        const char* option;
+        trace::Erasure::Kind kind;
+        size_t least, most;
+    };
+    using Kind = trace::Erasure::Kind;
+    for (const Way& way : {Way{"--box", Kind::Rectangle, 2, 2}, Way{"--outside", Kind::Outside, 2, 2},
+                           Way{"--stroke", Kind::Brush, 1, 10'000}, Way{"--blot", Kind::Spill, 1, 1}}) {
+        if (!options.has(way.option))
+            continue;
+        const auto points = pointsOf(way.option, options[way.option]);
+        if (!points)
+            return points.error();
+        if (points->size() < way.least || points->size() > way.most)
+            return Error{Code::InvalidArgument, std::string(way.option) + " takes " +
+                                                    (way.most == 2 ? "two corners" : "a place") +
+                                                    ", such as 10mm,25mm."};
+        const auto width = base::parseLength(options["--wide"], base::LengthUnit::Millimetre);
+        if (!width)
+            return width.error();
+        recipe.erasures.push_back(
+            job::erasureAt(*source, way.kind, *points, way.kind == Kind::Brush ? width->inMm() : 0));
+    }
+    const auto pixels = job::pixelsOf(state->job, source->id);
+    if (!pixels)
+        return pixels.error();
+    return keep(session, options, job::traced(state->job, **pixels, recipe, catalogue(), {}, source->id),
+                *state);
 }
 
 } // namespace
 
 std::vector<Command> traceCommands() {
-    return {{traceSpec(), traceCommand}};
+    return {{traceSpec(), traceCommand}, {clearSpec(), clearCommand}};
 }
 
 } // namespace thinline::batch

@@ -138,6 +138,8 @@ json signsJson(const job::Word& word) {
 
 json sourceJson(const Source& source) {
     json out = {{"id", numberOf(source.id)}, {"at", pointJson(source.at)}, {"unitMm", source.unitMm}};
+    if (source.turnRad != 0)
+        out["turnRad"] = source.turnRad;
     if (source.stretchY != 1)
         out["stretchY"] = source.stretchY;
     if (!(source.origin == job::Origin{}))
@@ -218,6 +220,9 @@ json jobJson(const job::Job& job) {
             one["frameMm"] = cluster.frameMm;
         out["clusters"].push_back(std::move(one));
     }
+    if (job.frame)
+        out["frame"] = {{"sizeMm", {job.frame->widthMm, job.frame->heightMm}},
+                        {"depthMm", job.frame->depthMm}};
     for (const design::Fit& fit : job.fits) {
         json one = {{"inner", fit.inner.text()},
                     {"outer", fit.outer.text()},

@@ -252,6 +252,7 @@ Source sourceOf(const json& in, Unpacked& entries) {
     out.id = design::SourceId{wholeIn(in.at("id"), 1, kMostNumber, "a source's number")};
     out.at = in.contains("at") ? pointOf(in.at("at")) : geometry::Point{};
     out.unitMm = numberIn(in.at("unitMm"), 1e-9, 1e9, "a source's size");
+    out.turnRad = numberOr(in, "turnRad", 0, -100, 100, "a source's turn");
     out.stretchY = numberOr(in, "stretchY", 1, 1e-6, 1e6, "a stretch");
     if (in.contains("origin"))
         out.origin = originOf(in.at("origin"));
@@ -328,6 +329,12 @@ job::Job jobOf(const json& in, Unpacked& entries) {
         if (fit.contains("opening"))
             one.opening = pointOf(fit.at("opening"));
         job.fits.push_back(one);
+    }
+    if (in.contains("frame")) {
+        const json& frame = in.at("frame");
+        job.frame = job::Frame{numberIn(frame.at("sizeMm").at(0), 0, 1e5, "a frame's width"),
+                               numberIn(frame.at("sizeMm").at(1), 0, 1e5, "a frame's height"),
+                               numberOr(frame, "depthMm", 0, 0, 1e5, "a frame's depth")};
     }
     job.plan = planOf(in.at("plan"));
     const json next = in.value("next", json::object());

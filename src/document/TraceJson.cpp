@@ -12,7 +12,7 @@ namespace {
 
 // The words a recipe is written in, by the order of their enums.
 constexpr std::array<const char*, 3> kModes = {"lineart", "flat", "photo"};
-constexpr std::array<const char*, 3> kErasures = {"rectangle", "brush", "spill"};
+constexpr std::array<const char*, 4> kErasures = {"rectangle", "brush", "spill", "outside"};
 constexpr std::array<const char*, 2> kBuilds = {"areas-on-backing", "ink-on-top"};
 constexpr std::array<const char*, 2> kStackings = {"inlay", "stacked"};
 

@@ -28,6 +28,8 @@ struct Look {
     const base::Progress& progress;
 
     bool isHidden(const design::Laid& laid) const { return work.layerOf(laid).isHidden; }
+    /// Its body as rows of card, remembered.
+    std::shared_ptr<const design::Rows> rowsOf(const design::Laid& laid) const;
     /// Its name at the beginning of a sentence.
     std::string called(const design::Laid& laid) const;
 };
@@ -40,5 +42,7 @@ void inspectSheets(const Look& look, const std::string& sheetName, Gathering& in
 void inspectScales(const Look& look, Gathering& into);
 base::Status inspectHeights(const Look& look, Gathering& into);
 base::Status inspectFits(const Look& look, Gathering& into);
+void inspectFrame(const Look& look, Gathering& into);
+base::Status inspectClusters(const Look& look, Gathering& into);
 
 } // namespace thinline::inspect

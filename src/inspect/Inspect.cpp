@@ -68,6 +68,12 @@ std::string plural(Kind kind, size_t count) {
         return n + " steps cut lines short";
     case Kind::TwoHeights:
         return n + " pieces rest on two heights";
+    case Kind::LargerThanFrame:
+        return n + " measures go beyond the frame";
+    case Kind::ClusterApart:
+        return n + " pieces cannot lie with their cluster";
+    case Kind::ClusterOverlaps:
+        return n + " pieces of a cluster lie on one another";
     case Kind::Vanished:
     case Kind::StrayWish:
         break;
@@ -75,23 +81,19 @@ std::string plural(Kind kind, size_t count) {
     return n + " places";
 }
 
-void inspectLeaks(const job::Job& job, Gathering& into) {
-    const job::Source* source = job::pictureSource(job);
-    const trace::Tracing* tracing = job::tracingOf(job);
-    if (!source || !tracing)
+void inspectLeaks(const job::Source& source, Gathering& into) {
+    const trace::Tracing* tracing = std::get<job::Picture>(source.what).tracing.get();
+    if (!tracing)
         return;
-    const geometry::Transform map = source->map();
-    std::vector<const trace::Leak*> leaks;
-    for (const trace::Leak& leak : tracing->leaks)
-        leaks.push_back(&leak);
-    for (const trace::Leak* leak : leaks) {
+    const geometry::Transform map = source.map();
+    for (const trace::Leak& leak : tracing->leaks) {
         Box place;
-        place.include(map(leak->place));
-        const double mm = leak->widthPx * std::min(std::abs(map.a), std::abs(map.d));
+        place.include(map(leak.place));
+        const double mm = leak.widthPx * job::mmPerPx(source);
         into.add(Severity::SpoilsCard, Kind::Leak,
-                 leak->closure ? "Close it at Trace: one click goes on with the line across the gap."
-                               : "Close it at Trace: two clicks draw a line of ink across the gap.",
-                 {(leak->toOutside ? "An area leaks to the outside" : "Two areas run into one another") +
+                 leak.closure ? "Close it at Trace: one click goes on with the line across the gap."
+                              : "Close it at Trace: two clicks draw a line of ink across the gap.",
+                 {(leak.toOutside ? "An area leaks to the outside" : "Two areas run into one another") +
                       std::string(" through a gap of ") + inMm(mm),
                   {},
                   place.grownBy(6)});
@@ -178,7 +180,8 @@ base::Result<std::vector<Finding>> inspect(const job::State& state, const design
                                            Memory& memory, const Limits& limits,
                                            const base::Progress& progress) {
     Gathering all;
-    inspectLeaks(state.job, all);
+    for (const job::Source* picture : job::pictureSources(state.job))
+        inspectLeaks(*picture, all);
     if (const design::Stack* work = state.made.work()) {
         const Look look{state, *work, formats, limits, memory, progress};
         const design::SheetFormat* sheet = formats.sheet(state.job.plan.sheetId);
@@ -189,6 +192,9 @@ base::Result<std::vector<Finding>> inspect(const job::State& state, const design
         if (auto ok = inspectHeights(look, all); !ok)
             return ok.error();
         if (auto ok = inspectFits(look, all); !ok)
+            return ok.error();
+        inspectFrame(look, all);
+        if (auto ok = inspectClusters(look, all); !ok)
             return ok.error();
         inspectLeftOvers(state.made, all);
     }

@@ -28,7 +28,10 @@ enum class Kind {
     DoesNotFit,
     ExactlyTheSheet,
     LineCutShort, ///< a fold or score that had reached an edge does not any more, or was left out for being short
-    TwoHeights, ///< a piece rests on one height and hangs over a lower one
+    TwoHeights,      ///< a piece rests on one height and hangs over a lower one
+    LargerThanFrame, ///< the work goes not into the frame it was made for
+    ClusterApart,    ///< a piece cannot lie with its cluster
+    ClusterOverlaps, ///< two pieces of a cluster lie on one another
     Vanished,
     StrayWish ///< something was said about a piece that is not there any more
 };

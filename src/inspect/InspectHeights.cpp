@@ -9,6 +9,8 @@
 
 namespace thinline::inspect {
 
+using geometry::Box;
+
 base::Status inspectHeights(const Look& look, Gathering& into) {
     const auto& finished = look.state.made.finished;
     if (!finished)
@@ -33,6 +35,38 @@ base::Status inspectHeights(const Look& look, Gathering& into) {
                   laid.id(), geometry::bounds(laid.shape())});
     }
     return base::Done{};
+}
+
+void inspectFrame(const Look& look, Gathering& into) {
+    const auto& frame = look.state.job.frame;
+    if (!frame || !look.state.made.finished)
+        return;
+    constexpr double kMet = 1e-3;
+    const Box box = look.state.made.finished->measures.box;
+    const double tall = look.state.made.finished->heights.tallMm();
+    if (frame->depthMm > 0 && tall > frame->depthMm + kMet)
+        into.add(
+            Severity::RisksCard, Kind::LargerThanFrame,
+            "Lower lifts in the side view, leave a layer out, or fit it to the frame again at Size.",
+            {"The work is " + inMm(tall) + " high and its frame " + inMm(frame->depthMm) + " deep", {}, {}});
+    if (box.width() > frame->widthMm + kMet || box.height() > frame->heightMm + kMet)
+        into.add(Severity::RisksCard, Kind::LargerThanFrame,
+                 "Fit it to the frame again at Size, or forget the frame there.",
+                 {"The work is " + sizeOf(box) + " and its frame " +
+                      base::formatSize(frame->widthMm, frame->heightMm, base::LengthUnit::Millimetre) +
+                      " inside",
+                  {},
+                  box});
+}
+
+std::shared_ptr<const design::Rows> Look::rowsOf(const design::Laid& laid) const {
+    constexpr double kPitchMm = 0.25;
+    auto known = memory.rows.find(laid.piece.body);
+    if (!known || known->pitchMm != kPitchMm) {
+        known = std::make_shared<const design::Rows>(design::rowsOf(*laid.piece.body, kPitchMm));
+        memory.rows.keep(laid.piece.body, known);
+    }
+    return known;
 }
 
 } // namespace thinline::inspect

@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <set>
+#include <unordered_map>
 
 namespace thinline::inspect {
 namespace {
@@ -20,6 +21,15 @@ Box placedBox(const Look& look, const design::PlacedPiece& placed) {
     return laid ? geometry::bounds(
                       geometry::transformed(laid->shape(), design::placement(laid->piece, placed.pose)))
                 : Box{};
+}
+
+/// The clusters pieces lie in: inside one they keep the distances they have.
+using Clustered = std::unordered_map<design::PieceId, const design::Cluster*>;
+
+bool areTogether(const Clustered& clusters, const design::CopyOf& a, const design::CopyOf& b) {
+    const auto one = clusters.find(a.piece), other = clusters.find(b.piece);
+    return one != clusters.end() && other != clusters.end() && one->second == other->second &&
+           a.copy == b.copy;
 }
 
 void inspectUnplaced(const Look& look, const std::string& sheetName, Gathering& into) {
@@ -42,8 +52,8 @@ void inspectUnplaced(const Look& look, const std::string& sheetName, Gathering& 
     }
 }
 
-void inspectPinned(const Look& look, const design::PlacedSheet& sheet, size_t index, const std::string& load,
-                   Gathering& into) {
+void inspectPinned(const Look& look, const Clustered& clusters, const design::PlacedSheet& sheet,
+                   size_t index, const std::string& load, Gathering& into) {
     const design::PlacedPiece& pinned = sheet.pieces[index];
     const Laid* laid = look.work.find(pinned.what.piece);
     if (!laid)
@@ -57,7 +67,8 @@ void inspectPinned(const Look& look, const design::PlacedSheet& sheet, size_t in
                  "Drag it back inside, or let it go with a double click.",
                  {look.called(*laid) + " runs over the edge of its sheet on " + load, laid->id(), place});
     for (size_t k = 0; k < sheet.pieces.size(); ++k) {
-        if (k == index || (sheet.pieces[k].isPinned && k < index))
+        if (k == index || (sheet.pieces[k].isPinned && k < index) ||
+            areTogether(clusters, pinned.what, sheet.pieces[k].what))
             continue;
         if (box.grownBy(-1e-6).meets(placedBox(look, sheet.pieces[k]).grownBy(-1e-6)))
             into.add(Severity::SpoilsCard, Kind::OverlapsOnSheet,
@@ -75,12 +86,16 @@ void inspectSheets(const Look& look, const std::string& sheetName, Gathering& in
     if (!look.state.made.sheets)
         return;
     inspectUnplaced(look, sheetName, into);
+    Clustered clusters;
+    for (const design::Cluster& cluster : look.work.clusters)
+        for (const design::PieceId id : cluster.pieces)
+            clusters[id] = &cluster;
     const auto& loads = look.state.made.sheets->loads;
     for (size_t l = 0; l < loads.size(); ++l)
         for (const design::PlacedSheet& sheet : loads[l].sheets)
             for (size_t i = 0; i < sheet.pieces.size(); ++i)
                 if (sheet.pieces[i].isPinned) // what the program lays keeps its distances
-                    inspectPinned(look, sheet, i, "load " + std::to_string(l + 1), into);
+                    inspectPinned(look, clusters, sheet, i, "load " + std::to_string(l + 1), into);
 }
 
 } // namespace thinline::inspect

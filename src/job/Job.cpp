@@ -15,11 +15,19 @@ const Source* findSource(const Job& job, design::SourceId id) {
     return nullptr;
 }
 
-const Source* pictureSource(const Job& job) {
+std::vector<const Source*> pictureSources(const Job& job) {
+    std::vector<const Source*> out;
     for (const auto& source : job.sources)
         if (std::holds_alternative<Picture>(source->what))
-            return source.get();
-    return nullptr;
+            out.push_back(source.get());
+    return out;
+}
+
+const Source* pictureSource(const Job& job, design::SourceId of) {
+    const std::vector<const Source*> all = pictureSources(job);
+    const auto wanted =
+        std::find_if(all.begin(), all.end(), [&](const Source* source) { return source->id == of; });
+    return wanted != all.end() ? *wanted : all.empty() ? nullptr : all.front();
 }
 
 Job withSource(Job job, Source source) {

@@ -8,6 +8,7 @@
 #include "sheets/Arrange.h"
 
 #include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -28,6 +29,14 @@ struct SheetPlan {
     bool operator==(const SheetPlan&) const = default;
 };
 
+/// The inside of the frame a work is made for.
+struct Frame {
+    double widthMm = 0, heightMm = 0;
+    double depthMm = 0; ///< 0: not asked
+
+    bool operator==(const Frame&) const = default;
+};
+
 /// One state of a job. Parts are shared between states and never change; copying a state is cheap.
 struct Job {
     std::string name = "New job";
@@ -43,6 +52,7 @@ struct Job {
     std::vector<design::PieceSet> sets;
     std::vector<design::Fit> fits;
     std::vector<design::Cluster> clusters;
+    std::optional<Frame> frame; ///< the work was made to fit it
     SheetPlan plan;
 
     // The numbers the next ones get. They only rise, so that none is given twice.
@@ -51,8 +61,10 @@ struct Job {
 
 /// Returns a source, or null.
 const Source* findSource(const Job& job, design::SourceId id);
-/// Returns the picture the job traces, or null. A job has one at most so far.
-const Source* pictureSource(const Job& job);
+/// Returns the picture of this id; the first one when no id is given or it is none of a picture. Null without any.
+const Source* pictureSource(const Job& job, design::SourceId of = {});
+/// Returns all pictures, in the order of the sources.
+std::vector<const Source*> pictureSources(const Job& job);
 /// Returns the job with a source put in the place of the one of its id, or behind all others.
 Job withSource(Job job, Source source);
 

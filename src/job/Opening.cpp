@@ -141,7 +141,7 @@ Job newJobFor(const std::string& fileName, const Job& before) {
     return out;
 }
 
-base::Result<OpenedPicture> openPicture(const Job& before, const Incoming& file) {
+base::Result<OpenedPicture> pictureInto(Job job, const Incoming& file) {
     base::Bytes pixels = file.bytes;
     double statedWidthMm = 0;
     if (file.is.kind == FileKind::Pdf) { // a scanned page: its picture, as large as the page
@@ -157,7 +157,7 @@ base::Result<OpenedPicture> openPicture(const Job& before, const Incoming& file)
         return told(file.name, decoded.error());
     constexpr double kUnstatedWidthMm =
         200; // about a sheet of letter or A4: a guess the person sees and changes
-    OpenedPicture out{newJobFor(file.name, before), {}, {}};
+    OpenedPicture out{std::move(job), {}, {}};
     auto artwork = std::make_shared<Artwork>();
     artwork->fileName = file.name;
     artwork->mediaType = decoded->mediaType;
@@ -189,8 +189,13 @@ base::Result<OpenedPicture> openPicture(const Job& before, const Incoming& file)
     picture.file = std::move(artwork);
     picture.ground = out.job.layers.empty() ? LayerId{} : out.job.layers.front().id;
     source.what = std::move(picture);
+    out.source = source.id;
     out.job = withSource(std::move(out.job), std::move(source));
     return out;
+}
+
+base::Result<OpenedPicture> openPicture(const Job& before, const Incoming& file) {
+    return pictureInto(newJobFor(file.name, before), file);
 }
 
 base::Result<std::shared_ptr<const raster::Picture>> pixelsOf(const Picture& picture) {
@@ -200,8 +205,8 @@ base::Result<std::shared_ptr<const raster::Picture>> pixelsOf(const Picture& pic
     return std::make_shared<const raster::Picture>(std::move(decoded.take().picture));
 }
 
-base::Result<std::shared_ptr<const raster::Picture>> pixelsOf(const Job& job) {
-    const auto* picture = asA<Picture>(pictureSource(job));
+base::Result<std::shared_ptr<const raster::Picture>> pixelsOf(const Job& job, SourceId of) {
+    const auto* picture = asA<Picture>(pictureSource(job, of));
     if (!picture)
         return Error{Code::NotFound, "This job has no picture yet; open one at Source."};
     return pixelsOf(*picture);

@@ -48,15 +48,20 @@ Job newJobFor(const std::string& fileName, const Job& before);
 struct OpenedPicture {
     Job job;
     std::shared_ptr<const raster::Picture> picture;
-    std::string note; ///< what the person should know: no resolution stated, an absurd one; else empty
+    std::string note;  ///< what the person should know: no resolution stated, an absurd one; else empty
+    SourceId source{}; ///< what came in
 };
 /// Returns the job. The picture's real width comes from the file's resolution, or is 200 mm when it has none.
 /// Errors: those of formats::image::decode, led by the file's name.
 base::Result<OpenedPicture> openPicture(const Job& before, const Incoming& file);
 
+/// Adds a picture to a job as it is, its origin at the design's.
+/// Errors: as openPicture.
+base::Result<OpenedPicture> pictureInto(Job job, const Incoming& file);
+
 /// Returns the picture's pixels.
 base::Result<std::shared_ptr<const raster::Picture>> pixelsOf(const Picture& picture);
-base::Result<std::shared_ptr<const raster::Picture>> pixelsOf(const Job& job);
+base::Result<std::shared_ptr<const raster::Picture>> pixelsOf(const Job& job, SourceId of = {});
 
 /// A fresh job around a drawing of outlines (SVG, DXF, a PDF page): every connected area is a piece, its stock
 /// chosen by its colour. The size is the file's own; when the file states none, as CSS has it (96 units to the

@@ -248,10 +248,18 @@ base::Result<FrameAnswer> withinFrame(const State& state, const Frame& frame, co
         kExact, options, progress);
     if (!sized)
         return sized.error();
+    Sized framed = sized.take();
+    framed.state.job.frame = frame;
     if (frame.depthMm > 0)
-        return withinDepth(sized.take(), frame.depthMm, progress);
-    FrameAnswer out{sized.take(), 0, 0};
+        return withinDepth(std::move(framed), frame.depthMm, progress);
+    FrameAnswer out{std::move(framed), 0, 0};
     out.stackMm = tallOf(out.sized.state);
+    return out;
+}
+
+Job withoutFrame(const Job& job) {
+    Job out = job;
+    out.frame.reset();
     return out;
 }
 

@@ -47,21 +47,19 @@ base::Result<CopiesAnswer> withCopiesOnSheet(const State& state, const std::vect
 base::Result<Sized> withinCircle(const State& state, double diameterMm, double roomMm,
                                  const SizeOptions& options = {}, const base::Progress& progress = {});
 
-/// A frame from inside.
-struct Frame {
-    double widthMm = 0, heightMm = 0;
-    double depthMm = 0; ///< 0: not asked
-};
 struct FrameAnswer {
     Sized sized;        ///< `told` says what was done about the depth too
     double stackMm = 0; ///< how high the work is now
     double liftMm = 0;  ///< what every lift was brought down to; 0 when all stayed
 };
 /// Makes the outermost layer fill a frame's inside, solved backwards through the offset series below it, and
-/// brings the lifts down to the frame's depth.
+/// brings the lifts down to the frame's depth. The frame is kept in the job, and the inspector holds the work against
+/// it from then on.
 /// Errors: InvalidArgument for measures that are not above zero; Degenerate when the card alone is higher than the
 ///         frame is deep, with both figures.
 base::Result<FrameAnswer> withinFrame(const State& state, const Frame& frame, const SizeOptions& options = {},
                                       const base::Progress& progress = {});
+/// Forgets the frame.
+Job withoutFrame(const Job& job);
 
 } // namespace thinline::job

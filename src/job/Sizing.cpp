@@ -105,6 +105,10 @@ base::Status size(Figure& figure, Source& source, const Factors& by) {
 }
 
 base::Result<Source> sized(const Source& before, const Factors& by) {
+    if (!by.isEven() && before.turnRad != 0)
+        return Error{Code::InvalidArgument,
+                     before.name() + " is turned; a stretch would bend its corners. Keep the proportions, or "
+                                     "turn it back at Source first."};
     Source out = before;
     out.at = {out.at.x * by.x, out.at.y * by.y};
     base::Status done = base::Done{};

@@ -3,6 +3,7 @@
 #include "job/Source.h"
 
 #include "geometry/Measures.h"
+#include "geometry/Placing.h"
 
 #include <algorithm>
 #include <array>
@@ -83,7 +84,9 @@ std::string Source::name() const {
 geometry::Transform Source::map() const {
     const auto* picture = std::get_if<Picture>(&what);
     const double aspect = picture && picture->file ? picture->file->pixelAspect : 1;
-    return geometry::Transform::scale(unitMm, unitMm * aspect * stretchY).then(geometry::Transform::move(at));
+    const auto sized = geometry::Transform::scale(unitMm, unitMm * aspect * stretchY);
+    return (turnRad == 0 ? sized : sized.then(geometry::turnAbout({}, turnRad)))
+        .then(geometry::Transform::move(at));
 }
 
 bool Source::takes(const Found& found) const {
@@ -92,15 +95,21 @@ bool Source::takes(const Found& found) const {
 }
 
 geometry::Box Source::box() const {
-    geometry::Box own;
-    for (const Found& found : *kept)
-        if (takes(found))
+    const geometry::Transform place = map();
+    geometry::Box own, turned;
+    for (const Found& found : *kept) {
+        if (!takes(found))
+            continue;
+        if (turnRad == 0)
             own.include(geometry::bounds(found.body->shape));
+        else
+            turned.include(geometry::bounds(geometry::transformed(found.body->shape, place)));
+    }
     if (own.isEmpty())
-        return own;
+        return turned;
     geometry::Box out;
-    out.include(map()(own.least));
-    out.include(map()(own.most));
+    out.include(place(own.least));
+    out.include(place(own.most));
     return out;
 }
 

@@ -120,6 +120,7 @@ struct Source {
     std::variant<Picture, Drawing, Word, Figure> what;
     Origin origin;
     geometry::Point at;  ///< where its own origin lies, mm in the design
+    double turnRad = 0;  ///< clockwise on screen, about its own origin
     double unitMm = 1;   ///< how large one of its own units is
     double stretchY = 1; ///< a stretch given on purpose: heights times this
     FoundPieces kept = std::make_shared<const std::vector<Found>>();

@@ -27,6 +27,8 @@
 #include "geometry/Measures.h"
 
 #include <algorithm>
+#include <cmath>
+#include <numbers>
 
 namespace thinline::job {
 namespace {
@@ -35,6 +37,7 @@ using base::Code;
 using base::Error;
 
 constexpr double kGapMm = 10; ///< between what is there and what comes in
+constexpr double kMostPlaceMm = 5000;
 
 Error notThere() {
     return {Code::NotFound, "That is not in the job any more."};
@@ -285,6 +288,81 @@ base::Result<Job> withSourceWidth(const Job& job, SourceId id, double widthMm) {
     source.unitMm *= by;
     if (auto* drawing = std::get_if<Drawing>(&source.what))
         drawing->isSettled = true;
+    return withSource(job, std::move(source));
+}
+
+geometry::Box placeOfSource(const Source& source) {
+    const geometry::Box own = source.box();
+    const auto* picture = asA<Picture>(&source);
+    if (!own.isEmpty() || !picture || !picture->file)
+        return own;
+    const geometry::Transform map = source.map();
+    const double w = picture->file->widthPx, h = picture->file->heightPx;
+    geometry::Box out;
+    for (const geometry::Point corner : {geometry::Point{0, 0}, {w, 0}, {0, h}, {w, h}})
+        out.include(map(corner));
+    return out;
+}
+
+base::Result<OpenedPicture> withPicture(const State& state, const Incoming& file) {
+    auto opened = pictureInto(state.job, file);
+    if (!opened)
+        return opened.error();
+    geometry::Box there = workBox(state.made);
+    for (const auto& source : state.job.sources)
+        there.include(placeOfSource(*source));
+    if (there.isEmpty())
+        return opened;
+    OpenedPicture out = opened.take();
+    Source source = *findSource(out.job, out.source);
+    source.at = {there.most.x + kGapMm, there.least.y};
+    out.job = withSource(std::move(out.job), std::move(source));
+    return out;
+}
+
+base::Result<Job> withPictureAgain(const Job& job, SourceId id) {
+    const Source* before = findSource(job, id);
+    const auto* picture = asA<Picture>(before);
+    if (!picture)
+        return Error{Code::NotFound, "Only a picture can be traced once more; choose one."};
+    Source source = *before;
+    Job out = job;
+    source.id = SourceId{out.nextSource++};
+    source.kept = std::make_shared<const std::vector<Found>>();
+    source.lies.clear();
+    Picture again;
+    again.file = picture->file;
+    again.recipe = picture->recipe;
+    again.roomMm = picture->roomMm;
+    again.ground = picture->ground;
+    source.what = std::move(again);
+    return withSource(std::move(out), std::move(source));
+}
+
+base::Result<Job> withSourceCorner(const Job& job, SourceId id, geometry::Point atMm) {
+    const Source* before = findSource(job, id);
+    if (!before)
+        return notThere();
+    if (!std::isfinite(atMm.x) || !std::isfinite(atMm.y) || std::abs(atMm.x) > kMostPlaceMm ||
+        std::abs(atMm.y) > kMostPlaceMm)
+        return Error{Code::InvalidArgument, "A place goes from -5000 to 5000 mm."};
+    return withSourceAt(job, id, before->at + atMm - placeOfSource(*before).least);
+}
+
+base::Result<Job> withSourceTurned(const Job& job, SourceId id, double turnRad) {
+    const Source* before = findSource(job, id);
+    if (!before)
+        return notThere();
+    if (!std::isfinite(turnRad))
+        return Error{Code::InvalidArgument, "An angle goes from -180 to 180 degrees."};
+    if (before->stretchY != 1)
+        return Error{Code::InvalidArgument,
+                     before->name() + " was stretched; size it back in proportion before it is turned."};
+    const geometry::Point centre = placeOfSource(*before).centre();
+    const geometry::Point own = geometry::inverse(before->map())(centre);
+    Source source = *before;
+    source.turnRad = std::remainder(turnRad, 2 * std::numbers::pi);
+    source.at = source.at + centre - source.map()(own);
     return withSource(job, std::move(source));
 }
 

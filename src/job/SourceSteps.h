@@ -33,6 +33,13 @@ base::Result<Noted> withDrawingTaken(const Job& job, SourceId source, const desi
 /// Settles how wide a drawing's page, or a whole picture, really is; everything found in it grows along.
 /// Errors: InvalidArgument for a width outside 1 mm to 10 m.
 base::Result<Job> withSourceWidth(const Job& job, SourceId source, double widthMm);
+/// Adds a picture, untraced, to the right of what is there.
+base::Result<OpenedPicture> withPicture(const State& state, const Incoming& file);
+/// Adds the same picture once more, untraced, in its own place: to be traced another way, or a part of it.
+/// Errors: NotFound when that source is no picture.
+base::Result<Job> withPictureAgain(const Job& job, SourceId source);
+/// Returns the box of a source's pieces, else of its picture, mm in the design.
+geometry::Box placeOfSource(const Source& source);
 /// Returns how wide the page of a drawing or the whole picture is, mm; 0 for any other source.
 double sourceWidthMm(const Source& source);
 /// The same downwards.
@@ -40,6 +47,10 @@ double sourceHeightMm(const Source& source);
 
 /// Puts a source's own origin at a place of the design, mm.
 base::Result<Job> withSourceAt(const Job& job, SourceId source, geometry::Point atMm);
+/// Puts the upper left corner of a source's pieces, or of its picture when nothing was traced yet, at a place.
+base::Result<Job> withSourceCorner(const Job& job, SourceId source, geometry::Point atMm);
+/// Turns a source to an angle, about the middle of its pieces, or of its picture.
+base::Result<Job> withSourceTurned(const Job& job, SourceId source, double turnRad);
 /// Cuts every piece of a source, and those it will have when it is retyped, from a stock.
 Job withSourceStock(const Job& job, SourceId source, const std::string& stockId);
 /// Takes a source and its pieces out of the job; steps that need it are passed over.

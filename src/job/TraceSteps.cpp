@@ -103,7 +103,7 @@ Job taken(const Job& job, Source source, Picture picture, const trace::PaintProp
     return withSource(std::move(out), std::move(source));
 }
 
-/// The first time a picture is traced, its work begins at the design's corner.
+/// The first time the only picture is traced, its work begins at the design's corner.
 void placeFirst(Source& source, const Picture& picture) {
     geometry::Box box;
     for (const Found& found : piecesOfTracing(*picture.tracing, trace::Build::AreasOnBacking))
@@ -116,9 +116,18 @@ void placeFirst(Source& source, const Picture& picture) {
 
 } // namespace
 
+trace::Erasure erasureAt(const Source& picture, trace::Erasure::Kind kind,
+                         const std::vector<geometry::Point>& pointsMm, double widthMm) {
+    const geometry::Transform toPicture = geometry::inverse(picture.map());
+    trace::Erasure out{kind, {}, widthMm / mmPerPx(picture)};
+    for (const geometry::Point p : pointsMm)
+        out.points.push_back(toPicture(p));
+    return out;
+}
+
 base::Result<Job> traced(const Job& job, const raster::Picture& pixels, const trace::Recipe& recipe,
-                         const Catalogue& catalogue, const base::Progress& progress) {
-    const Source* before = pictureSource(job);
+                         const Catalogue& catalogue, const base::Progress& progress, SourceId of) {
+    const Source* before = pictureSource(job, of);
     if (!before)
         return noPicture();
     Source source = *before;
@@ -159,15 +168,15 @@ base::Result<Job> traced(const Job& job, const raster::Picture& pixels, const tr
     const bool hasNewStock = std::any_of(proposal.paint.begin(), proposal.paint.end(),
                                          [&](const auto& entry) { return !used.contains(entry.second); });
     picture.tracing = std::make_shared<const trace::Tracing>(std::move(found));
-    if (isFirst)
+    if (isFirst && job.sources.size() == 1)
         placeFirst(source, picture);
     const bool isByLevel = recipe.mode != trace::Mode::LineDrawing && (!isSameWay || hasNewStock);
     return taken(job, std::move(source), std::move(picture), proposal, isByLevel);
 }
 
 base::Result<Job> colouredFrom(const Job& job, const base::Bytes& copy, const std::string& fileName,
-                               const Catalogue& catalogue, const base::Progress&) {
-    const Source* before = pictureSource(job);
+                               const Catalogue& catalogue, const base::Progress&, SourceId of) {
+    const Source* before = pictureSource(job, of);
     const auto* traced = asA<Picture>(before);
     if (!traced || !traced->tracing || traced->recipe.mode != trace::Mode::LineDrawing)
         return Error{Code::InvalidArgument,
@@ -199,8 +208,8 @@ base::Result<Job> colouredFrom(const Job& job, const base::Bytes& copy, const st
 
 base::Result<Job> withGapsClosed(const Job& job, const raster::Picture& pixels,
                                  const std::vector<size_t>& leaks, const Catalogue& catalogue,
-                                 const base::Progress& progress) {
-    const auto* picture = asA<Picture>(pictureSource(job));
+                                 const base::Progress& progress, SourceId of) {
+    const auto* picture = asA<Picture>(pictureSource(job, of));
     if (!picture)
         return noPicture();
     trace::Recipe recipe = picture->recipe;
@@ -209,22 +218,22 @@ base::Result<Job> withGapsClosed(const Job& job, const raster::Picture& pixels,
             recipe.closings.push_back(*picture->tracing->leaks[i].closure);
     if (recipe.closings.size() == picture->recipe.closings.size())
         return Error{Code::InvalidArgument, "There is no gap here between two ends of a line."};
-    return traced(job, pixels, recipe, catalogue, progress);
+    return traced(job, pixels, recipe, catalogue, progress, of);
 }
 
-std::vector<size_t> closableLeaks(const Job& job) {
+std::vector<size_t> closableLeaks(const Job& job, SourceId of) {
     std::vector<size_t> out;
-    const trace::Tracing* tracing = tracingOf(job);
+    const trace::Tracing* tracing = tracingOf(job, of);
     for (size_t i = 0; tracing && i < tracing->leaks.size(); ++i)
         if (tracing->leaks[i].closure)
             out.push_back(i);
     return out;
 }
 
-base::Result<Job> withRoom(const Job& job, double roomMm) {
+base::Result<Job> withRoom(const Job& job, double roomMm, SourceId of) {
     if (!(roomMm >= 0) || roomMm > 10)
         return Error{Code::InvalidArgument, "The room between pieces goes from 0 to 10 mm."};
-    const Source* before = pictureSource(job);
+    const Source* before = pictureSource(job, of);
     if (!before)
         return noPicture();
     Source source = *before;
@@ -232,8 +241,8 @@ base::Result<Job> withRoom(const Job& job, double roomMm) {
     return withSource(job, std::move(source));
 }
 
-const trace::Tracing* tracingOf(const Job& job) {
-    const auto* picture = asA<Picture>(pictureSource(job));
+const trace::Tracing* tracingOf(const Job& job, SourceId of) {
+    const auto* picture = asA<Picture>(pictureSource(job, of));
     return picture ? picture->tracing.get() : nullptr;
 }
 

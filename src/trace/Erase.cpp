@@ -43,6 +43,14 @@ class Eraser {
             within(box, [](Point) { return true; });
             break;
         }
+        case Erasure::Kind::Outside: {
+            geometry::Box box;
+            for (const Point p : e.points)
+                box.include(p);
+            within({{0, 0}, {1.0 * m_picture.width, 1.0 * m_picture.height}},
+                   [&](Point p) { return !box.contains(p); });
+            break;
+        }
         case Erasure::Kind::Brush:
             for (size_t i = 0; i < e.points.size(); ++i) {
                 const Point a = e.points[i > 0 ? i - 1 : 0], b = e.points[i];

@@ -39,7 +39,8 @@ struct Erasure {
     enum class Kind {
         Rectangle, ///< between two corners
         Brush,     ///< along a line, `widthPx` wide
-        Spill      ///< what is connected with a point and of its colour, soft edges included
+        Spill,     ///< what is connected with a point and of its colour, soft edges included
+        Outside    ///< all but what lies between two corners
     };
     Kind kind = Kind::Rectangle;
     std::vector<geometry::Point> points;

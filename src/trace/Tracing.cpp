@@ -115,7 +115,8 @@ Recipe turnedTo(Recipe recipe, double degrees, int width, int height) {
         part.box = box;
     }
     for (Erasure& e : recipe.erasures) {
-        const bool isBox = e.kind == Erasure::Kind::Rectangle && e.points.size() == 2;
+        const bool isBox =
+            (e.kind == Erasure::Kind::Rectangle || e.kind == Erasure::Kind::Outside) && e.points.size() == 2;
         const geometry::Point size = isBox ? (e.points[1] - e.points[0]) * 0.5 : geometry::Point{};
         if (isBox) { // stays upright: about the same thing, around the same middle
             const geometry::Point middle = turn(geometry::middle(e.points[0], e.points[1]));

@@ -3,8 +3,13 @@
 #include "batch/Commands.h"
 #include "document/JobEntries.h"
 #include "document/JobFile.h"
+#include "job/Clusters.h"
 #include "job/LayerSteps.h"
+#include "job/Relations.h"
 #include "job/ShapeSteps.h"
+#include "job/SheetSteps.h"
+#include "job/SourceSteps.h"
+#include "job/TraceSteps.h"
 #include "shape/Steps.h"
 #include "support/Jobs.h"
 #include "support/Stores.h"
@@ -13,6 +18,7 @@
 #include <nlohmann/json.hpp>
 
 #include <functional>
+#include <numbers>
 #include <sstream>
 
 namespace thinline::batch {
@@ -46,6 +52,15 @@ class StepCommands : public testing::Test {
         const base::Bytes& bytes = *entries.at("job.json").bytes;
         return {bytes.begin(), bytes.end()};
     }
+    /// The place of the load that holds a piece.
+    static size_t loadWith(const job::State& state, PieceId piece) {
+        for (size_t i = 0; i < state.made.sheets->loads.size(); ++i)
+            for (const design::PlacedSheet& sheet : state.made.sheets->loads[i].sheets)
+                for (const design::PlacedPiece& placed : sheet.pieces)
+                    if (placed.what.piece == piece)
+                        return i;
+        return 0;
+    }
     PieceId piece(const std::string& key) { return PieceId::found(m_start.job.sources.front()->id, key); }
 
     job::State m_start;
@@ -59,6 +74,7 @@ TEST_F(StepCommands, DecideWhatTheWindowDecides) {
     const PieceId one = piece("area.1"), two = piece("area.2"), three = piece("area.3");
     const std::string a = one.text(), b = two.text(), c = three.text();
     const auto& job = m_start.job;
+    const design::SourceId source = job.sources.front()->id;
     const design::LayerId base = job.layers.front().id, areas = job.layers[1].id;
     const std::string baseName = "backing", areasNumber = std::to_string(numberOf(areas));
     const auto shaped = [&](Action action, std::vector<PieceId> on, std::vector<double> values) {
@@ -157,6 +173,59 @@ TEST_F(StepCommands, DecideWhatTheWindowDecides) {
          [&] {
              return of(job::withLayerEach(m_start, {one, two, three}));
          }},
+        {{"cluster", "--on", b + "," + c, "--name", "the two"},
+         [&] {
+             return of(job::withCluster(m_start, "the two", {two, three}));
+         }},
+        {{"relate", "--set", a + "," + b, "--name", "walls"},
+         [&] {
+             return of(job::withSet(m_start, "walls", {one, two}));
+         }},
+        {{"relate", "--inner", a, "--under", c, "--clearance", "0.5mm"},
+         [&] {
+             return of(job::withFit(m_start, {one, three, design::FitKind::LidOver, {}, 0.5}, {}));
+         }},
+        {{"place", "--of", "1", "--at", "12mm,-5.5mm"},
+         [&] {
+             return of(job::withSourceCorner(job, source, {12, -5.5}));
+         }},
+        {{"place", "--of", "shed.png", "--turn", "-30"},
+         [&] { return of(job::withSourceTurned(job, source, -30 * std::numbers::pi / 180)); }},
+        {{"place", "--of", "1", "--width", "90mm"},
+         [&] { return of(job::withSourceWidth(job, source, 90)); }},
+        {{"place", "--of", "1", "--stock", "sea"}, [&] { return job::withSourceStock(job, source, "sea"); }},
+        {{"place", "--of", "1", "--from", "the pier", "--licence", "own"},
+         [&] {
+             return job::withOrigin(job, source, {"the pier", job::Licence::Own});
+         }},
+        {{"pin", "--on", b, "--at", "40mm,50mm", "--turn", "90"},
+         [&] {
+             const job::State laid = support::arranged(m_start);
+             const auto pose =
+                 design::poseAtCorner(support::laid(laid, two).piece, {40, 50}, std::numbers::pi / 2);
+             return of(job::pinnedAt(laid, {two, 0}, pose, loadWith(laid, two)));
+         }},
+        {{"clear", "--box", "0mm,0mm 8mm,8mm"},
+         [&] {
+             trace::Recipe recipe = std::get<job::Picture>(job::pictureSource(job)->what).recipe;
+             recipe.erasures.push_back(
+                 job::erasureAt(*job::pictureSource(job), trace::Erasure::Kind::Rectangle, {{0, 0}, {8, 8}}));
+             return of(job::traced(job, *support::must(job::pixelsOf(job)), recipe, job::shippedCatalogue()));
+         }},
+        {{"trace", "--again", "1", "--mode", "flat", "--part", "2mm,2mm 12mm,12mm", "--min-area", "1mm2"},
+         [&] {
+             const job::Job again = of(job::withPictureAgain(job, source));
+             const job::Source& second = *again.sources.back();
+             trace::Recipe recipe;
+             recipe.mode = trace::Mode::FlatArt;
+             recipe.leastAreaMm2 = 1;
+             const double pxPerMm = 1 / job::mmPerPx(second);
+             recipe.erasures.push_back({trace::Erasure::Kind::Outside,
+                                        {{2 * pxPerMm, 2 * pxPerMm}, {12 * pxPerMm, 12 * pxPerMm}},
+                                        0});
+             return of(job::traced(again, *support::must(job::pixelsOf(job)), recipe, job::shippedCatalogue(),
+                                   {}, second.id));
+         }},
     };
     EXPECT_GE(rows.size(), 30u);
     for (const Row& row : rows) {
@@ -167,6 +236,10 @@ TEST_F(StepCommands, DecideWhatTheWindowDecides) {
         ASSERT_TRUE(document::saveJob(m_store, "shed.thinline", m_start));
         std::vector<std::string> words = row.words;
         words.insert(words.begin() + 1, "shed.thinline");
+        if (row.words[0] == "pin") {
+            words.push_back("--load");
+            words.push_back(std::to_string(loadWith(support::arranged(m_start), two) + 1));
+        }
         EXPECT_EQ(call(words), kDone) << m_err.str();
         const job::State wanted = support::must(job::make(row.step(), job::Stage::Finish, {}));
         EXPECT_EQ(decisionsOf(state()), decisionsOf(wanted));
@@ -242,6 +315,21 @@ TEST_F(StepCommands, SayWhatIsWrong) {
         {{"lay", "--on", "all", "--lift", "60mm"}, "A lift goes from 0 to 50 mm."},
         {{"lay", "--on", "1:area.1", "--each"}, "Choose two pieces or more"},
         {{"lay", "--on", "", "--copies", "2"}, "There is no piece and no layer called ''"},
+        {{"cluster", "--on", "1:area.1"}, "Choose two pieces or more"},
+        {{"cluster", "--on", "1:area.1,backing"}, "a cluster is lifted off one sheet"},
+        {{"cluster", "--of", "strays", "--part"}, "There is no cluster 'strays' in this job."},
+        {{"cluster", "--on", "1:area.1,1:area.2", "--frame", "5mm"}, "lies on no carrier"},
+        {{"cluster", "--on", "1:area.1,1:area.2", "--copies", "1000"}, "--copies is '1000'"},
+        {{"relate", "--inner", "1:area.1"}, "by --into or --under"},
+        {{"relate", "--inner", "1:area.1", "--into", "1:area.2"}, "Say which opening"},
+        {{"relate", "--take-out-fit", "1"}, "There is no fit in this job."},
+        {{"place", "--of", "7", "--turn", "3"}, "There is no source '7'; there are 1 (shed.png)."},
+        {{"place", "--of", "1", "--at", "left"}, "a place is written as 10mm,25mm"},
+        {{"place", "--of", "1", "--at", "9999mm,0"}, "9999"},
+        {{"pin", "--on", "all", "--at", "5mm,5mm"}, "Pin one piece at a time"},
+        {{"pin", "--on", "1:area.1", "--at", "5mm,5mm", "--load", "77"}, "That load is not there"},
+        {{"clear", "--box", "5mm,5mm"}, "--box takes two corners"},
+        {{"trace", "--again", "4"}, "There is no source '4'"},
     };
     for (const Row& row : rows) {
         std::vector<std::string> words = row.words;
