@@ -144,6 +144,21 @@ Result<Length> parseLength(std::string_view text, LengthUnit unit, LengthRange r
     return mm(lengthMm);
 }
 
+Result<double> parsePlaceMm(std::string_view text, LengthUnit unit) {
+    const std::string plain = normalised(text);
+    Cursor cursor{plain};
+    const bool isNegative = cursor.takeIf('-');
+    const std::string away(cursor.rest);
+    const auto number = mixedNumber(cursor);
+    cursor.skipBlanks();
+    if (number && *number == 0 && mmPerUnit(cursor.rest, unit))
+        return 0.0;
+    const auto length = parseLength(away, unit, {.leastMm = 1e-6});
+    if (!length)
+        return length.error();
+    return isNegative ? -length->inMm() : length->inMm();
+}
+
 Result<double> parseAreaMm2(std::string_view text) {
     const std::string plain = normalised(text);
     Cursor cursor{plain};

@@ -50,6 +50,10 @@ struct LengthRange {
 /// Cost:   O(length of text).
 Result<Length> parseLength(std::string_view text, LengthUnit unit, LengthRange range = {});
 
+/// Returns a place along an axis, mm: as a length, but it may be zero or begin with a minus.
+/// Errors: InvalidArgument as for parseLength; beyond 5 m either way.
+Result<double> parsePlaceMm(std::string_view text, LengthUnit unit);
+
 /// A width and a height.
 struct StatedSize {
     Length width, height;

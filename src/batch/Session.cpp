@@ -25,19 +25,14 @@ base::Result<double> lengthOrZero(const std::string& text) {
     return length ? base::Result<double>(length->inMm()) : length.error();
 }
 
-base::Result<double> placeMm(const std::string& text) {
-    const bool isBelow = !text.empty() && text[0] == '-';
-    auto away = lengthOrZero(isBelow ? text.substr(1) : text);
-    return away && isBelow ? base::Result<double>(-*away) : away;
-}
-
 base::Result<std::vector<geometry::Point>> pointsOf(const std::string& name, const std::string& text) {
     std::vector<geometry::Point> out;
     std::istringstream words(text);
     for (std::string word; words >> word;) {
         const auto comma = word.find(',');
-        const auto x = placeMm(word.substr(0, comma));
-        const auto y = placeMm(comma == std::string::npos ? "" : word.substr(comma + 1));
+        const auto x = base::parsePlaceMm(word.substr(0, comma), base::LengthUnit::Millimetre);
+        const auto y = base::parsePlaceMm(comma == std::string::npos ? "" : word.substr(comma + 1),
+                                          base::LengthUnit::Millimetre);
         if (!x || !y)
             return Error{Code::InvalidArgument,
                          name + " is '" + text +

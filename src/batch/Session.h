@@ -36,8 +36,6 @@ std::string fileOf(const std::string& path);
 /// Returns a length in mm; "0" is one here.
 base::Result<double> lengthOrZero(const std::string& text);
 
-/// Returns a place along an axis in mm; it may be below zero.
-base::Result<double> placeMm(const std::string& text);
 /// Returns the points of a text: "10mm,25mm", several parted by blanks.
 /// Errors: InvalidArgument naming the option.
 base::Result<std::vector<geometry::Point>> pointsOf(const std::string& name, const std::string& text);

@@ -33,7 +33,7 @@ job::State paintedShed() {
 
 TEST(Scene, TheDesignLiesOnItsPaperInItsColours) {
     const job::State state = paintedShed();
-    const auto scene = sceneOfDesign(state.job, state.made, nullptr, outlines());
+    const auto scene = sceneOfDesign(job::pictureSource(state.job), state.made, nullptr, outlines());
     const geometry::Point window = geometry::pointInside(support::shapeOf(state, area(state, 3)));
     EXPECT_EQ(pixel(*scene, 6, window), 0xff3c7d8cu);
     EXPECT_EQ(pixel(*scene, 6, {-500, -500}), 0xff010203u) << "the desk";
@@ -48,7 +48,7 @@ TEST(Scene, HiddenLayersAreNotShownNorHit) {
     const geometry::Point window = geometry::pointInside(support::shapeOf(state, area(state, 3)));
     state =
         made(job::withLayerHidden(state.job, support::laid(state, area(state, 3)).layer, true), state.made);
-    const auto scene = sceneOfDesign(state.job, state.made, nullptr, outlines());
+    const auto scene = sceneOfDesign(job::pictureSource(state.job), state.made, nullptr, outlines());
     EXPECT_EQ(scene->items()[static_cast<size_t>(scene->itemAt(window, 6))].piece, support::backing(state))
         << "the backing shows through";
 }
@@ -114,7 +114,7 @@ TEST(Outlines, AreFlattenedFinerOncePerOctaveAndKeptWithTheirBody) {
 
 TEST(Scene, ManyThreadsMayDrawFromOne) {
     const job::State state = support::tracedShed();
-    const auto scene = sceneOfDesign(state.job, state.made, nullptr, outlines());
+    const auto scene = sceneOfDesign(job::pictureSource(state.job), state.made, nullptr, outlines());
     const auto draw = [&] {
         return scene->render(7.3, {0, 0}, 200, 150, {255, 255, 255}, {0, 0, 0}, {9, 9, 9});
     };
@@ -131,7 +131,7 @@ TEST(Scene, ManyThreadsMayDrawFromOne) {
 
 TEST(Scene, NothingTracedIsNoScene) {
     const job::State blank = support::emptyState();
-    EXPECT_EQ(sceneOfDesign(blank.job, blank.made, nullptr, outlines()), nullptr);
+    EXPECT_EQ(sceneOfDesign(nullptr, blank.made, nullptr, outlines()), nullptr);
     EXPECT_EQ(sceneOfSheets(blank.made, outlines()), nullptr);
     EXPECT_EQ(sceneOfSize(blank.made, job::shippedCatalogue().formats, outlines()), nullptr);
 }

@@ -395,7 +395,7 @@ TEST_F(WindowTest, SeveralFilesDroppedBecomeOneJob) {
     drop({path("shed.png"), path("plate.svg"), path("disc.dxf"), path("notes.txt")});
     ASSERT_TRUE(waitFor([this] { return job().sources.size() == 3; }));
     EXPECT_EQ(picture().file->fileName, "shed.png");
-    EXPECT_NE(notice().indexOf("notes.txt is no drawing"), -1) << notice().toStdString();
+    EXPECT_NE(notice().indexOf("notes.txt: The file is not a picture"), -1) << notice().toStdString();
     EXPECT_NEAR(geometry::bounds(laid(support::id("3:1"))->shape()).width(), 20, 1e-3);
     drop({path("plate.svg"), path("plate.svg")}); // into the same job
     ASSERT_TRUE(waitFor([this] { return job().sources.size() == 5; }));

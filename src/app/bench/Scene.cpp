@@ -100,28 +100,24 @@ Scene::Snap Scene::snapAt(Point p, double reachMm) const {
 void Scene::renderPicture(std::vector<std::uint32_t>& pixels, double pxPerMm, Point cornerPx, int widthPx,
                           int heightPx) const {
     const raster::Picture& picture = *m_picture.pixels;
-    const double stepX = picture.width / (m_picture.box.width() * pxPerMm),
-                 stepY = picture.height / (m_picture.box.height() * pxPerMm);
-    const int samples = std::clamp(static_cast<int>(std::ceil(std::max(stepX, stepY))), 1, 4);
-    const double fromX = (cornerPx.x - m_picture.box.least.x * pxPerMm) * stepX,
-                 fromY = (cornerPx.y - m_picture.box.least.y * pxPerMm) * stepY;
+    // From the bench's pixels to the picture's.
+    const Transform back = Transform::move(cornerPx)
+                               .then(Transform::scale(1 / pxPerMm, 1 / pxPerMm))
+                               .then(geometry::inverse(m_picture.map));
+    const double step = std::max(std::hypot(back.a, back.b), std::hypot(back.c, back.d));
+    const int samples = std::clamp(static_cast<int>(std::ceil(step)), 1, 4);
     for (int y = 0; y < heightPx; ++y)
         for (int x = 0; x < widthPx; ++x) {
             std::uint32_t sum[3]{}, count = 0;
-            for (int sy = 0; sy < samples; ++sy) {
-                const double py = std::floor(fromY + (y + (sy + 0.5) / samples) * stepY);
-                if (py < 0 || py >= picture.height)
+            for (int s = 0; s < samples * samples; ++s) {
+                const Point p = back({x + (s % samples + 0.5) / samples, y + (s / samples + 0.5) / samples});
+                const double px = std::floor(p.x), py = std::floor(p.y);
+                if (!(px >= 0 && px < picture.width && py >= 0 && py < picture.height))
                     continue;
-                const std::uint8_t* row = picture.row(static_cast<int>(py));
-                for (int sx = 0; sx < samples; ++sx) {
-                    const double px = std::floor(fromX + (x + (sx + 0.5) / samples) * stepX);
-                    if (px < 0 || px >= picture.width)
-                        continue;
-                    const std::uint8_t* c = row + static_cast<size_t>(px) * 3;
-                    for (int i = 0; i < 3; ++i)
-                        sum[i] += c[i];
-                    ++count;
-                }
+                const std::uint8_t* c = picture.row(static_cast<int>(py)) + static_cast<size_t>(px) * 3;
+                for (int i = 0; i < 3; ++i)
+                    sum[i] += c[i];
+                ++count;
             }
             if (count > 0)
                 pixels[static_cast<size_t>(y) * static_cast<size_t>(widthPx) + static_cast<size_t>(x)] =

@@ -39,7 +39,8 @@ struct SceneGhost {
 /// A picture on the bench.
 struct ScenePicture {
     std::shared_ptr<const raster::Picture> pixels;
-    geometry::Box box;
+    geometry::Transform map = {}; ///< from its pixels to the bench
+    geometry::Box box = {};
 };
 
 /// Everything the bench shows, as one value that never changes once built; worker threads draw from it.

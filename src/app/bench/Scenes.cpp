@@ -44,18 +44,27 @@ std::vector<SceneItem> itemsOfDesign(const design::Stack& stack, const Transform
     return items;
 }
 
-Box pictureBox(const job::Source& source) {
-    return {source.at, source.at + Point{job::sourceWidthMm(source), job::sourceHeightMm(source)}};
+/// A picture's pixels where they lie; of a tracing the turned ones, which are more.
+ScenePicture placed(const job::Source& source, std::shared_ptr<const raster::Picture> pixels) {
+    const auto& picture = std::get<job::Picture>(source.what);
+    const bool isTraced = picture.tracing && pixels && pixels->width != picture.file->widthPx;
+    const double width = isTraced ? picture.tracing->widthPx : picture.file->widthPx,
+                 height = isTraced ? picture.tracing->heightPx : picture.file->heightPx;
+    ScenePicture out{std::move(pixels), source.map(), {}};
+    for (const Point corner : {Point{0, 0}, {width, 0}, {0, height}, {width, height}})
+        out.box.include(out.map(corner));
+    if (out.pixels && !out.pixels->isEmpty())
+        out.map = Transform::scale(width / out.pixels->width, height / out.pixels->height).then(out.map);
+    return out;
 }
 
-Box paperBox(const job::Job& job, const job::Made& made) {
-    const job::Source* source = job::pictureSource(job);
+Box paperBox(const job::Source* source, const job::Made& made) {
     const auto* picture = job::asA<job::Picture>(source);
     if (picture && picture->tracing) { // it may have been turned
         Box box;
-        box.include(source->map()({0, 0}));
-        box.include(source->map()({static_cast<double>(picture->tracing->widthPx),
-                                   static_cast<double>(picture->tracing->heightPx)}));
+        const double w = picture->tracing->widthPx, h = picture->tracing->heightPx;
+        for (const Point corner : {Point{0, 0}, {w, 0}, {0, h}, {w, h}})
+            box.include(source->map()(corner));
         return box;
     }
     constexpr double kRimMm = 10;
@@ -91,21 +100,23 @@ std::vector<SceneGhost> placesUnder(const design::Formats& formats) {
 
 ScenePtr sceneOfPicture(const job::Source& source, std::shared_ptr<const raster::Picture> pixels,
                         std::shared_ptr<Outlines> outlines) {
-    const Box box = pictureBox(source);
+    ScenePicture picture = placed(source, std::move(pixels));
+    const Box box = picture.box;
     return std::make_shared<const Scene>(std::move(outlines),
                                          std::vector<SceneGhost>{{SceneGhost::Kind::Paper, box, kPaper}},
-                                         std::vector<SceneItem>{}, ScenePicture{std::move(pixels), box});
+                                         std::vector<SceneItem>{}, std::move(picture));
 }
 
-ScenePtr sceneOfDesign(const job::Job& job, const job::Made& made,
+ScenePtr sceneOfDesign(const job::Source* picture, const job::Made& made,
                        std::shared_ptr<const raster::Picture> pixels, std::shared_ptr<Outlines> outlines) {
     if (!made.work())
         return nullptr;
-    const Box paper = paperBox(job, made);
     std::vector<SceneItem> items = pixels ? std::vector<SceneItem>{} : itemsOfDesign(*made.work());
-    return std::make_shared<const Scene>(std::move(outlines),
-                                         std::vector<SceneGhost>{{SceneGhost::Kind::Paper, paper, kPaper}},
-                                         std::move(items), ScenePicture{std::move(pixels), paper});
+    ScenePicture shown = picture && pixels ? placed(*picture, std::move(pixels)) : ScenePicture{};
+    return std::make_shared<const Scene>(
+        std::move(outlines),
+        std::vector<SceneGhost>{{SceneGhost::Kind::Paper, paperBox(picture, made), kPaper}}, std::move(items),
+        std::move(shown));
 }
 
 ScenePtr sceneOfSize(const job::Made& made, const design::Formats& formats,

@@ -15,7 +15,7 @@ using ScenePtr = std::shared_ptr<const Scene>;
 ScenePtr sceneOfPicture(const job::Source& source, std::shared_ptr<const raster::Picture> pixels,
                         std::shared_ptr<Outlines> outlines);
 /// The design on its paper; with `pixels` the picture lies over it instead of the areas.
-ScenePtr sceneOfDesign(const job::Job& job, const job::Made& made,
+ScenePtr sceneOfDesign(const job::Source* picture, const job::Made& made,
                        std::shared_ptr<const raster::Picture> pixels, std::shared_ptr<Outlines> outlines);
 /// The design over the mats and sheets it might go on, its upper left corner at the bench's origin.
 ScenePtr sceneOfSize(const job::Made& made, const design::Formats& formats,

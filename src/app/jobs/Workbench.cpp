@@ -127,6 +127,7 @@ void Workbench::conclude(const QString& name, const Step& step, int base, base::
 
 void Workbench::announce() {
     catchUp();
+    decodePicture(); // another one may be in hand now
     if (isUnsaved() && !m_autosaveTimer.isActive()) {
         constexpr int kAutosaveMs = 2000; // with the writing itself a kill loses less than five seconds
         m_autosaveTimer.start(kAutosaveMs);
@@ -232,8 +233,10 @@ void Workbench::begin(Beginning beginning) {
     m_savedSerial = beginning.saved ? m_history.serial() : 0;
     m_saved = std::move(beginning.saved);
     m_path = beginning.path;
-    m_picture = std::move(beginning.picture);
     m_hasJob = true;
+    m_inHand = {};
+    m_picture = std::move(beginning.picture);
+    m_pictureFile = m_picture ? fileInHand() : nullptr;
     m_findings.clear();
     m_isInspected = false;
     emit opened();
@@ -242,26 +245,40 @@ void Workbench::begin(Beginning beginning) {
     if (isMade)
         inspect();
     announce();
-    if (!m_picture)
-        decodePicture();
+    decodePicture();
     if (!beginning.note.empty())
         emit noted(QString::fromStdString(beginning.note));
 }
 
-void Workbench::decodePicture() {
-    if (!hasPicture())
+std::shared_ptr<const job::Artwork> Workbench::fileInHand() const {
+    const auto* picture = job::asA<job::Picture>(pictureSource());
+    return picture ? picture->file : nullptr;
+}
+
+void Workbench::takeInHand(design::SourceId picture) {
+    if (picture == m_inHand || !job::asA<job::Picture>(job::findSource(job(), picture)))
         return;
-    const auto file = job::asA<job::Picture>(job::pictureSource(job()))->file;
+    m_inHand = picture;
+    decodePicture();
+    emit pictureChanged();
+    emit changed();
+}
+
+/// The same file is not decoded twice.
+void Workbench::decodePicture() {
+    const auto file = fileInHand();
+    if (!file || file == m_pictureFile)
+        return;
     m_decoder.start(tr("Opening the picture"),
-                    [this, file, job = m_history.snapshot()](const base::Progress&) -> Task::Conclusion {
-                        auto picture = job::pixelsOf(*job);
+                    [this, file, source = *pictureSource()](const base::Progress&) -> Task::Conclusion {
+                        auto picture = job::pixelsOf(std::get<job::Picture>(source.what));
                         return [this, picture, file] {
-                            const auto* now = job::asA<job::Picture>(job::pictureSource(this->job()));
-                            if (!now || now->file != file)
+                            if (fileInHand() != file)
                                 return;
                             if (!picture)
                                 return tell(picture.error());
                             m_picture = *picture;
+                            m_pictureFile = file;
                             emit pictureChanged();
                             emit changed();
                         };

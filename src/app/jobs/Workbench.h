@@ -62,9 +62,15 @@ class Workbench : public QObject {
     bool isStale() const { return isBehind() && !m_maker.isRunning(); }
 
     const base::FontStore& fonts() const { return m_fonts; }
-    bool hasPicture() const { return job::pictureSource(job()) != nullptr; }
-    /// The pixels of the picture; null until they are decoded.
-    std::shared_ptr<const raster::Picture> picture() const { return m_picture; }
+    bool hasPicture() const { return pictureSource() != nullptr; }
+    /// The picture in hand: the one that was taken last, else the first; null without any.
+    const job::Source* pictureSource() const { return job::pictureSource(job(), m_inHand); }
+    design::SourceId pictureInHand() const { return hasPicture() ? pictureSource()->id : design::SourceId{}; }
+    void takeInHand(design::SourceId picture);
+    /// The pixels of the picture in hand; null until they are decoded.
+    std::shared_ptr<const raster::Picture> picture() const {
+        return hasPicture() && fileInHand() == m_pictureFile ? m_picture : nullptr;
+    }
     const std::vector<inspect::Finding>& findings() const { return m_findings; }
     /// Whether they were looked for since the job was opened.
     bool isInspected() const { return m_isInspected; }
@@ -109,8 +115,8 @@ class Workbench : public QObject {
     void open(const QString& path);
     /// Opens what was pasted, as if it were a file of this name.
     void openBytes(const base::Bytes& bytes, const QString& fileName);
-    /// Adds drawings to the present job, or begins one with them; a picture among them is taken only when it
-    /// begins the job. What cannot be added is refused in a sentence, the rest is taken.
+    /// Adds pictures and drawings to the present job, or begins one with them. What cannot be added is refused in a
+    /// sentence, the rest is taken.
     void add(const QStringList& paths);
     /// Begins an empty job when there is none.
     void beginIfNone();
@@ -178,7 +184,10 @@ class Workbench : public QObject {
     bool m_wantsSheets = false;
     int m_savedSerial = 0;
     std::shared_ptr<const document::SavedFile> m_saved;
+    std::shared_ptr<const job::Artwork> fileInHand() const;
+    design::SourceId m_inHand{};
     std::shared_ptr<const raster::Picture> m_picture;
+    std::shared_ptr<const job::Artwork> m_pictureFile; ///< whose pixels these are
     std::vector<inspect::Finding> m_findings;
     bool m_isInspected = false;
     std::shared_ptr<inspect::Memory> m_known = std::make_shared<inspect::Memory>();

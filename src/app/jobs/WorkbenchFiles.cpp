@@ -12,7 +12,8 @@ namespace thinline::app {
 /// What adding files came to.
 struct Workbench::Added {
     job::State state;
-    std::shared_ptr<const raster::Picture> picture;
+    std::shared_ptr<const raster::Picture> picture; ///< of the first one
+    design::SourceId inHand{};                      ///< the last one that came in
     QStringList notes, refusals;
     int count = 0;
     bool isStopped = false;
@@ -83,10 +84,10 @@ void Workbench::open(const QString& path) {
                  });
 }
 
-/// A background thread calls it. Without a job a picture among the files becomes the one that is traced.
+/// A background thread calls it.
 Workbench::Added Workbench::addedTo(job::State state, const QStringList& paths, bool hasJob,
                                     const base::Progress& progress) const {
-    Added out{std::move(state), {}, {}, {}, 0, false};
+    Added out{std::move(state), {}, {}, {}, {}, 0, false};
     const auto refuse = [&](const base::Error& error) {
         out.isStopped = out.isStopped || error.code == base::Code::Cancelled;
         out.refusals.append(QString::fromStdString(error.message));
@@ -109,14 +110,17 @@ Workbench::Added Workbench::addedTo(job::State state, const QStringList& paths, 
         if (file.is.isDrawing) {
             auto with = job::withDrawing(out.state, file, catalogue(), m_fonts, progress);
             with ? take(with->job, with->note) : refuse(with.error());
-        } else if (!hasJob && out.count == 0 && file.is.kind != job::FileKind::Job) {
-            auto opened = job::openPicture(out.state.job, file);
-            if (opened)
-                out.picture = opened->picture;
-            opened ? take(opened->job, opened->note) : refuse(opened.error());
+        } else if (file.is.kind == job::FileKind::Job) {
+            out.refusals.append(
+                tr("%1 is a job; open it by itself.").arg(QString::fromStdString(file.name)));
         } else {
-            out.refusals.append(tr("%1 is no drawing of outlines; open it as a job of its own.")
-                                    .arg(QString::fromStdString(file.name)));
+            const bool begins = !hasJob && out.count == 0;
+            auto opened = begins ? job::openPicture(out.state.job, file) : job::withPicture(out.state, file);
+            if (opened && !job::pictureSource(out.state.job))
+                out.picture = opened->picture;
+            if (opened)
+                out.inHand = opened->source;
+            opened ? take(opened->job, opened->note) : refuse(opened.error());
         }
         if (out.isStopped)
             break;
@@ -131,7 +135,7 @@ void Workbench::takeAdded(const Added& added, int base, bool hadJob) {
     }
     if (added.count > 0 && hadJob) {
         m_history.push(added.state.job,
-                       (added.count == 1 ? tr("Add a drawing") : tr("Add drawings")).toStdString(),
+                       (added.count == 1 ? tr("Add a file") : tr("Add files")).toStdString(),
                        std::make_shared<const job::Made>(added.state.made));
         announce();
     } else if (added.count > 0) {
@@ -140,6 +144,8 @@ void Workbench::takeAdded(const Added& added, int base, bool hadJob) {
         beginning.picture = added.picture;
         begin(std::move(beginning));
     }
+    if (added.count > 0 && added.inHand != design::SourceId{})
+        takeInHand(added.inHand);
     if (!added.refusals.isEmpty())
         emit failed(added.refusals.join(" "));
     else if (!added.notes.isEmpty())

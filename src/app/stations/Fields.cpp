@@ -142,20 +142,60 @@ void LengthField::read() {
         return;
     setModified(false);
     const std::string typed = text().trimmed().toStdString();
-    const bool isZero = m_mayBeZero && !typed.empty() &&
-                        typed.find_first_not_of("0., mincm") == std::string::npos && typed[0] == '0';
+    const auto place = base::parsePlaceMm(typed, m_unit);
     const auto length = base::parseLength(typed, m_unit);
-    if (!length && !isZero) {
+    const bool isTaken = m_takes == Takes::Place          ? place.isOk()
+                         : m_takes == Takes::LengthOrZero ? length.isOk() || (place && *place == 0)
+                                                          : length.isOk();
+    if (!isTaken) {
         setWrong(true);
-        emit refused(QString::fromStdString(length.error().message));
+        emit refused(
+            QString::fromStdString((m_takes == Takes::Place ? place.error() : length.error()).message));
         return;
     }
-    const double mm = isZero ? 0 : length->inMm();
+    const double mm = *place;
     const bool isSame = std::abs(mm - m_shownMm) < 0.005;
     showLength(isSame ? m_shownMm : mm, m_unit);
     setText(QString::fromStdString(base::formatLength(mm, m_unit)));
     if (!isSame)
         emit entered(mm);
+}
+
+PlaceFields::PlaceFields(QWidget* parent)
+    : QWidget(parent), m_what(new WordChoice({tr("Left and top"), tr("Middle")})),
+      m_across(new LengthField(tr("From the left"))), m_down(new LengthField(tr("From the top"))) {
+    auto* lines = new QVBoxLayout(this);
+    lines->setContentsMargins(0, 0, 0, 0);
+    lines->setSpacing(6);
+    lines->addWidget(m_what);
+    auto* row = new QHBoxLayout;
+    row->setSpacing(6);
+    for (LengthField* field : {m_across, m_down}) {
+        field->allowPlaces();
+        field->setToolTip(tr("From the design's upper left corner, such as 12 mm or -5 mm, then Enter"));
+        auto* words = new QLabel(field == m_across ? tr("right") : tr("down"));
+        row->addWidget(words);
+        row->addWidget(field, 1);
+        connect(field, &LengthField::refused, this, &PlaceFields::refused);
+    }
+    lines->addLayout(row);
+    const auto at = [this] { return m_what->chosenIndex() == 1 ? m_box.centre() : m_box.least; };
+    connect(m_what, &WordChoice::chosen, this, &PlaceFields::refresh);
+    connect(m_across, &LengthField::entered, this, [this, at](double mm) { emit moved({mm - at().x, 0}); });
+    connect(m_down, &LengthField::entered, this, [this, at](double mm) { emit moved({0, mm - at().y}); });
+    m_what->choose(0);
+}
+
+void PlaceFields::showBox(const geometry::Box& box, base::LengthUnit unit) {
+    m_box = box;
+    m_unit = unit;
+    refresh();
+}
+
+void PlaceFields::refresh() {
+    const geometry::Point at = m_what->chosenIndex() == 1 ? m_box.centre() : m_box.least;
+    m_across->showLength(at.x, m_unit);
+    m_down->showLength(at.y, m_unit);
 }
 
 WordChoice::WordChoice(const QStringList& words, QWidget* parent)

@@ -4,6 +4,7 @@
 
 #include "base/Length.h"
 #include "design/PieceId.h"
+#include "geometry/Shape.h"
 
 #include <QLineEdit>
 #include <QString>
@@ -56,7 +57,9 @@ class LengthField : public QLineEdit {
     /// Shows a length; does not emit.
     void showLength(double lengthMm, base::LengthUnit unit);
     /// Whether "0" is a length here.
-    void allowZero() { m_mayBeZero = true; }
+    void allowZero() { m_takes = Takes::LengthOrZero; }
+    /// Whether it is a place along an axis, which may be below zero.
+    void allowPlaces() { m_takes = Takes::Place; }
 
   signals:
     void entered(double lengthMm);
@@ -67,8 +70,28 @@ class LengthField : public QLineEdit {
     void setWrong(bool isWrong);
     base::LengthUnit m_unit = base::LengthUnit::Millimetre;
     double m_shownMm = -1;
-    bool m_mayBeZero = false;
+    enum class Takes { Length, LengthOrZero, Place } m_takes = Takes::Length;
     bool m_isWrong = false;
+};
+
+/// Where something lies, typed: its left and top, or its middle.
+class PlaceFields : public QWidget {
+    Q_OBJECT
+  public:
+    explicit PlaceFields(QWidget* parent = nullptr);
+    void showBox(const geometry::Box& box, base::LengthUnit unit);
+
+  signals:
+    void moved(geometry::Point byMm);
+    void refused(const QString& sentence);
+
+  private:
+    void refresh();
+    class WordChoice* m_what;
+    LengthField* m_across;
+    LengthField* m_down;
+    geometry::Box m_box;
+    base::LengthUnit m_unit = base::LengthUnit::Millimetre;
 };
 
 /// One of a few words to choose, side by side.

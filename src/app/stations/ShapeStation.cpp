@@ -121,6 +121,13 @@ void ShapeStation::buildControls() {
     m_slider->setRange(0, kSliderSteps);
     m_slider->setAccessibleName(tr("How much, by feel"));
     controls()->addWidget(m_slider);
+    m_place = new PlaceFields;
+    controls()->addWidget(m_place);
+    connect(m_place, &PlaceFields::moved, this, [this](geometry::Point by) {
+        tell(m_note, {});
+        runStep(shape::makeStep(Action::Move, chosen(), {by.x, by.y}));
+    });
+    connect(m_place, &PlaceFields::refused, this, [this](const QString& why) { tell(m_note, why); });
     m_note = addNote();
     m_note->setObjectName("warning");
     m_stepsHeading = addHeading(tr("Steps taken"));
@@ -168,7 +175,7 @@ void ShapeStation::showSlider(double amount) {
 
 ScenePtr ShapeStation::scene() {
     return kept(valuesOfDesign(),
-                [&] { return sceneOfDesign(bench().job(), bench().made(), nullptr, bench().outlines()); });
+                [&] { return sceneOfDesign(bench().pictureSource(), bench().made(), nullptr, bench().outlines()); });
 }
 
 bool ShapeStation::mends(inspect::Kind kind) const {
@@ -388,6 +395,16 @@ void ShapeStation::buildSteps() {
     }
 }
 
+/// Where the chosen ones lie together.
+void ShapeStation::showPlace() {
+    geometry::Box box;
+    for (const design::PieceId id : chosen())
+        if (const design::Piece* piece = design::findPiece(bench().made().pieces->now, id))
+            box.include(geometry::bounds(piece->shape()));
+    m_place->setVisible(!box.isEmpty() && action() == Action::Move);
+    m_place->showBox(box, bench().job().unit);
+}
+
 void ShapeStation::refresh() {
     const job::Made& made = bench().made();
     if (made.pieces != m_shownPieces) {
@@ -405,6 +422,7 @@ void ShapeStation::refresh() {
                                            : countOf(static_cast<qsizetype>(m_chosen.size()),
                                                      tr("piece chosen"), tr("pieces chosen")));
     m_none->setVisible(!m_chosen.empty());
+    showPlace();
     buildSteps();
     m_stepsHeading->setVisible(!bench().job().steps.empty());
     const auto scraps = made.pieces ? static_cast<qsizetype>(made.pieces->scrap.size()) : 0;

@@ -46,6 +46,7 @@ class ShapeStation : public StationPanel {
     design::Step stepNow() const;
     void showControlsOf(shape::Action action, const std::vector<double>& values);
     void showSlider(double amount);
+    void showPlace();
     void wantPreview();
     void preview();
     struct Foreseen;
@@ -65,6 +66,7 @@ class ShapeStation : public StationPanel {
     QComboBox* m_action;
     ParameterRows* m_values;
     QSlider* m_slider; ///< the first value by feel
+    PlaceFields* m_place;
     QLabel* m_note;
     QLabel* m_stepsHeading;
     QVBoxLayout* m_steps;

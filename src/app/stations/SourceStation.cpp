@@ -5,6 +5,7 @@
 #include "job/TraceSteps.h"
 
 #include <QComboBox>
+#include <QDoubleSpinBox>
 #include <QHBoxLayout>
 #include <QIcon>
 #include <QLabel>
@@ -15,6 +16,7 @@
 #include <QVBoxLayout>
 
 #include <cmath>
+#include <numbers>
 #include <set>
 
 namespace thinline::app {
@@ -68,6 +70,7 @@ SourceStation::SourceStation(Workbench& bench, QWidget* parent)
     m_facts = addNote();
     buildPicture();
     buildPanels();
+    buildPlace();
     buildLast();
     connectPanels();
     connect(mainButton(), &QPushButton::clicked, this, &SourceStation::goOn);
@@ -94,7 +97,7 @@ void SourceStation::buildAdding() {
     };
     add(tr("Add a word"), tr("A word in a typeface, as pieces of card (Ctrl+T)"), &SourceStation::addWord);
     add(tr("A figure"), tr("A rectangle, star, heart, ring ... by exact measure"), &SourceStation::addFigure);
-    add(tr("A file…"), tr("Another drawing into this job"), &SourceStation::wantsAddition);
+    add(tr("A file…"), tr("Another picture or drawing into this job"), &SourceStation::wantsAddition);
     controls()->addWidget(row);
 }
 
@@ -108,8 +111,13 @@ void SourceStation::buildPicture() {
     lines->addWidget(heading);
     m_width = new LengthField(tr("Width"));
     m_height = new LengthField(tr("Height"));
-    lines->addWidget(labelled(tr("Width"), m_width));
-    lines->addWidget(labelled(tr("Height"), m_height));
+    auto* row = new QHBoxLayout;
+    row->setSpacing(6);
+    row->addWidget(new QLabel(tr("wide")));
+    row->addWidget(m_width, 1);
+    row->addWidget(new QLabel(tr("high")));
+    row->addWidget(m_height, 1);
+    lines->addLayout(row);
     controls()->addWidget(m_picture);
     connect(m_width, &LengthField::entered, this, [this](double widthMm) { setWidth(m_open, widthMm); });
     connect(m_height, &LengthField::entered, this, [this](double heightMm) {
@@ -134,6 +142,57 @@ void SourceStation::buildPanels() {
         if (const job::Source* source = job::findSource(bench().job(), m_open))
             setWidth(m_open, job::sourceWidthMm(*source) * factor);
     });
+}
+
+void SourceStation::buildPlace() {
+    m_placing = new QWidget;
+    auto* lines = new QVBoxLayout(m_placing);
+    lines->setContentsMargins(0, 0, 0, 0);
+    lines->setSpacing(6);
+    auto* heading = new QLabel(tr("Where it lies"));
+    heading->setObjectName("heading");
+    lines->addWidget(heading);
+    m_place = new PlaceFields;
+    lines->addWidget(m_place);
+    m_turn = new QDoubleSpinBox;
+    m_turn->setAlignment(Qt::AlignRight);
+    m_turn->setRange(-180, 180);
+    m_turn->setDecimals(1);
+    m_turn->setSuffix("°");
+    m_turn->setKeyboardTracking(false);
+    m_turn->setAccessibleName(tr("Turned by"));
+    m_again = linkButton(tr("Trace it once more"),
+                         tr("Add the same picture again in its place, to be traced another way or in part"));
+    auto* row = new QHBoxLayout;
+    row->setSpacing(6);
+    row->addWidget(new QLabel(tr("turned")));
+    row->addWidget(m_turn);
+    row->addStretch(1);
+    row->addWidget(m_again);
+    lines->addLayout(row);
+    controls()->addWidget(m_placing);
+    connect(m_place, &PlaceFields::refused, this, [this](const QString& why) { tell(m_note, why); });
+    connect(m_place, &PlaceFields::moved, this, [this](geometry::Point by) {
+        if (const job::Source* source = job::findSource(bench().job(), m_open))
+            take(tr("Move %1").arg(text(source->name())),
+                 job::withSourceCorner(bench().job(), m_open, job::placeOfSource(*source).least + by));
+    });
+    connect(m_turn, &QDoubleSpinBox::valueChanged, this, [this](double degrees) {
+        if (const job::Source* source = job::findSource(bench().job(), m_open))
+            take(tr("Turn %1").arg(text(source->name())),
+                 job::withSourceTurned(bench().job(), m_open, degrees * std::numbers::pi / 180));
+    });
+    connect(m_again, &QPushButton::clicked, this, [this] {
+        m_wanted = job::SourceId{bench().job().nextSource};
+        take(tr("Add the picture again"), job::withPictureAgain(bench().job(), m_open));
+    });
+}
+
+/// Takes a step, or tells why it cannot be done.
+void SourceStation::take(const QString& name, base::Result<job::Job> job) {
+    tell(m_note, job ? QString() : text(job.error().message));
+    if (job)
+        bench().act(name, job.take());
 }
 
 void SourceStation::buildLast() {
@@ -219,10 +278,7 @@ void SourceStation::addFigure() {
 }
 
 void SourceStation::setWidth(job::SourceId source, double widthMm) {
-    auto job = job::withSourceWidth(bench().job(), source, widthMm);
-    tell(m_note, job ? QString() : text(job.error().message));
-    if (job)
-        bench().act(tr("Settle the size"), job.take());
+    take(tr("Settle the size"), job::withSourceWidth(bench().job(), source, widthMm));
 }
 
 void SourceStation::measured(double mm) {
@@ -232,21 +288,19 @@ void SourceStation::measured(double mm) {
 
 void SourceStation::moved(const SceneItem& item, geometry::Point by) {
     const job::Source* source = job::findSource(bench().job(), item.piece.source());
-    if (!source || isA<job::Picture>(source))
-        return tell(m_note,
-                    tr("Only words, figures and drawings are moved here; move other pieces at Shape."));
-    auto job = job::withSourceAt(bench().job(), source->id, source->at + by);
-    if (job)
-        bench().act(tr("Move %1").arg(text(source->name())), job.take());
+    if (source)
+        take(tr("Move %1").arg(text(source->name())),
+             job::withSourceAt(bench().job(), source->id, source->at + by));
 }
 
 void SourceStation::goOn() {
-    const auto* picture = job::asA<job::Picture>(job::pictureSource(bench().job()));
+    const auto* picture = job::asA<job::Picture>(bench().pictureSource());
     if (const auto pixels = bench().picture(); pixels && picture && !picture->tracing)
-        bench().run(tr("Trace"), [pixels](const job::State& now, const base::Progress& progress) {
-            const auto* there = job::asA<job::Picture>(job::pictureSource(now.job));
+        bench().run(tr("Trace"), [pixels, of = bench().pictureInHand()](const job::State& now,
+                                                                        const base::Progress& progress) {
+            const auto* there = job::asA<job::Picture>(job::pictureSource(now.job, of));
             return job::traced(now.job, *pixels, there ? there->recipe : trace::Recipe{},
-                               job::shippedCatalogue(), progress);
+                               job::shippedCatalogue(), progress, of);
         });
     emit done();
 }
@@ -261,7 +315,8 @@ ScenePtr SourceStation::scene() {
         });
     Values of{bench().picture()};
     for (const auto& source : bench().job().sources)
-        of.push_back(source);
+        if (source->id == m_open)
+            of.push_back(source);
     return kept(std::move(of), [&] { return sceneOfPicture(*open, bench().picture(), bench().outlines()); });
 }
 
@@ -271,26 +326,33 @@ StationPanel::Ground SourceStation::ground() const {
 
 QString SourceStation::hoverLine(const SceneItem& item) const {
     const job::Source* source = job::findSource(bench().job(), item.piece.source());
-    return source && !isA<job::Picture>(source) ? tr("drag to move it") : QString();
+    return source ? tr("drag to move it") : QString();
 }
 
 // ---- showing -------------------------------------------------------------------------------------------------
 
 void SourceStation::jobOpened() {
-    const job::Source* picture = job::pictureSource(bench().job());
+    const job::Source* picture = bench().pictureSource();
     const auto& sources = bench().job().sources;
     m_open = picture ? picture->id : sources.empty() ? job::SourceId{} : sources.back()->id;
 }
 
 void SourceStation::choose(job::SourceId source) {
     m_open = source;
+    bench().takeInHand(source);
     m_distance->hide();
     refresh();
     emit benchChanged();
 }
 
 void SourceStation::addToList(const job::Source& source) {
-    const QString words = listName(source);
+    QString words = listName(source);
+    for (const auto& other : bench().job().sources) {
+        if (other->id == source.id)
+            break;
+        if (listName(*other) == listName(source))
+            words = tr("%1, once more").arg(listName(source));
+    }
     auto* row = new QWidget;
     auto* line = new QHBoxLayout(row);
     line->setContentsMargins(0, 0, 0, 0);
@@ -300,12 +362,10 @@ void SourceStation::addToList(const job::Source& source) {
     pick->setAutoExclusive(false);
     connect(pick, &QRadioButton::clicked, this, [this, id = source.id] { choose(id); });
     line->addWidget(pick, 1);
-    if (source.id == m_open && !isA<job::Picture>(&source)) {
+    if (source.id == m_open && (!isA<job::Picture>(&source) || bench().job().sources.size() > 1)) {
         auto* out = linkButton(tr("Take out"), tr("Take out %1").arg(words));
         connect(out, &QPushButton::clicked, this, [this, id = source.id] {
-            auto job = job::withoutSource(bench().job(), id);
-            if (job)
-                bench().act(tr("Take a source out"), job.take());
+            take(tr("Take a source out"), job::withoutSource(bench().job(), id));
         });
         line->addWidget(out);
     }
@@ -318,6 +378,7 @@ void SourceStation::buildList() {
     m_listHeading->setVisible(!job.sources.empty());
     if (job::findSource(job, m_wanted)) {
         m_open = std::exchange(m_wanted, job::SourceId{});
+        bench().takeInHand(m_open);
         if (isA<job::Word>(job::findSource(job, m_open)))
             QTimer::singleShot(0, m_word, &WordPanel::typeHere);
         emit benchChanged();
@@ -338,12 +399,17 @@ void SourceStation::showOpen() {
     m_originHeading->setVisible(isPicture || isDrawing);
     m_origin->setVisible(isPicture || isDrawing);
     m_stockRow->setVisible(source && !isDrawing && !isPicture);
+    m_placing->setVisible(source != nullptr);
+    m_again->setVisible(isPicture && job::asA<job::Picture>(source)->tracing);
     tell(m_facts, {});
     if (!source)
         return;
     showFacts(*source);
     showStock(*source);
     m_origin->show(source->origin);
+    m_place->showBox(job::placeOfSource(*source), bench().job().unit);
+    const QSignalBlocker quiet(m_turn);
+    m_turn->setValue(source->turnRad * 180 / std::numbers::pi);
     if (isPicture) {
         m_width->showLength(job::sourceWidthMm(*source), bench().job().unit);
         m_height->showLength(job::sourceHeightMm(*source), bench().job().unit);
@@ -431,7 +497,7 @@ void SourceStation::refresh() {
     buildList();
     showOpen();
     showAnswer();
-    const auto* picture = job::asA<job::Picture>(job::pictureSource(bench().job()));
+    const auto* picture = job::asA<job::Picture>(bench().pictureSource());
     const bool isTraceable = picture && !picture->tracing && bench().picture();
     mainButton()->setEnabled(isTraceable || bench().hasPieces());
     mainButton()->setText(isTraceable                   ? tr("Trace this picture")

@@ -5,6 +5,8 @@
 #include "app/bench/tools/PickTool.h"
 #include "app/stations/SourcePanels.h"
 
+class QDoubleSpinBox;
+
 namespace thinline::app {
 
 /// What do we start from? A picture to trace, drawings, words and figures; one of them is open below the list.
@@ -35,6 +37,7 @@ class SourceStation : public StationPanel {
     void buildAdding();
     void buildPicture();
     void buildPanels();
+    void buildPlace();
     void buildLast();
     void connectPanels();
     void buildList();
@@ -46,6 +49,7 @@ class SourceStation : public StationPanel {
     void showStock(const job::Source& source);
     void showFacts(const job::Source& source);
     void showAnswer();
+    void take(const QString& name, base::Result<job::Job> job);
 
     job::SourceId m_open{};
     job::SourceId m_wanted{}; ///< the source that comes next is to be opened
@@ -60,6 +64,10 @@ class SourceStation : public StationPanel {
     FigurePanel* m_figure;
     DrawingPanel* m_drawing;
     KnownDistance* m_distance;
+    QWidget* m_placing;
+    PlaceFields* m_place;
+    QDoubleSpinBox* m_turn;
+    QPushButton* m_again;
     QWidget* m_stockRow;
     QComboBox* m_stock;
     QLabel* m_originHeading;

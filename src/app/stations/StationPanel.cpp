@@ -84,6 +84,9 @@ StationPanel::Values StationPanel::valuesOfDesign(std::shared_ptr<const void> ov
     Values out{bench().made().finished, std::move(over)};
     for (const auto& source : bench().job().sources)
         out.push_back(source);
+    for (const auto& source : bench().job().sources)
+        if (source->id == bench().pictureInHand())
+            out.push_back(source); // another one in hand is another view
     return out;
 }
 

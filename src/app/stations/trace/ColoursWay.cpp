@@ -76,13 +76,13 @@ void ColoursWay::toggle(int chip) {
 }
 
 /// A chip says what card its colour was laid in; of several, the one of most areas.
-void ColoursWay::showChips(const job::Job& job, const job::Picture& picture) {
+void ColoursWay::showChips(const job::Job& job, const job::Source& source) {
+    const auto& picture = std::get<job::Picture>(source.what);
     m_shown.clear();
     std::vector<PaletteChips::Chip> chips;
     if (!picture.tracing)
         return m_chips->show({});
     m_paper = picture.tracing->paper;
-    const job::Source& source = *job::pictureSource(job);
     std::map<raster::Rgb, std::map<std::string, int>> stocks;
     for (const trace::Area& area : picture.tracing->areas) {
         const std::string key = job::areaKey(area.number);
@@ -116,13 +116,14 @@ void ColoursWay::showChips(const job::Job& job, const job::Picture& picture) {
     m_chips->show(std::move(chips));
 }
 
-void ColoursWay::show(const job::Job& job, const job::Picture& picture, base::LengthUnit unit) {
+void ColoursWay::show(const job::Job& job, const job::Source& source, base::LengthUnit unit) {
+    const auto& picture = std::get<job::Picture>(source.what);
     const trace::Recipe& recipe = picture.recipe;
     m_stacking->choose(static_cast<int>(recipe.stacking));
     m_tuckRow->setVisible(recipe.stacking == trace::Stacking::Stacked);
     m_tuck->showLength(recipe.tuckMm, unit);
     m_noPicked->setVisible(!recipe.picked.empty());
-    showChips(job, picture);
+    showChips(job, source);
     const QSignalBlocker quiet(m_count);
     if (!isSettling())
         m_count->setValue(recipe.colours ? recipe.colours : 1);

@@ -15,7 +15,7 @@ class ColoursWay : public TraceWay {
     Q_OBJECT
   public:
     ColoursWay(ToolButtons& tools, QObject* parent);
-    void show(const job::Job& job, const job::Picture& picture, base::LengthUnit unit) override;
+    void show(const job::Job& job, const job::Source& source, base::LengthUnit unit) override;
     QString droppedWords(const trace::Tracing& tracing) const override;
 
   signals:
@@ -23,7 +23,7 @@ class ColoursWay : public TraceWay {
     void colourMarked(geometry::Point at);
 
   private:
-    void showChips(const job::Job& job, const job::Picture& picture);
+    void showChips(const job::Job& job, const job::Source& source);
     void toggle(int chip);
     QSpinBox* m_count;
     PaletteChips* m_chips;

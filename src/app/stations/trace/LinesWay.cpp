@@ -107,12 +107,13 @@ void LinesWay::buildMore(ToolButtons& tools) {
 }
 
 /// A line for every gap that ends of lines face, and one for all of them; what does not fit is in the findings.
-void LinesWay::showGaps(const job::Job& job, const job::Picture& picture) {
+void LinesWay::showGaps(const job::Job& job, const job::Source& source) {
     emptyLayout(m_gaps);
-    const std::vector<size_t> gaps = job::closableLeaks(job);
+    const auto& picture = std::get<job::Picture>(source.what);
+    const std::vector<size_t> gaps = job::closableLeaks(job, source.id);
     if (gaps.empty())
         return;
-    const double mmPerPx = job::mmPerPx(*job::pictureSource(job));
+    const double mmPerPx = job::mmPerPx(source);
     const auto add = [&](const QString& words, const std::vector<size_t>& leaks) {
         QPushButton* button = linkButton(words, words);
         connect(button, &QPushButton::clicked, this, [this, leaks] { emit wantsGapsClosed(leaks); });
@@ -127,7 +128,8 @@ void LinesWay::showGaps(const job::Job& job, const job::Picture& picture) {
             {gaps[i]});
 }
 
-void LinesWay::show(const job::Job& job, const job::Picture& picture, base::LengthUnit unit) {
+void LinesWay::show(const job::Job& job, const job::Source& source, base::LengthUnit unit) {
+    const auto& picture = std::get<job::Picture>(source.what);
     const trace::Recipe& recipe = picture.recipe;
     m_build->choose(static_cast<int>(recipe.build));
     m_tuckRow->setVisible(recipe.build == trace::Build::InkOnTop);
@@ -136,7 +138,7 @@ void LinesWay::show(const job::Job& job, const job::Picture& picture, base::Leng
     m_dashesFold->setChecked(recipe.dashesFold);
     m_partRow->setVisible(!recipe.ownParts.empty());
     m_reopen->setVisible(!recipe.closings.empty());
-    showGaps(job, picture);
+    showGaps(job, source);
     const QSignalBlocker a(m_threshold.slider), b(m_partThreshold.slider), c(m_automatic);
     m_automatic->setChecked(!recipe.threshold);
     if (isSettling())

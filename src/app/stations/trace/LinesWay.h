@@ -13,7 +13,7 @@ class LinesWay : public TraceWay {
     Q_OBJECT
   public:
     LinesWay(ToolButtons& tools, QObject* parent);
-    void show(const job::Job& job, const job::Picture& picture, base::LengthUnit unit) override;
+    void show(const job::Job& job, const job::Source& source, base::LengthUnit unit) override;
     void answer(const job::Picture& picture, const design::StackMeasures& m, Rows& rows) const override;
     QString droppedWords(const trace::Tracing& tracing) const override;
     QPushButton* closeGap() const { return m_closeGap; }
@@ -28,7 +28,7 @@ class LinesWay : public TraceWay {
   private:
     void buildPlain(ToolButtons& tools);
     void buildMore(ToolButtons& tools);
-    void showGaps(const job::Job& job, const job::Picture& picture);
+    void showGaps(const job::Job& job, const job::Source& source);
     Slider m_threshold, m_partThreshold;
     QCheckBox* m_automatic;
     QPushButton* m_closeGap;

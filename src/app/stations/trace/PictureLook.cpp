@@ -9,12 +9,12 @@ namespace thinline::app {
 namespace {
 
 std::shared_ptr<const trace::Tracing> tracingOf(const Workbench& bench) {
-    const auto* picture = job::asA<job::Picture>(job::pictureSource(bench.job()));
+    const auto* picture = job::asA<job::Picture>(bench.pictureSource());
     return picture ? picture->tracing : nullptr;
 }
 
 double turnOf(const Workbench& bench) {
-    const auto* picture = job::asA<job::Picture>(job::pictureSource(bench.job()));
+    const auto* picture = job::asA<job::Picture>(bench.pictureSource());
     return picture ? picture->recipe.turnDeg : 0;
 }
 

@@ -28,7 +28,8 @@ TonesWay::TonesWay(QObject* parent) : TraceWay(parent) {
                   tr("Bridge loose parts"), &trace::Recipe::bridgesMm, true);
 }
 
-void TonesWay::show(const job::Job&, const job::Picture& picture, base::LengthUnit unit) {
+void TonesWay::show(const job::Job&, const job::Source& source, base::LengthUnit unit) {
+    const auto& picture = std::get<job::Picture>(source.what);
     m_neck->showLength(picture.recipe.neckMm, unit);
     m_bridges->showLength(picture.recipe.bridgesMm, unit);
     const QSignalBlocker quiet(m_tones.slider);

@@ -11,7 +11,7 @@ class TonesWay : public TraceWay {
     Q_OBJECT
   public:
     explicit TonesWay(QObject* parent);
-    void show(const job::Job& job, const job::Picture& picture, base::LengthUnit unit) override;
+    void show(const job::Job& job, const job::Source& source, base::LengthUnit unit) override;
     void answer(const job::Picture& picture, const design::StackMeasures& m, Rows& rows) const override;
 
   private:

@@ -156,7 +156,7 @@ QWidget* TraceStation::buildMore() {
     lines->addWidget(labelled(tr("Room between pieces"), m_room));
     lines->addStretch(1);
     connect(m_room, &LengthField::entered, this, [this](double mm) {
-        auto job = job::withRoom(bench().job(), mm);
+        auto job = job::withRoom(bench().job(), mm, bench().pictureInHand());
         tell(m_note, job ? QString() : text(job.error().message));
         if (job)
             bench().act(tr("Change the room between pieces"), job.take());
@@ -182,9 +182,10 @@ void TraceStation::connectWays() {
         const auto pixels = bench().picture();
         if (pixels)
             bench().run(leaks.size() > 1 ? tr("Close the gaps") : tr("Close a gap"),
-                        [pixels, leaks](const job::State& now, const base::Progress& progress) {
+                        [pixels, leaks, of = bench().pictureInHand()](const job::State& now,
+                                                                      const base::Progress& progress) {
                             return job::withGapsClosed(now.job, *pixels, leaks, job::shippedCatalogue(),
-                                                       progress);
+                                                       progress, of);
                         });
     });
     connect(m_lines, &LinesWay::wantsColoursOfCopy, this, [this] {
@@ -202,7 +203,7 @@ TraceWay* TraceStation::wayOf(trace::Mode mode) const {
 }
 
 const job::Picture* TraceStation::picture() const {
-    return job::asA<job::Picture>(job::pictureSource(bench().job()));
+    return job::asA<job::Picture>(bench().pictureSource());
 }
 
 std::shared_ptr<const trace::Tracing> TraceStation::tracing() const {
@@ -244,7 +245,7 @@ void TraceStation::setActive(bool isActive) {
 ScenePtr TraceStation::scene() {
     const auto over = m_look->shown();
     return kept(valuesOfDesign(over),
-                [&] { return sceneOfDesign(bench().job(), bench().made(), over, bench().outlines()); });
+                [&] { return sceneOfDesign(bench().pictureSource(), bench().made(), over, bench().outlines()); });
 }
 
 Tool* TraceStation::tool() {
@@ -265,7 +266,7 @@ size_t TraceStation::alikeCount(int area) const {
 }
 
 QString TraceStation::hoverLine(const SceneItem& item) const {
-    const job::Source* source = job::pictureSource(bench().job());
+    const job::Source* source = bench().pictureSource();
     if (!source || item.piece.source() != source->id)
         return {};
     const size_t count = alikeCount(job::areaNumber(item.piece.foundKey()));
@@ -298,7 +299,7 @@ void TraceStation::paint(const SceneItem& item, bool isWholeGroup) {
 }
 
 geometry::Point TraceStation::toPicture(geometry::Point p) const {
-    return geometry::inverse(job::pictureSource(bench().job())->map())(p);
+    return geometry::inverse(bench().pictureSource()->map())(p);
 }
 
 // ---- tracing -------------------------------------------------------------------------------------------------
@@ -311,12 +312,13 @@ void TraceStation::change(const QString& name, const TraceWay::Change& change) {
     trace::Recipe recipe = picture()->recipe;
     change(recipe);
     lookAhead(recipe);
-    bench().run(name, [pixels, change](const job::State& now, const base::Progress& progress) {
-        const auto* picture = job::asA<job::Picture>(job::pictureSource(now.job));
+    bench().run(name, [pixels, change, of = bench().pictureInHand()](const job::State& now,
+                                                                     const base::Progress& progress) {
+        const auto* picture = job::asA<job::Picture>(job::pictureSource(now.job, of));
         trace::Recipe wanted = picture ? picture->recipe : trace::Recipe{};
         if (picture)
             change(wanted);
-        return job::traced(now.job, *pixels, wanted, job::shippedCatalogue(), progress);
+        return job::traced(now.job, *pixels, wanted, job::shippedCatalogue(), progress, of);
     });
 }
 
@@ -326,7 +328,7 @@ void TraceStation::lookAhead(const trace::Recipe& recipe) {
     const auto pixels = bench().picture();
     if (!tracing() || static_cast<double>(pixels->pixels()) < kLarge)
         return;
-    const job::Source source = *job::pictureSource(bench().job());
+    const job::Source source = *bench().pictureSource();
     m_looker.start(tr("Looking ahead"),
                    [this, pixels, recipe, source](const base::Progress& progress) -> Task::Conclusion {
                        const double factor = std::sqrt(kReduced / static_cast<double>(pixels->pixels()));
@@ -356,7 +358,7 @@ void TraceStation::closeGap(geometry::Point from, geometry::Point to) {
         return;
     // As wide as a usual pen stroke on the picture; the person sees it at once and can take it back.
     constexpr double kPenMm = 0.8, kLeastPx = 3;
-    const double mmPerPx = job::mmPerPx(*job::pictureSource(bench().job()));
+    const double mmPerPx = job::mmPerPx(*bench().pictureSource());
     const trace::ClosingLine line{toPicture(from), toPicture(to), std::max(kLeastPx, kPenMm / mmPerPx)};
     change(tr("Close a gap"), [line](trace::Recipe& recipe) { recipe.closings.push_back(line); });
 }
@@ -365,9 +367,7 @@ void TraceStation::takeOut(trace::Erasure::Kind kind, const std::vector<geometry
                            double widthMm) {
     if (!tracing())
         return;
-    trace::Erasure erasure{kind, {}, widthMm / job::mmPerPx(*job::pictureSource(bench().job()))};
-    for (const geometry::Point p : points)
-        erasure.points.push_back(toPicture(p));
+    const trace::Erasure erasure = job::erasureAt(*bench().pictureSource(), kind, points, widthMm);
     change(tr("Take something out of the picture"),
            [erasure](trace::Recipe& recipe) { recipe.erasures.push_back(erasure); });
 }
@@ -412,9 +412,10 @@ void TraceStation::colourFrom(const QString& path) {
     const QByteArray bytes = file.read(static_cast<qint64>(base::kMostFileBytes));
     tell(m_note, {});
     bench().run(tr("Take colours from a copy"), [copy = base::Bytes(bytes.begin(), bytes.end()),
-                                                 name = QFileInfo(path).fileName().toStdString()](
+                                                 name = QFileInfo(path).fileName().toStdString(),
+                                                 of = bench().pictureInHand()](
                                                     const job::State& now, const base::Progress& progress) {
-        return job::colouredFrom(now.job, copy, name, job::shippedCatalogue(), progress);
+        return job::colouredFrom(now.job, copy, name, job::shippedCatalogue(), progress, of);
     });
 }
 
@@ -439,7 +440,7 @@ void TraceStation::refresh() {
         way->more()->setVisible(isIt);
         way->more()->setEnabled(isReady);
         if (isIt)
-            way->show(bench().job(), now, bench().job().unit);
+            way->show(bench().job(), *bench().pictureSource(), bench().job().unit);
     }
     m_tools->setEnabled(isReady && now.tracing);
     m_clear->show(now.recipe, bench().picture());

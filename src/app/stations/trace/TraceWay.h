@@ -48,7 +48,7 @@ class TraceWay : public QObject {
 
     QWidget* plain() const { return m_plain; } ///< the few controls that are always at hand
     QWidget* more() const { return m_more; }   ///< the fine points
-    virtual void show(const job::Job& job, const job::Picture& picture, base::LengthUnit unit) = 0;
+    virtual void show(const job::Job& job, const job::Source& source, base::LengthUnit unit) = 0;
     using Rows = QVector<std::pair<QString, QString>>;
     /// Adds what this way tells of its result.
     virtual void answer(const job::Picture&, const design::StackMeasures&, Rows&) const {}
