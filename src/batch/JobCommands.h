@@ -21,6 +21,8 @@ std::vector<Command> stepCommands();
 std::vector<Command> relationCommands();
 /// place, pin
 std::vector<Command> placeCommands();
+/// stock
+std::vector<Command> stockCommands();
 /// show
 std::vector<Command> showCommands();
 

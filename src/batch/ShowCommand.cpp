@@ -8,6 +8,7 @@
 #include "batch/Report.h"
 #include "geometry/Measures.h"
 #include "job/SourceSteps.h"
+#include "job/StockSteps.h"
 #include "shape/Steps.h"
 
 #include <nlohmann/json.hpp>
@@ -128,7 +129,10 @@ json jobJson(const State& state) {
                                   {"boxMm", boxJson(job::placeOfSource(*source))},
                                   {"turnedDegrees", source->turnRad * 180 / std::numbers::pi}});
     for (const design::Stock& stock : state.job.stocks)
-        out["stocks"].push_back({{"id", stock.id}, {"name", stock.name}, {"thicknessMm", stock.thicknessMm}});
+        out["stocks"].push_back({{"id", stock.id},
+                                 {"name", stock.name},
+                                 {"kind", job::kindWord(stock.kind)},
+                                 {"thicknessMm", stock.thicknessMm}});
     out["layers"] = layersJson(state);
     out["pieces"] = finished ? piecesJson(*finished) : json::array();
     out["steps"] = stepsJson(state);

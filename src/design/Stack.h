@@ -28,6 +28,13 @@ struct Stock {
     bool isTranslucent = false;
     bool isCutByHand = false;                 ///< around the finished work, never on the machine
     std::vector<std::string> laminateOf = {}; ///< stocks glued before cutting, the visible one first
+    enum class Kind { Card, Vinyl, Acetate, TranslucentPaper, Board, Laminate } kind = Kind::Card;
+    struct Size {
+        double widthMm = 0, heightMm = 0;
+        bool operator==(const Size&) const = default;
+    };
+    std::vector<Size> sizes = {}; ///< of the sheets in the drawer
+    double price = 0;             ///< of a sheet, in the person's own money; 0 when it is not known
 
     bool operator==(const Stock&) const = default;
 };
@@ -44,7 +51,8 @@ struct Layer {
         Behind, ///< below it, seen from the front through openings or past edges
         Back    ///< on its rear, kept as seen from the front
     } at = At::Front;
-    double liftMm = 0; ///< foam or glue height below its pieces, 0 to kMostLiftMm, where they say nothing else
+    double liftMm =
+        0; ///< foam or glue height below its pieces, 0 to kMostLiftMm, where they say nothing else
     bool isHidden = false;
 
     bool operator==(const Layer&) const = default;
@@ -81,7 +89,7 @@ struct Cluster {
     std::string name;
     std::vector<PieceId> pieces; ///< each with all its later parts
     int copies = 1;              ///< of the whole; the counts of its pieces are not asked
-    double frameMm = 0; ///< room left to a frame that is cut round it to the carrier; 0 for no frame
+    double frameMm = 0;          ///< room left to a frame that is cut round it to the carrier; 0 for no frame
 
     bool operator==(const Cluster&) const = default;
 };
@@ -89,8 +97,8 @@ inline constexpr double kUsualFrameMm = 5, kMostFrameMm = 50;
 
 struct Stack {
     std::vector<Stock> stocks;
-    std::vector<Layer> layers; ///< bottom to top, those that hold pieces
-    std::vector<Laid> pieces;  ///< layer by layer, within one as they lie on one another
+    std::vector<Layer> layers;          ///< bottom to top, those that hold pieces
+    std::vector<Laid> pieces;           ///< layer by layer, within one as they lie on one another
     std::vector<Cluster> clusters = {}; ///< those that stand, see design/Cluster.h
 
     const Layer* layer(LayerId id) const;

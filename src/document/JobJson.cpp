@@ -12,6 +12,8 @@ namespace thinline::document {
 namespace {
 
 constexpr double kFar = 1e9; // mm, px: beyond anything meant, far from what doubles hold
+constexpr std::array<const char*, 6> kKinds = {"card",  "vinyl",   "acetate", "translucent paper",
+                                               "board", "laminate"};
 constexpr std::array<const char*, 2> kDepths = {"through", "to carrier"};
 constexpr std::array<const char*, 2> kFaces = {"alike", "good front"};
 constexpr std::array<const char*, 3> kTurns = {"any", "half", "none"};
@@ -251,6 +253,12 @@ json stocksJson(const std::vector<design::Stock>& stocks) {
                     {"thicknessMm", s.thicknessMm},
                     {"gramsPerM2", s.gramsPerM2}};
         const design::Stock usual;
+        if (s.kind != usual.kind)
+            one["kind"] = kKinds[static_cast<size_t>(s.kind)];
+        for (const design::Stock::Size& size : s.sizes)
+            one["sizesMm"].push_back({size.widthMm, size.heightMm});
+        if (s.price > 0)
+            one["price"] = s.price;
         if (s.cut != usual.cut)
             one["cut"] = kDepths[static_cast<size_t>(s.cut)];
         if (s.faces != usual.faces)
@@ -277,6 +285,12 @@ std::vector<design::Stock> stocksOf(const json& in) {
         one.colour = colourOf(s.at("colour"));
         one.thicknessMm = numberOr(s, "thicknessMm", one.thicknessMm, 0, 50, "a thickness");
         one.gramsPerM2 = numberOr(s, "gramsPerM2", one.gramsPerM2, 0, 1e5, "a weight");
+        if (s.contains("kind"))
+            one.kind = wordIn<design::Stock::Kind>(s.at("kind"), kKinds, "the kind of a stock");
+        for (const json& size : s.value("sizesMm", json::array()))
+            one.sizes.push_back({numberIn(size.at(0), 1, 1e5, "a sheet's width"),
+                                 numberIn(size.at(1), 1, 1e5, "a sheet's height")});
+        one.price = numberOr(s, "price", 0, 0, 1e6, "a price");
         if (s.contains("cut"))
             one.cut = wordIn<design::Depth>(s.at("cut"), kDepths, "the depth of a cut");
         if (s.contains("faces"))

@@ -89,13 +89,56 @@ void comparePiece(const design::PieceCuts& one, const std::string& group,
         check.problem = id + " is cut along another length";
 }
 
+/// The pieces of a stock that is cut by hand.
+std::vector<const design::Laid*> byHandOf(const design::Stack& stack, const design::Stock& stock) {
+    std::vector<const design::Laid*> out;
+    for (const design::Laid& laid : stack.pieces)
+        if (const design::Layer& layer = stack.layerOf(laid); !layer.isHidden && layer.stockId == stock.id)
+            out.push_back(&laid);
+    return out;
+}
+
+std::string byHandText(const design::Stack& stack) {
+    std::string out;
+    for (const design::Stock& stock : stack.stocks)
+        if (stock.isCutByHand)
+            for (const design::Laid* laid : byHandOf(stack, stock))
+                out += "  " + design::pieceName(stack, *laid) +
+                       (laid->copies > 1 ? ", " + std::to_string(laid->copies) + " times" : "") + "\n";
+    return out;
+}
+
+/// A template for every stock that is cut by hand: its pieces at true size.
+void addTemplates(const design::Stack& stack, const std::string& jobName, Package& package) {
+    for (const design::Stock& stock : stack.stocks) {
+        if (!stock.isCutByHand)
+            continue;
+        formats::svg::NamedGroup group{
+            design::operationGroup(stock.id), stock.name + ", cut by hand", {}, {}};
+        Box page;
+        for (const design::Laid* laid : byHandOf(stack, stock)) {
+            group.shapes.push_back(
+                {formats::svg::pieceElement(laid->id()), design::pieceName(stack, *laid), laid->shape()});
+            page.include(geometry::bounds(laid->shape()));
+        }
+        if (!group.shapes.empty())
+            package.files.push_back(
+                {"by-hand-" + stock.id + ".svg",
+                 bytesOf(formats::svg::writeGroups({group}, page, jobName + ", by hand"))});
+    }
+}
+
+std::string counted(int count, const std::string& thing) {
+    return std::to_string(count) + " " + thing + (count == 1 ? "" : "s");
+}
+
 std::string contents(const design::Stack& stack, const design::Arrangement& arrangement, const Labels& labels,
                      const std::vector<FileCheck>& checks) {
     const auto mm = base::LengthUnit::Millimetre;
     const design::StackMeasures measures = design::measure(stack);
-    std::string out =
-        labels.jobName + "\n" + base::formatSize(measures.box.width(), measures.box.height(), mm) + ", " +
-        std::to_string(measures.layers) + " layers, " + std::to_string(measures.pieces) + " pieces\n\n";
+    std::string out = labels.jobName + "\n" +
+                      base::formatSize(measures.box.width(), measures.box.height(), mm) + ", " +
+                      counted(measures.layers, "layer") + ", " + counted(measures.pieces, "piece") + "\n\n";
     for (size_t l = 0; l < arrangement.loads.size(); ++l) {
         const design::Load& load = arrangement.loads[l];
         out += checks[l].name + ": mat " + base::formatSize(load.mat.widthMm, load.mat.heightMm, mm) + "\n";
@@ -104,7 +147,7 @@ std::string contents(const design::Stack& stack, const design::Arrangement& arra
                    base::formatSize(sheet.widthMm, sheet.heightMm, mm) + " with its upper left corner " +
                    base::formatNumber(sheet.xMm, 1) + " mm from the left and " +
                    base::formatNumber(sheet.yMm, 1) + " mm from the top, " +
-                   std::to_string(sheet.pieces.size()) + " pieces\n";
+                   counted(static_cast<int>(sheet.pieces.size()), "piece") + "\n";
         out += checks[l].isSound()
                    ? "  read back: " + std::to_string(checks[l].foundPieces) + " pieces, sizes agree\n"
                    : "  PROBLEM: " + checks[l].problem + "\n";
@@ -114,6 +157,8 @@ std::string contents(const design::Stack& stack, const design::Arrangement& arra
         for (const design::CopyOf& copy : arrangement.unplaced)
             out += "  " + design::pieceName(stack, copy.piece) + "\n";
     }
+    if (const std::string byHand = byHandText(stack); !byHand.empty())
+        out += "\nCut by hand, on no mat, each drawn at true size in a file of its own:\n" + byHand;
     if (measures.lines > 0)
         out += "\nNot in these files yet: " + std::to_string(measures.lines) +
                (measures.lines == 1 ? " fold or other line" : " folds and other lines") +
@@ -183,7 +228,7 @@ FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const desig
 
 base::Result<Package> makePackage(const design::Stack& stack, const design::Arrangement& arrangement,
                                   const Labels& labels, const base::Progress& progress) {
-    if (arrangement.loads.empty())
+    if (arrangement.loads.empty() && byHandText(stack).empty())
         return base::Error{base::Code::InvalidArgument,
                            "There is nothing to pack yet: arrange the pieces on sheets first."};
     Package package;
@@ -206,6 +251,7 @@ base::Result<Package> makePackage(const design::Stack& stack, const design::Arra
         package.files.push_back({name, bytesOf(formats::svg::writeLoad(load, stack, cuts, title))});
         package.checks.push_back(checkLoad(name, package.files.back().bytes, load, cuts));
     }
+    addTemplates(stack, labels.jobName, package);
     progress.report(0.85, "Drawing the overview");
     constexpr double kOverviewPxPerMm = 1.5; // 12 in mats at about 460 px: small pieces stay recognisable
     package.files.push_back(

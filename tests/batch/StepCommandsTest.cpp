@@ -9,6 +9,7 @@
 #include "job/ShapeSteps.h"
 #include "job/SheetSteps.h"
 #include "job/SourceSteps.h"
+#include "job/StockSteps.h"
 #include "job/TraceSteps.h"
 #include "shape/Steps.h"
 #include "support/Jobs.h"
@@ -177,6 +178,26 @@ TEST_F(StepCommands, DecideWhatTheWindowDecides) {
          [&] {
              return of(job::withCluster(m_start, "the two", {two, three}));
          }},
+        {{"stock", "--new", "clear film", "--kind", "vinyl", "--colour", "#e8f0f0", "--sheets",
+          "305x305mm,8.5x11in", "--price", "1.5"},
+         [&] {
+             design::Stock film = job::usualStock(design::Stock::Kind::Vinyl);
+             film.name = "clear film";
+             film.colour = {0xe8, 0xf0, 0xf0};
+             film.sizes = {{305, 305}, {8.5 * 25.4, 11 * 25.4}};
+             film.price = 1.5;
+             return of(job::withNewStock(job, film));
+         }},
+        {{"stock", "--of", "sea", "--turns", "half", "--by", "hand", "--thickness", "0.35mm"},
+         [&] {
+             design::Stock sea = *design::findStock(job.stocks, "sea");
+             sea.turns = design::Stock::Turns::Half;
+             sea.isCutByHand = true;
+             sea.thicknessMm = 0.35;
+             return of(job::withStock(job, sea));
+         }},
+        {{"stock", "--of", "rust", "--take-out"},
+         [&] { return of(job::withoutStock(job, "rust", job::shippedCatalogue())); }},
         {{"relate", "--set", a + "," + b, "--name", "walls"},
          [&] {
              return of(job::withSet(m_start, "walls", {one, two}));
@@ -315,6 +336,11 @@ TEST_F(StepCommands, SayWhatIsWrong) {
         {{"lay", "--on", "all", "--lift", "60mm"}, "A lift goes from 0 to 50 mm."},
         {{"lay", "--on", "1:area.1", "--each"}, "Choose two pieces or more"},
         {{"lay", "--on", "", "--copies", "2"}, "There is no piece and no layer called ''"},
+        {{"stock", "--of", "gold", "--price", "2"}, "There is no stock 'gold' in this job."},
+        {{"stock", "--new", "film", "--thickness", "0"}, "film needs a thickness"},
+        {{"stock", "--new", "film", "--kind", "gold"}, "--kind is card, vinyl"},
+        {{"stock", "--of", "night", "--take-out"}, "is what new work is laid in"},
+        {{"stock", "--take", "nowhere.json"}, "nowhere.json"},
         {{"cluster", "--on", "1:area.1"}, "Choose two pieces or more"},
         {{"cluster", "--on", "1:area.1,backing"}, "a cluster is lifted off one sheet"},
         {{"cluster", "--of", "strays", "--part"}, "There is no cluster 'strays' in this job."},

@@ -3,12 +3,14 @@
 #include "document/JobFile.h"
 
 #include "document/DiskFileStore.h"
+#include "document/Drawer.h"
 #include "document/Recovery.h"
 #include "formats/zip/Archive.h"
 #include "job/LayerSteps.h"
 #include "job/Relations.h"
 #include "job/SheetSteps.h"
 #include "job/Sizing.h"
+#include "job/StockSteps.h"
 #include "support/Jobs.h"
 #include "support/Stores.h"
 
@@ -316,6 +318,33 @@ TEST_F(OnDisk, AMissingFileIsSaidAsMissing) {
         const std::string said = m_store.read(path(name), 10).error().message;
         EXPECT_NE(said.find("there is no such file"), std::string::npos) << said;
         EXPECT_EQ(said.find("save elsewhere"), std::string::npos) << "advice for writing: " << said;
+    }
+}
+
+TEST_F(OnDisk, ADrawerComesBackAsItWas) {
+    std::vector<design::Stock> stocks = job::shippedCatalogue().drawer;
+    design::Stock glued = job::usualStock(design::Stock::Kind::Laminate);
+    glued.id = glued.name = "glued";
+    glued.laminateOf = {stocks[0].id, stocks[1].id};
+    glued.sizes = {{210, 297}, {304.8, 304.8}};
+    glued.price = 2.25;
+    glued.turns = design::Stock::Turns::Half;
+    stocks.push_back(glued);
+    ASSERT_TRUE(writeDrawer(m_store, path("drawer.json"), stocks));
+    EXPECT_EQ(support::must(readDrawer(m_store, path("drawer.json"))), stocks);
+    const std::pair<const char*, const char*> rows[] = {
+        {"", "is no drawer"},
+        {"{}", "is no drawer"},
+        {R"({"format": 9, "stocks": []})", "newer program"},
+        {R"({"format": 1, "stocks": [{"id": "a", "name": "a", "colour": "#000000", "thicknessMm": 0}]})",
+         "needs a thickness"},
+        {R"({"format": 1, "stocks": [{"id": "a", "colour": "red"}]})", "is no drawer"}};
+    for (const auto& [text, says] : rows) {
+        const std::string bytes = text;
+        ASSERT_TRUE(m_store.writeWhole(path("bad.json"), {bytes.begin(), bytes.end()}));
+        const auto read = readDrawer(m_store, path("bad.json"));
+        ASSERT_FALSE(read) << text;
+        EXPECT_NE(read.error().message.find(says), std::string::npos) << read.error().message;
     }
 }
 

@@ -33,9 +33,9 @@ geometry::Polygons mapped(const geometry::Polygons& rings, const Transform& map)
 } // namespace
 
 Scene::Scene(std::shared_ptr<Outlines> outlines, std::vector<SceneGhost> ghosts, std::vector<SceneItem> items,
-             ScenePicture picture)
+             ScenePicture picture, std::vector<geometry::Shape> frames)
     : m_outlines(std::move(outlines)), m_ghosts(std::move(ghosts)), m_items(std::move(items)),
-      m_picture(std::move(picture)) {
+      m_picture(std::move(picture)), m_frames(std::move(frames)) {
     m_boxes.reserve(m_items.size());
     for (const SceneItem& item : m_items)
         m_boxes.push_back(mapped(m_outlines->box(item.body), item.map));
@@ -147,6 +147,9 @@ std::vector<std::uint32_t> Scene::render(double pxPerMm, Point cornerPx, int wid
         std::copy(pixels.begin(), pixels.end(), canvas.data());
     }
     const double marginMm = 2 / pxPerMm;
+    for (const geometry::Shape& frame : m_frames)
+        if (geometry::bounds(frame).grownBy(marginMm).meets(view))
+            canvas.stroke(geometry::flatten(geometry::transformed(frame, toPx), 0.2), 1.1, ink);
     for (size_t i = 0; i < m_items.size(); ++i) {
         if (!m_boxes[i].grownBy(marginMm).meets(view))
             continue;

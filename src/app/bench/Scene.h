@@ -47,7 +47,7 @@ struct ScenePicture {
 class Scene {
   public:
     Scene(std::shared_ptr<Outlines> outlines, std::vector<SceneGhost> ghosts, std::vector<SceneItem> items,
-          ScenePicture picture = {});
+          ScenePicture picture = {}, std::vector<geometry::Shape> frames = {});
 
     const std::vector<SceneGhost>& ghosts() const { return m_ghosts; }
     const std::vector<SceneItem>& items() const { return m_items; }
@@ -89,6 +89,7 @@ class Scene {
     std::vector<SceneItem> m_items;
     std::vector<geometry::Box> m_boxes;
     ScenePicture m_picture;
+    std::vector<geometry::Shape> m_frames; ///< cut round what is lifted off; only drawn
     geometry::Box m_box;
 };
 

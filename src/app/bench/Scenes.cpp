@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/bench/Scenes.h"
 
+#include "design/Cuts.h"
 #include "job/SourceSteps.h"
 
 #include <algorithm>
@@ -159,6 +160,7 @@ ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines
         return nullptr;
     std::vector<SceneGhost> ghosts;
     std::vector<SceneItem> items;
+    std::vector<geometry::Shape> frames;
     const design::Stack& stack = *made.work();
     const design::Arrangement& arrangement = *made.sheets;
     std::unordered_map<design::PieceId, const design::Laid*> laidOf;
@@ -192,9 +194,12 @@ ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines
                         {laid->second->piece.body,
                          design::placement(laid->second->piece, placed.pose).then(Transform::move(corner)),
                          colour, placed.what.piece, placed.what.copy, static_cast<int>(l), placed});
+            for (const design::FrameCut& frame : design::framesOn(stack, sheet))
+                frames.push_back(geometry::transformed(frame.outline, Transform::move(corner)));
         }
     }
-    return std::make_shared<const Scene>(std::move(outlines), std::move(ghosts), std::move(items));
+    return std::make_shared<const Scene>(std::move(outlines), std::move(ghosts), std::move(items),
+                                         ScenePicture{}, std::move(frames));
 }
 
 } // namespace thinline::app

@@ -33,6 +33,7 @@
 #include <QCoreApplication>
 #include <QEventLoop>
 #include <QFile>
+#include <QFileInfo>
 
 namespace thinline::app {
 namespace {
@@ -49,7 +50,8 @@ Workbench::Workbench(base::FileStore& store, const base::FontStore& fonts, const
                      QObject* parent)
     : QObject(parent), m_store(store), m_fonts(fonts), m_history(job::newJob(job::shippedCatalogue())),
       m_recovery(store, recoveryFolder.toStdString(), static_cast<int>(QCoreApplication::applicationPid()),
-                 isOurProgramRunning) {
+                 isOurProgramRunning),
+      m_drawerPath(QFileInfo(recoveryFolder).path().toStdString() + "/drawer.json") {
     m_madeOf = m_savedSerial = m_history.serial();
     m_autosaveTimer.setSingleShot(true);
     connect(&m_autosaveTimer, &QTimer::timeout, this, &Workbench::autosave);

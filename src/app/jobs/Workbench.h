@@ -118,6 +118,8 @@ class Workbench : public QObject {
     /// Adds pictures and drawings to the present job, or begins one with them. What cannot be added is refused in a
     /// sentence, the rest is taken.
     void add(const QStringList& paths);
+    /// Keeps the job's stocks as those new jobs begin with, in the user's folder.
+    base::Status keepDrawer();
     /// Begins an empty job when there is none.
     void beginIfNone();
     /// Writes the job, by a worker, while the window waits; returns whether it was written. A failure is told
@@ -179,6 +181,7 @@ class Workbench : public QObject {
     const base::FontStore& m_fonts;
     document::History m_history;
     document::Recovery m_recovery;
+    std::string m_drawerPath; ///< the stocks new jobs begin with; the file may not be there
     std::shared_ptr<const job::Made> m_made = std::make_shared<const job::Made>(); ///< what is shown
     int m_madeOf = 0; ///< the state it follows from
     bool m_wantsSheets = false;

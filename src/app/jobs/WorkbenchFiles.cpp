@@ -3,7 +3,9 @@
 
 // How files come into the workbench: opened as a job of their own, or added to the present one.
 #include "app/jobs/Workbench.h"
+#include "document/Drawer.h"
 #include "job/SourceSteps.h"
+#include "job/StockSteps.h"
 
 #include <QFileInfo>
 
@@ -22,7 +24,16 @@ struct Workbench::Added {
 job::Job Workbench::freshJob() const {
     job::Job out = job::newJob(catalogue());
     out.unit = job().unit;
-    return out;
+    const auto drawer = document::readDrawer(m_store, m_drawerPath);
+    auto with = drawer ? job::withDrawer(out, *drawer) : base::Result<job::Job>(drawer.error());
+    return with ? with.take() : out; // the shipped ones, when none were kept
+}
+
+base::Status Workbench::keepDrawer() {
+    if (auto made = m_store.makeFolder(QFileInfo(QString::fromStdString(m_drawerPath)).path().toStdString());
+        !made)
+        return made;
+    return document::writeDrawer(m_store, m_drawerPath, job().stocks);
 }
 
 /// What opening some bytes leads to: a job, a drawing or a picture, by what they hold. A background thread calls it.
@@ -111,8 +122,7 @@ Workbench::Added Workbench::addedTo(job::State state, const QStringList& paths, 
             auto with = job::withDrawing(out.state, file, catalogue(), m_fonts, progress);
             with ? take(with->job, with->note) : refuse(with.error());
         } else if (file.is.kind == job::FileKind::Job) {
-            out.refusals.append(
-                tr("%1 is a job; open it by itself.").arg(QString::fromStdString(file.name)));
+            out.refusals.append(tr("%1 is a job; open it by itself.").arg(QString::fromStdString(file.name)));
         } else {
             const bool begins = !hasJob && out.count == 0;
             auto opened = begins ? job::openPicture(out.state.job, file) : job::withPicture(out.state, file);
@@ -134,8 +144,7 @@ void Workbench::takeAdded(const Added& added, int base, bool hadJob) {
         return;
     }
     if (added.count > 0 && hadJob) {
-        m_history.push(added.state.job,
-                       (added.count == 1 ? tr("Add a file") : tr("Add files")).toStdString(),
+        m_history.push(added.state.job, (added.count == 1 ? tr("Add a file") : tr("Add files")).toStdString(),
                        std::make_shared<const job::Made>(added.state.made));
         announce();
     } else if (added.count > 0) {

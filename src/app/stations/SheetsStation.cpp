@@ -2,8 +2,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/SheetsStation.h"
 
+#include "design/Cluster.h"
 #include "job/LayerSteps.h"
 #include "job/SheetSteps.h"
+#include "job/SourceSteps.h"
+#include "job/StockSteps.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -23,16 +26,28 @@ SheetsStation::SheetsStation(Workbench& bench, QWidget* parent)
                    parent),
       m_tool({[this](const Pointer& pointer) {
                   if (pointer.on())
-                      choosePiece(pointer.on()->piece);
+                      toggle(pointer.on()->piece, pointer.withShift);
               },
               [this](const SceneItem& item, geometry::Point by) { dragged(item, by); },
               [this](const SceneItem& item) {
                   if (item.isPinned())
                       this->bench().act(tr("Let a pinned piece go"),
                                         job::unpinned(this->bench().state(), {item.piece, item.copy}));
+              },
+              [this](const SceneItem& dragged, const SceneItem& other) {
+                  return areTogether(dragged, other);
               }}) {
     buildPlan();
+    std::tie(m_choiceText, m_none) = addChoice();
     buildCopies();
+    m_clusters = new ClusterPanel(this->bench());
+    controls()->addWidget(m_clusters);
+    connect(m_clusters, &ClusterPanel::refused, this, [this](const QString& why) { tell(m_note, why); });
+    connect(m_none, &QPushButton::clicked, this, [this] {
+        m_chosen.clear();
+        emit choiceChanged();
+        refresh();
+    });
     connect(mainButton(), &QPushButton::clicked, this, &StationPanel::done);
 }
 
@@ -90,20 +105,24 @@ void SheetsStation::buildPlan() {
 }
 
 void SheetsStation::buildCopies() {
-    addHeading(tr("Copies"));
     m_copiesOf = addNote();
     m_copies = new QSpinBox;
     m_copies->setRange(1, 999);
     m_copies->setAlignment(Qt::AlignRight);
     m_copies->setAccessibleName(tr("Copies of the chosen piece"));
     m_copiesRow = addRow(tr("How many"), m_copies, 72);
-    connect(m_copies, &QSpinBox::valueChanged, this, [this](int copies) {
-        auto job = job::withCopies(bench().state(), m_piece, copies);
-        if (job)
-            bench().act(tr("Set the copies"), job.take());
-        else
-            tell(m_note, text(job.error().message));
-    });
+    connect(m_copies, &QSpinBox::valueChanged, this, &SheetsStation::setCopies);
+}
+
+/// Of the piece or the cluster that is chosen alone.
+void SheetsStation::setCopies(int copies) {
+    const auto cluster = m_clusters->cluster();
+    auto job = cluster ? job::withClusterCopies(bench().job(), *cluster, copies)
+                       : job::withCopies(bench().state(), m_chosen.front(), copies);
+    if (job)
+        bench().act(tr("Set the copies"), job.take());
+    else
+        tell(m_note, text(job.error().message));
 }
 
 void SheetsStation::changePlan(const QString& name, const std::function<void(job::SheetPlan&)>& change) {
@@ -113,10 +132,21 @@ void SheetsStation::changePlan(const QString& name, const std::function<void(job
     bench().act(name, job::withPlan(bench().job(), plan));
 }
 
-void SheetsStation::choosePiece(design::PieceId piece) {
-    m_piece = piece;
+/// A cluster is chosen as a whole.
+void SheetsStation::toggle(design::PieceId piece, bool withGroup) {
+    const design::Cluster* cluster = bench().work() ? design::clusterOf(*bench().work(), piece) : nullptr;
+    toggleAll(m_chosen, cluster     ? cluster->pieces
+                        : withGroup ? job::groupOf(bench().state(), piece)
+                                    : std::vector{piece});
     emit choiceChanged();
     refresh();
+}
+
+bool SheetsStation::areTogether(const SceneItem& a, const SceneItem& b) const {
+    const design::Cluster* cluster =
+        a.copy == b.copy && bench().work() ? design::clusterOf(*bench().work(), a.piece) : nullptr;
+    return cluster &&
+           std::find(cluster->pieces.begin(), cluster->pieces.end(), b.piece) != cluster->pieces.end();
 }
 
 // ---- the bench -----------------------------------------------------------------------------------------------
@@ -136,7 +166,7 @@ QString SheetsStation::hoverLine(const SceneItem& item) const {
 }
 
 std::vector<design::PieceId> SheetsStation::chosen() const {
-    return m_piece ? std::vector{m_piece} : std::vector<design::PieceId>{};
+    return m_chosen;
 }
 
 bool SheetsStation::mends(inspect::Kind kind) const {
@@ -184,14 +214,28 @@ void SheetsStation::refresh() {
     m_unpin->setVisible(!plan.pins.empty());
     m_unpin->setText(plan.pins.size() == 1 ? tr("Let the pinned piece go")
                                            : tr("Let the %1 pinned pieces go").arg(plan.pins.size()));
-    const design::Laid* laid = bench().work() ? bench().work()->find(m_piece) : nullptr;
-    m_copiesRow->setVisible(laid != nullptr);
-    tell(m_copiesOf, laid ? tr("of %1").arg(text(design::pieceName(*bench().work(), *laid)))
-                          : tr("Click a piece to say how many of it are cut."));
-    if (laid && !m_copies->hasFocus())
-        m_copies->setValue(laid->copies);
+    showChosen();
     mainButton()->setEnabled(bench().made().sheets != nullptr);
     showAnswer();
+}
+
+void SheetsStation::showChosen() {
+    const design::Stack* work = bench().work();
+    std::erase_if(m_chosen, [&](design::PieceId id) { return !work || !work->find(id); });
+    m_clusters->setVisible(work != nullptr);
+    m_clusters->show(m_chosen);
+    m_none->setVisible(!m_chosen.empty());
+    m_choiceText->setText(m_chosen.empty() ? tr("No piece chosen")
+                                           : countOf(static_cast<qsizetype>(m_chosen.size()),
+                                                     tr("piece chosen"), tr("pieces chosen")));
+    const bool isOneThing = m_chosen.size() == 1 || m_clusters->cluster();
+    const design::Laid* laid = isOneThing ? work->find(m_chosen.front()) : nullptr;
+    m_copiesRow->setVisible(laid != nullptr);
+    tell(m_copiesOf, !laid                   ? tr("Click a piece to say how many of it are cut.")
+                     : m_clusters->cluster() ? QString()
+                                             : text(design::pieceName(*work, *laid)));
+    if (laid && !m_copies->hasFocus())
+        m_copies->setValue(laid->copies);
 }
 
 void SheetsStation::showAnswer() {
@@ -204,6 +248,13 @@ void SheetsStation::showAnswer() {
                                               {tr("Sheets of card"), QString::number(m.sheets)},
                                               {tr("Pieces laid"), QString::number(m.pieces)},
                                               {tr("Waste"), tr("%1 %").arg(100 * m.wasteShare, 0, 'f', 0)}};
+    const job::Cost cost = job::costOf(*sheets, bench().job().stocks);
+    if (cost.sum > 0)
+        rows.append({cost.unknown.empty() ? tr("Sheets cost") : tr("Sheets cost, as far as known"),
+                     QString::number(cost.sum, 'f', 2)});
+    if (const auto byHand = job::cutByHand(*bench().work()); !byHand.empty())
+        rows.append(
+            {tr("Cut by hand"), countOf(static_cast<qsizetype>(byHand.size()), tr("piece"), tr("pieces"))});
     if (!sheets->unplaced.empty())
         rows.append({tr("Too large"), QString::number(sheets->unplaced.size())});
     setAnswer(rows, tr("Waste is the card outside all pieces, over the area of all sheets"));

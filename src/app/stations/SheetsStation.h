@@ -3,6 +3,7 @@
 #pragma once
 
 #include "app/bench/tools/PickTool.h"
+#include "app/stations/ClusterPanel.h"
 #include "app/stations/StationPanel.h"
 
 class QCheckBox;
@@ -32,8 +33,11 @@ class SheetsStation : public StationPanel {
     void buildPlan();
     void buildCopies();
     void changePlan(const QString& name, const std::function<void(job::SheetPlan&)>& change);
-    void choosePiece(design::PieceId piece);
+    void toggle(design::PieceId piece, bool withGroup);
+    bool areTogether(const SceneItem& a, const SceneItem& b) const;
+    void setCopies(int copies);
     void dragged(const SceneItem& item, geometry::Point by);
+    void showChosen();
     void showAnswer();
     QComboBox* m_mat;
     QComboBox* m_sheet;
@@ -49,7 +53,10 @@ class SheetsStation : public StationPanel {
     QPushButton* m_unpin;
     QLabel* m_note;
     PickTool m_tool;
-    design::PieceId m_piece;
+    std::vector<design::PieceId> m_chosen;
+    QLabel* m_choiceText;
+    QPushButton* m_none;
+    ClusterPanel* m_clusters;
 };
 
 /// The scene of a job's sheets, for the stations that show them.

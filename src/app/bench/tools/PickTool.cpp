@@ -15,6 +15,11 @@ void PickTool::press(const Pointer& pointer) {
     if (const SceneItem* item = pointer.on()) {
         m_held->outline = pointer.scene->outlineOf(static_cast<size_t>(pointer.item), pointer.pxPerMm);
         m_held->fill = item->fill;
+        const auto& all = pointer.scene->items();
+        for (size_t i = 0; m_calls.goesAlong && i < all.size(); ++i)
+            if (static_cast<int>(i) != pointer.item && m_calls.goesAlong(*item, all[i]))
+                for (geometry::Polygon& ring : pointer.scene->outlineOf(i, pointer.pxPerMm))
+                    m_held->outline.push_back(std::move(ring));
     }
 }
 

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/trace/TraceStation.h"
 
+#include "app/stations/StockDialog.h"
 #include "app/stations/trace/ColoursWay.h"
 #include "app/stations/trace/TonesWay.h"
 #include "app/stations/trace/TraceControls.h"
@@ -75,6 +76,7 @@ TraceStation::TraceStation(Workbench& bench, QWidget* parent)
             showPage(Page::Areas);
         m_lines->closeGap()->click();
     });
+    offer(tr("Edit the stocks: card, vinyl, board"), {}, [this] { editStocks(); });
     offer(tr("Show the picture instead of the areas"), QKeySequence(Qt::CTRL | Qt::Key_D),
           [this] { m_look->toggle(); });
     showPage(Page::Areas);
@@ -106,7 +108,13 @@ QWidget* TraceStation::buildAreas() {
     auto* heading = new QLabel(tr("Stock to lay"));
     heading->setObjectName("heading");
     m_stocks = new StockChoice;
-    lines->addWidget(heading);
+    auto* edit = linkButton(tr("Edit stocks"), tr("Edit what the job may be cut from"));
+    connect(edit, &QPushButton::clicked, this, &TraceStation::editStocks);
+    auto* above = new QHBoxLayout;
+    above->addWidget(heading);
+    above->addStretch(1);
+    above->addWidget(edit);
+    lines->addLayout(above);
     lines->addWidget(m_stocks, 0, Qt::AlignLeft);
     lines->addWidget(m_look->choice());
     lines->addStretch(1);
@@ -196,6 +204,12 @@ void TraceStation::connectWays() {
     connect(m_colours, &ColoursWay::colourMarked, this, &TraceStation::takeColour);
 }
 
+void TraceStation::editStocks() {
+    auto* dialog = new StockDialog(bench(), this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
+}
+
 TraceWay* TraceStation::wayOf(trace::Mode mode) const {
     return mode == trace::Mode::LineDrawing ? static_cast<TraceWay*>(m_lines)
            : mode == trace::Mode::FlatArt   ? static_cast<TraceWay*>(m_colours)
@@ -244,8 +258,9 @@ void TraceStation::setActive(bool isActive) {
 
 ScenePtr TraceStation::scene() {
     const auto over = m_look->shown();
-    return kept(valuesOfDesign(over),
-                [&] { return sceneOfDesign(bench().pictureSource(), bench().made(), over, bench().outlines()); });
+    return kept(valuesOfDesign(over), [&] {
+        return sceneOfDesign(bench().pictureSource(), bench().made(), over, bench().outlines());
+    });
 }
 
 Tool* TraceStation::tool() {
@@ -411,12 +426,12 @@ void TraceStation::colourFrom(const QString& path) {
         return tell(m_note, tr("%1 cannot be read: %2.").arg(path, file.errorString()));
     const QByteArray bytes = file.read(static_cast<qint64>(base::kMostFileBytes));
     tell(m_note, {});
-    bench().run(tr("Take colours from a copy"), [copy = base::Bytes(bytes.begin(), bytes.end()),
-                                                 name = QFileInfo(path).fileName().toStdString(),
-                                                 of = bench().pictureInHand()](
-                                                    const job::State& now, const base::Progress& progress) {
-        return job::colouredFrom(now.job, copy, name, job::shippedCatalogue(), progress, of);
-    });
+    bench().run(tr("Take colours from a copy"),
+                [copy = base::Bytes(bytes.begin(), bytes.end()),
+                 name = QFileInfo(path).fileName().toStdString(),
+                 of = bench().pictureInHand()](const job::State& now, const base::Progress& progress) {
+                    return job::colouredFrom(now.job, copy, name, job::shippedCatalogue(), progress, of);
+                });
 }
 
 // ---- showing -------------------------------------------------------------------------------------------------

@@ -52,6 +52,7 @@ class TraceStation : public StationPanel {
     QWidget* buildClearing();
     QWidget* buildMore();
     void connectWays();
+    void editStocks();
     TraceWay* wayOf(trace::Mode mode) const;
     void change(const QString& name, const TraceWay::Change& change);
     void lookAhead(const trace::Recipe& recipe);

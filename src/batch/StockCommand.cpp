@@ -1,0 +1,202 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "base/Length.h"
+#include "batch/JobCommands.h"
+#include "batch/Report.h"
+#include "document/Drawer.h"
+#include "job/StockSteps.h"
+
+#include <algorithm>
+#include <functional>
+
+namespace thinline::batch {
+namespace {
+
+using base::Code;
+using base::Error;
+using design::Stock;
+using job::Job;
+using job::State;
+
+CommandSpec stockSpec() {
+    return {"stock",
+            "JOB.thinline",
+            "Adds or changes what a job is cut from, or tells it.",
+            {{"--of", "STOCK", "Changes this one.", "", false},
+             {"--new", "NAME", "Adds one.", "", false},
+             {"--name", "NAME", "Names it.", "", false},
+             {"--kind", "KIND",
+              "card, vinyl, acetate, \"translucent paper\", board or laminate; a new one begins with what is "
+              "usual for it.",
+              "", false},
+             {"--colour", "COLOUR", "Such as #3c7d8c.", "", false},
+             {"--thickness", "LENGTH", "How thick it is.", "", false},
+             {"--weight", "GRAMS", "Grams per square metre.", "", false},
+             {"--cut", "through|carrier", "How deep it is cut as a rule.", "", false},
+             {"--good-side", "both|front", "Whether both faces may be seen, or the front alone.", "", false},
+             {"--turns", "any|half|none", "How its pattern or grain lets pieces turn.", "", false},
+             {"--by", "machine|hand", "How it is cut; by hand it goes on no mat.", "", false},
+             {"--light", "through|not", "Whether light goes through.", "", false},
+             {"--glued-of", "STOCK,STOCK", "The two stocks of a laminate, the visible one first.", "", false},
+             {"--sheets", "WIDTHxHEIGHT,...", "Sizes of its sheets in the drawer.", "", false},
+             {"--price", "NUMBER", "Of a sheet; 0 when it is not known.", "", false},
+             {"--take-out", "", "Takes it out; nothing may be cut from it.", "", false},
+             {"--take", "DRAWER.json", "Takes the stocks of a drawer into the job.", "", false},
+             {"--keep", "DRAWER.json", "Keeps the job's stocks as a drawer.", "", false},
+             kJobOption}};
+}
+
+/// One of some words, by its place.
+base::Status word(const Options& options, const std::string& name, const std::vector<std::string>& words,
+                  const std::function<void(size_t)>& take) {
+    if (!options.has(name))
+        return base::Done{};
+    const auto at = std::find(words.begin(), words.end(), options[name]);
+    std::string all;
+    for (const std::string& one : words)
+        all += (all.empty() ? "" : ", ") + one;
+    if (at == words.end())
+        return Error{Code::InvalidArgument, name + " is one of " + all + "."};
+    take(static_cast<size_t>(at - words.begin()));
+    return base::Done{};
+}
+
+std::vector<std::string> parted(const std::string& text) {
+    std::vector<std::string> out;
+    for (size_t from = 0; from <= text.size();) {
+        const size_t comma = std::min(text.find(',', from), text.size());
+        out.push_back(text.substr(from, comma - from));
+        from = comma + 1;
+    }
+    return out;
+}
+
+base::Status readFigures(const Options& options, Stock& stock) {
+    if (options.has("--thickness")) {
+        const auto thickness = lengthOrZero(options["--thickness"]);
+        if (!thickness)
+            return thickness.error();
+        stock.thicknessMm = *thickness;
+    }
+    for (const auto& [name, into] :
+         {std::pair{"--weight", &stock.gramsPerM2}, std::pair{"--price", &stock.price}})
+        if (options.has(name)) {
+            const auto number = numberBetween(name, options[name], 0, 100'000);
+            if (!number)
+                return number.error();
+            *into = *number;
+        }
+    if (options.has("--sheets")) {
+        stock.sizes.clear();
+        for (const std::string& text : parted(options["--sheets"])) {
+            const auto size = base::parseSize(text, base::LengthUnit::Millimetre);
+            if (!size)
+                return size.error();
+            stock.sizes.push_back({size->width.inMm(), size->height.inMm()});
+        }
+    }
+    if (options.has("--colour")) {
+        const auto colour = job::readColour(options["--colour"]);
+        if (!colour)
+            return Error{Code::InvalidArgument, colour.error().message};
+        stock.colour = *colour;
+    }
+    return base::Done{};
+}
+
+base::Result<Stock> changed(Stock stock, const Options& options) {
+    if (options.has("--name"))
+        stock.name = options["--name"];
+    base::Status ok = readFigures(options, stock);
+    if (ok)
+        ok = word(options, "--cut", {"through", "carrier"},
+                  [&](size_t i) { stock.cut = static_cast<design::Depth>(i); });
+    if (ok)
+        ok = word(options, "--good-side", {"both", "front"},
+                  [&](size_t i) { stock.faces = static_cast<Stock::Faces>(i); });
+    if (ok)
+        ok = word(options, "--turns", {"any", "half", "none"},
+                  [&](size_t i) { stock.turns = static_cast<Stock::Turns>(i); });
+    if (ok)
+        ok = word(options, "--by", {"machine", "hand"}, [&](size_t i) { stock.isCutByHand = i == 1; });
+    if (ok)
+        ok = word(options, "--light", {"not", "through"}, [&](size_t i) { stock.isTranslucent = i == 1; });
+    if (!ok)
+        return ok.error();
+    if (options.has("--glued-of"))
+        stock.laminateOf = parted(options["--glued-of"]);
+    return stock;
+}
+
+base::Result<Job> stockMade(const State& state, const Options& options) {
+    std::optional<Stock::Kind> kind;
+    if (options.has("--kind") && !(kind = job::kindOf(options["--kind"])))
+        return Error{Code::InvalidArgument,
+                     "--kind is card, vinyl, acetate, \"translucent paper\", board or laminate."};
+    if (options.has("--new")) {
+        Stock fresh = job::usualStock(kind.value_or(Stock::Kind::Card));
+        fresh.name = options["--new"];
+        auto stock = changed(fresh, options);
+        return stock ? job::withNewStock(state.job, stock.take()) : base::Result<Job>(stock.error());
+    }
+    if (auto ok = hasStock(state.job, options["--of"]); !ok)
+        return ok.error();
+    if (options.has("--take-out"))
+        return job::withoutStock(state.job, options["--of"], catalogue());
+    Stock before = *design::findStock(state.job.stocks, options["--of"]);
+    before.kind = kind.value_or(before.kind);
+    auto stock = changed(std::move(before), options);
+    return stock ? job::withStock(state.job, *stock) : base::Result<Job>(stock.error());
+}
+
+void tell(Session& session, const Job& job) {
+    for (const Stock& stock : job.stocks) {
+        session.out << stock.id << "  " << stock.name << ", " << job::kindWord(stock.kind) << ", "
+                    << job::colourText(stock.colour) << ", " << base::formatNumber(stock.thicknessMm, 2)
+                    << " mm, " << base::formatNumber(stock.gramsPerM2, 0) << " g/m²"
+                    << (stock.cut == design::Depth::ToCarrier ? ", cut to the carrier" : "")
+                    << (stock.faces == Stock::Faces::GoodFront ? ", one good side" : "")
+                    << (stock.isCutByHand ? ", cut by hand" : "")
+                    << (stock.isTranslucent ? ", lets light through" : "");
+        for (const Stock::Size& size : stock.sizes)
+            session.out << ", "
+                        << base::formatSize(size.widthMm, size.heightMm, base::LengthUnit::Millimetre);
+        if (stock.price > 0)
+            session.out << ", " << base::formatNumber(stock.price, 2) << " a sheet";
+        session.out << "\n";
+    }
+}
+
+base::Status stockCommand(Session& session, const Options& options) {
+    const auto state = loadState(session, options.operand);
+    if (!state)
+        return state.error();
+    const int ways =
+        options.has("--of") + options.has("--new") + options.has("--take") + options.has("--keep");
+    if (ways > 1)
+        return Error{Code::InvalidArgument, "Say one of --of, --new, --take and --keep."};
+    if (options.has("--keep")) {
+        if (auto written = document::writeDrawer(session.store, options["--keep"], state->job.stocks);
+            !written)
+            return written;
+        session.out << "wrote " << options["--keep"] << "\n";
+        return base::Done{};
+    }
+    if (options.has("--take")) {
+        const auto drawer = document::readDrawer(session.store, options["--take"]);
+        return drawer ? keep(session, options, job::withDrawer(state->job, *drawer), *state)
+                      : base::Status(drawer.error());
+    }
+    if (ways == 1)
+        return keep(session, options, stockMade(*state, options), *state);
+    tell(session, state->job);
+    return base::Done{};
+}
+
+} // namespace
+
+std::vector<Command> stockCommands() {
+    return {{stockSpec(), stockCommand}};
+}
+
+} // namespace thinline::batch

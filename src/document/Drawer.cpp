@@ -1,0 +1,43 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "document/Drawer.h"
+
+#include "document/JobJson.h"
+#include "job/StockSteps.h"
+
+namespace thinline::document {
+
+using base::Code;
+using base::Error;
+
+base::Result<std::vector<design::Stock>> readDrawer(const base::FileStore& store, const std::string& path) {
+    constexpr std::uint64_t kMostBytes = 4 << 20;
+    const auto bytes = store.read(path, kMostBytes);
+    if (!bytes)
+        return bytes.error();
+    const auto broken = [&](const std::string& why) {
+        return Error{Code::ParseError, path + " is no drawer of stocks: " + why};
+    };
+    try {
+        const json in = json::parse(bytes->begin(), bytes->end());
+        if (in.at("format").get<int>() > kDrawerFormat)
+            return broken("it was written by a newer program.");
+        std::vector<design::Stock> out = stocksOf(in.at("stocks"));
+        for (const design::Stock& stock : out)
+            if (auto ok = job::checkStock(out, stock); !ok)
+                return broken(ok.error().message);
+        return out;
+    } catch (const BadJob& bad) {
+        return broken(bad.message + ".");
+    } catch (const json::exception& bad) {
+        return broken(std::string(bad.what()) + ".");
+    }
+}
+
+base::Status writeDrawer(base::FileStore& store, const std::string& path,
+                         const std::vector<design::Stock>& stocks) {
+    const std::string text = json{{"format", kDrawerFormat}, {"stocks", stocksJson(stocks)}}.dump(1) + "\n";
+    return store.writeWhole(path, base::Bytes(text.begin(), text.end()));
+}
+
+} // namespace thinline::document

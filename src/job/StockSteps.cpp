@@ -1,0 +1,210 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "job/StockSteps.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <map>
+
+namespace thinline::job {
+namespace {
+
+using base::Code;
+using base::Error;
+using design::Stock;
+
+constexpr std::array<const char*, 6> kKinds = {"card",  "vinyl",   "acetate", "translucent paper",
+                                               "board", "laminate"};
+
+Error wrong(const std::string& what) {
+    return {Code::InvalidArgument, what};
+}
+
+bool isBetween(double value, double least, double most) {
+    return std::isfinite(value) && value >= least && value <= most;
+}
+
+/// A short lower-case word that no other stock has.
+std::string idFor(const std::vector<Stock>& stocks, const std::string& name) {
+    std::string plain;
+    for (const char c : name)
+        if ((c >= 'a' && c <= 'z') || (c >= '0' && c <= '9'))
+            plain += c;
+        else if (c >= 'A' && c <= 'Z')
+            plain += static_cast<char>(c - 'A' + 'a');
+        else if (!plain.empty() && plain.back() != '-')
+            plain += '-';
+    while (!plain.empty() && plain.back() == '-')
+        plain.pop_back();
+    if (plain.empty())
+        plain = "stock";
+    std::string id = plain;
+    for (int n = 2; design::findStock(stocks, id); ++n)
+        id = plain + "-" + std::to_string(n);
+    return id;
+}
+
+base::Status checkLaminate(const std::vector<Stock>& among, const Stock& stock) {
+    if ((stock.kind == Stock::Kind::Laminate) != (stock.laminateOf.size() == 2))
+        return wrong("A laminate is glued of two stocks; name both, and of nothing else.");
+    for (const std::string& part : stock.laminateOf) {
+        const Stock* other = design::findStock(among, part);
+        if (!other || part == stock.id)
+            return wrong("A laminate is glued of two other stocks; '" + part + "' is none.");
+        if (other->kind == Stock::Kind::Laminate)
+            return wrong(other->name + " is a laminate itself; name the two stocks it is glued of.");
+    }
+    return base::Done{};
+}
+
+} // namespace
+
+std::string kindWord(Stock::Kind kind) {
+    return kKinds[static_cast<size_t>(kind)];
+}
+
+std::optional<Stock::Kind> kindOf(const std::string& word) {
+    const auto at = std::find(kKinds.begin(), kKinds.end(), word);
+    return at == kKinds.end() ? std::nullopt : std::optional(static_cast<Stock::Kind>(at - kKinds.begin()));
+}
+
+Stock usualStock(Stock::Kind kind) {
+    Stock out;
+    out.kind = kind;
+    out.name = kindWord(kind);
+    switch (kind) {
+    case Stock::Kind::Card:
+        out.gramsPerM2 = 216;
+        break;
+    case Stock::Kind::Vinyl:
+        out.thicknessMm = 0.08;
+        out.gramsPerM2 = 110;
+        out.cut = design::Depth::ToCarrier;
+        out.faces = Stock::Faces::GoodFront;
+        break;
+    case Stock::Kind::Acetate:
+        out.thicknessMm = 0.2;
+        out.gramsPerM2 = 270;
+        out.isTranslucent = true;
+        break;
+    case Stock::Kind::TranslucentPaper:
+        out.thicknessMm = 0.12;
+        out.gramsPerM2 = 112;
+        out.isTranslucent = true;
+        break;
+    case Stock::Kind::Board:
+        out.thicknessMm = 5;
+        out.gramsPerM2 = 600;
+        out.isCutByHand = true;
+        break;
+    case Stock::Kind::Laminate:
+        out.thicknessMm = 0.6;
+        out.gramsPerM2 = 430;
+        out.faces = Stock::Faces::GoodFront;
+        break;
+    }
+    return out;
+}
+
+base::Status checkStock(const std::vector<Stock>& among, const Stock& stock) {
+    if (stock.name.empty() || stock.name.size() > 60 || stock.name.find('\n') != std::string::npos)
+        return wrong("A stock needs a name of 1 to 60 letters, without a line break.");
+    for (const Stock& other : among)
+        if (other.id != stock.id && other.name == stock.name)
+            return wrong("There is a stock called " + stock.name + " already; give this one another name.");
+    if (!isBetween(stock.thicknessMm, 0.01, 20))
+        return wrong(stock.name +
+                     " needs a thickness between 0.01 and 20 mm: heights and fits are reckoned from it.");
+    if (!isBetween(stock.gramsPerM2, 0, 5000))
+        return wrong("A weight goes from 0 to 5000 g/m²; 0 when it is not known.");
+    if (!isBetween(stock.price, 0, 100'000))
+        return wrong("A price goes from 0 to 100 000; 0 when it is not known.");
+    for (const Stock::Size& size : stock.sizes)
+        if (!isBetween(size.widthMm, 10, 5000) || !isBetween(size.heightMm, 10, 5000))
+            return wrong("A sheet is 10 to 5000 mm wide and high.");
+    return checkLaminate(among, stock);
+}
+
+base::Result<Job> withNewStock(const Job& job, Stock stock) {
+    stock.id = idFor(job.stocks, stock.name);
+    if (auto ok = checkStock(job.stocks, stock); !ok)
+        return ok.error();
+    Job out = job;
+    out.stocks.push_back(std::move(stock));
+    return out;
+}
+
+base::Result<Job> withStock(const Job& job, const Stock& stock) {
+    if (auto ok = checkStock(job.stocks, stock); !ok)
+        return ok.error();
+    Job out = job;
+    const auto at = std::find_if(out.stocks.begin(), out.stocks.end(),
+                                 [&](const Stock& one) { return one.id == stock.id; });
+    if (at == out.stocks.end())
+        return Error{Code::NotFound, "There is no stock '" + stock.id + "' in this job."};
+    *at = stock;
+    return out;
+}
+
+base::Result<Job> withoutStock(const Job& job, const std::string& id, const Catalogue& catalogue) {
+    const Stock* stock = design::findStock(job.stocks, id);
+    if (!stock)
+        return Error{Code::NotFound, "There is no stock '" + id + "' in this job."};
+    if (id == catalogue.backingStockId || id == catalogue.plainStockId)
+        return wrong(stock->name + " is what new work is laid in; change it instead.");
+    for (const design::Layer& layer : job.layers)
+        if (layer.stockId == id)
+            return wrong("A layer is cut from " + stock->name + "; cut it from another stock first.");
+    for (const Stock& other : job.stocks)
+        if (std::find(other.laminateOf.begin(), other.laminateOf.end(), id) != other.laminateOf.end())
+            return wrong(other.name + " is glued of " + stock->name + "; change it first.");
+    Job out = job;
+    std::erase_if(out.stocks, [&](const Stock& one) { return one.id == id; });
+    return out;
+}
+
+base::Result<Job> withDrawer(const Job& job, const std::vector<Stock>& drawer) {
+    Job out = job;
+    for (const Stock& stock : drawer) {
+        const auto at = std::find_if(out.stocks.begin(), out.stocks.end(),
+                                     [&](const Stock& one) { return one.id == stock.id; });
+        if (at == out.stocks.end())
+            out.stocks.push_back(stock);
+        else
+            *at = stock;
+    }
+    for (const Stock& stock : out.stocks)
+        if (auto ok = checkStock(out.stocks, stock); !ok)
+            return ok.error();
+    return out;
+}
+
+Cost costOf(const design::Arrangement& arrangement, const std::vector<Stock>& stocks) {
+    Cost out;
+    std::map<std::string, int> sheets;
+    for (const design::Load& load : arrangement.loads)
+        for (const design::PlacedSheet& sheet : load.sheets)
+            ++sheets[sheet.stockId];
+    for (const auto& [id, count] : sheets) {
+        const Stock* stock = design::findStock(stocks, id);
+        if (stock && stock->price > 0)
+            out.sum += stock->price * count;
+        else
+            out.unknown.push_back(design::stockName(stocks, id));
+    }
+    return out;
+}
+
+std::vector<design::PieceId> cutByHand(const design::Stack& work) {
+    std::vector<design::PieceId> out;
+    for (const design::Laid& laid : work.pieces) {
+        const design::Layer& layer = work.layerOf(laid);
+        const Stock* stock = design::findStock(work.stocks, layer.stockId);
+        if (stock && stock->isCutByHand && !layer.isHidden)
+            out.push_back(laid.id());
+    }
+    return out;
+}
+
+} // namespace thinline::job

@@ -1,0 +1,46 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "job/Catalogue.h"
+#include "job/Making.h"
+
+/// The steps that change what a job may be cut from.
+namespace thinline::job {
+
+/// Returns the word of a kind in files and on the command line: "card", "translucent paper".
+std::string kindWord(design::Stock::Kind kind);
+std::optional<design::Stock::Kind> kindOf(const std::string& word);
+
+/// Returns a stock of a kind with what is usual for it: thickness, weight, depth of cut, by hand or by machine.
+/// Source: from memory; the maker's figures count.
+design::Stock usualStock(design::Stock::Kind kind);
+
+/// Returns why a stock cannot be: no name, no thickness, a laminate that is not of two other stocks, a size no sheet
+/// has.
+base::Status checkStock(const std::vector<design::Stock>& among, const design::Stock& stock);
+
+/// Adds a stock behind the others; its id is made from its name.
+/// Errors: InvalidArgument, as checkStock tells.
+base::Result<Job> withNewStock(const Job& job, design::Stock stock);
+/// Puts a stock in the place of the one of its id.
+/// Errors: NotFound; as checkStock.
+base::Result<Job> withStock(const Job& job, const design::Stock& stock);
+/// Takes a stock out.
+/// Errors: NotFound; InvalidArgument while a layer or a laminate is of it, and for the two that new work is laid in.
+base::Result<Job> withoutStock(const Job& job, const std::string& id, const Catalogue& catalogue);
+/// Takes the stocks of a drawer into a job: those it knows are changed, others are added.
+/// Errors: as checkStock.
+base::Result<Job> withDrawer(const Job& job, const std::vector<design::Stock>& drawer);
+
+/// Returns what the sheets of an arrangement cost, and which stocks have no price.
+struct Cost {
+    double sum = 0;
+    std::vector<std::string> unknown; ///< names
+};
+Cost costOf(const design::Arrangement& arrangement, const std::vector<design::Stock>& stocks);
+
+/// Returns the pieces that are cut by hand, on no mat.
+std::vector<design::PieceId> cutByHand(const design::Stack& work);
+
+} // namespace thinline::job
