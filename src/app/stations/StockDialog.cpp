@@ -2,6 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/StockDialog.h"
 
+#include "app/settings/Theme.h"
+
 #include <QCheckBox>
 #include <QColorDialog>
 #include <QComboBox>
@@ -10,6 +12,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QListWidget>
+#include <QPainter>
 #include <QPushButton>
 #include <QSignalBlocker>
 #include <QVBoxLayout>
@@ -48,12 +51,11 @@ StockDialog::StockDialog(Workbench& bench, QWidget* parent) : QDialog(parent), m
     columns->setSpacing(16);
     columns->addWidget(buildList(), 2);
     columns->addWidget(buildForm(), 3);
-    m_note = sentenceLabel({}, "warning");
+    m_note = sentenceLabel();
     auto* keep = new QPushButton(tr("Keep these for new jobs"));
     keep->setToolTip(tr("Every new job begins with these stocks; jobs that are there keep their own"));
     auto* done = new QPushButton(tr("Done"));
     done->setObjectName("main");
-    done->setDefault(true);
     auto* last = new QHBoxLayout;
     last->addWidget(keep);
     last->addStretch(1);
@@ -65,6 +67,8 @@ StockDialog::StockDialog(Workbench& bench, QWidget* parent) : QDialog(parent), m
     lines->addWidget(m_note);
     lines->addLayout(last);
     resize(720, 520);
+    for (QPushButton* button : findChildren<QPushButton*>())
+        button->setAutoDefault(false); // Enter takes what was typed and closes nothing
     connectForm();
     connect(done, &QPushButton::clicked, this, &QDialog::accept);
     connect(keep, &QPushButton::clicked, this, [this] {
@@ -143,6 +147,10 @@ QWidget* StockDialog::buildForm() {
     form->addRow(tr("Price of a sheet"), m_price);
     form->addRow(m_byHand);
     form->addRow(m_translucent);
+    for (int row = 0; row < form->rowCount(); ++row)
+        if (QLayoutItem* label = form->itemAt(row, QFormLayout::LabelRole))
+            label->widget()->setFixedHeight(m_name->sizeHint().height()); // level with its field
+    m_form = form;
     return side;
 }
 
@@ -283,8 +291,9 @@ void StockDialog::showStock() {
     const QSignalBlocker a(m_thickness), b(m_weight), c(m_price), d(m_name), e(m_sizes);
     m_name->setText(text(now->name));
     m_kind->setCurrentIndex(static_cast<int>(now->kind));
-    QPixmap chip(14, 14);
-    chip.fill(colourOf(now->colour));
+    QPixmap chip(16, 16);
+    chip.fill(Theme::light().soft);
+    QPainter(&chip).fillRect(1, 1, 14, 14, colourOf(now->colour));
     m_colour->setIcon(QIcon(chip));
     m_colour->setText(text(job::colourText(now->colour)));
     m_thickness->setValue(now->thicknessMm);
@@ -300,7 +309,7 @@ void StockDialog::showStock() {
         sizes << text(base::formatSize(size.widthMm, size.heightMm, m_bench.job().unit));
     m_sizes->setText(sizes.join("; "));
     const bool isGlued = now->laminateOf.size() == 2;
-    m_gluedRow->setEnabled(isGlued);
+    m_form->setRowVisible(m_gluedRow, isGlued);
     for (size_t i = 0; i < 2; ++i) {
         m_glued[i]->clear();
         for (const design::Stock& other : m_bench.job().stocks)

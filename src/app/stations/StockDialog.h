@@ -11,6 +11,7 @@
 class QCheckBox;
 class QComboBox;
 class QDoubleSpinBox;
+class QFormLayout;
 class QLabel;
 class QListWidget;
 
@@ -49,6 +50,7 @@ class StockDialog : public QDialog {
     QCheckBox* m_byHand;
     QCheckBox* m_translucent;
     QComboBox* m_glued[2];
+    QFormLayout* m_form;
     QWidget* m_gluedRow;
     QLineEdit* m_sizes;
     QDoubleSpinBox* m_price;
