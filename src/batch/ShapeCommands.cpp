@@ -377,7 +377,7 @@ std::vector<Command> shapeCommands() {
          excludeCommand},
         {setSpec("slice", "A.svg B.svg [...]",
                  "Cuts every path of the first drawing by every path of the others and keeps all parts, each "
-                 "named."),
+                 "named. What lies in several of the others goes to the first of them."),
          sliceCommand},
         {setSpec("divide", "A.svg [B.svg ...]",
                  "Cuts all paths by one another: every face once, named by what covers it."),

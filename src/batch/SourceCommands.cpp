@@ -213,7 +213,6 @@ base::Status importCommand(Session& session, const Options& options) {
     if (!take)
         return take.error();
     if (*width) {
-        noted.note = drawn.said;
         auto sized = job::withSourceWidth(noted.job, id, **width);
         if (!sized)
             return sized.error();
@@ -225,6 +224,7 @@ base::Status importCommand(Session& session, const Options& options) {
             return taken.error();
         noted.job = taken.take().job;
     }
+    noted.note = job::noteOf(*job::findSource(noted.job, id)); // of what was taken in the end
     noted.job = job::withOrigin(noted.job, id, {options.has("--from") ? options["--from"] : "", *licence});
     return finish(session, *start, noted, options);
 }

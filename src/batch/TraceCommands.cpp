@@ -7,6 +7,7 @@
 #include "formats/svg/WriteDrawing.h"
 #include "job/SourceSteps.h"
 #include "job/TraceSteps.h"
+#include "raster/Colour.h"
 #include "raster/Turn.h"
 
 namespace thinline::batch {
@@ -382,6 +383,21 @@ std::string counted(size_t count, const std::string& thing) {
     return std::to_string(count) + " " + thing + (count == 1 ? "" : "s");
 }
 
+/// A colour to be left out that is not in the picture left nothing out.
+void tellColoursNotThere(Session& session, const job::Picture& picture) {
+    for (const raster::Rgb& colour : picture.recipe.notCut) {
+        std::string there;
+        bool isThere = false;
+        for (const raster::Rgb& one : picture.tracing->palette) {
+            isThere = isThere || raster::colourDistance(one, colour) < trace::kNamedColour;
+            there += (there.empty() ? "" : ", ") + job::colourText(one);
+        }
+        if (!isThere)
+            session.out << "nothing was left out for " << job::colourText(colour)
+                        << ": the picture has no such colour; it has " << there << "\n";
+    }
+}
+
 base::Status traceCommand(Session& session, const Options& options) {
     const auto asked = recipeOf(options);
     if (!asked)
@@ -402,6 +418,7 @@ base::Status traceCommand(Session& session, const Options& options) {
         return state.error();
     const job::Source& source = *job::findSource(state->job, of);
     const auto& picture = std::get<job::Picture>(source.what);
+    tellColoursNotThere(session, picture);
     if (picture.tracing->bridges > 0)
         session.out << counted(static_cast<size_t>(picture.tracing->bridges), "bridge") << "\n";
     if (!picture.tracing->folds.empty())

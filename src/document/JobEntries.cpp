@@ -248,6 +248,8 @@ json lettersJson(const lettering::Letters& letters) {
             contours.push_back(lineJson(contour));
         out["letters"].push_back(
             {{"text", letter.text}, {"afterSpace", letter.isAfterSpace}, {"contours", contours}});
+        if (letter.baseline != 0)
+            out["letters"].back()["baseline"] = letter.baseline;
     }
     return out;
 }

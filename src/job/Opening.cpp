@@ -25,6 +25,9 @@
 #include "formats/svg/ReadSvg.h"
 #include "job/SourceSteps.h"
 
+#include <algorithm>
+#include <array>
+#include <map>
 #include <string_view>
 
 namespace thinline::job {
@@ -262,16 +265,33 @@ base::Result<Source> drawingFrom(const Incoming& file, const design::TakeOptions
     drawing.pages = page->pages;
     drawing.layers = design::layersOf(page->drawn);
     std::vector<Found> found;
-    for (const design::DrawnPiece& piece : *pieces)
+    int twice = 0;
+    std::map<std::array<double, 4>, std::vector<size_t>> alike; // by box
+    for (const design::DrawnPiece& piece : *pieces) {
+        const geometry::Box box = geometry::bounds(piece.shape);
+        auto& same = alike[{box.least.x, box.least.y, box.most.x, box.most.y}];
+        if (std::any_of(same.begin(), same.end(), [&](size_t i) {
+                const design::DrawnPiece& other = (*pieces)[i];
+                return other.shape == piece.shape && other.layer == piece.layer && other.colour == piece.colour;
+            })) {
+            ++twice;
+            continue;
+        }
+        same.push_back(static_cast<size_t>(&piece - pieces->data()));
         found.push_back(
             {std::to_string(drawing.nextPiece++),
              std::make_shared<const design::Body>(design::Body{geometry::rounded(piece.shape, kKeptStep)}),
              piece.name, piece.layer, piece.colour});
+    }
     Source out;
     out.kept = std::make_shared<const std::vector<Found>>(std::move(found));
     if (drawing.pages > 1)
         out.said =
             "page " + std::to_string(take.page + 1) + " of " + std::to_string(drawing.pages) + " is taken";
+    if (twice > 0)
+        out.said += (out.said.empty() ? "" : "; ") +
+                    (twice == 1 ? std::string("one outline lay exactly on another and was taken once")
+                                : std::to_string(twice) + " outlines lay exactly on others and were taken once");
     for (const std::string& said : page->drawn.said)
         out.said += (out.said.empty() ? "" : "; ") + said;
     out.what = std::move(drawing);

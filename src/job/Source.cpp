@@ -75,7 +75,11 @@ std::string Source::name() const {
     if (const auto* drawing = std::get_if<Drawing>(&what))
         return drawing->file ? drawing->file->fileName : "a drawing";
     if (const auto* word = std::get_if<Word>(&what))
-        return "the word " + word->recipe.text;
+    {
+        std::string text = word->recipe.text;
+        std::replace(text.begin(), text.end(), '\n', ' ');
+        return "the word " + text;
+    }
     std::string label = construct::infoOf(std::get<Figure>(what).recipe.figure).label;
     label[0] = static_cast<char>(label[0] - 'A' + 'a');
     return label;

@@ -72,16 +72,22 @@ void layByColour(Job& job, Source& source, const std::string& plainStockId) {
     }
 }
 
+} // namespace
+
+std::string noteOf(const Source& source) {
+    const auto* drawing = std::get_if<Drawing>(&source.what);
+    if (!drawing)
+        return source.said;
+    return (source.said.empty() ? "" : "In the drawing: " + source.said + ". ") +
+           (drawing->isSettled ? "" : sizeQuestion(*drawing));
+}
+
+namespace {
+
 Noted added(const State& state, Job job, Source source) {
     source.id = SourceId{job.nextSource++};
     source.at = placeFor(state, source);
-    Noted out{{}, source.said};
-    if (const auto* drawing = std::get_if<Drawing>(&source.what)) {
-        if (!out.note.empty())
-            out.note = "In the drawing: " + out.note + ". ";
-        if (!drawing->isSettled)
-            out.note += sizeQuestion(*drawing);
-    }
+    Noted out{{}, noteOf(source)};
     out.job = withSource(std::move(job), std::move(source));
     return out;
 }

@@ -11,6 +11,8 @@ namespace thinline::job {
 /// Adds a drawing to the right of what is there; see openDrawing.
 base::Result<Noted> withDrawing(const State& state, const Incoming& file, const Catalogue& catalogue,
                                 const base::FontStore& fonts, const base::Progress& progress = {});
+/// Returns what the person should know about a drawing that came in; empty when there is nothing.
+std::string noteOf(const Source& source);
 /// Adds a word in a stock, to the right of what is there. The nearest typeface is taken when the wanted one is
 /// missing, and said.
 base::Result<Noted> withWord(const State& state, const lettering::Recipe& recipe, const std::string& stockId,

@@ -33,6 +33,7 @@
 #include <algorithm>
 #include <cmath>
 #include <optional>
+#include <sstream>
 
 namespace thinline::lettering {
 namespace {
@@ -160,10 +161,11 @@ class Setting {
             if (!(letter.box.height() > 0))
                 continue;
             const double factor = height / letter.box.height();
-            const Transform map{1, 0, 0, factor, 0, -letter.box.most.y * factor};
+            const double baseline = letter.letter->baseline;
+            const Transform map{1, 0, 0, factor, 0, baseline - letter.box.most.y * factor};
             for (Contour& contour : letter.contours)
                 contour = geometry::transformed(contour, map);
-            letter.box = {{letter.box.least.x, -height}, {letter.box.most.x, 0}};
+            letter.box = {{letter.box.least.x, baseline - height}, {letter.box.most.x, baseline}};
         }
     }
 
@@ -175,7 +177,7 @@ class Setting {
         for (size_t i = 0; i < m_letters.size(); ++i) {
             std::vector<Polygon> outline = flattened(m_letters[i]);
             Standing& letter = m_letters[i];
-            if (i > 0) {
+            if (i > 0 && !beginsLine(i)) {
                 const Standing& last = m_letters[i - 1];
                 letter.x = last.x;
                 if (!letter.letter->isAfterSpace) {
@@ -187,12 +189,17 @@ class Setting {
         }
     }
 
+    bool beginsLine(size_t i) const {
+        return i > 0 && m_letters[i].letter->baseline != m_letters[i - 1].letter->baseline;
+    }
+
     /// What is added in mm before the n-th letter.
     double addedMm(size_t letter) const {
         double sum = 0;
         for (size_t i = 1; i <= letter; ++i)
-            sum += m_recipe.overlapMm > 0 ? (m_letters[i].letter->isAfterSpace ? 0 : -m_recipe.overlapMm)
-                                          : m_recipe.spacingMm;
+            sum = beginsLine(i)              ? 0
+                  : m_recipe.overlapMm <= 0 ? sum + m_recipe.spacingMm
+                                            : sum - (m_letters[i].letter->isAfterSpace ? 0 : m_recipe.overlapMm);
         return sum;
     }
 
@@ -272,6 +279,13 @@ class Setting {
         std::stable_sort(joined.begin(), joined.end(), [](const Shape& a, const Shape& b) {
             return geometry::bounds(a).least.x < geometry::bounds(b).least.x;
         });
+        std::string dotted; // their dots meet nothing at any overlap
+        for (size_t i = 0; i + 1 < m_word.pieces.size(); ++i)
+            if (m_word.pieces[i].part == 0 && m_word.pieces[i + 1].part > 0 && m_word.pieces[i].letter >= 0) {
+                const std::string& letter = m_letters[static_cast<size_t>(m_word.pieces[i].letter)].letter->text;
+                if (dotted.find(letter) == std::string::npos)
+                    dotted += (dotted.empty() ? "" : ", ") + letter;
+            }
         m_word.pieces.clear();
         for (const Shape& shape : joined)
             m_word.pieces.push_back({-1, static_cast<int>(m_word.pieces.size()),
@@ -281,7 +295,11 @@ class Setting {
                                            [](const Standing& l) { return l.letter->isAfterSpace; });
         if (m_word.pieces.size() > 1 && !hasSpaces)
             m_word.said.push_back("the letters do not all meet: " + std::to_string(m_word.pieces.size()) +
-                                  " loose pieces; overlap them more, or lay a strip behind them");
+                                  " loose pieces; " +
+                                  (dotted.empty() ? "overlap them more, or lay a strip behind them"
+                                                  : "the dots of " + dotted +
+                                                        " stay loose at any overlap: keep the word together as a "
+                                                        "cluster at Sheets, or lay a strip behind it"));
         return base::Done{};
     }
 
@@ -301,34 +319,63 @@ class Setting {
 
 } // namespace
 
-base::Result<Letters> lettersOf(const Typeface& typeface, const Recipe& recipe) {
-    Letters out;
-    out.text = trimmed(recipe.text);
-    if (auto ok = check(recipe, out.text); !ok)
-        return ok.error();
-    const bool keepsSpacing = recipe.spacingMm == 0 && recipe.overlapMm == 0 && !recipe.hasEqualHeights;
-    auto run = typeface.run(out.text, keepsSpacing);
+namespace {
+
+constexpr double kLineEm = 1.25; // from one baseline to the next: usual, from memory
+
+/// How a word of several lines is spoken of.
+std::string inOneLine(std::string text) {
+    std::erase(text, '\r');
+    std::replace(text.begin(), text.end(), '\n', ' ');
+    return text;
+}
+
+base::Status addLine(const Typeface& typeface, std::string line, bool keepsSpacing, double baseline,
+                     std::vector<Letter>& letters, std::string& missing) {
+    line = trimmed(line);
+    if (line.empty())
+        return base::Done{};
+    auto run = typeface.run(line, keepsSpacing);
     if (!run)
         return run.error();
-    out.capHeight = typeface.capHeight() * kPerEm;
-    std::string missing;
-    bool isAfterSpace = false;
+    bool isAfterSpace = baseline > 0; // nothing is moved against the line before
     for (const Glyph& glyph : run->glyphs) {
-        const std::string text = out.text.substr(glyph.from, glyph.to - glyph.from);
+        const std::string text = line.substr(glyph.from, glyph.to - glyph.from);
         if (glyph.isMissing && missing.find(text) == std::string::npos)
             missing += text;
         if (glyph.contours.empty()) {
             isAfterSpace = true;
             continue;
         }
-        Letter letter{text, isAfterSpace, {}};
+        Letter letter{text, isAfterSpace, {}, baseline};
         isAfterSpace = false;
-        const auto map = Transform::move(glyph.at).then(Transform::scale(kPerEm, kPerEm));
+        const auto map = Transform::move(glyph.at)
+                             .then(Transform::scale(kPerEm, kPerEm))
+                             .then(Transform::move({0, baseline}));
         for (const Contour& contour : glyph.contours)
             letter.contours.push_back(
                 geometry::rounded(Shape{geometry::transformed(contour, map), {}}, 1e-4).outline);
-        out.letters.push_back(std::move(letter));
+        letters.push_back(std::move(letter));
     }
+    return base::Done{};
+}
+
+} // namespace
+
+base::Result<Letters> lettersOf(const Typeface& typeface, const Recipe& recipe) {
+    Letters out;
+    out.text = trimmed(recipe.text);
+    if (auto ok = check(recipe, out.text); !ok)
+        return ok.error();
+    const bool keepsSpacing = recipe.spacingMm == 0 && recipe.overlapMm == 0 && !recipe.hasEqualHeights;
+    out.capHeight = typeface.capHeight() * kPerEm;
+    std::string missing;
+    double baseline = 0;
+    std::istringstream lines(out.text);
+    for (std::string line; std::getline(lines, line); baseline += kLineEm * kPerEm)
+        if (auto ok = addLine(typeface, line, keepsSpacing, baseline, out.letters, missing); !ok)
+            return ok.error();
+    out.text = inOneLine(out.text);
     if (out.letters.empty())
         return Error{Code::InvalidArgument,
                      "There is no ink in '" + out.text + "'; type letters or figures."};

@@ -38,6 +38,7 @@ struct Letter {
     std::string text;
     bool isAfterSpace = false;
     std::vector<geometry::Contour> contours;
+    double baseline = 0; ///< how far below the first line's its own lies, thousandths of an em
     bool operator==(const Letter&) const = default;
 };
 
@@ -51,7 +52,7 @@ struct Letters {
 };
 
 /// Returns the letters of a word.
-/// Shape:  kerned by the typeface; ligatures only while letters keep the typeface's own spacing.
+/// Shape:  a line break begins another line, 1.25 em below (usual, from memory); kerned by the typeface; ligatures only while letters keep the typeface's own spacing.
 /// Errors: InvalidArgument for no ink and for a recipe out of range; those of Typeface.
 base::Result<Letters> lettersOf(const Typeface& typeface, const Recipe& recipe);
 

@@ -226,7 +226,9 @@ base::Result<Tracing> traceFlatArt(const raster::Picture& picture, double mmPerP
         isCut[static_cast<size_t>(*paper)] = false;
     }
     for (const Rgb& colour : recipe.notCut)
-        isCut[nearestIn(palette, colour)] = false;
+        if (const size_t label = nearestIn(palette, colour);
+            raster::colourDistance(palette[label], colour) < kNamedColour)
+            isCut[label] = false;
 
     progress.report(0.5, "Fitting curves");
     std::vector<std::int32_t> rank; // where pixels meet at a corner the smaller part runs through

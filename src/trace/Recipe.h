@@ -66,6 +66,8 @@ struct OwnPart {
     bool operator==(const OwnPart&) const = default;
 };
 
+/// A colour of the picture this far from one that is named is not the one that is meant.
+inline constexpr double kNamedColour = 0.15;
 /// More colours are no card anybody has.
 inline constexpr int kMostColours = 32;
 

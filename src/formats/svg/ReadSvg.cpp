@@ -80,6 +80,7 @@ class Reader {
         children(root, styled(root, context));
         for (const auto& [what, count] : m_skipped)
             m_out.said.push_back(what + (count > 1 ? ": " + std::to_string(count) + " skipped" : " skipped"));
+        m_out.said.insert(m_out.said.end(), m_told.begin(), m_told.end());
         return std::move(m_out);
     }
 
@@ -327,7 +328,7 @@ class Reader {
             keep("text", node, placed, std::move(letters));
         }
         if (!said.empty())
-            skip(said);
+            m_told.insert(said);
     }
 
     void stretches(const pugi::xml_node& node, const Context& context, TextPen& pen) {
@@ -492,6 +493,7 @@ class Reader {
     StyleSheet m_sheet;
     std::map<std::string, pugi::xml_node, std::less<>> m_byId;
     std::map<std::string, int> m_skipped;
+    std::set<std::string> m_told; ///< taken otherwise than drawn
     std::set<std::string> m_ids;
     std::map<std::string, int> m_copies; ///< the last number given to a name that came again
     TextSetter m_text;
