@@ -6,11 +6,13 @@
 // said about a piece must stay with that piece.
 #include "document/History.h"
 #include "document/JobFile.h"
+#include "job/Clusters.h"
 #include "job/LayerSteps.h"
 #include "job/Relations.h"
 #include "job/SheetSteps.h"
 #include "job/SizeAnswers.h"
 #include "job/Sizing.h"
+#include "job/StockSteps.h"
 #include "support/Jobs.h"
 
 #include <gtest/gtest.h>
@@ -81,7 +83,7 @@ class Hand {
   public:
     explicit Hand(unsigned seed) : m_random(seed) {}
 
-    static constexpr int kKinds = 43; // from 38 on, and up to 4, something is said of pieces
+    static constexpr int kKinds = 46; // up to 4 and from 38 to 42 something is said of pieces
     /// Returns the job after a step of a kind, or nothing when it is refused.
     std::optional<job::Job> step(int kind, const job::State& now) {
         const job::Job& job = now.job;
@@ -174,12 +176,35 @@ class Hand {
             return job::withPiecesUp(job, {one}, below(2) == 0 ? design::Side::Back : design::Side::Front);
         case 41:
             return of(job::withLayerEach(now, {one, other, third}));
-        default:
+        case 42:
             return planned(job);
+        case 43:
+            return of(job::withSourceTurned(job, job.sources.back()->id, below(12) * 0.5));
+        case 44:
+            return changedStock(job);
+        default:
+            return clustered(now);
         }
     }
 
   private:
+    std::optional<job::Job> clustered(const job::State& now) {
+        const job::Job& job = now.job;
+        if (job.clusters.empty() || below(2) == 0)
+            return of(job::withCluster(now, "", {anyPiece(now), anyPiece(now), anyPiece(now)}));
+        const auto which = static_cast<size_t>(below(static_cast<int>(job.clusters.size())));
+        return below(3) == 0   ? of(job::withoutCluster(job, which))
+               : below(2) == 0 ? of(job::withClusterFrame(now, which, 1.0 + below(6)))
+                               : of(job::withClusterCopies(job, which, 1 + below(3)));
+    }
+    std::optional<job::Job> changedStock(const job::Job& job) {
+        design::Stock stock = *design::findStock(job.stocks, anyStock(job));
+        stock.isCutByHand = below(4) == 0;
+        stock.turns = static_cast<design::Stock::Turns>(below(3));
+        stock.cut = static_cast<design::Depth>(below(2));
+        stock.thicknessMm = 0.1 + 0.1 * below(5);
+        return of(job::withStock(job, stock));
+    }
     int below(int bound) { return static_cast<int>(m_random() % static_cast<unsigned>(bound)); }
     template <class R>
     static std::optional<job::Job> of(base::Result<R> result) {
@@ -368,7 +393,7 @@ TEST_P(EveryStep, TheScreenIsWhatIsThereAfterReopening) {
         const auto next = hand.step(kind, screen);
         if (!next)
             continue;
-        const bool saysSomething = kind <= 4 || kind >= 38;
+        const bool saysSomething = kind <= 4 || (kind >= 38 && kind < 43);
         if (!saysSomething) {
             EXPECT_EQ(next->wishes, screen.job.wishes) << "a step moved or dropped what was said";
         }

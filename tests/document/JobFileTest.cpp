@@ -6,6 +6,7 @@
 #include "document/Drawer.h"
 #include "document/Recovery.h"
 #include "formats/zip/Archive.h"
+#include "job/Clusters.h"
 #include "job/LayerSteps.h"
 #include "job/Relations.h"
 #include "job/SheetSteps.h"
@@ -61,6 +62,10 @@ job::State fullState() {
                                        support::boxOf(state, id("4:1")).centre()),
                           state.made);
     state = support::made(job::withSet(state, "sign", {id("4:1"), id("5:1")}), state.made);
+    state = support::made(job::withCluster(state, "plates", {id("2:1"), id("5:1")}), state.made);
+    state = support::made(job::withClusterCopies(state.job, 0, 3), state.made);
+    state = support::made(job::withSourceTurned(state.job, design::SourceId{4}, 0.3), state.made);
+    state.job.frame = job::Frame{300, 280, 25};
     state = support::after(state, Action::Offset, {support::backing(state)}, {1.5, 3, 1});
     state = support::after(state, Action::SetAside, {id("3:2.1")});
     state = support::after(state, Action::MirrorTwin, {id("2:1")}, {4});
@@ -112,6 +117,8 @@ TEST(JobFile, RoundTripKeepsEverything) {
     EXPECT_EQ(back.job.stocks, state.job.stocks);
     EXPECT_EQ(back.job.sets, state.job.sets);
     EXPECT_EQ(back.job.fits, state.job.fits);
+    EXPECT_EQ(back.job.clusters, state.job.clusters);
+    EXPECT_EQ(back.job.frame, state.job.frame);
     EXPECT_EQ(back.job.plan, state.job.plan);
     ASSERT_EQ(back.job.steps.size(), state.job.steps.size());
     for (size_t i = 0; i < back.job.steps.size(); ++i)
@@ -127,6 +134,23 @@ TEST(JobFile, RoundTripKeepsEverything) {
     ASSERT_TRUE(back.made.sheets);
     EXPECT_EQ(*back.made.sheets, *state.made.sheets) << "kept, not arranged anew";
     EXPECT_NEAR(support::workBox(back).width(), support::workBox(state).width(), 1e-6);
+}
+
+TEST(JobFile, ThePennantsThatShipShowLayersLiftsAndACluster) {
+    DiskFileStore disk;
+    const LoadedJob loaded =
+        must(loadJob(disk, std::string(THINLINE_SOURCE_DIR) + "/demo/gull-point-pennants.thinline"));
+    const job::State& state = loaded.state;
+    EXPECT_EQ(state.made.work()->layers.size(), 7u);
+    EXPECT_EQ(std::count_if(state.job.layers.begin(), state.job.layers.end(),
+                            [](const design::Layer& layer) { return layer.liftMm > 0; }),
+              2);
+    ASSERT_EQ(state.made.work()->clusters.size(), 1u);
+    EXPECT_EQ(state.made.work()->clusters[0].pieces.size(), 5u);
+    EXPECT_GT(state.made.work()->clusters[0].frameMm, 0);
+    EXPECT_TRUE(support::arranged(state).made.sheets->unplaced.empty());
+    // Card of 0.4 mm for the cord, a pennant of 0.3 mm, foam of 1.5 mm below every other one, film of 0.08 mm.
+    EXPECT_NEAR(state.made.finished->heights.tallMm(), 0.4 + 1.5 + 0.3 + 0.08, 1e-9);
 }
 
 /// The entries of a job with one of them changed.

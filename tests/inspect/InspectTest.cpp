@@ -2,10 +2,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "inspect/Inspect.h"
 
+#include "job/Clusters.h"
+#include "job/LayerSteps.h"
+#include "job/SizeAnswers.h"
 #include "job/Source.h"
 #include "shape/Steps.h"
 #include "sheets/Arrange.h"
 #include "support/Drawings.h"
+#include "support/Jobs.h"
 #include "support/Stacks.h"
 
 #include <gtest/gtest.h>
@@ -258,6 +262,34 @@ TEST(Consequences, AreCounted) {
     ASSERT_TRUE(c->narrowestMm);
     EXPECT_NEAR(*c->narrowestMm, 0.7, 0.01);
     EXPECT_EQ(c->narrowest, id(2));
+}
+
+TEST(Inspect, ClustersAndFramesAreHeldAgainstTheWork) {
+    using support::made;
+    using support::must;
+    job::State state =
+        support::withFigure(support::rectangleJob(60, 30), construct::Figure::Rectangle, {40, 30});
+    const std::vector<design::PieceId> both{support::id("1:1"), support::id("2:1")};
+    state = made(job::withCluster(state, "the two", both), state.made);
+    const auto found = [](const job::State& now, Kind kind) {
+        Memory memory;
+        for (const Finding& one : must(inspect(now, job::shippedCatalogue().formats, memory)))
+            if (one.kind == kind)
+                return one.message;
+        return std::string();
+    };
+    EXPECT_EQ(found(state, Kind::ClusterOverlaps), "");
+    const job::State onIt = support::after(state, shape::Action::Move, {both[1]}, {-30, 0});
+    EXPECT_NE(found(onIt, Kind::ClusterOverlaps).find("lies on"), std::string::npos);
+    const job::State apart = made(job::painted(state.job, {both[1]}, "rust"), state.made);
+    EXPECT_NE(found(apart, Kind::ClusterApart).find("apart from the two"), std::string::npos);
+    // A frame is remembered: what is lifted beyond its depth afterwards is told.
+    job::State framed = must(job::withinFrame(state, {200, 150, 6})).sized.state;
+    EXPECT_EQ(found(framed, Kind::LargerThanFrame), "");
+    framed = made(job::withPiecesLift(framed.job, {both[0]}, 12), framed.made);
+    EXPECT_EQ(found(framed, Kind::LargerThanFrame), "The work is 12.3 mm high and its frame 6.0 mm deep");
+    framed = made(job::withoutFrame(framed.job), framed.made);
+    EXPECT_EQ(found(framed, Kind::LargerThanFrame), "");
 }
 
 } // namespace

@@ -2,9 +2,14 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "job/SourceSteps.h"
 
+#include "job/Sizing.h"
+#include "job/TraceSteps.h"
 #include "support/Jobs.h"
 
 #include <gtest/gtest.h>
+
+#include <cmath>
+#include <numbers>
 
 namespace thinline::job {
 namespace {
@@ -175,6 +180,53 @@ TEST(Origins, AreKeptAndTheStrictestCounts) {
               (std::vector<std::string>{"shed.png, from my own pen: own work",
                                         "plate.svg, from the harbour office: free for own use"}));
     EXPECT_EQ(originsOf(support::withWord(support::emptyState(), word("A")).job).strictest, Licence::Own);
+}
+
+TEST(Sources, ExactDoublesAreTakenOnceAndTold) {
+    const Noted noted = support::openedDrawing(
+        "<svg xmlns='http://www.w3.org/2000/svg' width='90mm' height='40mm' viewBox='0 0 90 40'>"
+        "<rect width='30' height='30' fill='#3c7d8c'/><rect width='30' height='30' fill='#3c7d8c'/>"
+        "<rect width='30' height='30' fill='#c8452a'/><rect x='40' width='30' height='30' "
+        "fill='#3c7d8c'/></svg>");
+    EXPECT_EQ(made(noted.job).made.work()->pieces.size(), 3u) << "one of another colour is another piece";
+    EXPECT_NE(noted.note.find("one outline lay exactly on another and was taken once"), std::string::npos)
+        << noted.note;
+}
+
+TEST(Sources, APictureAgainAndInPartLandsInItsOwnPlace) {
+    const State first = support::tracedShed();
+    const SourceId source = first.job.sources[0]->id;
+    Job job = must(withPictureAgain(first.job, source));
+    const Source& again = *job.sources[1];
+    EXPECT_EQ(again.map(), first.job.sources[0]->map());
+    EXPECT_TRUE(again.kept->empty());
+    trace::Recipe part = std::get<Picture>(again.what).recipe;
+    part.erasures.push_back(erasureAt(again, trace::Erasure::Kind::Outside, {{-5, -5}, {30, 60}}));
+    const State both =
+        made(traced(job, *must(pixelsOf(job)), part, shippedCatalogue(), {}, again.id), first.made);
+    const geometry::Box whole = both.job.sources[0]->box(), half = both.job.sources[1]->box();
+    EXPECT_LT(half.most.x, 31);
+    EXPECT_GE(half.least.x, whole.least.x - 0.5);
+    EXPECT_EQ(both.job.sources[0], first.job.sources[0]) << "the first one is left alone";
+    EXPECT_FALSE(withPictureAgain(first.job, SourceId{77}));
+}
+
+TEST(Sources, ATurnedSourceKeepsItsMiddleAndItsSize) {
+    State state = support::rectangleJob(60, 30);
+    const SourceId id = state.job.sources[0]->id;
+    const geometry::Point middle = placeOfSource(*state.job.sources[0]).centre();
+    state = made(withSourceTurned(state.job, id, std::numbers::pi / 6), state.made);
+    const geometry::Box box = support::workBox(state);
+    EXPECT_NEAR(box.width(), 60 * std::cos(std::numbers::pi / 6) + 30 * 0.5, 1e-9);
+    EXPECT_NEAR(box.centre().x, middle.x, 1e-9);
+    EXPECT_NEAR(geometry::area(state.made.work()->pieces[0].shape()), 1800, 1e-6);
+    // Sized in proportion it stays turned; a stretch would shear it, which is refused in a sentence.
+    const State larger = must(withWidth(state, box.width() * 2)).state;
+    EXPECT_NEAR(geometry::area(larger.made.work()->pieces[0].shape()), 7200, 1e-2);
+    const auto stretched = withSize(state, 200, 20);
+    ASSERT_FALSE(stretched);
+    EXPECT_NE(stretched.error().message.find("is turned; a stretch would bend"), std::string::npos);
+    EXPECT_FALSE(withSourceTurned(state.job, id, std::nan("")));
 }
 
 } // namespace

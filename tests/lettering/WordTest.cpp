@@ -190,8 +190,31 @@ TEST(Word, LettersThatDoNotMeetAreTold) {
     const Word out = must(recipe);
     EXPECT_EQ(out.pieces.size(), 2u); // the dot
     ASSERT_EQ(out.said.size(), 1u);
-    EXPECT_EQ(out.said[0],
-              "the letters do not all meet: 2 loose pieces; overlap them more, or lay a strip behind them");
+    EXPECT_EQ(
+        out.said[0],
+        "the letters do not all meet: 2 loose pieces; the dots of i stay loose at any overlap: keep the "
+        "word together as a cluster at Sheets, or lay a strip behind it");
+}
+
+TEST(Word, ALineBreakBeginsAnotherLine) {
+    const Word one = must(word("II", kBold, 40)), two = must(word("II\nI", kBold, 40));
+    ASSERT_EQ(two.pieces.size(), 3u);
+    EXPECT_TRUE(two.said.empty()) << "a line break is no missing sign";
+    const geometry::Box first = geometry::bounds(two.pieces[0].shape),
+                        below = geometry::bounds(two.pieces[2].shape);
+    EXPECT_NEAR(below.least.x, first.least.x, 1e-6) << "both lines begin at the left";
+    // League Spartan: capitals of 1320 units to an em of 2000, lines 1.25 em apart.
+    EXPECT_NEAR(below.most.y - first.most.y, 40 / (1320.0 / 2000) * 1.25, 1e-3);
+    EXPECT_NEAR(two.box.width(), one.box.width(), 1e-6);
+    EXPECT_EQ(two.pieces[2].name, "the I of II I");
+    // Overlap and equal heights hold within a line.
+    Recipe recipe = word("II\nI", kBold, 40);
+    recipe.overlapMm = 3;
+    recipe.hasEqualHeights = true;
+    const Word tight = must(recipe);
+    EXPECT_NEAR(geometry::bounds(tight.pieces[2].shape).least.x,
+                geometry::bounds(tight.pieces[0].shape).least.x, 1e-6);
+    EXPECT_NEAR(geometry::bounds(tight.pieces[2].shape).height(), 40, 1e-3);
 }
 
 TEST(Word, SmallCountersAreFilledAndLargeOnesKept) {

@@ -28,7 +28,8 @@ base::Bytes pasted(const QMimeData& held, QString& name) {
     if (held.hasFormat("image/svg+xml"))
         return bytesOf(held.data("image/svg+xml"));
     if (held.hasText())
-        if (base::Bytes words = bytesOf(held.text().toUtf8()); job::recognise(words).kind == job::FileKind::Svg)
+        if (base::Bytes words = bytesOf(held.text().toUtf8());
+            job::recognise(words).kind == job::FileKind::Svg)
             return words;
     if (!held.hasImage())
         return {};
@@ -45,8 +46,8 @@ base::Bytes pasted(const QMimeData& held, QString& name) {
 JobFiles::JobFiles(Workbench& bench, const QString& demoFolder, QWidget* window)
     : QObject(window), m_bench(bench), m_demoFolder(demoFolder), m_window(window) {}
 
-void JobFiles::openDemo() {
-    open(m_demoFolder + "/gull-point-lighthouse.thinline");
+void JobFiles::openDemo(const QString& file) {
+    open(m_demoFolder + "/" + file);
 }
 
 void JobFiles::open(const QString& path) {
@@ -99,7 +100,8 @@ void JobFiles::drop(const QMimeData& held) {
 bool JobFiles::save() {
     if (!m_bench.hasJob())
         return true;
-    const bool hasPlace = !m_bench.path().isEmpty() && !isOfDemo(m_bench.path()); // the demo stays as it was shipped
+    const bool hasPlace =
+        !m_bench.path().isEmpty() && !isOfDemo(m_bench.path()); // the demo stays as it was shipped
     return hasPlace ? m_bench.save(m_bench.path()) : saveAs();
 }
 

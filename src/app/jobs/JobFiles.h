@@ -15,7 +15,7 @@ class JobFiles : public QObject {
     /// `window` carries the dialogs.
     JobFiles(Workbench& bench, const QString& demoFolder, QWidget* window);
 
-    void openDemo();
+    void openDemo(const QString& file = QStringLiteral("gull-point-lighthouse.thinline"));
     /// Asks about unsaved work where there is any, then opens.
     void open(const QString& path);
     void choose();

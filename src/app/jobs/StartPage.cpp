@@ -45,7 +45,7 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
         sentenceLabel(tr("Open an ink drawing, and its areas become pieces of card on a dark backing, "
                          "at true size, laid on your sheets."),
                       "help");
-    help->setFixedWidth(520);
+    help->setFixedWidth(620);
     column->addWidget(title);
     column->addWidget(help);
     column->addSpacing(20);
@@ -55,7 +55,10 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     demo->setToolTip(tr("A finished job to look around in"));
     auto* picture = new QPushButton(tr("Open a picture, drawing or job…"));
     picture->setToolTip(tr("PNG, JPEG or a Thin Line job (Ctrl+O)"));
+    auto* pennants = new QPushButton(tr("Open the signal pennants"));
+    pennants->setToolTip(tr("A finished job with lifted layers and letters of film that stay together"));
     buttons->addWidget(demo);
+    buttons->addWidget(pennants);
     buttons->addWidget(picture);
     buttons->addStretch(1);
     column->addLayout(buttons);
@@ -74,7 +77,9 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
         new QLabel(tr("Blades cut. Follow the instructions of your machine's and your blades' makers."));
     caution->setObjectName("soft");
     column->addWidget(caution);
-    connect(demo, &QPushButton::clicked, this, &StartPage::wantsDemo);
+    connect(demo, &QPushButton::clicked, this, [this] { emit wantsDemo("gull-point-lighthouse.thinline"); });
+    connect(pennants, &QPushButton::clicked, this,
+            [this] { emit wantsDemo("gull-point-pennants.thinline"); });
     connect(picture, &QPushButton::clicked, this, &StartPage::wantsPicture);
 }
 

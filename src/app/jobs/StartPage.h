@@ -21,7 +21,7 @@ class StartPage : public QWidget {
     void refresh(const QStringList& recent, const std::vector<document::Recovery::Lost>& lost);
 
   signals:
-    void wantsDemo();
+    void wantsDemo(const QString& file); ///< of the jobs that ship
     void wantsPicture();
     void wantsJob(const QString& path);
     void wantsRecovery(const thinline::document::Recovery::Lost& lost);

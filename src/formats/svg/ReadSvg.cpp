@@ -327,7 +327,9 @@ class Reader {
             placed.style.isEvenOdd = false;
             keep("text", node, placed, std::move(letters));
         }
-        if (!said.empty())
+        if (said == kTextNotSet)
+            skip(said);
+        else if (!said.empty())
             m_told.insert(said);
     }
 

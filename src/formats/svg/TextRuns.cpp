@@ -59,7 +59,7 @@ std::vector<TextStretch> TextSetter::set(const TextPen& pen, std::string& said) 
     std::vector<TextStretch> out;
     if (!m_fonts) {
         if (!pen.parts().empty())
-            said = "text";
+            said = kTextNotSet;
         return out;
     }
     Point at;
@@ -87,7 +87,7 @@ std::vector<TextStretch> TextSetter::set(const TextPen& pen, std::string& said) 
         const lettering::Typeface* face = faceFor(part.style, said);
         auto run = face ? face->run(part.text, true) : base::Result<lettering::GlyphRun>(base::Error{});
         if (!run) {
-            said = "text";
+            said = kTextNotSet;
             continue;
         }
         TextStretch stretch{{}, part.style};

@@ -41,11 +41,14 @@ struct TextStretch {
     Style style;
 };
 
+/// What is said of text without a typeface.
+inline constexpr const char* kTextNotSet = "text";
+
 /// Sets text with the typefaces of a store; each is opened once.
 class TextSetter {
   public:
     explicit TextSetter(const base::FontStore* fonts) : m_fonts(fonts) {}
-    /// Returns the letters as outlines; `said` tells what could not be done.
+    /// Returns the letters as outlines; `said` tells of a typeface taken for another, or that it is kTextNotSet.
     std::vector<TextStretch> set(const TextPen& pen, std::string& said);
 
   private:
