@@ -1,5 +1,18 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Clusters: what is lifted off a sheet together.
+//
+// A cluster is a decision about pieces, not a piece: joining its pieces would lose their names, their wishes and the
+// card between them. What a person says is a list of ids (Cluster), kept as she said it for ever. What stands of it is
+// found anew whenever the stack is made (standingOf): a piece that was parted is stood for by its parts, one that was
+// joined into another by that one, one that is not there waits. Pieces of another stock, or with their other side up,
+// cannot lie on the same sheet face; the first piece of the list decides which, and the others are laid alone and told
+// (inspect/InspectClusters.cpp). So painting a letter red and back again loses nothing.
+//
+// Sheets, cut lines and sizes never ask for clusters. They ask for what is rigid (rigidOf): a list in which a single
+// piece and a whole cluster look alike, with the frame already round it. The first piece holds the rest: a pin, a pose
+// or a copy number of any of them settles all.
 #include "design/Cluster.h"
 
 #include <algorithm>

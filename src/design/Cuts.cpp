@@ -1,5 +1,14 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Cut lines of a sheet, each once.
+//
+// Pieces laid by the program keep their spacing and touch nothing, so their outlines are cut as they are, to the bit.
+// Only inside a cluster may pieces meet, and there what coincides must be cut once (geometry/CutOnce.h tells why). The
+// net of edges is made only for clusters in which two boxes meet; a word of separate letters costs nothing.
+//
+// The frame of a cluster is not stored with the arrangement: it follows from where the first piece lies, by the same
+// map, and so cannot be forgotten when a pin moves it.
 #include "design/Cuts.h"
 
 #include "design/Cluster.h"
@@ -58,9 +67,8 @@ std::vector<FrameCut> framesOn(const Stack& stack, const PlacedSheet& sheet) {
         const Cluster* cluster = clusterOf(stack, rigid.held().id());
         for (const PlacedPiece& placed : sheet.pieces)
             if (placed.what.piece == rigid.held().id())
-                out.push_back(
-                    {cluster ? cluster->name : "", placed.what.copy,
-                     geometry::transformed(*frame, placement(rigid.held().piece, placed.pose))});
+                out.push_back({cluster ? cluster->name : "", placed.what.copy,
+                               geometry::transformed(*frame, placement(rigid.held().piece, placed.pose))});
     }
     return out;
 }

@@ -1,6 +1,10 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 
+// Two pieces of a cluster that lie on one another are cut through each other, for a cluster is laid as it was drawn.
+// The question is the same that heights ask (does one lie on the other by more than a sliver?), so it is answered by
+// the same rows of card, which are remembered by body; a cluster of two thousand letters costs its boxes only.
+
 // What is lifted off together.
 #include "inspect/Findings.h"
 #include "job/Clusters.h"

@@ -1,5 +1,13 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Clusters as steps of a job, and what is proposed.
+//
+// Two things are proposed because nobody wants to lay them out again by hand. What is cut to a carrier (vinyl) keeps
+// its places until it is moved over, so the pieces of one source and layer belong together. And a piece with others of
+// its layer in its openings is a pattern in its frame: a stencil and its counters, an inlay and its plate. Both are
+// found by looking at boxes first and at one inside point after that; no outline is computed. A proposal is never
+// taken by itself: card letters that are glued one by one are better laid close, and only the maker knows.
 #include "job/Clusters.h"
 
 #include "base/Length.h"
@@ -41,11 +49,13 @@ base::Status canGoTogether(const design::Stack& work, const std::vector<PieceId>
                              design::stockName(work.stocks, b) +
                              "; a cluster is lifted off one sheet. Choose pieces of one stock."};
         if (laid->up != first->up)
-            return Error{Code::InvalidArgument,
-                         design::pieceName(work, *laid) +
-                             " has its other side up and is cut from the back; leave it out, or turn it over."};
+            return Error{
+                Code::InvalidArgument,
+                design::pieceName(work, *laid) +
+                    " has its other side up and is cut from the back; leave it out, or turn it over."};
     }
-    const design::Stock* stock = first ? design::findStock(work.stocks, work.layerOf(*first).stockId) : nullptr;
+    const design::Stock* stock =
+        first ? design::findStock(work.stocks, work.layerOf(*first).stockId) : nullptr;
     if (stock && stock->isCutByHand)
         return Error{Code::InvalidArgument, stock->name + " is cut by hand and goes on no mat."};
     return base::Done{};
@@ -69,7 +79,8 @@ void proposeCarried(const State& state, std::vector<ProposedCluster>& out) {
     }
     for (auto& [where, pieces] : groups)
         if (const Source* source = findSource(state.job, where.first); source && pieces.size() > 1)
-            out.push_back({source->name(), "Cut to the carrier, they keep their places until they are moved over together.",
+            out.push_back({source->name(),
+                           "Cut to the carrier, they keep their places until they are moved over together.",
                            std::move(pieces)});
 }
 
@@ -146,11 +157,13 @@ base::Result<Job> withClusterFrame(const State& state, size_t cluster, double ro
     const design::Stack* work = state.made.work();
     for (const PieceId id : state.job.clusters[cluster].pieces) {
         const Laid* laid = work && roomMm > 0 ? work->find(id) : nullptr;
-        const design::Stock* stock = laid ? design::findStock(work->stocks, work->layerOf(*laid).stockId) : nullptr;
+        const design::Stock* stock =
+            laid ? design::findStock(work->stocks, work->layerOf(*laid).stockId) : nullptr;
         if (stock && stock->cut != design::Depth::ToCarrier)
             return Error{Code::InvalidArgument,
-                         stock->name + " is cut through and lies on no carrier; a frame is cut round what is lifted "
-                                       "off with its carrier."};
+                         stock->name +
+                             " is cut through and lies on no carrier; a frame is cut round what is lifted "
+                             "off with its carrier."};
     }
     Job out = state.job;
     out.clusters[cluster].frameMm = roomMm;

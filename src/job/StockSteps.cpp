@@ -1,5 +1,16 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Stocks as steps of a job.
+//
+// Stocks are kept in the job, so that a job opens the same where nobody has that card. Ids are made from names once
+// and stay; names may change. What is refused is what would make a figure on the screen untrue: a stock without
+// thickness (heights and fits are reckoned from it), two of one name, a laminate of laminates, whose thickness nobody
+// could tell. The two stocks that new backings and white areas are laid in cannot be taken out: steps to come lay
+// pieces in them.
+//
+// What is usual for a kind is a beginning, not a rule: the maker of a vinyl or a board states thickness and weight,
+// and those count.
 #include "job/StockSteps.h"
 
 #include <algorithm>

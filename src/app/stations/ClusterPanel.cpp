@@ -1,5 +1,10 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// What the panel says depends on what is chosen. Nothing: what is proposed, at most two lines, for a list would push
+// the plan out of view. Pieces of no cluster: that they can be kept together. One cluster and nothing besides: its
+// frame, if its stock has a carrier, and the way to part it. Refusals (two stocks, two sides) come from the step and
+// are told where the station tells things, so that the panel never decides what may be.
 #include "app/stations/ClusterPanel.h"
 
 #include "design/Cluster.h"

@@ -1,5 +1,11 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Each change is a step of the job at once, with a name in the history: there is no "apply" that could be forgotten,
+// and undo works while the dialog stands. A value that cannot be is refused by the step; the form then shows what is
+// true. Choosing a kind fills in what is usual for it, because a person who says "vinyl" has said how deep it is cut.
+//
+// Enter takes what was typed and closes nothing: dialogs that close on Enter lose the second field one wanted to fill.
 #include "app/stations/StockDialog.h"
 
 #include "app/settings/Theme.h"

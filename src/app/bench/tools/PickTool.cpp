@@ -9,17 +9,29 @@
 #include <QPainterPath>
 
 namespace thinline::app {
+namespace {
+
+QRectF rectOf(const geometry::Box& box) {
+    return {box.least.x, box.least.y, box.width(), box.height()};
+}
+
+} // namespace
 
 void PickTool::press(const Pointer& pointer) {
-    m_held = Held{pointer, {}, {}, {}, false};
+    m_held = Held{pointer, {}, {}, {}, {}, false};
     if (const SceneItem* item = pointer.on()) {
-        m_held->outline = pointer.scene->outlineOf(static_cast<size_t>(pointer.item), pointer.pxPerMm);
         m_held->fill = item->fill;
+        std::vector<size_t> taken{static_cast<size_t>(pointer.item)};
         const auto& all = pointer.scene->items();
         for (size_t i = 0; m_calls.goesAlong && i < all.size(); ++i)
             if (static_cast<int>(i) != pointer.item && m_calls.goesAlong(*item, all[i]))
-                for (geometry::Polygon& ring : pointer.scene->outlineOf(i, pointer.pxPerMm))
-                    m_held->outline.push_back(std::move(ring));
+                taken.push_back(i);
+        constexpr size_t kMostOutlines = 150; // more are shown by their frames, or the drag would stutter
+        for (const size_t i : taken)
+            if (taken.size() <= kMostOutlines)
+                m_held->outlines.push_back(pathOf(pointer.scene->outlineOf(i, pointer.pxPerMm)));
+            else
+                m_held->frames.push_back(rectOf(pointer.scene->boxOf(i)));
     }
 }
 
@@ -54,10 +66,17 @@ void PickTool::paint(QPainter& painter, const BenchMap& map) const {
     if (!isDragging())
         return;
     const raster::Rgb c = m_held->fill;
+    painter.save();
     painter.setBrush(QColor(c[0], c[1], c[2], 200));
     painter.setPen(QPen(Theme::light().accent, 2));
     const QPointF by(m_held->by.x * map.pxPerMm, m_held->by.y * map.pxPerMm);
-    painter.drawPath(map.transform().map(pathOf(m_held->outline)).translated(by));
+    // One by one: a path of many parts costs with their square.
+    for (const QPainterPath& outline : m_held->outlines)
+        painter.drawPath(map.transform().map(outline).translated(by));
+    painter.setRenderHint(QPainter::Antialiasing, m_held->frames.empty());
+    for (const QRectF& frame : m_held->frames)
+        painter.drawRect(map.transform().mapRect(frame).translated(by));
+    painter.restore();
 }
 
 } // namespace thinline::app

@@ -4,6 +4,8 @@
 
 #include "app/bench/Tool.h"
 
+#include <QPainterPath>
+
 #include <functional>
 
 namespace thinline::app {
@@ -31,7 +33,8 @@ class PickTool : public Tool {
   private:
     struct Held {
         Pointer from;
-        geometry::Polygons outline;
+        std::vector<QPainterPath> outlines; ///< mm
+        std::vector<QRectF> frames;         ///< of too many pieces to draw each, mm
         raster::Rgb fill{};
         geometry::Point by;
         bool isDragged = false;
