@@ -1,6 +1,9 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 
+// Without an option each command tells what there is, numbered as its other options want it: a script reads, a person
+// looks, and neither has to open the window to learn a number.
+
 // Commands that say what belongs together: clusters, sets, fits.
 #include "base/Length.h"
 #include "batch/JobCommands.h"

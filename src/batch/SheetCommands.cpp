@@ -1,5 +1,9 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Sheets are laid anew by 'sheets', whose options say the whole plan, and taken as they are by 'pack': what somebody
+// arranged and pinned in the window is packed as it lies. Both end in the same package, read back before it is written,
+// and stop at the first file that does not say what it should.
 #include "base/Length.h"
 #include "batch/JobCommands.h"
 #include "batch/Report.h"

@@ -43,6 +43,7 @@ CommandSpec sizeSpec() {
          {"--frame", "WIDTHxHEIGHT",
           "Largest inside a frame, by its inner width and height, such as 200x150mm or \"8 x 10 in\".", "",
           false},
+         {"--no-frame", "", "Forgets the frame it was sized for.", "", false},
          {"--depth", "LENGTH", "Brings the lifts down to the frame's depth.", "0", false},
          marginsSpec(),
          {"--job", "OUT.thinline", "Where to write the job; without it the same file.", "", false}}};
@@ -97,6 +98,8 @@ base::Result<Sized> withFrame(const State& state, const Options& options) {
 }
 
 base::Result<Sized> sizedAs(const State& state, const Options& options) {
+    if (options.has("--no-frame"))
+        return Sized{{job::withoutFrame(state.job), state.made}, {}};
     if (options.has("--fit")) {
         auto sized = job::withLargestOn(state, options["--fit"], catalogue().formats, sizeOptions(options));
         if (!sized && sized.error().code == Code::NotFound)
@@ -129,11 +132,11 @@ base::Result<Sized> sizedAs(const State& state, const Options& options) {
 
 base::Status sizeCommand(Session& session, const Options& options) {
     int ways = options.has("--width") || options.has("--height") ? 1 : 0;
-    for (const char* way : {"--fit", "--copies", "--circle", "--frame"})
+    for (const char* way : {"--fit", "--copies", "--circle", "--frame", "--no-frame"})
         ways += options.has(way) ? 1 : 0;
     if (ways != 1)
         return Error{Code::InvalidArgument, "Say how large: --width, --height or both, or one of --fit, "
-                                            "--copies, --circle and --frame alone."};
+                                            "--copies, --circle, --frame and --no-frame alone."};
     const auto state = loadWithPieces(session, options.operand);
     if (!state)
         return state.error();

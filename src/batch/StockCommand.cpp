@@ -1,5 +1,10 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// What a job is cut from, on the command line. Options say what people say of a stock (which side is good, whether light
+// goes through) and not how it is stored; each is left alone unless it is given, so that one figure can be changed in a
+// script without repeating the others. The drawer of the window is a file like any other here: named, never assumed, so
+// that a script does the same on every machine.
 #include "base/Length.h"
 #include "batch/JobCommands.h"
 #include "batch/Report.h"

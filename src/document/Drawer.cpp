@@ -1,5 +1,9 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// The drawer is a file of its own because it outlives jobs: what somebody owns is the same tomorrow. It has the stocks
+// in the very words of the job file, read by the same functions, so that nothing can be kept in one and lost in the
+// other. A drawer that cannot be read costs nothing but a sentence: new jobs begin with the stocks that ship.
 #include "document/Drawer.h"
 
 #include "document/JobJson.h"

@@ -1,5 +1,13 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Pins: what a hand laid.
+//
+// A pin is kept for a piece and a copy, on the n-th sheet of its stock, by a pose of the piece held at its middle: so it
+// stays where it was put when the outline is edited, when other stocks gain or lose sheets, and when the piece is sized.
+// It is forgotten only when mat or sheet become others, for it was measured on those. A piece dropped on a mat goes to
+// the nearest sheet of its own stock there; dropped where there is none it stays where it was, and a sentence says so.
+// What lies in a cluster is pinned by one of its pieces: a new pin takes the place of any other of the same copy.
 #include "job/SheetSteps.h"
 
 #include "design/Cluster.h"

@@ -8,6 +8,7 @@
 #include "job/Relations.h"
 #include "job/ShapeSteps.h"
 #include "job/SheetSteps.h"
+#include "job/SizeAnswers.h"
 #include "job/SourceSteps.h"
 #include "job/StockSteps.h"
 #include "job/TraceSteps.h"
@@ -219,6 +220,11 @@ TEST_F(StepCommands, DecideWhatTheWindowDecides) {
          [&] {
              return job::withOrigin(job, source, {"the pier", job::Licence::Own});
          }},
+        {{"size", "--frame", "300x250mm", "--depth", "20mm"},
+         [&] {
+             return support::must(job::withinFrame(m_start, {300, 250, 20})).sized.state.job;
+         }},
+        {{"size", "--no-frame"}, [&] { return job::withoutFrame(job); }},
         {{"pin", "--on", b, "--at", "40mm,50mm", "--turn", "90"},
          [&] {
              const job::State laid = support::arranged(m_start);

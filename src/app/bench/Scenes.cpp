@@ -1,5 +1,9 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// What the bench shows, built from a job as one value. Building a scene copies no outline: items share their bodies with
+// the job and differ by a map. A picture has a map too, from its pixels to the design, so that a source that was turned is
+// shown as it will be traced; of a picture laid level by the recipe, the turned pixels are more than the file's.
 #include "app/bench/Scenes.h"
 
 #include "design/Cuts.h"

@@ -1,6 +1,9 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 
+// A picture dropped on a job is a source like any other and goes to the right of what is there; the one that came last is
+// in hand. Only a job file among dropped files is refused, since a job in a job has no meaning.
+
 // How files come into the workbench: opened as a job of their own, or added to the present one.
 #include "app/jobs/Workbench.h"
 #include "document/Drawer.h"

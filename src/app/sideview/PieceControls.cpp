@@ -1,5 +1,8 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// What is said of single pieces wins over what is said of their layer, so it stands where the layer's controls stand and
+// takes their place while pieces are chosen.
 #include "app/sideview/PieceControls.h"
 
 #include "app/sideview/LayerControls.h"

@@ -435,6 +435,17 @@ QString SizeStation::fitWords(size_t i, bool& canBeMade) const {
 void SizeStation::showRelations() {
     emptyLayout(m_relations);
     const job::Job& job = bench().job();
+    if (job.frame) {
+        auto* forget = linkButton(tr("Forget it"), tr("Forget the frame the work was sized for"));
+        connect(forget, &QPushButton::clicked, this,
+                [this] { bench().act(tr("Forget the frame"), job::withoutFrame(bench().job())); });
+        const QString inside = sizeText(job.frame->widthMm, job.frame->heightMm);
+        addRelation(
+            job.frame->depthMm > 0
+                ? tr("For a frame of %1 inside, %2 mm deep").arg(inside).arg(job.frame->depthMm, 0, 'f', 1)
+                : tr("For a frame of %1 inside").arg(inside),
+            {forget});
+    }
     for (size_t i = 0; i < job.sets.size(); ++i) {
         auto* go = linkButton(tr("Dissolve"), tr("Dissolve %1").arg(text(job.sets[i].name)));
         connect(go, &QPushButton::clicked, this,

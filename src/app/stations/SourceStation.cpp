@@ -1,5 +1,12 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// One list of sources, one of them open below it. What is open decides what the bench shows: a picture alone and at its
+// size, for that is what is settled about it here; anything else over the mats it might go on.
+//
+// Several pictures share one pair of hands: the one that is open here is in hand everywhere (Workbench::takeInHand), so
+// that Trace works on it without asking again. A source that was just added is opened as soon as its job is there
+// (`m_wanted`), also when it took a while to read.
 #include "app/stations/SourceStation.h"
 
 #include "job/TraceSteps.h"

@@ -1,5 +1,15 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// The reader that checks the writer.
+//
+// It shares no code with WriteDrawing.cpp, on purpose: what one of them gets wrong in the grammar the other must not
+// get wrong in the same way, or the check before a package leaves the house would prove nothing. It knows only what
+// the writer uses, in all forms SVG's grammar lets it be written, and refuses the rest with the character where it
+// stands, for guessing is what a check must not do.
+//
+// Subpaths may be left open in a drawing: pieces that touch in a cluster are cut once, and what remains of the second
+// outline is a line. Shapes alone, as jobs keep them, are closed.
 #include "formats/svg/ReadDrawing.h"
 
 #include <pugixml.hpp>
@@ -103,98 +113,135 @@ struct Subpaths {
     std::vector<geometry::Line> open;
 };
 
-base::Result<Subpaths> subpathsOf(std::string_view pathData, bool mayBeOpen) {
-    PathCursor cursor(pathData);
-    Subpaths out;
-    std::vector<Contour> contours;
-    Point at{};
-    char command = '\0';
-    bool isOpen = false;
-    size_t segments = 0;
-    while (!cursor.atEnd()) {
-        const char next = cursor.peek();
-        if ((next >= 'A' && next <= 'Z') || (next >= 'a' && next <= 'z'))
-            command = cursor.take();
-        else if (command == '\0' || command == 'Z' || command == 'z')
-            return badPath(cursor, "has a number without a command");
-        const bool isRelative = command >= 'a';
-        const Point from = isRelative ? at : Point{};
-        if (++segments > kMostSegments)
-            return Error{Code::LimitExceeded, "The path has more than a million segments."};
-        if (!std::strchr("MmZz", command) && !isOpen)
-            return badPath(cursor, "draws before moving to a start");
-        switch (command) {
-        case 'M':
-        case 'm': {
-            const auto p = cursor.point(from);
-            if (!p)
-                return badPath(cursor, "lacks a number");
-            if (isOpen && (!mayBeOpen || contours.back().segments.empty()))
-                return badPath(cursor, "leaves an outline open");
-            if (isOpen) {
-                out.open.push_back(std::move(contours.back()));
-                contours.pop_back();
-            }
-            contours.push_back({*p, {}});
-            at = *p;
-            isOpen = true;
-            command = isRelative ? 'l' : 'L'; // further pairs are lines, says the grammar
-            break;
+/// Walks path data command by command.
+class SubpathReader {
+  public:
+    SubpathReader(std::string_view pathData, bool mayBeOpen) : m_cursor(pathData), m_mayBeOpen(mayBeOpen) {}
+
+    base::Result<Subpaths> read() {
+        size_t commands = 0;
+        while (!m_cursor.atEnd()) {
+            const char next = m_cursor.peek();
+            if ((next >= 'A' && next <= 'Z') || (next >= 'a' && next <= 'z'))
+                m_command = m_cursor.take();
+            else if (m_command == '\0' || m_command == 'Z' || m_command == 'z')
+                return badPath(m_cursor, "has a number without a command");
+            if (++commands > kMostSegments)
+                return Error{Code::LimitExceeded, "The path has more than a million segments."};
+            if (!std::strchr("MmZz", m_command) && !m_isOpen)
+                return badPath(m_cursor, "draws before moving to a start");
+            if (auto ok = step(); !ok)
+                return ok.error();
         }
+        if (auto ok = leave(); !ok)
+            return ok.error();
+        if (m_out.closed.empty() && m_out.open.empty())
+            return Error{Code::ParseError, "The path is empty."};
+        return std::move(m_out);
+    }
+
+  private:
+    bool isRelative() const { return m_command >= 'a'; }
+    Point from() const { return isRelative() ? m_at : Point{}; }
+    Contour& now() { return m_out.closed.back(); }
+
+    base::Status step() {
+        switch (m_command) {
+        case 'M':
+        case 'm':
+            return moveTo();
         case 'L':
         case 'l': {
-            const auto p = cursor.point(from);
+            const auto p = m_cursor.point(from());
             if (!p)
-                return badPath(cursor, "lacks a number");
-            contours.back().segments.push_back(Segment::line(*p));
-            at = *p;
-            break;
+                return badPath(m_cursor, "lacks a number");
+            lineTo(*p);
+            return base::Done{};
         }
         case 'H':
         case 'h':
         case 'V':
         case 'v': {
-            const auto v = cursor.number();
+            const auto v = m_cursor.number();
             if (!v)
-                return badPath(cursor, "lacks a number");
-            at = command == 'H' || command == 'h' ? Point{*v + from.x, at.y} : Point{at.x, *v + from.y};
-            contours.back().segments.push_back(Segment::line(at));
-            break;
+                return badPath(m_cursor, "lacks a number");
+            const bool isLevel = m_command == 'H' || m_command == 'h';
+            lineTo(isLevel ? Point{*v + from().x, m_at.y} : Point{m_at.x, *v + from().y});
+            return base::Done{};
         }
         case 'C':
-        case 'c': {
-            const auto a = cursor.point(from);
-            const auto b = a ? cursor.point(from) : std::nullopt;
-            const auto c = b ? cursor.point(from) : std::nullopt;
-            if (!c)
-                return badPath(cursor, "lacks a number");
-            contours.back().segments.push_back(Segment::curve(*a, *b, *c));
-            at = *c;
-            break;
-        }
+        case 'c':
+            return curveTo();
         case 'Z':
         case 'z':
-            if (!isOpen)
-                return badPath(cursor, "closes nothing");
-            if (!(at == contours.back().start))
-                contours.back().segments.push_back(Segment::line(contours.back().start));
-            at = contours.back().start;
-            isOpen = false;
-            break;
+            return close();
         default:
-            return badPath(cursor, std::string("uses '") + command + "', which is not known here,");
+            return badPath(m_cursor, std::string("uses '") + m_command + "', which is not known here,");
         }
     }
-    if (isOpen && (!mayBeOpen || contours.back().segments.empty()))
-        return badPath(cursor, "leaves an outline open");
-    if (isOpen) {
-        out.open.push_back(std::move(contours.back()));
-        contours.pop_back();
+
+    base::Status moveTo() {
+        const auto p = m_cursor.point(from());
+        if (!p)
+            return badPath(m_cursor, "lacks a number");
+        if (auto ok = leave(); !ok)
+            return ok;
+        m_out.closed.push_back({*p, {}});
+        m_at = *p;
+        m_isOpen = true;
+        m_command = isRelative() ? 'l' : 'L'; // further pairs are lines, says the grammar
+        return base::Done{};
     }
-    if (contours.empty() && out.open.empty())
-        return Error{Code::ParseError, "The path is empty."};
-    out.closed = std::move(contours);
-    return out;
+
+    void lineTo(Point p) {
+        now().segments.push_back(Segment::line(p));
+        m_at = p;
+    }
+
+    base::Status curveTo() {
+        const auto a = m_cursor.point(from());
+        const auto b = a ? m_cursor.point(from()) : std::nullopt;
+        const auto c = b ? m_cursor.point(from()) : std::nullopt;
+        if (!c)
+            return badPath(m_cursor, "lacks a number");
+        now().segments.push_back(Segment::curve(*a, *b, *c));
+        m_at = *c;
+        return base::Done{};
+    }
+
+    base::Status close() {
+        if (!m_isOpen)
+            return badPath(m_cursor, "closes nothing");
+        if (!(m_at == now().start))
+            now().segments.push_back(Segment::line(now().start));
+        m_at = now().start;
+        m_isOpen = false;
+        return base::Done{};
+    }
+
+    /// A subpath that was not closed is left: an open line where there may be some, else a mistake. A lone start
+    /// draws nothing.
+    base::Status leave() {
+        if (!m_isOpen)
+            return base::Done{};
+        if (!m_mayBeOpen || now().segments.empty())
+            return badPath(m_cursor, "leaves an outline open");
+        m_out.open.push_back(std::move(now()));
+        m_out.closed.pop_back();
+        m_isOpen = false;
+        return base::Done{};
+    }
+
+    PathCursor m_cursor;
+    bool m_mayBeOpen;
+    Subpaths m_out;
+    Point m_at{};
+    char m_command = '\0';
+    bool m_isOpen = false;
+};
+
+base::Result<Subpaths> subpathsOf(std::string_view pathData, bool mayBeOpen) {
+    return SubpathReader(pathData, mayBeOpen).read();
 }
 
 } // namespace
@@ -234,8 +281,8 @@ base::Result<ReadDrawing> readDrawing(std::string_view svgText) {
             if (!read)
                 return Error{read.error().code, std::string("Path '") + path.attribute("id").value() +
                                                     "': " + read.error().message};
-            out.groups.back().paths.push_back({path.attribute("id").value(),
-                                               shapeOf(std::move(read->closed)), std::move(read->open)});
+            out.groups.back().paths.push_back(
+                {path.attribute("id").value(), shapeOf(std::move(read->closed)), std::move(read->open)});
         }
     }
     return out;
