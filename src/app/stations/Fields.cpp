@@ -192,6 +192,10 @@ void PlaceFields::showBox(const geometry::Box& box, base::LengthUnit unit) {
     refresh();
 }
 
+void PlaceFields::hideMiddle() {
+    m_what->hide();
+}
+
 void PlaceFields::refresh() {
     const geometry::Point at = m_what->chosenIndex() == 1 ? m_box.centre() : m_box.least;
     m_across->showLength(at.x, m_unit);

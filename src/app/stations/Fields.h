@@ -80,6 +80,8 @@ class PlaceFields : public QWidget {
   public:
     explicit PlaceFields(QWidget* parent = nullptr);
     void showBox(const geometry::Box& box, base::LengthUnit unit);
+    /// Leaves left and top alone to be typed, where a column is full.
+    void hideMiddle();
 
   signals:
     void moved(geometry::Point byMm);

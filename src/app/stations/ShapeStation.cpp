@@ -174,8 +174,9 @@ void ShapeStation::showSlider(double amount) {
 }
 
 ScenePtr ShapeStation::scene() {
-    return kept(valuesOfDesign(),
-                [&] { return sceneOfDesign(bench().pictureSource(), bench().made(), nullptr, bench().outlines()); });
+    return kept(valuesOfDesign(), [&] {
+        return sceneOfDesign(bench().pictureSource(), bench().made(), nullptr, bench().outlines());
+    });
 }
 
 bool ShapeStation::mends(inspect::Kind kind) const {

@@ -57,9 +57,7 @@ QString listName(const job::Source& source) {
 
 SourceStation::SourceStation(Workbench& bench, QWidget* parent)
     : StationPanel(Station::Source, bench,
-                   {tr("What do we start from?"),
-                    tr("A picture to trace, a drawing of outlines, a word, a figure by measure: one of them "
-                       "or several."),
+                   {tr("What do we start from?"), tr("A picture, a drawing, a word, a figure: or several."),
                     tr("Trace this picture")},
                    parent),
       m_tool({[this](const Pointer& pointer) {
@@ -68,7 +66,19 @@ SourceStation::SourceStation(Workbench& bench, QWidget* parent)
               },
               [this](const SceneItem& item, geometry::Point by) { moved(item, by); }}) {
     buildAdding();
-    m_listHeading = addHeading(tr("This job starts from"));
+    m_listHeading = new QLabel(tr("This job starts from"));
+    m_listHeading->setObjectName("heading");
+    m_unit = new QComboBox;
+    m_unit->addItems({tr("in mm"), tr("in inches")});
+    m_unit->setAccessibleName(tr("Unit"));
+    m_unit->setToolTip(tr("The unit sizes are shown in"));
+    auto* above = new QWidget;
+    auto* line = new QHBoxLayout(above);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->addWidget(m_listHeading, 1);
+    line->addStretch(1);
+    line->addWidget(m_unit);
+    controls()->addWidget(above);
     auto* list = new QWidget;
     m_list = new QVBoxLayout(list);
     m_list->setContentsMargins(0, 0, 0, 0);
@@ -158,9 +168,8 @@ void SourceStation::buildPlace() {
     lines->setSpacing(6);
     auto* heading = new QLabel(tr("Where it lies"));
     heading->setObjectName("heading");
-    lines->addWidget(heading);
     m_place = new PlaceFields;
-    lines->addWidget(m_place);
+    m_place->hideMiddle();
     m_turn = new QDoubleSpinBox;
     m_turn->setAlignment(Qt::AlignRight);
     m_turn->setRange(-180, 180);
@@ -172,11 +181,12 @@ void SourceStation::buildPlace() {
                          tr("Add the same picture again in its place, to be traced another way or in part"));
     auto* row = new QHBoxLayout;
     row->setSpacing(6);
+    row->addWidget(heading, 1);
     row->addWidget(new QLabel(tr("turned")));
     row->addWidget(m_turn);
-    row->addStretch(1);
-    row->addWidget(m_again);
     lines->addLayout(row);
+    lines->addWidget(m_place);
+    lines->addWidget(m_again, 0, Qt::AlignLeft);
     controls()->addWidget(m_placing);
     connect(m_place, &PlaceFields::refused, this, [this](const QString& why) { tell(m_note, why); });
     connect(m_place, &PlaceFields::moved, this, [this](geometry::Point by) {
@@ -211,10 +221,6 @@ void SourceStation::buildLast() {
     m_originHeading = addHeading(tr("Origin and licence"));
     m_origin = new OriginPanel;
     controls()->addWidget(m_origin);
-    m_unit = new QComboBox;
-    m_unit->addItems({tr("millimetres"), tr("inches")});
-    m_unit->setAccessibleName(tr("Unit"));
-    addRow(tr("Show sizes in"), m_unit);
     connect(m_stock, &QComboBox::activated, this, [this](int index) {
         const auto& stock = bench().job().stocks[static_cast<size_t>(index)];
         bench().act(tr("Cut from %1").arg(text(stock.name)),
