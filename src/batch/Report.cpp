@@ -3,6 +3,7 @@
 #include "batch/Report.h"
 
 #include "base/Length.h"
+#include "design/LooseParts.h"
 #include "inspect/Inspect.h"
 #include "job/TraceSteps.h"
 
@@ -93,6 +94,10 @@ json reportOf(const Session& session, const job::State& state,
             one["cases"].push_back(c.message);
         out["findings"].push_back(std::move(one));
     }
+    if (const auto parts = design::looseParts(state.made.finished->stack); parts.size() > 1)
+        session.out << parts.size() << " parts lie side by side, the largest "
+                    << base::formatSize(parts[0].width(), parts[0].height(), base::LengthUnit::Millimetre)
+                    << "\n";
     if (state.made.sheets) {
         const sheets::ArrangementMeasures a = sheets::measure(*state.made.sheets, finished.stack);
         out["arrangement"] = {{"loads", a.loads},

@@ -1,6 +1,7 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "design/Load.h"
+#include "design/LooseParts.h"
 #include "geometry/Placing.h"
 #include "support/Stacks.h"
 
@@ -104,6 +105,20 @@ TEST(Stocks, FoundInAPictureAreCalledByTheirColourEachByItsOwnName) {
     EXPECT_EQ(stockOfColour(stocks, {70, 165, 90}).name, "green 2");
     EXPECT_EQ(newStockName(stocks, {255, 255, 255}), "white 2");
     EXPECT_EQ(stocks.size(), 3u);
+}
+
+TEST(LooseParts, ArePiecesThatLieSideBySide) {
+    Stack stack{{{"sea", "sea"}}, {support::layer(1, "sea")}, {}};
+    EXPECT_TRUE(looseParts(stack).empty());
+    for (const auto& [x, width] :
+         {std::pair{0.0, 30.0}, {100.0, 20.0}, {25.0, 20.0}, {200.0, 5.0}, {115.0, 40.0}})
+        stack.pieces.push_back(
+            support::laid(static_cast<int>(x) + 1, support::rectangle(x, 0, width, 10), 1));
+    const auto parts = looseParts(stack);
+    ASSERT_EQ(parts.size(), 3u);
+    EXPECT_DOUBLE_EQ(parts[0].width(), 55); // 100 to 155
+    EXPECT_DOUBLE_EQ(parts[1].width(), 45); // 0 to 45
+    EXPECT_DOUBLE_EQ(parts[2].width(), 5);
 }
 
 } // namespace

@@ -2,6 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/jobs/TopBar.h"
 
+#include "design/LooseParts.h"
+
 #include <QAction>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -77,6 +79,20 @@ TopBar::TopBar(Workbench& bench, const QMap<QString, QAction*>& actions, QWidget
     line->addWidget(boxed(right, 130));
 }
 
+/// How large the work is; of parts that lie side by side, how many there are and the largest one.
+QString TopBar::sizeWords() {
+    const auto& finished = m_bench.made().finished;
+    if (finished != m_partsOf) {
+        m_partsOf = finished;
+        m_parts = design::looseParts(finished->stack);
+    }
+    const bool isOne = m_parts.size() < 2;
+    const geometry::Box box = isOne ? finished->measures.box : m_parts.front();
+    const QString size =
+        QString::fromStdString(base::formatSize(box.width(), box.height(), m_bench.job().unit));
+    return isOne ? size : tr("%1 parts, largest %2").arg(m_parts.size()).arg(size);
+}
+
 void TopBar::refresh() {
     const job::Job& job = m_bench.job();
     m_job->setText(m_bench.hasJob() ? QString::fromStdString(job.name) : QStringLiteral("Thin Line"));
@@ -84,8 +100,7 @@ void TopBar::refresh() {
     if (m_bench.hasJob()) {
         state = m_bench.isUnsaved() ? tr("not saved yet") : tr("saved");
         if (m_bench.hasPieces()) {
-            const geometry::Box box = job::workBox(m_bench.made());
-            state += " · " + QString::fromStdString(base::formatSize(box.width(), box.height(), job.unit));
+            state += " · " + sizeWords();
         }
     }
     m_state->setText(state);

@@ -28,6 +28,9 @@ class TopBar : public QWidget {
     ThreadBar* m_thread;
     QToolButton* m_job;
     QLabel* m_state;
+    QString sizeWords();
+    job::Kept<job::Finished> m_partsOf;
+    std::vector<geometry::Box> m_parts;
     QToolButton* m_undo;
     QToolButton* m_redo;
 };
