@@ -94,10 +94,6 @@ json reportOf(const Session& session, const job::State& state,
             one["cases"].push_back(c.message);
         out["findings"].push_back(std::move(one));
     }
-    if (const auto parts = design::looseParts(state.made.finished->stack); parts.size() > 1)
-        session.out << parts.size() << " parts lie side by side, the largest "
-                    << base::formatSize(parts[0].width(), parts[0].height(), base::LengthUnit::Millimetre)
-                    << "\n";
     if (state.made.sheets) {
         const sheets::ArrangementMeasures a = sheets::measure(*state.made.sheets, finished.stack);
         out["arrangement"] = {{"loads", a.loads},
@@ -161,6 +157,10 @@ base::Status conclude(Session& session, const job::State& state, const Options& 
     session.out << counted(m.layers, "layer") << ", " << counted(m.pieces, "piece") << ", " << m.nodes
                 << " nodes, " << base::formatSize(m.box.width(), m.box.height(), base::LengthUnit::Millimetre)
                 << ", " << base::formatNumber(state.made.finished->heights.tallMm(), 1) << " mm tall\n";
+    if (const auto parts = design::looseParts(state.made.finished->stack); parts.size() > 1)
+        session.out << parts.size() << " parts lie side by side, the largest "
+                    << base::formatSize(parts[0].width(), parts[0].height(), base::LengthUnit::Millimetre)
+                    << "\n";
     if (state.made.sheets) {
         const sheets::ArrangementMeasures a = sheets::measure(*state.made.sheets, state.made.finished->stack);
         session.out << counted(a.loads, "load") << ", " << counted(a.sheets, "sheet") << ", "

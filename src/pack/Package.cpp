@@ -229,11 +229,12 @@ FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const desig
 base::Result<Package> makePackage(const design::Stack& stack, const design::Arrangement& arrangement,
                                   const Labels& labels, const base::Progress& progress) {
     if (arrangement.loads.empty() && !arrangement.unplaced.empty())
-        return base::Error{base::Code::Degenerate,
-                           "Nothing fits the chosen sheet: " +
-                               counted(static_cast<int>(arrangement.unplaced.size()), "piece") +
-                               " too large. Choose a larger mat and sheet, make the design smaller, or part a "
-                               "cluster."};
+        return base::Error{
+            base::Code::Degenerate,
+            "Nothing fits the chosen sheet: " +
+                counted(static_cast<int>(arrangement.unplaced.size()), "piece") +
+                " too large. Choose a larger mat and sheet, make the design smaller, or part a "
+                "cluster."};
     if (arrangement.loads.empty() && byHandText(stack).empty())
         return base::Error{base::Code::InvalidArgument,
                            "There is nothing to pack yet: arrange the pieces on sheets first."};

@@ -377,6 +377,7 @@ TEST_F(StepCommands, ANameThatFitsTwoPiecesIsRefusedWithBothIds) {
         << m_err.str();
     ASSERT_EQ(call({"figure", "star", "--into", "shed.thinline", "--job", "shed.thinline"}), kDone)
         << m_err.str();
+    EXPECT_NE(m_out.str().find("3 parts lie side by side, the largest "), std::string::npos) << m_out.str();
     const nlohmann::json job = shown();
     const std::string name = job.at("pieces").back().at("name");
     EXPECT_EQ(call({"lay", "shed.thinline", "--on", name, "--copies", "2"}), kBadCall);

@@ -76,7 +76,8 @@ TEST(Package, NothingArrangedIsRefused) {
     EXPECT_FALSE(makePackage(someStack(), {}, {"x"}));
     const auto tooLarge = makePackage(someStack(), {{}, {{support::id("1:1"), 0}}}, {"x"});
     ASSERT_FALSE(tooLarge);
-    EXPECT_NE(tooLarge.error().message.find("Nothing fits the chosen sheet: 1 piece too large"), std::string::npos);
+    EXPECT_NE(tooLarge.error().message.find("Nothing fits the chosen sheet: 1 piece too large"),
+              std::string::npos);
 }
 
 struct Tampering {
