@@ -143,7 +143,9 @@ std::shared_ptr<const lettering::Letters> lettersOf(const json& in) {
     if (in.contains("said"))
         out->said = in.at("said").get<std::vector<std::string>>();
     for (const json& letter : in.at("letters")) {
-        lettering::Letter one{letter.at("text").get<std::string>(), flagOr(letter, "afterSpace", false), {},
+        lettering::Letter one{letter.at("text").get<std::string>(),
+                              flagOr(letter, "afterSpace", false),
+                              {},
                               numberOr(letter, "baseline", 0, 0, 1e6, "a line of letters")};
         for (const json& contour : letter.at("contours"))
             one.contours.push_back(lineOf(contour));

@@ -61,8 +61,8 @@ class Marking {
                 continue;
             }
             const NetEdge& edge = m_net.edges[static_cast<size_t>(use.edge)];
-            const Run run = use.isForward ? Run{edge.source, edge.t0, edge.t1}
-                                          : Run{edge.source, edge.t1, edge.t0};
+            const Run run =
+                use.isForward ? Run{edge.source, edge.t0, edge.t1} : Run{edge.source, edge.t1, edge.t0};
             if (!runs.empty() && runs.back().source == run.source && runs.back().t1 == run.t0)
                 runs.back().t1 = run.t1;
             else
@@ -97,7 +97,8 @@ double CutLines::length() const {
     return sum;
 }
 
-base::Result<std::vector<CutLines>> cutOnce(const std::vector<Shape>& shapes, const base::Progress& progress) {
+base::Result<std::vector<CutLines>> cutOnce(const std::vector<Shape>& shapes,
+                                            const base::Progress& progress) {
     std::vector<const Contour*> contours;
     std::vector<size_t> ofShape;
     Box box;

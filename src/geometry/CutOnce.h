@@ -26,6 +26,7 @@ struct CutLines {
 /// Units:  outlines nearer than 0.5 um are the same.
 /// Errors: InvalidArgument for a coordinate that is not finite; LimitExceeded beyond 2 x 2 m; Cancelled.
 /// Cost:   one look at every pair of curves whose boxes meet.
-base::Result<std::vector<CutLines>> cutOnce(const std::vector<Shape>& shapes, const base::Progress& progress = {});
+base::Result<std::vector<CutLines>> cutOnce(const std::vector<Shape>& shapes,
+                                            const base::Progress& progress = {});
 
 } // namespace thinline::geometry

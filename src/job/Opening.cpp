@@ -272,7 +272,8 @@ base::Result<Source> drawingFrom(const Incoming& file, const design::TakeOptions
         auto& same = alike[{box.least.x, box.least.y, box.most.x, box.most.y}];
         if (std::any_of(same.begin(), same.end(), [&](size_t i) {
                 const design::DrawnPiece& other = (*pieces)[i];
-                return other.shape == piece.shape && other.layer == piece.layer && other.colour == piece.colour;
+                return other.shape == piece.shape && other.layer == piece.layer &&
+                       other.colour == piece.colour;
             })) {
             ++twice;
             continue;
@@ -289,9 +290,10 @@ base::Result<Source> drawingFrom(const Incoming& file, const design::TakeOptions
         out.said =
             "page " + std::to_string(take.page + 1) + " of " + std::to_string(drawing.pages) + " is taken";
     if (twice > 0)
-        out.said += (out.said.empty() ? "" : "; ") +
-                    (twice == 1 ? std::string("one outline lay exactly on another and was taken once")
-                                : std::to_string(twice) + " outlines lay exactly on others and were taken once");
+        out.said +=
+            (out.said.empty() ? "" : "; ") +
+            (twice == 1 ? std::string("one outline lay exactly on another and was taken once")
+                        : std::to_string(twice) + " outlines lay exactly on others and were taken once");
     for (const std::string& said : page->drawn.said)
         out.said += (out.said.empty() ? "" : "; ") + said;
     out.what = std::move(drawing);

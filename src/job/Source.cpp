@@ -74,8 +74,7 @@ std::string Source::name() const {
         return picture->file ? picture->file->fileName : "a picture";
     if (const auto* drawing = std::get_if<Drawing>(&what))
         return drawing->file ? drawing->file->fileName : "a drawing";
-    if (const auto* word = std::get_if<Word>(&what))
-    {
+    if (const auto* word = std::get_if<Word>(&what)) {
         std::string text = word->recipe.text;
         std::replace(text.begin(), text.end(), '\n', ' ');
         return "the word " + text;

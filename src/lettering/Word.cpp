@@ -197,9 +197,10 @@ class Setting {
     double addedMm(size_t letter) const {
         double sum = 0;
         for (size_t i = 1; i <= letter; ++i)
-            sum = beginsLine(i)              ? 0
-                  : m_recipe.overlapMm <= 0 ? sum + m_recipe.spacingMm
-                                            : sum - (m_letters[i].letter->isAfterSpace ? 0 : m_recipe.overlapMm);
+            sum = beginsLine(i) ? 0
+                  : m_recipe.overlapMm <= 0
+                      ? sum + m_recipe.spacingMm
+                      : sum - (m_letters[i].letter->isAfterSpace ? 0 : m_recipe.overlapMm);
         return sum;
     }
 
@@ -282,7 +283,8 @@ class Setting {
         std::string dotted; // their dots meet nothing at any overlap
         for (size_t i = 0; i + 1 < m_word.pieces.size(); ++i)
             if (m_word.pieces[i].part == 0 && m_word.pieces[i + 1].part > 0 && m_word.pieces[i].letter >= 0) {
-                const std::string& letter = m_letters[static_cast<size_t>(m_word.pieces[i].letter)].letter->text;
+                const std::string& letter =
+                    m_letters[static_cast<size_t>(m_word.pieces[i].letter)].letter->text;
                 if (dotted.find(letter) == std::string::npos)
                     dotted += (dotted.empty() ? "" : ", ") + letter;
             }
@@ -294,12 +296,12 @@ class Setting {
         const bool hasSpaces = std::any_of(m_letters.begin(), m_letters.end(),
                                            [](const Standing& l) { return l.letter->isAfterSpace; });
         if (m_word.pieces.size() > 1 && !hasSpaces)
-            m_word.said.push_back("the letters do not all meet: " + std::to_string(m_word.pieces.size()) +
-                                  " loose pieces; " +
-                                  (dotted.empty() ? "overlap them more, or lay a strip behind them"
-                                                  : "the dots of " + dotted +
-                                                        " stay loose at any overlap: keep the word together as a "
-                                                        "cluster at Sheets, or lay a strip behind it"));
+            m_word.said.push_back(
+                "the letters do not all meet: " + std::to_string(m_word.pieces.size()) + " loose pieces; " +
+                (dotted.empty() ? "overlap them more, or lay a strip behind them"
+                                : "the dots of " + dotted +
+                                      " stay loose at any overlap: keep the word together as a "
+                                      "cluster at Sheets, or lay a strip behind it"));
         return base::Done{};
     }
 

@@ -17,8 +17,9 @@ namespace {
 class TogetherTest : public WindowTest {
   protected:
     void openWord() {
-        const job::State state = support::withFigure(
-            support::withWord(support::emptyState(), support::word("QUAY")), construct::Figure::Ring, {60, 40}, "lamp");
+        const job::State state =
+            support::withFigure(support::withWord(support::emptyState(), support::word("QUAY")),
+                                construct::Figure::Ring, {60, 40}, "lamp");
         ASSERT_TRUE(document::saveJob(m_store, path("quay.thinline").toStdString(), state));
         m_window->files().open(path("quay.thinline"));
         ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
@@ -140,9 +141,8 @@ TEST_F(TogetherTest, ASecondPictureIsTracedBesideTheFirst) {
     // A change at Trace changes the one in hand alone.
     turnTo(TraceStation::Page::Areas);
     QTest::mouseClick(buttonOf("Flat colours"), Qt::LeftButton);
-    ASSERT_TRUE(waitFor([&] {
-        return std::get<job::Picture>(job().sources[1]->what).recipe.mode == trace::Mode::FlatArt;
-    }));
+    ASSERT_TRUE(waitFor(
+        [&] { return std::get<job::Picture>(job().sources[1]->what).recipe.mode == trace::Mode::FlatArt; }));
     ASSERT_TRUE(waitUntilQuiet());
     EXPECT_EQ(job().sources[0], first);
     // Placed and turned by typed numbers.
@@ -166,7 +166,8 @@ TEST_F(TogetherTest, ASecondPictureIsTracedBesideTheFirst) {
 TEST_F(TogetherTest, AGroupIsPlacedByTypedNumbers) {
     openWord();
     press(QKeySequence("Ctrl+3"));
-    m_window->panel<ShapeStation>()->choose(shape::Action::Move, {work().pieces[0].id(), work().pieces[1].id()});
+    m_window->panel<ShapeStation>()->choose(shape::Action::Move,
+                                            {work().pieces[0].id(), work().pieces[1].id()});
     ASSERT_TRUE(waitUntilQuiet());
     const auto group = [this] {
         geometry::Box box = geometry::bounds(work().pieces[0].shape());

@@ -42,7 +42,8 @@ design::Load someLoad() {
 }
 
 TEST(WriteLoad, IsTrueToSizeAndNamesItsGroups) {
-    const std::string text = writeLoad(someLoad(), someStack(), support::cutsOf(someLoad(), someStack()), "Pier & shed, load 1");
+    const std::string text =
+        writeLoad(someLoad(), someStack(), support::cutsOf(someLoad(), someStack()), "Pier & shed, load 1");
     EXPECT_NE(text.find("width=\"304.8mm\" height=\"304.8mm\" viewBox=\"0 0 304.8 304.8\""),
               std::string::npos);
     EXPECT_NE(text.find("<title>Pier &amp; shed, load 1</title>"), std::string::npos);

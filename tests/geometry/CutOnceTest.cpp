@@ -50,7 +50,11 @@ TEST(CutOnce, WhatCoincidesIsCutOnce) {
          80 + 30 + 35,
          {1, 0, 0},
          {0, 1, 1}},
-        {"between two", {rectangle(0, 0, 10, 10), rectangle(20, 0, 10, 10), rectangle(10, 0, 10, 10)}, 100, {1, 1, 0}, {0, 0, 2}},
+        {"between two",
+         {rectangle(0, 0, 10, 10), rectangle(20, 0, 10, 10), rectangle(10, 0, 10, 10)},
+         100,
+         {1, 1, 0},
+         {0, 0, 2}},
         {"in an opening it fills", {ring, rectangle(10, 10, 20, 20)}, 160 + 80, {2, 0}, {0, 0}},
         {"in an opening, round the other way", {rectangle(10, 10, 20, 20), ring}, 80 + 160, {1, 1}, {0, 0}},
         {"crossing", {rectangle(0, 0, 10, 10), rectangle(5, 5, 10, 10)}, 80, {1, 1}, {0, 0}},
@@ -81,9 +85,11 @@ TEST(CutOnce, PartsOfAPlateAreItsEdgeAndItsSeams) {
         std::vector<Line> seams;
         for (int i = 0; i < 3; ++i) {
             const double angle = turn * 0.23 + i * 1.1;
-            const Point along{std::cos(angle), std::sin(angle)}, aside{-along.y * (i * 4 - 5), along.x * (i * 4 - 5)};
-            seams.push_back({along * -50 + aside,
-                             {Segment::curve(along * -20 + aside * 2, along * 20 - aside, along * 50 + aside)}});
+            const Point along{std::cos(angle), std::sin(angle)},
+                aside{-along.y * (i * 4 - 5), along.x * (i * 4 - 5)};
+            seams.push_back(
+                {along * -50 + aside,
+                 {Segment::curve(along * -20 + aside * 2, along * 20 - aside, along * 50 + aside)}});
         }
         const auto parted = partedBy(plate, seams);
         ASSERT_TRUE(parted);

@@ -49,9 +49,10 @@ double strayed(const State& state) {
                         continue;
                     const design::Laid &la = laid(state, a.what.piece), &lb = laid(state, b.what.piece);
                     const geometry::Point pa = la.shape().outline.start, pb = lb.shape().outline.start;
-                    worst = std::max(worst, std::abs(geometry::distance(pa, pb) -
-                                                     geometry::distance(design::placement(la.piece, a.pose)(pa),
-                                                                        design::placement(lb.piece, b.pose)(pb))));
+                    worst = std::max(worst,
+                                     std::abs(geometry::distance(pa, pb) -
+                                              geometry::distance(design::placement(la.piece, a.pose)(pa),
+                                                                 design::placement(lb.piece, b.pose)(pb))));
                 }
     return worst;
 }
@@ -154,8 +155,10 @@ TEST(Clusters, AFrameLiesRoundWhatIsLiftedOff) {
         pieces.include(geometry::bounds(one.cuts.outlines[0]));
     EXPECT_NEAR(pieces.least.x - frame.least.x, 5, 1e-9);
     EXPECT_NEAR(frame.most.y - pieces.most.y, 5, 1e-9);
-    const geometry::Box usable = geometry::Box{{sheet.xMm, sheet.yMm}, {sheet.xMm + sheet.widthMm, sheet.yMm + sheet.heightMm}}
-                                     .grownBy(-sheet.marginMm + 1e-6);
+    const geometry::Box usable = geometry::Box{
+        {sheet.xMm, sheet.yMm},
+        {sheet.xMm + sheet.widthMm,
+         sheet.yMm + sheet.heightMm}}.grownBy(-sheet.marginMm + 1e-6);
     EXPECT_TRUE(usable.contains(frame.least) && usable.contains(frame.most)) << "the frame is cut too";
 }
 
@@ -199,7 +202,8 @@ TEST(Clusters, AreProposedForWhatLiesOnACarrierAndForPatternsInTheirFrame) {
     State ring = support::withFigure(support::emptyState(), construct::Figure::Ring, {60, 40});
     ring = support::withFigure(ring, construct::Figure::Ellipse, {20, 20});
     EXPECT_TRUE(proposedClusters(ring).empty());
-    const geometry::Point by = support::boxOf(ring, id("1:1")).centre() - support::boxOf(ring, id("2:1")).centre();
+    const geometry::Point by =
+        support::boxOf(ring, id("1:1")).centre() - support::boxOf(ring, id("2:1")).centre();
     ring = support::after(ring, shape::Action::Move, ids({"2:1"}), {by.x, by.y});
     proposed = proposedClusters(ring);
     ASSERT_EQ(proposed.size(), 1u);
@@ -209,16 +213,21 @@ TEST(Clusters, AreProposedForWhatLiesOnACarrierAndForPatternsInTheirFrame) {
 /// Whatever is clustered, turned over, copied: nothing overlaps its frame's place, all lie inside their sheets.
 TEST(Clusters, AnyClustersLieApartAndInside) {
     std::mt19937 random(11);
-    const auto between = [&](int low, int high) { return std::uniform_int_distribution<int>(low, high)(random); };
+    const auto between = [&](int low, int high) {
+        return std::uniform_int_distribution<int>(low, high)(random);
+    };
     for (int round = 0; round < 6; ++round) {
         State state = support::emptyState();
         for (int i = 0; i < 8; ++i)
-            state = support::withFigure(state, construct::Figure::Ellipse,
-                                        {static_cast<double>(between(5, 30)), static_cast<double>(between(5, 30))});
+            state = support::withFigure(
+                state, construct::Figure::Ellipse,
+                {static_cast<double>(between(5, 30)), static_cast<double>(between(5, 30))});
         for (int c = 0; c < 2; ++c)
-            state = made(withCluster(state, "", {id(std::to_string(4 * c + 1) + ":1"), id(std::to_string(4 * c + 2) + ":1"),
-                                                 id(std::to_string(4 * c + 3) + ":1")}),
-                         state.made);
+            state =
+                made(withCluster(state, "",
+                                 {id(std::to_string(4 * c + 1) + ":1"), id(std::to_string(4 * c + 2) + ":1"),
+                                  id(std::to_string(4 * c + 3) + ":1")}),
+                     state.made);
         state = made(withClusterCopies(state.job, 1, between(1, 3)), state.made);
         state = support::arranged(state);
         EXPECT_TRUE(state.made.sheets->unplaced.empty());
@@ -228,8 +237,8 @@ TEST(Clusters, AnyClustersLieApartAndInside) {
             for (const design::PlacedPiece& placed : sheet.pieces) {
                 const design::Laid& one = laid(state, placed.what.piece);
                 const design::Cluster* cluster = design::clusterOf(*state.made.work(), one.id());
-                lots[(cluster ? cluster->name : one.id().text()) + "#" + std::to_string(placed.what.copy)].include(
-                    geometry::bounds(
+                lots[(cluster ? cluster->name : one.id().text()) + "#" + std::to_string(placed.what.copy)]
+                    .include(geometry::bounds(
                         geometry::transformed(one.shape(), design::placement(one.piece, placed.pose))));
             }
             for (auto a = lots.begin(); a != lots.end(); ++a)

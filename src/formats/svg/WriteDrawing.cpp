@@ -182,7 +182,9 @@ std::string writeLoad(const design::Load& load, const design::Stack& stack,
                 appendPath(pieces, copyElement(one.what.piece, one.what.copy),
                            design::pieceName(stack, one.what.piece), pathText(one.cuts));
             for (const design::FrameCut& frame : cuts[i].frames)
-                appendPath(frames, "frame-" + std::to_string(i + 1) + "-" + std::to_string(&frame - cuts[i].frames.data() + 1),
+                appendPath(frames,
+                           "frame-" + std::to_string(i + 1) + "-" +
+                               std::to_string(&frame - cuts[i].frames.data() + 1),
                            "frame round " + frame.cluster, pathText(frame.outline));
         }
         const auto group = [&](const std::string& id, const std::string& does, const std::string& paths) {
@@ -191,7 +193,8 @@ std::string writeLoad(const design::Load& load, const design::Stack& stack,
                    escaped(design::stockName(stack.stocks, stockId)) + ", " + does + "</title>\n" + paths +
                    "</g>\n";
         };
-        out += group(design::operationGroup(stockId), isThrough ? "cut through" : "cut to the carrier", pieces);
+        out +=
+            group(design::operationGroup(stockId), isThrough ? "cut through" : "cut to the carrier", pieces);
         if (!frames.empty())
             out += group(frameGroup(stockId), "frames for lifting off, cut to the carrier", frames);
     }
