@@ -22,6 +22,7 @@
 #include <cmath>
 #include <cstdio>
 #include <numbers>
+#include <numeric>
 #include <vector>
 
 namespace {
@@ -206,7 +207,11 @@ void measureCluster() {
     app::PickTool tool({[](const app::Pointer&) {},
                         [](const app::SceneItem&, geometry::Point) {},
                         {},
-                        [](const app::SceneItem&, const app::SceneItem&) { return true; }});
+                        [](const app::Scene& all, const app::SceneItem&) {
+                            std::vector<size_t> others(all.items().size() - 1);
+                            std::iota(others.begin(), others.end(), size_t{1});
+                            return others;
+                        }});
     QImage image(950, 560, QImage::Format_ARGB32_Premultiplied);
     QPainter painter(&image);
     painter.setRenderHint(QPainter::Antialiasing);

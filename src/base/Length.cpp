@@ -200,6 +200,10 @@ std::string formatSize(double widthMm, double heightMm, LengthUnit unit) {
     return formatLength(widthMm, unit, false) + " × " + formatLength(heightMm, unit);
 }
 
+std::string counted(long long count, const std::string& thing) {
+    return formatCount(count) + " " + thing + (count == 1 ? "" : "s");
+}
+
 std::string formatCount(long long value) {
     std::string digits = std::to_string(std::llabs(value));
     for (int at = static_cast<int>(digits.size()) - 3; at > 0; at -= 3)

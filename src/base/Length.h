@@ -77,6 +77,9 @@ std::string formatSize(double widthMm, double heightMm, LengthUnit unit);
 /// Returns a number with `decimals` digits after a point, whatever the locale.
 std::string formatNumber(double value, int decimals);
 
+/// Returns "1 layer", "3 layers", "2 914 nodes".
+std::string counted(long long count, const std::string& thing);
+
 /// Returns a whole number with a thin space between thousands: "2 914".
 std::string formatCount(long long value);
 

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "batch/Names.h"
 
+#include "batch/Session.h"
 #include "design/Step.h"
 #include "job/Source.h"
 
@@ -82,15 +83,13 @@ base::Result<Ids> piecesCalled(const job::State& state, const std::string& text)
     if (whole || whole.error().code != Code::NotFound || text.find(',') == std::string::npos)
         return whole;
     Ids out;
-    for (size_t from = 0; from <= text.size();) {
-        const size_t to = std::min(text.find(',', from), text.size());
-        auto some = piecesOfOne(state, trimmed(text.substr(from, to - from)));
+    for (const std::string& word : partedByCommas(text)) {
+        auto some = piecesOfOne(state, trimmed(word));
         if (!some)
             return some.error();
         for (const PieceId id : *some)
             if (std::find(out.begin(), out.end(), id) == out.end())
                 out.push_back(id);
-        from = to + 1;
     }
     return out;
 }

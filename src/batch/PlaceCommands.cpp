@@ -3,6 +3,7 @@
 
 // Commands that say where things lie: sources in the design, copies on their sheets.
 #include "base/Length.h"
+#include "batch/Chain.h"
 #include "batch/JobCommands.h"
 #include "batch/Names.h"
 #include "batch/Report.h"
@@ -37,53 +38,52 @@ CommandSpec placeSpec() {
              kJobOption}};
 }
 
+base::Result<job::Origin> originSaid(job::Origin origin, const Options& options) {
+    if (options.has("--from"))
+        origin.from = options["--from"];
+    if (!options.has("--licence"))
+        return origin;
+    const auto licence = job::licenceOf(options["--licence"]);
+    if (!licence)
+        return Error{Code::InvalidArgument, "--licence is own, own use, may sell or unknown."};
+    origin.licence = *licence;
+    return origin;
+}
+
 base::Result<Job> placedAs(const State& state, design::SourceId id, const Options& options) {
     if (options.has("--take-out"))
         return job::withoutSource(state.job, id);
-    Job out = state.job;
-    const auto take = [&](base::Result<Job> next) -> base::Status {
-        if (!next)
-            return next.error();
-        out = next.take();
-        return base::Done{};
-    };
-    base::Status ok = base::Done{};
-    if (options.has("--width")) {
-        const auto width = base::parseLength(options["--width"], base::LengthUnit::Millimetre);
-        ok = width ? take(job::withSourceWidth(out, id, width->inMm())) : base::Status(width.error());
-    }
-    if (ok && options.has("--turn")) {
-        const auto degrees = numberBetween("--turn", options["--turn"], -180, 180);
-        ok = degrees ? take(job::withSourceTurned(out, id, *degrees * std::numbers::pi / 180))
-                     : base::Status(degrees.error());
-    }
-    if (ok && options.has("--at")) {
-        const auto at = pointsOf("--at", options["--at"]);
-        if (!at)
-            return at.error();
-        if (at->size() != 1)
-            return Error{Code::InvalidArgument, "--at takes one place, such as 12mm,-5mm."};
-        ok = take(job::withSourceCorner(out, id, at->front()));
-    }
-    if (ok && options.has("--stock")) {
-        if (ok = hasStock(out, options["--stock"]); ok)
-            out = job::withSourceStock(out, id, options["--stock"]);
-    }
-    if (ok && (options.has("--from") || options.has("--licence"))) {
-        job::Origin origin = job::findSource(out, id)->origin;
-        if (options.has("--from"))
-            origin.from = options["--from"];
-        if (options.has("--licence")) {
-            const auto licence = job::licenceOf(options["--licence"]);
-            if (!licence)
-                return Error{Code::InvalidArgument, "--licence is own, own use, may sell or unknown."};
-            origin.licence = *licence;
-        }
-        out = job::withOrigin(out, id, origin);
-    }
-    if (!ok)
-        return ok.error();
-    return out;
+    return Chain(state)
+        .when(options.has("--width"),
+              [&](const State& now) {
+                  return with(
+                      base::parseLength(options["--width"], base::LengthUnit::Millimetre),
+                      [&](base::Length width) { return job::withSourceWidth(now.job, id, width.inMm()); });
+              })
+        .when(options.has("--turn"),
+              [&](const State& now) {
+                  return with(numberBetween("--turn", options["--turn"], -180, 180), [&](double degrees) {
+                      return job::withSourceTurned(now.job, id, degrees * std::numbers::pi / 180);
+                  });
+              })
+        .when(options.has("--at"),
+              [&](const State& now) {
+                  return with(pointOf("--at", options["--at"]),
+                              [&](geometry::Point at) { return job::withSourceCorner(now.job, id, at); });
+              })
+        .when(options.has("--stock"),
+              [&](const State& now) {
+                  return with(stockSaid(now.job, options["--stock"]), [&](const std::string& stock) {
+                      return job::withSourceStock(now.job, id, stock);
+                  });
+              })
+        .when(options.has("--from") || options.has("--licence"),
+              [&](const State& now) {
+                  return with(
+                      originSaid(job::findSource(now.job, id)->origin, options),
+                      [&](const job::Origin& origin) { return job::withOrigin(now.job, id, origin); });
+              })
+        .job();
 }
 
 base::Status placeCommand(Session& session, const Options& options) {
@@ -125,17 +125,15 @@ CommandSpec pinSpec() {
 }
 
 base::Result<Job> pinned(const State& state, design::PieceId piece, int copy, const Options& options) {
-    const auto at = pointsOf("--at", options.has("--at") ? options["--at"] : "");
+    const auto at = pointOf("--at", options.has("--at") ? options["--at"] : "");
     const auto degrees = numberBetween("--turn", options["--turn"], -180, 180);
     const auto load = numberBetween("--load", options["--load"], 1, 9999);
     if (!at || !degrees || !load)
         return !at ? at.error() : !degrees ? degrees.error() : load.error();
-    if (at->size() != 1)
-        return Error{Code::InvalidArgument, "Say where it goes, such as --at 20mm,30mm."};
     const design::Laid& laid = *state.made.work()->find(piece);
     const bool isFlipped = laid.up == design::Side::Back;
     const design::Pose pose =
-        design::poseAtCorner(laid.piece, at->front(), *degrees * std::numbers::pi / 180, isFlipped);
+        design::poseAtCorner(laid.piece, *at, *degrees * std::numbers::pi / 180, isFlipped);
     return job::pinnedAt(state, {piece, copy}, pose, static_cast<size_t>(*load) - 1);
 }
 

@@ -6,6 +6,7 @@
 
 // Commands that say what belongs together: clusters, sets, fits.
 #include "base/Length.h"
+#include "batch/Chain.h"
 #include "batch/JobCommands.h"
 #include "batch/Names.h"
 #include "batch/Report.h"
@@ -56,28 +57,20 @@ base::Result<size_t> clusterCalled(const State& state, const std::string& text) 
 base::Result<Job> clusterChanged(const State& state, size_t cluster, const Options& options) {
     if (options.has("--part"))
         return job::withoutCluster(state.job, cluster);
-    State now = state;
-    const auto take = [&](base::Result<Job> next) -> base::Status {
-        if (!next)
-            return next.error();
-        now.job = next.take();
-        return base::Done{};
-    };
-    base::Status ok = base::Done{};
-    if (options.has("--name"))
-        ok = take(job::withClusterNamed(now.job, cluster, options["--name"]));
-    if (ok && options.has("--copies")) {
-        const auto copies = numberBetween("--copies", options["--copies"], 1, 999);
-        ok = copies ? take(job::withClusterCopies(now.job, cluster, static_cast<int>(*copies)))
-                    : base::Status(copies.error());
-    }
-    if (ok && options.has("--frame")) {
-        const auto room = lengthOrZero(options["--frame"]);
-        ok = room ? take(job::withClusterFrame(now, cluster, *room)) : base::Status(room.error());
-    }
-    if (!ok)
-        return ok.error();
-    return now.job;
+    return Chain(state)
+        .when(options.has("--name"),
+              [&](const State& now) { return job::withClusterNamed(now.job, cluster, options["--name"]); })
+        .when(options.has("--copies"),
+              [&](const State& now) {
+                  return with(copiesSaid(options),
+                              [&](int copies) { return job::withClusterCopies(now.job, cluster, copies); });
+              })
+        .when(options.has("--frame"),
+              [&](const State& now) {
+                  return with(lengthOrZero(options["--frame"]),
+                              [&](double room) { return job::withClusterFrame(now, cluster, room); });
+              })
+        .job();
 }
 
 void tellClusters(Session& session, const State& state) {
@@ -175,11 +168,11 @@ base::Result<Job> withFitSaid(const State& state, const Options& options) {
         return !inner ? inner.error() : !outer ? outer.error() : clearance.error();
     geometry::Point at;
     if (!isLid) {
-        const auto points = pointsOf("--at", options.has("--at") ? options["--at"] : "");
-        if (!points || points->size() != 1)
+        const auto said = pointOf("--at", options.has("--at") ? options["--at"] : "");
+        if (!said)
             return Error{Code::InvalidArgument,
                          "Say which opening by a place inside it, such as --at 10mm,25mm."};
-        at = points->front();
+        at = *said;
     }
     return job::withFit(
         state,

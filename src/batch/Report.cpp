@@ -3,7 +3,6 @@
 #include "batch/Report.h"
 
 #include "base/Length.h"
-#include "design/LooseParts.h"
 #include "inspect/Inspect.h"
 #include "job/TraceSteps.h"
 
@@ -15,11 +14,6 @@ namespace thinline::batch {
 namespace {
 
 using json = nlohmann::ordered_json;
-
-/// "1 layer", "3 layers".
-std::string counted(int count, const std::string& what) {
-    return std::to_string(count) + " " + what + (count == 1 ? "" : "s");
-}
 
 json sizeJson(const geometry::Box& box) {
     return {{"widthMm", box.width()}, {"heightMm", box.height()}};
@@ -129,10 +123,15 @@ base::Result<job::State> madeOf(base::Result<job::Job> next, const job::State& b
     return job::make(next.take(), upTo, before.made);
 }
 
-base::Status hasStock(const job::Job& job, const std::string& id) {
+base::Result<std::string> stockSaid(const job::Job& job, const std::string& id) {
     if (design::findStock(job.stocks, id))
-        return base::Done{};
+        return id;
     return base::Error{base::Code::NotFound, "There is no stock '" + id + "' in this job."};
+}
+
+base::Result<int> copiesSaid(const Options& options) {
+    const auto copies = numberBetween("--copies", options["--copies"], 1, 999);
+    return copies ? base::Result<int>(static_cast<int>(*copies)) : copies.error();
 }
 
 base::Status keep(Session& session, const Options& options, base::Result<job::Job> next,
@@ -154,17 +153,18 @@ base::Status conclude(Session& session, const job::State& state, const Options& 
     if (!state.made.finished)
         return base::Error{base::Code::Degenerate, "There are no pieces in this job."};
     const design::StackMeasures& m = state.made.finished->measures;
-    session.out << counted(m.layers, "layer") << ", " << counted(m.pieces, "piece") << ", " << m.nodes
-                << " nodes, " << base::formatSize(m.box.width(), m.box.height(), base::LengthUnit::Millimetre)
-                << ", " << base::formatNumber(state.made.finished->heights.tallMm(), 1) << " mm tall\n";
-    if (const auto parts = design::looseParts(state.made.finished->stack); parts.size() > 1)
+    session.out << base::counted(m.layers, "layer") << ", " << base::counted(m.pieces, "piece") << ", "
+                << m.nodes << " nodes, "
+                << base::formatSize(m.box.width(), m.box.height(), base::LengthUnit::Millimetre) << ", "
+                << base::formatNumber(state.made.finished->heights.tallMm(), 1) << " mm tall\n";
+    if (const auto& parts = state.made.finished->parts; parts.size() > 1)
         session.out << parts.size() << " parts lie side by side, the largest "
                     << base::formatSize(parts[0].width(), parts[0].height(), base::LengthUnit::Millimetre)
                     << "\n";
     if (state.made.sheets) {
         const sheets::ArrangementMeasures a = sheets::measure(*state.made.sheets, state.made.finished->stack);
-        session.out << counted(a.loads, "load") << ", " << counted(a.sheets, "sheet") << ", "
-                    << counted(a.pieces, "piece") << " laid, " << state.made.sheets->unplaced.size()
+        session.out << base::counted(a.loads, "load") << ", " << base::counted(a.sheets, "sheet") << ", "
+                    << base::counted(a.pieces, "piece") << " laid, " << state.made.sheets->unplaced.size()
                     << " too large, waste " << base::formatNumber(100 * a.wasteShare, 0) << " %\n";
     }
     for (const inspect::Finding& f : *findings)

@@ -34,8 +34,10 @@ inline const OptionSpec kJobOption{"--job", "OUT.thinline",
                                    "Where to write the job; without it the same file.", "", false};
 /// How pieces are named.
 inline constexpr const char* kWhat = "\"all\", ids, names or layers as 'show' tells them, parted by commas.";
-/// Returns a refusal when there is no such stock.
-base::Status hasStock(const job::Job& job, const std::string& id);
+/// Returns the id of a stock, or that there is none.
+base::Result<std::string> stockSaid(const job::Job& job, const std::string& id);
+/// Returns what --copies states.
+base::Result<int> copiesSaid(const Options& options);
 /// Makes the job that came of another state and keeps it, as the options say.
 base::Status keep(Session& session, const Options& options, base::Result<job::Job> next,
                   const job::State& before);

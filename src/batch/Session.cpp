@@ -4,6 +4,7 @@
 
 #include "base/Length.h"
 
+#include <algorithm>
 #include <charconv>
 #include <cmath>
 #include <sstream>
@@ -38,6 +39,25 @@ base::Result<std::vector<geometry::Point>> pointsOf(const std::string& name, con
                          name + " is '" + text +
                              "'; a place is written as 10mm,25mm, from the left and from the top."};
         out.push_back({*x, *y});
+    }
+    return out;
+}
+
+base::Result<geometry::Point> pointOf(const std::string& name, const std::string& text) {
+    const auto points = pointsOf(name, text);
+    if (!points)
+        return points.error();
+    if (points->size() != 1)
+        return Error{Code::InvalidArgument, name + " takes one place, such as 12mm,-5mm."};
+    return points->front();
+}
+
+std::vector<std::string> partedByCommas(const std::string& text) {
+    std::vector<std::string> out;
+    for (size_t from = 0; from <= text.size();) {
+        const size_t comma = std::min(text.find(',', from), text.size());
+        out.push_back(text.substr(from, comma - from));
+        from = comma + 1;
     }
     return out;
 }

@@ -40,6 +40,11 @@ base::Result<double> lengthOrZero(const std::string& text);
 /// Errors: InvalidArgument naming the option.
 base::Result<std::vector<geometry::Point>> pointsOf(const std::string& name, const std::string& text);
 
+/// Returns the one point of a text.
+base::Result<geometry::Point> pointOf(const std::string& name, const std::string& text);
+/// Returns the words of a text that commas part.
+std::vector<std::string> partedByCommas(const std::string& text);
+
 /// Returns the number an option states.
 /// Errors: InvalidArgument naming option and range.
 base::Result<double> numberBetween(const std::string& name, const std::string& text, double least,

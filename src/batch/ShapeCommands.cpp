@@ -44,11 +44,6 @@ struct Drawing {
     }
 };
 
-/// "1 shape", "3 shapes".
-std::string counted(long long count, const std::string& thing) {
-    return base::formatCount(count) + " " + thing + (count == 1 ? "" : "s");
-}
-
 /// Reads a drawing and cleans every path by its own fill rule; what was skipped is printed.
 base::Result<Drawing> read(Session& session, const std::string& path) {
     const auto bytes = session.store.read(path, base::kMostFileBytes);
@@ -76,7 +71,7 @@ base::Result<Drawing> read(Session& session, const std::string& path) {
             out.parts.push_back({item.id, clean.take(), item.fill});
     }
     if (lines > 0)
-        session.out << fileOf(path) << ": " << counted(static_cast<long long>(lines), "open line")
+        session.out << fileOf(path) << ": " << base::counted(static_cast<long long>(lines), "open line")
                     << " left out: no area\n";
     if (out.parts.empty())
         return Error{Code::ParseError, path + ": no outline in this drawing bounds an area."};
@@ -133,9 +128,10 @@ base::Status write(Session& session, const Options& options, const Input& input,
     auto written = writeText(session, options["--out"],
                              formats::svg::writeGroups(groups, input.first.page, fileOf(options["--out"])));
     if (written)
-        session.out << counted(static_cast<long long>(groups.size()), "group") << ", "
-                    << counted(static_cast<long long>(pieces), "piece") << ", " << counted(nodes, "node")
-                    << ", " << base::formatNumber(session.seconds(), 2) << " s\n";
+        session.out << base::counted(static_cast<long long>(groups.size()), "group") << ", "
+                    << base::counted(static_cast<long long>(pieces), "piece") << ", "
+                    << base::counted(nodes, "node") << ", " << base::formatNumber(session.seconds(), 2)
+                    << " s\n";
     return written;
 }
 
@@ -273,10 +269,11 @@ base::Status offsetCommand(Session& session, const Options& options) {
         const std::string at = base::formatNumber(stepMm * static_cast<double>(i + 1), 3) + " mm";
         groups.push_back(groupOf("offset-" + std::to_string(i + 1), "offset by " + at, one.shapes));
         if (one.vanished > 0)
-            session.out << "at " << at << " nothing is left of " << counted(one.vanished, "shape") << "\n";
-        if (one.fellApart > 0)
-            session.out << "at " << at << " several parts are left of " << counted(one.fellApart, "shape")
+            session.out << "at " << at << " nothing is left of " << base::counted(one.vanished, "shape")
                         << "\n";
+        if (one.fellApart > 0)
+            session.out << "at " << at << " several parts are left of "
+                        << base::counted(one.fellApart, "shape") << "\n";
     }
     return write(session, options, *input, groups);
 }

@@ -167,20 +167,16 @@ base::Result<design::TakeOptions> takeOf(const job::Drawing& drawing, const Opti
     take.appliesClips = !options.has("--whole");
     if (!options.has("--only"))
         return take;
-    std::string rest = options["--only"], known;
+    std::string known;
     for (const design::DrawnLayer& layer : drawing.layers) {
         take.leftOut.insert(layer.name);
         known +=
             (known.empty() ? "" : ", ") + (layer.name.empty() ? std::string("(without a name)") : layer.name);
     }
-    while (!rest.empty()) {
-        const auto comma = std::min(rest.find(','), rest.size());
-        const std::string name = rest.substr(0, comma);
-        rest.erase(0, comma + 1);
+    for (const std::string& name : partedByCommas(options["--only"]))
         if (!take.leftOut.erase(name))
             return Error{Code::InvalidArgument,
                          "There is no layer '" + name + "' in the drawing; it has " + known + "."};
-    }
     return take;
 }
 

@@ -4,6 +4,7 @@
 // Commands that change what was decided in a job: its steps at Shape, its layers, and what is said of single pieces. Each
 // calls the step the window calls.
 #include "base/Length.h"
+#include "batch/Chain.h"
 #include "batch/JobCommands.h"
 #include "batch/Names.h"
 #include "batch/Report.h"
@@ -146,44 +147,49 @@ CommandSpec layerSpec() {
          kJobOption}};
 }
 
-/// One change after the other, each on what came of the one before.
+base::Result<design::Layer::At> placeSaid(const std::string& text) {
+    const std::vector<std::string> words{"front", "behind", "back"};
+    const auto at = std::find(words.begin(), words.end(), text);
+    if (at == words.end())
+        return Error{Code::InvalidArgument, "--place is front, behind or back."};
+    return static_cast<design::Layer::At>(at - words.begin());
+}
+
+base::Result<double> liftSaid(const std::string& text) {
+    const auto lift = lengthOrZero(text);
+    if (lift && !(*lift <= design::kMostLiftMm))
+        return Error{Code::InvalidArgument, "A lift goes from 0 to 50 mm."};
+    return lift;
+}
+
 base::Result<Job> layerChanged(const State& state, design::LayerId id, const Options& options) {
-    Job out = state.job;
-    if (options.has("--name")) {
-        auto named = job::withLayerNamed(out, id, options["--name"]);
-        if (!named)
-            return named;
-        out = named.take();
-    }
-    if (options.has("--stock")) {
-        if (auto ok = hasStock(out, options["--stock"]); !ok)
-            return ok.error();
-        out = job::withLayerStock(out, id, options["--stock"]);
-    }
-    if (options.has("--lift")) {
-        const auto lift = lengthOrZero(options["--lift"]);
-        if (!lift)
-            return lift.error();
-        if (!(*lift <= design::kMostLiftMm))
-            return Error{Code::InvalidArgument, "A lift goes from 0 to 50 mm."};
-        out = job::withLayerLift(out, id, *lift);
-    }
-    if (options.has("--place")) {
-        const std::vector<std::string> words{"front", "behind", "back"};
-        const auto at = std::find(words.begin(), words.end(), options["--place"]);
-        if (at == words.end())
-            return Error{Code::InvalidArgument, "--place is front, behind or back."};
-        out = job::withLayerPlace(out, id, static_cast<design::Layer::At>(at - words.begin()));
-    }
-    if (options.has("--to")) {
-        const auto to = layerCalled(state, options["--to"]);
-        if (!to)
-            return to.error();
-        out = job::withLayerMoved(out, id, *to);
-    }
-    if (options.has("--hide") || options.has("--show"))
-        out = job::withLayerHidden(out, id, options.has("--hide"));
-    return out;
+    return Chain(state)
+        .when(options.has("--name"),
+              [&](const State& now) { return job::withLayerNamed(now.job, id, options["--name"]); })
+        .when(options.has("--stock"),
+              [&](const State& now) {
+                  return with(stockSaid(now.job, options["--stock"]), [&](const std::string& stock) {
+                      return job::withLayerStock(now.job, id, stock);
+                  });
+              })
+        .when(options.has("--lift"),
+              [&](const State& now) {
+                  return with(liftSaid(options["--lift"]),
+                              [&](double mm) { return job::withLayerLift(now.job, id, mm); });
+              })
+        .when(options.has("--place"),
+              [&](const State& now) {
+                  return with(placeSaid(options["--place"]),
+                              [&](design::Layer::At at) { return job::withLayerPlace(now.job, id, at); });
+              })
+        .when(options.has("--to"),
+              [&](const State& now) {
+                  return with(layerCalled(state, options["--to"]),
+                              [&](design::LayerId to) { return job::withLayerMoved(now.job, id, to); });
+              })
+        .when(options.has("--hide") || options.has("--show"),
+              [&](const State& now) { return job::withLayerHidden(now.job, id, options.has("--hide")); })
+        .job();
 }
 
 base::Status layerCommand(Session& session, const Options& options) {
@@ -227,49 +233,60 @@ CommandSpec laySpec() {
              kJobOption}};
 }
 
+base::Result<std::optional<double>> ownLiftSaid(const std::string& text) {
+    if (text == "layer")
+        return std::optional<double>{};
+    const auto lift = lengthOrZero(text);
+    return lift ? base::Result<std::optional<double>>(*lift) : lift.error();
+}
+
+base::Result<design::Side> sideSaid(const std::string& text) {
+    if (text != "front" && text != "back")
+        return Error{Code::InvalidArgument, "--up is front or back."};
+    return text == "back" ? design::Side::Back : design::Side::Front;
+}
+
+base::Result<Job> withCopiesEach(State now, const std::vector<design::PieceId>& pieces, int copies) {
+    for (const design::PieceId piece : pieces) {
+        auto next = job::withCopies(now, piece, copies);
+        if (!next)
+            return next;
+        now.job = next.take();
+    }
+    return now.job;
+}
+
 base::Result<Job> laidAs(const State& state, const std::vector<design::PieceId>& pieces,
                          const Options& options) {
-    State now = state;
-    const auto take = [&](base::Result<Job> job) -> base::Status {
-        if (!job)
-            return job.error();
-        now.job = job.take();
-        return base::Done{};
-    };
-    base::Status ok = base::Done{};
-    if (options.has("--each"))
-        ok = take(job::withLayerEach(now, pieces));
-    if (ok && options.has("--layer")) {
-        const auto layer = layerCalled(now, options["--layer"]);
-        ok = layer ? take(job::laidIn(now.job, pieces, *layer)) : base::Status(layer.error());
-    }
-    if (ok && options.has("--stock")) {
-        ok = hasStock(now.job, options["--stock"]);
-        if (ok)
-            ok = take(job::painted(now.job, pieces, options["--stock"]));
-    }
-    if (ok && options.has("--lift")) {
-        const bool isLayers = options["--lift"] == "layer";
-        const auto lift = isLayers ? base::Result<double>(0.0) : lengthOrZero(options["--lift"]);
-        ok = lift ? take(job::withPiecesLift(now.job, pieces, isLayers ? std::nullopt : std::optional(*lift)))
-                  : base::Status(lift.error());
-    }
-    if (ok && options.has("--up")) {
-        if (options["--up"] != "front" && options["--up"] != "back")
-            return Error{Code::InvalidArgument, "--up is front or back."};
-        ok = take(job::withPiecesUp(now.job, pieces,
-                                    options["--up"] == "back" ? design::Side::Back : design::Side::Front));
-    }
-    if (ok && options.has("--copies")) {
-        const auto copies = numberBetween("--copies", options["--copies"], 1, 999);
-        if (!copies)
-            return copies.error();
-        for (size_t i = 0; ok && i < pieces.size(); ++i)
-            ok = take(job::withCopies(now, pieces[i], static_cast<int>(*copies)));
-    }
-    if (!ok)
-        return ok.error();
-    return now.job;
+    return Chain(state)
+        .when(options.has("--each"), [&](const State& now) { return job::withLayerEach(now, pieces); })
+        .when(options.has("--layer"),
+              [&](const State& now) {
+                  return with(layerCalled(now, options["--layer"]),
+                              [&](design::LayerId layer) { return job::laidIn(now.job, pieces, layer); });
+              })
+        .when(options.has("--stock"),
+              [&](const State& now) {
+                  return with(stockSaid(now.job, options["--stock"]),
+                              [&](const std::string& stock) { return job::painted(now.job, pieces, stock); });
+              })
+        .when(options.has("--lift"),
+              [&](const State& now) {
+                  return with(ownLiftSaid(options["--lift"]), [&](std::optional<double> mm) {
+                      return job::withPiecesLift(now.job, pieces, mm);
+                  });
+              })
+        .when(options.has("--up"),
+              [&](const State& now) {
+                  return with(sideSaid(options["--up"]),
+                              [&](design::Side up) { return job::withPiecesUp(now.job, pieces, up); });
+              })
+        .when(options.has("--copies"),
+              [&](const State& now) {
+                  return with(copiesSaid(options),
+                              [&](int copies) { return withCopiesEach(now, pieces, copies); });
+              })
+        .job();
 }
 
 base::Status layCommand(Session& session, const Options& options) {

@@ -66,16 +66,6 @@ base::Status word(const Options& options, const std::string& name, const std::ve
     return base::Done{};
 }
 
-std::vector<std::string> parted(const std::string& text) {
-    std::vector<std::string> out;
-    for (size_t from = 0; from <= text.size();) {
-        const size_t comma = std::min(text.find(',', from), text.size());
-        out.push_back(text.substr(from, comma - from));
-        from = comma + 1;
-    }
-    return out;
-}
-
 base::Status readFigures(const Options& options, Stock& stock) {
     if (options.has("--thickness")) {
         const auto thickness = lengthOrZero(options["--thickness"]);
@@ -93,7 +83,7 @@ base::Status readFigures(const Options& options, Stock& stock) {
         }
     if (options.has("--sheets")) {
         stock.sizes.clear();
-        for (const std::string& text : parted(options["--sheets"])) {
+        for (const std::string& text : partedByCommas(options["--sheets"])) {
             const auto size = base::parseSize(text, base::LengthUnit::Millimetre);
             if (!size)
                 return size.error();
@@ -129,7 +119,7 @@ base::Result<Stock> changed(Stock stock, const Options& options) {
     if (!ok)
         return ok.error();
     if (options.has("--glued-of"))
-        stock.laminateOf = parted(options["--glued-of"]);
+        stock.laminateOf = partedByCommas(options["--glued-of"]);
     return stock;
 }
 
@@ -144,8 +134,8 @@ base::Result<Job> stockMade(const State& state, const Options& options) {
         auto stock = changed(fresh, options);
         return stock ? job::withNewStock(state.job, stock.take()) : base::Result<Job>(stock.error());
     }
-    if (auto ok = hasStock(state.job, options["--of"]); !ok)
-        return ok.error();
+    if (const auto there = stockSaid(state.job, options["--of"]); !there)
+        return there.error();
     if (options.has("--take-out"))
         return job::withoutStock(state.job, options["--of"], catalogue());
     Stock before = *design::findStock(state.job.stocks, options["--of"]);

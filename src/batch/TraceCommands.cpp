@@ -341,10 +341,12 @@ void keepHandiwork(trace::Recipe before, const raster::Picture& pixels, const Op
         recipe.turnDeg = before.turnDeg;
     else if (options["--turn"] != "auto")
         before = trace::turnedTo(std::move(before), recipe.turnDeg, pixels.width, pixels.height);
-    recipe.erasures = before.erasures;
+    recipe.erasures.insert(recipe.erasures.begin(), before.erasures.begin(), before.erasures.end());
     recipe.closings = before.closings;
     recipe.ownParts = before.ownParts;
     recipe.merges = before.merges;
+    recipe.picked.insert(recipe.picked.begin(), before.picked.begin(), before.picked.end());
+    recipe.notCut.insert(recipe.notCut.begin(), before.notCut.begin(), before.notCut.end());
 }
 
 base::Result<ToTrace> pictureToTrace(Session& session, const Options& options) {
@@ -377,10 +379,6 @@ base::Result<ToTrace> pictureToTrace(Session& session, const Options& options) {
         return opened.error();
     out.opened = opened.take();
     return out;
-}
-
-std::string counted(size_t count, const std::string& thing) {
-    return std::to_string(count) + " " + thing + (count == 1 ? "" : "s");
 }
 
 /// A colour to be left out that is not in the picture left nothing out.
@@ -420,11 +418,11 @@ base::Status traceCommand(Session& session, const Options& options) {
     const auto& picture = std::get<job::Picture>(source.what);
     tellColoursNotThere(session, picture);
     if (picture.tracing->bridges > 0)
-        session.out << counted(static_cast<size_t>(picture.tracing->bridges), "bridge") << "\n";
+        session.out << base::counted(static_cast<long long>(picture.tracing->bridges), "bridge") << "\n";
     if (!picture.tracing->folds.empty())
-        session.out << counted(picture.tracing->folds.size(), "fold") << "\n";
+        session.out << base::counted(picture.tracing->folds.size(), "fold") << "\n";
     if (!picture.recipe.closings.empty())
-        session.out << counted(picture.recipe.closings.size(), "gap") << " closed\n";
+        session.out << base::counted(picture.recipe.closings.size(), "gap") << " closed\n";
     if (options.has("--out"))
         if (auto written = writeText(
                 session, options["--out"],

@@ -45,26 +45,53 @@ std::vector<geometry::Shape> Rigid::outlines() const {
     return out;
 }
 
-std::vector<Rigid> rigidOf(const Stack& stack) {
-    std::unordered_map<PieceId, const Cluster*> clusterOf;
+namespace {
+
+bool isByHand(const Stack& stack, const Layer& layer) {
+    const Stock* stock = findStock(stack.stocks, layer.stockId);
+    return stock && stock->isCutByHand;
+}
+
+bool hasCarrier(const Stack& stack, PieceId piece) {
+    const Laid* laid = stack.find(piece);
+    const Stock* stock = laid ? findStock(stack.stocks, stack.layerOf(*laid).stockId) : nullptr;
+    return stock && stock->cut == Depth::ToCarrier;
+}
+
+} // namespace
+
+ClusterIndex clusterIndex(const Stack& stack) {
+    ClusterIndex out;
     for (const Cluster& cluster : stack.clusters)
         for (const PieceId id : cluster.pieces)
-            clusterOf[id] = &cluster;
+            out[id] = &cluster;
+    return out;
+}
+
+std::vector<const Laid*> cutByHand(const Stack& stack) {
+    std::vector<const Laid*> out;
+    for (const Laid& laid : stack.pieces)
+        if (const Layer& layer = stack.layerOf(laid); !layer.isHidden && isByHand(stack, layer))
+            out.push_back(&laid);
+    return out;
+}
+
+std::vector<Rigid> rigidOf(const Stack& stack) {
+    const ClusterIndex clusters = clusterIndex(stack);
     std::unordered_map<const Cluster*, size_t> begun;
     std::vector<Rigid> out;
     for (const Laid& laid : stack.pieces) {
         const Layer& layer = stack.layerOf(laid);
-        const Stock* stock = findStock(stack.stocks, layer.stockId);
-        if (layer.isHidden || (stock && stock->isCutByHand))
+        if (layer.isHidden || isByHand(stack, layer))
             continue;
-        const auto in = clusterOf.find(laid.id());
-        if (in == clusterOf.end()) {
+        const auto in = clusters.find(laid.id());
+        if (in == clusters.end()) {
             out.push_back({{&laid}, laid.copies, 0, layer.stockId});
             continue;
         }
         const auto [at, isNew] = begun.try_emplace(in->second, out.size());
         if (isNew)
-            out.push_back({{}, in->second->copies, in->second->frameMm, layer.stockId});
+            out.push_back({{}, in->second->copies, in->second->frameMm, layer.stockId, in->second});
         out[at->second].pieces.push_back(&laid);
     }
     return out;
@@ -116,8 +143,10 @@ std::vector<Cluster> standingOf(const std::vector<Cluster>& said, const Stack& s
             if (const auto at = there.find(standsFor(id)); at != there.end())
                 gathered.take(*at->second);
         }
-        if (gathered.pieces.size() > 1)
-            out.push_back({cluster.name, std::move(gathered.pieces), cluster.copies, cluster.frameMm});
+        if (gathered.pieces.size() < 2)
+            continue;
+        const double frameMm = hasCarrier(stack, gathered.pieces.front()) ? cluster.frameMm : 0;
+        out.push_back({cluster.name, std::move(gathered.pieces), cluster.copies, frameMm});
     }
     return out;
 }

@@ -7,6 +7,7 @@
 #include <functional>
 #include <optional>
 #include <string>
+#include <unordered_map>
 #include <vector>
 
 /// What is lifted off together.
@@ -18,6 +19,7 @@ struct Rigid {
     int copies = 1;
     double frameMm = 0;
     std::string stockId;
+    const Cluster* cluster = nullptr; ///< null for a single piece
 
     const Laid& held() const { return *pieces.front(); }
     /// Of all pieces, with the frame round them, where they lie in the design.
@@ -34,12 +36,19 @@ struct Rigid {
 std::vector<Rigid> rigidOf(const Stack& stack);
 
 /// Returns the clusters as they stand: those of their pieces that are there, also as the parts they were parted
-/// into, of one stock and with one side up, which are the first one's. One of fewer than two pieces is none.
+/// into, of one stock and with one side up, which are the first one's. One of fewer than two pieces is none. A frame
+/// stands only where the stock is cut to a carrier.
 /// Shape: `standsFor` says by which piece one is answered for that was joined into another.
 std::vector<Cluster> standingOf(const std::vector<Cluster>& said, const Stack& stack,
                                 const std::function<PieceId(PieceId)>& standsFor);
 
-/// Returns the cluster a piece lies in, or null.
+/// Returns the cluster a piece lies in, or null. Cost: O(clusters' pieces).
 const Cluster* clusterOf(const Stack& stack, PieceId piece);
+/// Returns the cluster of every piece that lies in one.
+using ClusterIndex = std::unordered_map<PieceId, const Cluster*>;
+ClusterIndex clusterIndex(const Stack& stack);
+
+/// Returns the pieces of visible layers that are cut by hand, on no mat.
+std::vector<const Laid*> cutByHand(const Stack& stack);
 
 } // namespace thinline::design

@@ -39,35 +39,20 @@ geometry::CutLines whole(const geometry::Shape& shape) {
     return out;
 }
 
-/// The cluster and copy every piece of a sheet lies in.
-class Together {
-  public:
-    Together(const Stack& stack) {
-        for (size_t i = 0; i < stack.clusters.size(); ++i)
-            for (const PieceId id : stack.clusters[i].pieces)
-                m_of[id] = i;
-    }
-    std::optional<std::pair<size_t, int>> of(const CopyOf& what) const {
-        const auto at = m_of.find(what.piece);
-        return at == m_of.end() ? std::nullopt : std::optional(std::pair{at->second, what.copy});
-    }
-
-  private:
-    std::unordered_map<PieceId, size_t> m_of;
-};
-
 } // namespace
 
 std::vector<FrameCut> framesOn(const Stack& stack, const PlacedSheet& sheet) {
     std::vector<FrameCut> out;
+    if (std::none_of(stack.clusters.begin(), stack.clusters.end(),
+                     [](const Cluster& cluster) { return cluster.frameMm > 0; }))
+        return out;
     for (const Rigid& rigid : rigidOf(stack)) {
         const auto frame = rigid.frame();
         if (!frame)
             continue;
-        const Cluster* cluster = clusterOf(stack, rigid.held().id());
         for (const PlacedPiece& placed : sheet.pieces)
             if (placed.what.piece == rigid.held().id())
-                out.push_back({cluster ? cluster->name : "", placed.what.copy,
+                out.push_back({rigid.cluster->name, placed.what.copy,
                                geometry::transformed(*frame, placement(rigid.held().piece, placed.pose))});
     }
     return out;
@@ -78,17 +63,17 @@ base::Result<SheetCuts> cutsOn(const Stack& stack, const PlacedSheet& sheet, con
     std::unordered_map<PieceId, const Laid*> laidOf;
     for (const Laid& laid : stack.pieces)
         laidOf[laid.id()] = &laid;
-    const Together together(stack);
+    const ClusterIndex clusterOf = clusterIndex(stack);
     std::vector<geometry::Shape> shapes;
-    std::map<std::pair<size_t, int>, std::vector<size_t>> clusters;
+    std::map<std::pair<const Cluster*, int>, std::vector<size_t>> clusters;
     for (const PlacedPiece& placed : sheet.pieces) {
         const auto laid = laidOf.find(placed.what.piece);
         if (laid == laidOf.end())
             return base::Error{base::Code::NotFound,
                                "Piece " + placed.what.piece.text() +
                                    " on a sheet is not in the work any more; arrange the sheets anew."};
-        if (const auto in = together.of(placed.what))
-            clusters[*in].push_back(shapes.size());
+        if (const auto in = clusterOf.find(placed.what.piece); in != clusterOf.end())
+            clusters[{in->second, placed.what.copy}].push_back(shapes.size());
         shapes.push_back(
             geometry::transformed(laid->second->shape(), placement(laid->second->piece, placed.pose)));
         out.pieces.push_back({placed.what, whole(shapes.back())});

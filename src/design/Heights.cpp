@@ -22,7 +22,6 @@
 namespace thinline::design {
 namespace {
 
-constexpr double kPitchMm = 0.25;
 constexpr double kLeastWideMm = 0.5;
 constexpr double kLeastAreaMm2 = 1;
 constexpr int kMostRows = 8000;
@@ -100,7 +99,7 @@ class Stacking {
             m_boxes.push_back(geometry::bounds(laid.shape()));
             all.include(m_boxes.back());
         }
-        m_pitch = std::max(kPitchMm, all.height() / kMostRows);
+        m_pitch = std::max(kRowPitchMm, all.height() / kMostRows);
     }
 
     /// The highest top under a piece among some others, 0 on the table.
@@ -114,13 +113,7 @@ class Stacking {
     }
 
     std::shared_ptr<const Rows> rows(size_t piece) {
-        const auto& body = m_stack.pieces[piece].piece.body;
-        auto known = m_memory.find(body);
-        if (!known || known->pitchMm != m_pitch) {
-            known = std::make_shared<const Rows>(rowsOf(*body, m_pitch));
-            m_memory.keep(body, known);
-        }
-        return known;
+        return rowsOf(m_stack.pieces[piece].piece.body, m_pitch, m_memory);
     }
 
     bool boxesMeet(size_t a, size_t b) const { return m_boxes[a].meets(m_boxes[b]); }
@@ -138,7 +131,7 @@ class Stacking {
     const Stack& m_stack;
     RowMemory& m_memory;
     std::vector<geometry::Box> m_boxes;
-    double m_pitch = kPitchMm;
+    double m_pitch = kRowPitchMm;
 };
 
 std::optional<Stacking::Hanging> Stacking::hanging(size_t piece, const std::vector<size_t>& supports,
@@ -179,6 +172,16 @@ std::optional<Stacking::Hanging> Stacking::hanging(size_t piece, const std::vect
 }
 
 } // namespace
+
+std::shared_ptr<const Rows> rowsOf(const std::shared_ptr<const Body>& body, double pitchMm,
+                                   RowMemory& memory) {
+    auto known = memory.find(body);
+    if (!known || known->pitchMm != pitchMm) {
+        known = std::make_shared<const Rows>(rowsOf(*body, pitchMm));
+        memory.keep(body, known);
+    }
+    return known;
+}
 
 Rows rowsOf(const Body& body, double pitchMm) {
     Rows out;

@@ -58,6 +58,11 @@ base::Result<std::vector<Uneven>> unevenOf(const Stack& stack, const Heights& he
 
 /// Returns a body as rows. Cost: O(points x rows crossed).
 Rows rowsOf(const Body& body, double pitchMm);
+/// The same, remembered by body.
+std::shared_ptr<const Rows> rowsOf(const std::shared_ptr<const Body>& body, double pitchMm,
+                                   RowMemory& memory);
+/// The pitch at which heights are told of works that are not very large.
+inline constexpr double kRowPitchMm = 0.25;
 /// Returns whether two bodies overlap by more than a sliver.
 bool overlap(const Rows& a, const Rows& b);
 

@@ -27,21 +27,6 @@ void take(StackMeasures& out, const Laid& laid, double& smallest) {
     }
 }
 
-/// Lower-case letters, digits and dashes.
-std::string plain(const std::string& name) {
-    std::string out;
-    for (const char c : name)
-        if ((c >= 'a' && c <= 'z') || (c >= '0' && c <= '9'))
-            out += c;
-        else if (c >= 'A' && c <= 'Z')
-            out += static_cast<char>(c - 'A' + 'a');
-        else if (!out.empty() && out.back() != '-')
-            out += '-';
-    while (!out.empty() && out.back() == '-')
-        out.pop_back();
-    return out;
-}
-
 /// How many layers below this one have the same name by `nameOf`.
 template <class NameOf>
 int sameBelow(const Stack& stack, const Layer& layer, NameOf nameOf) {
@@ -87,6 +72,20 @@ const Layer* findLayer(const std::vector<Layer>& layers, LayerId id) {
         if (layer.id == id)
             return &layer;
     return nullptr;
+}
+
+std::string plainWord(const std::string& name) {
+    std::string out;
+    for (const char c : name)
+        if ((c >= 'a' && c <= 'z') || (c >= '0' && c <= '9'))
+            out += c;
+        else if (c >= 'A' && c <= 'Z')
+            out += static_cast<char>(c - 'A' + 'a');
+        else if (!out.empty() && out.back() != '-')
+            out += '-';
+    while (!out.empty() && out.back() == '-')
+        out.pop_back();
+    return out;
 }
 
 std::string newStockName(const std::vector<Stock>& stocks, raster::Rgb colour) {
@@ -135,7 +134,7 @@ std::string layerName(const Stack& stack, const Layer& layer) {
 
 std::string layerGroup(const Stack& stack, const Layer& layer) {
     const auto groupOf = [](const Layer& one) {
-        const std::string own = plain(one.name);
+        const std::string own = plainWord(one.name);
         return own.empty() ? one.stockId : own;
     };
     const int before = sameBelow(stack, layer, groupOf);

@@ -93,7 +93,7 @@ struct Cluster {
 
     bool operator==(const Cluster&) const = default;
 };
-inline constexpr double kUsualFrameMm = 5, kMostFrameMm = 50;
+inline constexpr double kMostFrameMm = 50; ///< of the room to a frame
 
 struct Stack {
     std::vector<Stock> stocks;
@@ -120,6 +120,8 @@ const Stock& stockOfColour(std::vector<Stock>& stocks, raster::Rgb colour);
 /// Returns a stock's own colour; grey for one that is not there.
 raster::Rgb colourOf(const std::vector<Stock>& stocks, const std::string& id);
 
+/// Returns a name as a word of an id: lower-case letters, digits and dashes; empty when nothing of it is one.
+std::string plainWord(const std::string& name);
 /// A stock's short name for people: the name, or the id if it is unknown.
 std::string stockName(const std::vector<Stock>& stocks, const std::string& id);
 

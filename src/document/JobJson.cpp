@@ -5,6 +5,7 @@
 #include "formats/svg/ReadDrawing.h"
 #include "formats/svg/WriteDrawing.h"
 #include "job/Catalogue.h"
+#include "job/StockSteps.h"
 
 #include <cmath>
 
@@ -12,8 +13,6 @@ namespace thinline::document {
 namespace {
 
 constexpr double kFar = 1e9; // mm, px: beyond anything meant, far from what doubles hold
-constexpr std::array<const char*, 6> kKinds = {"card",  "vinyl",   "acetate", "translucent paper",
-                                               "board", "laminate"};
 constexpr std::array<const char*, 2> kDepths = {"through", "to carrier"};
 constexpr std::array<const char*, 2> kFaces = {"alike", "good front"};
 constexpr std::array<const char*, 3> kTurns = {"any", "half", "none"};
@@ -254,7 +253,7 @@ json stocksJson(const std::vector<design::Stock>& stocks) {
                     {"gramsPerM2", s.gramsPerM2}};
         const design::Stock usual;
         if (s.kind != usual.kind)
-            one["kind"] = kKinds[static_cast<size_t>(s.kind)];
+            one["kind"] = job::kindWord(s.kind);
         for (const design::Stock::Size& size : s.sizes)
             one["sizesMm"].push_back({size.widthMm, size.heightMm});
         if (s.price > 0)
@@ -285,8 +284,10 @@ std::vector<design::Stock> stocksOf(const json& in) {
         one.colour = colourOf(s.at("colour"));
         one.thicknessMm = numberOr(s, "thicknessMm", one.thicknessMm, 0, 50, "a thickness");
         one.gramsPerM2 = numberOr(s, "gramsPerM2", one.gramsPerM2, 0, 1e5, "a weight");
-        if (s.contains("kind"))
-            one.kind = wordIn<design::Stock::Kind>(s.at("kind"), kKinds, "the kind of a stock");
+        if (const auto kind = job::kindOf(textOr(s, "kind", "card")))
+            one.kind = *kind;
+        else
+            throw BadJob{"the kind of a stock '" + textOr(s, "kind") + "' is not known"};
         for (const json& size : s.value("sizesMm", json::array()))
             one.sizes.push_back({numberIn(size.at(0), 1, 1e5, "a sheet's width"),
                                  numberIn(size.at(1), 1, 1e5, "a sheet's height")});

@@ -118,4 +118,14 @@ constexpr Transform inverse(const Transform& t) {
             (t.b * t.e - t.a * t.f) / det};
 }
 
+/// Returns the box of a box's mapped corners: where it is turned, larger than what lies in it; empty for an empty one.
+inline Box transformed(const Box& box, const Transform& map) {
+    Box out;
+    if (!box.isEmpty())
+        for (const Point corner :
+             {box.least, Point{box.most.x, box.least.y}, box.most, Point{box.least.x, box.most.y}})
+            out.include(map(corner));
+    return out;
+}
+
 } // namespace thinline::geometry

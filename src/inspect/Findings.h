@@ -28,8 +28,6 @@ struct Look {
     const base::Progress& progress;
 
     bool isHidden(const design::Laid& laid) const { return work.layerOf(laid).isHidden; }
-    /// Its body as rows of card, remembered.
-    std::shared_ptr<const design::Rows> rowsOf(const design::Laid& laid) const;
     /// Its name at the beginning of a sentence.
     std::string called(const design::Laid& laid) const;
 };

@@ -72,6 +72,8 @@ std::string plural(Kind kind, size_t count) {
         return n + " measures go beyond the frame";
     case Kind::ClusterApart:
         return n + " pieces cannot lie with their cluster";
+    case Kind::FrameLeftOut:
+        return n + " frames are left out";
     case Kind::ClusterOverlaps:
         return n + " pieces of a cluster lie on one another";
     case Kind::Vanished:

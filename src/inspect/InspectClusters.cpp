@@ -1,11 +1,11 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 
+// What is lifted off together.
+//
 // Two pieces of a cluster that lie on one another are cut through each other, for a cluster is laid as it was drawn.
 // The question is the same that heights ask (does one lie on the other by more than a sliver?), so it is answered by
 // the same rows of card, which are remembered by body; a cluster of two thousand letters costs its boxes only.
-
-// What is lifted off together.
 #include "inspect/Findings.h"
 #include "job/Clusters.h"
 
@@ -39,12 +39,14 @@ base::Status inspectOverlaps(const Look& look, const design::Cluster& cluster, G
             pieces.push_back(laid);
             boxes.push_back(geometry::bounds(laid->shape()));
         }
+    const auto rowsOf = [&](const Laid& laid) {
+        return design::rowsOf(laid.piece.body, design::kRowPitchMm, look.memory.rows);
+    };
     for (size_t a = 0; a < pieces.size(); ++a) {
         if (look.progress.isCancelled())
             return base::cancelled();
         for (size_t b = a + 1; b < pieces.size(); ++b)
-            if (boxes[a].meets(boxes[b]) &&
-                design::overlap(*look.rowsOf(*pieces[a]), *look.rowsOf(*pieces[b])))
+            if (boxes[a].meets(boxes[b]) && design::overlap(*rowsOf(*pieces[a]), *rowsOf(*pieces[b])))
                 into.add(Severity::SpoilsCard, Kind::ClusterOverlaps,
                          "One would cut through the other. Move one at Shape, or part the cluster at Sheets.",
                          {look.called(*pieces[b]) + " lies on " + design::pieceName(look.work, *pieces[a]) +
@@ -58,6 +60,15 @@ base::Status inspectOverlaps(const Look& look, const design::Cluster& cluster, G
 
 base::Status inspectClusters(const Look& look, Gathering& into) {
     const auto& said = look.state.job.clusters;
+    for (const design::Cluster& cluster : look.work.clusters)
+        if (const auto at = job::clusterWith(look.state, cluster.pieces.front());
+            at && said[*at].frameMm > 0 && cluster.frameMm == 0)
+            into.add(
+                Severity::RisksCard, Kind::FrameLeftOut,
+                "Take the frame out at Sheets, or cut the cluster from a stock that is cut to its carrier.",
+                {"The frame of " + cluster.name + " is left out: its stock is cut through and has no carrier",
+                 cluster.pieces.front(),
+                 {}});
     for (size_t i = 0; i < said.size(); ++i)
         for (const design::PieceId id : job::apartFromCluster(look.state, i))
             if (const Laid* laid = look.work.find(id))

@@ -59,14 +59,4 @@ void inspectFrame(const Look& look, Gathering& into) {
                   box});
 }
 
-std::shared_ptr<const design::Rows> Look::rowsOf(const design::Laid& laid) const {
-    constexpr double kPitchMm = 0.25;
-    auto known = memory.rows.find(laid.piece.body);
-    if (!known || known->pitchMm != kPitchMm) {
-        known = std::make_shared<const design::Rows>(design::rowsOf(*laid.piece.body, kPitchMm));
-        memory.rows.keep(laid.piece.body, known);
-    }
-    return known;
-}
-
 } // namespace thinline::inspect

@@ -2,12 +2,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 
 // What lies badly on its sheet, or on none.
+#include "design/Cluster.h"
 #include "inspect/Findings.h"
 #include "sheets/Arrange.h"
 
 #include <algorithm>
 #include <set>
-#include <unordered_map>
 
 namespace thinline::inspect {
 namespace {
@@ -23,10 +23,8 @@ Box placedBox(const Look& look, const design::PlacedPiece& placed) {
                 : Box{};
 }
 
-/// The clusters pieces lie in: inside one they keep the distances they have.
-using Clustered = std::unordered_map<design::PieceId, const design::Cluster*>;
-
-bool areTogether(const Clustered& clusters, const design::CopyOf& a, const design::CopyOf& b) {
+/// Inside a cluster pieces keep the distances they have.
+bool areTogether(const design::ClusterIndex& clusters, const design::CopyOf& a, const design::CopyOf& b) {
     const auto one = clusters.find(a.piece), other = clusters.find(b.piece);
     return one != clusters.end() && other != clusters.end() && one->second == other->second &&
            a.copy == b.copy;
@@ -52,7 +50,7 @@ void inspectUnplaced(const Look& look, const std::string& sheetName, Gathering& 
     }
 }
 
-void inspectPinned(const Look& look, const Clustered& clusters, const design::PlacedSheet& sheet,
+void inspectPinned(const Look& look, const design::ClusterIndex& clusters, const design::PlacedSheet& sheet,
                    size_t index, const std::string& load, Gathering& into) {
     const design::PlacedPiece& pinned = sheet.pieces[index];
     const Laid* laid = look.work.find(pinned.what.piece);
@@ -86,10 +84,7 @@ void inspectSheets(const Look& look, const std::string& sheetName, Gathering& in
     if (!look.state.made.sheets)
         return;
     inspectUnplaced(look, sheetName, into);
-    Clustered clusters;
-    for (const design::Cluster& cluster : look.work.clusters)
-        for (const design::PieceId id : cluster.pieces)
-            clusters[id] = &cluster;
+    const design::ClusterIndex clusters = design::clusterIndex(look.work);
     const auto& loads = look.state.made.sheets->loads;
     for (size_t l = 0; l < loads.size(); ++l)
         for (const design::PlacedSheet& sheet : loads[l].sheets)

@@ -30,6 +30,12 @@ bool has(const std::vector<PieceId>& pieces, PieceId id) {
     return std::find(pieces.begin(), pieces.end(), id) != pieces.end();
 }
 
+/// Itself, or as a part of one that is named.
+bool isNamedIn(const Cluster& cluster, PieceId piece) {
+    return std::any_of(cluster.pieces.begin(), cluster.pieces.end(),
+                       [&](PieceId id) { return id == piece || piece.isPartOf(id); });
+}
+
 Error noCluster() {
     return {Code::NotFound, "That cluster is not in the job any more."};
 }
@@ -70,11 +76,12 @@ base::Status isClusterName(const std::string& name) {
 /// Proposes one cluster for each source and layer cut to the carrier.
 void proposeCarried(const State& state, std::vector<ProposedCluster>& out) {
     const design::Stack& work = *state.made.work();
+    const design::ClusterIndex standing = design::clusterIndex(work);
     std::map<std::pair<design::SourceId, design::LayerId>, std::vector<PieceId>> groups;
     for (const Laid& laid : work.pieces) {
         const design::Stock* stock = design::findStock(work.stocks, work.layerOf(laid).stockId);
         if (stock && stock->cut == design::Depth::ToCarrier && laid.up == design::Side::Front &&
-            !design::clusterOf(work, laid.id()))
+            !standing.contains(laid.id()))
             groups[{laid.id().source(), laid.layer}].push_back(laid.id());
     }
     for (auto& [where, pieces] : groups)
@@ -87,20 +94,21 @@ void proposeCarried(const State& state, std::vector<ProposedCluster>& out) {
 /// Proposes a piece with everything that lies in its openings.
 void proposeFramed(const State& state, std::vector<ProposedCluster>& out) {
     const design::Stack& work = *state.made.work();
+    const design::ClusterIndex standing = design::clusterIndex(work);
     std::vector<geometry::Box> boxes;
     for (const Laid& laid : work.pieces)
         boxes.push_back(geometry::bounds(laid.shape()));
     std::vector<bool> isTaken(work.pieces.size(), false);
     for (size_t i = 0; i < work.pieces.size(); ++i) {
         const Laid& frame = work.pieces[i];
-        if (frame.shape().openings.empty() || isTaken[i] || design::clusterOf(work, frame.id()))
+        if (frame.shape().openings.empty() || isTaken[i] || standing.contains(frame.id()))
             continue;
         std::vector<PieceId> pieces{frame.id()};
         for (size_t k = 0; k < work.pieces.size(); ++k) {
             const Laid& inner = work.pieces[k];
             if (k == i || isTaken[k] || inner.layer != frame.layer || inner.up != frame.up ||
                 !boxes[i].contains(boxes[k].least) || !boxes[i].contains(boxes[k].most) ||
-                design::clusterOf(work, inner.id()) ||
+                standing.contains(inner.id()) ||
                 !design::openingAt(frame.shape(), geometry::pointInside(inner.shape())))
                 continue;
             pieces.push_back(inner.id());
@@ -182,9 +190,8 @@ base::Result<Job> withClusterNamed(const Job& job, size_t cluster, const std::st
 
 std::optional<size_t> clusterWith(const State& state, PieceId piece) {
     for (size_t i = 0; i < state.job.clusters.size(); ++i)
-        for (const PieceId id : state.job.clusters[i].pieces)
-            if (id == piece || piece.isPartOf(id))
-                return i;
+        if (isNamedIn(state.job.clusters[i], piece))
+            return i;
     return std::nullopt;
 }
 
@@ -202,10 +209,10 @@ std::vector<PieceId> apartFromCluster(const State& state, size_t cluster) {
     const design::Stack* work = state.made.work();
     if (!work || cluster >= state.job.clusters.size())
         return out;
-    for (const PieceId id : state.job.clusters[cluster].pieces)
-        for (const Laid& laid : work->pieces)
-            if ((laid.id() == id || laid.id().isPartOf(id)) && !design::clusterOf(*work, laid.id()))
-                out.push_back(laid.id());
+    const design::ClusterIndex standing = design::clusterIndex(*work);
+    for (const Laid& laid : work->pieces)
+        if (!standing.contains(laid.id()) && isNamedIn(state.job.clusters[cluster], laid.id()))
+            out.push_back(laid.id());
     return out;
 }
 

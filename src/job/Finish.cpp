@@ -24,6 +24,7 @@
 
 #include "design/Carry.h"
 #include "design/Cluster.h"
+#include "design/LooseParts.h"
 #include "shape/Steps.h"
 #include "shape/Tuck.h"
 
@@ -198,13 +199,10 @@ void gatherClusters(const Job& job, const std::vector<AfterStep>& after, design:
         }
         return id;
     });
-    std::unordered_map<PieceId, int> copies;
-    for (const design::Cluster& cluster : stack.clusters)
-        for (const PieceId id : cluster.pieces)
-            copies[id] = cluster.copies;
+    const design::ClusterIndex clusters = design::clusterIndex(stack);
     for (Laid& laid : stack.pieces)
-        if (const auto at = copies.find(laid.id()); at != copies.end())
-            laid.copies = at->second;
+        if (const auto at = clusters.find(laid.id()); at != clusters.end())
+            laid.copies = at->second->copies;
 }
 
 FinishOptions finishOf(const Source& source) {
@@ -219,7 +217,7 @@ FinishOptions finishOf(const Source& source) {
 
 base::Result<Finished> finishedWork(const Job& job, const design::Stack& stack, Memory& memory,
                                     const base::Progress& progress) {
-    Finished out{{stack.stocks, {}, {}}, {}, {}, {}, 0};
+    Finished out{{stack.stocks, {}, {}}, {}, {}, {}, {}, 0};
     Finishing finishing(job, stack, memory, progress);
     for (size_t i = 0; i < stack.pieces.size(); ++i) {
         if (progress.isCancelled())
@@ -248,6 +246,7 @@ base::Result<Finished> finishedWork(const Job& job, const design::Stack& stack, 
     std::erase_if(out.stack.clusters,
                   [](const design::Cluster& cluster) { return cluster.pieces.size() < 2; });
     out.measures = design::measure(out.stack);
+    out.parts = design::looseParts(out.stack);
     auto heights = design::heightsOf(out.stack, memory.rows, progress);
     if (!heights)
         return heights.error();

@@ -46,7 +46,8 @@ struct Finished {
     std::vector<design::PieceId> vanished; ///< pieces of which the room between pieces left nothing
     design::StackMeasures measures;
     design::Heights heights;
-    int strayWishes = 0; ///< wishes for pieces that are not there
+    std::vector<geometry::Box> parts; ///< that lie side by side, the largest first
+    int strayWishes = 0;              ///< wishes for pieces that are not there
 };
 
 /// What is known of bodies, whatever job they are in; kept from one making to the next.

@@ -74,11 +74,8 @@ std::string Source::name() const {
         return picture->file ? picture->file->fileName : "a picture";
     if (const auto* drawing = std::get_if<Drawing>(&what))
         return drawing->file ? drawing->file->fileName : "a drawing";
-    if (const auto* word = std::get_if<Word>(&what)) {
-        std::string text = word->recipe.text;
-        std::replace(text.begin(), text.end(), '\n', ' ');
-        return "the word " + text;
-    }
+    if (const auto* word = std::get_if<Word>(&what))
+        return "the word " + (word->letters ? word->letters->text : word->recipe.text);
     std::string label = construct::infoOf(std::get<Figure>(what).recipe.figure).label;
     label[0] = static_cast<char>(label[0] - 'A' + 'a');
     return label;
@@ -110,10 +107,7 @@ geometry::Box Source::box() const {
     }
     if (own.isEmpty())
         return turned;
-    geometry::Box out;
-    out.include(place(own.least));
-    out.include(place(own.most));
-    return out;
+    return geometry::transformed(own, place);
 }
 
 bool isArea(const std::string& key) {

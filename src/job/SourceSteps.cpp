@@ -43,12 +43,13 @@ Error notThere() {
     return {Code::NotFound, "That is not in the job any more."};
 }
 
-/// Where a new source goes: beside everything, level with its top.
-geometry::Point placeFor(const State& state, const Source& source) {
-    const geometry::Box work = workBox(state.made), own = source.box();
-    if (work.isEmpty())
-        return {};
-    return {work.most.x + kGapMm - own.least.x, work.least.y - own.least.y};
+/// How far a new source goes that lies at `own`: beside everything, untraced pictures too, level with the top.
+geometry::Point placeFor(const State& state, const geometry::Box& own) {
+    geometry::Box there = workBox(state.made);
+    for (const auto& source : state.job.sources)
+        there.include(placeOfSource(*source));
+    return there.isEmpty() ? geometry::Point{}
+                           : geometry::Point{there.most.x + kGapMm, there.least.y} - own.least;
 }
 
 std::string sizeQuestion(const Drawing& drawing) {
@@ -72,21 +73,9 @@ void layByColour(Job& job, Source& source, const std::string& plainStockId) {
     }
 }
 
-} // namespace
-
-std::string noteOf(const Source& source) {
-    const auto* drawing = std::get_if<Drawing>(&source.what);
-    if (!drawing)
-        return source.said;
-    return (source.said.empty() ? "" : "In the drawing: " + source.said + ". ") +
-           (drawing->isSettled ? "" : sizeQuestion(*drawing));
-}
-
-namespace {
-
 Noted added(const State& state, Job job, Source source) {
     source.id = SourceId{job.nextSource++};
-    source.at = placeFor(state, source);
+    source.at = placeFor(state, source.box());
     Noted out{{}, noteOf(source)};
     out.job = withSource(std::move(job), std::move(source));
     return out;
@@ -297,31 +286,30 @@ base::Result<Job> withSourceWidth(const Job& job, SourceId id, double widthMm) {
     return withSource(job, std::move(source));
 }
 
+std::string noteOf(const Source& source) {
+    const auto* drawing = std::get_if<Drawing>(&source.what);
+    if (!drawing)
+        return source.said;
+    return (source.said.empty() ? "" : "In the drawing: " + source.said + ". ") +
+           (drawing->isSettled ? "" : sizeQuestion(*drawing));
+}
+
 geometry::Box placeOfSource(const Source& source) {
     const geometry::Box own = source.box();
     const auto* picture = asA<Picture>(&source);
     if (!own.isEmpty() || !picture || !picture->file)
         return own;
-    const geometry::Transform map = source.map();
-    const double w = picture->file->widthPx, h = picture->file->heightPx;
-    geometry::Box out;
-    for (const geometry::Point corner : {geometry::Point{0, 0}, {w, 0}, {0, h}, {w, h}})
-        out.include(map(corner));
-    return out;
+    return geometry::transformed(
+        geometry::Box{{0, 0}, {1.0 * picture->file->widthPx, 1.0 * picture->file->heightPx}}, source.map());
 }
 
 base::Result<OpenedPicture> withPicture(const State& state, const Incoming& file) {
     auto opened = pictureInto(state.job, file);
     if (!opened)
         return opened.error();
-    geometry::Box there = workBox(state.made);
-    for (const auto& source : state.job.sources)
-        there.include(placeOfSource(*source));
-    if (there.isEmpty())
-        return opened;
     OpenedPicture out = opened.take();
     Source source = *findSource(out.job, out.source);
-    source.at = {there.most.x + kGapMm, there.least.y};
+    source.at = placeFor(state, placeOfSource(source));
     out.job = withSource(std::move(out.job), std::move(source));
     return out;
 }

@@ -38,16 +38,7 @@ bool isBetween(double value, double least, double most) {
 
 /// A short lower-case word that no other stock has.
 std::string idFor(const std::vector<Stock>& stocks, const std::string& name) {
-    std::string plain;
-    for (const char c : name)
-        if ((c >= 'a' && c <= 'z') || (c >= '0' && c <= '9'))
-            plain += c;
-        else if (c >= 'A' && c <= 'Z')
-            plain += static_cast<char>(c - 'A' + 'a');
-        else if (!plain.empty() && plain.back() != '-')
-            plain += '-';
-    while (!plain.empty() && plain.back() == '-')
-        plain.pop_back();
+    std::string plain = design::plainWord(name);
     if (plain.empty())
         plain = "stock";
     std::string id = plain;
@@ -191,6 +182,15 @@ base::Result<Job> withDrawer(const Job& job, const std::vector<Stock>& drawer) {
     return out;
 }
 
+Job beginningWith(Job job, const std::vector<Stock>& drawer, const Catalogue& catalogue) {
+    job.stocks = drawer;
+    for (const std::string& id : {catalogue.backingStockId, catalogue.plainStockId})
+        if (const Stock* shipped = design::findStock(catalogue.drawer, id);
+            shipped && !design::findStock(drawer, id))
+            job.stocks.push_back(*shipped);
+    return job;
+}
+
 Cost costOf(const design::Arrangement& arrangement, const std::vector<Stock>& stocks) {
     Cost out;
     std::map<std::string, int> sheets;
@@ -203,17 +203,6 @@ Cost costOf(const design::Arrangement& arrangement, const std::vector<Stock>& st
             out.sum += stock->price * count;
         else
             out.unknown.push_back(design::stockName(stocks, id));
-    }
-    return out;
-}
-
-std::vector<design::PieceId> cutByHand(const design::Stack& work) {
-    std::vector<design::PieceId> out;
-    for (const design::Laid& laid : work.pieces) {
-        const design::Layer& layer = work.layerOf(laid);
-        const Stock* stock = design::findStock(work.stocks, layer.stockId);
-        if (stock && stock->isCutByHand && !layer.isHidden)
-            out.push_back(laid.id());
     }
     return out;
 }

@@ -33,14 +33,15 @@ base::Result<Job> withoutStock(const Job& job, const std::string& id, const Cata
 /// Errors: as checkStock.
 base::Result<Job> withDrawer(const Job& job, const std::vector<design::Stock>& drawer);
 
+/// Returns a job that begins with a drawer's stocks, and with those two of the catalogue that new work is laid in, should
+/// the drawer lack them.
+Job beginningWith(Job job, const std::vector<design::Stock>& drawer, const Catalogue& catalogue);
+
 /// Returns what the sheets of an arrangement cost, and which stocks have no price.
 struct Cost {
     double sum = 0;
     std::vector<std::string> unknown; ///< names
 };
 Cost costOf(const design::Arrangement& arrangement, const std::vector<design::Stock>& stocks);
-
-/// Returns the pieces that are cut by hand, on no mat.
-std::vector<design::PieceId> cutByHand(const design::Stack& work);
 
 } // namespace thinline::job

@@ -120,6 +120,13 @@ trace::Erasure erasureAt(const Source& picture, trace::Erasure::Kind kind,
                          const std::vector<geometry::Point>& pointsMm, double widthMm) {
     const geometry::Transform toPicture = geometry::inverse(picture.map());
     trace::Erasure out{kind, {}, widthMm / mmPerPx(picture)};
+    const bool isBox = kind == trace::Erasure::Kind::Rectangle || kind == trace::Erasure::Kind::Outside;
+    if (isBox && picture.turnRad != 0 && pointsMm.size() == 2) { // level in the design, askew in the picture
+        const geometry::Point a = pointsMm[0], b = pointsMm[1];
+        for (const geometry::Point corner : {a, geometry::Point{b.x, a.y}, b, geometry::Point{a.x, b.y}})
+            out.points.push_back(toPicture(corner));
+        return out;
+    }
     for (const geometry::Point p : pointsMm)
         out.points.push_back(toPicture(p));
     return out;

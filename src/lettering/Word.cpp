@@ -319,10 +319,6 @@ class Setting {
     Word m_word;
 };
 
-} // namespace
-
-namespace {
-
 constexpr double kLineEm = 1.25; // from one baseline to the next: usual, from memory
 
 /// How a word of several lines is spoken of.

@@ -3,6 +3,7 @@
 #include "pack/Package.h"
 
 #include "base/Length.h"
+#include "design/Cluster.h"
 #include "formats/image/ImageFile.h"
 #include "formats/svg/ReadDrawing.h"
 #include "formats/svg/WriteDrawing.h"
@@ -63,19 +64,24 @@ Measured measured(const formats::svg::ReadPath& path) {
     return measured(closed, path.lines);
 }
 
-void comparePiece(const design::PieceCuts& one, const std::string& group,
-                  const std::map<std::string, const formats::svg::ReadPath*>& found, FileCheck& check) {
-    if (one.cuts.outlines.empty() && one.cuts.lines.empty())
-        return; // its neighbours' cuts are all of it
-    ++check.expectedPieces;
-    const std::string id = formats::svg::copyElement(one.what.piece, one.what.copy);
+Measured measured(const geometry::CutLines& cuts) {
+    return measured(pointersTo(cuts.outlines), cuts.lines);
+}
+
+Measured measured(const geometry::Shape& frame) {
+    return measured(std::vector{&frame.outline}, std::vector<geometry::Line>{});
+}
+
+using Found = std::map<std::string, const formats::svg::ReadPath*>; ///< by group and path id
+
+void compare(const std::string& group, const std::string& id, const Measured& expected, const Found& found,
+             FileCheck& check) {
     const auto at = found.find(group + "/" + id);
     if (at == found.end()) {
         check.problem = id + " is missing";
         return;
     }
-    const Measured expected = measured(pointersTo(one.cuts.outlines), one.cuts.lines),
-                   read = measured(*at->second);
+    const Measured read = measured(*at->second);
     const double area = expected.areaMm2, areaError = std::abs(area - read.areaMm2),
                  openError = std::abs(expected.openMm - read.openMm),
                  boxError = boxDifference(expected.box, read.box);
@@ -89,56 +95,39 @@ void comparePiece(const design::PieceCuts& one, const std::string& group,
         check.problem = id + " is cut along another length";
 }
 
-/// The pieces of a stock that is cut by hand.
-std::vector<const design::Laid*> byHandOf(const design::Stack& stack, const design::Stock& stock) {
-    std::vector<const design::Laid*> out;
-    for (const design::Laid& laid : stack.pieces)
-        if (const design::Layer& layer = stack.layerOf(laid); !layer.isHidden && layer.stockId == stock.id)
-            out.push_back(&laid);
-    return out;
-}
-
 std::string byHandText(const design::Stack& stack) {
     std::string out;
-    for (const design::Stock& stock : stack.stocks)
-        if (stock.isCutByHand)
-            for (const design::Laid* laid : byHandOf(stack, stock))
-                out += "  " + design::pieceName(stack, *laid) +
-                       (laid->copies > 1 ? ", " + std::to_string(laid->copies) + " times" : "") + "\n";
+    for (const design::Laid* laid : design::cutByHand(stack))
+        out += "  " + design::pieceName(stack, *laid) +
+               (laid->copies > 1 ? ", " + std::to_string(laid->copies) + " times" : "") +
+               (laid->up == design::Side::Back ? ", drawn mirrored: it is cut from the back" : "") + "\n";
     return out;
 }
 
-/// A template for every stock that is cut by hand: its pieces at true size.
+/// A template for every stock that is cut by hand: its pieces at true size, as the knife sees them.
 void addTemplates(const design::Stack& stack, const std::string& jobName, Package& package) {
-    for (const design::Stock& stock : stack.stocks) {
-        if (!stock.isCutByHand)
-            continue;
-        formats::svg::NamedGroup group{
-            design::operationGroup(stock.id), stock.name + ", cut by hand", {}, {}};
-        Box page;
-        for (const design::Laid* laid : byHandOf(stack, stock)) {
-            group.shapes.push_back(
-                {formats::svg::pieceElement(laid->id()), design::pieceName(stack, *laid), laid->shape()});
-            page.include(geometry::bounds(laid->shape()));
-        }
-        if (!group.shapes.empty())
-            package.files.push_back(
-                {"by-hand-" + stock.id + ".svg",
-                 bytesOf(formats::svg::writeGroups({group}, page, jobName + ", by hand"))});
+    std::map<std::string, formats::svg::NamedGroup> groups; // by stock
+    for (const design::Laid* laid : design::cutByHand(stack)) {
+        const std::string& stockId = stack.layerOf(*laid).stockId;
+        formats::svg::NamedGroup& group = groups[stockId];
+        group.id = design::operationGroup(stockId);
+        group.title = design::stockName(stack.stocks, stockId) + ", cut by hand";
+        group.shapes.push_back(
+            {formats::svg::pieceElement(laid->id()), design::pieceName(stack, *laid),
+             geometry::transformed(laid->shape(), design::turnedOver(0, laid->up == design::Side::Back))});
     }
-}
-
-std::string counted(int count, const std::string& thing) {
-    return std::to_string(count) + " " + thing + (count == 1 ? "" : "s");
+    for (const auto& [stockId, group] : groups)
+        package.files.push_back({"by-hand-" + stockId + ".svg",
+                                 bytesOf(formats::svg::writeGroups({group}, {}, jobName + ", by hand"))});
 }
 
 std::string contents(const design::Stack& stack, const design::Arrangement& arrangement, const Labels& labels,
                      const std::vector<FileCheck>& checks) {
     const auto mm = base::LengthUnit::Millimetre;
     const design::StackMeasures measures = design::measure(stack);
-    std::string out = labels.jobName + "\n" +
-                      base::formatSize(measures.box.width(), measures.box.height(), mm) + ", " +
-                      counted(measures.layers, "layer") + ", " + counted(measures.pieces, "piece") + "\n\n";
+    std::string out =
+        labels.jobName + "\n" + base::formatSize(measures.box.width(), measures.box.height(), mm) + ", " +
+        base::counted(measures.layers, "layer") + ", " + base::counted(measures.pieces, "piece") + "\n\n";
     for (size_t l = 0; l < arrangement.loads.size(); ++l) {
         const design::Load& load = arrangement.loads[l];
         out += checks[l].name + ": mat " + base::formatSize(load.mat.widthMm, load.mat.heightMm, mm) + "\n";
@@ -147,7 +136,7 @@ std::string contents(const design::Stack& stack, const design::Arrangement& arra
                    base::formatSize(sheet.widthMm, sheet.heightMm, mm) + " with its upper left corner " +
                    base::formatNumber(sheet.xMm, 1) + " mm from the left and " +
                    base::formatNumber(sheet.yMm, 1) + " mm from the top, " +
-                   counted(static_cast<int>(sheet.pieces.size()), "piece") + "\n";
+                   base::counted(static_cast<long long>(sheet.pieces.size()), "piece") + "\n";
         out += checks[l].isSound()
                    ? "  read back: " + std::to_string(checks[l].foundPieces) + " pieces, sizes agree\n"
                    : "  PROBLEM: " + checks[l].problem + "\n";
@@ -196,30 +185,34 @@ FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const desig
         check.problem = "it cannot be read back: " + read.error().message;
         return check;
     }
-    std::map<std::string, const formats::svg::ReadPath*> found; // by group and path id
+    Found found;
     std::vector<Measured> seen;
-    size_t frames = 0;
+    int paths = 0, frames = 0;
     for (const auto& group : read->groups)
         for (const auto& path : group.paths) {
+            ++paths;
             found[group.id + "/" + path.id] = &path;
             seen.push_back(measured(path));
             if (std::find(seen.begin(), seen.end() - 1, seen.back()) != seen.end() - 1)
                 check.problem = "the cut lines of " + path.id + " are in it twice";
-            if (group.id.ends_with("-frame"))
-                ++frames;
-            else
-                ++check.foundPieces;
         }
     if (std::abs(read->widthMm - load.mat.widthMm) > kBoxToleranceMm ||
         std::abs(read->heightMm - load.mat.heightMm) > kBoxToleranceMm)
         check.problem = "its page is not the size of the mat";
     for (size_t i = 0; i < load.sheets.size() && i < cuts.size(); ++i) {
-        frames -= std::min(frames, cuts[i].frames.size());
-        for (const design::PieceCuts& one : cuts[i].pieces)
-            comparePiece(one, design::operationGroup(load.sheets[i].stockId), found, check);
+        const std::string& stockId = load.sheets[i].stockId;
+        for (const design::PieceCuts& one : cuts[i].pieces) {
+            if (one.cuts.outlines.empty() && one.cuts.lines.empty())
+                continue; // its neighbours' cuts are all of it
+            ++check.expectedPieces;
+            compare(design::operationGroup(stockId), formats::svg::copyElement(one.what.piece, one.what.copy),
+                    measured(one.cuts), found, check);
+        }
+        for (size_t k = 0; k < cuts[i].frames.size(); ++k, ++frames)
+            compare(formats::svg::frameGroup(stockId), formats::svg::frameElement(i, k),
+                    measured(cuts[i].frames[k].outline), found, check);
     }
-    if (frames != 0 && check.problem.empty())
-        check.problem = "it holds frames that are not meant";
+    check.foundPieces = paths - frames;
     if (check.foundPieces != check.expectedPieces && check.problem.empty())
         check.problem = "it holds " + std::to_string(check.foundPieces) + " pieces instead of " +
                         std::to_string(check.expectedPieces);
@@ -232,7 +225,7 @@ base::Result<Package> makePackage(const design::Stack& stack, const design::Arra
         return base::Error{
             base::Code::Degenerate,
             "Nothing fits the chosen sheet: " +
-                counted(static_cast<int>(arrangement.unplaced.size()), "piece") +
+                base::counted(static_cast<long long>(arrangement.unplaced.size()), "piece") +
                 " too large. Choose a larger mat and sheet, make the design smaller, or part a "
                 "cluster."};
     if (arrangement.loads.empty() && byHandText(stack).empty())

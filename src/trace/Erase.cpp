@@ -36,21 +36,13 @@ class Eraser {
         if (e.points.empty())
             return;
         switch (e.kind) {
-        case Erasure::Kind::Rectangle: {
-            geometry::Box box;
-            for (const Point p : e.points)
-                box.include(p);
-            within(box, [](Point) { return true; });
+        case Erasure::Kind::Rectangle:
+            within(boxOf(e), [&](Point p) { return holds(e, p); });
             break;
-        }
-        case Erasure::Kind::Outside: {
-            geometry::Box box;
-            for (const Point p : e.points)
-                box.include(p);
+        case Erasure::Kind::Outside:
             within({{0, 0}, {1.0 * m_picture.width, 1.0 * m_picture.height}},
-                   [&](Point p) { return !box.contains(p); });
+                   [&](Point p) { return !holds(e, p); });
             break;
-        }
         case Erasure::Kind::Brush:
             for (size_t i = 0; i < e.points.size(); ++i) {
                 const Point a = e.points[i > 0 ? i - 1 : 0], b = e.points[i];
@@ -68,6 +60,16 @@ class Eraser {
     }
 
   private:
+    static geometry::Box boxOf(const Erasure& e) {
+        geometry::Box box;
+        for (const Point p : e.points)
+            box.include(p);
+        return box;
+    }
+    /// Two corners lie level; four may be turned.
+    static bool holds(const Erasure& e, Point p) {
+        return e.points.size() == 4 ? geometry::contains({e.points}, p) : boxOf(e).contains(p);
+    }
     std::uint8_t* pixel(int x, int y) {
         return m_picture.rgb.data() +
                (static_cast<size_t>(y) * static_cast<size_t>(m_picture.width) + static_cast<size_t>(x)) * 3;

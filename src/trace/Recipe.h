@@ -37,10 +37,10 @@ struct ClosingLine {
 /// A part of the picture that is taken out before it is looked at, in pixels. The artwork itself stays whole.
 struct Erasure {
     enum class Kind {
-        Rectangle, ///< between two corners
+        Rectangle, ///< between two corners, or within four
         Brush,     ///< along a line, `widthPx` wide
         Spill,     ///< what is connected with a point and of its colour, soft edges included
-        Outside    ///< all but what lies between two corners
+        Outside    ///< all but what lies between two corners, or within four
     };
     Kind kind = Kind::Rectangle;
     std::vector<geometry::Point> points;

@@ -106,13 +106,7 @@ Recipe turnedTo(Recipe recipe, double degrees, int width, int height) {
         line.to = turn(line.to);
     }
     for (OwnPart& part : recipe.ownParts) {
-        geometry::Box box;
-        for (const geometry::Point p : {part.box.least,
-                                        {part.box.most.x, part.box.least.y},
-                                        part.box.most,
-                                        {part.box.least.x, part.box.most.y}})
-            box.include(turn(p));
-        part.box = box;
+        part.box = geometry::transformed(part.box, turn);
     }
     for (Erasure& e : recipe.erasures) {
         const bool isBox =

@@ -6,6 +6,7 @@
 #include "job/LayerSteps.h"
 #include "job/SizeAnswers.h"
 #include "job/Source.h"
+#include "job/StockSteps.h"
 #include "shape/Steps.h"
 #include "sheets/Arrange.h"
 #include "support/Drawings.h"
@@ -283,6 +284,17 @@ TEST(Inspect, ClustersAndFramesAreHeldAgainstTheWork) {
     EXPECT_NE(found(onIt, Kind::ClusterOverlaps).find("lies on"), std::string::npos);
     const job::State apart = made(job::painted(state.job, {both[1]}, "rust"), state.made);
     EXPECT_NE(found(apart, Kind::ClusterApart).find("apart from the two"), std::string::npos);
+    // A frame needs a carrier; without one it is not cut through the card, and told.
+    design::Stock film = *design::findStock(state.job.stocks, "sea");
+    film.cut = design::Depth::ToCarrier;
+    job::State carried = made(job::withStock(state.job, film), state.made);
+    carried = made(job::withClusterFrame(carried, 0, 5), carried.made);
+    EXPECT_EQ(found(carried, Kind::FrameLeftOut), "");
+    EXPECT_EQ(carried.made.work()->clusters[0].frameMm, 5);
+    film.cut = design::Depth::Through;
+    carried = made(job::withStock(carried.job, film), carried.made);
+    EXPECT_NE(found(carried, Kind::FrameLeftOut).find("The frame of the two is left out"), std::string::npos);
+    EXPECT_EQ(carried.made.work()->clusters[0].frameMm, 0);
     // A frame is remembered: what is lifted beyond its depth afterwards is told.
     job::State framed = must(job::withinFrame(state, {200, 150, 6})).sized.state;
     EXPECT_EQ(found(framed, Kind::LargerThanFrame), "");

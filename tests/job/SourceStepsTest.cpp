@@ -5,6 +5,7 @@
 #include "job/Sizing.h"
 #include "job/TraceSteps.h"
 #include "support/Jobs.h"
+#include "trace/Erase.h"
 
 #include <gtest/gtest.h>
 
@@ -227,6 +228,38 @@ TEST(Sources, ATurnedSourceKeepsItsMiddleAndItsSize) {
     ASSERT_FALSE(stretched);
     EXPECT_NE(stretched.error().message.find("is turned; a stretch would bend"), std::string::npos);
     EXPECT_FALSE(withSourceTurned(state.job, id, std::nan("")));
+}
+
+// A box drawn level on a picture that lies askew takes out what lies in the box, not in that of its corners.
+TEST(Sources, ABoxOnATurnedPictureIsThatBox) {
+    State state = support::tracedShed();
+    const SourceId id = state.job.sources[0]->id;
+    state = made(withSourceTurned(state.job, id, std::numbers::pi / 4), state.made);
+    const Source& turned = *state.job.sources[0];
+    const geometry::Point middle = placeOfSource(turned).centre();
+    const auto erasure = erasureAt(turned, trace::Erasure::Kind::Rectangle,
+                                   {middle - geometry::Point{4, 4}, middle + geometry::Point{4, 4}});
+    const auto before = must(pixelsOf(state.job));
+    const raster::Picture after = trace::erased(*before, {erasure});
+    int changed = 0;
+    for (size_t i = 0; i < after.rgb.size(); i += 3)
+        changed += after.rgb[i] != before->rgb[i] ? 1 : 0;
+    EXPECT_LE(changed, 8 * 8 / (turned.unitMm * turned.unitMm) * 1.01) << "no more than the box";
+    const geometry::Transform toPicture = geometry::inverse(turned.map());
+    geometry::Polygon quad;
+    for (const geometry::Point p : erasure.points)
+        quad.push_back(p);
+    ASSERT_EQ(quad.size(), 4u);
+    EXPECT_TRUE(geometry::contains({quad}, toPicture(middle + geometry::Point{3.9, 3.9})));
+    EXPECT_FALSE(geometry::contains({quad}, toPicture(middle + geometry::Point{4.1, 0})));
+}
+
+TEST(Sources, AWordGoesBesideAnUntracedPictureToo) {
+    State state{support::opened(support::shedPng(), "shed.png").job, {}};
+    state = made(state.job);
+    const geometry::Box picture = placeOfSource(*state.job.sources[0]);
+    state = support::withWord(state, support::word("QUAY"));
+    EXPECT_GT(state.job.sources[1]->box().least.x, picture.most.x);
 }
 
 } // namespace

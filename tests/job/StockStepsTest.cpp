@@ -103,7 +103,8 @@ TEST(Stocks, WhatIsCutByHandGoesOnNoMat) {
     state = support::arranged(made(withStock(state.job, board), state.made));
     EXPECT_EQ(sheets::measure(*state.made.sheets, *state.made.work()).pieces, 1);
     EXPECT_TRUE(state.made.sheets->unplaced.empty()) << "it is not too large, it is none of the machine's";
-    EXPECT_EQ(cutByHand(*state.made.work()), std::vector{id("2:1")});
+    ASSERT_EQ(design::cutByHand(*state.made.work()).size(), 1u);
+    EXPECT_EQ(design::cutByHand(*state.made.work()).front()->id(), id("2:1"));
     EXPECT_EQ(costOf(*state.made.sheets, state.job.stocks).sum, 0);
     EXPECT_EQ(costOf(*state.made.sheets, state.job.stocks).unknown, std::vector<std::string>{"sea"});
     Stock sea = *design::findStock(state.job.stocks, "sea");
@@ -125,6 +126,16 @@ TEST(Stocks, APatternThatMustNotTurnLiesAsItWasDrawn) {
     EXPECT_GT(turnedPieces(support::arranged(state)), 0);
     grained.turns = Stock::Turns::None;
     EXPECT_EQ(turnedPieces(support::arranged(made(withStock(state.job, grained), state.made))), 0);
+}
+
+TEST(Stocks, ANewJobBeginsWithTheDrawerAsItWasKept) {
+    const Catalogue& catalogue = shippedCatalogue();
+    std::vector<Stock> drawer = catalogue.drawer;
+    std::erase_if(drawer, [](const Stock& stock) { return stock.id == "lichen"; });
+    EXPECT_EQ(beginningWith(newJob(catalogue), drawer, catalogue).stocks, drawer)
+        << "what was taken out does not come back";
+    EXPECT_EQ(beginningWith(newJob(catalogue), {}, catalogue).stocks.size(), 2u)
+        << "new work has something to lie in";
 }
 
 } // namespace

@@ -116,6 +116,43 @@ TEST(CheckLoad, NoticesEveryKindOfDamage) {
     EXPECT_FALSE(checkLoad("twice", bytesOf(twice), load, cuts).isSound()) << "a cut line twice";
 }
 
+TEST(CheckLoad, MissesNoFrame) {
+    design::Stack stack{{{"film", "film"}}, {support::layer(1, "film")}, {}};
+    stack.stocks[0].cut = design::Depth::ToCarrier;
+    stack.pieces = {support::laid(1, support::rectangle(0, 0, 20, 10), 1),
+                    support::laid(2, support::rectangle(20, 0, 20, 10), 1)};
+    stack.clusters = {{"both", {support::id(1), support::id(2)}, 1, 5}};
+    const design::Load load{{"m", "m", 100, 100, 0},
+                            {{"film",
+                              0,
+                              0,
+                              100,
+                              100,
+                              0,
+                              {support::placed(stack, support::id(1), 0, {20, 20}),
+                               support::placed(stack, support::id(2), 0, {40, 20})}}}};
+    const auto cuts = support::cutsOf(load, stack);
+    const std::string good = formats::svg::writeLoad(load, stack, cuts, "x");
+    EXPECT_TRUE(checkLoad("good", bytesOf(good), load, cuts).isSound())
+        << checkLoad("good", bytesOf(good), load, cuts).problem;
+    EXPECT_NE(good.find("film, cut to the carrier"), std::string::npos);
+    std::string without = good;
+    const auto from = without.find("  <path id=\"frame-1-1\"");
+    ASSERT_NE(from, std::string::npos);
+    without.erase(from, without.find("</path>", from) + 8 - from);
+    EXPECT_EQ(checkLoad("bad", bytesOf(without), load, cuts).problem, "frame-1-1 is missing");
+    std::string moved = good;
+    const auto corner = moved.find("M15 15", from);
+    ASSERT_NE(corner, std::string::npos);
+    moved.replace(corner, 6, "M15 16");
+    EXPECT_FALSE(checkLoad("bad", bytesOf(moved), load, cuts).isSound());
+    // The second piece has lost the side it shares; a side more is noticed.
+    std::string longer = good;
+    const auto open = longer.find("piece-1_2-1");
+    longer.insert(longer.find("\"><title>", open), "M60 30L60 31");
+    EXPECT_EQ(checkLoad("bad", bytesOf(longer), load, cuts).isSound(), false);
+}
+
 TEST(Pictures, TheOverviewShowsThePieceWhereItLies) {
     const raster::Picture picture = overview(someArrangement(), someStack(), 2);
     const auto at = [&](double xMm, double yMm) { // 12 mm of white around the mat

@@ -14,14 +14,6 @@ using geometry::Box;
 using geometry::Point;
 using geometry::Transform;
 
-Box mapped(const Box& box, const Transform& map) {
-    Box out;
-    for (const Point corner :
-         {box.least, Point{box.most.x, box.least.y}, box.most, Point{box.least.x, box.most.y}})
-        out.include(map(corner));
-    return out;
-}
-
 geometry::Polygons mapped(const geometry::Polygons& rings, const Transform& map) {
     geometry::Polygons out = rings;
     for (geometry::Polygon& ring : out)
@@ -38,7 +30,7 @@ Scene::Scene(std::shared_ptr<Outlines> outlines, std::vector<SceneGhost> ghosts,
       m_picture(std::move(picture)), m_frames(std::move(frames)) {
     m_boxes.reserve(m_items.size());
     for (const SceneItem& item : m_items)
-        m_boxes.push_back(mapped(m_outlines->box(item.body), item.map));
+        m_boxes.push_back(geometry::transformed(m_outlines->box(item.body), item.map));
     m_box = workBox();
     for (const SceneGhost& ghost : m_ghosts)
         m_box.include(ghost.box);
@@ -109,16 +101,16 @@ void Scene::renderPicture(std::vector<std::uint32_t>& pixels, double pxPerMm, Po
     for (int y = 0; y < heightPx; ++y)
         for (int x = 0; x < widthPx; ++x) {
             std::uint32_t sum[3]{}, count = 0;
-            for (int s = 0; s < samples * samples; ++s) {
-                const Point p = back({x + (s % samples + 0.5) / samples, y + (s / samples + 0.5) / samples});
-                const double px = std::floor(p.x), py = std::floor(p.y);
-                if (!(px >= 0 && px < picture.width && py >= 0 && py < picture.height))
-                    continue;
-                const std::uint8_t* c = picture.row(static_cast<int>(py)) + static_cast<size_t>(px) * 3;
-                for (int i = 0; i < 3; ++i)
-                    sum[i] += c[i];
-                ++count;
-            }
+            for (int sy = 0; sy < samples; ++sy)
+                for (int sx = 0; sx < samples; ++sx) {
+                    const Point p = back({x + (sx + 0.5) / samples, y + (sy + 0.5) / samples});
+                    if (!(p.x >= 0 && p.x < picture.width && p.y >= 0 && p.y < picture.height))
+                        continue;
+                    const std::uint8_t* c = picture.row(static_cast<int>(p.y)) + static_cast<size_t>(p.x) * 3;
+                    for (int i = 0; i < 3; ++i)
+                        sum[i] += c[i];
+                    ++count;
+                }
             if (count > 0)
                 pixels[static_cast<size_t>(y) * static_cast<size_t>(widthPx) + static_cast<size_t>(x)] =
                     0xff000000u | (sum[0] / count) << 16 | (sum[1] / count) << 8 | (sum[2] / count);

@@ -49,31 +49,21 @@ std::vector<SceneItem> itemsOfDesign(const design::Stack& stack, const Transform
     return items;
 }
 
-/// A picture's pixels where they lie; of a tracing the turned ones, which are more.
-ScenePicture placed(const job::Source& source, std::shared_ptr<const raster::Picture> pixels) {
-    const auto& picture = std::get<job::Picture>(source.what);
-    const bool isTraced = picture.tracing && pixels && pixels->width != picture.file->widthPx;
-    const double width = isTraced ? picture.tracing->widthPx : picture.file->widthPx,
-                 height = isTraced ? picture.tracing->heightPx : picture.file->heightPx;
-    ScenePicture out{std::move(pixels), source.map(), {}};
-    for (const Point corner : {Point{0, 0}, {width, 0}, {0, height}, {width, height}})
-        out.box.include(out.map(corner));
-    if (out.pixels && !out.pixels->isEmpty())
-        out.map = Transform::scale(width / out.pixels->width, height / out.pixels->height).then(out.map);
-    return out;
+/// The size of a picture in its source's own units: as it came, or laid level when it was traced.
+Box ownBox(const job::Picture& picture, bool isTraced) {
+    const int width = isTraced ? picture.tracing->widthPx : picture.file->widthPx,
+              height = isTraced ? picture.tracing->heightPx : picture.file->heightPx;
+    return {{0, 0}, {static_cast<double>(width), static_cast<double>(height)}};
 }
 
-Box paperBox(const job::Source* source, const job::Made& made) {
-    const auto* picture = job::asA<job::Picture>(source);
-    if (picture && picture->tracing) { // it may have been turned
-        Box box;
-        const double w = picture->tracing->widthPx, h = picture->tracing->heightPx;
-        for (const Point corner : {Point{0, 0}, {w, 0}, {0, h}, {w, h}})
-            box.include(source->map()(corner));
-        return box;
-    }
-    constexpr double kRimMm = 10;
-    return job::workBox(made).grownBy(kRimMm);
+/// Pixels where they lie; they may be fewer or more than the picture's own.
+ScenePicture placed(const job::Source& source, const Box& own,
+                    std::shared_ptr<const raster::Picture> pixels) {
+    ScenePicture out{std::move(pixels), source.map(), geometry::transformed(own, source.map())};
+    if (out.pixels && !out.pixels->isEmpty())
+        out.map = Transform::scale(own.width() / out.pixels->width, own.height() / out.pixels->height)
+                      .then(out.map);
+    return out;
 }
 
 /// The mats and sheets there are, the largest first, so that the smaller lie on them; each with the design's upper left
@@ -105,7 +95,8 @@ std::vector<SceneGhost> placesUnder(const design::Formats& formats) {
 
 ScenePtr sceneOfPicture(const job::Source& source, std::shared_ptr<const raster::Picture> pixels,
                         std::shared_ptr<Outlines> outlines) {
-    ScenePicture picture = placed(source, std::move(pixels));
+    ScenePicture picture =
+        placed(source, ownBox(std::get<job::Picture>(source.what), false), std::move(pixels));
     const Box box = picture.box;
     return std::make_shared<const Scene>(std::move(outlines),
                                          std::vector<SceneGhost>{{SceneGhost::Kind::Paper, box, kPaper}},
@@ -116,12 +107,17 @@ ScenePtr sceneOfDesign(const job::Source* picture, const job::Made& made,
                        std::shared_ptr<const raster::Picture> pixels, std::shared_ptr<Outlines> outlines) {
     if (!made.work())
         return nullptr;
+    constexpr double kRimMm = 10;
+    Box paper = job::workBox(made).grownBy(kRimMm);
     std::vector<SceneItem> items = pixels ? std::vector<SceneItem>{} : itemsOfDesign(*made.work());
-    ScenePicture shown = picture && pixels ? placed(*picture, std::move(pixels)) : ScenePicture{};
-    return std::make_shared<const Scene>(
-        std::move(outlines),
-        std::vector<SceneGhost>{{SceneGhost::Kind::Paper, paperBox(picture, made), kPaper}}, std::move(items),
-        std::move(shown));
+    ScenePicture shown;
+    if (const auto* traced = job::asA<job::Picture>(picture); traced && traced->tracing) {
+        shown = placed(*picture, ownBox(*traced, true), std::move(pixels));
+        paper = shown.box;
+    }
+    return std::make_shared<const Scene>(std::move(outlines),
+                                         std::vector<SceneGhost>{{SceneGhost::Kind::Paper, paper, kPaper}},
+                                         std::move(items), std::move(shown));
 }
 
 ScenePtr sceneOfSize(const job::Made& made, const design::Formats& formats,

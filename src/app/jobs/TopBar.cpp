@@ -2,8 +2,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/jobs/TopBar.h"
 
-#include "design/LooseParts.h"
-
 #include <QAction>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -80,17 +78,13 @@ TopBar::TopBar(Workbench& bench, const QMap<QString, QAction*>& actions, QWidget
 }
 
 /// How large the work is; of parts that lie side by side, how many there are and the largest one.
-QString TopBar::sizeWords() {
-    const auto& finished = m_bench.made().finished;
-    if (finished != m_partsOf) {
-        m_partsOf = finished;
-        m_parts = design::looseParts(finished->stack);
-    }
-    const bool isOne = m_parts.size() < 2;
-    const geometry::Box box = isOne ? finished->measures.box : m_parts.front();
+QString TopBar::sizeWords() const {
+    const job::Finished& finished = *m_bench.made().finished;
+    const bool isOne = finished.parts.size() < 2;
+    const geometry::Box box = isOne ? finished.measures.box : finished.parts.front();
     const QString size =
         QString::fromStdString(base::formatSize(box.width(), box.height(), m_bench.job().unit));
-    return isOne ? size : tr("%1 parts, largest %2").arg(m_parts.size()).arg(size);
+    return isOne ? size : tr("%1 parts, largest %2").arg(finished.parts.size()).arg(size);
 }
 
 void TopBar::refresh() {

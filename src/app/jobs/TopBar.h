@@ -24,13 +24,12 @@ class TopBar : public QWidget {
     ThreadBar* thread() const { return m_thread; }
 
   private:
+    QString sizeWords() const;
+
     Workbench& m_bench;
     ThreadBar* m_thread;
     QToolButton* m_job;
     QLabel* m_state;
-    QString sizeWords();
-    job::Kept<job::Finished> m_partsOf;
-    std::vector<geometry::Box> m_parts;
     QToolButton* m_undo;
     QToolButton* m_redo;
 };

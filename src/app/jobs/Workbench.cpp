@@ -247,7 +247,6 @@ void Workbench::begin(Beginning beginning) {
     if (isMade)
         inspect();
     announce();
-    decodePicture();
     if (!beginning.note.empty())
         emit noted(QString::fromStdString(beginning.note));
 }
@@ -266,21 +265,22 @@ void Workbench::takeInHand(design::SourceId picture) {
     emit changed();
 }
 
-/// The same file is not decoded twice.
+/// No file is decoded twice, also one that cannot be.
 void Workbench::decodePicture() {
     const auto file = fileInHand();
     if (!file || file == m_pictureFile)
         return;
+    m_pictureFile = file;
+    m_picture = nullptr;
     m_decoder.start(tr("Opening the picture"),
                     [this, file, source = *pictureSource()](const base::Progress&) -> Task::Conclusion {
                         auto picture = job::pixelsOf(std::get<job::Picture>(source.what));
                         return [this, picture, file] {
-                            if (fileInHand() != file)
+                            if (file != m_pictureFile)
                                 return;
                             if (!picture)
                                 return tell(picture.error());
                             m_picture = *picture;
-                            m_pictureFile = file;
                             emit pictureChanged();
                             emit changed();
                         };

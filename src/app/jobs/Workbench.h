@@ -167,7 +167,7 @@ class Workbench : public QObject {
     job::State stateToKeep() const;
 
     /// An empty job with the shipped drawer, lengths in the present unit.
-    job::Job freshJob() const;
+    job::Job freshJob();
     struct Added;
     base::Result<Beginning> beginningOf(const base::Bytes& bytes, const QString& path, const job::Job& fresh,
                                         const base::Progress& progress) const;
@@ -190,7 +190,7 @@ class Workbench : public QObject {
     std::shared_ptr<const job::Artwork> fileInHand() const;
     design::SourceId m_inHand{};
     std::shared_ptr<const raster::Picture> m_picture;
-    std::shared_ptr<const job::Artwork> m_pictureFile; ///< whose pixels these are
+    std::shared_ptr<const job::Artwork> m_pictureFile; ///< whose pixels these are or will be
     std::vector<inspect::Finding> m_findings;
     bool m_isInspected = false;
     std::shared_ptr<inspect::Memory> m_known = std::make_shared<inspect::Memory>();

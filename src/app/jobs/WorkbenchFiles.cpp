@@ -24,12 +24,16 @@ struct Workbench::Added {
     bool isStopped = false;
 };
 
-job::Job Workbench::freshJob() const {
+job::Job Workbench::freshJob() {
     job::Job out = job::newJob(catalogue());
     out.unit = job().unit;
     const auto drawer = document::readDrawer(m_store, m_drawerPath);
-    auto with = drawer ? job::withDrawer(out, *drawer) : base::Result<job::Job>(drawer.error());
-    return with ? with.take() : out; // the shipped ones, when none were kept
+    if (drawer)
+        return job::beginningWith(std::move(out), *drawer, catalogue());
+    if (drawer.error().code != base::Code::NotFound) // none was kept
+        emit failed(tr("%1 New jobs begin with the stocks that ship.")
+                        .arg(QString::fromStdString(drawer.error().message)));
+    return out;
 }
 
 base::Status Workbench::keepDrawer() {

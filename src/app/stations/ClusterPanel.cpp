@@ -61,13 +61,18 @@ void ClusterPanel::take(const QString& name, base::Result<job::Job> job) {
 }
 
 std::optional<size_t> ClusterPanel::onlyCluster() const {
-    if (m_chosen.empty())
+    const design::Stack* work = m_bench.work();
+    if (m_chosen.empty() || !work)
         return std::nullopt;
-    const auto first = job::clusterWith(m_bench.state(), m_chosen.front());
-    const bool isOnly = first && std::all_of(m_chosen.begin(), m_chosen.end(), [&](design::PieceId id) {
-                            return job::clusterWith(m_bench.state(), id) == first;
-                        });
-    return isOnly ? first : std::nullopt;
+    const design::ClusterIndex clusters = design::clusterIndex(*work);
+    const auto clusterOf = [&](design::PieceId id) {
+        const auto at = clusters.find(id);
+        return at == clusters.end() ? nullptr : at->second;
+    };
+    const design::Cluster* first = clusterOf(m_chosen.front());
+    const bool isOnly = first && std::all_of(m_chosen.begin(), m_chosen.end(),
+                                             [&](design::PieceId id) { return clusterOf(id) == first; });
+    return isOnly ? job::clusterWith(m_bench.state(), m_chosen.front()) : std::nullopt;
 }
 
 void ClusterPanel::showProposals() {

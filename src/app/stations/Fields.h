@@ -74,6 +74,21 @@ class LengthField : public QLineEdit {
     bool m_isWrong = false;
 };
 
+/// One of a few words to choose, side by side.
+class WordChoice : public QWidget {
+    Q_OBJECT
+  public:
+    explicit WordChoice(const QStringList& words, QWidget* parent = nullptr);
+    void choose(int index);
+    int chosenIndex() const;
+
+  signals:
+    void chosen(int index);
+
+  private:
+    QButtonGroup* m_group;
+};
+
 /// Where something lies, typed: its left and top, or its middle.
 class PlaceFields : public QWidget {
     Q_OBJECT
@@ -89,26 +104,11 @@ class PlaceFields : public QWidget {
 
   private:
     void refresh();
-    class WordChoice* m_what;
+    WordChoice* m_what;
     LengthField* m_across;
     LengthField* m_down;
     geometry::Box m_box;
     base::LengthUnit m_unit = base::LengthUnit::Millimetre;
-};
-
-/// One of a few words to choose, side by side.
-class WordChoice : public QWidget {
-    Q_OBJECT
-  public:
-    explicit WordChoice(const QStringList& words, QWidget* parent = nullptr);
-    void choose(int index);
-    int chosenIndex() const;
-
-  signals:
-    void chosen(int index);
-
-  private:
-    QButtonGroup* m_group;
 };
 
 /// Asks how far apart two points really are, after they were clicked on the bench.

@@ -16,6 +16,8 @@
 #include <QSpinBox>
 #include <QVBoxLayout>
 
+#include <unordered_set>
+
 namespace thinline::app {
 
 SheetsStation::SheetsStation(Workbench& bench, QWidget* parent)
@@ -34,9 +36,7 @@ SheetsStation::SheetsStation(Workbench& bench, QWidget* parent)
                       this->bench().act(tr("Let a pinned piece go"),
                                         job::unpinned(this->bench().state(), {item.piece, item.copy}));
               },
-              [this](const SceneItem& dragged, const SceneItem& other) {
-                  return areTogether(dragged, other);
-              }}) {
+              [this](const Scene& scene, const SceneItem& dragged) { return along(scene, dragged); }}) {
     buildPlan();
     std::tie(m_choiceText, m_none) = addChoice();
     buildCopies();
@@ -142,11 +142,21 @@ void SheetsStation::toggle(design::PieceId piece, bool withGroup) {
     refresh();
 }
 
-bool SheetsStation::areTogether(const SceneItem& a, const SceneItem& b) const {
-    const design::Cluster* cluster =
-        a.copy == b.copy && bench().work() ? design::clusterOf(*bench().work(), a.piece) : nullptr;
-    return cluster &&
-           std::find(cluster->pieces.begin(), cluster->pieces.end(), b.piece) != cluster->pieces.end();
+/// The rest of a cluster's copy goes along.
+std::vector<size_t> SheetsStation::along(const Scene& scene, const SceneItem& dragged) const {
+    std::vector<size_t> out;
+    if (!bench().work() || bench().work()->clusters.empty())
+        return out;
+    const design::ClusterIndex clusters = design::clusterIndex(*bench().work());
+    const auto own = clusters.find(dragged.piece);
+    for (size_t i = 0; own != clusters.end() && i < scene.items().size(); ++i) {
+        const SceneItem& item = scene.items()[i];
+        const auto at = clusters.find(item.piece);
+        if (item.copy == dragged.copy && item.piece != dragged.piece && at != clusters.end() &&
+            at->second == own->second)
+            out.push_back(i);
+    }
+    return out;
 }
 
 // ---- the bench -----------------------------------------------------------------------------------------------
@@ -221,7 +231,10 @@ void SheetsStation::refresh() {
 
 void SheetsStation::showChosen() {
     const design::Stack* work = bench().work();
-    std::erase_if(m_chosen, [&](design::PieceId id) { return !work || !work->find(id); });
+    std::unordered_set<design::PieceId> there;
+    for (size_t i = 0; work && !m_chosen.empty() && i < work->pieces.size(); ++i)
+        there.insert(work->pieces[i].id());
+    std::erase_if(m_chosen, [&](design::PieceId id) { return !there.contains(id); });
     m_clusters->setVisible(work != nullptr);
     m_clusters->show(m_chosen);
     m_none->setVisible(!m_chosen.empty());
@@ -252,7 +265,7 @@ void SheetsStation::showAnswer() {
     if (cost.sum > 0)
         rows.append({cost.unknown.empty() ? tr("Sheets cost") : tr("Sheets cost, as far as known"),
                      QString::number(cost.sum, 'f', 2)});
-    if (const auto byHand = job::cutByHand(*bench().work()); !byHand.empty())
+    if (const auto byHand = design::cutByHand(*bench().work()); !byHand.empty())
         rows.append(
             {tr("Cut by hand"), countOf(static_cast<qsizetype>(byHand.size()), tr("piece"), tr("pieces"))});
     if (!sheets->unplaced.empty())

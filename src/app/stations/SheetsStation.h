@@ -34,7 +34,7 @@ class SheetsStation : public StationPanel {
     void buildCopies();
     void changePlan(const QString& name, const std::function<void(job::SheetPlan&)>& change);
     void toggle(design::PieceId piece, bool withGroup);
-    bool areTogether(const SceneItem& a, const SceneItem& b) const;
+    std::vector<size_t> along(const Scene& scene, const SceneItem& dragged) const;
     void setCopies(int copies);
     void dragged(const SceneItem& item, geometry::Point by);
     void showChosen();

@@ -164,6 +164,10 @@ std::string frameGroup(const std::string& stockId) {
     return stockId + "-frame";
 }
 
+std::string frameElement(size_t sheet, size_t frame) {
+    return "frame-" + std::to_string(sheet + 1) + "-" + std::to_string(frame + 1);
+}
+
 std::string writeLoad(const design::Load& load, const design::Stack& stack,
                       const std::vector<design::SheetCuts>& cuts, const std::string& title) {
     std::string out = opened({{0, 0}, {load.mat.widthMm, load.mat.heightMm}}, title);
@@ -181,11 +185,9 @@ std::string writeLoad(const design::Load& load, const design::Stack& stack,
             for (const design::PieceCuts& one : cuts[i].pieces)
                 appendPath(pieces, copyElement(one.what.piece, one.what.copy),
                            design::pieceName(stack, one.what.piece), pathText(one.cuts));
-            for (const design::FrameCut& frame : cuts[i].frames)
-                appendPath(frames,
-                           "frame-" + std::to_string(i + 1) + "-" +
-                               std::to_string(&frame - cuts[i].frames.data() + 1),
-                           "frame round " + frame.cluster, pathText(frame.outline));
+            for (size_t k = 0; k < cuts[i].frames.size(); ++k)
+                appendPath(frames, frameElement(i, k), "frame round " + cuts[i].frames[k].cluster,
+                           pathText(cuts[i].frames[k].outline));
         }
         const auto group = [&](const std::string& id, const std::string& does, const std::string& paths) {
             return "<g id=\"" + escaped(id) + "\" fill=\"none\" stroke=\"" +

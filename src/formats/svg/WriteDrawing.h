@@ -27,6 +27,8 @@ std::string writeLayers(const design::Stack& stack, const std::string& title);
 std::string copyElement(design::PieceId id, int copy);
 /// Returns the name of the group of frames round the clusters of a stock: "clear-frame".
 std::string frameGroup(const std::string& stockId);
+/// Returns the name a frame has in it: of the n-th frame on a sheet of the load.
+std::string frameElement(std::size_t sheet, std::size_t frame);
 
 /// Returns one load as the machine gets it: every cut line once, grouped by stock and operation.
 /// Shape:  the page is the mat; pieces lie where they will be cut; nothing but cut lines is in it. Of a piece that

@@ -21,11 +21,9 @@ void PickTool::press(const Pointer& pointer) {
     m_held = Held{pointer, {}, {}, {}, {}, false};
     if (const SceneItem* item = pointer.on()) {
         m_held->fill = item->fill;
-        std::vector<size_t> taken{static_cast<size_t>(pointer.item)};
-        const auto& all = pointer.scene->items();
-        for (size_t i = 0; m_calls.goesAlong && i < all.size(); ++i)
-            if (static_cast<int>(i) != pointer.item && m_calls.goesAlong(*item, all[i]))
-                taken.push_back(i);
+        std::vector<size_t> taken =
+            m_calls.along ? m_calls.along(*pointer.scene, *item) : std::vector<size_t>{};
+        taken.push_back(static_cast<size_t>(pointer.item));
         constexpr size_t kMostOutlines = 150; // more are shown by their frames, or the drag would stutter
         for (const size_t i : taken)
             if (taken.size() <= kMostOutlines)

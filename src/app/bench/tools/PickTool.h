@@ -17,8 +17,8 @@ class PickTool : public Tool {
         std::function<void(const Pointer&)> picked; ///< on release, on a piece or beside all
         std::function<void(const SceneItem&, geometry::Point byMm)> moved = {};
         std::function<void(const SceneItem&)> twice = {}; ///< a double click on a piece
-        /// Whether another piece goes along when one is dragged.
-        std::function<bool(const SceneItem& dragged, const SceneItem& other)> goesAlong = {};
+        /// Returns which items of the scene go along when one is dragged, besides itself.
+        std::function<std::vector<size_t>(const Scene&, const SceneItem&)> along = {};
     };
     explicit PickTool(Calls calls) : m_calls(std::move(calls)) {}
 

@@ -181,7 +181,8 @@ void TraceStation::connectWays() {
     }
     connect(m_lines, &LinesWay::gapMarked, this, &TraceStation::closeGap);
     connect(m_lines, &LinesWay::partMarked, this, [this](const geometry::Box& box) {
-        const geometry::Box part{toPicture(box.least), toPicture(box.most)};
+        const geometry::Box part =
+            geometry::transformed(box, geometry::inverse(bench().pictureSource()->map()));
         change(tr("Look at a part by itself"), [part](trace::Recipe& recipe) {
             recipe.ownParts.push_back({part, {}});
         });
