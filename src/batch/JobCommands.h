@@ -10,6 +10,7 @@ namespace thinline::batch {
 
 /// The commands that make a job and size it: trace, import, size, fit.
 std::vector<Command> traceCommands();
+std::vector<Command> handworkCommands();
 /// import, words, figure
 std::vector<Command> sourceCommands();
 /// size, fit

@@ -441,70 +441,10 @@ base::Status traceCommand(Session& session, const Options& options) {
     return conclude(session, *state, options);
 }
 
-// ---- clear
-
-CommandSpec clearSpec() {
-    return {"clear",
-            "JOB.thinline",
-            "Takes something out of a picture of a job and traces it anew; places are those of the design.",
-            {{"--of", "SOURCE", "Which picture; without it the first one.", "", false},
-             {"--box", "X,Y X,Y", "What lies between two corners.", "", false},
-             {"--outside", "X,Y X,Y", "All but what lies between two corners.", "", false},
-             {"--stroke", "X,Y X,Y ...", "What lies along a line.", "", false},
-             {"--wide", "LENGTH", "How wide that line is.", "4mm", false},
-             {"--blot", "X,Y", "What is connected with a place and of its colour.", "", false},
-             {"--bring-back", "", "Brings all back that was taken out.", "", false},
-             kJobOption}};
-}
-
-base::Status clearCommand(Session& session, const Options& options) {
-    const auto state = loadState(session, options.operand);
-    if (!state)
-        return state.error();
-    const auto called = options.has("--of") ? sourceCalled(*state, options["--of"])
-                                            : base::Result<design::SourceId>(design::SourceId{});
-    if (!called)
-        return called.error();
-    const job::Source* source = job::pictureSource(state->job, *called);
-    if (!source)
-        return Error{Code::NotFound, "This job has no picture."};
-    trace::Recipe recipe = std::get<job::Picture>(source->what).recipe;
-    if (options.has("--bring-back"))
-        recipe.erasures.clear();
-    struct Way {
-        const char* option;
-        trace::Erasure::Kind kind;
-        size_t least, most;
-    };
-    using Kind = trace::Erasure::Kind;
-    for (const Way& way : {Way{"--box", Kind::Rectangle, 2, 2}, Way{"--outside", Kind::Outside, 2, 2},
-                           Way{"--stroke", Kind::Brush, 1, 10'000}, Way{"--blot", Kind::Spill, 1, 1}}) {
-        if (!options.has(way.option))
-            continue;
-        const auto points = pointsOf(way.option, options[way.option]);
-        if (!points)
-            return points.error();
-        if (points->size() < way.least || points->size() > way.most)
-            return Error{Code::InvalidArgument, std::string(way.option) + " takes " +
-                                                    (way.most == 2 ? "two corners" : "a place") +
-                                                    ", such as 10mm,25mm."};
-        const auto width = base::parseLength(options["--wide"], base::LengthUnit::Millimetre);
-        if (!width)
-            return width.error();
-        recipe.erasures.push_back(
-            job::erasureAt(*source, way.kind, *points, way.kind == Kind::Brush ? width->inMm() : 0));
-    }
-    const auto pixels = job::pixelsOf(state->job, source->id);
-    if (!pixels)
-        return pixels.error();
-    return keep(session, options, job::traced(state->job, **pixels, recipe, catalogue(), {}, source->id),
-                *state);
-}
-
 } // namespace
 
 std::vector<Command> traceCommands() {
-    return {{traceSpec(), traceCommand}, {clearSpec(), clearCommand}};
+    return {{traceSpec(), traceCommand}};
 }
 
 } // namespace thinline::batch

@@ -72,6 +72,8 @@ std::string plural(Kind kind, size_t count) {
         return n + " measures go beyond the frame";
     case Kind::ClusterApart:
         return n + " pieces cannot lie with their cluster";
+    case Kind::GoodSideHidden:
+        return n + " pieces show the poorer side of their stock";
     case Kind::FrameLeftOut:
         return n + " frames are left out";
     case Kind::ClusterOverlaps:
@@ -122,6 +124,18 @@ void inspectSteps(const job::Made& made, Gathering& into) {
             into.add(Severity::RisksCard, Kind::LineCutShort,
                      "A fold that does not reach the edge tears there. Look at the lines at Shape.",
                      {"After step " + std::to_string(i + 1) + " " + what, {}, {}});
+    }
+}
+
+void inspectSides(const Look& look, Gathering& into) {
+    for (const design::Laid& laid : look.work.pieces) {
+        const design::Stock* stock = design::findStock(look.work.stocks, look.work.layerOf(laid).stockId);
+        if (laid.up == design::Side::Back && stock && stock->faces == design::Stock::Faces::GoodFront &&
+            !look.isHidden(laid))
+            into.add(Severity::RisksCard, Kind::GoodSideHidden,
+                     "Turn it over in the side view, or say of the stock that both its sides are alike.",
+                     {look.called(laid) + " shows its back, and " + stock->name + " has one good side",
+                      laid.id(), geometry::bounds(laid.shape())});
     }
 }
 
@@ -191,6 +205,7 @@ base::Result<std::vector<Finding>> inspect(const job::State& state, const design
         if (auto ok = inspectPieces(look, all); !ok)
             return ok.error();
         inspectScales(look, all);
+        inspectSides(look, all);
         if (auto ok = inspectHeights(look, all); !ok)
             return ok.error();
         if (auto ok = inspectFits(look, all); !ok)

@@ -31,6 +31,7 @@ enum class Kind {
     TwoHeights,      ///< a piece rests on one height and hangs over a lower one
     LargerThanFrame, ///< the work goes not into the frame it was made for
     ClusterApart,    ///< a piece cannot lie with its cluster
+    GoodSideHidden,  ///< a piece turned over shows the poorer side of its stock
     FrameLeftOut,    ///< a cluster's frame cannot be cut in its stock
     ClusterOverlaps, ///< two pieces of a cluster lie on one another
     Vanished,

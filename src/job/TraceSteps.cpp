@@ -132,6 +132,16 @@ trace::Erasure erasureAt(const Source& picture, trace::Erasure::Kind kind,
     return out;
 }
 
+trace::ClosingLine closingAt(const Source& picture, geometry::Point fromMm, geometry::Point toMm) {
+    constexpr double kPenMm = 0.8, kLeastPx = 3;
+    const geometry::Transform toPicture = geometry::inverse(picture.map());
+    return {toPicture(fromMm), toPicture(toMm), std::max(kLeastPx, kPenMm / mmPerPx(picture))};
+}
+
+geometry::Box partAt(const Source& picture, const geometry::Box& boxMm) {
+    return geometry::transformed(boxMm, geometry::inverse(picture.map()));
+}
+
 base::Result<Job> traced(const Job& job, const raster::Picture& pixels, const trace::Recipe& recipe,
                          const Catalogue& catalogue, const base::Progress& progress, SourceId of) {
     const Source* before = pictureSource(job, of);

@@ -11,6 +11,12 @@ namespace thinline::job {
 trace::Erasure erasureAt(const Source& picture, trace::Erasure::Kind kind,
                          const std::vector<geometry::Point>& pointsMm, double widthMm = 0);
 
+/// Returns a line of ink that closes a gap between two places of the design, as wide as a usual pen's.
+trace::ClosingLine closingAt(const Source& picture, geometry::Point fromMm, geometry::Point toMm);
+
+/// Returns the part of a picture that lies under a box of the design.
+geometry::Box partAt(const Source& picture, const geometry::Box& boxMm);
+
 /// Returns how many mm of the finished work one pixel of a picture is: what the recipe's lengths are measured by.
 inline double mmPerPx(const Source& source) {
     return source.unitMm;

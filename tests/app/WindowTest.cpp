@@ -23,6 +23,7 @@
 #include <QListWidget>
 #include <QMimeData>
 #include <QMouseEvent>
+#include <QPlainTextEdit>
 #include <QPushButton>
 #include <QSettings>
 #include <QSlider>
@@ -317,11 +318,21 @@ TEST_F(WindowTest, SourcesSetsAndSizesFromADrawingWithoutUnits) {
 
     press(QKeySequence("Ctrl+T")); // a word, typed at once
     ASSERT_TRUE(waitFor([this] { return job().sources.size() == 2; }));
-    auto* word = named<QLineEdit>("The word");
+    auto* word = named<QPlainTextEdit>("The word");
     ASSERT_NE(word, nullptr);
     ASSERT_TRUE(waitFor([&] { return word->hasFocus(); }));
     QTest::keyClicks(word, "QUAY");
     ASSERT_TRUE(waitFor([this] { return job().sources[1]->name() == "the word QUAY"; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    const int oneLine = word->height();
+    QTest::keyClick(word, Qt::Key_Return); // a second line, and back to one
+    QTest::keyClicks(word, "E");
+    ASSERT_TRUE(waitFor([this] { return job().sources[1]->name() == "the word QUAY E"; }));
+    EXPECT_GT(word->height(), oneLine + 10);
+    QTest::keyClick(word, Qt::Key_Backspace);
+    QTest::keyClick(word, Qt::Key_Backspace);
+    ASSERT_TRUE(waitFor([this] { return job().sources[1]->name() == "the word QUAY"; }));
+    EXPECT_EQ(word->height(), oneLine);
     ASSERT_TRUE(waitUntilQuiet());
     const design::PieceId frame = support::id("1:1"), plug = support::id("1:2"),
                           letter = job().sources[1]->pieceId(job().sources[1]->kept->front());

@@ -48,6 +48,15 @@ class StepCommands : public testing::Test {
         EXPECT_EQ(call({"show", "shed.thinline", "--json"}), kDone) << m_err.str();
         return nlohmann::json::parse(m_out.str());
     }
+    /// The job with its picture traced by a changed recipe.
+    static job::Job retraced(const job::Job& job,
+                             const std::function<void(const job::Source&, trace::Recipe&)>& change) {
+        const job::Source& shed = *job::pictureSource(job);
+        trace::Recipe recipe = std::get<job::Picture>(shed.what).recipe;
+        change(shed, recipe);
+        return support::must(
+            job::traced(job, *support::must(job::pixelsOf(job)), recipe, job::shippedCatalogue()));
+    }
     /// What a job decides, as it would be in a file.
     static std::string decisionsOf(const job::State& state) {
         const auto entries = document::entriesOf(state, {}, false);
@@ -234,10 +243,28 @@ TEST_F(StepCommands, DecideWhatTheWindowDecides) {
          }},
         {{"clear", "--box", "0mm,0mm 8mm,8mm"},
          [&] {
-             trace::Recipe recipe = std::get<job::Picture>(job::pictureSource(job)->what).recipe;
-             recipe.erasures.push_back(
-                 job::erasureAt(*job::pictureSource(job), trace::Erasure::Kind::Rectangle, {{0, 0}, {8, 8}}));
-             return of(job::traced(job, *support::must(job::pixelsOf(job)), recipe, job::shippedCatalogue()));
+             return retraced(job, [](const job::Source& shed, trace::Recipe& recipe) {
+                 recipe.erasures.push_back(
+                     job::erasureAt(shed, trace::Erasure::Kind::Rectangle, {{0, 0}, {8, 8}}));
+             });
+         }},
+        {{"mend", "--close", "2mm,2mm 4mm,2mm"},
+         [&] {
+             return retraced(job, [&](const job::Source& shed, trace::Recipe& recipe) {
+                 recipe.closings.push_back(job::closingAt(shed, {2, 2}, {4, 2}));
+             });
+         }},
+        {{"mend", "--part", "1mm,1mm 9mm,6mm", "--part-threshold", "90"},
+         [&] {
+             return retraced(job, [&](const job::Source& shed, trace::Recipe& recipe) {
+                 recipe.ownParts.push_back({job::partAt(shed, {{1, 1}, {9, 6}}), 90});
+             });
+         }},
+        {{"mend", "--merge", "#c84e31=#b03a20"},
+         [&] {
+             return retraced(job, [](const job::Source&, trace::Recipe& recipe) {
+                 recipe.merges.push_back({{0xc8, 0x4e, 0x31}, {0xb0, 0x3a, 0x20}});
+             });
          }},
         {{"trace", "--again", "1", "--mode", "flat", "--part", "2mm,2mm 12mm,12mm", "--min-area", "1mm2"},
          [&] {
@@ -361,6 +388,11 @@ TEST_F(StepCommands, SayWhatIsWrong) {
         {{"pin", "--on", "all", "--at", "5mm,5mm"}, "Pin one piece at a time"},
         {{"pin", "--on", "1:area.1", "--at", "5mm,5mm", "--load", "77"}, "That load is not there"},
         {{"clear", "--box", "5mm,5mm"}, "--box takes two corners"},
+        {{"mend"}, "Nothing was said to be mended"},
+        {{"mend", "--close", "5mm,5mm"}, "--close takes two places"},
+        {{"mend", "--reopen"}, "There is no closing line to be taken back."},
+        {{"mend", "--part-threshold", "9"}, "needs a part"},
+        {{"mend", "--merge", "red"}, "it takes pairs of colours"},
         {{"trace", "--again", "4"}, "There is no source '4'"},
     };
     for (const Row& row : rows) {

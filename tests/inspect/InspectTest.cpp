@@ -284,6 +284,15 @@ TEST(Inspect, ClustersAndFramesAreHeldAgainstTheWork) {
     EXPECT_NE(found(onIt, Kind::ClusterOverlaps).find("lies on"), std::string::npos);
     const job::State apart = made(job::painted(state.job, {both[1]}, "rust"), state.made);
     EXPECT_NE(found(apart, Kind::ClusterApart).find("apart from the two"), std::string::npos);
+    // A foil has one good side; turned over, the other one is seen.
+    design::Stock foil = *design::findStock(state.job.stocks, "sea");
+    const job::State over = made(job::withPiecesUp(state.job, {both[0]}, design::Side::Back), state.made);
+    EXPECT_EQ(found(over, Kind::GoodSideHidden), "");
+    foil.faces = design::Stock::Faces::GoodFront;
+    EXPECT_NE(found(made(job::withStock(over.job, foil), over.made), Kind::GoodSideHidden)
+                  .find("has one good side"),
+              std::string::npos);
+    EXPECT_EQ(found(made(job::withStock(state.job, foil), state.made), Kind::GoodSideHidden), "");
     // A frame needs a carrier; without one it is not cut through the card, and told.
     design::Stock film = *design::findStock(state.job.stocks, "sea");
     film.cut = design::Depth::ToCarrier;

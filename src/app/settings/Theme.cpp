@@ -26,6 +26,8 @@ QLabel#jobName { font-size: 15px; font-weight: bold; }
 QFrame#answer { background: %answer; border-radius: 8px; }
 QFrame#answer QLabel#value { font-weight: bold; }
 QFrame#notice { background: %answer; border-bottom: 1px solid %hairline; }
+QPlainTextEdit { background: %field; border: 1px solid %hairline; border-radius: 4px; padding: 2px 4px; selection-background-color: %accent; selection-color: %onAccent; }
+QPlainTextEdit:focus { border: 1px solid %accent; }
 QLineEdit, QComboBox, QAbstractSpinBox { background: %field; border: 1px solid %hairline; border-radius: 4px; padding: 4px 8px; min-height: 20px; selection-background-color: %accent; selection-color: %onAccent; }
 QLineEdit:focus, QComboBox:focus, QAbstractSpinBox:focus { border: 1px solid %accent; }
 QLineEdit[wrong="true"] { border: 1px solid %spoils; }

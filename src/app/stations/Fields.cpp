@@ -202,6 +202,24 @@ void PlaceFields::refresh() {
     m_down->showLength(at.y, m_unit);
 }
 
+LinesField::LinesField(QWidget* parent) : QPlainTextEdit(parent) {
+    setTabChangesFocus(true);
+    setVerticalScrollBarPolicy(Qt::ScrollBarAsNeeded);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    connect(document(), &QTextDocument::contentsChanged, this, &LinesField::fitLines);
+    fitLines();
+}
+
+void LinesField::fitLines() {
+    constexpr int kMostLines = 4; // more are scrolled
+    const int lines = std::min(document()->blockCount(), kMostLines);
+    const int around = 2 * (frameWidth() + static_cast<int>(document()->documentMargin()));
+    setVerticalScrollBarPolicy(document()->blockCount() > kMostLines ? Qt::ScrollBarAsNeeded
+                                                                     : Qt::ScrollBarAlwaysOff);
+    setFixedHeight(lines * fontMetrics().lineSpacing() + around);
+}
+
 WordChoice::WordChoice(const QStringList& words, QWidget* parent)
     : QWidget(parent), m_group(new QButtonGroup(this)) {
     auto* line = new QHBoxLayout(this);

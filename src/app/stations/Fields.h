@@ -7,6 +7,7 @@
 #include "geometry/Shape.h"
 
 #include <QLineEdit>
+#include <QPlainTextEdit>
 #include <QString>
 #include <QWidget>
 
@@ -87,6 +88,16 @@ class WordChoice : public QWidget {
 
   private:
     QButtonGroup* m_group;
+};
+
+/// A field for words of several lines, as high as they are.
+class LinesField : public QPlainTextEdit {
+    Q_OBJECT
+  public:
+    explicit LinesField(QWidget* parent = nullptr);
+
+  private:
+    void fitLines();
 };
 
 /// Where something lies, typed: its left and top, or its middle.

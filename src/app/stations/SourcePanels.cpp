@@ -9,7 +9,6 @@
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QLabel>
-#include <QLineEdit>
 #include <QPushButton>
 #include <QRadioButton>
 #include <QSignalBlocker>
@@ -50,10 +49,11 @@ QLabel* headingOf(const QString& words) {
 
 WordPanel::WordPanel(Workbench& bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
     auto* lines = columnOf(this);
-    m_text = new QLineEdit;
+    m_text = new LinesField;
     m_text->setAccessibleName(tr("The word"));
     m_text->setPlaceholderText(tr("Type the word"));
-    m_text->setToolTip(tr("Retype it at any time: what was built on it is built anew"));
+    m_text->setToolTip(
+        tr("Retype it at any time: what was built on it is built anew. Return begins a new line"));
     lines->addWidget(m_text);
     m_font = new QComboBox;
     m_font->setAccessibleName(tr("Typeface"));
@@ -90,10 +90,10 @@ WordPanel::WordPanel(Workbench& bench, QWidget* parent) : QWidget(parent), m_ben
     m_settle.setSingleShot(true);
     m_settle.setInterval(300);
     connect(&m_settle, &QTimer::timeout, this, [this] {
-        if (!(recipe() == m_shown) && !m_text->text().trimmed().isEmpty())
+        if (!(recipe() == m_shown) && !m_text->toPlainText().trimmed().isEmpty())
             emit changed(m_source, recipe());
     });
-    connect(m_text, &QLineEdit::textEdited, this, &WordPanel::tellWhenSettled);
+    connect(m_text, &LinesField::textChanged, this, &WordPanel::tellWhenSettled);
     connect(m_font, &QComboBox::activated, this, &WordPanel::tellWhenSettled);
     connect(m_sizeBy, &QComboBox::activated, this, [this] {
         // The same word, measured the other way.
@@ -159,8 +159,8 @@ void WordPanel::show(const job::Source& source) {
     const QSignalBlocker a(m_text), b(m_font), c(m_sizeBy), d(m_spacing), e(m_overlap), f(m_fill), g(m_equal),
         h(m_join);
     listFonts(word.font);
-    if (isOther || m_text->text().toStdString() != word.text)
-        m_text->setText(text(word.text));
+    if (isOther || m_text->toPlainText().trimmed().toStdString() != word.text)
+        m_text->setPlainText(text(word.text));
     m_sizeBy->setCurrentIndex(word.sizeBy == lettering::SizeBy::Width ? 1 : 0);
     m_sizeMm = word.sizeMm;
     m_size->showLength(word.sizeMm, m_bench.job().unit);
@@ -176,7 +176,7 @@ void WordPanel::show(const job::Source& source) {
 
 lettering::Recipe WordPanel::recipe() const {
     lettering::Recipe out = m_shown;
-    out.text = m_text->text().trimmed().toStdString();
+    out.text = m_text->toPlainText().trimmed().toStdString();
     const auto font = static_cast<size_t>(std::max(0, m_font->currentIndex()));
     if (font < m_fonts.size() && !m_fonts[font].family.empty())
         out.font = m_fonts[font];

@@ -12,7 +12,6 @@ class QCheckBox;
 class QComboBox;
 class QDoubleSpinBox;
 class QGridLayout;
-class QLineEdit;
 class QSpinBox;
 
 namespace thinline::app {
@@ -36,7 +35,7 @@ class WordPanel : public QWidget {
     Workbench& m_bench;
     job::SourceId m_source{};
     lettering::Recipe m_shown;
-    QLineEdit* m_text;
+    LinesField* m_text;
     QComboBox* m_font;
     std::vector<base::FontName> m_fonts;
     QComboBox* m_sizeBy;

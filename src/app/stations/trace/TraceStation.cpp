@@ -181,8 +181,7 @@ void TraceStation::connectWays() {
     }
     connect(m_lines, &LinesWay::gapMarked, this, &TraceStation::closeGap);
     connect(m_lines, &LinesWay::partMarked, this, [this](const geometry::Box& box) {
-        const geometry::Box part =
-            geometry::transformed(box, geometry::inverse(bench().pictureSource()->map()));
+        const geometry::Box part = job::partAt(*bench().pictureSource(), box);
         change(tr("Look at a part by itself"), [part](trace::Recipe& recipe) {
             recipe.ownParts.push_back({part, {}});
         });
@@ -372,10 +371,8 @@ void TraceStation::setGhost(std::vector<geometry::Shape> pieces) {
 void TraceStation::closeGap(geometry::Point from, geometry::Point to) {
     if (!tracing())
         return;
-    // As wide as a usual pen stroke on the picture; the person sees it at once and can take it back.
-    constexpr double kPenMm = 0.8, kLeastPx = 3;
-    const double mmPerPx = job::mmPerPx(*bench().pictureSource());
-    const trace::ClosingLine line{toPicture(from), toPicture(to), std::max(kLeastPx, kPenMm / mmPerPx)};
+    // The person sees it at once and can take it back.
+    const trace::ClosingLine line = job::closingAt(*bench().pictureSource(), from, to);
     change(tr("Close a gap"), [line](trace::Recipe& recipe) { recipe.closings.push_back(line); });
 }
 
