@@ -91,12 +91,12 @@ void measureFindings(const job::State& work) {
 void measureKeeping(const job::State& work) {
     const QTemporaryDir folder;
     document::DiskFileStore store;
-    document::Recovery recovery(store, folder.path().toStdString(), 1, [](int) { return true; });
+    document::Recovery recovery(store, folder.path().toStdString());
     const job::State moved =
         support::after(work, shape::Action::Move, {work.made.work()->pieces[300].id()}, {2, 2});
-    const double firstMs = msOf([&] { (void)recovery.keep(work, ""); });
+    const double firstMs = msOf([&] { (void)recovery.keep(work, {}); });
     const double firstKb = static_cast<double>(recovery.lastWritten()) / 1000;
-    const double againMs = msOf([&] { (void)recovery.keep(moved, ""); });
+    const double againMs = msOf([&] { (void)recovery.keep(moved, {}); });
     std::printf("autosave: first %.0f KB in %.1f ms, after one piece was moved %.1f KB in %.1f ms\n", firstKb,
                 firstMs, static_cast<double>(recovery.lastWritten()) / 1000, againMs);
 

@@ -10,6 +10,7 @@
 #include <QCommandLineParser>
 #include <QFileInfo>
 #include <QImageReader>
+#include <QProcess>
 #include <QSettings>
 #include <QStandardPaths>
 #include <QTimer>
@@ -109,6 +110,9 @@ int main(int argc, char** argv) {
     const QString recovery =
         QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/unsaved";
     app::MainWindow window(store, fonts, recovery, demoFolder());
+    QObject::connect(&window.files(), &app::JobFiles::wantsAnotherWindow, &window, [](const QString& path) {
+        QProcess::startDetached(QCoreApplication::applicationFilePath(), {path});
+    });
     window.show();
     for (const QString& problem : {missingFont, missingPlugins()})
         if (!problem.isEmpty())

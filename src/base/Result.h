@@ -19,6 +19,7 @@ enum class Code {
     Unsupported,
     Degenerate,
     LimitExceeded,
+    ChangedMeanwhile, ///< what was read is not there any more: somebody else wrote it
     Cancelled
 };
 

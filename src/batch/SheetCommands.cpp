@@ -43,7 +43,8 @@ CommandSpec packSpec() {
             "JOB.thinline",
             "Writes the files of a job as it was arranged: one SVG per load, read back and compared, an "
             "overview, a list.",
-            {{"--out", "DIR", "The folder to write to; made when it is not there.", "", true},
+            {{"--anew", "", "Lays the pieces anew first, by the job's own plan; what is pinned stays.", "", false},
+             {"--out", "DIR", "The folder to write to; made when it is not there.", "", true},
              {"--report", "REPORT.json", "Writes loads, sheets, waste, findings and seconds.", "", false}}};
 }
 
@@ -57,10 +58,17 @@ CommandSpec demoSpec() {
 }
 
 base::Status writePackage(Session& session, const State& state, const std::string& folder) {
-    auto package = pack::makePackage(*state.made.work(), *state.made.sheets,
+    const auto laidBy = job::arrangeOptions(state.job.plan, catalogue().formats);
+    if (!laidBy)
+        return laidBy.error();
+    auto package = pack::makePackage(*state.made.work(), *state.made.sheets, *laidBy,
                                      {state.job.name, job::originsOf(state.job).lines});
     if (!package)
         return package.error();
+    if (!package->faults.empty())
+        return Error{Code::Degenerate, "Nothing was packed, it would spoil card. " +
+                                           pack::faultText(package->faults) +
+                                           " Lay the pieces anew by --anew; what was pinned stays where it is."};
     for (const pack::FileCheck& check : package->checks)
         if (!check.isSound())
             return Error{Code::IoError, check.name + " was not written as it should be: " + check.problem +
@@ -141,6 +149,8 @@ base::Status packCommand(Session& session, const Options& options) {
     auto state = loadState(session, options.operand);
     if (!state)
         return state.error();
+    if (options.has("--anew"))
+        state = State{state->job, job::withoutSheets(state->made)};
     return packState(session, *state, options);
 }
 

@@ -6,6 +6,9 @@
 #include "geometry/Offset.h"
 
 #include <algorithm>
+#include <map>
+#include <string_view>
+#include <unordered_map>
 
 namespace thinline::design {
 namespace {
@@ -47,16 +50,29 @@ base::Result<Shapes> stripsOf(const DrawnItem& item, const base::Progress& progr
     return geometry::weld(all, progress);
 }
 
-base::Result<Shapes> clipped(Shapes shapes, const std::vector<Clip>& clips, const base::Progress& progress) {
-    for (const Clip& clip : clips) {
-        Shapes room;
-        for (const Outlines& one : clip) {
-            auto areas = geometry::areasOf(one.contours, one.rule, progress);
-            if (!areas)
-                return areas.error();
-            room.insert(room.end(), areas->begin(), areas->end());
-        }
-        auto rest = geometry::intersect(shapes, room, progress);
+/// What clips leave to be seen, each worked out once.
+using Rooms = std::map<const Clip*, Shapes>;
+
+base::Result<const Shapes*> roomOf(const Clip& clip, Rooms& rooms, const base::Progress& progress) {
+    const auto [at, isNew] = rooms.try_emplace(&clip);
+    if (!isNew)
+        return &at->second;
+    for (const Outlines& one : clip) {
+        auto areas = geometry::areasOf(one.contours, one.rule, progress);
+        if (!areas)
+            return areas.error();
+        at->second.insert(at->second.end(), areas->begin(), areas->end());
+    }
+    return &at->second;
+}
+
+base::Result<Shapes> clipped(Shapes shapes, const std::vector<std::shared_ptr<const Clip>>& clips, Rooms& rooms,
+                             const base::Progress& progress) {
+    for (const auto& clip : clips) {
+        const auto room = roomOf(*clip, rooms, progress);
+        if (!room)
+            return room.error();
+        auto rest = geometry::intersect(shapes, **room, progress);
         if (!rest)
             return rest.error();
         shapes = rest.take();
@@ -64,7 +80,7 @@ base::Result<Shapes> clipped(Shapes shapes, const std::vector<Clip>& clips, cons
     return shapes;
 }
 
-base::Result<Shapes> areasOfItem(const DrawnItem& item, const TakeOptions& options,
+base::Result<Shapes> areasOfItem(const DrawnItem& item, const TakeOptions& options, Rooms& rooms,
                                  const base::Progress& progress) {
     Shapes all;
     const bool isStrip = options.strokesAsAreas && item.stroke && item.strokeWidthMm > 0;
@@ -85,7 +101,7 @@ base::Result<Shapes> areasOfItem(const DrawnItem& item, const TakeOptions& optio
             return welded.error();
         all = welded.take();
     }
-    return options.appliesClips && !item.clips.empty() ? clipped(std::move(all), item.clips, progress)
+    return options.appliesClips && !item.clips.empty() ? clipped(std::move(all), item.clips, rooms, progress)
                                                        : std::move(all);
 }
 
@@ -100,13 +116,14 @@ base::Result<std::vector<DrawnPiece>> piecesOf(const DrawnPage& page, const Take
             base::Code::InvalidArgument,
             "The page of this drawing has no size that can be meant; set one where it was drawn."};
     std::vector<DrawnPiece> out;
+    Rooms rooms;
     size_t done = 0;
     for (const DrawnItem& item : page.items) {
         const double at = static_cast<double>(done++) / static_cast<double>(page.items.size());
         progress.report(at, "Cleaning the outlines");
         if (options.leftOut.contains(item.layer))
             continue;
-        auto areas = areasOfItem(item, options, progress.part(at, at));
+        auto areas = areasOfItem(item, options, rooms, progress.part(at, at));
         if (!areas)
             return areas.error();
         const bool isStrip = options.strokesAsAreas && item.stroke && !item.fill;
@@ -124,12 +141,12 @@ base::Result<std::vector<DrawnPiece>> piecesOf(const DrawnPage& page, const Take
 
 std::vector<DrawnLayer> layersOf(const DrawnPage& page) {
     std::vector<DrawnLayer> out;
+    std::unordered_map<std::string_view, size_t> known;
     for (const DrawnItem& item : page.items) {
-        auto at =
-            std::find_if(out.begin(), out.end(), [&](const DrawnLayer& l) { return l.name == item.layer; });
-        if (at == out.end())
-            at = out.insert(at, {item.layer, 0, item.fill ? item.fill : item.stroke});
-        ++at->items;
+        const auto [at, isNew] = known.try_emplace(item.layer, out.size());
+        if (isNew)
+            out.push_back({item.layer, 0, item.fill ? item.fill : item.stroke});
+        ++out[at->second].items;
     }
     return out;
 }

@@ -8,6 +8,7 @@
 #include "geometry/Shape.h"
 #include "raster/Picture.h"
 
+#include <memory>
 #include <optional>
 #include <set>
 #include <string>
@@ -33,7 +34,7 @@ struct DrawnItem {
     geometry::FillRule rule = geometry::FillRule::NonZero;
     std::optional<raster::Rgb> fill, stroke;
     double strokeWidthMm = 0;
-    std::vector<Clip> clips; ///< all of them hold
+    std::vector<std::shared_ptr<const Clip>> clips; ///< all of them hold; items of one group share them
 };
 
 /// How far the file itself says how large it is.

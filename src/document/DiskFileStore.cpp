@@ -4,11 +4,14 @@
 
 #include <algorithm>
 #include <cerrno>
+#include <cstdio>
 #include <cstring>
 #include <fcntl.h>
 #include <filesystem>
+#include <sys/file.h>
 #include <sys/stat.h>
 #include <unistd.h>
+#include <utility>
 
 namespace thinline::document {
 namespace {
@@ -18,6 +21,8 @@ using base::Code;
 using base::Error;
 namespace fs = std::filesystem;
 
+constexpr int EFTYPE = -1; ///< something that is no file; beside the system's own numbers
+
 Error notRead(const std::string& path, int reason) {
     std::string why = std::strerror(reason);
     if (reason == ENOENT || reason == ENOTDIR)
@@ -26,6 +31,12 @@ Error notRead(const std::string& path, int reason) {
         why = "you may not read it; ask its owner, or take a copy you may read";
     else if (reason == EISDIR)
         why = "it is a folder; name a file in it";
+    else if (reason == EFTYPE)
+        why = "it is a device or a pipe; name a file";
+    else if (reason == ELOOP)
+        why = "its links lead round in a ring";
+    else if (reason == ENAMETOOLONG)
+        why = "its name is too long";
     return {reason == ENOENT ? Code::NotFound : Code::IoError, path + " could not be read: " + why + "."};
 }
 
@@ -39,6 +50,12 @@ Error notWritten(const std::string& path, int reason) {
         why = "the folder is not there; save elsewhere";
     else if (reason == EISDIR)
         why = "it is a folder; choose another name";
+    else if (reason == EFTYPE)
+        why = "it is a device or a pipe; choose another name";
+    else if (reason == ELOOP)
+        why = "its links lead round in a ring; choose another name";
+    else if (reason == ENAMETOOLONG)
+        why = "its name is too long; choose a shorter one";
     return {Code::IoError, path + " could not be written: " + why + "."};
 }
 
@@ -46,51 +63,134 @@ Error notWritten(const std::string& path, int reason) {
 class Handle {
   public:
     explicit Handle(int fd) : m_fd(fd) {}
-    Handle(const Handle&) = delete;
-    Handle& operator=(const Handle&) = delete;
+    Handle(Handle&& other) noexcept : m_fd(std::exchange(other.m_fd, -1)) {}
+    Handle& operator=(Handle&& other) noexcept {
+        std::swap(m_fd, other.m_fd);
+        return *this;
+    }
     ~Handle() {
         if (m_fd >= 0)
             ::close(m_fd);
     }
     int get() const { return m_fd; }
-    int close() {
-        const int result = ::close(m_fd);
-        m_fd = -1;
-        return result;
-    }
 
   private:
     int m_fd;
 };
 
 /// Writes and flushes; returns 0 or errno.
-int fillFile(const std::string& path, const Bytes& bytes, mode_t mode) {
-    Handle file(::open(path.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, mode));
-    if (file.get() < 0)
-        return errno;
+int fill(int file, const Bytes& bytes) {
     size_t done = 0;
     while (done < bytes.size()) {
-        const ssize_t wrote = ::write(file.get(), bytes.data() + done, bytes.size() - done);
+        const ssize_t wrote = ::write(file, bytes.data() + done, bytes.size() - done);
         if (wrote < 0 && errno == EINTR)
             continue;
         if (wrote < 0)
             return errno;
         done += static_cast<size_t>(wrote);
     }
-    if (::fsync(file.get()) != 0 || file.close() != 0)
-        return errno;
-    return 0;
+    return ::fsync(file) != 0 ? errno : 0;
 }
+
+/// Where a path leads when its links are followed, also to what is not there yet; returns 0 or errno.
+int followLinks(std::string& path) {
+    constexpr int kMostLinks = 40; // as many as the system follows
+    for (int i = 0; i < kMostLinks; ++i) {
+        std::error_code error;
+        if (!fs::is_symlink(path, error))
+            return 0;
+        const fs::path aim = fs::read_symlink(path, error);
+        if (error)
+            return error.value();
+        path = (aim.is_absolute() ? aim : fs::path(path).parent_path() / aim).string();
+    }
+    return ELOOP;
+}
+
+std::string folderOf(const std::string& path) {
+    const fs::path folder = fs::path(path).parent_path();
+    return folder.empty() ? "." : folder.string();
+}
+
+/// The name a file has while it is written: one for each target, so that nothing gathers, and short, since a name
+/// of full length has no room for an ending.
+std::string nameWhileWriting(const std::string& path) {
+    char name[40];
+    std::snprintf(name, sizeof name, "/.thinline-%016zx.new",
+                  std::hash<std::string>()(fs::path(path).filename().string()));
+    return folderOf(path) + name;
+}
+
+/// What replaces the old file takes its permissions and, where we may, its owner.
+int takeOver(int file, const struct stat& old) {
+    const bool isGiven = ::fchown(file, old.st_uid, old.st_gid) == 0;
+    const mode_t mode = old.st_mode & (isGiven ? 07777 : 0777);
+    return ::fchmod(file, mode) != 0 ? errno : 0;
+}
+
+/// Keeps other windows from writing in a folder at the same moment, as they would use the same name while writing. It
+/// is held for moments; who holds it for ever, or a file system that knows no locks, holds nobody up.
+void waitForTurn(int folder) {
+    constexpr int kMostTries = 500;
+    constexpr useconds_t kPauseUs = 10'000;
+    for (int i = 0; i < kMostTries && ::flock(folder, LOCK_EX | LOCK_NB) != 0 && errno == EWOULDBLOCK; ++i)
+        ::usleep(kPauseUs);
+}
+
+/// Writes the bytes under another name and moves them over the old file; returns 0 or errno. The file has no name at
+/// all until it is whole, where the file system can do that, so that a kill leaves nothing behind.
+int replaceBy(const std::string& path, const Bytes& bytes, const struct stat* old) {
+    constexpr mode_t kUsual = 0644;
+    const Handle folder(::open(folderOf(path).c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC));
+    const std::string fresh = nameWhileWriting(path);
+    Handle file(::open(folderOf(path).c_str(), O_TMPFILE | O_WRONLY | O_CLOEXEC, kUsual));
+    const bool isNameless = file.get() >= 0;
+    if (!isNameless) {
+        waitForTurn(folder.get());
+        ::unlink(fresh.c_str()); // left by a kill
+        file = Handle(::open(fresh.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, kUsual));
+    }
+    if (file.get() < 0)
+        return errno;
+    bool isNamed = !isNameless;
+    int reason = fill(file.get(), bytes);
+    if (reason == 0 && old)
+        reason = takeOver(file.get(), *old);
+    if (reason == 0 && isNameless) {
+        waitForTurn(folder.get());
+        ::unlink(fresh.c_str());
+        const std::string own = "/proc/self/fd/" + std::to_string(file.get());
+        isNamed = ::linkat(AT_FDCWD, own.c_str(), AT_FDCWD, fresh.c_str(), AT_SYMLINK_FOLLOW) == 0;
+        reason = isNamed ? 0 : errno;
+    }
+    if (reason == 0 && ::rename(fresh.c_str(), path.c_str()) != 0)
+        reason = errno;
+    if (reason == 0)
+        ::fsync(folder.get()); // so that the new name survives a power cut
+    else if (isNamed)
+        ::unlink(fresh.c_str());
+    return reason;
+}
+
+class DiskLock final : public base::FileLock {
+  public:
+    DiskLock(Handle file, std::string path) : m_file(std::move(file)), m_path(std::move(path)) {}
+    ~DiskLock() override { ::unlink(m_path.c_str()); } // while it is still held
+
+  private:
+    Handle m_file;
+    std::string m_path;
+};
 
 } // namespace
 
 base::Result<Bytes> DiskFileStore::read(const std::string& path, std::uint64_t mostBytes) const {
-    Handle file(::open(path.c_str(), O_RDONLY | O_CLOEXEC));
+    Handle file(::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK)); // a pipe would be waited for
     struct stat info {};
     if (file.get() < 0 || ::fstat(file.get(), &info) != 0)
-        return notRead(path, errno);
-    if (S_ISDIR(info.st_mode))
-        return notRead(path, EISDIR);
+        return notRead(path, errno == ENXIO ? EFTYPE : errno);
+    if (!S_ISREG(info.st_mode))
+        return notRead(path, S_ISDIR(info.st_mode) ? EISDIR : EFTYPE);
     if (static_cast<std::uint64_t>(info.st_size) > mostBytes)
         return Error{Code::LimitExceeded, path + " is " + std::to_string(info.st_size >> 20) +
                                               " MB, more than the " + std::to_string(mostBytes >> 20) +
@@ -114,30 +214,19 @@ base::Result<Bytes> DiskFileStore::read(const std::string& path, std::uint64_t m
     }
 }
 
-base::Status DiskFileStore::writeWhole(const std::string& path, const Bytes& bytes) {
+base::Status DiskFileStore::writeWhole(const std::string& said, const Bytes& bytes) {
+    std::string path = said;
+    if (const int reason = followLinks(path); reason != 0)
+        return notWritten(said, reason);
     struct stat old {};
     const bool isThere = ::stat(path.c_str(), &old) == 0;
-    if (isThere && S_ISDIR(old.st_mode))
-        return notWritten(path, EISDIR);
+    if (isThere && !S_ISREG(old.st_mode))
+        return notWritten(said, S_ISDIR(old.st_mode) ? EISDIR : EFTYPE);
     // A rename would quietly replace a file the person has made read-only.
     if (isThere && ::access(path.c_str(), W_OK) != 0)
-        return notWritten(path, errno);
-    const std::string fresh = path + ".new" + std::to_string(::getpid());
-    ::unlink(fresh.c_str()); // left by a crash of an earlier program with our number
-    const int reason = fillFile(fresh, bytes, isThere ? old.st_mode & 0777 : 0644);
-    if (reason != 0) {
-        ::unlink(fresh.c_str());
-        return notWritten(path, reason);
-    }
-    if (::rename(fresh.c_str(), path.c_str()) != 0) {
-        const int why = errno;
-        ::unlink(fresh.c_str());
-        return notWritten(path, why);
-    }
-    const std::string folder = fs::path(path).has_parent_path() ? fs::path(path).parent_path().string() : ".";
-    const Handle parent(::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC));
-    if (parent.get() >= 0)
-        ::fsync(parent.get()); // so that the new name survives a power cut
+        return notWritten(said, errno);
+    if (const int reason = replaceBy(path, bytes, isThere ? &old : nullptr); reason != 0)
+        return notWritten(said, reason);
     return base::Done{};
 }
 
@@ -162,6 +251,17 @@ base::Status DiskFileStore::remove(const std::string& path) {
     if (::unlink(path.c_str()) != 0 && errno != ENOENT)
         return Error{Code::IoError, path + " could not be removed: " + std::strerror(errno) + "."};
     return base::Done{};
+}
+
+base::Result<std::unique_ptr<base::FileLock>> DiskFileStore::lock(const std::string& path) {
+    Handle file(::open(path.c_str(), O_RDWR | O_CREAT | O_CLOEXEC | O_NOFOLLOW, 0600));
+    if (file.get() < 0)
+        return notWritten(path, errno);
+    if (::flock(file.get(), LOCK_EX | LOCK_NB) == 0)
+        return std::unique_ptr<base::FileLock>(std::make_unique<DiskLock>(std::move(file), path));
+    if (errno == EWOULDBLOCK)
+        return std::unique_ptr<base::FileLock>();
+    return notWritten(path, errno);
 }
 
 } // namespace thinline::document

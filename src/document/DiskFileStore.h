@@ -15,6 +15,7 @@ class DiskFileStore final : public base::FileStore {
     base::Status makeFolder(const std::string& path) override;
     std::vector<std::string> list(const std::string& folder) const override;
     base::Status remove(const std::string& path) override;
+    base::Result<std::unique_ptr<base::FileLock>> lock(const std::string& path) override;
 };
 
 } // namespace thinline::document

@@ -4,7 +4,10 @@
 
 #include "formats/zip/Archive.h"
 
+#include <algorithm>
+#include <cctype>
 #include <set>
+#include <string_view>
 
 namespace thinline::document {
 namespace {
@@ -83,15 +86,21 @@ base::Result<LoadedJob> loadJob(const base::FileStore& store, const std::string&
 }
 
 base::Result<SavedFile> saveJob(base::FileStore& store, const std::string& path, const job::State& state,
-                                const SavedFile* before) {
+                                const SavedFile* before, Theirs theirs) {
     base::Result<Bytes> old = Error{};
-    if (before && !before->entries.empty())
+    const bool isSameFile = before && before->path == path;
+    if (before && (isSameFile || !before->entries.empty()))
         old = store.read(before->path, base::kMostFileBytes);
     const bool isKnown = old && checksumOf(*old) == before->checksum;
+    if (isSameFile && old && !isKnown && theirs == Theirs::Keep)
+        return Error{base::Code::ChangedMeanwhile,
+                     path + " was changed by another program or window since it was opened here; save under "
+                            "another name, or overwrite it."};
+    const bool isTakenOver = isKnown && !before->entries.empty();
     const JobEntries none;
-    SavedFile out{path, 0, entriesOf(state, isKnown ? before->entries : none, true)};
-    auto file = formats::zip::writeArchive(packed(out.entries, isKnown ? &before->entries : nullptr),
-                                           isKnown ? &*old : nullptr);
+    SavedFile out{path, 0, entriesOf(state, isTakenOver ? before->entries : none, true)};
+    auto file = formats::zip::writeArchive(packed(out.entries, isTakenOver ? &before->entries : nullptr),
+                                           isTakenOver ? &*old : nullptr);
     if (!file)
         return file.error();
     if (auto written = store.writeWhole(path, *file); !written)
@@ -100,6 +109,37 @@ base::Result<SavedFile> saveJob(base::FileStore& store, const std::string& path,
     for (auto& [name, entry] : out.entries)
         entry.bytes = nullptr; // they are in the file
     return out;
+}
+
+namespace {
+
+constexpr std::string_view kEnding = ".thinline";
+
+bool hasEnding(const std::string& path) {
+    return path.size() > kEnding.size() &&
+           std::equal(kEnding.rbegin(), kEnding.rend(), path.rbegin(),
+                      [](char a, char b) { return a == std::tolower(static_cast<unsigned char>(b)); });
+}
+
+} // namespace
+
+std::string withJobEnding(const std::string& path) {
+    return hasEnding(path) ? path : path + std::string(kEnding);
+}
+
+std::string freeNameBeside(const base::FileStore& store, const std::string& path) {
+    const size_t slash = path.rfind('/');
+    const std::string folder = slash == std::string::npos ? "." : path.substr(0, slash);
+    const std::vector<std::string> names = store.list(folder);
+    const std::set<std::string> taken(names.begin(), names.end());
+    std::string stem = path.substr(slash == std::string::npos ? 0 : slash + 1);
+    if (hasEnding(stem))
+        stem.resize(stem.size() - kEnding.size());
+    for (int i = 2;; ++i) {
+        const std::string name = stem + " " + std::to_string(i) + std::string(kEnding);
+        if (!taken.contains(name))
+            return path.substr(0, slash == std::string::npos ? 0 : slash + 1) + name;
+    }
 }
 
 } // namespace thinline::document

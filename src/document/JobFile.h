@@ -35,9 +35,20 @@ base::Result<LoadedJob> loadJob(const base::FileStore& store, const std::string&
 base::Result<LoadedJob> loadJob(const base::Bytes& file, const std::string& path,
                                 const base::Progress& progress = {});
 
+/// What becomes of a file that somebody else wrote since it was read.
+enum class Theirs { Keep, Overwrite };
+
 /// Writes a job in one step. Entries that are as `before` has them are copied packed from that file, if it is still
 /// the file that was read or written then.
+/// Errors: those of the store; ChangedMeanwhile when `path` is the file of `before` and holds something else by now,
+///         unless it is to be overwritten.
 base::Result<SavedFile> saveJob(base::FileStore& store, const std::string& path, const job::State& state,
-                                const SavedFile* before = nullptr);
+                                const SavedFile* before = nullptr, Theirs theirs = Theirs::Keep);
+
+/// Returns a path with the ending of jobs, which every name gets that has not got it: "gull.v2" becomes
+/// "gull.v2.thinline".
+std::string withJobEnding(const std::string& path);
+/// Returns a name beside a file that is not taken: "gull 2.thinline".
+std::string freeNameBeside(const base::FileStore& store, const std::string& path);
 
 } // namespace thinline::document

@@ -19,6 +19,41 @@ constexpr std::array<const char*, 3> kTurns = {"any", "half", "none"};
 
 } // namespace
 
+// A value takes up to eighty times the memory of its text ("[],[],..."), and finding a name among those of an object
+// takes time with their number. So both are counted while the text is read, and reading ends where they are spent.
+json parsedWithin(const base::Bytes& text, const std::string& entry) {
+    constexpr size_t kMostBytes = 512ull << 20, kMostLooks = 400'000'000;
+    constexpr int kDeepest = 64;
+    constexpr size_t kValue = 2 * sizeof(json), kCompound = 96, kName = 96; // with what allocating adds
+    size_t bytes = 0, looks = 0;
+    std::vector<size_t> names; ///< of each object that is open
+    const auto count = [&](int depth, json::parse_event_t event, const json& value) {
+        using Event = json::parse_event_t;
+        if (depth > kDeepest)
+            throw BadJob{entry + " is nested deeper than it may be"};
+        if (event == Event::object_start || event == Event::array_start)
+            bytes += kCompound;
+        if (event == Event::object_start)
+            names.push_back(0);
+        if (event == Event::object_end && !names.empty())
+            names.pop_back();
+        if (event == Event::key && !names.empty()) {
+            bytes += kName;
+            looks += names.back()++;
+        }
+        if (event == Event::value)
+            bytes += kValue + (value.is_string() ? value.get_ref<const std::string&>().size() : 0);
+        if (bytes > kMostBytes || looks > kMostLooks)
+            throw BadJob{entry + " holds more than it may"};
+        return true;
+    };
+    try {
+        return json::parse(text.begin(), text.end(), count);
+    } catch (const json::parse_error& bad) {
+        throw BadJob{entry + " breaks off or is garbled at byte " + std::to_string(bad.byte)};
+    }
+}
+
 json pointJson(geometry::Point p) {
     return json::array({p.x, p.y});
 }
@@ -203,6 +238,7 @@ std::shared_ptr<const job::Artwork> artworkOf(const json& in, const std::string&
     }
     out->pixelAspect = numberOr(in, "pixelAspect", 1, 0.001, 1000, "the pixel's shape");
     out->bytes = std::move(at->second);
+    entries.erase(at); // it is one source's
     return out;
 }
 

@@ -27,6 +27,10 @@ struct BadJob {
 /// The entries of a container by name; what is taken over is moved out.
 using Unpacked = std::map<std::string, base::Bytes>;
 
+/// Returns the value a text writes. Whatever the text holds, it takes no more than 512 MB and some seconds.
+/// Errors: BadJob naming the entry: no JSON, deeper than 64 levels, more than fits.
+json parsedWithin(const base::Bytes& text, const std::string& entry);
+
 json pointJson(geometry::Point p);
 json lineJson(const geometry::Line& line);
 json originJson(const job::Origin& origin);

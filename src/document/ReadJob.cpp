@@ -183,7 +183,7 @@ json parsed(const Unpacked& entries, const std::string& name) {
         throw BadJob{name + " is missing"};
     if (at->second.size() > kMostJsonBytes)
         throw BadJob{name + " is larger than it may be"};
-    return json::parse(at->second.begin(), at->second.end());
+    return parsedWithin(at->second, name);
 }
 
 job::Picture pictureOf(const json& in, Source& source, Unpacked& entries) {
@@ -420,14 +420,16 @@ base::Result<job::State> stateOf(Unpacked entries, const base::Progress& progres
         return Error{Code::LimitExceeded,
                      "The job file's description is larger than it may be; it was not opened."};
     try {
-        const json in = json::parse(text->second.begin(), text->second.end());
-        const int format = in.at("format").get<int>();
-        if (format > kJobFormat)
-            return Error{Code::Unsupported, "The job was written by a newer Thin Line (format " +
-                                                std::to_string(format) + ", this one reads up to " +
+        const json in = parsedWithin(text->second, "job.json");
+        const json& stated = in.at("format");
+        if (!stated.is_number() || !(stated.get<double>() >= 1))
+            return damaged("its format is no number of a format");
+        if (stated.get<double>() > kJobFormat)
+            return Error{Code::Unsupported, "The job was written by a newer Thin Line (format " + stated.dump() +
+                                                ", this one reads up to " +
                                                 std::to_string(kJobFormat) +
                                                 "); update the program to open it."};
-        if (format < kJobFormat) {
+        if (stated.get<double>() < kJobFormat) {
             auto old = oldState(in, std::move(entries), progress);
             return old || old.error().code == Code::Cancelled ? std::move(old) : damaged(old.error().message);
         }
@@ -439,8 +441,8 @@ base::Result<job::State> stateOf(Unpacked entries, const base::Progress& progres
                                                               : damaged(state.error().message);
     } catch (const BadJob& bad) {
         return damaged(bad.message);
-    } catch (const nlohmann::json::exception& bad) {
-        return damaged(std::string("job.json: ") + bad.what());
+    } catch (const nlohmann::json::exception&) {
+        return damaged("something in it is of another kind than it must be");
     }
 }
 

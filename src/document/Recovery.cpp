@@ -15,9 +15,14 @@
 // its files, for those are removed only afterwards. Whatever lies in the folder under our number without
 // being listed is waste of an interrupted writing, and goes the next time.
 //
-// Names begin with the number of the process. A copy whose process does not run any more was left behind,
-// and is offered at the next start. Numbers come round, so it is also asked whether the process of that
-// number is one of ours.
+// Whose a copy is must be told when its program is dead, and while it runs. A number of the process tells neither:
+// in a container every program has the same one, and numbers come round. So a copy begins with a key drawn at
+// random, and as long as its program runs it holds the claim on `KEY.lock`, which the system ends with it. A copy
+// whose claim is free was left behind and is offered at the next start; who takes it back claims it first, so that
+// two windows never have the same.
+//
+// Work that is taken back is not copied: its copy becomes ours, with everything in it, until the next autosave has
+// written all of it anew and has read that back. So a full disk costs nothing.
 //
 // Files from this folder are read like any file from outside: list and entries may be damaged, which costs
 // a sentence and nothing else.
@@ -29,6 +34,8 @@
 
 #include <algorithm>
 #include <charconv>
+#include <cstdio>
+#include <random>
 
 namespace thinline::document {
 namespace {
@@ -40,11 +47,27 @@ using json = nlohmann::ordered_json;
 
 constexpr const char* kList = ".copy";
 
-/// The process number in front of a name, and what follows it.
-bool splitName(const std::string& name, int& process, std::string& rest) {
-    const auto [end, code] = std::from_chars(name.data(), name.data() + name.size(), process);
-    rest = code == std::errc() ? std::string(end, name.data() + name.size()) : "";
-    return code == std::errc() && !rest.empty() && rest[0] == '.';
+constexpr const char* kLock = ".lock";
+
+/// The key in front of a name: up to its first dot.
+std::string keyOf(const std::string& name) {
+    return name.substr(0, name.find('.'));
+}
+
+std::string freshKey() {
+    std::random_device chance;
+    std::string out;
+    constexpr int kWords = 4;
+    for (int i = 0; i < kWords; ++i) {
+        char word[9];
+        std::snprintf(word, sizeof word, "%08x", static_cast<unsigned>(chance()));
+        out += word;
+    }
+    return out;
+}
+
+Error hadByAnother() {
+    return {Code::NotFound, "Another window has this work already; go on there."};
 }
 
 /// An entry's name as part of a file's.
@@ -54,7 +77,7 @@ std::string plain(std::string entry) {
 }
 
 struct List {
-    std::string origin;
+    Origin origin;
     std::map<std::string, std::string> files; ///< by entry
 };
 
@@ -68,7 +91,9 @@ base::Result<List> readList(const base::FileStore& store, const std::string& pat
     if (!in.is_object() || !in.contains("files") || !in.at("files").is_object())
         return Error{Code::ParseError, path + ": the list of an autosaved copy is damaged."};
     if (in.contains("origin") && in.at("origin").is_string())
-        out.origin = in.at("origin").get<std::string>();
+        out.origin.path = in.at("origin").get<std::string>();
+    if (in.contains("checksum") && in.at("checksum").is_number_unsigned())
+        out.origin.checksum = in.at("checksum").get<std::uint64_t>();
     for (const auto& [entry, file] : in.at("files").items())
         if (file.is_string() && file.get<std::string>().find('/') == std::string::npos)
             out.files[entry] = file.get<std::string>();
@@ -77,14 +102,37 @@ base::Result<List> readList(const base::FileStore& store, const std::string& pat
 
 } // namespace
 
-Recovery::Recovery(base::FileStore& store, std::string folder, int ownProcess,
-                   std::function<bool(int)> isRunning)
-    : m_store(store), m_folder(std::move(folder)), m_own(ownProcess), m_isRunning(std::move(isRunning)) {}
+Recovery::Recovery(base::FileStore& store, std::string folder)
+    : m_store(store), m_folder(std::move(folder)) {}
 
-base::Status Recovery::keep(const job::State& state, const std::string& originPath) {
-    m_lastWritten = 0;
+/// Where the file system knows no claims there is none, and copies are offered to every window rather than to nobody.
+base::Result<std::shared_ptr<base::FileLock>> Recovery::lockOf(const std::string& key) const {
+    auto lock = m_store.lock(pathOf(key + kLock));
+    if (!lock)
+        return std::shared_ptr<base::FileLock>();
+    if (!*lock)
+        return hadByAnother();
+    return std::shared_ptr<base::FileLock>(lock.take());
+}
+
+base::Status Recovery::beginCopy() {
     if (auto made = m_store.makeFolder(m_folder); !made)
         return made;
+    if (!m_key.empty())
+        return base::Done{};
+    const std::string key = freshKey();
+    auto lock = lockOf(key);
+    if (!lock)
+        return lock.error();
+    m_lock = lock.take();
+    m_key = key;
+    return base::Done{};
+}
+
+base::Status Recovery::keep(const job::State& state, const Origin& origin) {
+    m_lastWritten = 0;
+    if (auto begun = beginCopy(); !begun)
+        return begun;
     const JobEntries entries = entriesOf(state, m_written, false);
     std::map<std::string, std::string> files;
     for (const auto& [name, entry] : entries) {
@@ -93,18 +141,23 @@ base::Status Recovery::keep(const job::State& state, const std::string& originPa
             files[name] = m_files[name];
             continue;
         }
-        const std::string file = std::to_string(m_own) + "." + plain(name) + "-" + std::to_string(m_next++);
+        const std::string file = m_key + "." + plain(name) + "-" + std::to_string(m_next++);
         if (auto written = m_store.writeWhole(pathOf(file), *entry.bytes); !written)
             return written;
         m_lastWritten += entry.bytes->size();
         files[name] = file;
+        if (!m_isAdopted)
+            continue;
+        const auto back = m_store.read(pathOf(file), entry.bytes->size());
+        if (!back || *back != *entry.bytes)
+            return Error{Code::IoError, pathOf(file) + " was written and reads otherwise; the disk may be failing. "
+                                                       "Save the job elsewhere."};
     }
-    const std::string list =
-        json{{"origin", originPath}, {"files", files}}.dump(1, ' ', false, json::error_handler_t::replace);
-    if (auto written =
-            m_store.writeWhole(pathOf(std::to_string(m_own) + kList), Bytes(list.begin(), list.end()));
-        !written)
+    const std::string list = json{{"origin", origin.path}, {"checksum", origin.checksum}, {"files", files}}.dump(
+        1, ' ', false, json::error_handler_t::replace);
+    if (auto written = m_store.writeWhole(pathOf(m_key + kList), Bytes(list.begin(), list.end())); !written)
         return written;
+    m_isAdopted = false;
     m_lastWritten += list.size();
     m_written = entries;
     m_files = files;
@@ -113,50 +166,76 @@ base::Status Recovery::keep(const job::State& state, const std::string& originPa
     std::vector<std::string> listed;
     for (const auto& [name, file] : files)
         listed.push_back(file);
-    return removeUnlisted(m_own, listed);
+    return removeUnlisted(m_key, listed);
 }
 
-base::Status Recovery::removeUnlisted(int process, const std::vector<std::string>& listed) {
+base::Status Recovery::removeUnlisted(const std::string& key, const std::vector<std::string>& listed) {
     base::Status out = base::Done{};
     for (const std::string& name : m_store.list(m_folder)) {
-        int number = 0;
-        std::string rest;
-        const bool isOwn = splitName(name, number, rest) && number == process;
-        if (isOwn && rest != kList && std::find(listed.begin(), listed.end(), name) == listed.end())
+        const bool isOurs = keyOf(name) == key && name != key + kList && name != key + kLock;
+        if (isOurs && std::find(listed.begin(), listed.end(), name) == listed.end())
             if (auto removed = m_store.remove(pathOf(name)); !removed)
                 out = removed;
     }
     return out;
 }
 
+/// The list first: entries without one are waste, a list without entries would be damage.
+base::Status Recovery::removeCopy(const std::string& key) {
+    auto listed = m_store.remove(pathOf(key + kList));
+    auto files = removeUnlisted(key, {});
+    return listed ? files : listed;
+}
+
 base::Status Recovery::discard() {
     m_written.clear();
     m_files.clear();
-    return forget({"", m_own});
+    m_isAdopted = false;
+    if (m_key.empty())
+        return base::Done{};
+    auto removed = removeCopy(m_key);
+    m_lock.reset();
+    m_key.clear();
+    return removed;
+}
+
+base::Status Recovery::adopt(const Claimed& claimed) {
+    auto discarded = discard();
+    m_key = claimed.lost.key;
+    m_lock = claimed.lock;
+    m_isAdopted = true;
+    for (const std::string& name : m_store.list(m_folder)) // what is written gets names nobody has
+        if (const auto dash = name.rfind('-'); keyOf(name) == m_key && dash != std::string::npos) {
+            int number = 0;
+            std::from_chars(name.data() + dash + 1, name.data() + name.size(), number);
+            m_next = std::max(m_next, number + 1);
+        }
+    return discarded;
 }
 
 base::Status Recovery::forget(const Lost& lost) {
-    auto listed = m_store.remove(pathOf(std::to_string(lost.process) + kList));
-    auto files = removeUnlisted(lost.process, {});
-    return listed ? files : listed;
+    const auto lock = lockOf(lost.key);
+    return lock ? removeCopy(lost.key) : lock.error();
 }
 
 std::vector<Recovery::Lost> Recovery::findLost() const {
     std::vector<Lost> lost;
     for (const std::string& name : m_store.list(m_folder)) {
-        int process = 0;
-        std::string rest;
-        if (!splitName(name, process, rest) || rest != kList || process == m_own || m_isRunning(process))
+        const std::string key = keyOf(name);
+        if (name != key + kList || !lockOf(key)) // ours is claimed as well
             continue;
         const auto list = readList(m_store, pathOf(name));
-        lost.push_back({list ? list->origin : "", process});
+        if (list || list.error().code != Code::NotFound) // it may go while we look
+            lost.push_back({key, list ? list->origin : Origin{}});
     }
-    std::sort(lost.begin(), lost.end(), [](const Lost& a, const Lost& b) { return a.process < b.process; });
     return lost;
 }
 
-base::Result<job::State> Recovery::read(const Lost& lost, const base::Progress& progress) const {
-    const auto list = readList(m_store, pathOf(std::to_string(lost.process) + kList));
+base::Result<Recovery::Claimed> Recovery::claim(const Lost& lost, const base::Progress& progress) const {
+    auto lock = lockOf(lost.key);
+    if (!lock)
+        return lock.error();
+    const auto list = readList(m_store, pathOf(lost.key + kList));
     if (!list)
         return list.error();
     std::map<std::string, Bytes> entries;
@@ -166,7 +245,10 @@ base::Result<job::State> Recovery::read(const Lost& lost, const base::Progress& 
             return bytes.error();
         entries[name] = bytes.take();
     }
-    return stateOf(std::move(entries), progress);
+    auto state = stateOf(std::move(entries), progress);
+    if (!state)
+        return state.error();
+    return Claimed{{lost.key, list->origin}, state.take(), lock.take()};
 }
 
 } // namespace thinline::document

@@ -32,11 +32,13 @@ struct Look {
     std::string called(const design::Laid& laid) const;
 };
 
+/// Returns a text with its first letter large.
+std::string capitalised(std::string text);
 std::string inMm(double lengthMm);
 std::string sizeOf(const geometry::Box& box);
 
 base::Status inspectPieces(const Look& look, Gathering& into);
-void inspectSheets(const Look& look, const std::string& sheetName, Gathering& into);
+base::Status inspectSheets(const Look& look, const std::string& sheetName, Gathering& into);
 void inspectScales(const Look& look, Gathering& into);
 base::Status inspectHeights(const Look& look, Gathering& into);
 base::Status inspectFits(const Look& look, Gathering& into);

@@ -34,12 +34,6 @@ namespace {
 
 using geometry::Box;
 
-std::string capitalised(std::string text) {
-    if (!text.empty() && text[0] >= 'a' && text[0] <= 'z')
-        text[0] = static_cast<char>(text[0] - 'a' + 'A');
-    return text;
-}
-
 /// What is said of several cases at once; the first one follows as an example where it says more.
 std::string plural(Kind kind, size_t count) {
     const std::string n = std::to_string(count);
@@ -55,7 +49,7 @@ std::string plural(Kind kind, size_t count) {
     case Kind::Leak:
         return n + " gaps let areas leak";
     case Kind::OverlapsOnSheet:
-        return n + " pinned pieces lie badly";
+        return n + " pieces lie badly on their sheets";
     case Kind::StepPassedOver:
         return n + " steps were passed over";
     case Kind::ScaledAlone:
@@ -158,6 +152,12 @@ void inspectLeftOvers(const job::Made& made, Gathering& into) {
 
 } // namespace
 
+std::string capitalised(std::string text) {
+    if (!text.empty() && text[0] >= 'a' && text[0] <= 'z')
+        text[0] = static_cast<char>(text[0] - 'a' + 'A');
+    return text;
+}
+
 std::string inMm(double lengthMm) {
     return base::formatNumber(lengthMm, 1) + " mm";
 }
@@ -201,7 +201,8 @@ base::Result<std::vector<Finding>> inspect(const job::State& state, const design
     if (const design::Stack* work = state.made.work()) {
         const Look look{state, *work, formats, limits, memory, progress};
         const design::SheetFormat* sheet = formats.sheet(state.job.plan.sheetId);
-        inspectSheets(look, sheet ? sheet->name : state.job.plan.ownSheet.name, all);
+        if (auto ok = inspectSheets(look, sheet ? sheet->name : state.job.plan.ownSheet.name, all); !ok)
+            return ok.error();
         if (auto ok = inspectPieces(look, all); !ok)
             return ok.error();
         inspectScales(look, all);

@@ -2,9 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 
 // What lies badly on its sheet, or on none.
-#include "design/Cluster.h"
 #include "inspect/Findings.h"
-#include "sheets/Arrange.h"
+#include "sheets/Faults.h"
 
 #include <algorithm>
 #include <set>
@@ -14,21 +13,6 @@ namespace {
 
 using design::Laid;
 using geometry::Box;
-
-/// The box of a copy as it lies on its mat.
-Box placedBox(const Look& look, const design::PlacedPiece& placed) {
-    const Laid* laid = look.work.find(placed.what.piece);
-    return laid ? geometry::bounds(
-                      geometry::transformed(laid->shape(), design::placement(laid->piece, placed.pose)))
-                : Box{};
-}
-
-/// Inside a cluster pieces keep the distances they have.
-bool areTogether(const design::ClusterIndex& clusters, const design::CopyOf& a, const design::CopyOf& b) {
-    const auto one = clusters.find(a.piece), other = clusters.find(b.piece);
-    return one != clusters.end() && other != clusters.end() && one->second == other->second &&
-           a.copy == b.copy;
-}
 
 void inspectUnplaced(const Look& look, const std::string& sheetName, Gathering& into) {
     std::set<design::PieceId> told;
@@ -50,47 +34,31 @@ void inspectUnplaced(const Look& look, const std::string& sheetName, Gathering& 
     }
 }
 
-void inspectPinned(const Look& look, const design::ClusterIndex& clusters, const design::PlacedSheet& sheet,
-                   size_t index, const std::string& load, Gathering& into) {
-    const design::PlacedPiece& pinned = sheet.pieces[index];
-    const Laid* laid = look.work.find(pinned.what.piece);
-    if (!laid)
-        return;
-    const Box usable =
-        Box{{sheet.xMm, sheet.yMm}, {sheet.xMm + sheet.widthMm, sheet.yMm + sheet.heightMm}}.grownBy(
-            -sheet.marginMm + 1e-6);
-    const Box box = placedBox(look, pinned), place = geometry::bounds(laid->shape());
-    if (!usable.contains(box.least) || !usable.contains(box.most))
+/// What lies badly as it is laid, outline by outline.
+base::Status inspectLaid(const Look& look, Gathering& into) {
+    const auto laidBy = job::arrangeOptions(look.state.job.plan, look.formats);
+    if (!laidBy)
+        return base::Done{}; // the arrangement says so
+    auto faults = sheets::faultsOf(look.work, *look.state.made.sheets, *laidBy, look.progress);
+    if (!faults)
+        return faults.error();
+    for (const sheets::Fault& fault : *faults) {
+        const Laid* laid = look.work.find(fault.what.piece);
         into.add(Severity::SpoilsCard, Kind::OverlapsOnSheet,
-                 "Drag it back inside, or let it go with a double click.",
-                 {look.called(*laid) + " runs over the edge of its sheet on " + load, laid->id(), place});
-    for (size_t k = 0; k < sheet.pieces.size(); ++k) {
-        if (k == index || (sheet.pieces[k].isPinned && k < index) ||
-            areTogether(clusters, pinned.what, sheet.pieces[k].what))
-            continue;
-        if (box.grownBy(-1e-6).meets(placedBox(look, sheet.pieces[k]).grownBy(-1e-6)))
-            into.add(Severity::SpoilsCard, Kind::OverlapsOnSheet,
-                     "Their frames overlap where they were pinned. Drag one away, or let it go with a double "
-                     "click.",
-                     {look.called(*laid) + " may overlap " +
-                          design::pieceName(look.work, sheet.pieces[k].what.piece) + " on " + load,
-                      laid->id(), place});
+                 fault.isPinned ? "Drag it to a free place, or let it go with a double click."
+                                : "Lay the pieces anew at Pack.",
+                 {capitalised(fault.message), fault.what.piece, laid ? geometry::bounds(laid->shape()) : Box{}});
     }
+    return base::Done{};
 }
 
 } // namespace
 
-void inspectSheets(const Look& look, const std::string& sheetName, Gathering& into) {
+base::Status inspectSheets(const Look& look, const std::string& sheetName, Gathering& into) {
     if (!look.state.made.sheets)
-        return;
+        return base::Done{};
     inspectUnplaced(look, sheetName, into);
-    const design::ClusterIndex clusters = design::clusterIndex(look.work);
-    const auto& loads = look.state.made.sheets->loads;
-    for (size_t l = 0; l < loads.size(); ++l)
-        for (const design::PlacedSheet& sheet : loads[l].sheets)
-            for (size_t i = 0; i < sheet.pieces.size(); ++i)
-                if (sheet.pieces[i].isPinned) // what the program lays keeps its distances
-                    inspectPinned(look, clusters, sheet, i, "load " + std::to_string(l + 1), into);
+    return inspectLaid(look, into);
 }
 
 } // namespace thinline::inspect

@@ -313,6 +313,12 @@ std::size_t ownBytes(const Made& later, const Made& earlier) {
     return sum;
 }
 
+Made withoutSheets(Made made) {
+    made.sheets = nullptr;
+    made.sheetsProblem.clear();
+    return made;
+}
+
 base::Result<sheets::ArrangeOptions> arrangeOptions(const SheetPlan& plan, const design::Formats& formats) {
     const design::MatFormat* mat = formats.mat(plan.matId);
     const design::SheetFormat* sheet = plan.sheetId == "own" ? &plan.ownSheet : formats.sheet(plan.sheetId);

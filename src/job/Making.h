@@ -99,6 +99,9 @@ geometry::Box workBox(const Made& made);
 /// Returns how much memory values take that `later` does not share with `earlier`, bytes, roughly.
 std::size_t ownBytes(const Made& later, const Made& earlier);
 
+/// Returns what was made but for the arrangement, which the next making lays anew.
+Made withoutSheets(Made made);
+
 /// Returns the chosen mat and sheet.
 /// Errors: NotFound with the name that is not in the catalogue.
 base::Result<sheets::ArrangeOptions> arrangeOptions(const SheetPlan& plan, const design::Formats& formats);

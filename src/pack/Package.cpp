@@ -164,7 +164,19 @@ std::string contents(const design::Stack& stack, const design::Arrangement& arra
 } // namespace
 
 bool Package::isSound() const {
-    return std::all_of(checks.begin(), checks.end(), [](const FileCheck& check) { return check.isSound(); });
+    return faults.empty() && std::all_of(checks.begin(), checks.end(), [](const FileCheck& check) { return check.isSound(); });
+}
+
+std::string faultText(const std::vector<sheets::Fault>& faults) {
+    constexpr size_t kTold = 3;
+    std::string out;
+    for (size_t i = 0; i < std::min(kTold, faults.size()); ++i)
+        out += (i ? "; " : "") + faults[i].message;
+    if (faults.size() > kTold)
+        out += "; and " + std::to_string(faults.size() - kTold) + " more";
+    if (!out.empty() && out[0] >= 'a' && out[0] <= 'z')
+        out[0] = static_cast<char>(out[0] - 'a' + 'A');
+    return out.empty() ? out : out + ".";
 }
 
 std::string loadFileName(std::size_t index, const design::Load& load) {
@@ -220,7 +232,8 @@ FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const desig
 }
 
 base::Result<Package> makePackage(const design::Stack& stack, const design::Arrangement& arrangement,
-                                  const Labels& labels, const base::Progress& progress) {
+                                  const sheets::ArrangeOptions& laidBy, const Labels& labels,
+                                  const base::Progress& progress) {
     if (arrangement.loads.empty() && !arrangement.unplaced.empty())
         return base::Error{
             base::Code::Degenerate,
@@ -232,6 +245,12 @@ base::Result<Package> makePackage(const design::Stack& stack, const design::Arra
         return base::Error{base::Code::InvalidArgument,
                            "There is nothing to pack yet: arrange the pieces on sheets first."};
     Package package;
+    auto faults = sheets::faultsOf(stack, arrangement, laidBy, progress);
+    if (!faults)
+        return faults.error();
+    package.faults = faults.take();
+    if (!package.faults.empty())
+        return package;
     for (size_t i = 0; i < arrangement.loads.size(); ++i) {
         if (progress.isCancelled())
             return base::cancelled();

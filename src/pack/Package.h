@@ -6,6 +6,7 @@
 #include "base/Progress.h"
 #include "base/Result.h"
 #include "design/Cuts.h"
+#include "sheets/Faults.h"
 
 #include <string>
 #include <vector>
@@ -33,6 +34,7 @@ struct FileCheck {
 struct Package {
     std::vector<PackedFile> files;
     std::vector<FileCheck> checks; ///< one per load
+    std::vector<sheets::Fault> faults; ///< of the arrangement; where there is one there are no files
 
     bool isSound() const;
 };
@@ -48,17 +50,21 @@ struct Labels {
 inline constexpr double kBoxToleranceMm = 0.001;
 inline constexpr double kAreaToleranceShare = 1e-4;
 
-/// Returns one SVG per load, an overview picture and a list of contents, each load read back and compared.
+/// Returns one SVG per load, an overview picture and a list of contents, each load read back and compared with the
+/// pieces. An arrangement that would spoil card (sheets/Faults.h, `laidBy` is what it was laid by) is not written.
 /// Errors: InvalidArgument when there is no load; Cancelled. A check that fails is no error: see
-///         Package::checks.
-/// Cost:   O(nodes) plus the overview's pixels.
+///         Package::checks, nor is a fault: see Package::faults.
+/// Cost:   O(nodes) plus the overview's pixels; that of sheets::faultsOf.
 base::Result<Package> makePackage(const design::Stack& stack, const design::Arrangement& arrangement,
-                                  const Labels& labels, const base::Progress& progress = {});
+                                  const sheets::ArrangeOptions& laidBy, const Labels& labels, const base::Progress& progress = {});
 
 /// Returns what a written load holds against what it should hold: piece count, boxes, areas, lengths of open lines,
 ///         and no cut line twice.
 FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const design::Load& load,
                     const std::vector<design::SheetCuts>& cuts);
+
+/// Returns faults as one sentence: the first ones, and how many more there are.
+std::string faultText(const std::vector<sheets::Fault>& faults);
 
 /// Returns "load-2-sea.svg".
 std::string loadFileName(std::size_t index, const design::Load& load);

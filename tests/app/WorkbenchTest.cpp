@@ -88,7 +88,7 @@ TEST(Workbench, AStoppedMakingIsToldAndCanBeMadeAfterAll) {
     bench.stop();
     EXPECT_TRUE(bench.isStale());
     EXPECT_EQ(stockOf(bench, 1), "cream");
-    ASSERT_TRUE(bench.save("/other.thinline"));
+    ASSERT_EQ(bench.save("/other.thinline"), Workbench::Saved::Written);
     const auto saved = support::must(document::loadJob(store, "/other.thinline")).state;
     EXPECT_EQ(support::stockOf(saved, area(bench, 1)), "rust");
     bench.catchUp();
@@ -189,7 +189,7 @@ TEST(Workbench, SavingThatFailsLeavesTheJobUnsavedAndTheOldFileAlone) {
     openShed(bench, store);
     paint(bench, 1, "rust");
     QSignalSpy failed(&bench, &Workbench::failed);
-    EXPECT_FALSE(bench.save("/shed.thinline"));
+    EXPECT_EQ(bench.save("/shed.thinline"), Workbench::Saved::Failed);
     ASSERT_GE(failed.count(), 1);
     EXPECT_TRUE(failed[0][0].toString().contains("disk is full"));
     EXPECT_TRUE(bench.isUnsaved());
@@ -206,14 +206,98 @@ TEST(Workbench, SavingRemovesTheAutosavedCopy) {
     openShed(bench, store);
     paint(bench, 1, "rust");
     ASSERT_TRUE(until([&] { return !store.list("/unsaved").empty(); }));
-    ASSERT_TRUE(bench.save("/shed.thinline"));
-    EXPECT_TRUE(store.list("/unsaved").empty());
+    ASSERT_EQ(bench.save("/shed.thinline"), Workbench::Saved::Written);
+    ASSERT_TRUE(until([&] { return store.list("/unsaved").empty(); }));
     EXPECT_FALSE(bench.isUnsaved());
     bench.undo();
     EXPECT_TRUE(bench.isUnsaved()) << "undoing past the save is a change";
     bench.redo();
     EXPECT_FALSE(bench.isUnsaved());
     bench.abandon();
+}
+
+/// Leaves a copy of a painted shed behind, as a program that was killed does.
+void loseAShed(base::FileStore& store, const std::string& origin) {
+    document::Recovery dead(store, "/unsaved");
+    job::State shed = support::tracedShed();
+    shed = support::made(job::painted(shed.job, {support::area(shed, 1)}, "rust"), shed.made);
+    ASSERT_TRUE(dead.keep(shed, {origin, 0}));
+}
+
+TEST(Workbench, WorkTakenBackIsUnsavedAndItsCopyStaysUntilItIsSaved) {
+    support::MemoryFileStore store;
+    loseAShed(store, "");
+    {
+        Workbench bench(store, kFonts, "/unsaved");
+        bench.recover(bench.lostWork().at(0));
+        ASSERT_TRUE(until([&] { return bench.hasPieces() && !bench.isBusy(); }));
+        EXPECT_FALSE(bench.canUndo());
+        EXPECT_TRUE(bench.isWorthKeeping()) << "it is in no file";
+    } // the window is killed at once
+    Workbench bench(store, kFonts, "/unsaved");
+    ASSERT_EQ(bench.lostWork().size(), 1u);
+    bench.recover(bench.lostWork().at(0));
+    ASSERT_TRUE(until([&] { return bench.hasPieces() && !bench.isBusy(); }));
+    EXPECT_EQ(support::stockOf(bench.state(), area(bench, 1)), "rust");
+    EXPECT_TRUE(bench.lostWork().empty()) << "it is ours now";
+    ASSERT_EQ(bench.save("/shed.thinline"), Workbench::Saved::Written);
+    EXPECT_FALSE(bench.isWorthKeeping());
+    EXPECT_TRUE(until([&] { return store.list("/unsaved").empty(); }));
+}
+
+TEST(Workbench, WorkTakenBackDoesNotOverwriteAFileThatWasWrittenSince) {
+    support::MemoryFileStore store;
+    ASSERT_TRUE(document::saveJob(store, "/shed.thinline", support::tracedShed()));
+    loseAShed(store, "/shed.thinline");
+    Workbench bench(store, kFonts, "/unsaved");
+    bench.recover(bench.lostWork().at(0));
+    ASSERT_TRUE(until([&] { return bench.hasPieces() && !bench.isBusy(); }));
+    EXPECT_EQ(bench.save("/shed.thinline"), Workbench::Saved::ChangedMeanwhile);
+    EXPECT_EQ(bench.save("/other.thinline"), Workbench::Saved::Written);
+}
+
+TEST(Workbench, WhatWasGivenUpIsThereWhenTheNextFileDoesNotOpen) {
+    support::MemoryFileStore store;
+    {
+        Workbench bench(store, kFonts, "/unsaved");
+        openShed(bench, store);
+        EXPECT_FALSE(bench.isWorthKeeping()) << "a job just opened is in its file";
+        paint(bench, 1, "rust");
+        ASSERT_TRUE(until([&] { return !store.list("/unsaved").empty(); }));
+        ASSERT_TRUE(until([&] { return !bench.isBusy(); }));
+        QSignalSpy failed(&bench, &Workbench::failed);
+        bench.open("/not-there.thinline");
+        ASSERT_TRUE(until([&] { return failed.count() == 1; }));
+        EXPECT_TRUE(bench.isWorthKeeping());
+    }
+    Workbench bench(store, kFonts, "/unsaved");
+    EXPECT_EQ(bench.lostWork().size(), 1u);
+    bench.open("/shed.thinline");
+    ASSERT_TRUE(until([&] { return bench.hasPieces() && !bench.isBusy(); }));
+    EXPECT_EQ(bench.lostWork().size(), 1u) << "another window's copy is not ours to throw away";
+}
+
+TEST(Workbench, AFileSomebodyElseWroteIsNotOverwrittenUnasked) {
+    support::MemoryFileStore store;
+    Workbench one(store, kFonts, "/unsaved"), other(store, kFonts, "/unsaved");
+    QSignalSpy noted(&other, &Workbench::noted);
+    openShed(one, store);
+    other.open("/shed.thinline");
+    ASSERT_TRUE(until([&] { return other.hasPieces() && noted.count() == 1; }));
+    EXPECT_TRUE(noted[0][0].toString().contains("open in another window"));
+    paint(one, 1, "rust");
+    paint(other, 1, "sea");
+    ASSERT_EQ(one.save("/shed.thinline"), Workbench::Saved::Written);
+    EXPECT_EQ(other.save("/shed.thinline"), Workbench::Saved::ChangedMeanwhile);
+    const auto there = [&] {
+        return support::stockOf(support::must(document::loadJob(store, "/shed.thinline")).state, area(one, 1));
+    };
+    EXPECT_EQ(there(), "rust");
+    EXPECT_TRUE(other.isUnsaved());
+    EXPECT_EQ(other.save("/shed.thinline", document::Theirs::Overwrite), Workbench::Saved::Written);
+    EXPECT_EQ(there(), "sea");
+    one.abandon();
+    other.abandon();
 }
 
 TEST(Workbench, FindingsFollowTheJob) {

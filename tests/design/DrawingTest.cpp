@@ -53,9 +53,10 @@ TEST(PiecesOf, EveryConnectedAreaKeepsItsNameColourAndLayer) {
 
 TEST(PiecesOf, ClipsHoldTogetherAndCanBeLetGo) {
     DrawnItem clipped = item("sky", "", support::rectangle(0, 0, 40, 40));
-    clipped.clips = {
-        {{{support::rectangle(0, 0, 20, 40).outline}}},
-        {{{support::rectangle(0, 0, 40, 10).outline}}, {{support::rectangle(0, 30, 40, 10).outline}}}};
+    const Clip left = {{{support::rectangle(0, 0, 20, 40).outline}}},
+               ends = {{{support::rectangle(0, 0, 40, 10).outline}},
+                       {{support::rectangle(0, 30, 40, 10).outline}}};
+    clipped.clips = {std::make_shared<const Clip>(left), std::make_shared<const Clip>(ends)};
     size_t count = 0;
     EXPECT_NEAR(areaOf(pageOf({clipped}), {}, &count), 2 * 20 * 10, 1e-6);
     EXPECT_EQ(count, 2u);

@@ -21,7 +21,9 @@
 #include <filesystem>
 #include <fstream>
 #include <sys/resource.h>
+#include <sys/socket.h>
 #include <sys/stat.h>
+#include <sys/un.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -283,11 +285,30 @@ TEST(SavedFile, WhatDidNotChangeIsCopiedPacked) {
     EXPECT_EQ(bytes, must(fresh.read("/b.thinline", 1 << 30)));
     // Somebody else wrote the file meanwhile: nothing is copied from what is there now.
     ASSERT_TRUE(store.writeWhole("/a.thinline", must(writeJob(support::tracedShed()))));
-    (void)must(saveJob(store, "/a.thinline", next, &second));
+    const base::Bytes theirs = must(store.read("/a.thinline", 1 << 30));
+    EXPECT_EQ(saveJob(store, "/a.thinline", next, &second).error().code, base::Code::ChangedMeanwhile);
+    EXPECT_EQ(must(store.read("/a.thinline", 1 << 30)), theirs) << "nothing is overwritten unasked";
+    EXPECT_EQ(freeNameBeside(store, "/a.thinline"), "/a 2.thinline");
+    (void)must(saveJob(store, "/a.thinline", next, &second, Theirs::Overwrite));
     EXPECT_EQ(must(store.read("/a.thinline", 1 << 30)), bytes);
     ASSERT_TRUE(store.remove("/a.thinline"));
     (void)must(saveJob(store, "/a.thinline", next, &second));
     EXPECT_EQ(must(store.read("/a.thinline", 1 << 30)), bytes);
+}
+
+TEST(SavedFile, EveryNameGetsTheEndingOfJobs) {
+    const std::pair<const char*, const char*> rows[] = {{"gull", "gull.thinline"},
+                                                        {"gull.v2", "gull.v2.thinline"},
+                                                        {"gull.thinline", "gull.thinline"},
+                                                        {"Gull.ThinLine", "Gull.ThinLine"},
+                                                        {"a.b/gull", "a.b/gull.thinline"},
+                                                        {".thinline", ".thinline.thinline"}};
+    for (const auto& [typed, named] : rows)
+        EXPECT_EQ(withJobEnding(typed), named);
+    support::MemoryFileStore store;
+    for (const char* name : {"/q/gull.thinline", "/q/gull 2.thinline", "/q/gull 3.thinline"})
+        ASSERT_TRUE(store.writeWhole(name, {1}));
+    EXPECT_EQ(freeNameBeside(store, "/q/gull.thinline"), "/q/gull 4.thinline");
 }
 
 TEST(SavedFile, AFullDiskIsToldAndTheOldFileStays) {
@@ -435,53 +456,180 @@ TEST_F(OnDisk, KilledAtAnyMomentTheFileIsTheOldOrTheNewOne) {
     }
 }
 
+TEST_F(OnDisk, ThroughALinkTheFileItPointsToIsWritten) {
+    ASSERT_TRUE(m_store.makeFolder(path("far")));
+    ASSERT_TRUE(m_store.writeWhole(path("far/job"), {1}));
+    fs::create_symlink("far/job", path("near"));
+    fs::create_symlink("near", path("nearer"));
+    fs::create_symlink("far/later", path("dangling"));
+    fs::create_symlink("ring", path("ring"));
+    ASSERT_TRUE(m_store.writeWhole(path("nearer"), {2}));
+    EXPECT_EQ(*m_store.read(path("far/job"), 10), base::Bytes{2});
+    EXPECT_TRUE(fs::is_symlink(path("nearer")));
+    EXPECT_TRUE(fs::is_symlink(path("near")));
+    ASSERT_TRUE(m_store.writeWhole(path("dangling"), {3}));
+    EXPECT_EQ(*m_store.read(path("far/later"), 10), base::Bytes{3});
+    const auto ring = m_store.writeWhole(path("ring"), {4});
+    ASSERT_FALSE(ring);
+    EXPECT_NE(ring.error().message.find("round in a ring"), std::string::npos) << ring.error().message;
+}
+
+TEST_F(OnDisk, PipesAndDevicesAreNeitherReadNorReplaced) {
+    ASSERT_EQ(::mkfifo(path("pipe").c_str(), 0600), 0);
+    const auto read = m_store.read(path("pipe"), 10); // would wait for ever
+    ASSERT_FALSE(read);
+    EXPECT_NE(read.error().message.find("a device or a pipe"), std::string::npos);
+    EXPECT_FALSE(m_store.read("/dev/zero", 1 << 20));
+    EXPECT_FALSE(m_store.writeWhole(path("pipe"), {1}));
+    EXPECT_TRUE(fs::is_fifo(path("pipe")));
+    fs::create_symlink("/dev/null", path("nowhere"));
+    EXPECT_FALSE(m_store.writeWhole(path("nowhere"), {1}));
+    EXPECT_TRUE(fs::is_character_file("/dev/null"));
+    const int socket = ::socket(AF_UNIX, SOCK_STREAM, 0);
+    sockaddr_un name{AF_UNIX, {}};
+    path("socket").copy(name.sun_path, sizeof name.sun_path - 1);
+    ASSERT_EQ(::bind(socket, reinterpret_cast<const sockaddr*>(&name), sizeof name), 0);
+    EXPECT_FALSE(m_store.writeWhole(path("socket"), {1}));
+    EXPECT_FALSE(m_store.read(path("socket"), 10));
+    EXPECT_TRUE(fs::is_socket(path("socket")));
+    ::close(socket);
+}
+
+TEST_F(OnDisk, PermissionsAndOwnerStay) {
+    ASSERT_TRUE(m_store.writeWhole(path("job"), {1}));
+    fs::permissions(path("job"), fs::perms::owner_read | fs::perms::owner_write | fs::perms::group_read |
+                                     fs::perms::group_write);
+    const bool isRoot = ::getuid() == 0;
+    ASSERT_TRUE(!isRoot || ::chown(path("job").c_str(), 65534, 65534) == 0);
+    ASSERT_TRUE(m_store.writeWhole(path("job"), {2}));
+    struct stat info {};
+    ASSERT_EQ(::stat(path("job").c_str(), &info), 0);
+    EXPECT_EQ(info.st_mode & 07777, 0660u);
+    EXPECT_EQ(info.st_uid, isRoot ? 65534u : ::getuid());
+}
+
+TEST_F(OnDisk, TheLongestNamesCanBeWritten) {
+    for (const size_t length : {247u, 255u}) {
+        const std::string name = path(std::string(length, 'a'));
+        ASSERT_TRUE(m_store.writeWhole(name, {1})) << length;
+        ASSERT_TRUE(m_store.writeWhole(name, {2})) << length;
+        EXPECT_EQ(*m_store.read(name, 10), base::Bytes{2});
+    }
+    const auto out = m_store.writeWhole(path(std::string(256, 'a')), {1});
+    ASSERT_FALSE(out);
+    EXPECT_NE(out.error().message.find("name is too long"), std::string::npos) << out.error().message;
+    EXPECT_EQ(filesLeft(), 2u);
+}
+
+TEST_F(OnDisk, AClaimEndsWithItsProgram) {
+    const pid_t child = ::fork();
+    if (child == 0) {
+        const auto lock = m_store.lock(path("claim"));
+        ::kill(::getpid(), lock && *lock ? SIGKILL : SIGTERM);
+    }
+    int status = 0;
+    ::waitpid(child, &status, 0);
+    EXPECT_EQ(WTERMSIG(status), SIGKILL);
+    auto mine = must(m_store.lock(path("claim")));
+    EXPECT_NE(mine, nullptr);
+    EXPECT_EQ(must(m_store.lock(path("claim"))), nullptr) << "one holder at a time";
+    mine.reset();
+    EXPECT_EQ(filesLeft(), 0u);
+}
+
 // ---- recovery -------------------------------------------------------------------------------------------
 
 TEST(Recovery, FindsOnlyTheWorkOfProgramsThatEnded) {
     support::MemoryFileStore store;
-    const auto isRunning = [](int process) { return process == 200; };
-    Recovery dead(store, "/unsaved", 100, isRunning), alive(store, "/unsaved", 200, isRunning),
-        own(store, "/unsaved", 300, isRunning);
+    Recovery alive(store, "/unsaved"), own(store, "/unsaved");
     const job::State state = fullState();
-    ASSERT_TRUE(dead.keep(state, "/home/x/shed.thinline"));
-    ASSERT_TRUE(alive.keep(state, ""));
-    ASSERT_TRUE(own.keep(state, ""));
+    {
+        Recovery dead(store, "/unsaved");
+        ASSERT_TRUE(dead.keep(state, {"/home/x/shed.thinline", 7}));
+    }
+    ASSERT_TRUE(alive.keep(state, {}));
+    ASSERT_TRUE(own.keep(state, {}));
     const auto lost = own.findLost();
     ASSERT_EQ(lost.size(), 1u);
-    EXPECT_EQ(lost[0].process, 100);
-    EXPECT_EQ(lost[0].originPath, "/home/x/shed.thinline");
-    expectSame(must(own.read(lost[0])), state);
+    EXPECT_EQ(lost[0].origin.path, "/home/x/shed.thinline");
+    EXPECT_EQ(lost[0].origin.checksum, 7u);
+    expectSame(must(own.claim(lost[0])).state, state);
     ASSERT_TRUE(own.forget(lost[0]));
     EXPECT_TRUE(own.findLost().empty());
     ASSERT_TRUE(own.discard());
-    for (const std::string& name : store.list("/unsaved"))
-        EXPECT_EQ(name.rfind("200.", 0), 0u) << name << ": nothing of ours is left behind";
+    ASSERT_TRUE(alive.discard());
+    EXPECT_TRUE(store.list("/unsaved").empty()) << "nothing of ours is left behind";
+}
+
+TEST(Recovery, TwoWindowsNeverHaveTheSameLostWork) {
+    support::MemoryFileStore store;
+    {
+        Recovery dead(store, "/unsaved");
+        ASSERT_TRUE(dead.keep(support::tracedShed(), {}));
+    }
+    Recovery one(store, "/unsaved"), other(store, "/unsaved");
+    const auto lost = other.findLost();
+    ASSERT_EQ(lost.size(), 1u);
+    const Recovery::Claimed claimed = must(one.claim(lost[0]));
+    EXPECT_TRUE(other.findLost().empty());
+    EXPECT_NE(other.claim(lost[0]).error().message.find("Another window"), std::string::npos);
+    EXPECT_FALSE(other.forget(lost[0]));
+    ASSERT_TRUE(one.adopt(claimed));
+    ASSERT_TRUE(one.keep(claimed.state, {}));
+    EXPECT_FALSE(store.list("/unsaved").empty());
+    ASSERT_TRUE(one.discard());
+    EXPECT_TRUE(store.list("/unsaved").empty());
+}
+
+// The disk is full when work is taken back: at whichever write it fails, the work is on the disk.
+TEST(Recovery, WorkTakenBackOnAFullDiskIsNotTheOnlyCopy) {
+    const job::State state = support::tracedShed();
+    for (int more = 0; more < 8; ++more) {
+        support::FailingFileStore store(1000);
+        {
+            Recovery dead(store, "/unsaved");
+            ASSERT_TRUE(dead.keep(state, {}));
+        }
+        {
+            Recovery own(store, "/unsaved");
+            store.fillUpAfter(more);
+            const auto claimed = must(own.claim(own.findLost().at(0)));
+            ASSERT_TRUE(own.adopt(claimed));
+            (void)own.keep(claimed.state, {});
+        }
+        Recovery next(store, "/unsaved");
+        const auto lost = next.findLost();
+        ASSERT_EQ(lost.size(), 1u) << more;
+        expectSame(must(next.claim(lost[0])).state, state);
+    }
 }
 
 // A copy after one piece moved writes the decisions, not the outlines: under 200 KB with 400 pieces.
 TEST(Recovery, ACopyWritesOnlyWhatChanged) {
     support::MemoryFileStore store;
-    Recovery own(store, "/unsaved", 300, [](int) { return false; });
     job::State state = support::rectangleJob(9, 9);
     state = support::after(state, Action::Offset, {id("1:1")}, {0.3, 1, 1});
     state = support::after(state, Action::RowsOfTwins, {id("1:1")}, {20, 20, 1, 1});
     ASSERT_EQ(state.made.work()->pieces.size(), 400u);
     state = support::arranged(state);
-    ASSERT_TRUE(own.keep(state, ""));
     const design::PieceId one = state.made.work()->pieces[200].id();
     const job::State moved = support::after(state, Action::Move, {one}, {3, 4});
-    ASSERT_TRUE(own.keep(moved, ""));
-    EXPECT_LT(own.lastWritten(), 200'000u);
-    Recovery next(store, "/unsaved", 301, [](int) { return false; });
-    expectSame(must(next.read(next.findLost().at(0))), moved);
+    {
+        Recovery own(store, "/unsaved");
+        ASSERT_TRUE(own.keep(state, {}));
+        ASSERT_TRUE(own.keep(moved, {}));
+        EXPECT_LT(own.lastWritten(), 200'000u);
+    }
+    Recovery next(store, "/unsaved");
+    expectSame(must(next.claim(next.findLost().at(0))).state, moved);
     // A traced picture's file and outlines are not written again when one area is painted.
-    Recovery other(store, "/more", 7, [](int) { return false; });
+    Recovery other(store, "/more");
     job::State shed = fullState();
-    ASSERT_TRUE(other.keep(shed, ""));
+    ASSERT_TRUE(other.keep(shed, {}));
     const size_t all = other.lastWritten();
     shed.job = job::painted(shed.job, {support::area(shed, 1)}, "rust");
     shed = support::made(shed.job, shed.made);
-    ASSERT_TRUE(other.keep(shed, ""));
+    ASSERT_TRUE(other.keep(shed, {}));
     EXPECT_LT(other.lastWritten(), all / 2);
     EXPECT_LT(other.lastWritten(), 50'000u);
 }
@@ -492,23 +640,27 @@ TEST(Recovery, ADiskThatFailsAtAnyFileLeavesACopyThatCanBeRead) {
     const job::State after = support::after(before, Action::Offset, {support::backing(before)}, {2});
     for (int failing = 1; failing <= 12; ++failing) {
         support::FailingFileStore store(failing);
-        Recovery own(store, "/unsaved", 5, [](int) { return false; });
-        const bool first = own.keep(before, "").isOk(), second = first && own.keep(after, "").isOk();
-        Recovery next(store, "/unsaved", 6, [](int) { return false; });
+        bool first = false, second = false;
+        {
+            Recovery own(store, "/unsaved");
+            first = own.keep(before, {}).isOk();
+            second = first && own.keep(after, {}).isOk();
+        }
+        Recovery next(store, "/unsaved");
         const auto lost = next.findLost();
         if (!first && lost.empty())
             continue; // nothing was promised yet
         ASSERT_EQ(lost.size(), 1u);
-        const auto read = next.read(lost[0]);
+        const auto read = next.claim(lost[0]);
         ASSERT_TRUE(read) << failing << ": " << read.error().message;
-        EXPECT_EQ(read->job.steps.size(), second ? 1u : 0u) << failing;
+        EXPECT_EQ(read->state.job.steps.size(), second ? 1u : 0u) << failing;
     }
 }
 
 TEST(Recovery, AFailingDiskIsToldNotHidden) {
     support::FailingFileStore store(1);
-    Recovery recovery(store, "/unsaved", 1, [](int) { return false; });
-    const auto kept = recovery.keep(support::emptyState(), "");
+    Recovery recovery(store, "/unsaved");
+    const auto kept = recovery.keep(support::emptyState(), {});
     ASSERT_FALSE(kept);
     EXPECT_NE(kept.error().message.find("disk is full"), std::string::npos);
 }

@@ -178,6 +178,7 @@ TEST(Inspect, PinsThatOverlapOrRunOverTheEdgeAreTold) {
             options.pins.push_back(
                 {{id(number), 0}, 0, design::poseAtCorner(stack.find(id(number))->piece, corner, 0)});
         job::State state = stateOf(stack);
+        state.job.plan.matId = kFormats.mats[0].id;
         state.job.plan.sheetId = "own";
         state.job.plan.ownSheet = a4;
         state.made.sheets = std::make_shared<const design::Arrangement>(*sheets::arrange(stack, options));
@@ -188,7 +189,7 @@ TEST(Inspect, PinsThatOverlapOrRunOverTheEdgeAreTold) {
     };
     EXPECT_TRUE(told({{1, {20, 20}}, {2, {90, 20}}}).empty());
     EXPECT_EQ(told({{1, {20, 20}}, {2, {60, 20}}}),
-              std::vector<std::string>{"Area 1 (sea) may overlap area 2 (sea) on load 1"});
+              std::vector<std::string>{"Area 1 (sea) lies on area 2 (sea) on load 1"});
     EXPECT_EQ(told({{1, {2, 20}}}),
               std::vector<std::string>{"Area 1 (sea) runs over the edge of its sheet on load 1"});
 }

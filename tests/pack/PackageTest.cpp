@@ -37,6 +37,9 @@ design::Arrangement someArrangement() {
             {}};
 }
 
+const sheets::ArrangeOptions kLaidBy{
+    {"square12", "12 × 12 in", 304.8, 304.8, 6.35}, {"a4", "A4", 210, 297, 6.35}, 2.5, true, {}};
+
 std::string textOf(const base::Bytes& bytes) {
     return {bytes.begin(), bytes.end()};
 }
@@ -45,7 +48,7 @@ base::Bytes bytesOf(const std::string& text) {
 }
 
 TEST(Package, WritesEveryLoadReadsItBackAndListsIt) {
-    const auto package = makePackage(someStack(), someArrangement(), {"Quay sign", {"sign.svg: own work"}});
+    const auto package = makePackage(someStack(), someArrangement(), kLaidBy, {"Quay sign", {"sign.svg: own work"}});
     ASSERT_TRUE(package);
     EXPECT_TRUE(package->isSound());
     ASSERT_EQ(package->files.size(), 3u);
@@ -66,18 +69,32 @@ TEST(Package, TellsOfFoldsThatAreNotInTheFiles) {
     body.lines.push_back(
         {design::LineId{1}, {{10, 0}, {geometry::Segment::line({10, 10})}}, design::Fold{}, true, true});
     stack.pieces[1].piece.body = std::make_shared<const design::Body>(body);
-    const std::string list = textOf(makePackage(stack, someArrangement(), {"x"})->files[2].bytes);
+    const std::string list = textOf(makePackage(stack, someArrangement(), kLaidBy, {"x"})->files[2].bytes);
     EXPECT_NE(list.find("fold"), std::string::npos) << list;
-    EXPECT_EQ(textOf(makePackage(someStack(), someArrangement(), {"x"})->files[2].bytes).find("fold"),
+    EXPECT_EQ(textOf(makePackage(someStack(), someArrangement(), kLaidBy, {"x"})->files[2].bytes).find("fold"),
               std::string::npos);
 }
 
 TEST(Package, NothingArrangedIsRefused) {
-    EXPECT_FALSE(makePackage(someStack(), {}, {"x"}));
-    const auto tooLarge = makePackage(someStack(), {{}, {{support::id("1:1"), 0}}}, {"x"});
+    EXPECT_FALSE(makePackage(someStack(), {}, kLaidBy, {"x"}));
+    const auto tooLarge = makePackage(someStack(), {{}, {{support::id("1:1"), 0}}}, kLaidBy, {"x"});
     ASSERT_FALSE(tooLarge);
     EXPECT_NE(tooLarge.error().message.find("Nothing fits the chosen sheet: 1 piece too large"),
               std::string::npos);
+}
+
+TEST(Package, WhatWouldSpoilCardIsNotWritten) {
+    design::Arrangement bad = someArrangement();
+    bad.loads[0].sheets[0].pieces[1].pose.at.x += 3000;
+    bad.loads[0].sheets[0].pieces.pop_back();
+    const auto package = makePackage(someStack(), bad, kLaidBy, {"x"});
+    ASSERT_TRUE(package);
+    EXPECT_FALSE(package->isSound());
+    EXPECT_TRUE(package->files.empty());
+    const std::string said = faultText(package->faults);
+    EXPECT_NE(said.find("copy 2 is on no sheet; "), std::string::npos) << said;
+    EXPECT_NE(said.find("copy 1 runs over the edge of its sheet on load 1."), std::string::npos) << said;
+    EXPECT_EQ(faultText({}), "");
 }
 
 struct Tampering {

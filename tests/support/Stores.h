@@ -5,6 +5,7 @@
 #include "base/FileStore.h"
 
 #include <map>
+#include <memory>
 #include <mutex>
 #include <set>
 
@@ -41,20 +42,35 @@ class MemoryFileStore : public base::FileStore {
         m_files.erase(path);
         return base::Done{};
     }
+    base::Result<std::unique_ptr<base::FileLock>> lock(const std::string& path) override {
+        const std::lock_guard lock(m_guard);
+        if (!m_locked->insert(path).second)
+            return std::unique_ptr<base::FileLock>();
+        return std::unique_ptr<base::FileLock>(std::make_unique<Lock>(m_locked, path));
+    }
     bool has(const std::string& path) const {
         const std::lock_guard lock(m_guard);
         return m_files.contains(path);
     }
 
   private:
+    using Names = std::set<std::string>;
+    struct Lock : base::FileLock {
+        Lock(std::shared_ptr<Names> all, std::string name) : names(std::move(all)), path(std::move(name)) {}
+        ~Lock() override { names->erase(path); }
+        std::shared_ptr<Names> names;
+        std::string path;
+    };
     mutable std::mutex m_guard;
     std::map<std::string, base::Bytes> m_files;
+    std::shared_ptr<Names> m_locked = std::make_shared<Names>(); ///< a lock may outlive its store
 };
 
 /// Fails every write after the first `goodWrites`.
 class FailingFileStore : public MemoryFileStore {
   public:
     explicit FailingFileStore(int goodWrites) : m_left(goodWrites) {}
+    void fillUpAfter(int goodWrites) { m_left = goodWrites; }
     base::Status writeWhole(const std::string& path, const base::Bytes& bytes) override {
         if (m_left-- <= 0)
             return base::Error{base::Code::IoError,

@@ -102,28 +102,63 @@ bool JobFiles::save() {
         return true;
     const bool hasPlace =
         !m_bench.path().isEmpty() && !isOfDemo(m_bench.path()); // the demo stays as it was shipped
-    return hasPlace ? m_bench.save(m_bench.path()) : saveAs();
+    return hasPlace ? saveTo(m_bench.path()) : saveAs();
 }
 
 bool JobFiles::saveAs() {
     if (!m_bench.hasJob())
         return true;
+    // The question about a file that is there is ours: it is about the name with its ending.
     QString path = QFileDialog::getSaveFileName(m_window, tr("Save the job"),
                                                 QDir::homePath() + "/" +
                                                     QString::fromStdString(m_bench.job().name) + ".thinline",
-                                                tr("Thin Line jobs (*.thinline)"));
+                                                tr("Thin Line jobs (*.thinline)"), nullptr,
+                                                QFileDialog::DontConfirmOverwrite);
     if (path.isEmpty())
         return false;
-    if (QFileInfo(path).suffix().isEmpty())
-        path += ".thinline";
-    if (!m_bench.save(path))
+    path = QString::fromStdString(document::withJobEnding(path.toStdString()));
+    if (QFileInfo::exists(path) && path != m_bench.path() &&
+        QMessageBox::question(m_window, tr("Save the job"),
+                              tr("There is a file %1 in that folder already. Replace it?")
+                                  .arg(QFileInfo(path).fileName()),
+                              QMessageBox::Yes | QMessageBox::No, QMessageBox::No) != QMessageBox::Yes)
         return false;
-    remember(path);
-    return true;
+    return saveTo(path);
+}
+
+bool JobFiles::saveTo(const QString& path) {
+    const Workbench::Saved saved = m_bench.save(path);
+    if (saved == Workbench::Saved::ChangedMeanwhile)
+        return askAboutTheirs(path);
+    if (saved == Workbench::Saved::Written)
+        remember(path);
+    return saved == Workbench::Saved::Written;
+}
+
+/// Somebody else wrote the file meanwhile: nobody's work goes without being asked.
+bool JobFiles::askAboutTheirs(const QString& path) {
+    QMessageBox box(m_window);
+    box.setWindowTitle(tr("Two versions"));
+    box.setText(tr("%1 was changed by another program or window since it was opened here.")
+                    .arg(QFileInfo(path).fileName()));
+    box.setInformativeText(tr("Keep both saves yours beside it under another name."));
+    auto* both = box.addButton(tr("Keep both"), QMessageBox::AcceptRole);
+    auto* look = box.addButton(tr("Look at theirs"), QMessageBox::ActionRole);
+    auto* over = box.addButton(tr("Overwrite theirs"), QMessageBox::DestructiveRole);
+    box.addButton(tr("Stay here"), QMessageBox::RejectRole);
+    box.setDefaultButton(both);
+    box.exec();
+    if (box.clickedButton() == both)
+        return saveTo(QString::fromStdString(
+            document::freeNameBeside(m_bench.files(), path.toStdString())));
+    if (box.clickedButton() == look)
+        emit wantsAnotherWindow(path);
+    return box.clickedButton() == over &&
+           m_bench.save(path, document::Theirs::Overwrite) == Workbench::Saved::Written;
 }
 
 bool JobFiles::mayLeave() {
-    if (!m_bench.isUnsaved() || !m_bench.canUndo())
+    if (!m_bench.isWorthKeeping())
         return true; // a picture just opened is still in its own file
     QMessageBox box(m_window);
     box.setWindowTitle(tr("Unsaved work"));
@@ -134,10 +169,8 @@ bool JobFiles::mayLeave() {
     box.exec();
     if (box.clickedButton() == saveButton)
         return save();
-    if (box.clickedButton() != dropButton)
-        return false;
-    m_bench.abandon();
-    return true;
+    // The copy goes when the next job is there: opening it may fail.
+    return box.clickedButton() == dropButton;
 }
 
 void JobFiles::remember(const QString& path) {

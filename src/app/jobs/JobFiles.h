@@ -31,9 +31,13 @@ class JobFiles : public QObject {
     QStringList recent() const;
 
   signals:
+    /// Somebody wants to see a job beside this one.
+    void wantsAnotherWindow(const QString& path);
     void told(const QString& sentence, bool isProblem);
 
   private:
+    bool saveTo(const QString& path);
+    bool askAboutTheirs(const QString& path);
     bool isOfDemo(const QString& path) const { return path.startsWith(m_demoFolder + "/"); }
     Workbench& m_bench;
     QString m_demoFolder;

@@ -90,7 +90,7 @@ void StartPage::refresh(const QStringList& recent, const std::vector<document::R
         m_lost->addWidget(heading(tr("Unsaved work from a session that ended unexpectedly")));
         for (const document::Recovery::Lost& one : lost) {
             auto* row = new QHBoxLayout;
-            const QString origin = QString::fromStdString(one.originPath);
+            const QString origin = QString::fromStdString(one.origin.path);
             auto* text = new QLabel(origin.isEmpty() ? tr("a job that was never saved")
                                                      : QFileInfo(origin).fileName());
             text->setToolTip(origin);

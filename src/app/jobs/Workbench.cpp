@@ -27,30 +27,20 @@
 //
 // Saving blocks the person, since she has asked for it and may close the lid; the file is written by
 // another thread all the same, so that the window goes on painting. Autosave blocks nobody: two seconds
-// after a change, to a copy of our own, in entries of which only the changed ones are written.
+// after a change, to a copy of our own, in entries of which only the changed ones are written. Everything
+// about that copy is done by one thread in the order it was asked for, and nothing waits for it: a copy
+// goes when the work is saved or another job is there, never before.
 #include "app/jobs/Workbench.h"
 
-#include <QCoreApplication>
+#include <QCryptographicHash>
 #include <QEventLoop>
-#include <QFile>
 #include <QFileInfo>
 
 namespace thinline::app {
-namespace {
-
-/// Whether a Thin Line with this process number runs; a number may have gone to another program.
-bool isOurProgramRunning(int process) {
-    QFile name(QStringLiteral("/proc/%1/comm").arg(process));
-    return name.open(QIODevice::ReadOnly) && name.readAll().startsWith("thinline");
-}
-
-} // namespace
-
 Workbench::Workbench(base::FileStore& store, const base::FontStore& fonts, const QString& recoveryFolder,
                      QObject* parent)
     : QObject(parent), m_store(store), m_fonts(fonts), m_history(job::newJob(job::shippedCatalogue())),
-      m_recovery(store, recoveryFolder.toStdString(), static_cast<int>(QCoreApplication::applicationPid()),
-                 isOurProgramRunning),
+      m_recovery(store, recoveryFolder.toStdString()), m_claimsFolder(recoveryFolder.toStdString() + "/open"),
       m_drawerPath(QFileInfo(recoveryFolder).path().toStdString() + "/drawer.json") {
     m_madeOf = m_savedSerial = m_history.serial();
     m_autosaveTimer.setSingleShot(true);
@@ -186,6 +176,12 @@ void Workbench::wantSheets(bool areWanted) {
         catchUp();
 }
 
+void Workbench::layAnew() {
+    m_history.setMade(m_history.serial(), {job(), job::withoutSheets(made())});
+    catchUp();
+    emit changed();
+}
+
 void Workbench::stop() {
     m_work.stop();
     m_maker.stop();
@@ -232,9 +228,17 @@ void Workbench::begin(Beginning beginning) {
     m_history.reset(std::move(beginning.state.job), isMade ? made : nullptr);
     m_made = made;
     m_madeOf = isMade ? m_history.serial() : 0;
-    m_savedSerial = beginning.saved ? m_history.serial() : 0;
+    m_savedSerial = beginning.saved && !beginning.lost ? m_history.serial() : 0;
+    m_openedSerial = beginning.lost ? 0 : m_history.serial();
     m_saved = std::move(beginning.saved);
+    m_claim = std::move(beginning.claim);
     m_path = beginning.path;
+    m_autosaveTimer.stop();
+    m_keeper.start(tr("Putting the copy away"),
+                   [this, lost = beginning.lost](const base::Progress&) -> Task::Conclusion {
+                       const auto done = lost ? m_recovery.adopt(*lost) : m_recovery.discard();
+                       return done ? Task::Conclusion{} : [this, error = done.error()] { tell(error); };
+                   });
     m_hasJob = true;
     m_inHand = {};
     m_picture = std::move(beginning.picture);
@@ -292,67 +296,105 @@ job::State Workbench::stateToKeep() const {
     return {job(), isBehind() ? job::Made{} : made()};
 }
 
-bool Workbench::save(const QString& path) {
+document::Origin Workbench::origin() const {
+    return {m_path.toStdString(), m_saved ? m_saved->checksum : 0};
+}
+
+/// Claims a job's file among the windows of this user. A background thread calls it.
+std::shared_ptr<base::FileLock> Workbench::claimOn(const QString& path, std::string& note) const {
+    const QString real = QFileInfo(path).canonicalFilePath();
+    const QByteArray name =
+        QCryptographicHash::hash((real.isEmpty() ? path : real).toUtf8(), QCryptographicHash::Sha1).toHex();
+    if (!m_store.makeFolder(m_claimsFolder))
+        return nullptr;
+    auto lock = m_store.lock(m_claimsFolder + "/" + name.toStdString());
+    if (lock && !*lock)
+        note = tr("%1 is open in another window too. Whoever saves second is asked which of the two holds.")
+                   .arg(QFileInfo(path).fileName())
+                   .toStdString();
+    return lock ? std::shared_ptr<base::FileLock>(lock.take()) : nullptr;
+}
+
+Workbench::Saved Workbench::save(const QString& path, document::Theirs theirs) {
     QEventLoop loop;
-    bool isWritten = false;
+    Saved result = Saved::Failed;
     const int serial = m_history.serial();
+    const bool isAnother = path != m_path;
     m_saver.start(
         tr("Saving"),
-        [&, path, state = stateToKeep(), before = m_saved](const base::Progress&) -> Task::Conclusion {
+        [&, path, theirs, state = stateToKeep(), before = m_saved](const base::Progress&) -> Task::Conclusion {
             auto saved = std::make_shared<base::Result<document::SavedFile>>(
-                document::saveJob(m_store, path.toStdString(), state, before.get()));
-            return [&, saved] {
-                isWritten = saved->isOk();
-                if (isWritten)
+                document::saveJob(m_store, path.toStdString(), state, before.get(), theirs));
+            std::string note;
+            std::shared_ptr<base::FileLock> claim;
+            if (*saved && isAnother)
+                claim = claimOn(path, note);
+            return [&, saved, note, claim] {
+                if (*saved) {
+                    result = Saved::Written;
                     m_saved = std::make_shared<const document::SavedFile>(saved->take());
-                else
+                    if (isAnother)
+                        m_claim = claim;
+                    if (!note.empty())
+                        emit noted(QString::fromStdString(note));
+                } else if (saved->error().code == base::Code::ChangedMeanwhile) {
+                    result = Saved::ChangedMeanwhile;
+                } else {
                     tell(saved->error());
+                }
                 loop.quit();
             };
         });
     loop.exec(QEventLoop::ExcludeUserInputEvents);
-    if (!isWritten)
-        return false;
+    if (result != Saved::Written)
+        return result;
     m_path = path;
     m_savedSerial = serial;
-    abandon();
+    if (!isUnsaved())
+        abandon();
     emit fileChanged();
-    return true;
+    return result;
 }
 
 void Workbench::abandon() {
     m_autosaveTimer.stop();
-    m_saver.stop();
-    m_saver.wait();
-    if (const auto gone = m_recovery.discard(); !gone)
-        tell(gone.error());
+    m_keeper.start(tr("Putting the copy away"), [this](const base::Progress&) -> Task::Conclusion {
+        const auto gone = m_recovery.discard();
+        return gone ? Task::Conclusion{} : [this, error = gone.error()] { tell(error); };
+    });
 }
 
 void Workbench::autosave() {
     if (!isUnsaved())
         return;
-    m_saver.start(tr("Autosaving"),
-                  [this, state = stateToKeep(), path = m_path](const base::Progress&) -> Task::Conclusion {
-                      const base::Status kept = m_recovery.keep(state, path.toStdString());
-                      if (kept)
-                          return {};
-                      return [this, error = kept.error()] { tell(error, tr("Autosave failed: ")); };
-                  });
+    m_keeper.start(tr("Autosaving"),
+                   [this, state = stateToKeep(), origin = origin()](const base::Progress&) -> Task::Conclusion {
+                       const base::Status kept = m_recovery.keep(state, origin);
+                       if (kept)
+                           return {};
+                       return [this, error = kept.error()] { tell(error, tr("Autosave failed: ")); };
+                   });
 }
 
 void Workbench::recover(const document::Recovery::Lost& lost) {
-    m_work.start(tr("Bringing lost work back"),
-                 [this, lost](const base::Progress& progress) -> Task::Conclusion {
-                     auto state = std::make_shared<base::Result<job::State>>(m_recovery.read(lost, progress));
-                     return [this, lost, state] {
-                         if (!*state)
-                             return tell(state->error());
-                         begin({state->take(), QString::fromStdString(lost.originPath)});
-                         autosave(); // under our own number first, then the old copy may go
-                         m_saver.wait();
-                         forget(lost);
-                     };
-                 });
+    m_work.start(
+        tr("Bringing lost work back"), [this, lost](const base::Progress& progress) -> Task::Conclusion {
+            auto claimed = m_recovery.claim(lost, progress);
+            if (!claimed)
+                return [this, error = claimed.error()] { tell(error); };
+            auto found = std::make_shared<const document::Recovery::Claimed>(claimed.take());
+            const document::Origin& origin = found->lost.origin;
+            const QString path = QString::fromStdString(origin.path);
+            std::string note;
+            auto claim = path.isEmpty() ? nullptr : claimOn(path, note);
+            return [this, found, origin, path, note, claim] {
+                Beginning beginning{found->state, path, {}, {}, note, claim, found};
+                if (!path.isEmpty())
+                    beginning.saved = std::make_shared<const document::SavedFile>(
+                        document::SavedFile{origin.path, origin.checksum, {}});
+                begin(std::move(beginning));
+            };
+        });
 }
 
 void Workbench::forget(const document::Recovery::Lost& lost) {

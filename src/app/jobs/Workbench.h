@@ -97,6 +97,8 @@ class Workbench : public QObject {
     }
     /// Whether somebody looks at the sheets, so that they are made too.
     void wantSheets(bool areWanted);
+    /// Has the pieces laid on sheets once more; what is pinned stays. It is no step.
+    void layAnew();
     /// Makes what follows from the job, if that is not made or being made.
     void catchUp();
     void stop();
@@ -122,16 +124,21 @@ class Workbench : public QObject {
     base::Status keepDrawer();
     /// Begins an empty job when there is none.
     void beginIfNone();
-    /// Writes the job, by a worker, while the window waits; returns whether it was written. A failure is told
-    /// through `failed`.
-    bool save(const QString& path);
+    enum class Saved { Written, Failed, ChangedMeanwhile };
+    /// Writes the job, by a worker, while the window goes on painting. A failure is told through `failed`; that
+    /// somebody else wrote the file is only returned.
+    Saved save(const QString& path, document::Theirs theirs = document::Theirs::Keep);
     QString path() const { return m_path; }
     bool isUnsaved() const { return m_hasJob && m_history.serial() != m_savedSerial; }
+    /// Whether something would be lost by leaving the job: a file that was merely opened is still there.
+    bool isWorthKeeping() const { return isUnsaved() && m_history.serial() != m_openedSerial; }
     bool hasJob() const { return m_hasJob; }
-    /// Unsaved work is given up on purpose.
+    const base::FileStore& files() const { return m_store; }
+    /// Unsaved work is given up on purpose: its copy goes, behind the interface.
     void abandon();
 
     std::vector<document::Recovery::Lost> lostWork() const { return m_recovery.findLost(); }
+    /// Brings lost work back. Its copy stays on the disk, as ours, until the work is saved or given up.
     void recover(const document::Recovery::Lost& lost);
     void forget(const document::Recovery::Lost& lost);
 
@@ -154,7 +161,11 @@ class Workbench : public QObject {
         std::shared_ptr<const raster::Picture> picture = {};
         std::shared_ptr<const document::SavedFile> saved = {}; ///< null when it is in no file
         std::string note = {};
+        std::shared_ptr<base::FileLock> claim = {}; ///< on its file
+        std::shared_ptr<const document::Recovery::Claimed> lost = {}; ///< the copy it comes from
     };
+    std::shared_ptr<base::FileLock> claimOn(const QString& path, std::string& note) const;
+    document::Origin origin() const;
     void begin(Beginning beginning);
     void start(const QString& name, const Step& step);
     void conclude(const QString& name, const Step& step, int base, base::Result<Outcome> result);
@@ -180,12 +191,15 @@ class Workbench : public QObject {
     base::FileStore& m_store;
     const base::FontStore& m_fonts;
     document::History m_history;
-    document::Recovery m_recovery;
+    document::Recovery m_recovery; ///< used by the keeper alone, but for looking for lost work
+    std::string m_claimsFolder;    ///< who has which file open
+    std::shared_ptr<base::FileLock> m_claim; ///< on the open file
     std::string m_drawerPath; ///< the stocks new jobs begin with; the file may not be there
     std::shared_ptr<const job::Made> m_made = std::make_shared<const job::Made>(); ///< what is shown
     int m_madeOf = 0; ///< the state it follows from
     bool m_wantsSheets = false;
     int m_savedSerial = 0;
+    int m_openedSerial = 0; ///< the state that was merely read from a file; 0 when there is none
     std::shared_ptr<const document::SavedFile> m_saved;
     std::shared_ptr<const job::Artwork> fileInHand() const;
     design::SourceId m_inHand{};
@@ -201,7 +215,8 @@ class Workbench : public QObject {
     Task m_work;      ///< steps of the person
     Task m_maker;     ///< what follows from the job
     Task m_inspector; ///< findings, behind everything
-    Task m_saver;     ///< saving and autosave
+    Task m_saver;     ///< saving
+    Task m_keeper;    ///< the copy of unsaved work, one thing after another
     Task m_decoder;   ///< the picture of a job just opened
 };
 

@@ -57,6 +57,7 @@ base::Result<Workbench::Beginning> Workbench::beginningOf(const base::Bytes& byt
         out.state = std::move(loaded.state);
         out.path = path;
         out.saved = std::make_shared<const document::SavedFile>(std::move(loaded.saved));
+        out.claim = claimOn(path, out.note);
     } else if (file.is.isDrawing) {
         auto drawing = job::openDrawing(fresh, file, catalogue(), m_fonts, progress.part(0, 0.7));
         if (!drawing)

@@ -39,6 +39,15 @@ PackStation::PackStation(Workbench& bench, base::FileStore& store, QWidget* pare
     m_folds = addNote();
     m_folds->setObjectName("warning");
     m_result = addNote();
+    m_layAnew = linkButton(tr("Lay the pieces anew"),
+                           tr("Lay the pieces anew on their sheets; what is pinned stays where it is"));
+    m_layAnew->hide();
+    controls()->addWidget(m_layAnew);
+    connect(m_layAnew, &QPushButton::clicked, this, [this] {
+        m_layAnew->hide();
+        tell(m_result, {});
+        this->bench().layAnew();
+    });
     connect(choose, &QPushButton::clicked, this, [this] {
         const QString chosen =
             QFileDialog::getExistingDirectory(this, tr("Where to write the files"), folder());
@@ -72,6 +81,7 @@ QString PackStation::emptyText() const {
 /// What writing came to.
 struct PackStation::Written {
     QString problem;
+    bool isFaulty = false; ///< the arrangement is; nothing was written
     int pieces = 0;
     double worstMm = 0;
     QStringList unsound;
@@ -81,10 +91,20 @@ struct PackStation::Written {
 PackStation::Written PackStation::packed(base::FileStore& store, const job::State& state,
                                          const std::string& folder, const base::Progress& progress) {
     Written out;
-    const auto package = pack::makePackage(*state.made.work(), *state.made.sheets,
+    const auto laidBy = job::arrangeOptions(state.job.plan, job::shippedCatalogue().formats);
+    if (!laidBy) {
+        out.problem = text(laidBy.error().message);
+        return out;
+    }
+    const auto package = pack::makePackage(*state.made.work(), *state.made.sheets, *laidBy,
                                            {state.job.name, job::originsOf(state.job).lines}, progress);
     if (!package) {
         out.problem = text(package.error().message);
+        return out;
+    }
+    if (!package->faults.empty()) {
+        out.problem = tr("Nothing was written, it would spoil card. %1").arg(text(pack::faultText(package->faults)));
+        out.isFaulty = true;
         return out;
     }
     if (auto made = store.makeFolder(folder); !made) {
@@ -115,6 +135,7 @@ void PackStation::write() {
                      auto done = std::make_shared<const Written>(packed(store, state, folder, progress));
                      return [this, done, folder, sheets = state.made.sheets] {
                          mainButton()->setEnabled(true);
+                         m_layAnew->setVisible(done->isFaulty);
                          if (!done->problem.isEmpty())
                              return tell(m_result, done->problem);
                          m_writtenFor = sheets;
@@ -134,7 +155,7 @@ void PackStation::refresh() {
     const auto sheets = bench().made().sheets;
     mainButton()->setEnabled(sheets && !sheets->loads.empty() && !m_folder->text().trimmed().isEmpty() &&
                              !m_task.isRunning() && !bench().isBehind());
-    if (m_writtenFor != sheets)
+    if (m_writtenFor != sheets && !m_layAnew->isVisible())
         tell(m_result, {});
     tell(m_folds, {});
     if (!sheets) {

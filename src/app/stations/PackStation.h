@@ -38,6 +38,7 @@ class PackStation : public StationPanel {
     QLabel* m_files;
     QLabel* m_folds;
     QLabel* m_result;
+    QPushButton* m_layAnew; ///< where the arrangement would spoil card
     std::shared_ptr<const design::Arrangement> m_writtenFor;
 };
 

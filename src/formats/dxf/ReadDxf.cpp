@@ -167,6 +167,8 @@ base::Status checkLines(std::string_view bytes) {
         }
         if (code == 0)
             entity = seen;
+        if (code == 0 && seen == "EOF")
+            return base::Done{};
         const bool isCount =
             (entity == "LWPOLYLINE" && code == 90) || (entity == "SPLINE" && code >= 72 && code <= 74) ||
             (entity == "LEADER" && code == 76) || (entity == "HATCH" && (code == 91 || code == 93));
@@ -178,7 +180,8 @@ base::Status checkLines(std::string_view bytes) {
                          "Line " + std::to_string(number) + " promises " + seen +
                              " parts, more than the file can hold; save the drawing anew as DXF R12."};
     }
-    return base::Done{};
+    return Error{Code::ParseError, "The DXF file breaks off: its mark for the end is missing. Fetch it anew, or save "
+                                   "it anew as DXF R12."};
 }
 
 /// Collects what the library calls out.

@@ -3,6 +3,7 @@
 #include "formats/image/ImageFile.h"
 
 #include "formats/image/Heic.h"
+#include "formats/image/Whole.h"
 
 #include <QBuffer>
 #include <QImage>
@@ -138,6 +139,12 @@ base::Result<DecodedPicture> decode(const base::Bytes& file) {
     if (kind == std::end(kKinds))
         return Error{Code::Unsupported, "This is a " + format.toUpper().toStdString() +
                                             " picture; save it as PNG or JPEG first."};
+    if (!isWhole(file))
+        return Error{Code::ParseError, "The picture breaks off: its file ends before the picture does. Fetch it anew, "
+                                       "or open it elsewhere and save it anew."};
+    if (hasUnsaidInks(file))
+        return Error{Code::Unsupported, "This JPEG picture is in four printing colours and does not say how they are "
+                                        "meant; save it in RGB colours, or as PNG."};
     const QSize size = reader.size();
     const qint64 pixels = static_cast<qint64>(size.width()) * size.height();
     if (size.isValid() && pixels > raster::kMostPixels)

@@ -90,7 +90,7 @@ class Reader {
         Viewport view;
         Style style;
         std::string layer;
-        std::vector<design::Clip> clips;
+        std::vector<std::shared_ptr<const design::Clip>> clips;
         int depth = 0;
     };
 
@@ -164,7 +164,7 @@ class Reader {
             inner.map = transformOf(text).then(inner.map);
         if (!inner.style.clipPath.empty())
             if (auto clip = clipOf(inner.style.clipPath, inner))
-                inner.clips.push_back(std::move(*clip));
+                inner.clips.push_back(std::make_shared<const design::Clip>(std::move(*clip)));
         return inner;
     }
 
@@ -183,8 +183,8 @@ class Reader {
         context.map = user.map;
         context.view = user.view;
         context.depth = user.depth + 1;
+        m_isInClip = true; // a clip path that is clipped itself is not followed: it may lead round in a ring
         context = styled(at->second, context);
-        m_isInClip = true;
         std::vector<design::DrawnItem> outside = std::move(m_out.items);
         m_out.items.clear();
         children(at->second, context);
@@ -434,6 +434,8 @@ class Reader {
         const bool isEvenOdd = m_isInClip ? context.style.isClipEvenOdd : context.style.isEvenOdd;
         item.rule = isEvenOdd ? geometry::FillRule::EvenOdd : geometry::FillRule::NonZero;
         item.clips = context.clips;
+        for (const auto& clip : context.clips)
+            countClip(*clip);
         if (m_isInClip)
             item.fill = raster::Rgb{0, 0, 0}; // a clip's paint does not matter
         const Transform& m = context.map;
@@ -469,6 +471,18 @@ class Reader {
         m_out.items.push_back(std::move(item));
     }
 
+    /// Every item is cut by its clips, which takes time with the steps of both.
+    void countClip(const design::Clip& clip) {
+        for (const design::Outlines& one : clip)
+            for (const Contour& contour : one.contours)
+                m_clipSteps += contour.segments.size();
+        if (m_clipSteps > kMostClipSteps)
+            throw Stop{{Code::LimitExceeded,
+                        "The drawing cuts its outlines by clip paths of more than " +
+                            std::to_string(kMostClipSteps) +
+                            " steps in all; apply them in the program it comes from."}};
+    }
+
     static bool isOneLine(const Contour& contour) {
         return contour.segments.size() == 1 && contour.segments[0].isLine;
     }
@@ -500,6 +514,8 @@ class Reader {
     std::map<std::string, int> m_copies; ///< the last number given to a name that came again
     TextSetter m_text;
     bool m_isInClip = false;
+    static constexpr size_t kMostClipSteps = 2'000'000;
+    size_t m_clipSteps = 0; ///< once for every item that is cut
     size_t m_elements = 0;
     size_t m_segments = 0;
 };

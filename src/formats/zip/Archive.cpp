@@ -74,6 +74,9 @@ base::Result<std::map<std::string, Bytes>> readArchive(const Bytes& file, const 
                                               " entries, more than it may; it was not opened."};
     std::map<std::string, Bytes> entries;
     std::uint64_t together = 0;
+    constexpr std::uint64_t kSmall = 64ull << 20;
+    const std::uint64_t mostTogether =
+        std::min(limits.mostBytesTogether, kSmall + limits.mostTimesPacked * file.size());
     for (zip_int64_t i = 0; i < count; ++i) {
         zip_stat_t stat;
         zip_stat_init(&stat);
@@ -82,7 +85,7 @@ base::Result<std::map<std::string, Bytes>> readArchive(const Bytes& file, const 
         const std::string name = stat.name;
         if (!isSafeName(name) || entries.contains(name))
             return damaged("entry " + std::to_string(i + 1) + " has a bad name");
-        const std::uint64_t most = std::min(limits.mostBytesPerEntry, limits.mostBytesTogether - together);
+        const std::uint64_t most = std::min(limits.mostBytesPerEntry, mostTogether - together);
         if ((stat.valid & ZIP_STAT_SIZE) && stat.size > most)
             return Error{Code::LimitExceeded,
                          "The file unpacks to more than it may (" + name + "); it was not opened."};

@@ -17,6 +17,8 @@ struct Limits {
     size_t mostEntries = 1024;
     std::uint64_t mostBytesPerEntry = base::kMostFileBytes;
     std::uint64_t mostBytesTogether = base::kMostFileBytes + (256ull << 20);
+    /// And, beyond 64 MB, so many times the container's own size: our text packs to a fifth.
+    std::uint64_t mostTimesPacked = 30;
 };
 
 struct Entry {

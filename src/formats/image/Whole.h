@@ -1,0 +1,19 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "base/FileStore.h"
+
+namespace thinline::formats::image {
+
+/// Whether a picture file holds its picture to the end. The codecs of JPEG, GIF and BMP fill what is missing with grey
+/// or black and say nothing; the others refuse it themselves.
+/// Shape: true for other kinds. Of a GIF the first frame is looked at. What follows the picture is not.
+/// Cost:  O(bytes).
+bool isWhole(const base::Bytes& file);
+
+/// Whether a JPEG is in four printing colours and does not say whether their values are turned round, as most programs
+/// write them: then black and white cannot be told apart.
+bool hasUnsaidInks(const base::Bytes& file);
+
+} // namespace thinline::formats::image

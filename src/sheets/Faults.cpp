@@ -1,0 +1,314 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// Looking a finished arrangement over before anybody cuts it.
+//
+// The arranger keeps boxes apart, so what it lays is right by construction. But what is packed was not always laid
+// just now: it comes from a file, perhaps of an older program whose pieces came out a little smaller, or it was
+// pinned by hand. So nothing is believed here but the places. For every sheet the outlines are mapped to where they
+// lie, and three questions are asked:
+//
+// 1. Is it all there, and nothing else? Every copy of every piece that is cut by machine, once, on its own stock.
+// 2. Is it on the sheet? The box of an outline is exact, so it is enough for this.
+// 3. Is it clear of the others? Boxes that are further apart than the spacing need no second look; those are nearly
+//    all, and sweeping over them sorted by their left edges finds the rest in n log n. For a near pair the stretches
+//    near the other one are compared one by one, which tells crossing (distance zero) and closeness alike. When no
+//    stretch is near, one may still lie wholly within the other's card, which one point of each tells.
+//
+// Frames of clusters are cut too and are held clear like pieces. Pieces of one copy of a cluster are not held
+// against one another, since they may touch; instead they must lie as rigidly as they do in the design.
+#include "sheets/Faults.h"
+
+#include "base/Length.h"
+#include "design/Cluster.h"
+#include "design/Cuts.h"
+#include "geometry/Measures.h"
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+namespace thinline::sheets {
+namespace {
+
+using design::CopyOf;
+using design::Laid;
+using geometry::Box;
+using geometry::Point;
+using Kind = Fault::Kind;
+
+constexpr double kLetPassMm = 0.02;
+constexpr double kRoundingMm = 1e-3; ///< of what a file keeps
+
+/// An outline where it lies on its mat.
+struct Lying {
+    CopyOf what;
+    std::string name;
+    const design::Cluster* cluster = nullptr;
+    bool isPinned = false;
+    geometry::Shape shape;
+    Box box;
+};
+
+struct Stretch {
+    Point a, b;
+};
+
+double distanceOf(const Stretch& s, const Stretch& t) {
+    const auto side = [](Point a, Point b, Point p) { return cross(b - a, p - a); };
+    const bool crosses = side(s.a, s.b, t.a) * side(s.a, s.b, t.b) < 0 && side(t.a, t.b, s.a) * side(t.a, t.b, s.b) < 0;
+    if (crosses)
+        return 0;
+    return std::min({geometry::distanceToStretch(s.a, t.a, t.b), geometry::distanceToStretch(s.b, t.a, t.b),
+                     geometry::distanceToStretch(t.a, s.a, s.b), geometry::distanceToStretch(t.b, s.a, s.b)});
+}
+
+/// The stretches of an outline that come near a box, from the left.
+std::vector<Stretch> stretchesNear(const geometry::Shape& shape, const Box& near) {
+    std::vector<Stretch> out;
+    for (const geometry::Polygon& polygon : geometry::flatten(shape, kLetPassMm))
+        for (size_t i = 0; i < polygon.size(); ++i) {
+            const Stretch one{polygon[i], polygon[(i + 1) % polygon.size()]};
+            Box box;
+            box.include(one.a);
+            box.include(one.b);
+            if (box.meets(near))
+                out.push_back(one);
+        }
+    std::sort(out.begin(), out.end(), [](const Stretch& s, const Stretch& t) {
+        return std::min(s.a.x, s.b.x) < std::min(t.a.x, t.b.x);
+    });
+    return out;
+}
+
+/// How near two outlines come, no further than `upToMm`; zero when one lies on the other.
+double nearness(const Lying& one, const Lying& other, double upToMm) {
+    const std::vector<Stretch> mine = stretchesNear(one.shape, other.box.grownBy(upToMm)),
+                               theirs = stretchesNear(other.shape, one.box.grownBy(upToMm));
+    double least = upToMm;
+    for (const Stretch& s : mine) {
+        const double from = std::min(s.a.x, s.b.x), to = std::max(s.a.x, s.b.x);
+        for (const Stretch& t : theirs) {
+            if (std::min(t.a.x, t.b.x) > to + least)
+                break;
+            if (std::max(t.a.x, t.b.x) >= from - least)
+                least = std::min(least, distanceOf(s, t));
+        }
+        if (least == 0)
+            return 0;
+    }
+    const auto liesOn = [](const Lying& a, const Lying& b) {
+        return !a.shape.outline.segments.empty() && b.box.contains(a.shape.outline.start) &&
+               geometry::contains(b.shape, a.shape.outline.start);
+    };
+    return liesOn(one, other) || liesOn(other, one) ? 0 : least;
+}
+
+/// Looks one arrangement over.
+class Examiner {
+  public:
+    Examiner(const design::Stack& stack, const design::Arrangement& arrangement, const ArrangeOptions& options,
+             const base::Progress& progress)
+        : m_stack(stack), m_arrangement(arrangement), m_options(options), m_progress(progress),
+          m_clusters(design::clusterIndex(stack)) {}
+
+    base::Result<std::vector<Fault>> examined() {
+        expect();
+        for (size_t l = 0; l < m_arrangement.loads.size(); ++l) {
+            m_load = l;
+            lookAtLoad(m_arrangement.loads[l]);
+            for (const design::PlacedSheet& sheet : m_arrangement.loads[l].sheets) {
+                if (m_progress.isCancelled())
+                    return base::cancelled();
+                lookAtSheet(sheet, m_arrangement.loads[l].mat);
+            }
+        }
+        m_load = m_arrangement.loads.size();
+        lookForMissing();
+        std::stable_sort(m_faults.begin(), m_faults.end(),
+                         [](const Fault& a, const Fault& b) { return a.kind < b.kind; });
+        return std::move(m_faults);
+    }
+
+  private:
+    void add(Kind kind, const std::string& message, CopyOf what = {}, bool isPinned = false) {
+        if (++m_counts[kind] <= kMostFaults)
+            m_faults.push_back({kind, what, isPinned, m_load, message});
+    }
+    std::string onLoad() const { return " on load " + std::to_string(m_load + 1); }
+    std::string nameOf(const CopyOf& what) const {
+        const Laid* laid = m_stack.find(what.piece);
+        const std::string name =
+            laid ? design::pieceName(m_stack, *laid) : "piece " + what.piece.text();
+        return laid && laid->copies > 1 ? name + ", copy " + std::to_string(what.copy + 1) : name;
+    }
+
+    /// The copies that are to be cut by machine.
+    void expect() {
+        for (const design::Rigid& rigid : design::rigidOf(m_stack))
+            for (const Laid* laid : rigid.pieces)
+                for (int copy = 0; copy < rigid.copies; ++copy)
+                    m_wanted.emplace(CopyOf{laid->id(), copy}, rigid.stockId);
+    }
+
+    void lookAtLoad(const design::Load& load) {
+        const std::string size = base::formatSize(load.mat.widthMm, load.mat.heightMm, base::LengthUnit::Millimetre);
+        const auto differs = [](double a, double b) { return !(std::abs(a - b) <= kRoundingMm); };
+        if (differs(load.mat.widthMm, m_options.mat.widthMm) || differs(load.mat.heightMm, m_options.mat.heightMm) ||
+            differs(load.mat.marginMm, m_options.mat.marginMm))
+            add(Kind::OtherFormat, "load " + std::to_string(m_load + 1) + " is laid for a mat of " + size +
+                                       " that is not the chosen one");
+        for (size_t i = 0; i < load.sheets.size(); ++i)
+            for (size_t k = 0; k < i; ++k)
+                if (placeOf(load.sheets[i]).grownBy(-kRoundingMm).meets(placeOf(load.sheets[k]).grownBy(-kRoundingMm)))
+                    add(Kind::OtherFormat, "two sheets lie on one another" + onLoad());
+    }
+
+    static Box placeOf(const design::PlacedSheet& sheet) {
+        return {{sheet.xMm, sheet.yMm}, {sheet.xMm + sheet.widthMm, sheet.yMm + sheet.heightMm}};
+    }
+
+    /// Whether a sheet is one of the chosen format and lies on its mat.
+    bool isChosen(const design::PlacedSheet& sheet) const {
+        const auto is = [](double a, double b) { return std::abs(a - b) <= kRoundingMm; };
+        const design::SheetFormat& chosen = m_options.sheet;
+        const bool isUpright = is(sheet.widthMm, chosen.widthMm) && is(sheet.heightMm, chosen.heightMm),
+                   isTurned = is(sheet.widthMm, chosen.heightMm) && is(sheet.heightMm, chosen.widthMm);
+        const Box mat = Box{{0, 0}, {m_options.mat.widthMm, m_options.mat.heightMm}}.grownBy(kRoundingMm);
+        const Box place = placeOf(sheet);
+        return (isUpright || isTurned) && is(sheet.marginMm, chosen.marginMm) && mat.contains(place.least) &&
+               mat.contains(place.most);
+    }
+
+    void lookAtSheet(const design::PlacedSheet& sheet, const design::MatFormat& mat) {
+        if (!design::findStock(m_stack.stocks, sheet.stockId))
+            add(Kind::NotThere, "a sheet" + onLoad() + " is of a stock '" + sheet.stockId +
+                                    "' that the job has not got");
+        if (!isChosen(sheet))
+            add(Kind::OtherFormat,
+                "a sheet of " + design::stockName(m_stack.stocks, sheet.stockId) + onLoad() + ", " +
+                    base::formatSize(sheet.widthMm, sheet.heightMm, base::LengthUnit::Millimetre) +
+                    ", is not of the chosen size or runs over its mat");
+        std::vector<Lying> lying = lyingOn(sheet);
+        const Box usable =
+            usableArea(mat, {{}, {}, sheet.widthMm, sheet.heightMm, sheet.marginMm}, placeOf(sheet)).grownBy(kLetPassMm);
+        for (const Lying& one : lying)
+            if (!usable.contains(one.box.least) || !usable.contains(one.box.most))
+                add(Kind::OffSheet, one.name + " runs over the edge of its sheet" + onLoad(), one.what,
+                    one.isPinned);
+        comparePairs(lying);
+    }
+
+    /// Everything that is cut on a sheet; what is not the work's is told and left out.
+    std::vector<Lying> lyingOn(const design::PlacedSheet& sheet) {
+        std::vector<Lying> out;
+        std::map<std::pair<const design::Cluster*, int>, geometry::Transform> held; ///< of each copy of a cluster
+        for (const design::PlacedPiece& placed : sheet.pieces) {
+            const Laid* laid = m_stack.find(placed.what.piece);
+            const auto wanted = m_wanted.find(placed.what);
+            if (!laid || wanted == m_wanted.end()) {
+                const bool isTwice = m_seen.contains(placed.what);
+                add(isTwice ? Kind::Twice : Kind::NotThere,
+                    nameOf(placed.what) + (isTwice ? " lies there twice" : " is not to be cut and lies there") +
+                        onLoad(),
+                    placed.what, placed.isPinned);
+                continue;
+            }
+            if (wanted->second != sheet.stockId)
+                add(Kind::OtherStock,
+                    nameOf(placed.what) + " lies on a sheet of " + design::stockName(m_stack.stocks, sheet.stockId) +
+                        onLoad() + " and is of " + design::stockName(m_stack.stocks, wanted->second),
+                    placed.what, placed.isPinned);
+            m_seen.insert(placed.what);
+            m_wanted.erase(wanted);
+            const geometry::Transform map = design::placement(laid->piece, placed.pose);
+            const auto at = m_clusters.find(placed.what.piece);
+            const design::Cluster* cluster = at == m_clusters.end() ? nullptr : at->second;
+            if (cluster) {
+                const auto [first, isFirst] = held.try_emplace({cluster, placed.what.copy}, map);
+                if (!isFirst && !isAlike(first->second, map, geometry::bounds(laid->shape())))
+                    add(Kind::Apart, nameOf(placed.what) + " lies apart from its cluster" + onLoad(), placed.what,
+                        placed.isPinned);
+            }
+            out.push_back({placed.what, nameOf(placed.what), cluster, placed.isPinned,
+                           geometry::transformed(laid->shape(), map), {}});
+        }
+        for (const design::FrameCut& frame : design::framesOn(m_stack, sheet))
+            for (const design::Cluster& cluster : m_stack.clusters)
+                if (cluster.name == frame.cluster)
+                    out.push_back({{{}, frame.copy}, "the frame of " + cluster.name, &cluster, false, frame.outline, {}});
+        for (Lying& one : out)
+            one.box = geometry::bounds(one.shape);
+        return out;
+    }
+
+    static bool isAlike(const geometry::Transform& a, const geometry::Transform& b, const Box& over) {
+        return distance(a(over.least), b(over.least)) <= kLetPassMm && distance(a(over.most), b(over.most)) <= kLetPassMm;
+    }
+
+    /// Sweeps over the outlines from the left, so that only near ones meet.
+    void comparePairs(std::vector<Lying>& lying) {
+        const double spacing = std::max(m_options.spacingMm, 0.0);
+        std::sort(lying.begin(), lying.end(), [](const Lying& a, const Lying& b) { return a.box.least.x < b.box.least.x; });
+        for (size_t i = 0; i < lying.size(); ++i)
+            for (size_t k = i + 1; k < lying.size() && lying[k].box.least.x <= lying[i].box.most.x + spacing; ++k) {
+                const Lying &one = lying[i], &other = lying[k];
+                const bool isTogether = one.cluster && one.cluster == other.cluster && one.what.copy == other.what.copy;
+                if (isTogether || m_counts[Kind::OnAnother] >= kMostFaults ||
+                    !one.box.grownBy(spacing - kLetPassMm).meets(other.box))
+                    continue;
+                compare(one, other, spacing);
+            }
+    }
+
+    void compare(const Lying& one, const Lying& other, double spacing) {
+        const double near = nearness(one, other, std::max(spacing, kLetPassMm));
+        const bool isPinned = one.isPinned || other.isPinned;
+        const Lying& named = other.isPinned && !one.isPinned ? other : one;
+        const Lying& beside = &named == &one ? other : one;
+        if (near == 0)
+            add(Kind::OnAnother, named.name + " lies on " + beside.name + onLoad(), named.what, isPinned);
+        else if (near < spacing - kLetPassMm && !isPinned)
+            add(Kind::TooClose,
+                named.name + " is " + base::formatNumber(near, 2) + " mm from " + beside.name + onLoad() +
+                    ", and " + base::formatNumber(spacing, 2) + " mm were asked for",
+                named.what, false);
+    }
+
+    void lookForMissing() {
+        for (const CopyOf& copy : m_arrangement.unplaced) {
+            const Laid* laid = m_stack.find(copy.piece);
+            if (!m_wanted.erase(copy) || !laid)
+                continue;
+            const auto at = m_clusters.find(copy.piece);
+            const design::MatFormat& mat = m_options.mat;
+            const design::SheetFormat& sheet = m_options.sheet;
+            const Box usable = usableArea(mat, sheet, {{0, 0}, {sheet.widthMm, sheet.heightMm}});
+            if (at == m_clusters.end() && sheet.widthMm <= mat.widthMm && sheet.heightMm <= mat.heightMm &&
+                fits(geometry::bounds(laid->shape()), usable.width(), usable.height(), false))
+                add(Kind::Missing, nameOf(copy) + " is on no sheet though it fits one", copy);
+        }
+        for (const auto& [copy, stockId] : m_wanted)
+            add(Kind::Missing, nameOf(copy) + " is on no sheet", copy);
+    }
+
+    const design::Stack& m_stack;
+    const design::Arrangement& m_arrangement;
+    const ArrangeOptions& m_options;
+    const base::Progress& m_progress;
+    design::ClusterIndex m_clusters;
+    std::map<CopyOf, std::string> m_wanted; ///< what is still to be found, and its stock
+    std::set<CopyOf> m_seen;
+    std::map<Kind, std::size_t> m_counts;
+    std::size_t m_load = 0;
+    std::vector<Fault> m_faults;
+};
+
+} // namespace
+
+base::Result<std::vector<Fault>> faultsOf(const design::Stack& stack, const design::Arrangement& arrangement,
+                                          const ArrangeOptions& options, const base::Progress& progress) {
+    return Examiner(stack, arrangement, options, progress).examined();
+}
+
+} // namespace thinline::sheets
