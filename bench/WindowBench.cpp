@@ -10,6 +10,7 @@
 #include "app/settings/Theme.h"
 #include "document/DiskFileStore.h"
 #include "document/DiskFontStore.h"
+#include "document/PageProcess.h"
 #include "job/LayerSteps.h"
 #include "support/Stacks.h"
 
@@ -122,7 +123,8 @@ void measureSteps(TimedApplication& qt) {
     const QTemporaryDir folder;
     document::DiskFileStore store;
     const document::DiskFontStore fonts;
-    app::MainWindow window(store, fonts, folder.path(), THINLINE_SOURCE_DIR "/demo");
+    const document::PageProcess pages;
+    app::MainWindow window(store, fonts, pages, folder.path(), THINLINE_SOURCE_DIR "/demo");
     window.resize(1280, 800);
     window.show();
     app::Workbench& bench = window.bench();
@@ -183,7 +185,8 @@ void measureWindow() {
     QElapsedTimer timer;
     timer.start();
     const document::DiskFontStore fonts;
-    app::MainWindow window(store, fonts, folder.path(), THINLINE_SOURCE_DIR "/demo");
+    const document::PageProcess pages;
+    app::MainWindow window(store, fonts, pages, folder.path(), THINLINE_SOURCE_DIR "/demo");
     window.show();
     QApplication::processEvents();
     std::printf("window built and shown in %.0f ms\n", static_cast<double>(timer.nsecsElapsed()) / 1e6);

@@ -16,9 +16,9 @@
 
 namespace thinline::app {
 
-MainWindow::MainWindow(base::FileStore& store, const base::FontStore& fonts, const QString& recoveryFolder,
-                       const QString& demoFolder, QWidget* parent)
-    : QMainWindow(parent), m_bench(store, fonts, recoveryFolder),
+MainWindow::MainWindow(base::FileStore& store, const base::FontStore& fonts, const base::PageReader& pages,
+                       const QString& recoveryFolder, const QString& demoFolder, QWidget* parent)
+    : QMainWindow(parent), m_bench(store, fonts, pages, recoveryFolder),
       m_files(new JobFiles(m_bench, demoFolder, this)), m_measuring(new Measuring(this)),
       m_panels(makeStations(m_bench, store)) {
     setWindowTitle("Thin Line");

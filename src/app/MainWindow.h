@@ -17,8 +17,8 @@ namespace thinline::app {
 class MainWindow : public QMainWindow {
     Q_OBJECT
   public:
-    MainWindow(base::FileStore& store, const base::FontStore& fonts, const QString& recoveryFolder,
-               const QString& demoFolder, QWidget* parent = nullptr);
+    MainWindow(base::FileStore& store, const base::FontStore& fonts, const base::PageReader& pages,
+               const QString& recoveryFolder, const QString& demoFolder, QWidget* parent = nullptr);
 
     Workbench& bench() { return m_bench; }
     JobFiles& files() { return *m_files; }

@@ -5,6 +5,7 @@
 #include "app/stations/ShapeStation.h"
 #include "document/DiskFileStore.h"
 #include "document/DiskFontStore.h"
+#include "document/PageProcess.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
@@ -107,9 +108,10 @@ int main(int argc, char** argv) {
 
     document::DiskFileStore store;
     const document::DiskFontStore fonts;
+    const document::PageProcess pages;
     const QString recovery =
         QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + "/unsaved";
-    app::MainWindow window(store, fonts, recovery, demoFolder());
+    app::MainWindow window(store, fonts, pages, recovery, demoFolder());
     QObject::connect(&window.files(), &app::JobFiles::wantsAnotherWindow, &window, [](const QString& path) {
         QProcess::startDetached(QCoreApplication::applicationFilePath(), {path});
     });

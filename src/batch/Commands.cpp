@@ -31,7 +31,7 @@ std::string overallHelp() {
 } // namespace
 
 int run(const std::vector<std::string>& arguments, base::FileStore& store, const base::FontStore& fonts,
-        const std::string& demoFolder, std::ostream& out, std::ostream& err) {
+        const base::PageReader& pages, const std::string& demoFolder, std::ostream& out, std::ostream& err) {
     if (arguments.empty() || arguments[0] == "--help" || arguments[0] == "-h") {
         (arguments.empty() ? err : out) << overallHelp();
         return arguments.empty() ? kBadCall : kDone;
@@ -50,7 +50,7 @@ int run(const std::vector<std::string>& arguments, base::FileStore& store, const
             err << "thinline-batch: " << options.error().message << "\n";
             return kBadCall;
         }
-        Session session{store, fonts, demoFolder, out};
+        Session session{store, fonts, pages, demoFolder, out};
         const base::Status status = command.call(session, *options);
         if (!status) {
             err << "thinline-batch: " << status.error().message << "\n";

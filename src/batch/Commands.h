@@ -3,6 +3,7 @@
 #pragma once
 
 #include "base/FontStore.h"
+#include "base/PageReader.h"
 
 #include <ostream>
 #include <string>
@@ -18,6 +19,6 @@ inline constexpr int kBadCall = 2;
 /// Runs one call. `arguments` exclude the program's name; `demoFolder` holds the demo's files.
 /// Returns the exit code. Errors are one line on `err`.
 int run(const std::vector<std::string>& arguments, base::FileStore& store, const base::FontStore& fonts,
-        const std::string& demoFolder, std::ostream& out, std::ostream& err);
+        const base::PageReader& pages, const std::string& demoFolder, std::ostream& out, std::ostream& err);
 
 } // namespace thinline::batch

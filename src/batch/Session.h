@@ -3,6 +3,7 @@
 #pragma once
 
 #include "base/FontStore.h"
+#include "base/PageReader.h"
 #include "batch/Options.h"
 #include "geometry/Point.h"
 
@@ -16,6 +17,7 @@ namespace thinline::batch {
 struct Session {
     base::FileStore& store;
     const base::FontStore& fonts;
+    const base::PageReader& pages;
     std::string demoFolder;
     std::ostream& out;
     std::chrono::steady_clock::time_point begun = std::chrono::steady_clock::now();

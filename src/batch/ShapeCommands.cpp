@@ -319,7 +319,7 @@ base::Result<json> measured(const Part& part) {
 
 base::Status measureCommand(Session& session, const Options& options) {
     std::ostringstream quiet; // with --json nothing but JSON goes out
-    Session reading{session.store, session.fonts, session.demoFolder,
+    Session reading{session.store, session.fonts, session.pages, session.demoFolder,
                     options.has("--json") ? quiet : session.out};
     const auto drawing = read(reading, options.operand);
     if (!drawing)

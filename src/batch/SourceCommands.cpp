@@ -194,7 +194,7 @@ base::Status importCommand(Session& session, const Options& options) {
     if (!start)
         return start.error();
     const std::string name = fileOf(options.operand);
-    const job::Incoming file{*bytes, name, job::recognise(*bytes)};
+    const job::Incoming file{*bytes, name, job::recognise(*bytes, &session.pages)};
     auto opened = options.has("--into") ? job::withDrawing(*start, file, catalogue(), session.fonts)
                                         : job::openDrawing(start->job, file, catalogue(), session.fonts);
     if (!opened)
@@ -215,7 +215,7 @@ base::Status importCommand(Session& session, const Options& options) {
         noted.job = sized.take();
     }
     if (!(*take == std::get<job::Drawing>(noted.job.sources.back()->what).take)) {
-        auto taken = job::withDrawingTaken(noted.job, id, *take, catalogue(), session.fonts);
+        auto taken = job::withDrawingTaken(noted.job, id, *take, catalogue(), session.fonts, &session.pages);
         if (!taken)
             return taken.error();
         noted.job = taken.take().job;

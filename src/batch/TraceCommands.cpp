@@ -353,7 +353,7 @@ base::Result<ToTrace> pictureToTrace(Session& session, const Options& options) {
     auto bytes = session.store.read(options.operand, base::kMostFileBytes);
     if (!bytes)
         return bytes.error();
-    const job::Recognised is = job::recognise(*bytes);
+    const job::Recognised is = job::recognise(*bytes, &session.pages);
     if (is.kind == job::FileKind::Job) {
         auto state = loadState(session, options.operand);
         return state ? pictureOf(*state, options) : base::Result<ToTrace>(state.error());

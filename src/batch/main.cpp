@@ -3,6 +3,7 @@
 #include "batch/Commands.h"
 #include "document/DiskFileStore.h"
 #include "document/DiskFontStore.h"
+#include "document/PageProcess.h"
 
 #include <QCoreApplication>
 #include <QFileInfo>
@@ -15,5 +16,6 @@ int main(int argc, char** argv) {
     const std::string demo = QFileInfo::exists(installed) ? installed.toStdString() : THINLINE_DEMO_FOLDER;
     thinline::document::DiskFileStore store;
     const thinline::document::DiskFontStore fonts;
-    return thinline::batch::run({argv + 1, argv + argc}, store, fonts, demo, std::cout, std::cerr);
+    const thinline::document::PageProcess pages;
+    return thinline::batch::run({argv + 1, argv + argc}, store, fonts, pages, demo, std::cout, std::cerr);
 }

@@ -25,12 +25,21 @@
 // is left outside; dividing cuts everything by everything and says of each face what covers it. Both are
 // made of the plain operations, one after the other, and look only at those whose boxes meet.
 //
+// Welding many. Where thousands of shapes lie over one another, nearly all their edges are inside the result, and
+// sweeping over all of them at once costs the square of their number. So they are parted into two halves by place,
+// each is welded by itself, which leaves little but its outline, and then the two; and so on down to a few dozen.
+// Shapes that lie side by side, as on a sheet, have no edges to lose and are welded at once.
+//
 // Pieces come out largest first. Pieces of a slice are known by that order (shape/Parts.h), so it is a
 // part of what is promised and not a nicety.
 #include "geometry/Boolean.h"
 
 #include "geometry/Fit.h"
 #include "geometry/Restore.h"
+
+#include <algorithm>
+#include <iterator>
+#include <numeric>
 
 namespace thinline::geometry {
 namespace {
@@ -239,8 +248,66 @@ base::Result<std::vector<Shape>> areasOf(const std::vector<Contour>& contours, F
     return combineCurves(SetOperation::Union, operand, {}, progress);
 }
 
+namespace {
+
+/// How many of some boxes' edges meet, roughly: for each the boxes that share its height.
+bool areCrowded(const std::vector<Box>& boxes) {
+    constexpr double kManyInOneRow = 60;
+    double heights = 0;
+    Box all;
+    for (const Box& box : boxes) {
+        heights += box.height();
+        all.include(box);
+    }
+    return heights > kManyInOneRow * all.height();
+}
+
+/// Welds the shapes between two places of an order, half by half where they are many.
+base::Result<std::vector<Shape>> weldHalves(const std::vector<const Shape*>& shapes,
+                                            const base::Progress& progress) {
+    constexpr size_t kAtOnce = 48;
+    std::vector<Box> boxes;
+    for (const Shape* shape : shapes)
+        boxes.push_back(bounds(*shape));
+    Operand operand;
+    if (shapes.size() <= kAtOnce || !areCrowded(boxes)) {
+        for (const Shape* shape : shapes) {
+            operand.contours.push_back(&shape->outline);
+            for (const Contour& opening : shape->openings)
+                operand.contours.push_back(&opening);
+        }
+        return combineCurves(SetOperation::Union, operand, {}, progress);
+    }
+    Box all;
+    for (const Box& box : boxes)
+        all.include(box);
+    const bool isWide = all.width() > all.height();
+    std::vector<size_t> order(shapes.size());
+    std::iota(order.begin(), order.end(), size_t{0});
+    std::stable_sort(order.begin(), order.end(), [&](size_t a, size_t b) {
+        return isWide ? boxes[a].centre().x < boxes[b].centre().x : boxes[a].centre().y < boxes[b].centre().y;
+    });
+    std::vector<Shape> both;
+    for (const bool isFirst : {true, false}) {
+        std::vector<const Shape*> half;
+        for (size_t i = isFirst ? 0 : order.size() / 2; i < (isFirst ? order.size() / 2 : order.size()); ++i)
+            half.push_back(shapes[order[i]]);
+        auto done = weldHalves(half, isFirst ? progress.part(0, 0.4) : progress.part(0.4, 0.8));
+        if (!done)
+            return done;
+        std::vector<Shape> welded = done.take();
+        std::move(welded.begin(), welded.end(), std::back_inserter(both));
+    }
+    return combineCurves(SetOperation::Union, operandOf(both), {}, progress.part(0.8, 1));
+}
+
+} // namespace
+
 base::Result<std::vector<Shape>> weld(const std::vector<Shape>& shapes, const base::Progress& progress) {
-    return combineCurves(SetOperation::Union, operandOf(shapes), {}, progress);
+    std::vector<const Shape*> all;
+    for (const Shape& shape : shapes)
+        all.push_back(&shape);
+    return weldHalves(all, progress);
 }
 
 // A window is grown by this much, so that what only just reaches it is kept.

@@ -26,10 +26,16 @@
 
 #include <polyclipping/clipper.hpp>
 
+#include <algorithm>
+#include <cmath>
+
 namespace thinline::geometry {
 namespace {
 
 namespace engine = ClipperLib;
+
+/// At some ten nanoseconds a look this is about three seconds.
+constexpr double kMostLooks = 3e8;
 
 engine::PolyFillType ruleOf(FillRule rule) {
     switch (rule) {
@@ -82,9 +88,42 @@ GridRing ringOf(const engine::Path& path) {
     return ring;
 }
 
+base::Error tooMuch() {
+    return {base::Code::LimitExceeded,
+            "The outlines overlap or cross too often to be combined; take fewer at a time, or "
+            "simplify the drawing."};
+}
+
 base::Error engineFailed() {
     return {base::Code::Degenerate,
             "The outlines could not be combined; smooth the drawing a little and try again."};
+}
+
+/// How much the engine has to do, in edges looked at. It sweeps from vertex to vertex, and at each looks at every edge
+/// it is crossing; so an edge costs as many looks as there are vertices within its height. Where outlines begin, at
+/// their local peaks, it looks for their place among all edges it is crossing. It cannot be stopped on the way, which is
+/// why it is asked before it begins.
+double looksOf(const std::vector<GridRing>& subject, const std::vector<GridRing>& clip) {
+    std::vector<std::int64_t> heights;
+    for (const auto* rings : {&subject, &clip})
+        for (const GridRing& ring : *rings)
+            for (GridPoint p : ring)
+                heights.push_back(p.y);
+    std::sort(heights.begin(), heights.end());
+    heights.erase(std::unique(heights.begin(), heights.end()), heights.end());
+    const auto rank = [&](std::int64_t y) {
+        return static_cast<double>(std::lower_bound(heights.begin(), heights.end(), y) - heights.begin());
+    };
+    double looks = 0, peaks = 0;
+    for (const auto* rings : {&subject, &clip})
+        for (const GridRing& ring : *rings)
+            for (size_t i = 0; i < ring.size(); ++i) {
+                const std::int64_t before = ring[i].y, here = ring[(i + 1) % ring.size()].y,
+                                   after = ring[(i + 2) % ring.size()].y;
+                looks += std::abs(rank(before) - rank(here));
+                peaks += here > before && here >= after;
+            }
+    return looks + peaks * looks / std::max(1.0, static_cast<double>(heights.size()));
 }
 
 std::vector<GridRing> snapped(const Polygons& polygons, const Grid& grid) {
@@ -135,6 +174,8 @@ base::Result<std::vector<GridArea>> combine(SetOperation operation, const std::v
                                             FillRule subjectRule, const std::vector<GridRing>& clip,
                                             FillRule clipRule) {
     std::vector<GridArea> out;
+    if (looksOf(subject, clip) > kMostLooks)
+        return tooMuch();
     try {
         engine::Clipper clipper;
         clipper.PreserveCollinear(true);

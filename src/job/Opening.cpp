@@ -81,6 +81,13 @@ struct Page {
     int pages = 1;
 };
 
+base::Result<base::PdfPage> drawnPage(const base::Bytes& file, int number, const base::PageReader* pages,
+                                      const base::Progress& progress) {
+    if (!pages)
+        return Error{Code::Unsupported, "PDF files cannot be opened here; save the page as SVG or PNG."};
+    return pages->page(file, number, progress);
+}
+
 base::Result<Page> pageOf(const Incoming& file, int number, const base::FontStore& fonts,
                           const base::Progress& progress) {
     const auto only = [](base::Result<design::DrawnPage> page) -> base::Result<Page> {
@@ -93,7 +100,7 @@ base::Result<Page> pageOf(const Incoming& file, int number, const base::FontStor
         return only(formats::dxf::readDxf(textOf(file.bytes), {}, progress));
     case FileKind::Pdf: {
         const bool isFirst = number == 0 && file.is.page;
-        const auto page = isFirst ? *file.is.page : formats::pdf::readPage(file.bytes, number);
+        const auto page = isFirst ? *file.is.page : drawnPage(file.bytes, number, file.is.pages, progress);
         if (!page)
             return page.error();
         auto drawn = formats::svg::readSvg(page->svg, {}, progress, &fonts);
@@ -112,11 +119,12 @@ const char* mediaTypeOf(FileKind kind) {
 
 } // namespace
 
-Recognised recognise(const base::Bytes& file) {
+Recognised recognise(const base::Bytes& file, const base::PageReader* pages, const base::Progress& progress) {
     Recognised out{kindOf(file)};
     out.isDrawing = out.kind == FileKind::Svg || out.kind == FileKind::Dxf;
     if (out.kind == FileKind::Pdf) {
-        out.page = std::make_shared<const base::Result<formats::pdf::PdfPage>>(formats::pdf::readPage(file));
+        out.pages = pages;
+        out.page = std::make_shared<const base::Result<base::PdfPage>>(drawnPage(file, 0, pages, progress));
         out.isDrawing =
             !*out.page || (*out.page)->hasVectors; // one that cannot be read is told by the reader
     }
@@ -148,11 +156,9 @@ base::Result<OpenedPicture> pictureInto(Job job, const Incoming& file) {
     base::Bytes pixels = file.bytes;
     double statedWidthMm = 0;
     if (file.is.kind == FileKind::Pdf) { // a scanned page: its picture, as large as the page
-        constexpr double kScanDpi = 300;
-        auto png = formats::pdf::pageAsPng(file.bytes, 0, kScanDpi);
-        if (!*file.is.page || !png)
-            return told(file.name, *file.is.page ? png.error() : file.is.page->error());
-        pixels = png.take();
+        if (!*file.is.page)
+            return told(file.name, file.is.page->error());
+        pixels = (*file.is.page)->png;
         statedWidthMm = (*file.is.page)->widthMm;
     }
     auto decoded = formats::image::decode(pixels);
@@ -242,28 +248,35 @@ std::vector<UnitGuess> unitGuesses(const Source& source) {
 
 base::Result<Source> drawingFrom(const Incoming& file, const design::TakeOptions& take,
                                  const base::FontStore& fonts, const base::Progress& progress) {
-    auto page = pageOf(file, take.page, fonts, progress.part(0, 0.3));
-    if (!page)
-        return told(file.name, page.error());
+    auto read = pageOf(file, take.page, fonts, progress.part(0, 0.3));
+    if (!read)
+        return told(file.name, read.error());
+    Page page = read.take();
+    design::thinOut(page.drawn);
+    constexpr size_t kMostLayers = 5000, kMostPieces = 100'000;
+    const std::vector<design::DrawnLayer> layers = design::layersOf(page.drawn);
+    if (layers.size() > kMostLayers)
+        return told(file.name,
+                    {Code::LimitExceeded, "The drawing has " + std::to_string(layers.size()) +
+                                              " layers; up to 5000 are taken. Merge layers where it "
+                                              "was drawn."});
     design::TakeOptions all = take;
     all.leftOut.clear();
-    const auto pieces = design::piecesOf(page->drawn, all, progress.part(0.3, 1));
+    const auto pieces = design::piecesOf(page.drawn, all, progress.part(0.3, 1));
     if (!pieces)
         return told(file.name, pieces.error());
-    constexpr size_t kMostPieces = 1'000'000;
     if (pieces->size() > kMostPieces)
-        return told(file.name,
-                    {Code::LimitExceeded,
-                     "There are more than a million pieces; leave layers out where it was drawn."});
+        return told(file.name, {Code::LimitExceeded,
+                                "There are more than 100000 pieces; leave layers out where it was drawn."});
     Drawing drawing;
     drawing.file =
         std::make_shared<const Artwork>(Artwork{file.name, mediaTypeOf(file.is.kind), file.bytes, 0, 0, 1});
-    drawing.pageWidth = page->drawn.widthMm;
-    drawing.pageHeight = page->drawn.heightMm;
-    drawing.statesSize = drawing.isSettled = page->drawn.stated == design::StatedSize::Real;
+    drawing.pageWidth = page.drawn.widthMm;
+    drawing.pageHeight = page.drawn.heightMm;
+    drawing.statesSize = drawing.isSettled = page.drawn.stated == design::StatedSize::Real;
     drawing.take = take;
-    drawing.pages = page->pages;
-    drawing.layers = design::layersOf(page->drawn);
+    drawing.pages = page.pages;
+    drawing.layers = layers;
     std::vector<Found> found;
     int twice = 0;
     std::map<std::array<double, 4>, std::vector<size_t>> alike; // by box
@@ -294,7 +307,7 @@ base::Result<Source> drawingFrom(const Incoming& file, const design::TakeOptions
             (out.said.empty() ? "" : "; ") +
             (twice == 1 ? std::string("one outline lay exactly on another and was taken once")
                         : std::to_string(twice) + " outlines lay exactly on others and were taken once");
-    for (const std::string& said : page->drawn.said)
+    for (const std::string& said : page.drawn.said)
         out.said += (out.said.empty() ? "" : "; ") + said;
     out.what = std::move(drawing);
     return out;

@@ -3,7 +3,7 @@
 #pragma once
 
 #include "base/FontStore.h"
-#include "formats/pdf/ReadPdf.h"
+#include "base/PageReader.h"
 #include "job/Catalogue.h"
 #include "job/Making.h"
 #include "job/Source.h"
@@ -18,13 +18,14 @@ enum class FileKind { Picture, Svg, Dxf, Pdf, Job };
 struct Recognised {
     FileKind kind = FileKind::Picture;
     bool isDrawing = false; ///< to be taken as outlines: SVG, DXF, a PDF page that draws vectors
-    std::shared_ptr<const base::Result<formats::pdf::PdfPage>> page =
-        {}; ///< of a PDF: its first page, or why it
-            ///< cannot be read
+    std::shared_ptr<const base::Result<base::PdfPage>> page = {}; ///< of a PDF: its first page, or why it
+                                                                  ///< cannot be read
+    const base::PageReader* pages = nullptr;                      ///< who draws its other ones
 };
-/// Returns what a file is.
+/// Returns what a file is. Without somebody who draws pages, a PDF is one that cannot be read.
 /// Cost: a look at its head; of a PDF its first page is drawn.
-Recognised recognise(const base::Bytes& file);
+Recognised recognise(const base::Bytes& file, const base::PageReader* pages = nullptr,
+                     const base::Progress& progress = {});
 
 /// A file and what it is.
 struct Incoming {

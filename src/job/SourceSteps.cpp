@@ -216,7 +216,7 @@ base::Result<Noted> withFigureChanged(const Job& job, SourceId id, const constru
 
 base::Result<Noted> withDrawingTaken(const Job& job, SourceId id, const design::TakeOptions& take,
                                      const Catalogue& catalogue, const base::FontStore& fonts,
-                                     const base::Progress& progress) {
+                                     const base::PageReader* pages, const base::Progress& progress) {
     const auto* before = asA<Drawing>(findSource(job, id));
     if (!before)
         return notThere();
@@ -224,7 +224,8 @@ base::Result<Noted> withDrawingTaken(const Job& job, SourceId id, const design::
     const bool isOtherPage = take.page != before->take.page;
     if (isOtherPage || take.appliesClips != before->take.appliesClips ||
         take.strokesAsAreas != before->take.strokesAsAreas) {
-        const Incoming file{before->file->bytes, before->file->fileName, recognise(before->file->bytes)};
+        const Incoming file{before->file->bytes, before->file->fileName,
+                            recognise(before->file->bytes, pages, progress)};
         auto anew = drawingFrom(file, take, fonts, progress);
         if (!anew)
             return anew.error();

@@ -31,6 +31,7 @@ base::Result<Noted> withFigureChanged(const Job& job, SourceId source, const con
 /// were keep what was decided about them. Another page begins anew.
 base::Result<Noted> withDrawingTaken(const Job& job, SourceId source, const design::TakeOptions& take,
                                      const Catalogue& catalogue, const base::FontStore& fonts,
+                                     const base::PageReader* pages = nullptr,
                                      const base::Progress& progress = {});
 /// Settles how wide a drawing's page, or a whole picture, really is; everything found in it grows along.
 /// Errors: InvalidArgument for a width outside 1 mm to 10 m.

@@ -10,6 +10,7 @@
 #include "app/stations/SourceStation.h"
 #include "app/stations/trace/TraceStation.h"
 #include "document/DiskFileStore.h"
+#include "document/PageProcess.h"
 #include "job/TraceSteps.h"
 #include "support/Fonts.h"
 
@@ -49,7 +50,7 @@ class WindowTest : public testing::Test {
   protected:
     void SetUp() override {
         ASSERT_TRUE(m_folder.isValid());
-        m_window = std::make_unique<MainWindow>(m_store, m_fonts, m_folder.path() + "/unsaved",
+        m_window = std::make_unique<MainWindow>(m_store, m_fonts, m_pages, m_folder.path() + "/unsaved",
                                                 QStringLiteral(THINLINE_SOURCE_DIR) + "/demo");
         m_window->show();
         ASSERT_TRUE(QTest::qWaitForWindowActive(m_window.get()));
@@ -149,6 +150,7 @@ class WindowTest : public testing::Test {
     QTemporaryDir m_folder;
     document::DiskFileStore m_store;
     support::MemoryFontStore m_fonts = support::shippedFonts();
+    document::PageProcess m_pages;
     std::unique_ptr<MainWindow> m_window;
 };
 

@@ -183,7 +183,7 @@ TEST_F(WindowTest, TheWholeSliceByMouseAndKeys) {
     std::ostringstream out, err;
     ASSERT_EQ(
         batch::run({"pack", path("shed job.thinline").toStdString(), "--out", path("batch").toStdString()},
-                   m_store, m_fonts, "", out, err),
+                   m_store, m_fonts, m_pages, "", out, err),
         0)
         << err.str();
     const auto names = m_store.list(path("window").toStdString());
@@ -637,7 +637,7 @@ TEST_F(WindowTest, UnsavedWorkIsKeptWithinSecondsAndOfferedAfterAKill) {
     EXPECT_LT(since.elapsed(), 5000) << "a kill loses at most five seconds";
     m_window.reset(); // killed: nobody asked and nothing was given up
     ASSERT_EQ(copies(), 1);
-    MainWindow next(m_store, m_fonts, m_folder.path() + "/unsaved",
+    MainWindow next(m_store, m_fonts, m_pages, m_folder.path() + "/unsaved",
                     QStringLiteral(THINLINE_SOURCE_DIR) + "/demo");
     next.show();
     QPushButton* back = nullptr;

@@ -5,6 +5,7 @@
 #include "document/JobFile.h"
 #include "support/Fonts.h"
 #include "support/Jobs.h"
+#include "support/Pages.h"
 #include "support/Stores.h"
 
 #include <QSignalSpy>
@@ -15,6 +16,7 @@ namespace thinline::app {
 namespace {
 
 const support::MemoryFontStore kFonts = support::shippedFonts();
+const support::PagesInPlace kPages;
 
 bool until(const std::function<bool()>& isTrue) {
     return QTest::qWaitFor(isTrue, 20000);
@@ -42,7 +44,7 @@ void paint(Workbench& bench, int number, const std::string& stock) {
 // A step that needs no computing is taken at once; what follows comes from a worker, and the old is shown meanwhile.
 TEST(Workbench, AStepIsTakenAtOnceAndWhatFollowsComesLater) {
     support::MemoryFileStore store;
-    Workbench bench(store, kFonts, "/unsaved");
+    Workbench bench(store, kFonts, kPages, "/unsaved");
     openShed(bench, store);
     const auto before = bench.made().finished;
     paint(bench, 1, "rust");
@@ -64,7 +66,7 @@ TEST(Workbench, AStepIsTakenAtOnceAndWhatFollowsComesLater) {
 
 TEST(Workbench, ManyStepsInARowAllCount) {
     support::MemoryFileStore store;
-    Workbench bench(store, kFonts, "/unsaved");
+    Workbench bench(store, kFonts, kPages, "/unsaved");
     openShed(bench, store);
     for (const char* stock : {"rust", "sea", "lamp", "rust", "sea"})
         for (const int number : {1, 2, 3})
@@ -82,7 +84,7 @@ TEST(Workbench, ManyStepsInARowAllCount) {
 // A making that was stopped leaves the old picture; it can be made after all, the job can be saved all the same.
 TEST(Workbench, AStoppedMakingIsToldAndCanBeMadeAfterAll) {
     support::MemoryFileStore store;
-    Workbench bench(store, kFonts, "/unsaved");
+    Workbench bench(store, kFonts, kPages, "/unsaved");
     openShed(bench, store);
     paint(bench, 1, "rust");
     bench.stop();
@@ -99,7 +101,7 @@ TEST(Workbench, AStoppedMakingIsToldAndCanBeMadeAfterAll) {
 
 TEST(Workbench, AStepThatIsOvertakenIsComputedAgainOnTheNewerJob) {
     support::MemoryFileStore store;
-    Workbench bench(store, kFonts, "/unsaved");
+    Workbench bench(store, kFonts, kPages, "/unsaved");
     openShed(bench, store);
     std::atomic<int> calls = 0;
     std::atomic<bool> mayEnd = false;
@@ -121,7 +123,7 @@ TEST(Workbench, AStepThatIsOvertakenIsComputedAgainOnTheNewerJob) {
 
 TEST(Workbench, ANewerStepReplacesAnUnfinishedOne) {
     support::MemoryFileStore store;
-    Workbench bench(store, kFonts, "/unsaved");
+    Workbench bench(store, kFonts, kPages, "/unsaved");
     openShed(bench, store);
     bench.run("First", [](const job::State& now, const base::Progress& progress) -> base::Result<job::Job> {
         while (!progress.isCancelled())
@@ -139,7 +141,7 @@ TEST(Workbench, ANewerStepReplacesAnUnfinishedOne) {
 
 TEST(Workbench, AStepThatFailsSaysWhyAndChangesNothing) {
     support::MemoryFileStore store;
-    Workbench bench(store, kFonts, "/unsaved");
+    Workbench bench(store, kFonts, kPages, "/unsaved");
     openShed(bench, store);
     QSignalSpy failed(&bench, &Workbench::failed);
     const auto before = bench.made().finished;
@@ -154,7 +156,7 @@ TEST(Workbench, AStepThatFailsSaysWhyAndChangesNothing) {
 
 TEST(Workbench, WhatASizingHasToTellIsTold) {
     support::MemoryFileStore store;
-    Workbench bench(store, kFonts, "/unsaved");
+    Workbench bench(store, kFonts, kPages, "/unsaved");
     openShed(bench, store);
     QSignalSpy noted(&bench, &Workbench::noted);
     bench.run("Stretch", [](const job::State& now, const base::Progress& progress) {
@@ -167,7 +169,7 @@ TEST(Workbench, WhatASizingHasToTellIsTold) {
 
 TEST(Workbench, TheArrangementFollowsAndIsNoStep) {
     support::MemoryFileStore store;
-    Workbench bench(store, kFonts, "/unsaved");
+    Workbench bench(store, kFonts, kPages, "/unsaved");
     openShed(bench, store);
     bench.wantSheets(true);
     ASSERT_TRUE(until([&] { return bench.made().sheets != nullptr; }));
@@ -185,7 +187,7 @@ TEST(Workbench, TheArrangementFollowsAndIsNoStep) {
 
 TEST(Workbench, SavingThatFailsLeavesTheJobUnsavedAndTheOldFileAlone) {
     support::FailingFileStore store(1); // the first write, of the shed itself, succeeds
-    Workbench bench(store, kFonts, "/unsaved");
+    Workbench bench(store, kFonts, kPages, "/unsaved");
     openShed(bench, store);
     paint(bench, 1, "rust");
     QSignalSpy failed(&bench, &Workbench::failed);
@@ -202,7 +204,7 @@ TEST(Workbench, SavingThatFailsLeavesTheJobUnsavedAndTheOldFileAlone) {
 
 TEST(Workbench, SavingRemovesTheAutosavedCopy) {
     support::MemoryFileStore store;
-    Workbench bench(store, kFonts, "/unsaved");
+    Workbench bench(store, kFonts, kPages, "/unsaved");
     openShed(bench, store);
     paint(bench, 1, "rust");
     ASSERT_TRUE(until([&] { return !store.list("/unsaved").empty(); }));
@@ -228,13 +230,13 @@ TEST(Workbench, WorkTakenBackIsUnsavedAndItsCopyStaysUntilItIsSaved) {
     support::MemoryFileStore store;
     loseAShed(store, "");
     {
-        Workbench bench(store, kFonts, "/unsaved");
+        Workbench bench(store, kFonts, kPages, "/unsaved");
         bench.recover(bench.lostWork().at(0));
         ASSERT_TRUE(until([&] { return bench.hasPieces() && !bench.isBusy(); }));
         EXPECT_FALSE(bench.canUndo());
         EXPECT_TRUE(bench.isWorthKeeping()) << "it is in no file";
     } // the window is killed at once
-    Workbench bench(store, kFonts, "/unsaved");
+    Workbench bench(store, kFonts, kPages, "/unsaved");
     ASSERT_EQ(bench.lostWork().size(), 1u);
     bench.recover(bench.lostWork().at(0));
     ASSERT_TRUE(until([&] { return bench.hasPieces() && !bench.isBusy(); }));
@@ -249,7 +251,7 @@ TEST(Workbench, WorkTakenBackDoesNotOverwriteAFileThatWasWrittenSince) {
     support::MemoryFileStore store;
     ASSERT_TRUE(document::saveJob(store, "/shed.thinline", support::tracedShed()));
     loseAShed(store, "/shed.thinline");
-    Workbench bench(store, kFonts, "/unsaved");
+    Workbench bench(store, kFonts, kPages, "/unsaved");
     bench.recover(bench.lostWork().at(0));
     ASSERT_TRUE(until([&] { return bench.hasPieces() && !bench.isBusy(); }));
     EXPECT_EQ(bench.save("/shed.thinline"), Workbench::Saved::ChangedMeanwhile);
@@ -259,7 +261,7 @@ TEST(Workbench, WorkTakenBackDoesNotOverwriteAFileThatWasWrittenSince) {
 TEST(Workbench, WhatWasGivenUpIsThereWhenTheNextFileDoesNotOpen) {
     support::MemoryFileStore store;
     {
-        Workbench bench(store, kFonts, "/unsaved");
+        Workbench bench(store, kFonts, kPages, "/unsaved");
         openShed(bench, store);
         EXPECT_FALSE(bench.isWorthKeeping()) << "a job just opened is in its file";
         paint(bench, 1, "rust");
@@ -270,7 +272,7 @@ TEST(Workbench, WhatWasGivenUpIsThereWhenTheNextFileDoesNotOpen) {
         ASSERT_TRUE(until([&] { return failed.count() == 1; }));
         EXPECT_TRUE(bench.isWorthKeeping());
     }
-    Workbench bench(store, kFonts, "/unsaved");
+    Workbench bench(store, kFonts, kPages, "/unsaved");
     EXPECT_EQ(bench.lostWork().size(), 1u);
     bench.open("/shed.thinline");
     ASSERT_TRUE(until([&] { return bench.hasPieces() && !bench.isBusy(); }));
@@ -279,7 +281,7 @@ TEST(Workbench, WhatWasGivenUpIsThereWhenTheNextFileDoesNotOpen) {
 
 TEST(Workbench, AFileSomebodyElseWroteIsNotOverwrittenUnasked) {
     support::MemoryFileStore store;
-    Workbench one(store, kFonts, "/unsaved"), other(store, kFonts, "/unsaved");
+    Workbench one(store, kFonts, kPages, "/unsaved"), other(store, kFonts, kPages, "/unsaved");
     QSignalSpy noted(&other, &Workbench::noted);
     openShed(one, store);
     other.open("/shed.thinline");
@@ -290,7 +292,8 @@ TEST(Workbench, AFileSomebodyElseWroteIsNotOverwrittenUnasked) {
     ASSERT_EQ(one.save("/shed.thinline"), Workbench::Saved::Written);
     EXPECT_EQ(other.save("/shed.thinline"), Workbench::Saved::ChangedMeanwhile);
     const auto there = [&] {
-        return support::stockOf(support::must(document::loadJob(store, "/shed.thinline")).state, area(one, 1));
+        return support::stockOf(support::must(document::loadJob(store, "/shed.thinline")).state,
+                                area(one, 1));
     };
     EXPECT_EQ(there(), "rust");
     EXPECT_TRUE(other.isUnsaved());
@@ -302,7 +305,7 @@ TEST(Workbench, AFileSomebodyElseWroteIsNotOverwrittenUnasked) {
 
 TEST(Workbench, FindingsFollowTheJob) {
     support::MemoryFileStore store;
-    Workbench bench(store, kFonts, "/unsaved");
+    Workbench bench(store, kFonts, kPages, "/unsaved");
     openShed(bench, store);
     bench.run("Shrink", [](const job::State& now, const base::Progress& progress) {
         return job::scaled(now, 0.15, {}, progress);

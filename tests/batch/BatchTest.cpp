@@ -7,6 +7,7 @@
 #include "formats/svg/ReadSvg.h"
 #include "geometry/Placing.h"
 #include "support/Jobs.h"
+#include "support/Pages.h"
 #include "support/Stores.h"
 
 #include <gtest/gtest.h>
@@ -31,7 +32,7 @@ class Batch : public testing::Test {
     int call(std::vector<std::string> arguments) {
         m_out.str("");
         m_err.str("");
-        return run(arguments, m_store, m_fonts, "demo", m_out, m_err);
+        return run(arguments, m_store, m_fonts, m_pages, "demo", m_out, m_err);
     }
     job::State state(const std::string& path) {
         return support::must(document::loadJob(m_store, path)).state;
@@ -50,6 +51,7 @@ class Batch : public testing::Test {
     }
     support::MemoryFileStore m_store;
     support::MemoryFontStore m_fonts = support::shippedFonts();
+    support::PagesInPlace m_pages;
     std::ostringstream m_out, m_err;
 };
 

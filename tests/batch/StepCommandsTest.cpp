@@ -14,6 +14,7 @@
 #include "job/TraceSteps.h"
 #include "shape/Steps.h"
 #include "support/Jobs.h"
+#include "support/Pages.h"
 #include "support/Stores.h"
 
 #include <gtest/gtest.h>
@@ -39,7 +40,7 @@ class StepCommands : public testing::Test {
     int call(std::vector<std::string> arguments) {
         m_out.str("");
         m_err.str("");
-        return run(arguments, m_store, m_fonts, "demo", m_out, m_err);
+        return run(arguments, m_store, m_fonts, m_pages, "demo", m_out, m_err);
     }
     job::State state(const std::string& path = "shed.thinline") {
         return support::must(document::loadJob(m_store, path)).state;
@@ -77,6 +78,7 @@ class StepCommands : public testing::Test {
     job::State m_start;
     support::MemoryFileStore m_store;
     support::MemoryFontStore m_fonts = support::shippedFonts();
+    support::PagesInPlace m_pages;
     std::ostringstream m_out, m_err;
 };
 

@@ -5,6 +5,7 @@
 #include "job/Sizing.h"
 #include "job/TraceSteps.h"
 #include "support/Jobs.h"
+#include "support/Pages.h"
 #include "trace/Erase.h"
 
 #include <gtest/gtest.h>
@@ -57,7 +58,8 @@ TEST(Drawing, AnotherPageOfAPdfIsTakenAndBeginsNewKeys) {
         ">>\nendobj\n"
         "6 0 obj\n<< /Length 38 >>\nstream\n0 g 10 10 36 36 re f 80 10 36 36 re f  \nendstream\nendobj\n"
         "trailer\n<< /Size 7 /Root 1 0 R >>\n%%EOF\n";
-    const Noted noted = support::openedDrawing(pdf, "pages.pdf");
+    const support::PagesInPlace pages;
+    const Noted noted = support::openedDrawing(pdf, "pages.pdf", &pages);
     EXPECT_NE(noted.note.find("page 1 of 2 is taken"), std::string::npos) << noted.note;
     const State first = made(noted.job);
     ASSERT_EQ(first.made.work()->pieces.size(), 1u);
@@ -69,7 +71,7 @@ TEST(Drawing, AnotherPageOfAPdfIsTakenAndBeginsNewKeys) {
     for (const design::Laid& laid : second.made.work()->pieces)
         EXPECT_NE(laid.id(), first.made.work()->pieces[0].id()) << "another page is other pieces";
     page.page = 2;
-    EXPECT_FALSE(withDrawingTaken(first.job, SourceId{1}, page, shippedCatalogue(), kFonts));
+    EXPECT_FALSE(withDrawingTaken(first.job, SourceId{1}, page, shippedCatalogue(), kFonts, &pages));
 }
 
 TEST(Words, AWordIsAddedBesideRetypedAndWhatWasBuiltOnItIsBuiltAnew) {

@@ -75,10 +75,12 @@ inline job::State withWord(const job::State& state, const lettering::Recipe& rec
     return made(job::withWord(state, recipe, stockId, shippedFonts()), state.made);
 }
 /// A drawing opened as a job of its own.
-inline job::Noted openedDrawing(const std::string& text, const std::string& name = "plate.svg") {
+inline job::Noted openedDrawing(const std::string& text, const std::string& name = "plate.svg",
+                                const base::PageReader* pages = nullptr) {
     const base::Bytes bytes(text.begin(), text.end());
-    return must(job::openDrawing(job::newJob(job::shippedCatalogue()), {bytes, name, job::recognise(bytes)},
-                                 job::shippedCatalogue(), shippedFonts()));
+    return must(job::openDrawing(job::newJob(job::shippedCatalogue()),
+                                 {bytes, name, job::recognise(bytes, pages)}, job::shippedCatalogue(),
+                                 shippedFonts()));
 }
 
 /// A state after a step at Shape.

@@ -37,10 +37,11 @@
 #include <QFileInfo>
 
 namespace thinline::app {
-Workbench::Workbench(base::FileStore& store, const base::FontStore& fonts, const QString& recoveryFolder,
-                     QObject* parent)
-    : QObject(parent), m_store(store), m_fonts(fonts), m_history(job::newJob(job::shippedCatalogue())),
-      m_recovery(store, recoveryFolder.toStdString()), m_claimsFolder(recoveryFolder.toStdString() + "/open"),
+Workbench::Workbench(base::FileStore& store, const base::FontStore& fonts, const base::PageReader& pages,
+                     const QString& recoveryFolder, QObject* parent)
+    : QObject(parent), m_store(store), m_fonts(fonts), m_pages(pages),
+      m_history(job::newJob(job::shippedCatalogue())), m_recovery(store, recoveryFolder.toStdString()),
+      m_claimsFolder(recoveryFolder.toStdString() + "/open"),
       m_drawerPath(QFileInfo(recoveryFolder).path().toStdString() + "/drawer.json") {
     m_madeOf = m_savedSerial = m_history.serial();
     m_autosaveTimer.setSingleShot(true);
@@ -320,31 +321,31 @@ Workbench::Saved Workbench::save(const QString& path, document::Theirs theirs) {
     Saved result = Saved::Failed;
     const int serial = m_history.serial();
     const bool isAnother = path != m_path;
-    m_saver.start(
-        tr("Saving"),
-        [&, path, theirs, state = stateToKeep(), before = m_saved](const base::Progress&) -> Task::Conclusion {
-            auto saved = std::make_shared<base::Result<document::SavedFile>>(
-                document::saveJob(m_store, path.toStdString(), state, before.get(), theirs));
-            std::string note;
-            std::shared_ptr<base::FileLock> claim;
-            if (*saved && isAnother)
-                claim = claimOn(path, note);
-            return [&, saved, note, claim] {
-                if (*saved) {
-                    result = Saved::Written;
-                    m_saved = std::make_shared<const document::SavedFile>(saved->take());
-                    if (isAnother)
-                        m_claim = claim;
-                    if (!note.empty())
-                        emit noted(QString::fromStdString(note));
-                } else if (saved->error().code == base::Code::ChangedMeanwhile) {
-                    result = Saved::ChangedMeanwhile;
-                } else {
-                    tell(saved->error());
-                }
-                loop.quit();
-            };
-        });
+    m_saver.start(tr("Saving"),
+                  [&, path, theirs, state = stateToKeep(),
+                   before = m_saved](const base::Progress&) -> Task::Conclusion {
+                      auto saved = std::make_shared<base::Result<document::SavedFile>>(
+                          document::saveJob(m_store, path.toStdString(), state, before.get(), theirs));
+                      std::string note;
+                      std::shared_ptr<base::FileLock> claim;
+                      if (*saved && isAnother)
+                          claim = claimOn(path, note);
+                      return [&, saved, note, claim] {
+                          if (*saved) {
+                              result = Saved::Written;
+                              m_saved = std::make_shared<const document::SavedFile>(saved->take());
+                              if (isAnother)
+                                  m_claim = claim;
+                              if (!note.empty())
+                                  emit noted(QString::fromStdString(note));
+                          } else if (saved->error().code == base::Code::ChangedMeanwhile) {
+                              result = Saved::ChangedMeanwhile;
+                          } else {
+                              tell(saved->error());
+                          }
+                          loop.quit();
+                      };
+                  });
     loop.exec(QEventLoop::ExcludeUserInputEvents);
     if (result != Saved::Written)
         return result;
@@ -367,34 +368,35 @@ void Workbench::abandon() {
 void Workbench::autosave() {
     if (!isUnsaved())
         return;
-    m_keeper.start(tr("Autosaving"),
-                   [this, state = stateToKeep(), origin = origin()](const base::Progress&) -> Task::Conclusion {
-                       const base::Status kept = m_recovery.keep(state, origin);
-                       if (kept)
-                           return {};
-                       return [this, error = kept.error()] { tell(error, tr("Autosave failed: ")); };
-                   });
+    m_keeper.start(
+        tr("Autosaving"),
+        [this, state = stateToKeep(), origin = origin()](const base::Progress&) -> Task::Conclusion {
+            const base::Status kept = m_recovery.keep(state, origin);
+            if (kept)
+                return {};
+            return [this, error = kept.error()] { tell(error, tr("Autosave failed: ")); };
+        });
 }
 
 void Workbench::recover(const document::Recovery::Lost& lost) {
-    m_work.start(
-        tr("Bringing lost work back"), [this, lost](const base::Progress& progress) -> Task::Conclusion {
-            auto claimed = m_recovery.claim(lost, progress);
-            if (!claimed)
-                return [this, error = claimed.error()] { tell(error); };
-            auto found = std::make_shared<const document::Recovery::Claimed>(claimed.take());
-            const document::Origin& origin = found->lost.origin;
-            const QString path = QString::fromStdString(origin.path);
-            std::string note;
-            auto claim = path.isEmpty() ? nullptr : claimOn(path, note);
-            return [this, found, origin, path, note, claim] {
-                Beginning beginning{found->state, path, {}, {}, note, claim, found};
-                if (!path.isEmpty())
-                    beginning.saved = std::make_shared<const document::SavedFile>(
-                        document::SavedFile{origin.path, origin.checksum, {}});
-                begin(std::move(beginning));
-            };
-        });
+    m_work.start(tr("Bringing lost work back"),
+                 [this, lost](const base::Progress& progress) -> Task::Conclusion {
+                     auto claimed = m_recovery.claim(lost, progress);
+                     if (!claimed)
+                         return [this, error = claimed.error()] { tell(error); };
+                     auto found = std::make_shared<const document::Recovery::Claimed>(claimed.take());
+                     const document::Origin& origin = found->lost.origin;
+                     const QString path = QString::fromStdString(origin.path);
+                     std::string note;
+                     auto claim = path.isEmpty() ? nullptr : claimOn(path, note);
+                     return [this, found, origin, path, note, claim] {
+                         Beginning beginning{found->state, path, {}, {}, note, claim, found};
+                         if (!path.isEmpty())
+                             beginning.saved = std::make_shared<const document::SavedFile>(
+                                 document::SavedFile{origin.path, origin.checksum, {}});
+                         begin(std::move(beginning));
+                     };
+                 });
 }
 
 void Workbench::forget(const document::Recovery::Lost& lost) {

@@ -42,8 +42,8 @@ struct Outcome {
 class Workbench : public QObject {
     Q_OBJECT
   public:
-    Workbench(base::FileStore& store, const base::FontStore& fonts, const QString& recoveryFolder,
-              QObject* parent = nullptr);
+    Workbench(base::FileStore& store, const base::FontStore& fonts, const base::PageReader& pages,
+              const QString& recoveryFolder, QObject* parent = nullptr);
     ~Workbench() override;
 
     const job::Catalogue& catalogue() const { return job::shippedCatalogue(); }
@@ -62,6 +62,7 @@ class Workbench : public QObject {
     bool isStale() const { return isBehind() && !m_maker.isRunning(); }
 
     const base::FontStore& fonts() const { return m_fonts; }
+    const base::PageReader& pages() const { return m_pages; }
     bool hasPicture() const { return pictureSource() != nullptr; }
     /// The picture in hand: the one that was taken last, else the first; null without any.
     const job::Source* pictureSource() const { return job::pictureSource(job(), m_inHand); }
@@ -161,7 +162,7 @@ class Workbench : public QObject {
         std::shared_ptr<const raster::Picture> picture = {};
         std::shared_ptr<const document::SavedFile> saved = {}; ///< null when it is in no file
         std::string note = {};
-        std::shared_ptr<base::FileLock> claim = {}; ///< on its file
+        std::shared_ptr<base::FileLock> claim = {};                   ///< on its file
         std::shared_ptr<const document::Recovery::Claimed> lost = {}; ///< the copy it comes from
     };
     std::shared_ptr<base::FileLock> claimOn(const QString& path, std::string& note) const;
@@ -190,11 +191,12 @@ class Workbench : public QObject {
 
     base::FileStore& m_store;
     const base::FontStore& m_fonts;
+    const base::PageReader& m_pages;
     document::History m_history;
-    document::Recovery m_recovery; ///< used by the keeper alone, but for looking for lost work
-    std::string m_claimsFolder;    ///< who has which file open
+    document::Recovery m_recovery;           ///< used by the keeper alone, but for looking for lost work
+    std::string m_claimsFolder;              ///< who has which file open
     std::shared_ptr<base::FileLock> m_claim; ///< on the open file
-    std::string m_drawerPath; ///< the stocks new jobs begin with; the file may not be there
+    std::string m_drawerPath;                ///< the stocks new jobs begin with; the file may not be there
     std::shared_ptr<const job::Made> m_made = std::make_shared<const job::Made>(); ///< what is shown
     int m_madeOf = 0; ///< the state it follows from
     bool m_wantsSheets = false;

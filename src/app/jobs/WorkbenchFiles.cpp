@@ -47,7 +47,8 @@ base::Status Workbench::keepDrawer() {
 base::Result<Workbench::Beginning> Workbench::beginningOf(const base::Bytes& bytes, const QString& path,
                                                           const job::Job& fresh,
                                                           const base::Progress& progress) const {
-    const job::Incoming file{bytes, QFileInfo(path).fileName().toStdString(), job::recognise(bytes)};
+    const job::Incoming file{bytes, QFileInfo(path).fileName().toStdString(),
+                             job::recognise(bytes, &m_pages, progress)};
     Beginning out;
     if (file.is.kind == job::FileKind::Job) {
         auto read = document::loadJob(bytes, path.toStdString(), progress);
@@ -125,7 +126,8 @@ Workbench::Added Workbench::addedTo(job::State state, const QStringList& paths, 
             refuse(bytes.error());
             continue;
         }
-        const job::Incoming file{*bytes, QFileInfo(path).fileName().toStdString(), job::recognise(*bytes)};
+        const job::Incoming file{*bytes, QFileInfo(path).fileName().toStdString(),
+                                 job::recognise(*bytes, &m_pages, progress)};
         if (file.is.isDrawing) {
             auto with = job::withDrawing(out.state, file, catalogue(), m_fonts, progress);
             with ? take(with->job, with->note) : refuse(with.error());

@@ -261,7 +261,7 @@ void SourceStation::connectPanels() {
                 bench().run(tr("Take other parts"),
                             [this, source, take](const job::State& now, const base::Progress& progress) {
                                 return job::withDrawingTaken(now.job, source, take, job::shippedCatalogue(),
-                                                             bench().fonts(), progress);
+                                                             bench().fonts(), &bench().pages(), progress);
                             });
             });
 }

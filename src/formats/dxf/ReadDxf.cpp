@@ -180,8 +180,9 @@ base::Status checkLines(std::string_view bytes) {
                          "Line " + std::to_string(number) + " promises " + seen +
                              " parts, more than the file can hold; save the drawing anew as DXF R12."};
     }
-    return Error{Code::ParseError, "The DXF file breaks off: its mark for the end is missing. Fetch it anew, or save "
-                                   "it anew as DXF R12."};
+    return Error{Code::ParseError,
+                 "The DXF file breaks off: its mark for the end is missing. Fetch it anew, or save "
+                 "it anew as DXF R12."};
 }
 
 /// Collects what the library calls out.
@@ -321,6 +322,7 @@ class Collector : public DL_CreationAdapter {
         design::DrawnPage out;
         const double mm = mmPerUnit(out);
         std::map<std::pair<std::string, raster::Rgb>, size_t> index;
+        std::map<std::string, int> inLayer; ///< items so far
         std::map<size_t, std::vector<Contour>> open;
         int closedGaps = 0;
         for (const Path& path : m_paths) {
@@ -338,10 +340,8 @@ class Collector : public DL_CreationAdapter {
             if (isNew) {
                 design::DrawnItem item;
                 item.id = path.layer.empty() ? "outlines" : path.layer;
-                if (const auto same =
-                        std::count_if(out.items.begin(), out.items.end(),
-                                      [&](const design::DrawnItem& i) { return i.layer == path.layer; }))
-                    item.id += "-" + std::to_string(same + 1);
+                if (const int same = ++inLayer[path.layer]; same > 1)
+                    item.id += "-" + std::to_string(same);
                 item.layer = path.layer;
                 item.rule = geometry::FillRule::EvenOdd;
                 item.stroke = colour;

@@ -11,7 +11,7 @@ namespace thinline::formats::dxf {
 
 struct DxfLimits {
     size_t mostBytes = 256u << 20;
-    size_t mostSegments = 4'000'000; ///< blocks counted each time they are used
+    size_t mostSegments = 1'500'000; ///< blocks counted each time they are used
     int deepest = 16;                ///< blocks within blocks
     double joinWithinMm = 0.1; ///< ends nearer than this are one place; drawings by hand rarely miss by more
 };

@@ -2,6 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/pdf/ReadPdf.h"
 
+#include "base/Length.h"
+
 #include <cairo-svg.h>
 #include <cmath>
 #include <memory>
@@ -50,8 +52,8 @@ base::Result<Opened> open(const Bytes& file, int page) {
     }
     out.pages = poppler_document_get_n_pages(out.document.get());
     if (page < 0 || page >= out.pages)
-        return Error{Code::NotFound, "The PDF file has " + std::to_string(out.pages) +
-                                         " pages; there is no page " + std::to_string(page + 1) + "."};
+        return Error{Code::NotFound, "The PDF file has " + base::counted(out.pages, "page") +
+                                         "; there is no page " + std::to_string(page + 1) + "."};
     out.page.reset(poppler_document_get_page(out.document.get(), page));
     if (!out.page)
         return Error{Code::ParseError,
@@ -88,32 +90,15 @@ std::string svgOf(const Opened& opened) {
     return text;
 }
 
-} // namespace
-
-base::Result<PdfPage> readPage(const Bytes& file, int page) {
-    const auto opened = open(file, page);
-    if (!opened)
-        return opened.error();
-    constexpr double kMmPerPt = 25.4 / 72;
-    PdfPage out{opened->pages, opened->widthPt * kMmPerPt, opened->heightPt * kMmPerPt, false,
-                svgOf(*opened)};
-    out.hasVectors = out.svg.find("<path") != std::string::npos ||
-                     out.svg.find("<rect") != std::string::npos ||
-                     out.svg.find("<use xlink:href=\"#glyph") != std::string::npos;
-    return out;
-}
-
-base::Result<Bytes> pageAsPng(const Bytes& file, int page, double dpi) {
-    const auto opened = open(file, page);
-    if (!opened)
-        return opened.error();
+base::Result<Bytes> pngOf(const Opened& opened, double dpi) {
     const double scale = dpi / 72;
-    const int width = static_cast<int>(std::lround(opened->widthPt * scale)),
-              height = static_cast<int>(std::lround(opened->heightPt * scale));
+    const int width = static_cast<int>(std::lround(opened.widthPt * scale)),
+              height = static_cast<int>(std::lround(opened.heightPt * scale));
     constexpr double kMostPixels = 100e6;
-    if (!(dpi > 0) || width < 1 || height < 1 || static_cast<double>(width) * height > kMostPixels)
+    if (width < 1 || height < 1 || static_cast<double>(width) * height > kMostPixels)
         return Error{Code::LimitExceeded,
-                     "The page would have more than 100 megapixels; take fewer pixels per inch."};
+                     "The page is a picture of more than 100 megapixels at 300 to the inch; make "
+                     "it smaller where it comes from."};
     const Held<cairo_surface_t, cairo_surface_destroy> surface(
         cairo_image_surface_create(CAIRO_FORMAT_RGB24, width, height));
     {
@@ -121,11 +106,32 @@ base::Result<Bytes> pageAsPng(const Bytes& file, int page, double dpi) {
         cairo_set_source_rgb(context.get(), 1, 1, 1);
         cairo_paint(context.get());
         cairo_scale(context.get(), scale, scale);
-        poppler_page_render(opened->page.get(), context.get());
+        poppler_page_render(opened.page.get(), context.get());
     }
     Bytes out;
     if (cairo_surface_write_to_png_stream(surface.get(), intoBytes, &out) != CAIRO_STATUS_SUCCESS)
         return Error{Code::ParseError, "The page of this PDF file cannot be drawn; save it anew."};
+    return out;
+}
+
+} // namespace
+
+base::Result<base::PdfPage> readPage(const Bytes& file, int page) {
+    const auto opened = open(file, page);
+    if (!opened)
+        return opened.error();
+    constexpr double kMmPerPt = 25.4 / 72, kScanDpi = 300;
+    base::PdfPage out{opened->pages, opened->widthPt * kMmPerPt, opened->heightPt * kMmPerPt, false,
+                      svgOf(*opened)};
+    out.hasVectors = out.svg.find("<path") != std::string::npos ||
+                     out.svg.find("<rect") != std::string::npos ||
+                     out.svg.find("<use xlink:href=\"#glyph") != std::string::npos;
+    if (out.hasVectors)
+        return out;
+    auto png = pngOf(*opened, kScanDpi);
+    if (!png)
+        return png.error();
+    out.png = png.take();
     return out;
 }
 

@@ -58,7 +58,7 @@ struct PathData {
 /// Errors: none: as the standard asks, everything before the first mistake counts, and `problem` says where
 ///         it is.
 /// Source: W3C, SVG 1.1 (Second Edition), section 8.3 and appendix F.6 (elliptical arcs).
-PathData parsePathData(std::string_view text, size_t mostSegments = 4'000'000);
+PathData parsePathData(std::string_view text, size_t mostSegments = 1'500'000);
 
 /// Appends an elliptical arc from `from` to `to`; a radius too small is enlarged, one of zero gives a line.
 /// Units: `turnDeg` clockwise on screen.

@@ -15,7 +15,7 @@ namespace thinline::formats::svg {
 struct SvgLimits {
     size_t mostBytes = 256u << 20;
     size_t mostElements = 1'000'000; ///< visited, copies by <use> counted each time
-    size_t mostSegments = 4'000'000;
+    size_t mostSegments = 1'500'000;
     int deepest = 200; ///< groups within groups, and uses of uses
 };
 
