@@ -43,7 +43,8 @@ CommandSpec packSpec() {
             "JOB.thinline",
             "Writes the files of a job as it was arranged: one SVG per load, read back and compared, an "
             "overview, a list.",
-            {{"--anew", "", "Lays the pieces anew first, by the job's own plan; what is pinned stays.", "", false},
+            {{"--anew", "", "Lays the pieces anew first, by the job's own plan; what is pinned stays.", "",
+              false},
              {"--out", "DIR", "The folder to write to; made when it is not there.", "", true},
              {"--report", "REPORT.json", "Writes loads, sheets, waste, findings and seconds.", "", false}}};
 }
@@ -66,9 +67,9 @@ base::Status writePackage(Session& session, const State& state, const std::strin
     if (!package)
         return package.error();
     if (!package->faults.empty())
-        return Error{Code::Degenerate, "Nothing was packed, it would spoil card. " +
-                                           pack::faultText(package->faults) +
-                                           " Lay the pieces anew by --anew; what was pinned stays where it is."};
+        return Error{Code::Degenerate,
+                     "Nothing was packed, it would spoil card. " + pack::faultText(package->faults) +
+                         " Lay the pieces anew by --anew; what was pinned stays where it is."};
     for (const pack::FileCheck& check : package->checks)
         if (!check.isSound())
             return Error{Code::IoError, check.name + " was not written as it should be: " + check.problem +
@@ -112,9 +113,9 @@ base::Result<job::SheetPlan> planOf(const job::Job& job, const Options& options)
 base::Result<State> arranged(const State& state) {
     auto laid = job::make(state.job, job::Stage::Sheets, state.made);
     if (laid && !laid->made.sheets)
-        return Error{Code::InvalidArgument, laid->made.sheetsProblem.empty()
-                                                ? "There are no pieces yet; trace a picture first."
-                                                : laid->made.sheetsProblem};
+        return Error{Code::Degenerate, laid->made.sheetsProblem.empty()
+                                           ? "There are no pieces yet; trace a picture first."
+                                           : laid->made.sheetsProblem};
     return laid;
 }
 

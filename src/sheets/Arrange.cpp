@@ -94,6 +94,7 @@ struct Spot {
 struct Filling {
     std::vector<FreeSpace> spaces; ///< one per sheet
     std::vector<std::vector<Spot>> placed;
+    std::map<std::pair<double, double>, size_t> from; ///< by size: no sheet before this one has room for it
 
     double lastSheetUsedMm() const {
         double lowest = 0;
@@ -119,10 +120,12 @@ void openSheet(Filling& filling, const Slots& slots, double spacingMm) {
     filling.placed.emplace_back();
 }
 
-/// Lays one item on the first sheet that takes it; opens a new one if `mayOpen`.
+/// Lays one item on the first sheet that takes it. Room only shrinks, so that where one of its size did not go, the next
+/// one is not tried: thousands of copies cost no more than what they fill.
 void lay(Filling& filling, const Item& item, const Slots& slots, const ArrangeOptions& options) {
     const double width = item.widthMm + options.spacingMm, height = item.heightMm + options.spacingMm;
-    for (size_t sheet = 0;; ++sheet) {
+    size_t& sheet = filling.from[{width, height}];
+    for (;; ++sheet) {
         if (sheet == filling.spaces.size())
             openSheet(filling, slots, options.spacingMm);
         if (const auto spot = filling.spaces[sheet].find(width, height, options.mayTurn)) {
@@ -360,6 +363,14 @@ base::Result<design::Arrangement> arrange(const design::Stack& stack, const Arra
     }
     design::Arrangement arrangement;
     const std::vector<design::Rigid> all = design::rigidOf(stack);
+    std::size_t copies = 0;
+    for (const design::Rigid& rigid : all)
+        copies += rigid.pieces.size() * static_cast<std::size_t>(std::max(0, rigid.copies));
+    if (copies > kMostCopies)
+        return Error{Code::LimitExceeded,
+                     "There are " + std::to_string(copies) +
+                         " pieces with all their copies; up to 100000 are laid at once. Ask for "
+                         "fewer copies, and cut the files more than once."};
     const std::vector<std::string> stocks = stocksInUse(all);
     for (size_t s = 0; s < stocks.size(); ++s) {
         progress.report(static_cast<double>(s) / static_cast<double>(stocks.size()),

@@ -44,11 +44,13 @@ geometry::Box usableArea(const design::MatFormat& mat, const design::SheetFormat
 /// Shape:  boxes keep the spacing and stay inside sheet and mat margins; each stock starts on a fresh mat;
 ///         copies larger than every place are listed as unplaced, never dropped; pinned copies lie where they
 ///         were put, also when they overlap (the inspector tells).
-/// Errors: those of sheetPlaces; Cancelled.
-/// Cost:   O(n2) in pieces of one stock, a handful of sorting orders tried; deterministic.
+/// Errors: those of sheetPlaces; LimitExceeded for more than kMostCopies pieces with all copies; Cancelled.
+/// Cost:   O(n) for copies of one size, O(n2) in sizes of one stock; a handful of sorting orders tried; deterministic.
 /// Source: maximal rectangles, best short side fit: J. Jylanki, A Thousand Ways to Pack the Bin, 2010.
 base::Result<design::Arrangement> arrange(const design::Stack& stack, const ArrangeOptions& options,
                                           const base::Progress& progress = {});
+
+inline constexpr std::size_t kMostCopies = 100'000;
 
 /// What limits the size of a design on one format.
 struct LargestFit {

@@ -29,8 +29,10 @@ const std::string kPlate =
     "<g id='plates'><path fill='#3c7d8c' d='M10 10h40v40h-40z M100 10h40v40h-40z'/></g>"
     "<g id='dots'><rect x='20' y='20' width='10' height='10' fill='#123456'/></g></svg>";
 
+const support::PagesInPlace kPages;
 State taken(const State& state, const design::TakeOptions& take) {
-    return made(withDrawingTaken(state.job, SourceId{1}, take, shippedCatalogue(), kFonts), state.made);
+    return made(withDrawingTaken(state.job, SourceId{1}, take, shippedCatalogue(), kFonts, &kPages),
+                state.made);
 }
 
 TEST(Drawing, IsTakenInPartAndTheRestCanBeTakenLater) {
