@@ -672,6 +672,92 @@ TEST_F(WindowTest, UnsavedWorkIsKeptWithinSecondsAndOfferedAfterAKill) {
     EXPECT_TRUE(waitFor([&] { return copies() == 0; }));
 }
 
+/// Clicks a button of the question that is about to be asked, once for every word.
+void answerQuestions(const QStringList& words) {
+    QTimer::singleShot(300, qApp, [words] {
+        auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+        ASSERT_NE(box, nullptr) << words.first().toStdString() << ": nothing was asked";
+        if (words.size() > 1)
+            answerQuestions(words.mid(1));
+        for (QAbstractButton* button : box->buttons())
+            if (button->text().remove('&') == words.first())
+                return QTest::mouseClick(button, Qt::LeftButton);
+        ADD_FAILURE() << "no button says " << words.first().toStdString();
+        box->reject();
+    });
+}
+
+TEST_F(WindowTest, SaveAsAsksAboutTheFileItWouldReplace) {
+    const base::Bytes others = {1, 2, 3};
+    writeFile(path("gull.v2.thinline"), others);
+    m_window->files().openDemo();
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+    QTimer::singleShot(900, qApp, [] { answerQuestions({"No"}); });
+    answerFileDialog(path("gull.v2"));
+    EXPECT_FALSE(m_window->files().saveAs());
+    EXPECT_EQ(*m_store.read(path("gull.v2.thinline").toStdString(), 10), others);
+    QTimer::singleShot(900, qApp, [] { answerQuestions({"Yes"}); });
+    answerFileDialog(path("gull.v2"));
+    EXPECT_TRUE(m_window->files().saveAs());
+    EXPECT_TRUE(document::loadJob(m_store, path("gull.v2.thinline").toStdString()));
+    EXPECT_FALSE(QFile::exists(path("gull.v2")));
+}
+
+TEST_F(WindowTest, AFileSomebodyElseWroteIsAskedAbout) {
+    const std::string file = path("shed.thinline").toStdString();
+    const job::State shed = support::tracedShed();
+    ASSERT_TRUE(document::saveJob(m_store, file, shed));
+    m_window->files().open(QString::fromStdString(file));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+    m_window->bench().act("Lay rust", job::painted(job(), {support::area(shed, 1)}, "rust"));
+    const auto theirs = support::made(job::painted(shed.job, {support::area(shed, 1)}, "sea"), shed.made);
+    ASSERT_TRUE(document::saveJob(m_store, file, theirs));
+    const auto stockIn = [&](const std::string& which) {
+        return support::stockOf(support::must(document::loadJob(m_store, which)).state,
+                                support::area(shed, 1));
+    };
+    QSignalSpy wanted(&m_window->files(), &JobFiles::wantsAnotherWindow);
+    answerQuestions({"Look at theirs"});
+    EXPECT_FALSE(m_window->files().save());
+    ASSERT_EQ(wanted.count(), 1);
+    EXPECT_EQ(stockIn(file), "sea");
+    answerQuestions({"Keep both"});
+    EXPECT_TRUE(m_window->files().save());
+    EXPECT_EQ(stockIn(file), "sea");
+    EXPECT_EQ(stockIn(path("shed 2.thinline").toStdString()), "rust");
+    EXPECT_FALSE(m_window->bench().isUnsaved());
+}
+
+TEST_F(WindowTest, PackRefusesWhatWouldSpoilCardAndLaysItAnewAtAClick) {
+    job::State shed = support::arranged(support::tracedShed());
+    design::Arrangement far = *shed.made.sheets;
+    far.loads[0].sheets[0].pieces[0].pose.at.x += 3000;
+    shed.made.sheets = std::make_shared<const design::Arrangement>(far);
+    ASSERT_TRUE(document::saveJob(m_store, path("far.thinline").toStdString(), shed));
+    m_window->files().open(path("far.thinline"));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+    m_window->goTo(Station::Pack);
+    ASSERT_TRUE(waitUntilQuiet());
+    type(named<QLineEdit>("Folder"), path("packed"));
+    clickMain();
+    QAbstractButton* anew = nullptr;
+    ASSERT_TRUE(waitFor([&] {
+        for (auto* button : m_window->panel<PackStation>()->findChildren<QPushButton*>())
+            if (button->text() == "Lay the pieces anew")
+                anew = button;
+        return anew && anew->isVisible();
+    }));
+    EXPECT_FALSE(QFile::exists(path("packed")));
+    QTest::mouseClick(anew, Qt::LeftButton);
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_FALSE(anew->isVisible());
+    QSignalSpy written(m_window->panel<PackStation>(), &PackStation::written);
+    ASSERT_TRUE(waitFor([this] { return m_window->here()->mainButton()->isEnabled(); }));
+    clickMain();
+    ASSERT_TRUE(written.wait(20000));
+    EXPECT_TRUE(QFile::exists(path("packed/contents.txt")));
+}
+
 TEST_F(WindowTest, EveryControlHasANameForThoseWhoCannotSeeIt) {
     m_window->files().openDemo();
     ASSERT_TRUE(waitFor([this] { return hasPieces(); }));

@@ -253,6 +253,11 @@ TEST_F(Hostile, WhatIsNoFile) {
     expectRefused({"trace", "/dev/zero", "--job", "o.thinline"}, "a device or a pipe");
     expectRefused({"show", "not-there.thinline"}, "there is no such file");
     expectRefused({"trace", ".", "--job", "o.thinline"}, "it is a folder");
+    // The picture library says its own about this, to nobody.
+    std::ifstream demo(THINLINE_SOURCE_DIR "/demo/gull-point-lighthouse.png", std::ios::binary);
+    const std::string png(std::istreambuf_iterator<char>(demo), {});
+    write("cut.png", png.substr(0, png.size() / 2));
+    expectRefused({"trace", "cut.png", "--job", "o.thinline"}, "The picture is broken");
 }
 
 // Copies beyond counting: what would never end is refused before it begins.

@@ -8,6 +8,7 @@
 
 #include <fstream>
 #include <iterator>
+#include <random>
 
 namespace thinline::formats::image {
 namespace {
@@ -117,6 +118,39 @@ TEST(Decode, AbsurdResolutionsAreIgnoredAndSaid) {
     }
 }
 
+/// A GIF of as many rows as columns, all of one colour, its codes kept at their first width by clearing each time.
+base::Bytes gifOf(int size) {
+    base::Bytes out = {'G', 'I', 'F', '8', '9', 'a'};
+    const auto word = [&](int value) {
+        out.push_back(static_cast<std::uint8_t>(value & 255));
+        out.push_back(static_cast<std::uint8_t>(value >> 8));
+    };
+    word(size);
+    word(size);
+    for (const int b : {0x80, 0, 0, 0, 0, 0, 255, 255, 255, 0x2c, 0, 0, 0, 0})
+        out.push_back(static_cast<std::uint8_t>(b));
+    word(size);
+    word(size);
+    out.push_back(0);
+    out.push_back(2); // codes of three bits: 4 clears, 5 ends
+    std::vector<int> codes;
+    for (int i = 0; i < size * size; ++i)
+        codes.insert(codes.end(), {4, 1});
+    codes.push_back(5);
+    std::vector<std::uint8_t> bytes;
+    int held = 0, bits = 0;
+    for (const int code : codes) {
+        held |= code << bits;
+        for (bits += 3; bits >= 8; bits -= 8, held >>= 8)
+            bytes.push_back(static_cast<std::uint8_t>(held & 255));
+    }
+    bytes.push_back(static_cast<std::uint8_t>(held));
+    out.push_back(static_cast<std::uint8_t>(bytes.size()));
+    out.insert(out.end(), bytes.begin(), bytes.end());
+    out.insert(out.end(), {0, 0x3b});
+    return out;
+}
+
 struct Refusal {
     const char* what;
     base::Bytes file;
@@ -144,6 +178,41 @@ TEST(Decode, RefusesInASentence) {
             << row.what << ": " << out.error().message;
     }
     EXPECT_FALSE(decode(bomb)) << "a header that lies about its size";
+}
+
+// The codecs fill what is missing with grey or black; a picture that breaks off is none.
+TEST(Decode, APictureThatBreaksOffIsRefused) {
+    QImage noise(90, 70, QImage::Format_RGB32);
+    std::mt19937 chance(3);
+    for (int y = 0; y < noise.height(); ++y)
+        for (int x = 0; x < noise.width(); ++x)
+            noise.setPixel(x, y,
+                           qRgb(static_cast<int>(chance() % 256), static_cast<int>(chance() % 256), 40));
+    std::vector<base::Bytes> files = {gifOf(6)};
+    for (const char* format : {"PNG", "JPG", "BMP", "WEBP", "TIFF"})
+        files.push_back(bytesOf(noise, format));
+    for (const base::Bytes& whole : files) {
+        ASSERT_TRUE(decode(whole)) << whole[0];
+        for (const double share : {0.01, 0.3, 0.5, 0.9, 0.98}) {
+            const auto length = static_cast<std::ptrdiff_t>(share * static_cast<double>(whole.size()));
+            EXPECT_FALSE(decode({whole.begin(), whole.begin() + length}))
+                << std::string(whole.begin(), whole.begin() + 4) << " to " << share;
+        }
+        base::Bytes longer = whole; // what follows a picture is not looked at
+        longer.resize(longer.size() + 300, 7);
+        EXPECT_TRUE(decode(longer)) << std::string(whole.begin(), whole.begin() + 4);
+    }
+}
+
+// Without the mark of ISO/IEC 10918-6 nobody can tell whether 0 is no ink or all of it.
+TEST(Decode, InksThatAreNotExplainedAreRefused) {
+    base::Bytes jpeg = {0xff, 0xd8, 0xff, 0xc0, 0, 20, 8,    0, 8,    0,    8, 4, 1, 0x11, 0,   2,
+                        0x11, 0,    3,    0x11, 0, 4,  0x11, 0, 0xff, 0xda, 0, 2, 0, 0xff, 0xd9};
+    EXPECT_EQ(decode(jpeg).error().code, base::Code::Unsupported);
+    EXPECT_NE(decode(jpeg).error().message.find("four printing colours"), std::string::npos);
+    const base::Bytes mark = {0xff, 0xee, 0, 14, 'A', 'd', 'o', 'b', 'e', 0, 100, 0, 0, 0, 0, 0};
+    jpeg.insert(jpeg.begin() + 2, mark.begin(), mark.end());
+    EXPECT_EQ(decode(jpeg).error().message.find("four printing colours"), std::string::npos);
 }
 
 TEST(EncodePng, ComesBackTheSameAndStatesItsResolution) {
