@@ -3,6 +3,7 @@
 #include "batch/Commands.h"
 
 #include "batch/JobCommands.h"
+#include "batch/PlainText.h"
 #include "batch/ShapeCommands.h"
 
 namespace thinline::batch {
@@ -28,10 +29,9 @@ std::string overallHelp() {
     return out + "\nthinline-batch COMMAND --help tells the rest.\n";
 }
 
-} // namespace
-
-int run(const std::vector<std::string>& arguments, base::FileStore& store, const base::FontStore& fonts,
-        const base::PageReader& pages, const std::string& demoFolder, std::ostream& out, std::ostream& err) {
+int called(const std::vector<std::string>& arguments, base::FileStore& store, const base::FontStore& fonts,
+           const base::PageReader& pages, const std::string& demoFolder, std::ostream& out,
+           std::ostream& err) {
     if (arguments.empty() || arguments[0] == "--help" || arguments[0] == "-h") {
         (arguments.empty() ? err : out) << overallHelp();
         return arguments.empty() ? kBadCall : kDone;
@@ -60,6 +60,15 @@ int run(const std::vector<std::string>& arguments, base::FileStore& store, const
     }
     err << "thinline-batch: There is no command '" << arguments[0] << "'. See thinline-batch --help.\n";
     return kBadCall;
+}
+
+} // namespace
+
+int run(const std::vector<std::string>& arguments, base::FileStore& store, const base::FontStore& fonts,
+        const base::PageReader& pages, const std::string& demoFolder, std::ostream& out, std::ostream& err) {
+    PlainText plainOut(out.rdbuf()), plainErr(err.rdbuf());
+    std::ostream shownOut(&plainOut), shownErr(&plainErr);
+    return called(arguments, store, fonts, pages, demoFolder, shownOut, shownErr);
 }
 
 } // namespace thinline::batch

@@ -126,6 +126,9 @@ base::Status sheetsCommand(Session& session, const Options& options) {
     auto plan = planOf(state->job, options);
     if (!plan)
         return plan.error();
+    if (const auto asked = job::arrangeOptions(*plan, catalogue().formats))
+        if (const auto places = sheets::sheetPlaces(asked->mat, asked->sheet); !places)
+            return places.error(); // the call is wrong, not the job
     auto laid = arranged({job::withPlan(state->job, *plan), state->made});
     if (!laid)
         return laid.error();

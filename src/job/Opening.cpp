@@ -307,8 +307,12 @@ base::Result<Source> drawingFrom(const Incoming& file, const design::TakeOptions
             (out.said.empty() ? "" : "; ") +
             (twice == 1 ? std::string("one outline lay exactly on another and was taken once")
                         : std::to_string(twice) + " outlines lay exactly on others and were taken once");
-    for (const std::string& said : page.drawn.said)
-        out.said += (out.said.empty() ? "" : "; ") + said;
+    constexpr size_t kMostSaid = 8; // nobody reads more
+    const auto& sentences = page.drawn.said;
+    for (size_t i = 0; i < std::min(kMostSaid, sentences.size()); ++i)
+        out.said += (out.said.empty() ? "" : "; ") + sentences[i];
+    if (sentences.size() > kMostSaid)
+        out.said += "; and " + std::to_string(sentences.size() - kMostSaid) + " more";
     out.what = std::move(drawing);
     return out;
 }

@@ -1,6 +1,7 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "batch/Commands.h"
+#include "batch/PlainText.h"
 #include "document/DiskFileStore.h"
 #include "document/JobFile.h"
 #include "formats/svg/ReadDrawing.h"
@@ -578,6 +579,17 @@ TEST_F(Batch, ShapeCommandsRefuseInOneLine) {
         EXPECT_EQ(std::count(said.begin(), said.end(), '\n'), 1) << said;
     }
     EXPECT_FALSE(m_store.has("o.svg"));
+}
+
+TEST(PlainText, CommandsTheTerminalNothing) {
+    std::ostringstream to;
+    {
+        PlainText plain(to.rdbuf());
+        std::ostream out(&plain);
+        out << "a\x1b[2Jb\r\tc\n\x7f \xc2\x9b"
+            << "1m \xc2\xb2 \xc3\x97 \xe2\x80\xa6 \xc2";
+    }
+    EXPECT_EQ(to.str(), "a?[2Jb?\tc\n? ?1m \xc2\xb2 \xc3\x97 \xe2\x80\xa6 \xc2");
 }
 
 } // namespace
