@@ -592,5 +592,36 @@ TEST(PlainText, CommandsTheTerminalNothing) {
     EXPECT_EQ(to.str(), "a?[2Jb?\tc\n? ?1m \xc2\xb2 \xc3\x97 \xe2\x80\xa6 \xc2");
 }
 
+// A disk that is full at the n-th write, for every n: it is told, and the job is the one before or the one after.
+TEST(FullDisk, IsToldAtWhicheverWriteAndTheJobStays) {
+    const support::MemoryFontStore fonts = support::shippedFonts();
+    const support::PagesInPlace pages;
+    const std::vector<std::vector<std::string>> calls = {
+        {"pack", "shed.thinline", "--out", "packed"},
+        {"sheets", "shed.thinline", "--out", "laid"},
+        {"lay", "shed.thinline", "--on", "all", "--copies", "2"},
+        {"shape", "shed.thinline", "--do", "offset", "--by", "1", "--on", "all"}};
+    for (const auto& words : calls) {
+        int failures = 0;
+        for (int good = 0; good < 30; ++good) {
+            support::FailingFileStore store(1000);
+            ASSERT_TRUE(document::saveJob(store, "shed.thinline", support::arranged(support::tracedShed())));
+            const base::Bytes before = *store.read("shed.thinline", 1 << 28);
+            store.fillUpAfter(good);
+            std::ostringstream out, err;
+            if (run(words, store, fonts, pages, "demo", out, err) == kDone) {
+                EXPECT_TRUE(document::loadJob(store, "shed.thinline"));
+                break;
+            }
+            ++failures;
+            EXPECT_NE(err.str().find("disk is full"), std::string::npos)
+                << words[0] << " " << good << ": " << err.str();
+            EXPECT_EQ(*store.read("shed.thinline", 1 << 28), before) << words[0] << " " << good;
+        }
+        EXPECT_GE(failures, 1) << words[0];
+        EXPECT_LT(failures, 30) << words[0];
+    }
+}
+
 } // namespace
 } // namespace thinline::batch

@@ -43,8 +43,8 @@ class MemoryFileStore : public base::FileStore {
         return base::Done{};
     }
     base::Result<std::unique_ptr<base::FileLock>> lock(const std::string& path) override {
-        const std::lock_guard lock(m_guard);
-        if (!m_locked->insert(path).second)
+        const std::lock_guard lock(m_locked->guard);
+        if (!m_locked->names.insert(path).second)
             return std::unique_ptr<base::FileLock>();
         return std::unique_ptr<base::FileLock>(std::make_unique<Lock>(m_locked, path));
     }
@@ -54,16 +54,22 @@ class MemoryFileStore : public base::FileStore {
     }
 
   private:
-    using Names = std::set<std::string>;
+    struct Locked {
+        std::mutex guard;
+        std::set<std::string> names;
+    };
     struct Lock : base::FileLock {
-        Lock(std::shared_ptr<Names> all, std::string name) : names(std::move(all)), path(std::move(name)) {}
-        ~Lock() override { names->erase(path); }
-        std::shared_ptr<Names> names;
+        Lock(std::shared_ptr<Locked> all, std::string name) : locked(std::move(all)), path(std::move(name)) {}
+        ~Lock() override {
+            const std::lock_guard lock(locked->guard);
+            locked->names.erase(path);
+        }
+        std::shared_ptr<Locked> locked;
         std::string path;
     };
     mutable std::mutex m_guard;
     std::map<std::string, base::Bytes> m_files;
-    std::shared_ptr<Names> m_locked = std::make_shared<Names>(); ///< a lock may outlive its store
+    std::shared_ptr<Locked> m_locked = std::make_shared<Locked>(); ///< a lock may outlive its store
 };
 
 /// Fails every write after the first `goodWrites`.

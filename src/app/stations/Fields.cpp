@@ -204,6 +204,8 @@ void PlaceFields::refresh() {
 
 LinesField::LinesField(QWidget* parent) : QPlainTextEdit(parent) {
     setTabChangesFocus(true);
+    constexpr double kMarginPx = 3; // one line is as high as the other fields
+    document()->setDocumentMargin(kMarginPx);
     setVerticalScrollBarPolicy(Qt::ScrollBarAsNeeded);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
