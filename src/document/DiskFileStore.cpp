@@ -121,11 +121,10 @@ std::string nameWhileWriting(const std::string& path) {
     return folderOf(path) + name;
 }
 
-/// What replaces the old file takes its permissions and, where we may, its owner.
-int takeOver(int file, const struct stat& old) {
+/// What replaces the old file takes its permissions and, where we may, its owner. Some file systems know neither.
+void takeOver(int file, const struct stat& old) {
     const bool isGiven = ::fchown(file, old.st_uid, old.st_gid) == 0;
-    const mode_t mode = old.st_mode & (isGiven ? 07777 : 0777);
-    return ::fchmod(file, mode) != 0 ? errno : 0;
+    (void)::fchmod(file, old.st_mode & (isGiven ? 07777 : 0777));
 }
 
 /// Keeps other windows from writing in a folder at the same moment, as they would use the same name while writing. It
@@ -137,39 +136,57 @@ void waitForTurn(int folder) {
         ::usleep(kPauseUs);
 }
 
-/// Writes the bytes under another name and moves them over the old file; returns 0 or errno. The file has no name at
-/// all until it is whole, where the file system can do that, so that a kill leaves nothing behind.
-int replaceBy(const std::string& path, const Bytes& bytes, const struct stat* old) {
-    constexpr mode_t kUsual = 0644;
-    const Handle folder(::open(folderOf(path).c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC));
-    const std::string fresh = nameWhileWriting(path);
-    Handle file(::open(folderOf(path).c_str(), O_TMPFILE | O_WRONLY | O_CLOEXEC, kUsual));
-    const bool isNameless = file.get() >= 0;
-    if (!isNameless) {
-        waitForTurn(folder.get());
-        ::unlink(fresh.c_str()); // left by a kill
-        file = Handle(::open(fresh.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, kUsual));
-    }
+constexpr mode_t kUsual = 0644;
+constexpr int kCannot = -2; ///< this way is not open here
+
+/// Writes the bytes to a file without a name and gives it one when it is whole, so that a kill leaves nothing behind.
+/// Returns 0, errno, or kCannot where the file system or the system cannot do that.
+int writeNameless(int folder, const std::string& fresh, const Bytes& bytes, const struct stat* old) {
+    const Handle file(::open(folderOf(fresh).c_str(), O_TMPFILE | O_WRONLY | O_CLOEXEC, kUsual));
+    if (file.get() < 0)
+        return kCannot;
+    if (const int reason = fill(file.get(), bytes); reason != 0)
+        return reason;
+    if (old)
+        takeOver(file.get(), *old);
+    waitForTurn(folder);
+    ::unlink(fresh.c_str()); // left by a kill
+    const std::string own = "/proc/self/fd/" + std::to_string(file.get());
+    const bool isNamed = ::linkat(AT_FDCWD, own.c_str(), AT_FDCWD, fresh.c_str(), AT_SYMLINK_FOLLOW) == 0;
+    return isNamed ? 0 : kCannot;
+}
+
+/// The same with a name from the beginning.
+int writeNamed(int folder, const std::string& fresh, const Bytes& bytes, const struct stat* old) {
+    waitForTurn(folder);
+    ::unlink(fresh.c_str()); // left by a kill
+    const Handle file(::open(fresh.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, kUsual));
     if (file.get() < 0)
         return errno;
-    bool isNamed = !isNameless;
-    int reason = fill(file.get(), bytes);
-    if (reason == 0 && old)
-        reason = takeOver(file.get(), *old);
-    if (reason == 0 && isNameless) {
-        waitForTurn(folder.get());
+    const int reason = fill(file.get(), bytes);
+    if (reason != 0)
         ::unlink(fresh.c_str());
-        const std::string own = "/proc/self/fd/" + std::to_string(file.get());
-        isNamed = ::linkat(AT_FDCWD, own.c_str(), AT_FDCWD, fresh.c_str(), AT_SYMLINK_FOLLOW) == 0;
-        reason = isNamed ? 0 : errno;
-    }
-    if (reason == 0 && ::rename(fresh.c_str(), path.c_str()) != 0)
-        reason = errno;
-    if (reason == 0)
-        ::fsync(folder.get()); // so that the new name survives a power cut
-    else if (isNamed)
-        ::unlink(fresh.c_str());
+    else if (old)
+        takeOver(file.get(), *old);
     return reason;
+}
+
+/// Writes the bytes under another name and moves them over the old file; returns 0 or errno.
+int replaceBy(const std::string& path, const Bytes& bytes, const struct stat* old) {
+    const Handle folder(::open(folderOf(path).c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC));
+    const std::string fresh = nameWhileWriting(path);
+    int reason = writeNameless(folder.get(), fresh, bytes, old);
+    if (reason == kCannot)
+        reason = writeNamed(folder.get(), fresh, bytes, old);
+    if (reason != 0)
+        return reason;
+    if (::rename(fresh.c_str(), path.c_str()) != 0) {
+        reason = errno;
+        ::unlink(fresh.c_str());
+        return reason;
+    }
+    ::fsync(folder.get()); // so that the new name survives a power cut
+    return 0;
 }
 
 class DiskLock final : public base::FileLock {
