@@ -29,6 +29,12 @@ namespace {
 namespace fs = std::filesystem;
 using namespace std::string_literals;
 
+#ifdef __SANITIZE_ADDRESS__
+constexpr rlim_t kMostSeconds = 300; // a sanitizer takes its time
+#else
+constexpr rlim_t kMostSeconds = 20;
+#endif
+
 struct Ended {
     int exit = -1; ///< 128 and more: by a signal
     double cpuSeconds = 0;
@@ -57,7 +63,7 @@ class Hostile : public testing::Test {
         argv.push_back(nullptr);
         const pid_t child = ::fork();
         if (child == 0) {
-            const rlimit seconds{20, 20};
+            const rlimit seconds{kMostSeconds, kMostSeconds};
             ::setrlimit(RLIMIT_CPU, &seconds);
             const int out = ::open("/dev/null", O_WRONLY),
                       err = ::open(path("said").c_str(), O_WRONLY | O_CREAT | O_TRUNC, 0600);
@@ -87,7 +93,9 @@ class Hostile : public testing::Test {
         const Ended end = call(words);
         EXPECT_EQ(end.exit, 1) << end.said;
         EXPECT_NE(end.said.find(says), std::string::npos) << end.said;
+#ifdef NDEBUG // else what libraries say is seen
         EXPECT_EQ(std::count(end.said.begin(), end.said.end(), '\n'), 1) << end.said;
+#endif
         expectBounded(end);
     }
     static void expectBounded(const Ended& end) {
