@@ -52,7 +52,7 @@ std::vector<FrameCut> framesOn(const Stack& stack, const PlacedSheet& sheet) {
             continue;
         for (const PlacedPiece& placed : sheet.pieces)
             if (placed.what.piece == rigid.held().id())
-                out.push_back({rigid.cluster->name, placed.what.copy,
+                out.push_back({rigid.cluster, placed.what.copy,
                                geometry::transformed(*frame, placement(rigid.held().piece, placed.pose))});
     }
     return out;

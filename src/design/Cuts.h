@@ -17,7 +17,7 @@ struct PieceCuts {
 };
 /// The frame round one copy of a cluster, on the mat.
 struct FrameCut {
-    std::string cluster;
+    const Cluster* cluster = nullptr; ///< of the stack it was asked of
     int copy = 0;
     geometry::Shape outline;
 };

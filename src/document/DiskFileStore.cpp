@@ -2,16 +2,17 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "document/DiskFileStore.h"
 
+#include "document/Handle.h"
+
 #include <algorithm>
 #include <cerrno>
 #include <cstdio>
 #include <cstring>
 #include <fcntl.h>
 #include <filesystem>
+#include <initializer_list>
 #include <sys/file.h>
 #include <sys/stat.h>
-#include <unistd.h>
-#include <utility>
 
 namespace thinline::document {
 namespace {
@@ -21,62 +22,46 @@ using base::Code;
 using base::Error;
 namespace fs = std::filesystem;
 
-constexpr int EFTYPE = -1; ///< something that is no file; beside the system's own numbers
+constexpr int kNoFile = -1; ///< a device, pipe or socket; beside the system's own numbers
+
+/// Why a file was not read or written, in words, and what to do about it.
+struct Reason {
+    std::initializer_list<int> numbers;
+    const char* why;
+    const char* forReading; ///< null where it does not happen
+    const char* forWriting;
+};
+const Reason kReasons[] = {
+    {{ENOSPC, EDQUOT}, "the disk is full", nullptr, "make room or save elsewhere"},
+    {{EACCES, EPERM, EROFS},
+     "you have no permission",
+     "ask its owner, or take a copy you may read",
+     "save elsewhere"},
+    {{EISDIR}, "it is a folder", "name a file in it", "choose another name"},
+    {{kNoFile}, "it is a device or a pipe", "name a file", "choose another name"},
+    {{ELOOP}, "its links lead round in a ring", "name the file itself", "choose another name"},
+    {{ENAMETOOLONG}, "its name is too long", "check it", "choose a shorter one"}};
+
+std::string inWords(int number, bool isWriting) {
+    if (number == ENOENT || number == ENOTDIR)
+        return isWriting ? "the folder is not there; save elsewhere"
+                         : "there is no such file; check its name and folder";
+    for (const Reason& reason : kReasons) {
+        const char* const advice = isWriting ? reason.forWriting : reason.forReading;
+        if (advice && std::find(reason.numbers.begin(), reason.numbers.end(), number) != reason.numbers.end())
+            return std::string(reason.why) + "; " + advice;
+    }
+    return std::strerror(number);
+}
 
 Error notRead(const std::string& path, int reason) {
-    std::string why = std::strerror(reason);
-    if (reason == ENOENT || reason == ENOTDIR)
-        why = "there is no such file; check its name and folder";
-    else if (reason == EACCES || reason == EPERM)
-        why = "you may not read it; ask its owner, or take a copy you may read";
-    else if (reason == EISDIR)
-        why = "it is a folder; name a file in it";
-    else if (reason == EFTYPE)
-        why = "it is a device or a pipe; name a file";
-    else if (reason == ELOOP)
-        why = "its links lead round in a ring";
-    else if (reason == ENAMETOOLONG)
-        why = "its name is too long";
-    return {reason == ENOENT ? Code::NotFound : Code::IoError, path + " could not be read: " + why + "."};
+    return {reason == ENOENT ? Code::NotFound : Code::IoError,
+            path + " could not be read: " + inWords(reason, false) + "."};
 }
 
 Error notWritten(const std::string& path, int reason) {
-    std::string why = std::strerror(reason);
-    if (reason == ENOSPC || reason == EDQUOT)
-        why = "the disk is full; make room or save elsewhere";
-    else if (reason == EACCES || reason == EPERM || reason == EROFS)
-        why = "you may not write there; save elsewhere";
-    else if (reason == ENOENT || reason == ENOTDIR)
-        why = "the folder is not there; save elsewhere";
-    else if (reason == EISDIR)
-        why = "it is a folder; choose another name";
-    else if (reason == EFTYPE)
-        why = "it is a device or a pipe; choose another name";
-    else if (reason == ELOOP)
-        why = "its links lead round in a ring; choose another name";
-    else if (reason == ENAMETOOLONG)
-        why = "its name is too long; choose a shorter one";
-    return {Code::IoError, path + " could not be written: " + why + "."};
+    return {Code::IoError, path + " could not be written: " + inWords(reason, true) + "."};
 }
-
-/// A file descriptor that closes itself.
-class Handle {
-  public:
-    explicit Handle(int fd) : m_fd(fd) {}
-    Handle(Handle&& other) noexcept : m_fd(std::exchange(other.m_fd, -1)) {}
-    Handle& operator=(Handle&& other) noexcept {
-        std::swap(m_fd, other.m_fd);
-        return *this;
-    }
-    ~Handle() {
-        if (m_fd >= 0)
-            ::close(m_fd);
-    }
-    int get() const { return m_fd; }
-
-  private:
-    int m_fd;
-};
 
 /// Writes and flushes; returns 0 or errno.
 int fill(int file, const Bytes& bytes) {
@@ -205,9 +190,9 @@ base::Result<Bytes> DiskFileStore::read(const std::string& path, std::uint64_t m
     Handle file(::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK)); // a pipe would be waited for
     struct stat info {};
     if (file.get() < 0 || ::fstat(file.get(), &info) != 0)
-        return notRead(path, errno == ENXIO ? EFTYPE : errno);
+        return notRead(path, errno == ENXIO ? kNoFile : errno);
     if (!S_ISREG(info.st_mode))
-        return notRead(path, S_ISDIR(info.st_mode) ? EISDIR : EFTYPE);
+        return notRead(path, S_ISDIR(info.st_mode) ? EISDIR : kNoFile);
     if (static_cast<std::uint64_t>(info.st_size) > mostBytes)
         return Error{Code::LimitExceeded, path + " is " + std::to_string(info.st_size >> 20) +
                                               " MB, more than the " + std::to_string(mostBytes >> 20) +
@@ -238,7 +223,7 @@ base::Status DiskFileStore::writeWhole(const std::string& said, const Bytes& byt
     struct stat old {};
     const bool isThere = ::stat(path.c_str(), &old) == 0;
     if (isThere && !S_ISREG(old.st_mode))
-        return notWritten(said, S_ISDIR(old.st_mode) ? EISDIR : EFTYPE);
+        return notWritten(said, S_ISDIR(old.st_mode) ? EISDIR : kNoFile);
     // A rename would quietly replace a file the person has made read-only.
     if (isThere && ::access(path.c_str(), W_OK) != 0)
         return notWritten(said, errno);

@@ -23,8 +23,8 @@ base::Result<std::vector<design::Stock>> readDrawer(const base::FileStore& store
         return Error{Code::ParseError, path + " is no drawer of stocks: " + why};
     };
     try {
-        const json in = json::parse(bytes->begin(), bytes->end());
-        if (in.at("format").get<int>() > kDrawerFormat)
+        const json in = parsedWithin(*bytes, "it");
+        if (formatOf(in) > kDrawerFormat)
             return broken("it was written by a newer program.");
         std::vector<design::Stock> out = stocksOf(in.at("stocks"));
         for (const design::Stock& stock : out)
@@ -33,8 +33,8 @@ base::Result<std::vector<design::Stock>> readDrawer(const base::FileStore& store
         return out;
     } catch (const BadJob& bad) {
         return broken(bad.message + ".");
-    } catch (const json::exception& bad) {
-        return broken(std::string(bad.what()) + ".");
+    } catch (const json::exception&) {
+        return broken("something in it is of another kind than it must be.");
     }
 }
 

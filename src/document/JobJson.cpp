@@ -54,6 +54,13 @@ json parsedWithin(const base::Bytes& text, const std::string& entry) {
     }
 }
 
+double formatOf(const json& file) {
+    if (!file.is_object() || !file.contains("format") || !file.at("format").is_number() ||
+        !(file.at("format").get<double>() >= 1))
+        throw BadJob{"its format is no number of a format"};
+    return file.at("format").get<double>();
+}
+
 json pointJson(geometry::Point p) {
     return json::array({p.x, p.y});
 }

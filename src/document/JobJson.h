@@ -31,6 +31,10 @@ using Unpacked = std::map<std::string, base::Bytes>;
 /// Errors: BadJob naming the entry: no JSON, deeper than 64 levels, more than fits.
 json parsedWithin(const base::Bytes& text, const std::string& entry);
 
+/// Returns the number of the format a file states.
+/// Errors: BadJob when it states none.
+double formatOf(const json& file);
+
 json pointJson(geometry::Point p);
 json lineJson(const geometry::Line& line);
 json originJson(const job::Origin& origin);

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "document/PageProcess.h"
 
+#include "document/Handle.h"
 #include "document/PageWire.h"
 
 #include <cerrno>
@@ -12,8 +13,6 @@
 #include <spawn.h>
 #include <sys/mman.h>
 #include <sys/wait.h>
-#include <unistd.h>
-#include <utility>
 
 extern char** environ; // NOLINT: what POSIX calls it
 
@@ -32,22 +31,6 @@ const Error kTooMuch{
     Code::LimitExceeded,
     "This page takes more than 8 seconds or 900 MB to be drawn; it was not opened. Save it anew with "
     "fewer parts, or export it as SVG where it was drawn."};
-
-class Handle {
-  public:
-    explicit Handle(int fd) : m_fd(fd) {}
-    Handle(const Handle&) = delete;
-    Handle& operator=(const Handle&) = delete;
-    ~Handle() { close(); }
-    int get() const { return m_fd; }
-    void close() {
-        if (m_fd >= 0)
-            ::close(std::exchange(m_fd, -1));
-    }
-
-  private:
-    int m_fd;
-};
 
 /// The bytes as a file without a name, from its beginning.
 int fileOf(const base::Bytes& bytes) {

@@ -421,15 +421,13 @@ base::Result<job::State> stateOf(Unpacked entries, const base::Progress& progres
                      "The job file's description is larger than it may be; it was not opened."};
     try {
         const json in = parsedWithin(text->second, "job.json");
-        const json& stated = in.at("format");
-        if (!stated.is_number() || !(stated.get<double>() >= 1))
-            return damaged("its format is no number of a format");
-        if (stated.get<double>() > kJobFormat)
-            return Error{Code::Unsupported, "The job was written by a newer Thin Line (format " + stated.dump() +
-                                                ", this one reads up to " +
+        const double format = formatOf(in);
+        if (format > kJobFormat)
+            return Error{Code::Unsupported, "The job was written by a newer Thin Line (format " +
+                                                in.at("format").dump() + ", this one reads up to " +
                                                 std::to_string(kJobFormat) +
                                                 "); update the program to open it."};
-        if (stated.get<double>() < kJobFormat) {
+        if (format < kJobFormat) {
             auto old = oldState(in, std::move(entries), progress);
             return old || old.error().code == Code::Cancelled ? std::move(old) : damaged(old.error().message);
         }

@@ -38,20 +38,31 @@
 #include "geometry/Restore.h"
 
 #include <algorithm>
-#include <iterator>
-#include <numeric>
 
 namespace thinline::geometry {
 namespace {
 
-Operand operandOf(const std::vector<Shape>& shapes) {
+using ShapePointers = std::vector<const Shape*>;
+
+ShapePointers pointersTo(const std::vector<Shape>& shapes) {
+    ShapePointers out;
+    for (const Shape& shape : shapes)
+        out.push_back(&shape);
+    return out;
+}
+
+Operand operandOf(const ShapePointers& shapes) {
     Operand operand;
-    for (const Shape& shape : shapes) {
-        operand.contours.push_back(&shape.outline);
-        for (const Contour& opening : shape.openings)
+    for (const Shape* shape : shapes) {
+        operand.contours.push_back(&shape->outline);
+        for (const Contour& opening : shape->openings)
             operand.contours.push_back(&opening);
     }
     return operand;
+}
+
+Operand operandOf(const std::vector<Shape>& shapes) {
+    return operandOf(pointersTo(shapes));
 }
 
 Box hullBox(const Operand& operand) {
@@ -250,64 +261,51 @@ base::Result<std::vector<Shape>> areasOf(const std::vector<Contour>& contours, F
 
 namespace {
 
-/// How many of some boxes' edges meet, roughly: for each the boxes that share its height.
-bool areCrowded(const std::vector<Box>& boxes) {
+/// Whether some boxes lie so thick that a level line crosses more than a few dozen of them on average.
+bool areCrowded(const std::vector<Box>& boxes, const Box& all) {
     constexpr double kManyInOneRow = 60;
     double heights = 0;
-    Box all;
-    for (const Box& box : boxes) {
+    for (const Box& box : boxes)
         heights += box.height();
-        all.include(box);
-    }
     return heights > kManyInOneRow * all.height();
 }
 
-/// Welds the shapes between two places of an order, half by half where they are many.
-base::Result<std::vector<Shape>> weldHalves(const std::vector<const Shape*>& shapes,
-                                            const base::Progress& progress) {
+/// Welds shapes, half by half where they are many and crowded.
+base::Result<std::vector<Shape>> welded(ShapePointers shapes, const base::Progress& progress) {
     constexpr size_t kAtOnce = 48;
     std::vector<Box> boxes;
-    for (const Shape* shape : shapes)
-        boxes.push_back(bounds(*shape));
-    Operand operand;
-    if (shapes.size() <= kAtOnce || !areCrowded(boxes)) {
-        for (const Shape* shape : shapes) {
-            operand.contours.push_back(&shape->outline);
-            for (const Contour& opening : shape->openings)
-                operand.contours.push_back(&opening);
-        }
-        return combineCurves(SetOperation::Union, operand, {}, progress);
-    }
     Box all;
-    for (const Box& box : boxes)
-        all.include(box);
-    const bool isWide = all.width() > all.height();
-    std::vector<size_t> order(shapes.size());
-    std::iota(order.begin(), order.end(), size_t{0});
-    std::stable_sort(order.begin(), order.end(), [&](size_t a, size_t b) {
-        return isWide ? boxes[a].centre().x < boxes[b].centre().x : boxes[a].centre().y < boxes[b].centre().y;
-    });
-    std::vector<Shape> both;
-    for (const bool isFirst : {true, false}) {
-        std::vector<const Shape*> half;
-        for (size_t i = isFirst ? 0 : order.size() / 2; i < (isFirst ? order.size() / 2 : order.size()); ++i)
-            half.push_back(shapes[order[i]]);
-        auto done = weldHalves(half, isFirst ? progress.part(0, 0.4) : progress.part(0.4, 0.8));
-        if (!done)
-            return done;
-        std::vector<Shape> welded = done.take();
-        std::move(welded.begin(), welded.end(), std::back_inserter(both));
+    for (const Shape* shape : shapes) {
+        boxes.push_back(bounds(*shape));
+        all.include(boxes.back());
     }
+    if (shapes.size() <= kAtOnce || !areCrowded(boxes, all))
+        return combineCurves(SetOperation::Union, operandOf(shapes), {}, progress);
+    const bool isWide = all.width() > all.height();
+    std::vector<std::pair<double, const Shape*>> byPlace;
+    for (size_t i = 0; i < shapes.size(); ++i)
+        byPlace.emplace_back(isWide ? boxes[i].centre().x : boxes[i].centre().y, shapes[i]);
+    std::stable_sort(byPlace.begin(), byPlace.end(),
+                     [](const auto& a, const auto& b) { return a.first < b.first; });
+    ShapePointers halves[2];
+    for (size_t i = 0; i < byPlace.size(); ++i)
+        halves[i < byPlace.size() / 2 ? 0 : 1].push_back(byPlace[i].second);
+    auto first = welded(std::move(halves[0]), progress.part(0, 0.4));
+    if (!first)
+        return first;
+    auto second = welded(std::move(halves[1]), progress.part(0.4, 0.8));
+    if (!second)
+        return second;
+    std::vector<Shape> both = first.take();
+    for (Shape& shape : second.take())
+        both.push_back(std::move(shape));
     return combineCurves(SetOperation::Union, operandOf(both), {}, progress.part(0.8, 1));
 }
 
 } // namespace
 
 base::Result<std::vector<Shape>> weld(const std::vector<Shape>& shapes, const base::Progress& progress) {
-    std::vector<const Shape*> all;
-    for (const Shape& shape : shapes)
-        all.push_back(&shape);
-    return weldHalves(all, progress);
+    return welded(pointersTo(shapes), progress);
 }
 
 // A window is grown by this much, so that what only just reaches it is kept.

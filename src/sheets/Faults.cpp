@@ -27,6 +27,7 @@
 #include <algorithm>
 #include <map>
 #include <set>
+#include <unordered_map>
 
 namespace thinline::sheets {
 namespace {
@@ -42,9 +43,8 @@ constexpr double kRoundingMm = 1e-3; ///< of what a file keeps
 
 /// An outline where it lies on its mat.
 struct Lying {
-    CopyOf what;
-    std::string name;
-    const design::Cluster* cluster = nullptr;
+    CopyOf what;                              ///< of a frame no piece
+    const design::Cluster* cluster = nullptr; ///< null for a single piece
     bool isPinned = false;
     geometry::Shape shape;
     Box box;
@@ -56,7 +56,8 @@ struct Stretch {
 
 double distanceOf(const Stretch& s, const Stretch& t) {
     const auto side = [](Point a, Point b, Point p) { return cross(b - a, p - a); };
-    const bool crosses = side(s.a, s.b, t.a) * side(s.a, s.b, t.b) < 0 && side(t.a, t.b, s.a) * side(t.a, t.b, s.b) < 0;
+    const bool crosses =
+        side(s.a, s.b, t.a) * side(s.a, s.b, t.b) < 0 && side(t.a, t.b, s.a) * side(t.a, t.b, s.b) < 0;
     if (crosses)
         return 0;
     return std::min({geometry::distanceToStretch(s.a, t.a, t.b), geometry::distanceToStretch(s.b, t.a, t.b),
@@ -107,13 +108,21 @@ double nearness(const Lying& one, const Lying& other, double upToMm) {
 /// Looks one arrangement over.
 class Examiner {
   public:
-    Examiner(const design::Stack& stack, const design::Arrangement& arrangement, const ArrangeOptions& options,
-             const base::Progress& progress)
+    Examiner(const design::Stack& stack, const design::Arrangement& arrangement,
+             const ArrangeOptions& options, const base::Progress& progress)
         : m_stack(stack), m_arrangement(arrangement), m_options(options), m_progress(progress),
-          m_clusters(design::clusterIndex(stack)) {}
+          m_rigids(design::rigidOf(stack)) {
+        for (const Laid& laid : stack.pieces)
+            m_laid[laid.id()] = &laid;
+        for (const design::Rigid& rigid : m_rigids)
+            for (const Laid* laid : rigid.pieces) {
+                m_rigidOf[laid->id()] = &rigid;
+                for (int copy = 0; copy < rigid.copies; ++copy)
+                    m_wanted.insert({laid->id(), copy});
+            }
+    }
 
     base::Result<std::vector<Fault>> examined() {
-        expect();
         for (size_t l = 0; l < m_arrangement.loads.size(); ++l) {
             m_load = l;
             lookAtLoad(m_arrangement.loads[l]);
@@ -137,30 +146,31 @@ class Examiner {
     }
     std::string onLoad() const { return " on load " + std::to_string(m_load + 1); }
     std::string nameOf(const CopyOf& what) const {
-        const Laid* laid = m_stack.find(what.piece);
-        const std::string name =
-            laid ? design::pieceName(m_stack, *laid) : "piece " + what.piece.text();
-        return laid && laid->copies > 1 ? name + ", copy " + std::to_string(what.copy + 1) : name;
+        const auto at = m_laid.find(what.piece);
+        if (at == m_laid.end())
+            return "piece " + what.piece.text();
+        const std::string name = design::pieceName(m_stack, *at->second);
+        return at->second->copies > 1 ? name + ", copy " + std::to_string(what.copy + 1) : name;
     }
-
-    /// The copies that are to be cut by machine.
-    void expect() {
-        for (const design::Rigid& rigid : design::rigidOf(m_stack))
-            for (const Laid* laid : rigid.pieces)
-                for (int copy = 0; copy < rigid.copies; ++copy)
-                    m_wanted.emplace(CopyOf{laid->id(), copy}, rigid.stockId);
+    std::string nameOf(const Lying& lying) const {
+        const bool isFrame = lying.what.piece == design::PieceId{};
+        return isFrame ? "the frame of " + lying.cluster->name : nameOf(lying.what);
     }
 
     void lookAtLoad(const design::Load& load) {
-        const std::string size = base::formatSize(load.mat.widthMm, load.mat.heightMm, base::LengthUnit::Millimetre);
+        const std::string size =
+            base::formatSize(load.mat.widthMm, load.mat.heightMm, base::LengthUnit::Millimetre);
         const auto differs = [](double a, double b) { return !(std::abs(a - b) <= kRoundingMm); };
-        if (differs(load.mat.widthMm, m_options.mat.widthMm) || differs(load.mat.heightMm, m_options.mat.heightMm) ||
+        if (differs(load.mat.widthMm, m_options.mat.widthMm) ||
+            differs(load.mat.heightMm, m_options.mat.heightMm) ||
             differs(load.mat.marginMm, m_options.mat.marginMm))
             add(Kind::OtherFormat, "load " + std::to_string(m_load + 1) + " is laid for a mat of " + size +
                                        " that is not the chosen one");
         for (size_t i = 0; i < load.sheets.size(); ++i)
             for (size_t k = 0; k < i; ++k)
-                if (placeOf(load.sheets[i]).grownBy(-kRoundingMm).meets(placeOf(load.sheets[k]).grownBy(-kRoundingMm)))
+                if (placeOf(load.sheets[i])
+                        .grownBy(-kRoundingMm)
+                        .meets(placeOf(load.sheets[k]).grownBy(-kRoundingMm)))
                     add(Kind::OtherFormat, "two sheets lie on one another" + onLoad());
     }
 
@@ -182,8 +192,8 @@ class Examiner {
 
     void lookAtSheet(const design::PlacedSheet& sheet, const design::MatFormat& mat) {
         if (!design::findStock(m_stack.stocks, sheet.stockId))
-            add(Kind::NotThere, "a sheet" + onLoad() + " is of a stock '" + sheet.stockId +
-                                    "' that the job has not got");
+            add(Kind::NotThere,
+                "a sheet" + onLoad() + " is of a stock '" + sheet.stockId + "' that the job has not got");
         if (!isChosen(sheet))
             add(Kind::OtherFormat,
                 "a sheet of " + design::stockName(m_stack.stocks, sheet.stockId) + onLoad() + ", " +
@@ -191,10 +201,11 @@ class Examiner {
                     ", is not of the chosen size or runs over its mat");
         std::vector<Lying> lying = lyingOn(sheet);
         const Box usable =
-            usableArea(mat, {{}, {}, sheet.widthMm, sheet.heightMm, sheet.marginMm}, placeOf(sheet)).grownBy(kLetPassMm);
+            usableArea(mat, {{}, {}, sheet.widthMm, sheet.heightMm, sheet.marginMm}, placeOf(sheet))
+                .grownBy(kLetPassMm);
         for (const Lying& one : lying)
             if (!usable.contains(one.box.least) || !usable.contains(one.box.most))
-                add(Kind::OffSheet, one.name + " runs over the edge of its sheet" + onLoad(), one.what,
+                add(Kind::OffSheet, nameOf(one) + " runs over the edge of its sheet" + onLoad(), one.what,
                     one.isPinned);
         comparePairs(lying);
     }
@@ -202,58 +213,63 @@ class Examiner {
     /// Everything that is cut on a sheet; what is not the work's is told and left out.
     std::vector<Lying> lyingOn(const design::PlacedSheet& sheet) {
         std::vector<Lying> out;
-        std::map<std::pair<const design::Cluster*, int>, geometry::Transform> held; ///< of each copy of a cluster
+        std::map<std::pair<const design::Cluster*, int>, geometry::Transform>
+            held; ///< of each copy of a cluster
         for (const design::PlacedPiece& placed : sheet.pieces) {
-            const Laid* laid = m_stack.find(placed.what.piece);
-            const auto wanted = m_wanted.find(placed.what);
-            if (!laid || wanted == m_wanted.end()) {
-                const bool isTwice = m_seen.contains(placed.what);
-                add(isTwice ? Kind::Twice : Kind::NotThere,
-                    nameOf(placed.what) + (isTwice ? " lies there twice" : " is not to be cut and lies there") +
-                        onLoad(),
-                    placed.what, placed.isPinned);
+            if (!m_wanted.erase(placed.what)) {
+                tellUnwanted(placed);
                 continue;
             }
-            if (wanted->second != sheet.stockId)
-                add(Kind::OtherStock,
-                    nameOf(placed.what) + " lies on a sheet of " + design::stockName(m_stack.stocks, sheet.stockId) +
-                        onLoad() + " and is of " + design::stockName(m_stack.stocks, wanted->second),
-                    placed.what, placed.isPinned);
             m_seen.insert(placed.what);
-            m_wanted.erase(wanted);
-            const geometry::Transform map = design::placement(laid->piece, placed.pose);
-            const auto at = m_clusters.find(placed.what.piece);
-            const design::Cluster* cluster = at == m_clusters.end() ? nullptr : at->second;
-            if (cluster) {
-                const auto [first, isFirst] = held.try_emplace({cluster, placed.what.copy}, map);
-                if (!isFirst && !isAlike(first->second, map, geometry::bounds(laid->shape())))
-                    add(Kind::Apart, nameOf(placed.what) + " lies apart from its cluster" + onLoad(), placed.what,
-                        placed.isPinned);
+            const design::Rigid& rigid = *m_rigidOf.at(placed.what.piece);
+            const Laid& laid = *m_laid.at(placed.what.piece);
+            if (rigid.stockId != sheet.stockId)
+                add(Kind::OtherStock,
+                    nameOf(placed.what) + " lies on a sheet of " +
+                        design::stockName(m_stack.stocks, sheet.stockId) + onLoad() + " and is of " +
+                        design::stockName(m_stack.stocks, rigid.stockId),
+                    placed.what, placed.isPinned);
+            const geometry::Transform map = design::placement(laid.piece, placed.pose);
+            if (rigid.cluster) {
+                const auto [first, isFirst] = held.try_emplace({rigid.cluster, placed.what.copy}, map);
+                if (!isFirst && !isAlike(first->second, map, geometry::bounds(laid.shape())))
+                    add(Kind::Apart, nameOf(placed.what) + " lies apart from its cluster" + onLoad(),
+                        placed.what, placed.isPinned);
             }
-            out.push_back({placed.what, nameOf(placed.what), cluster, placed.isPinned,
-                           geometry::transformed(laid->shape(), map), {}});
+            out.push_back(
+                {placed.what, rigid.cluster, placed.isPinned, geometry::transformed(laid.shape(), map), {}});
         }
-        for (const design::FrameCut& frame : design::framesOn(m_stack, sheet))
-            for (const design::Cluster& cluster : m_stack.clusters)
-                if (cluster.name == frame.cluster)
-                    out.push_back({{{}, frame.copy}, "the frame of " + cluster.name, &cluster, false, frame.outline, {}});
+        for (design::FrameCut& frame : design::framesOn(m_stack, sheet))
+            out.push_back({{{}, frame.copy}, frame.cluster, false, std::move(frame.outline), {}});
         for (Lying& one : out)
             one.box = geometry::bounds(one.shape);
         return out;
     }
 
+    void tellUnwanted(const design::PlacedPiece& placed) {
+        const bool isTwice = m_seen.contains(placed.what);
+        add(isTwice ? Kind::Twice : Kind::NotThere,
+            nameOf(placed.what) + (isTwice ? " lies there twice" : " is not to be cut and lies there") +
+                onLoad(),
+            placed.what, placed.isPinned);
+    }
+
     static bool isAlike(const geometry::Transform& a, const geometry::Transform& b, const Box& over) {
-        return distance(a(over.least), b(over.least)) <= kLetPassMm && distance(a(over.most), b(over.most)) <= kLetPassMm;
+        return distance(a(over.least), b(over.least)) <= kLetPassMm &&
+               distance(a(over.most), b(over.most)) <= kLetPassMm;
     }
 
     /// Sweeps over the outlines from the left, so that only near ones meet.
     void comparePairs(std::vector<Lying>& lying) {
         const double spacing = std::max(m_options.spacingMm, 0.0);
-        std::sort(lying.begin(), lying.end(), [](const Lying& a, const Lying& b) { return a.box.least.x < b.box.least.x; });
+        std::sort(lying.begin(), lying.end(),
+                  [](const Lying& a, const Lying& b) { return a.box.least.x < b.box.least.x; });
         for (size_t i = 0; i < lying.size(); ++i)
-            for (size_t k = i + 1; k < lying.size() && lying[k].box.least.x <= lying[i].box.most.x + spacing; ++k) {
+            for (size_t k = i + 1; k < lying.size() && lying[k].box.least.x <= lying[i].box.most.x + spacing;
+                 ++k) {
                 const Lying &one = lying[i], &other = lying[k];
-                const bool isTogether = one.cluster && one.cluster == other.cluster && one.what.copy == other.what.copy;
+                const bool isTogether =
+                    one.cluster && one.cluster == other.cluster && one.what.copy == other.what.copy;
                 if (isTogether || m_counts[Kind::OnAnother] >= kMostFaults ||
                     !one.box.grownBy(spacing - kLetPassMm).meets(other.box))
                     continue;
@@ -267,28 +283,25 @@ class Examiner {
         const Lying& named = other.isPinned && !one.isPinned ? other : one;
         const Lying& beside = &named == &one ? other : one;
         if (near == 0)
-            add(Kind::OnAnother, named.name + " lies on " + beside.name + onLoad(), named.what, isPinned);
+            add(Kind::OnAnother, nameOf(named) + " lies on " + nameOf(beside) + onLoad(), named.what,
+                isPinned);
         else if (near < spacing - kLetPassMm && !isPinned)
             add(Kind::TooClose,
-                named.name + " is " + base::formatNumber(near, 2) + " mm from " + beside.name + onLoad() +
-                    ", and " + base::formatNumber(spacing, 2) + " mm were asked for",
+                nameOf(named) + " is " + base::formatNumber(near, 2) + " mm from " + nameOf(beside) +
+                    onLoad() + ", and " + base::formatNumber(spacing, 2) + " mm were asked for",
                 named.what, false);
     }
 
     void lookForMissing() {
-        for (const CopyOf& copy : m_arrangement.unplaced) {
-            const Laid* laid = m_stack.find(copy.piece);
-            if (!m_wanted.erase(copy) || !laid)
-                continue;
-            const auto at = m_clusters.find(copy.piece);
-            const design::MatFormat& mat = m_options.mat;
-            const design::SheetFormat& sheet = m_options.sheet;
-            const Box usable = usableArea(mat, sheet, {{0, 0}, {sheet.widthMm, sheet.heightMm}});
-            if (at == m_clusters.end() && sheet.widthMm <= mat.widthMm && sheet.heightMm <= mat.heightMm &&
-                fits(geometry::bounds(laid->shape()), usable.width(), usable.height(), false))
+        const design::MatFormat& mat = m_options.mat;
+        const design::SheetFormat& sheet = m_options.sheet;
+        const bool liesUpright = sheet.widthMm <= mat.widthMm && sheet.heightMm <= mat.heightMm;
+        const Box usable = usableArea(mat, sheet, {{0, 0}, {sheet.widthMm, sheet.heightMm}});
+        for (const CopyOf& copy : m_arrangement.unplaced)
+            if (m_wanted.erase(copy) && liesUpright &&
+                fits(m_rigidOf.at(copy.piece)->box(), usable.width(), usable.height(), false))
                 add(Kind::Missing, nameOf(copy) + " is on no sheet though it fits one", copy);
-        }
-        for (const auto& [copy, stockId] : m_wanted)
+        for (const CopyOf& copy : m_wanted)
             add(Kind::Missing, nameOf(copy) + " is on no sheet", copy);
     }
 
@@ -296,8 +309,10 @@ class Examiner {
     const design::Arrangement& m_arrangement;
     const ArrangeOptions& m_options;
     const base::Progress& m_progress;
-    design::ClusterIndex m_clusters;
-    std::map<CopyOf, std::string> m_wanted; ///< what is still to be found, and its stock
+    std::vector<design::Rigid> m_rigids;
+    std::unordered_map<design::PieceId, const design::Rigid*> m_rigidOf; ///< of what is cut by machine
+    std::unordered_map<design::PieceId, const Laid*> m_laid;
+    std::set<CopyOf> m_wanted; ///< what is still to be found
     std::set<CopyOf> m_seen;
     std::map<Kind, std::size_t> m_counts;
     std::size_t m_load = 0;

@@ -287,6 +287,10 @@ TEST(Workbench, AFileSomebodyElseWroteIsNotOverwrittenUnasked) {
     other.open("/shed.thinline");
     ASSERT_TRUE(until([&] { return other.hasPieces() && noted.count() == 1; }));
     EXPECT_TRUE(noted[0][0].toString().contains("open in another window"));
+    QSignalSpy again(&one, &Workbench::noted), opened(&one, &Workbench::opened);
+    one.open("/shed.thinline");
+    ASSERT_TRUE(until([&] { return opened.count() == 1 && !one.isBusy(); }));
+    EXPECT_EQ(again.count(), 0) << "opened once more here, it is open in no other window";
     paint(one, 1, "rust");
     paint(other, 1, "sea");
     ASSERT_EQ(one.save("/shed.thinline"), Workbench::Saved::Written);

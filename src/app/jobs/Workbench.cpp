@@ -301,19 +301,25 @@ document::Origin Workbench::origin() const {
     return {m_path.toStdString(), m_saved ? m_saved->checksum : 0};
 }
 
-/// Claims a job's file among the windows of this user. A background thread calls it.
-std::shared_ptr<base::FileLock> Workbench::claimOn(const QString& path, std::string& note) const {
+/// Claims a job's file among the windows of this user; the claim this window has already is kept. A background thread
+/// calls it.
+std::shared_ptr<const Workbench::Claim>
+Workbench::claimOn(const QString& path, const std::shared_ptr<const Claim>& held, std::string& note) const {
     const QString real = QFileInfo(path).canonicalFilePath();
-    const QByteArray name =
-        QCryptographicHash::hash((real.isEmpty() ? path : real).toUtf8(), QCryptographicHash::Sha1).toHex();
+    const std::string name =
+        QCryptographicHash::hash((real.isEmpty() ? path : real).toUtf8(), QCryptographicHash::Sha1)
+            .toHex()
+            .toStdString();
+    if (held && held->name == name && held->lock)
+        return held;
     if (!m_store.makeFolder(m_claimsFolder))
         return nullptr;
-    auto lock = m_store.lock(m_claimsFolder + "/" + name.toStdString());
+    auto lock = m_store.lock(m_claimsFolder + "/" + name);
     if (lock && !*lock)
         note = tr("%1 is open in another window too. Whoever saves second is asked which of the two holds.")
                    .arg(QFileInfo(path).fileName())
                    .toStdString();
-    return lock ? std::shared_ptr<base::FileLock>(lock.take()) : nullptr;
+    return std::make_shared<const Claim>(Claim{name, lock ? lock.take() : nullptr});
 }
 
 Workbench::Saved Workbench::save(const QString& path, document::Theirs theirs) {
@@ -322,14 +328,14 @@ Workbench::Saved Workbench::save(const QString& path, document::Theirs theirs) {
     const int serial = m_history.serial();
     const bool isAnother = path != m_path;
     m_saver.start(tr("Saving"),
-                  [&, path, theirs, state = stateToKeep(),
-                   before = m_saved](const base::Progress&) -> Task::Conclusion {
+                  [&, path, theirs, state = stateToKeep(), before = m_saved,
+                   held = m_claim](const base::Progress&) -> Task::Conclusion {
                       auto saved = std::make_shared<base::Result<document::SavedFile>>(
                           document::saveJob(m_store, path.toStdString(), state, before.get(), theirs));
                       std::string note;
-                      std::shared_ptr<base::FileLock> claim;
+                      std::shared_ptr<const Claim> claim;
                       if (*saved && isAnother)
-                          claim = claimOn(path, note);
+                          claim = claimOn(path, held, note);
                       return [&, saved, note, claim] {
                           if (*saved) {
                               result = Saved::Written;
@@ -380,7 +386,7 @@ void Workbench::autosave() {
 
 void Workbench::recover(const document::Recovery::Lost& lost) {
     m_work.start(tr("Bringing lost work back"),
-                 [this, lost](const base::Progress& progress) -> Task::Conclusion {
+                 [this, lost, held = m_claim](const base::Progress& progress) -> Task::Conclusion {
                      auto claimed = m_recovery.claim(lost, progress);
                      if (!claimed)
                          return [this, error = claimed.error()] { tell(error); };
@@ -388,7 +394,7 @@ void Workbench::recover(const document::Recovery::Lost& lost) {
                      const document::Origin& origin = found->lost.origin;
                      const QString path = QString::fromStdString(origin.path);
                      std::string note;
-                     auto claim = path.isEmpty() ? nullptr : claimOn(path, note);
+                     auto claim = path.isEmpty() ? nullptr : claimOn(path, held, note);
                      return [this, found, origin, path, note, claim] {
                          Beginning beginning{found->state, path, {}, {}, note, claim, found};
                          if (!path.isEmpty())

@@ -156,16 +156,22 @@ class Workbench : public QObject {
 
   private:
     using Step = std::function<base::Result<Outcome>(const job::State&, const base::Progress&)>;
+    /// That this window has a job's file open, for the others to see.
+    struct Claim {
+        std::string name;
+        std::unique_ptr<base::FileLock> lock; ///< null where another window has it
+    };
     struct Beginning {
         job::State state;
         QString path = {};
         std::shared_ptr<const raster::Picture> picture = {};
         std::shared_ptr<const document::SavedFile> saved = {}; ///< null when it is in no file
         std::string note = {};
-        std::shared_ptr<base::FileLock> claim = {};                   ///< on its file
+        std::shared_ptr<const Claim> claim = {};                      ///< on its file
         std::shared_ptr<const document::Recovery::Claimed> lost = {}; ///< the copy it comes from
     };
-    std::shared_ptr<base::FileLock> claimOn(const QString& path, std::string& note) const;
+    std::shared_ptr<const Claim> claimOn(const QString& path, const std::shared_ptr<const Claim>& held,
+                                         std::string& note) const;
     document::Origin origin() const;
     void begin(Beginning beginning);
     void start(const QString& name, const Step& step);
@@ -182,9 +188,10 @@ class Workbench : public QObject {
     job::Job freshJob();
     struct Added;
     base::Result<Beginning> beginningOf(const base::Bytes& bytes, const QString& path, const job::Job& fresh,
+                                        const std::shared_ptr<const Claim>& held,
                                         const base::Progress& progress) const;
     Task::Conclusion opening(const base::Bytes& bytes, const QString& path, const job::Job& fresh,
-                             const base::Progress& progress);
+                             const std::shared_ptr<const Claim>& held, const base::Progress& progress);
     Added addedTo(job::State state, const QStringList& paths, bool hasJob,
                   const base::Progress& progress) const;
     void takeAdded(const Added& added, int base, bool hadJob);
@@ -193,10 +200,10 @@ class Workbench : public QObject {
     const base::FontStore& m_fonts;
     const base::PageReader& m_pages;
     document::History m_history;
-    document::Recovery m_recovery;           ///< used by the keeper alone, but for looking for lost work
-    std::string m_claimsFolder;              ///< who has which file open
-    std::shared_ptr<base::FileLock> m_claim; ///< on the open file
-    std::string m_drawerPath;                ///< the stocks new jobs begin with; the file may not be there
+    document::Recovery m_recovery;        ///< used by the keeper alone, but for looking for lost work
+    std::string m_claimsFolder;           ///< who has which file open
+    std::shared_ptr<const Claim> m_claim; ///< on the open file
+    std::string m_drawerPath;             ///< the stocks new jobs begin with; the file may not be there
     std::shared_ptr<const job::Made> m_made = std::make_shared<const job::Made>(); ///< what is shown
     int m_madeOf = 0; ///< the state it follows from
     bool m_wantsSheets = false;

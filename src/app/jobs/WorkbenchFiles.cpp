@@ -46,6 +46,7 @@ base::Status Workbench::keepDrawer() {
 /// What opening some bytes leads to: a job, a drawing or a picture, by what they hold. A background thread calls it.
 base::Result<Workbench::Beginning> Workbench::beginningOf(const base::Bytes& bytes, const QString& path,
                                                           const job::Job& fresh,
+                                                          const std::shared_ptr<const Claim>& held,
                                                           const base::Progress& progress) const {
     const job::Incoming file{bytes, QFileInfo(path).fileName().toStdString(),
                              job::recognise(bytes, &m_pages, progress)};
@@ -58,7 +59,7 @@ base::Result<Workbench::Beginning> Workbench::beginningOf(const base::Bytes& byt
         out.state = std::move(loaded.state);
         out.path = path;
         out.saved = std::make_shared<const document::SavedFile>(std::move(loaded.saved));
-        out.claim = claimOn(path, out.note);
+        out.claim = claimOn(path, held, out.note);
     } else if (file.is.isDrawing) {
         auto drawing = job::openDrawing(fresh, file, catalogue(), m_fonts, progress.part(0, 0.7));
         if (!drawing)
@@ -82,26 +83,28 @@ base::Result<Workbench::Beginning> Workbench::beginningOf(const base::Bytes& byt
 }
 
 Task::Conclusion Workbench::opening(const base::Bytes& bytes, const QString& path, const job::Job& fresh,
+                                    const std::shared_ptr<const Claim>& held,
                                     const base::Progress& progress) {
-    auto made = std::make_shared<base::Result<Beginning>>(beginningOf(bytes, path, fresh, progress));
+    auto made = std::make_shared<base::Result<Beginning>>(beginningOf(bytes, path, fresh, held, progress));
     return [this, made] { *made ? begin(made->take()) : tell(made->error()); };
 }
 
 void Workbench::openBytes(const base::Bytes& bytes, const QString& fileName) {
     m_work.start(tr("Opening %1").arg(QFileInfo(fileName).fileName()),
-                 [this, bytes, fileName, fresh = freshJob()](const base::Progress& progress) {
-                     return opening(bytes, fileName, fresh, progress);
+                 [this, bytes, fileName, fresh = freshJob(), held = m_claim](const base::Progress& progress) {
+                     return opening(bytes, fileName, fresh, held, progress);
                  });
 }
 
 void Workbench::open(const QString& path) {
-    m_work.start(tr("Opening %1").arg(QFileInfo(path).fileName()),
-                 [this, path, fresh = freshJob()](const base::Progress& progress) -> Task::Conclusion {
-                     auto bytes = m_store.read(path.toStdString(), base::kMostFileBytes);
-                     if (!bytes)
-                         return [this, error = bytes.error()] { tell(error); };
-                     return opening(*bytes, path, fresh, progress);
-                 });
+    m_work.start(
+        tr("Opening %1").arg(QFileInfo(path).fileName()),
+        [this, path, fresh = freshJob(), held = m_claim](const base::Progress& progress) -> Task::Conclusion {
+            auto bytes = m_store.read(path.toStdString(), base::kMostFileBytes);
+            if (!bytes)
+                return [this, error = bytes.error()] { tell(error); };
+            return opening(*bytes, path, fresh, held, progress);
+        });
 }
 
 /// A background thread calls it.

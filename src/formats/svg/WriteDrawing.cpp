@@ -186,7 +186,7 @@ std::string writeLoad(const design::Load& load, const design::Stack& stack,
                 appendPath(pieces, copyElement(one.what.piece, one.what.copy),
                            design::pieceName(stack, one.what.piece), pathText(one.cuts));
             for (size_t k = 0; k < cuts[i].frames.size(); ++k)
-                appendPath(frames, frameElement(i, k), "frame round " + cuts[i].frames[k].cluster,
+                appendPath(frames, frameElement(i, k), "frame round " + cuts[i].frames[k].cluster->name,
                            pathText(cuts[i].frames[k].outline));
         }
         const auto group = [&](const std::string& id, const std::string& does, const std::string& paths) {
