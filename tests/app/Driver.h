@@ -18,6 +18,7 @@
 #include <QFileDialog>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMessageBox>
 #include <QPushButton>
 #include <QSignalSpy>
 #include <QTemporaryDir>
@@ -35,14 +36,43 @@ inline void writeFile(const QString& path, const base::Bytes& bytes) {
         .write(reinterpret_cast<const char*>(bytes.data()), static_cast<std::streamsize>(bytes.size()));
 }
 
+/// Does something to the dialog of this kind that is about to open, whenever that is within half a minute.
+template <class Dialog>
+void whenAsked(const std::function<void(Dialog&)>& act) {
+    constexpr int kEveryMs = 50, kMostTries = 600;
+    auto* timer = new QTimer(qApp);
+    QObject::connect(timer, &QTimer::timeout, qApp, [timer, act, tries = 0]() mutable {
+        auto* dialog = qobject_cast<Dialog*>(QApplication::activeModalWidget());
+        const bool isIn = dialog && dialog->isVisible();
+        if (!isIn && ++tries < kMostTries)
+            return;
+        timer->stop();
+        timer->deleteLater();
+        if (isIn)
+            act(*dialog);
+        else
+            ADD_FAILURE() << "nothing was asked";
+    });
+    timer->start(kEveryMs);
+}
+
 /// Types a path into the file dialog that is about to open.
 inline void answerFileDialog(const QString& path) {
-    QTimer::singleShot(300, qApp, [path] {
-        auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
-        ASSERT_NE(dialog, nullptr);
-        auto* field = dialog->findChild<QLineEdit*>("fileNameEdit");
+    whenAsked<QFileDialog>([path](QFileDialog& dialog) {
+        auto* field = dialog.findChild<QLineEdit*>("fileNameEdit");
         field->setText(path);
         QTest::keyClick(field, Qt::Key_Return);
+    });
+}
+
+/// Clicks the button of the question that is about to be asked.
+inline void answerQuestion(const QString& words) {
+    whenAsked<QMessageBox>([words](QMessageBox& box) {
+        for (QAbstractButton* button : box.buttons())
+            if (button->text().remove('&') == words)
+                return QTest::mouseClick(button, Qt::LeftButton);
+        ADD_FAILURE() << "no button says " << words.toStdString();
+        box.reject();
     });
 }
 

@@ -590,10 +590,8 @@ TEST_F(WindowTest, ZoomKeepsThePointUnderThePointerAndBecomesSharp) {
 }
 
 TEST_F(WindowTest, TheActionFinderRunsWhatIsTyped) {
-    QTimer::singleShot(200, qApp, [] {
-        auto* dialog = qobject_cast<QDialog*>(QApplication::activeModalWidget());
-        ASSERT_NE(dialog, nullptr);
-        auto* field = dialog->findChild<QLineEdit*>();
+    whenAsked<QDialog>([](QDialog& dialog) {
+        auto* field = dialog.findChild<QLineEdit*>();
         QTest::keyClicks(field, "go she");
         QTest::keyClick(field, Qt::Key_Return);
     });
@@ -651,40 +649,12 @@ TEST_F(WindowTest, UnsavedWorkIsKeptWithinSecondsAndOfferedAfterAKill) {
     EXPECT_TRUE(next.bench().isUnsaved());
     EXPECT_TRUE(next.bench().lostWork().empty());
     // Closing asks, though there is nothing that could be undone.
-    int asked = 0;
-    const auto answer = [&](const QString& words) {
-        QTimer::singleShot(300, qApp, [&asked, words] {
-            auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
-            ASSERT_NE(box, nullptr);
-            ++asked;
-            for (QAbstractButton* button : box->buttons())
-                if (button->text() == words)
-                    return QTest::mouseClick(button, Qt::LeftButton);
-        });
-    };
-    answer("Stay here");
+    answerQuestion("Stay here");
     EXPECT_FALSE(next.close());
-    EXPECT_EQ(asked, 1);
     EXPECT_EQ(copies(), 1);
-    answer("Give them up");
+    answerQuestion("Give them up");
     EXPECT_TRUE(next.close());
-    EXPECT_EQ(asked, 2);
     EXPECT_TRUE(waitFor([&] { return copies() == 0; }));
-}
-
-/// Clicks a button of the question that is about to be asked, once for every word.
-void answerQuestions(const QStringList& words) {
-    QTimer::singleShot(300, qApp, [words] {
-        auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
-        ASSERT_NE(box, nullptr) << words.first().toStdString() << ": nothing was asked";
-        if (words.size() > 1)
-            answerQuestions(words.mid(1));
-        for (QAbstractButton* button : box->buttons())
-            if (button->text().remove('&') == words.first())
-                return QTest::mouseClick(button, Qt::LeftButton);
-        ADD_FAILURE() << "no button says " << words.first().toStdString();
-        box->reject();
-    });
 }
 
 TEST_F(WindowTest, SaveAsAsksAboutTheFileItWouldReplace) {
@@ -692,11 +662,11 @@ TEST_F(WindowTest, SaveAsAsksAboutTheFileItWouldReplace) {
     writeFile(path("gull.v2.thinline"), others);
     m_window->files().openDemo();
     ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
-    QTimer::singleShot(900, qApp, [] { answerQuestions({"No"}); });
+    answerQuestion("No");
     answerFileDialog(path("gull.v2"));
     EXPECT_FALSE(m_window->files().saveAs());
     EXPECT_EQ(*m_store.read(path("gull.v2.thinline").toStdString(), 10), others);
-    QTimer::singleShot(900, qApp, [] { answerQuestions({"Yes"}); });
+    answerQuestion("Yes");
     answerFileDialog(path("gull.v2"));
     EXPECT_TRUE(m_window->files().saveAs());
     EXPECT_TRUE(document::loadJob(m_store, path("gull.v2.thinline").toStdString()));
@@ -717,11 +687,11 @@ TEST_F(WindowTest, AFileSomebodyElseWroteIsAskedAbout) {
                                 support::area(shed, 1));
     };
     QSignalSpy wanted(&m_window->files(), &JobFiles::wantsAnotherWindow);
-    answerQuestions({"Look at theirs"});
+    answerQuestion("Look at theirs");
     EXPECT_FALSE(m_window->files().save());
     ASSERT_EQ(wanted.count(), 1);
     EXPECT_EQ(stockIn(file), "sea");
-    answerQuestions({"Keep both"});
+    answerQuestion("Keep both");
     EXPECT_TRUE(m_window->files().save());
     EXPECT_EQ(stockIn(file), "sea");
     EXPECT_EQ(stockIn(path("shed 2.thinline").toStdString()), "rust");
