@@ -22,6 +22,7 @@
 
 #include <cmath>
 #include <cstdio>
+#include <cstdlib>
 #include <numbers>
 #include <numeric>
 #include <vector>
@@ -179,6 +180,45 @@ void measureSteps(TimedApplication& qt) {
     bench.abandon();
 }
 
+/// Going through all stations with so many pieces: the longest time one event kept the interface from anything else, on
+/// arriving and until everything there stands still.
+void measureStations(TimedApplication& qt, int count) {
+    const QTemporaryDir folder;
+    document::DiskFileStore store;
+    const document::DiskFontStore fonts;
+    const document::PageProcess pages;
+    app::MainWindow window(store, fonts, pages, folder.path(), THINLINE_SOURCE_DIR "/demo");
+    window.resize(1280, 800);
+    window.show();
+    app::Workbench& bench = window.bench();
+    constexpr qint64 kLongEnoughMs = 10000; // what a worker still does then goes on unheard
+    const auto settle = [&] {
+        QElapsedTimer timer;
+        timer.start();
+        do
+            QApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
+        while (!bench.hasPieces() || (timer.elapsed() < kLongEnoughMs &&
+                                      (bench.isBehind() || bench.isBusy() || !bench.isInspected() ||
+                                       !window.benchView()->isSharp() || !window.here()->isSettled())));
+    };
+    const std::string svg = bench::svgOfDiscs(count, 24);
+    qt.longestMs = 0;
+    bench.openBytes({svg.begin(), svg.end()}, "discs.svg");
+    settle();
+    std::printf("%d pieces: longest silence while opening %.0f ms\n", count, qt.longestMs);
+    for (const char* round : {"first", "again"})
+        for (const app::StationInfo& info : app::stationInfos()) {
+            if (info.promise)
+                continue;
+            qt.longestMs = 0;
+            const double arriving = bench::msOf([&] { window.goTo(info.station); });
+            settle();
+            std::printf("  %-8s %s: arriving %6.1f ms, longest event after it %6.1f ms\n", info.name, round,
+                        arriving, qt.longestMs);
+        }
+    bench.abandon();
+}
+
 void measureWindow() {
     const QTemporaryDir folder;
     document::DiskFileStore store;
@@ -239,12 +279,19 @@ void measureCluster() {
 int main(int argc, char** argv) {
     QElapsedTimer timer;
     timer.start();
+    std::setvbuf(stdout, nullptr, _IOLBF, 0);
     TimedApplication qt(argc, argv);
     app::applyTheme(qt, app::Theme::light());
     std::printf("toolkit ready after %.0f ms\n", static_cast<double>(timer.nsecsElapsed()) / 1e6);
+    if (argc > 1) { // only the stations, with so many pieces
+        measureStations(qt, std::atoi(argv[1]));
+        return 0;
+    }
     measureWindow();
     measureBench();
     measureCluster();
     measureSteps(qt);
+    for (const int count : {2000, 20'000})
+        measureStations(qt, count);
     return 0;
 }

@@ -11,7 +11,8 @@
 using namespace thinline;
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
-    const auto drawing = formats::dxf::readDxf({reinterpret_cast<const char*>(data), size}, {.mostSegments = 20'000});
+    const auto drawing =
+        formats::dxf::readDxf({reinterpret_cast<const char*>(data), size}, {.mostSegments = 20'000});
     if (!drawing)
         return 0;
     for (const design::DrawnItem& item : drawing->items)

@@ -29,7 +29,8 @@ MainWindow::MainWindow(base::FileStore& store, const base::FontStore& fonts, con
     m_frame = new WindowFrame(m_bench, m_actions, m_panels);
     setCentralWidget(m_frame);
     connectParts();
-    m_frame->start->refresh(m_files->recent(), m_bench.lostWork());
+    m_frame->start->refresh(m_files->recent(), {});
+    m_bench.findLostWork();
     showFindings();
     refresh();
     m_frame->setFocus(); // no control is chosen before the person chooses one
@@ -95,18 +96,14 @@ void MainWindow::connectParts() {
     connect(&m_bench, &Workbench::changed, this, &MainWindow::refresh);
     connect(&m_bench, &Workbench::fileChanged, m_frame->top, &TopBar::refresh);
     connect(&m_bench, &Workbench::opened, this, &MainWindow::opened);
-    connect(&m_bench, &Workbench::pictureChanged, this, &MainWindow::refresh);
     connect(&m_bench, &Workbench::findingsChanged, this, [this] {
         showFindings();
         refreshThread();
     });
-    connect(&m_bench, &Workbench::failed, m_frame->notice,
-            [this](const QString& text) { m_frame->notice->tell(text, true); });
-    connect(&m_bench, &Workbench::noted, m_frame->notice,
-            [this](const QString& text) { m_frame->notice->tell(text, false); });
+    connect(&m_bench, &Workbench::failed, m_frame->notice, &NoticeStrip::problem);
+    connect(&m_bench, &Workbench::noted, m_frame->notice, &NoticeStrip::note);
     connect(m_files, &JobFiles::told, m_frame->notice, &NoticeStrip::tell);
-    connect(m_measuring, &Measuring::told, m_frame->notice,
-            [this](const QString& text) { m_frame->notice->tell(text, false); });
+    connect(m_measuring, &Measuring::told, m_frame->notice, &NoticeStrip::note);
     connect(m_measuring, &Measuring::changed, this, [this] {
         m_measuring->tool() ? m_frame->view->setFocus() : m_frame->notice->hide();
         refreshBench();
@@ -120,10 +117,11 @@ void MainWindow::connectParts() {
     connect(m_frame->start, &StartPage::wantsPicture, m_files, &JobFiles::choose);
     connect(m_frame->start, &StartPage::wantsJob, m_files, &JobFiles::open);
     connect(m_frame->start, &StartPage::wantsRecovery, &m_bench, &Workbench::recover);
-    connect(m_frame->start, &StartPage::wantsForgetting, this, [this](const document::Recovery::Lost& lost) {
-        m_bench.forget(lost);
-        m_frame->start->refresh(m_files->recent(), m_bench.lostWork());
-    });
+    connect(m_frame->start, &StartPage::wantsForgetting, &m_bench, &Workbench::forget);
+    connect(&m_bench, &Workbench::lostWorkFound, this,
+            [this](const std::vector<document::Recovery::Lost>& lost) {
+                m_frame->start->refresh(m_files->recent(), lost);
+            });
     m_frame->view->setHoverText([this](const SceneItem& item) { return hoverText(item); });
     connect(m_frame->tray, &Tray::wantsToShow, this, &MainWindow::showFinding);
     connect(m_frame->tray, &Tray::wantsToForgetStrays, this, [this] {
@@ -139,9 +137,14 @@ StationPanel* MainWindow::panel(Station station) const {
 }
 
 void MainWindow::goTo(Station station) {
+    if (panel(station)) {
+        arriveAt(station);
+        refresh();
+    }
+}
+
+void MainWindow::arriveAt(Station station) {
     StationPanel* there = panel(station);
-    if (!there)
-        return;
     if (station != m_station) {
         m_measuring->end();
         here()->setActive(false);
@@ -149,14 +152,12 @@ void MainWindow::goTo(Station station) {
     }
     m_frame->showColumn(there);
     there->setActive(true);
-    refresh();
 }
 
 /// The next station where there is something to do.
 void MainWindow::goToNext(Station station) {
     auto at = std::find(m_panels.begin(), m_panels.end(), panel(station)) + 1;
-    while (at != m_panels.end() && !(*at)->isOfUse())
-        ++at;
+    at = std::find_if(at, m_panels.end(), [](const StationPanel* next) { return next->isOfUse(); });
     if (at != m_panels.end())
         goTo((*at)->station());
 }
@@ -168,7 +169,7 @@ void MainWindow::opened() {
     for (StationPanel* panel : m_panels)
         panel->jobOpened();
     const bool isNew = m_bench.path().isEmpty() || !m_bench.hasPieces();
-    goTo(isNew ? Station::Source : panel(Station::Trace)->isDone() ? Station::Trace : Station::Shape);
+    arriveAt(isNew ? Station::Source : panel(Station::Trace)->isDone() ? Station::Trace : Station::Shape);
 }
 
 void MainWindow::escape() {
@@ -280,7 +281,7 @@ void MainWindow::switchTheme() {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
-    event->setAccepted(m_files->mayLeave());
+    event->setAccepted(m_files->mayLeave([this] { close(); }));
     if (event->isAccepted())
         m_bench.abandon();
 }

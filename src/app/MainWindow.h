@@ -49,6 +49,7 @@ class MainWindow : public QMainWindow {
     void goToNext(Station station);
     void opened();
     void escape();
+    void arriveAt(Station station);
     void refresh();
     void refreshBench();
     void refreshThread();

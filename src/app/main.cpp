@@ -1,5 +1,6 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/Application.h"
 #include "app/MainWindow.h"
 #include "app/settings/Theme.h"
 #include "app/stations/ShapeStation.h"
@@ -7,7 +8,6 @@
 #include "document/DiskFontStore.h"
 #include "document/PageProcess.h"
 
-#include <QApplication>
 #include <QCommandLineParser>
 #include <QFileInfo>
 #include <QImageReader>
@@ -81,7 +81,7 @@ int main(int argc, char** argv) {
                    stderr);
         return 1;
     }
-    QApplication qt(argc, argv);
+    app::Application qt(argc, argv);
     QApplication::setApplicationName("thinline");
     QApplication::setOrganizationName("thinline");
     QApplication::setApplicationDisplayName("Thin Line");

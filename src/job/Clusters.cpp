@@ -92,14 +92,14 @@ void proposeCarried(const State& state, std::vector<ProposedCluster>& out) {
 }
 
 /// Proposes a piece with everything that lies in its openings.
-void proposeFramed(const State& state, std::vector<ProposedCluster>& out) {
+void proposeFramed(const State& state, std::vector<ProposedCluster>& out, const base::Progress& progress) {
     const design::Stack& work = *state.made.work();
     const design::ClusterIndex standing = design::clusterIndex(work);
     std::vector<geometry::Box> boxes;
     for (const Laid& laid : work.pieces)
         boxes.push_back(geometry::bounds(laid.shape()));
     std::vector<bool> isTaken(work.pieces.size(), false);
-    for (size_t i = 0; i < work.pieces.size(); ++i) {
+    for (size_t i = 0; i < work.pieces.size() && !progress.isCancelled(); ++i) {
         const Laid& frame = work.pieces[i];
         if (frame.shape().openings.empty() || isTaken[i] || standing.contains(frame.id()))
             continue;
@@ -195,11 +195,11 @@ std::optional<size_t> clusterWith(const State& state, PieceId piece) {
     return std::nullopt;
 }
 
-std::vector<ProposedCluster> proposedClusters(const State& state) {
+std::vector<ProposedCluster> proposedClusters(const State& state, const base::Progress& progress) {
     std::vector<ProposedCluster> out;
     if (state.made.work()) {
         proposeCarried(state, out);
-        proposeFramed(state, out);
+        proposeFramed(state, out, progress);
     }
     return out;
 }

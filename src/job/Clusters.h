@@ -32,8 +32,9 @@ struct ProposedCluster {
 };
 /// Returns what is proposed: of one source what is cut to the carrier, and a piece with what lies in its openings,
 /// both of one layer. What lies in a cluster already is left out.
-/// Cost: O(pieces2) boxes compared.
-std::vector<ProposedCluster> proposedClusters(const State& state);
+/// Shape: when it is stopped, what was found until then.
+/// Cost:  O(pieces2) boxes compared.
+std::vector<ProposedCluster> proposedClusters(const State& state, const base::Progress& progress = {});
 
 /// Returns the pieces of a cluster that cannot go with it: of another stock or the other side up.
 std::vector<design::PieceId> apartFromCluster(const State& state, size_t cluster);

@@ -193,6 +193,9 @@ base::Result<OpenedPicture> pictureInto(Job job, const Incoming& file) {
     Source source;
     source.id = SourceId{out.job.nextSource++};
     source.unitMm = widthMm / artwork->widthPx;
+    if (const std::string reduced = trace::whatIsLookedAt(out.picture->pixels(), source.unitMm);
+        !reduced.empty())
+        out.note += (out.note.empty() ? "" : " ") + reduced;
     Picture picture;
     picture.recipe.mode = trace::proposedMode(*out.picture);
     picture.file = std::move(artwork);

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "trace/Tracing.h"
 
+#include "base/Length.h"
 #include "geometry/Placing.h"
 #include "raster/Palette.h"
 #include "raster/Turn.h"
@@ -68,18 +69,10 @@ Mode proposedMode(const raster::Picture& given) {
                                                                                   : Mode::FlatArt;
 }
 
-base::Result<Tracing> traced(const raster::Picture& given, double mmPerPx, const Recipe& recipe,
-                             const base::Progress& progress) {
-    if (given.isEmpty())
-        return Error{Code::InvalidArgument, "The picture is empty; open one with at least one pixel."};
-    if (!(mmPerPx > 0) || !std::isfinite(mmPerPx))
-        return Error{Code::InvalidArgument, "The picture's real size is not set; give its width."};
-    if (recipe.threshold && (*recipe.threshold < 0 || *recipe.threshold > 254))
-        return Error{Code::InvalidArgument, "The threshold " + std::to_string(*recipe.threshold) +
-                                                " is out of range; it goes from 0 to 254."};
-    constexpr double kMostDeg = 45;
-    if (!(std::abs(recipe.turnDeg) <= kMostDeg))
-        return Error{Code::InvalidArgument, "A picture is straightened by 45 degrees at most, either way."};
+namespace {
+
+base::Result<Tracing> tracedAsItIs(const raster::Picture& given, double mmPerPx, const Recipe& recipe,
+                                   const base::Progress& progress) {
     raster::Picture changed;
     if (recipe.turnDeg != 0)
         changed = raster::turned(given, recipe.turnDeg);
@@ -95,6 +88,69 @@ base::Result<Tracing> traced(const raster::Picture& given, double mmPerPx, const
         break;
     }
     return traceLineDrawing(picture, mmPerPx, recipe, progress);
+}
+
+/// What was found in a reduced copy, in the pixels of the whole picture. The copy's sides are whole pixels, so the two
+/// ways are not enlarged quite alike.
+Tracing enlarged(Tracing tracing, int widthPx, int heightPx) {
+    const double across = static_cast<double>(widthPx) / tracing.widthPx,
+                 down = static_cast<double>(heightPx) / tracing.heightPx;
+    const geometry::Transform map = geometry::Transform::scale(across, down);
+    tracing.widthPx = widthPx;
+    tracing.heightPx = heightPx;
+    for (std::vector<geometry::Shape>* shapes : {&tracing.backing, &tracing.ink})
+        for (geometry::Shape& shape : *shapes)
+            shape = geometry::transformed(shape, map);
+    for (Area& area : tracing.areas) {
+        area.shape = geometry::transformed(area.shape, map);
+        area.inside = map(area.inside);
+    }
+    for (geometry::Line& fold : tracing.folds)
+        fold = geometry::transformed(fold, map);
+    for (Leak& leak : tracing.leaks) {
+        leak.place = map(leak.place);
+        leak.inside = map(leak.inside);
+        leak.widthPx *= across;
+        if (leak.closure)
+            leak.closure =
+                ClosingLine{map(leak.closure->from), map(leak.closure->to), leak.closure->widthPx * across};
+    }
+    return tracing;
+}
+
+} // namespace
+
+std::string whatIsLookedAt(std::int64_t pixels, double mmPerPx) {
+    if (pixels <= kMostLookedAt)
+        return {};
+    const double share = std::sqrt(static_cast<double>(kMostLookedAt) / static_cast<double>(pixels));
+    constexpr std::int64_t kMega = 1'000'000;
+    return "The picture has " + std::to_string(pixels / kMega) + " megapixels; it is traced with " +
+           std::to_string(kMostLookedAt / kMega) + ", which is " + base::formatNumber(share / mmPerPx, 1) +
+           " pixels to the millimetre.";
+}
+
+base::Result<Tracing> traced(const raster::Picture& given, double mmPerPx, const Recipe& recipe,
+                             const base::Progress& progress) {
+    if (given.isEmpty())
+        return Error{Code::InvalidArgument, "The picture is empty; open one with at least one pixel."};
+    if (!(mmPerPx > 0) || !std::isfinite(mmPerPx))
+        return Error{Code::InvalidArgument, "The picture's real size is not set; give its width."};
+    if (recipe.threshold && (*recipe.threshold < 0 || *recipe.threshold > 254))
+        return Error{Code::InvalidArgument, "The threshold " + std::to_string(*recipe.threshold) +
+                                                " is out of range; it goes from 0 to 254."};
+    constexpr double kMostDeg = 45;
+    if (!(std::abs(recipe.turnDeg) <= kMostDeg))
+        return Error{Code::InvalidArgument, "A picture is straightened by 45 degrees at most, either way."};
+    if (given.pixels() <= kMostLookedAt)
+        return tracedAsItIs(given, mmPerPx, recipe, progress);
+    const raster::Picture small = raster::reduced(
+        given, std::sqrt(static_cast<double>(kMostLookedAt) / static_cast<double>(given.pixels())));
+    const double share = static_cast<double>(given.width) / small.width;
+    auto found = tracedAsItIs(small, mmPerPx * share, reducedBy(recipe, 1 / share), progress);
+    if (!found)
+        return found.error();
+    return enlarged(found.take(), given.width, given.height);
 }
 
 Recipe turnedTo(Recipe recipe, double degrees, int width, int height) {

@@ -57,7 +57,15 @@ struct Tracing {
 /// Cost:   O(pixels), of a picture above two megapixels only every n-th.
 Mode proposedMode(const raster::Picture& picture);
 
+/// Pixels a picture is traced with at most; a larger one is reduced by averaging first. On the largest sheets of card
+/// that is still finer than a knife follows, and it keeps tracing 100 megapixels below a gigabyte.
+inline constexpr std::int64_t kMostLookedAt = 25'000'000;
+
+/// Says that a picture of so many pixels is reduced for tracing, and to what; empty when it is not.
+std::string whatIsLookedAt(std::int64_t pixels, double mmPerPx);
+
 /// Returns what a recipe finds in a picture, whichever way it goes.
+/// Shape:  a picture above kMostLookedAt is looked at reduced; whatever is given and found is in its own pixels.
 /// Units:  px in, px out; `mmPerPx` (> 0) turns the recipe's millimetres into pixels.
 /// Errors: InvalidArgument for an empty picture, a recipe out of range or mmPerPx not above zero; those of
 ///         the three ways.

@@ -156,7 +156,10 @@ TEST_F(TogetherTest, ASecondPictureIsTracedBesideTheFirst) {
     ASSERT_TRUE(waitUntilQuiet());
     EXPECT_EQ(job().sources[0], first);
     const job::State saved = m_window->bench().state();
-    ASSERT_EQ(m_window->bench().save(path("two.thinline")), Workbench::Saved::Written);
+    bool isWritten = false;
+    m_window->bench().save(path("two.thinline"), document::Theirs::Keep,
+                           [&](Workbench::Saved came) { isWritten = came == Workbench::Saved::Written; });
+    ASSERT_TRUE(waitFor([&] { return isWritten; }));
     m_window->files().open(path("two.thinline"));
     ASSERT_TRUE(waitFor([this] { return !m_window->bench().canUndo(); }));
     EXPECT_EQ(job().sources[1]->map(), saved.job.sources[1]->map());

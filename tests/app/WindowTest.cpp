@@ -1,5 +1,6 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/Application.h"
 #include "app/Driver.h"
 #include "app/bench/tools/GapTool.h"
 #include "app/bench/tools/MeasureTool.h"
@@ -162,8 +163,8 @@ TEST_F(WindowTest, TheWholeSliceByMouseAndKeys) {
     // Save under a name, reopen: the same job.
     answerFileDialog(path("shed job.thinline"));
     press(QKeySequence::Save);
-    ASSERT_TRUE(QFile::exists(path("shed job.thinline")));
-    EXPECT_FALSE(m_window->bench().isUnsaved());
+    ASSERT_TRUE(waitFor([this] { return !m_window->bench().isUnsaved(); }));
+    EXPECT_TRUE(QFile::exists(path("shed job.thinline")));
     const job::State saved = m_window->bench().state();
     m_window->files().open(path("shed job.thinline"));
     ASSERT_TRUE(waitFor([&] { return !m_window->bench().canUndo(); }));
@@ -639,15 +640,16 @@ TEST_F(WindowTest, UnsavedWorkIsKeptWithinSecondsAndOfferedAfterAKill) {
                     QStringLiteral(THINLINE_SOURCE_DIR) + "/demo");
     next.show();
     QPushButton* back = nullptr;
-    for (QPushButton* button : next.findChildren<QPushButton*>())
-        if (button->text() == "Have it back")
-            back = button;
-    ASSERT_NE(back, nullptr);
+    ASSERT_TRUE(waitFor([&] {
+        for (QPushButton* button : next.findChildren<QPushButton*>())
+            if (button->text() == "Have it back")
+                back = button;
+        return back != nullptr;
+    }));
     QTest::mouseClick(back, Qt::LeftButton);
     ASSERT_TRUE(waitFor([&] { return next.bench().hasPieces(); }));
     EXPECT_EQ(support::stockOf(next.bench().state(), area), "rust");
     EXPECT_TRUE(next.bench().isUnsaved());
-    EXPECT_TRUE(next.bench().lostWork().empty());
     // Closing asks, though there is nothing that could be undone.
     answerQuestion("Stay here");
     EXPECT_FALSE(next.close());
@@ -664,13 +666,55 @@ TEST_F(WindowTest, SaveAsAsksAboutTheFileItWouldReplace) {
     ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
     answerQuestion("No");
     answerFileDialog(path("gull.v2"));
-    EXPECT_FALSE(m_window->files().saveAs());
+    m_window->files().saveAs();
+    EXPECT_FALSE(m_window->bench().isSaving());
     EXPECT_EQ(*m_store.read(path("gull.v2.thinline").toStdString(), 10), others);
     answerQuestion("Yes");
     answerFileDialog(path("gull.v2"));
-    EXPECT_TRUE(m_window->files().saveAs());
+    bool isSaved = false;
+    m_window->files().saveAs([&] { isSaved = true; });
+    EXPECT_TRUE(waitFor([&] { return isSaved; }));
     EXPECT_TRUE(document::loadJob(m_store, path("gull.v2.thinline").toStdString()));
     EXPECT_FALSE(QFile::exists(path("gull.v2")));
+}
+
+TEST_F(WindowTest, ClosingSavesFirstAndGoesOnFromThere) {
+    const std::string file = path("shed.thinline").toStdString();
+    const job::State shed = support::tracedShed();
+    ASSERT_TRUE(document::saveJob(m_store, file, shed));
+    m_window->files().open(QString::fromStdString(file));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+    const auto lay = [&](const char* stock) {
+        m_window->bench().act("Lay", job::painted(job(), {support::area(shed, 1)}, stock));
+    };
+    const auto stockThere = [&] {
+        return support::stockOf(support::must(document::loadJob(m_store, file)).state,
+                                support::area(shed, 1));
+    };
+    lay("rust");
+    answerQuestion("Save");
+    EXPECT_FALSE(m_window->close()) << "not yet: the worker writes, and the window goes on";
+    EXPECT_TRUE(m_window->bench().isSaving());
+    EXPECT_TRUE(waitFor([this] { return !m_window->isVisible(); })) << "then it closes by itself";
+    EXPECT_EQ(stockThere(), "rust");
+    // Closing while a saving runs waits for its end and asks nothing.
+    m_window->show();
+    lay("sea");
+    m_window->files().save();
+    EXPECT_FALSE(m_window->close());
+    EXPECT_TRUE(waitFor([this] { return !m_window->isVisible(); }));
+    EXPECT_EQ(stockThere(), "sea");
+}
+
+// Every function that may take long takes a Progress, and none is made while an event is served.
+TEST_F(WindowTest, AComputationOnTheThreadOfTheInterfaceEndsATestedProgram) {
+    testing::GTEST_FLAG(death_test_style) = "threadsafe";
+    EXPECT_DEATH(
+        {
+            QTimer::singleShot(0, qApp, [] { base::Progress(); });
+            QTest::qWait(100);
+        },
+        "on the thread that answers a person");
 }
 
 TEST_F(WindowTest, AFileSomebodyElseWroteIsAskedAbout) {
@@ -688,11 +732,14 @@ TEST_F(WindowTest, AFileSomebodyElseWroteIsAskedAbout) {
     };
     QSignalSpy wanted(&m_window->files(), &JobFiles::wantsAnotherWindow);
     answerQuestion("Look at theirs");
-    EXPECT_FALSE(m_window->files().save());
-    ASSERT_EQ(wanted.count(), 1);
+    bool isSaved = false;
+    m_window->files().save([&] { isSaved = true; });
+    ASSERT_TRUE(waitFor([&] { return wanted.count() == 1; }));
+    EXPECT_FALSE(isSaved);
     EXPECT_EQ(stockIn(file), "sea");
     answerQuestion("Keep both");
-    EXPECT_TRUE(m_window->files().save());
+    m_window->files().save([&] { isSaved = true; });
+    EXPECT_TRUE(waitFor([&] { return isSaved; }));
     EXPECT_EQ(stockIn(file), "sea");
     EXPECT_EQ(stockIn(path("shed 2.thinline").toStdString()), "rust");
     EXPECT_FALSE(m_window->bench().isUnsaved());
@@ -855,7 +902,7 @@ int main(int argc, char** argv) {
         qputenv("QT_QPA_PLATFORM", "offscreen:configfile=" THINLINE_SOURCE_DIR "/tests/support/screen.json");
     QTemporaryDir home;
     qputenv("HOME", home.path().toUtf8());
-    QApplication app(argc, argv);
+    thinline::app::Application app(argc, argv);
     QApplication::setApplicationName("thinline-test");
     QApplication::setOrganizationName("thinline-test");
     QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, home.path());

@@ -37,6 +37,25 @@ std::string stockOf(const Workbench& bench, int number) {
 double roomOf(const job::Job& job) {
     return job::asA<job::Picture>(job::pictureSource(job))->roomMm;
 }
+/// Saves, and what came of it.
+Workbench::Saved saved(Workbench& bench, const QString& path,
+                       document::Theirs theirs = document::Theirs::Keep) {
+    std::optional<Workbench::Saved> came;
+    bench.save(path, theirs, [&](Workbench::Saved result) { came = result; });
+    EXPECT_TRUE(until([&] { return came.has_value(); }));
+    return came.value_or(Workbench::Saved::Failed);
+}
+
+std::vector<document::Recovery::Lost> lostWork(Workbench& bench) {
+    std::optional<std::vector<document::Recovery::Lost>> found;
+    const auto listening =
+        QObject::connect(&bench, &Workbench::lostWorkFound, &bench, [&](const auto& lost) { found = lost; });
+    bench.findLostWork();
+    EXPECT_TRUE(until([&] { return found.has_value(); }));
+    QObject::disconnect(listening);
+    return found.value_or(std::vector<document::Recovery::Lost>{});
+}
+
 void paint(Workbench& bench, int number, const std::string& stock) {
     bench.act("Paint", job::painted(bench.job(), {area(bench, number)}, stock));
 }
@@ -90,9 +109,9 @@ TEST(Workbench, AStoppedMakingIsToldAndCanBeMadeAfterAll) {
     bench.stop();
     EXPECT_TRUE(bench.isStale());
     EXPECT_EQ(stockOf(bench, 1), "cream");
-    ASSERT_EQ(bench.save("/other.thinline"), Workbench::Saved::Written);
-    const auto saved = support::must(document::loadJob(store, "/other.thinline")).state;
-    EXPECT_EQ(support::stockOf(saved, area(bench, 1)), "rust");
+    ASSERT_EQ(saved(bench, "/other.thinline"), Workbench::Saved::Written);
+    const auto kept = support::must(document::loadJob(store, "/other.thinline")).state;
+    EXPECT_EQ(support::stockOf(kept, area(bench, 1)), "rust");
     bench.catchUp();
     ASSERT_TRUE(until([&] { return !bench.isBehind(); }));
     EXPECT_FALSE(bench.isStale());
@@ -191,7 +210,7 @@ TEST(Workbench, SavingThatFailsLeavesTheJobUnsavedAndTheOldFileAlone) {
     openShed(bench, store);
     paint(bench, 1, "rust");
     QSignalSpy failed(&bench, &Workbench::failed);
-    EXPECT_EQ(bench.save("/shed.thinline"), Workbench::Saved::Failed);
+    EXPECT_EQ(saved(bench, "/shed.thinline"), Workbench::Saved::Failed);
     ASSERT_GE(failed.count(), 1);
     EXPECT_TRUE(failed[0][0].toString().contains("disk is full"));
     EXPECT_TRUE(bench.isUnsaved());
@@ -208,7 +227,7 @@ TEST(Workbench, SavingRemovesTheAutosavedCopy) {
     openShed(bench, store);
     paint(bench, 1, "rust");
     ASSERT_TRUE(until([&] { return !store.list("/unsaved").empty(); }));
-    ASSERT_EQ(bench.save("/shed.thinline"), Workbench::Saved::Written);
+    ASSERT_EQ(saved(bench, "/shed.thinline"), Workbench::Saved::Written);
     ASSERT_TRUE(until([&] { return store.list("/unsaved").empty(); }));
     EXPECT_FALSE(bench.isUnsaved());
     bench.undo();
@@ -231,18 +250,18 @@ TEST(Workbench, WorkTakenBackIsUnsavedAndItsCopyStaysUntilItIsSaved) {
     loseAShed(store, "");
     {
         Workbench bench(store, kFonts, kPages, "/unsaved");
-        bench.recover(bench.lostWork().at(0));
+        bench.recover(lostWork(bench).at(0));
         ASSERT_TRUE(until([&] { return bench.hasPieces() && !bench.isBusy(); }));
         EXPECT_FALSE(bench.canUndo());
         EXPECT_TRUE(bench.isWorthKeeping()) << "it is in no file";
     } // the window is killed at once
     Workbench bench(store, kFonts, kPages, "/unsaved");
-    ASSERT_EQ(bench.lostWork().size(), 1u);
-    bench.recover(bench.lostWork().at(0));
+    ASSERT_EQ(lostWork(bench).size(), 1u);
+    bench.recover(lostWork(bench).at(0));
     ASSERT_TRUE(until([&] { return bench.hasPieces() && !bench.isBusy(); }));
     EXPECT_EQ(support::stockOf(bench.state(), area(bench, 1)), "rust");
-    EXPECT_TRUE(bench.lostWork().empty()) << "it is ours now";
-    ASSERT_EQ(bench.save("/shed.thinline"), Workbench::Saved::Written);
+    EXPECT_TRUE(lostWork(bench).empty()) << "it is ours now";
+    ASSERT_EQ(saved(bench, "/shed.thinline"), Workbench::Saved::Written);
     EXPECT_FALSE(bench.isWorthKeeping());
     EXPECT_TRUE(until([&] { return store.list("/unsaved").empty(); }));
 }
@@ -252,10 +271,10 @@ TEST(Workbench, WorkTakenBackDoesNotOverwriteAFileThatWasWrittenSince) {
     ASSERT_TRUE(document::saveJob(store, "/shed.thinline", support::tracedShed()));
     loseAShed(store, "/shed.thinline");
     Workbench bench(store, kFonts, kPages, "/unsaved");
-    bench.recover(bench.lostWork().at(0));
+    bench.recover(lostWork(bench).at(0));
     ASSERT_TRUE(until([&] { return bench.hasPieces() && !bench.isBusy(); }));
-    EXPECT_EQ(bench.save("/shed.thinline"), Workbench::Saved::ChangedMeanwhile);
-    EXPECT_EQ(bench.save("/other.thinline"), Workbench::Saved::Written);
+    EXPECT_EQ(saved(bench, "/shed.thinline"), Workbench::Saved::ChangedMeanwhile);
+    EXPECT_EQ(saved(bench, "/other.thinline"), Workbench::Saved::Written);
 }
 
 TEST(Workbench, WhatWasGivenUpIsThereWhenTheNextFileDoesNotOpen) {
@@ -273,10 +292,10 @@ TEST(Workbench, WhatWasGivenUpIsThereWhenTheNextFileDoesNotOpen) {
         EXPECT_TRUE(bench.isWorthKeeping());
     }
     Workbench bench(store, kFonts, kPages, "/unsaved");
-    EXPECT_EQ(bench.lostWork().size(), 1u);
+    EXPECT_EQ(lostWork(bench).size(), 1u);
     bench.open("/shed.thinline");
     ASSERT_TRUE(until([&] { return bench.hasPieces() && !bench.isBusy(); }));
-    EXPECT_EQ(bench.lostWork().size(), 1u) << "another window's copy is not ours to throw away";
+    EXPECT_EQ(lostWork(bench).size(), 1u) << "another window's copy is not ours to throw away";
 }
 
 TEST(Workbench, AFileSomebodyElseWroteIsNotOverwrittenUnasked) {
@@ -293,15 +312,15 @@ TEST(Workbench, AFileSomebodyElseWroteIsNotOverwrittenUnasked) {
     EXPECT_EQ(again.count(), 0) << "opened once more here, it is open in no other window";
     paint(one, 1, "rust");
     paint(other, 1, "sea");
-    ASSERT_EQ(one.save("/shed.thinline"), Workbench::Saved::Written);
-    EXPECT_EQ(other.save("/shed.thinline"), Workbench::Saved::ChangedMeanwhile);
+    ASSERT_EQ(saved(one, "/shed.thinline"), Workbench::Saved::Written);
+    EXPECT_EQ(saved(other, "/shed.thinline"), Workbench::Saved::ChangedMeanwhile);
     const auto there = [&] {
         return support::stockOf(support::must(document::loadJob(store, "/shed.thinline")).state,
                                 area(one, 1));
     };
     EXPECT_EQ(there(), "rust");
     EXPECT_TRUE(other.isUnsaved());
-    EXPECT_EQ(other.save("/shed.thinline", document::Theirs::Overwrite), Workbench::Saved::Written);
+    EXPECT_EQ(saved(other, "/shed.thinline", document::Theirs::Overwrite), Workbench::Saved::Written);
     EXPECT_EQ(there(), "sea");
     one.abandon();
     other.abandon();

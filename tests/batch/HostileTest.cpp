@@ -266,6 +266,10 @@ TEST_F(Hostile, WhatIsNoFile) {
     const std::string png(std::istreambuf_iterator<char>(demo), {});
     write("cut.png", png.substr(0, png.size() / 2));
     expectRefused({"trace", "cut.png", "--job", "o.thinline"}, "The picture is broken");
+    // 667 bytes that announce 64 x 48 pixels and make 1.6 GB of them; found by a fuzzer.
+    expectRefused(
+        {"trace", THINLINE_SOURCE_DIR "/tests/data/image/hostile/tiles-that-lie.heic", "--job", "o.thinline"},
+        "The picture is broken");
 }
 
 // Copies beyond counting: what would never end is refused before it begins.

@@ -250,6 +250,30 @@ TEST(Decode, OtherKindsOfPicturesAreReadToo) {
     EXPECT_EQ(two->picture.width, 2);
 }
 
+// A GIF may open a screen of any size around a frame of two pixels, and the codec makes all of it.
+TEST(Decode, WhatIsMadeIsCountedAndNotOnlyWhatWasAnnounced) {
+    base::Bytes gif{'G', 'I',  'F', '8', '9', 'a', 2, 0, 1, 0, 0x80, 0, 0, 0,    0,    0,    255, 255,
+                    255, 0x2c, 0,   0,   0,   0,   2, 0, 1, 0, 0,    2, 2, 0x44, 0x0a, 0x00, 0x3b};
+    gif[7] = gif[9] = 8; // 2050 x 2049 pixels
+    EXPECT_TRUE(decode(gif)) << decode(gif).error().message;
+    const auto out = decode(gif, 4'000'000);
+    ASSERT_FALSE(out);
+    EXPECT_EQ(out.error().message,
+              "The picture has 4 megapixels; up to 4 are accepted. Make it smaller first.");
+}
+
+TEST(Decode, SixteenBitsAColourAreTakenWhileTheyAreNotTooMany) {
+    QImage image = halves(64, 48).convertToFormat(QImage::Format_RGBX64);
+    const auto few = decode(bytesOf(image, "PNG"));
+    ASSERT_TRUE(few) << few.error().message;
+    EXPECT_LT(few->picture.row(20)[10 * 3], 40);
+    EXPECT_GT(few->picture.row(20)[50 * 3], 215);
+    const auto many = decode(bytesOf(image, "PNG"), 64 * 48);
+    ASSERT_FALSE(many) << "they would take twice the memory";
+    EXPECT_EQ(many.error().code, base::Code::LimitExceeded);
+    EXPECT_NE(many.error().message.find("8 bits a colour"), std::string::npos);
+}
+
 TEST(Decode, HeicFromATelephone) {
     std::ifstream in(THINLINE_SOURCE_DIR "/tests/data/image/halves.heic", std::ios::binary);
     base::Bytes file{std::istreambuf_iterator<char>(in), {}};

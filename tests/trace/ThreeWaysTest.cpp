@@ -402,6 +402,31 @@ TEST(Reduced, ARecipeShrinksWithItsPicture) {
     EXPECT_NEAR(geometry::bounds(half.areas[0].shape).least.x * 2, 60, 0.2);
 }
 
+// Above kMostLookedAt a reduced copy is looked at; what is found lies where it is in the whole picture.
+TEST(Reduced, AHugePictureIsTracedReducedAndFoundInItsOwnPixels) {
+    Drawing drawing(7007, 3701); // no whole multiple of the copy's sides
+    drawing.fill(disc({3900.3, 1700.8}, 700), kSea);
+    const raster::Picture picture = drawing.picture();
+    ASSERT_GT(picture.pixels(), kMostLookedAt);
+    EXPECT_TRUE(whatIsLookedAt(kMostLookedAt, 0.01).empty());
+    EXPECT_NE(whatIsLookedAt(picture.pixels(), 0.05).find("25 megapixels"), std::string::npos);
+    Recipe recipe;
+    recipe.mode = Mode::FlatArt;
+    recipe.erasures.push_back({Erasure::Kind::Rectangle, {{100, 100}, {200, 200}}, 0});
+    const auto found = traced(picture, 0.05, recipe);
+    ASSERT_TRUE(found) << found.error().message;
+    EXPECT_EQ(found->widthPx, 7007);
+    EXPECT_EQ(found->heightPx, 3701);
+    const Area* sea = ofColour(*found, kSea);
+    ASSERT_NE(sea, nullptr);
+    const geometry::Box box = geometry::bounds(sea->shape);
+    EXPECT_NEAR(box.centre().x, 3900.3, 0.2);
+    EXPECT_NEAR(box.centre().y, 1700.8, 0.2);
+    EXPECT_NEAR(box.width(), 1400, 0.5);
+    EXPECT_NEAR(box.height(), 1400, 0.5);
+    EXPECT_TRUE(box.contains(sea->inside));
+}
+
 TEST(FlatArt, AColourTakenByHandIsFoundToo) {
     // Two sands that nobody would tell apart unless asked to.
     Drawing drawing(400, 200);

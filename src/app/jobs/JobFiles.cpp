@@ -51,8 +51,9 @@ void JobFiles::openDemo(const QString& file) {
 }
 
 void JobFiles::open(const QString& path) {
-    if (mayLeave())
-        m_bench.open(path);
+    const auto go = [this, path] { m_bench.open(path); };
+    if (mayLeave(go))
+        go();
 }
 
 void JobFiles::choose() {
@@ -78,10 +79,11 @@ void JobFiles::paste() {
         return open(held->urls().first().toLocalFile());
     QString name;
     const base::Bytes bytes = pasted(*held, name);
+    const auto go = [this, bytes, name] { m_bench.openBytes(bytes, name); };
     if (bytes.empty())
         emit told(tr("The clipboard holds no picture and no drawing; copy one first."), true);
-    else if (mayLeave())
-        m_bench.openBytes(bytes, name);
+    else if (mayLeave(go))
+        go();
 }
 
 void JobFiles::drop(const QMimeData& held) {
@@ -97,46 +99,48 @@ void JobFiles::drop(const QMimeData& held) {
         m_bench.add(paths);
 }
 
-bool JobFiles::save() {
+void JobFiles::save(const Then& then) {
     if (!m_bench.hasJob())
-        return true;
+        return;
     const bool hasPlace =
         !m_bench.path().isEmpty() && !isOfDemo(m_bench.path()); // the demo stays as it was shipped
-    return hasPlace ? saveTo(m_bench.path()) : saveAs();
+    hasPlace ? saveTo(m_bench.path(), then) : saveAs(then);
 }
 
-bool JobFiles::saveAs() {
+void JobFiles::saveAs(const Then& then) {
     if (!m_bench.hasJob())
-        return true;
+        return;
     // The question about a file that is there is ours: it is about the name with its ending.
-    QString path = QFileDialog::getSaveFileName(m_window, tr("Save the job"),
-                                                QDir::homePath() + "/" +
-                                                    QString::fromStdString(m_bench.job().name) + ".thinline",
-                                                tr("Thin Line jobs (*.thinline)"), nullptr,
-                                                QFileDialog::DontConfirmOverwrite);
+    QString path = QFileDialog::getSaveFileName(
+        m_window, tr("Save the job"),
+        QDir::homePath() + "/" + QString::fromStdString(m_bench.job().name) + ".thinline",
+        tr("Thin Line jobs (*.thinline)"), nullptr, QFileDialog::DontConfirmOverwrite);
     if (path.isEmpty())
-        return false;
+        return;
     path = QString::fromStdString(document::withJobEnding(path.toStdString()));
     if (QFileInfo::exists(path) && path != m_bench.path() &&
-        QMessageBox::question(m_window, tr("Save the job"),
-                              tr("There is a file %1 in that folder already. Replace it?")
-                                  .arg(QFileInfo(path).fileName()),
-                              QMessageBox::Yes | QMessageBox::No, QMessageBox::No) != QMessageBox::Yes)
-        return false;
-    return saveTo(path);
+        QMessageBox::question(
+            m_window, tr("Save the job"),
+            tr("There is a file %1 in that folder already. Replace it?").arg(QFileInfo(path).fileName()),
+            QMessageBox::Yes | QMessageBox::No, QMessageBox::No) != QMessageBox::Yes)
+        return;
+    saveTo(path, then);
 }
 
-bool JobFiles::saveTo(const QString& path) {
-    const Workbench::Saved saved = m_bench.save(path);
-    if (saved == Workbench::Saved::ChangedMeanwhile)
-        return askAboutTheirs(path);
-    if (saved == Workbench::Saved::Written)
+void JobFiles::saveTo(const QString& path, const Then& then, document::Theirs theirs) {
+    m_bench.save(path, theirs, [this, path, then](Workbench::Saved saved) {
+        if (saved == Workbench::Saved::ChangedMeanwhile)
+            return askAboutTheirs(path, then);
+        if (saved != Workbench::Saved::Written)
+            return;
         remember(path);
-    return saved == Workbench::Saved::Written;
+        if (then)
+            then();
+    });
 }
 
 /// Somebody else wrote the file meanwhile: nobody's work goes without being asked.
-bool JobFiles::askAboutTheirs(const QString& path) {
+void JobFiles::askAboutTheirs(const QString& path, const Then& then) {
     QMessageBox box(m_window);
     box.setWindowTitle(tr("Two versions"));
     box.setText(tr("%1 was changed by another program or window since it was opened here.")
@@ -149,17 +153,23 @@ bool JobFiles::askAboutTheirs(const QString& path) {
     box.setDefaultButton(both);
     box.exec();
     if (box.clickedButton() == both)
-        return saveTo(QString::fromStdString(
-            document::freeNameBeside(m_bench.files(), path.toStdString())));
-    if (box.clickedButton() == look)
+        saveTo(QString::fromStdString(document::freeNameBeside(m_bench.files(), path.toStdString())), then);
+    else if (box.clickedButton() == over)
+        saveTo(path, then, document::Theirs::Overwrite);
+    else if (box.clickedButton() == look)
         emit wantsAnotherWindow(path);
-    return box.clickedButton() == over &&
-           m_bench.save(path, document::Theirs::Overwrite) == Workbench::Saved::Written;
 }
 
-bool JobFiles::mayLeave() {
+bool JobFiles::mayLeave(const Then& then) {
     if (!m_bench.isWorthKeeping())
         return true; // a picture just opened is still in its own file
+    if (m_bench.isSaving()) {
+        m_bench.afterSaving([this, then] {
+            if (mayLeave(then))
+                then();
+        });
+        return false;
+    }
     QMessageBox box(m_window);
     box.setWindowTitle(tr("Unsaved work"));
     box.setText(tr("Save the changes to %1 first?").arg(QString::fromStdString(m_bench.job().name)));
@@ -168,7 +178,7 @@ bool JobFiles::mayLeave() {
     box.addButton(tr("Stay here"), QMessageBox::RejectRole);
     box.exec();
     if (box.clickedButton() == saveButton)
-        return save();
+        save(then);
     // The copy goes when the next job is there: opening it may fail.
     return box.clickedButton() == dropButton;
 }

@@ -23,10 +23,13 @@ class JobFiles : public QObject {
     void paste();
     /// Takes files that were dropped: one is opened, several become one job.
     void drop(const QMimeData& held);
-    bool save();
-    bool saveAs();
-    /// Asks what becomes of unsaved work; returns whether the job may be left.
-    bool mayLeave();
+    using Then = std::function<void()>;
+    /// Both go on with `then` once the job is written, and not when it is not.
+    void save(const Then& then = {});
+    void saveAs(const Then& then = {});
+    /// Asks what becomes of unsaved work; returns whether the job may be left now. When it is saved first, `then` follows
+    /// on that.
+    bool mayLeave(const Then& then);
     void remember(const QString& path);
     QStringList recent() const;
 
@@ -36,8 +39,8 @@ class JobFiles : public QObject {
     void told(const QString& sentence, bool isProblem);
 
   private:
-    bool saveTo(const QString& path);
-    bool askAboutTheirs(const QString& path);
+    void saveTo(const QString& path, const Then& then, document::Theirs theirs = document::Theirs::Keep);
+    void askAboutTheirs(const QString& path, const Then& then);
     bool isOfDemo(const QString& path) const { return path.startsWith(m_demoFolder + "/"); }
     Workbench& m_bench;
     QString m_demoFolder;

@@ -19,6 +19,8 @@ class NoticeStrip : public QFrame {
   public:
     explicit NoticeStrip(QWidget* parent = nullptr);
     void tell(const QString& sentence, bool isProblem);
+    void problem(const QString& sentence) { tell(sentence, true); }
+    void note(const QString& sentence) { tell(sentence, false); }
     /// Closes it unless it tells of a problem.
     void hideNote();
 

@@ -25,15 +25,14 @@
 //
 // Undo and redo exchange pointers. States remember what was made for them, so they need no making at all.
 //
-// Saving blocks the person, since she has asked for it and may close the lid; the file is written by
-// another thread all the same, so that the window goes on painting. Autosave blocks nobody: two seconds
+// Saving blocks nobody: the state of the moment is written by a worker, and what waits for it (closing,
+// opening another job) goes on from its end. Autosave neither: two seconds
 // after a change, to a copy of our own, in entries of which only the changed ones are written. Everything
 // about that copy is done by one thread in the order it was asked for, and nothing waits for it: a copy
 // goes when the work is saved or another job is there, never before.
 #include "app/jobs/Workbench.h"
 
 #include <QCryptographicHash>
-#include <QEventLoop>
 #include <QFileInfo>
 
 namespace thinline::app {
@@ -224,6 +223,8 @@ void Workbench::begin(Beginning beginning) {
     m_work.stop();
     m_maker.stop();
     m_decoder.stop();
+    m_saver.stop(); // what it still writes is of the job before
+    m_afterSaving.clear();
     auto made = std::make_shared<const job::Made>(std::move(beginning.state.made));
     const bool isMade = made->memory != nullptr;
     m_history.reset(std::move(beginning.state.job), isMade ? made : nullptr);
@@ -247,11 +248,10 @@ void Workbench::begin(Beginning beginning) {
     m_findings.clear();
     m_isInspected = false;
     emit opened();
-    emit pictureChanged();
     emit findingsChanged();
     if (isMade)
         inspect();
-    announce();
+    announce(); // the picture with all else
     if (!beginning.note.empty())
         emit noted(QString::fromStdString(beginning.note));
 }
@@ -266,7 +266,6 @@ void Workbench::takeInHand(design::SourceId picture) {
         return;
     m_inHand = picture;
     decodePicture();
-    emit pictureChanged();
     emit changed();
 }
 
@@ -286,7 +285,6 @@ void Workbench::decodePicture() {
                             if (!picture)
                                 return tell(picture.error());
                             m_picture = *picture;
-                            emit pictureChanged();
                             emit changed();
                         };
                     });
@@ -322,45 +320,47 @@ Workbench::claimOn(const QString& path, const std::shared_ptr<const Claim>& held
     return std::make_shared<const Claim>(Claim{name, lock ? lock.take() : nullptr});
 }
 
-Workbench::Saved Workbench::save(const QString& path, document::Theirs theirs) {
-    QEventLoop loop;
-    Saved result = Saved::Failed;
-    const int serial = m_history.serial();
+void Workbench::save(const QString& path, document::Theirs theirs, Told then) {
+    if (isSaving())
+        return afterSaving([this, path, theirs, then] { save(path, theirs, then); });
     const bool isAnother = path != m_path;
     m_saver.start(tr("Saving"),
-                  [&, path, theirs, state = stateToKeep(), before = m_saved,
-                   held = m_claim](const base::Progress&) -> Task::Conclusion {
+                  [this, path, theirs, then, isAnother, serial = m_history.serial(), state = stateToKeep(),
+                   before = m_saved, held = m_claim](const base::Progress&) -> Task::Conclusion {
                       auto saved = std::make_shared<base::Result<document::SavedFile>>(
                           document::saveJob(m_store, path.toStdString(), state, before.get(), theirs));
                       std::string note;
-                      std::shared_ptr<const Claim> claim;
-                      if (*saved && isAnother)
-                          claim = claimOn(path, held, note);
-                      return [&, saved, note, claim] {
-                          if (*saved) {
-                              result = Saved::Written;
-                              m_saved = std::make_shared<const document::SavedFile>(saved->take());
-                              if (isAnother)
-                                  m_claim = claim;
-                              if (!note.empty())
-                                  emit noted(QString::fromStdString(note));
-                          } else if (saved->error().code == base::Code::ChangedMeanwhile) {
-                              result = Saved::ChangedMeanwhile;
-                          } else {
-                              tell(saved->error());
+                      auto claim = *saved && isAnother ? claimOn(path, held, note) : held;
+                      return [=, this] {
+                          Saved came = Saved::Written;
+                          if (*saved)
+                              takeSaved(path, serial, saved->take(), claim, note);
+                          else if (saved->error().code == base::Code::ChangedMeanwhile)
+                              came = Saved::ChangedMeanwhile;
+                          else
+                              came = Saved::Failed, tell(saved->error());
+                          if (then)
+                              then(came);
+                          while (!m_afterSaving.empty() && !isSaving()) {
+                              const auto next = m_afterSaving.front();
+                              m_afterSaving.erase(m_afterSaving.begin());
+                              next();
                           }
-                          loop.quit();
                       };
                   });
-    loop.exec(QEventLoop::ExcludeUserInputEvents);
-    if (result != Saved::Written)
-        return result;
+}
+
+void Workbench::takeSaved(const QString& path, int serial, document::SavedFile saved,
+                          std::shared_ptr<const Claim> claim, const std::string& note) {
+    m_saved = std::make_shared<const document::SavedFile>(std::move(saved));
+    m_claim = std::move(claim);
     m_path = path;
     m_savedSerial = serial;
+    if (!note.empty())
+        emit noted(QString::fromStdString(note));
     if (!isUnsaved())
         abandon();
     emit fileChanged();
-    return result;
 }
 
 void Workbench::abandon() {
@@ -405,9 +405,21 @@ void Workbench::recover(const document::Recovery::Lost& lost) {
                  });
 }
 
+void Workbench::findLostWork() {
+    m_finder.start(tr("Looking for lost work"), [this](const base::Progress&) -> Task::Conclusion {
+        return [this, lost = m_recovery.findLost()] { emit lostWorkFound(lost); };
+    });
+}
+
 void Workbench::forget(const document::Recovery::Lost& lost) {
-    if (const auto gone = m_recovery.forget(lost); !gone)
-        tell(gone.error());
+    m_finder.start(tr("Giving lost work up"), [this, lost](const base::Progress&) -> Task::Conclusion {
+        const auto gone = m_recovery.forget(lost);
+        return [this, gone, left = m_recovery.findLost()] {
+            if (!gone)
+                tell(gone.error());
+            emit lostWorkFound(left);
+        };
+    });
 }
 
 } // namespace thinline::app

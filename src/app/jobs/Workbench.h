@@ -126,9 +126,13 @@ class Workbench : public QObject {
     /// Begins an empty job when there is none.
     void beginIfNone();
     enum class Saved { Written, Failed, ChangedMeanwhile };
-    /// Writes the job, by a worker, while the window goes on painting. A failure is told through `failed`; that
-    /// somebody else wrote the file is only returned.
-    Saved save(const QString& path, document::Theirs theirs = document::Theirs::Keep);
+    using Told = std::function<void(Saved)>;
+    /// Has the job as it is now written by a worker and returns at once; `then` hears what came of it. A failure is told
+    /// through `failed` too; that somebody else wrote the file is not. Savings follow one another.
+    void save(const QString& path, document::Theirs theirs = document::Theirs::Keep, Told then = {});
+    bool isSaving() const { return m_saver.isRunning(); }
+    /// Does something once the saving that runs has ended.
+    void afterSaving(std::function<void()> act) { m_afterSaving.push_back(std::move(act)); }
     QString path() const { return m_path; }
     bool isUnsaved() const { return m_hasJob && m_history.serial() != m_savedSerial; }
     /// Whether something would be lost by leaving the job: a file that was merely opened is still there.
@@ -138,17 +142,19 @@ class Workbench : public QObject {
     /// Unsaved work is given up on purpose: its copy goes, behind the interface.
     void abandon();
 
-    std::vector<document::Recovery::Lost> lostWork() const { return m_recovery.findLost(); }
+    /// Looks for work that was lost, behind the interface; `lostWorkFound` tells.
+    void findLostWork();
     /// Brings lost work back. Its copy stays on the disk, as ours, until the work is saved or given up.
     void recover(const document::Recovery::Lost& lost);
+    /// Throws lost work away, and looks what is left.
     void forget(const document::Recovery::Lost& lost);
 
   signals:
     void changed(); ///< another state is current, or what follows from it is made
     void opened();  ///< another job altogether
-    void pictureChanged();
     void findingsChanged();
     void fileChanged(); ///< path or saved state
+    void lostWorkFound(const std::vector<thinline::document::Recovery::Lost>& lost);
     void failed(const QString& sentence);
     void noted(const QString& sentence);
     void busyChanged();
@@ -180,6 +186,8 @@ class Workbench : public QObject {
     bool hasAllThatIsWanted(const job::Made& made) const;
     void announce();
     void inspect();
+    void takeSaved(const QString& path, int serial, document::SavedFile saved,
+                   std::shared_ptr<const Claim> claim, const std::string& note);
     void autosave();
     void decodePicture();
     job::State stateToKeep() const;
@@ -221,12 +229,14 @@ class Workbench : public QObject {
     QString m_path;
     bool m_hasJob = false;
     QTimer m_autosaveTimer;
-    Task m_work;      ///< steps of the person
-    Task m_maker;     ///< what follows from the job
-    Task m_inspector; ///< findings, behind everything
-    Task m_saver;     ///< saving
-    Task m_keeper;    ///< the copy of unsaved work, one thing after another
-    Task m_decoder;   ///< the picture of a job just opened
+    Task m_work;                                      ///< steps of the person
+    Task m_maker;                                     ///< what follows from the job
+    Task m_inspector;                                 ///< findings, behind everything
+    Task m_saver;                                     ///< saving
+    std::vector<std::function<void()>> m_afterSaving; ///< what waits for the saving that runs
+    Task m_finder;                                    ///< lost work
+    Task m_keeper;                                    ///< the copy of unsaved work, one thing after another
+    Task m_decoder;                                   ///< the picture of a job just opened
 };
 
 } // namespace thinline::app

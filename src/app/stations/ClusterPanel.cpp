@@ -75,11 +75,21 @@ std::optional<size_t> ClusterPanel::onlyCluster() const {
     return isOnly ? job::clusterWith(m_bench.state(), m_chosen.front()) : std::nullopt;
 }
 
+/// What was proposed stays until more is known.
+void ClusterPanel::findProposals() {
+    if (m_bench.made().finished == m_proposedFor)
+        return;
+    m_proposedFor = m_bench.made().finished;
+    m_finder.start(tr("Looking for clusters"),
+                   [this, state = m_bench.state()](const base::Progress& progress) -> Task::Conclusion {
+                       return [this, found = job::proposedClusters(state, progress)] {
+                           m_proposed = found;
+                           showProposals();
+                       };
+                   });
+}
+
 void ClusterPanel::showProposals() {
-    if (m_bench.made().finished != m_proposedFor) {
-        m_proposedFor = m_bench.made().finished;
-        m_proposed = job::proposedClusters(m_bench.state());
-    }
     emptyLayout(m_proposals);
     constexpr size_t kMost = 2;
     for (size_t i = 0; m_chosen.empty() && i < std::min(kMost, m_proposed.size()); ++i) {
@@ -118,6 +128,7 @@ void ClusterPanel::show(const std::vector<design::PieceId>& chosen) {
                              : tr("Choose pieces that keep their distances, such as letters of "
                                   "vinyl or a pattern in its frame."));
     }
+    findProposals();
     showProposals();
 }
 

@@ -21,11 +21,14 @@ class ClusterPanel : public QWidget {
     /// The cluster that is chosen, and nothing besides.
     std::optional<size_t> cluster() const { return m_cluster; }
 
+    bool isSettled() const { return !m_finder.isRunning(); }
+
   signals:
     void refused(const QString& sentence);
 
   private:
     void take(const QString& name, base::Result<job::Job> job);
+    void findProposals();
     void showProposals();
     std::optional<size_t> onlyCluster() const;
 
@@ -40,6 +43,7 @@ class ClusterPanel : public QWidget {
     QVBoxLayout* m_proposals;
     job::Kept<job::Finished> m_proposedFor;
     std::vector<job::ProposedCluster> m_proposed;
+    Task m_finder;
 };
 
 } // namespace thinline::app

@@ -13,6 +13,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
+#include <iterator>
+#include <unordered_set>
 
 namespace thinline::app {
 namespace {
@@ -78,18 +81,13 @@ QLabel* sentenceLabel(const QString& words, const char* role) {
 }
 
 void toggleAll(std::vector<design::PieceId>& chosen, const std::vector<design::PieceId>& pieces) {
-    const auto isChosen = [&](design::PieceId id) {
-        return std::find(chosen.begin(), chosen.end(), id) != chosen.end();
-    };
-    if (std::all_of(pieces.begin(), pieces.end(), isChosen)) {
-        std::erase_if(chosen, [&](design::PieceId id) {
-            return std::find(pieces.begin(), pieces.end(), id) != pieces.end();
-        });
-        return;
-    }
-    for (design::PieceId id : pieces)
-        if (!isChosen(id))
-            chosen.push_back(id);
+    const std::unordered_set<design::PieceId> before(chosen.begin(), chosen.end()),
+        these(pieces.begin(), pieces.end());
+    const auto isChosen = [&](design::PieceId id) { return before.contains(id); };
+    if (std::all_of(pieces.begin(), pieces.end(), isChosen))
+        std::erase_if(chosen, [&](design::PieceId id) { return these.contains(id); });
+    else
+        std::copy_if(pieces.begin(), pieces.end(), std::back_inserter(chosen), std::not_fn(isChosen));
 }
 
 QWidget* scrolled(QWidget* body) {

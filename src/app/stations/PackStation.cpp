@@ -103,7 +103,8 @@ PackStation::Written PackStation::packed(base::FileStore& store, const job::Stat
         return out;
     }
     if (!package->faults.empty()) {
-        out.problem = tr("Nothing was written, it would spoil card. %1").arg(text(pack::faultText(package->faults)));
+        out.problem =
+            tr("Nothing was written, it would spoil card. %1").arg(text(pack::faultText(package->faults)));
         out.isFaulty = true;
         return out;
     }

@@ -20,6 +20,7 @@ class SheetsStation : public StationPanel {
     void refresh() override;
     void setActive(bool isActive) override { bench().wantSheets(isActive); }
     bool isDone() const override { return bench().made().sheets != nullptr; }
+    bool isSettled() const override { return m_clusters->isSettled(); }
     ScenePtr scene() override;
     Ground ground() const override { return Ground::Sheets; }
     QString emptyText() const override;

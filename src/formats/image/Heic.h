@@ -12,8 +12,8 @@ namespace thinline::formats::image {
 bool looksLikeHeic(const base::Bytes& file);
 
 /// Returns its main picture, upright, transparency laid on white.
-/// Errors: ParseError for a broken file, LimitExceeded above raster::kMostPixels, found before anything is
-/// decoded.
-base::Result<raster::Picture> decodeHeic(const base::Bytes& file);
+/// Errors: ParseError for a broken file, LimitExceeded above `mostPixels`, found before anything is decoded.
+base::Result<raster::Picture> decodeHeic(const base::Bytes& file,
+                                         std::int64_t mostPixels = raster::kMostPixels);
 
 } // namespace thinline::formats::image

@@ -12,6 +12,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 
 namespace thinline::formats::image {
 namespace {
@@ -23,14 +24,30 @@ bool isBelievable(double dpi) {
     return std::isfinite(dpi) && dpi >= kLeastDpi && dpi <= kMostDpi;
 }
 
+/// Visits the rows of a picture as pixels of four bytes, converting a few at a time.
+void eachRow(const QImage& image, const std::function<void(const QRgb*)>& visit) {
+    constexpr int kBand = 64;
+    const QImage::Format wanted = image.hasAlphaChannel() ? QImage::Format_ARGB32 : QImage::Format_RGB32;
+    if (image.format() == wanted) {
+        for (int y = 0; y < image.height(); ++y)
+            visit(reinterpret_cast<const QRgb*>(image.constScanLine(y)));
+        return;
+    }
+    for (int top = 0; top < image.height(); top += kBand) {
+        const QImage band =
+            image.copy(0, top, image.width(), std::min(kBand, image.height() - top)).convertToFormat(wanted);
+        for (int y = 0; y < band.height(); ++y)
+            visit(reinterpret_cast<const QRgb*>(band.constScanLine(y)));
+    }
+}
+
 /// What transparent parts are laid on. Transparent is not white: a picture that shows white itself lies on a
 /// pale tint instead, so that the two stay apart and only the tint is paper.
 QRgb groundOf(const QImage& image) {
     constexpr QRgb kWhite = qRgb(255, 255, 255), kTint = qRgb(206, 216, 232);
     constexpr double kShows = 0.002; // of the opaque pixels
     std::int64_t opaque = 0, white = 0, clear = 0;
-    for (int y = 0; y < image.height(); ++y) {
-        const QRgb* row = reinterpret_cast<const QRgb*>(image.constScanLine(y));
+    eachRow(image, [&](const QRgb* row) {
         for (int x = 0; x < image.width(); ++x) {
             const QRgb p = row[x];
             clear += qAlpha(p) < 128;
@@ -39,20 +56,18 @@ QRgb groundOf(const QImage& image) {
             ++opaque;
             white += std::min({qRed(p), qGreen(p), qBlue(p)}) > 235;
         }
-    }
+    });
     return clear > 0 && static_cast<double>(white) > kShows * static_cast<double>(opaque) ? kTint : kWhite;
 }
 
 /// Copies rows of three bytes, laying what is transparent on its ground.
-raster::Picture flattened(QImage image) {
+raster::Picture flattened(const QImage& image) {
     raster::Picture picture{image.width(), image.height(), {}};
     picture.rgb.resize(static_cast<size_t>(picture.pixels()) * 3);
     const bool hasAlpha = image.hasAlphaChannel();
-    image.convertTo(hasAlpha ? QImage::Format_ARGB32 : QImage::Format_RGB32);
     const QRgb ground = hasAlpha ? groundOf(image) : 0;
     std::uint8_t* to = picture.rgb.data();
-    for (int y = 0; y < image.height(); ++y) {
-        const QRgb* row = reinterpret_cast<const QRgb*>(image.constScanLine(y));
+    eachRow(image, [&](const QRgb* row) {
         for (int x = 0; x < image.width(); ++x, to += 3) {
             const int alpha = hasAlpha ? qAlpha(row[x]) : 255;
             const auto laid = [&](int value, int under) {
@@ -62,7 +77,7 @@ raster::Picture flattened(QImage image) {
             to[1] = laid(qGreen(row[x]), qGreen(ground));
             to[2] = laid(qBlue(row[x]), qBlue(ground));
         }
-    }
+    });
     return picture;
 }
 
@@ -104,6 +119,22 @@ constexpr Kind kKinds[] = {{"png", "image/png", true},  {"jpeg", "image/jpeg", t
                            {"tiff", "image/tiff"},      {"gif", "image/gif"},
                            {"bmp", "image/bmp"}};
 
+/// Says that the pixels of a picture would take more memory than those of the largest one with four bytes each. A codec
+/// that has read no header may give any number for the format.
+std::optional<Error> tooManyBits(const QImageReader& reader, std::int64_t pixels, std::int64_t mostPixels) {
+    constexpr std::int64_t kUsualBits = 32;
+    const QImage::Format format = reader.imageFormat();
+    if (format <= QImage::Format_Invalid || format >= QImage::NImageFormats)
+        return {};
+    const std::int64_t bits = QImage::toPixelFormat(format).bitsPerPixel();
+    if (bits <= kUsualBits || pixels * bits <= mostPixels * kUsualBits)
+        return {};
+    return Error{Code::LimitExceeded,
+                 "The picture keeps " + std::to_string(bits) +
+                     " bits for each of its pixels, which is more than cutting can use; save it with "
+                     "8 bits a colour, or make it smaller."};
+}
+
 /// Takes the pHYs chunk out of a PNG: the codec always writes one.
 void dropResolution(base::Bytes& png) {
     constexpr std::uint8_t kName[] = {'p', 'H', 'Y', 's'};
@@ -114,11 +145,11 @@ void dropResolution(base::Bytes& png) {
 
 } // namespace
 
-base::Result<DecodedPicture> decode(const base::Bytes& file) {
+base::Result<DecodedPicture> decode(const base::Bytes& file, std::int64_t mostPixels) {
     if (file.empty())
         return Error{Code::ParseError, "The file is empty; choose a PNG or JPEG picture."};
     if (looksLikeHeic(file)) {
-        auto picture = decodeHeic(file);
+        auto picture = decodeHeic(file, mostPixels);
         if (!picture)
             return picture.error();
         return DecodedPicture{picture.take(), {}, {}, false, "image/heic"};
@@ -140,30 +171,38 @@ base::Result<DecodedPicture> decode(const base::Bytes& file) {
         return Error{Code::Unsupported, "This is a " + format.toUpper().toStdString() +
                                             " picture; save it as PNG or JPEG first."};
     if (!isWhole(file))
-        return Error{Code::ParseError, "The picture breaks off: its file ends before the picture does. Fetch it anew, "
-                                       "or open it elsewhere and save it anew."};
+        return Error{Code::ParseError,
+                     "The picture breaks off: its file ends before the picture does. Fetch it anew, "
+                     "or open it elsewhere and save it anew."};
     if (hasUnsaidInks(file))
-        return Error{Code::Unsupported, "This JPEG picture is in four printing colours and does not say how they are "
-                                        "meant; save it in RGB colours, or as PNG."};
+        return Error{Code::Unsupported,
+                     "This JPEG picture is in four printing colours and does not say how they are "
+                     "meant; save it in RGB colours, or as PNG."};
     const QSize size = reader.size();
-    const qint64 pixels = static_cast<qint64>(size.width()) * size.height();
-    if (size.isValid() && pixels > raster::kMostPixels)
-        return Error{Code::LimitExceeded, "The picture has " + std::to_string(pixels / 1'000'000) +
-                                              " megapixels; up to 100 are accepted. Make it smaller first."};
-    constexpr int kMegabytes = 1024; // 100 megapixels at four bytes, with room for the turning copy
-    reader.setAllocationLimit(kMegabytes);
+    if (size.isValid()) {
+        const std::int64_t pixels = std::int64_t{size.width()} * size.height();
+        if (auto tooMany = tooManyPixels(pixels, mostPixels))
+            return *tooMany;
+        if (auto tooDeep = tooManyBits(reader, pixels, mostPixels))
+            return *tooDeep;
+    }
+    constexpr std::int64_t kBytesAPixel = 10; // four, once more for a picture that is turned, and room
+    reader.setAllocationLimit(static_cast<int>(1 + mostPixels * kBytesAPixel / 1'000'000));
     const bool isSideways = (reader.transformation() & QImageIOHandler::TransformationRotate90) != 0;
     QImage image;
     if (!reader.read(&image) || image.isNull())
         return Error{Code::ParseError, "The picture is broken (" + reader.errorString().toStdString() +
                                            "); open it elsewhere and save it anew."};
+    if (auto tooMany =
+            tooManyPixels(std::int64_t{image.width()} * image.height(), mostPixels)) // a GIF of larger frames
+        return *tooMany;
     DecodedPicture out;
     out.mediaType = kind->mediaType;
     if (kind->hasOwnReader)
         readResolution(file, isSideways, out);
     else
         takeResolution(image, out);
-    out.picture = flattened(std::move(image));
+    out.picture = flattened(image);
     return out;
 }
 

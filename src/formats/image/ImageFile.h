@@ -26,9 +26,9 @@ struct DecodedPicture {
 
 /// Returns the picture in a file, transparency laid on white; of several frames or pages the first.
 /// Errors: ParseError (empty, not a picture, broken: says which), Unsupported (another kind of picture),
-///         LimitExceeded above 100 megapixels, found from the header before anything is decoded.
+///         LimitExceeded above `mostPixels`, found from the header before anything is decoded.
 /// Cost:   O(pixels); up to 7 bytes per pixel while decoding.
-base::Result<DecodedPicture> decode(const base::Bytes& file);
+base::Result<DecodedPicture> decode(const base::Bytes& file, std::int64_t mostPixels = raster::kMostPixels);
 
 /// The resolution a file states, before any judgement; unset when it states none.
 struct StatedResolution {

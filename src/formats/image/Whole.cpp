@@ -66,7 +66,8 @@ bool isJpeg(const Bytes& file) {
 
 bool isWholeJpeg(const Bytes& file) {
     bool hasScan = false;
-    return walkJpeg(file, [&](std::uint8_t marker, size_t, size_t) { hasScan = hasScan || marker == kScan; }) &&
+    return walkJpeg(file,
+                    [&](std::uint8_t marker, size_t, size_t) { hasScan = hasScan || marker == kScan; }) &&
            hasScan;
 }
 
@@ -116,7 +117,8 @@ bool isWholeBmp(const Bytes& file) {
     const size_t from = littleEndian(file, 10, 4), headerBytes = littleEndian(file, 14, 4);
     if (headerBytes < 40)
         return true; // an older kind, seldom met
-    const size_t width = littleEndian(file, 18, 4), bits = littleEndian(file, 28, 2), packing = littleEndian(file, 30, 4);
+    const size_t width = littleEndian(file, 18, 4), bits = littleEndian(file, 28, 2),
+                 packing = littleEndian(file, 30, 4);
     const auto signedHeight = static_cast<std::int32_t>(littleEndian(file, 22, 4));
     const auto height = static_cast<size_t>(std::abs(static_cast<std::int64_t>(signedHeight)));
     if (packing == 1 || packing == 2)
@@ -132,6 +134,15 @@ bool isWhole(const Bytes& file) {
     if (startsWith(file, "GIF8"))
         return isWholeGif(file);
     return !startsWith(file, "BM") || isWholeBmp(file);
+}
+
+std::optional<base::Error> tooManyPixels(std::int64_t pixels, std::int64_t most) {
+    if (pixels <= most)
+        return {};
+    constexpr std::int64_t kMega = 1'000'000;
+    return base::Error{base::Code::LimitExceeded, "The picture has " + std::to_string(pixels / kMega) +
+                                                      " megapixels; up to " + std::to_string(most / kMega) +
+                                                      " are accepted. Make it smaller first."};
 }
 
 bool hasUnsaidInks(const Bytes& file) {
