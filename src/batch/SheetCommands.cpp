@@ -45,8 +45,51 @@ CommandSpec packSpec() {
             "overview, a list.",
             {{"--anew", "", "Lays the pieces anew first, by the job's own plan; what is pinned stays.", "",
               false},
+             {"--folds-as", "score|perforation|hand", "How folds are made this time, whatever the job says.",
+              "", false},
              {"--out", "DIR", "The folder to write to; made when it is not there.", "", true},
              {"--report", "REPORT.json", "Writes loads, sheets, waste, findings and seconds.", "", false}}};
+}
+
+CommandSpec foldsSpec() {
+    return {"folds",
+            "JOB.thinline",
+            "Tells the folds and other lines of a job, or says how its folds are made.",
+            {{"--as", "score|perforation|hand",
+              "Scored, perforated, or folded by hand along a ruler: the cutter's choice, not the design's.",
+              "", false},
+             kJobOption}};
+}
+
+base::Result<design::FoldsAs> foldsAsOf(const std::string& word) {
+    for (size_t i = 0; i < design::kFoldsAsWords.size(); ++i)
+        if (word == design::kFoldsAsWords[i])
+            return static_cast<design::FoldsAs>(i);
+    return Error{Code::InvalidArgument,
+                 "Folds cannot be made as '" + word + "'; choose score, perforation or hand."};
+}
+
+/// One line for each line of each piece: what it is, how long, and whether it reaches the edge at both ends.
+void tellFolds(const design::Stack& work, std::ostream& out) {
+    constexpr std::array<const char*, 6> kNames{"fold", "score", "slit", "tear", "pen", "mark"};
+    int told = 0;
+    for (const design::Laid& laid : work.pieces)
+        for (const design::PieceLine& line : laid.piece.body->lines) {
+            ++told;
+            const bool isWhole = line.beginsAtEdge && line.endsAtEdge;
+            out << laid.id().text() << " line " << numberOf(line.id) << ": " << kNames[line.does.index()]
+                << ", " << base::formatNumber(geometry::contourLength(line.path), 1) << " mm"
+                << (isWhole                                ? ", edge to edge"
+                    : line.beginsAtEdge || line.endsAtEdge ? ", one end at the edge"
+                                                           : ", ends on the card");
+            if (const auto* fold = std::get_if<design::Fold>(&line.does))
+                out << ", " << base::formatNumber(fold->angleDeg, 0) << " degrees "
+                    << (fold->isTowards ? "towards you" : "away from you") << ", scored on the "
+                    << (fold->scored == design::Side::Front ? "visible face" : "back");
+            out << "\n";
+        }
+    if (told == 0)
+        out << "no folds or other lines\n";
 }
 
 CommandSpec demoSpec() {
@@ -58,12 +101,13 @@ CommandSpec demoSpec() {
               false}}};
 }
 
-base::Status writePackage(Session& session, const State& state, const std::string& folder) {
+base::Status writePackage(Session& session, const State& state, const std::string& folder,
+                          design::FoldsAs foldsAs) {
     const auto laidBy = job::arrangeOptions(state.job.plan, catalogue().formats);
     if (!laidBy)
         return laidBy.error();
     auto package = pack::makePackage(*state.made.work(), *state.made.sheets, *laidBy,
-                                     {state.job.name, job::originsOf(state.job).lines});
+                                     {state.job.name, job::originsOf(state.job).lines, foldsAs});
     if (!package)
         return package.error();
     if (!package->faults.empty())
@@ -132,7 +176,7 @@ base::Status sheetsCommand(Session& session, const Options& options) {
     auto laid = arranged({job::withPlan(state->job, *plan), state->made});
     if (!laid)
         return laid.error();
-    if (auto written = writePackage(session, *laid, options["--out"]); !written)
+    if (auto written = writePackage(session, *laid, options["--out"], laid->job.plan.foldsAs); !written)
         return written;
     if (auto saved = saveState(session, options["--out"] + "/" + fileOf(options.operand), *laid); !saved)
         return saved;
@@ -144,7 +188,14 @@ base::Status packState(Session& session, const State& state, const Options& opti
     auto laid = arranged(state);
     if (!laid)
         return laid.error();
-    if (auto written = writePackage(session, *laid, options["--out"]); !written)
+    design::FoldsAs foldsAs = laid->job.plan.foldsAs;
+    if (options.has("--folds-as")) {
+        const auto asked = foldsAsOf(options["--folds-as"]);
+        if (!asked)
+            return asked.error();
+        foldsAs = *asked;
+    }
+    if (auto written = writePackage(session, *laid, options["--out"], foldsAs); !written)
         return written;
     return conclude(session, *laid, options);
 }
@@ -156,6 +207,28 @@ base::Status packCommand(Session& session, const Options& options) {
     if (options.has("--anew"))
         state = State{state->job, job::withoutSheets(state->made)};
     return packState(session, *state, options);
+}
+
+base::Status foldsCommand(Session& session, const Options& options) {
+    auto state = loadState(session, options.operand);
+    if (!state)
+        return state.error();
+    if (!options.has("--as")) {
+        if (state->made.work())
+            tellFolds(*state->made.work(), session.out);
+        session.out << "folds are made by "
+                    << design::kFoldsAsWords[static_cast<size_t>(state->job.plan.foldsAs)] << "\n";
+        return base::Done{};
+    }
+    const auto as = foldsAsOf(options["--as"]);
+    if (!as)
+        return as.error();
+    job::SheetPlan plan = state->job.plan;
+    plan.foldsAs = *as;
+    auto changed = madeOf(job::withPlan(state->job, plan), *state);
+    if (!changed)
+        return changed.error();
+    return saveState(session, options.has("--job") ? options["--job"] : options.operand, *changed);
 }
 
 base::Status demoCommand(Session& session, const Options& options) {
@@ -181,7 +254,10 @@ base::Status demoCommand(Session& session, const Options& options) {
 } // namespace
 
 std::vector<Command> sheetCommands() {
-    return {{sheetsSpec(), sheetsCommand}, {packSpec(), packCommand}, {demoSpec(), demoCommand}};
+    return {{sheetsSpec(), sheetsCommand},
+            {packSpec(), packCommand},
+            {foldsSpec(), foldsCommand},
+            {demoSpec(), demoCommand}};
 }
 
 } // namespace thinline::batch

@@ -45,6 +45,11 @@ CommandSpec importSpec() {
           {"--width", "LENGTH", "Real width of the whole page instead of what the file states.", "", false},
           {"--page", "NUMBER", "Which page of a PDF file, from 1.", "1", false},
           {"--only", "LAYER,LAYER", "Takes these layers and leaves the others out.", "", false},
+          {"--lines", "KIND=USE,...",
+           "What kinds of lines are: KIND is the number it is told by, or its layer; USE is outline, fold, "
+           "score, slit, "
+           "tear, pen, mark, parts (they part the piece) or none.",
+           "", false},
           {"--strokes", "", "Takes strokes as strips of their width instead of outlines.", "", false},
           {"--whole", "", "Takes items whole that the drawing shows clipped.", "", false},
           {"--from", "TEXT", "Where it came from; kept in the job.", "", false},
@@ -157,6 +162,47 @@ base::Result<std::optional<double>> widthAsked(const job::Source& source, const 
                  "--unit is '" + options["--unit"] + "'; for this file it is one of " + known + "."};
 }
 
+/// Takes "1=fold,inner=score" into the answers about kinds of lines.
+base::Status takeLines(const std::string& said, const job::Drawing& drawing, design::TakeOptions& take) {
+    for (const std::string& one : partedByCommas(said)) {
+        const auto equals = one.rfind('=');
+        const std::string which = one.substr(0, equals);
+        const auto as = design::drawnAsOf(equals == std::string::npos ? "" : one.substr(equals + 1));
+        if (!as)
+            return Error{
+                Code::InvalidArgument,
+                "'" + one +
+                    "' in --lines says nothing lines can be; write KIND=USE, where USE is outline, fold, "
+                    "score, slit, tear, pen, mark, parts or none."};
+        bool isFound = false;
+        for (size_t i = 0; i < drawing.kinds.size(); ++i)
+            if (const design::LineKind& kind = drawing.kinds[i];
+                which == std::to_string(i + 1) || which == kind.layer) {
+                take.lines[kind.key] = *as;
+                isFound = true;
+            }
+        if (!isFound)
+            return Error{Code::InvalidArgument,
+                         "There is no kind of lines '" + which + "' in the drawing; it has " +
+                             base::counted(static_cast<long long>(drawing.kinds.size()), "kind") + "."};
+    }
+    return base::Done{};
+}
+
+/// Lists the kinds of lines of a drawing, and as what each was taken.
+void tellLines(const job::Source& source, std::ostream& out) {
+    const auto& drawing = std::get<job::Drawing>(source.what);
+    for (size_t i = 0; i < drawing.kinds.size(); ++i) {
+        const design::LineKind& kind = drawing.kinds[i];
+        out << "lines " << i + 1 << ": " << kind.words << ", "
+            << base::formatNumber(kind.lengthMm * source.unitMm, 1) << " mm, taken as "
+            << design::drawnAsWord(kind.taken);
+        if (kind.taken != kind.proposed)
+            out << "; proposed " << design::drawnAsWord(kind.proposed);
+        out << " (" << kind.why << ")\n";
+    }
+}
+
 base::Result<design::TakeOptions> takeOf(const job::Drawing& drawing, const Options& options) {
     design::TakeOptions take = drawing.take;
     const auto page = numberBetween("--page", options["--page"], 1, drawing.pages);
@@ -165,6 +211,9 @@ base::Result<design::TakeOptions> takeOf(const job::Drawing& drawing, const Opti
     take.page = static_cast<int>(*page) - 1;
     take.strokesAsAreas = options.has("--strokes");
     take.appliesClips = !options.has("--whole");
+    if (options.has("--lines"))
+        if (auto ok = takeLines(options["--lines"], drawing, take); !ok)
+            return ok.error();
     if (!options.has("--only"))
         return take;
     std::string known;
@@ -220,6 +269,7 @@ base::Status importCommand(Session& session, const Options& options) {
             return taken.error();
         noted.job = taken.take().job;
     }
+    tellLines(*job::findSource(noted.job, id), session.out);
     noted.note = job::noteOf(*job::findSource(noted.job, id)); // of what was taken in the end
     noted.job = job::withOrigin(noted.job, id, {options.has("--from") ? options["--from"] : "", *licence});
     return finish(session, *start, noted, options);

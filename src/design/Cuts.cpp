@@ -33,10 +33,90 @@ bool mayTouch(const std::vector<geometry::Shape>& shapes) {
     return false;
 }
 
+/// Sorts the cut lines of a shape: its openings are cut before what lies around them.
+void sortCuts(const geometry::Shape& shape, const geometry::CutLines& cuts, PieceCuts& into) {
+    into.of(Operation::Cut).lines = cuts.lines;
+    for (const geometry::Contour& contour : cuts.outlines)
+        into.of(contour == shape.outline ? Operation::Cut : Operation::CutInside).outlines.push_back(contour);
+}
+
 geometry::CutLines whole(const geometry::Shape& shape) {
     geometry::CutLines out{{shape.outline}, {}};
     out.outlines.insert(out.outlines.end(), shape.openings.begin(), shape.openings.end());
     return out;
+}
+
+using geometry::Line;
+
+/// A line parted where others of its kind cross it: there the card is left whole.
+std::vector<Line> partedAtCrossings(const Line& line, const std::vector<Line>& others) {
+    constexpr double kApartMm = 0.01;
+    std::vector<double> at{0, geometry::contourLength(line)};
+    for (const Line& other : others)
+        if (&other != &line)
+            for (const double along : geometry::meetingsAlong(line, other))
+                at.push_back(along);
+    std::sort(at.begin(), at.end());
+    std::vector<Line> out;
+    for (size_t i = 0; i + 1 < at.size(); ++i)
+        if (at[i + 1] - at[i] > kApartMm)
+            out.push_back(geometry::stretchOfLine(line, at[i], at[i + 1]));
+    return out;
+}
+
+base::Status addPerforated(const std::vector<Line>& lines, const geometry::Perforation& how,
+                           std::vector<Line>& into) {
+    for (const Line& line : lines)
+        for (const Line& stretch : partedAtCrossings(line, lines)) {
+            auto cuts = geometry::perforated(stretch, how);
+            if (!cuts)
+                return cuts.error();
+            into.insert(into.end(), cuts->begin(), cuts->end());
+        }
+    return base::Done{};
+}
+
+/// Short strokes at both ends of a fold, for a ruler to be laid at.
+void addTicks(const Line& fold, std::vector<Line>& into) {
+    constexpr double kTickMm = 2;
+    const double length = geometry::contourLength(fold);
+    if (length <= 2 * kTickMm) {
+        into.push_back(fold);
+        return;
+    }
+    into.push_back(geometry::stretchOfLine(fold, 0, kTickMm));
+    into.push_back(geometry::stretchOfLine(fold, length - kTickMm, length));
+}
+
+/// What the lines of a piece ask to be done, where it lies.
+base::Status addLines(const Laid& laid, const geometry::Transform& map, FoldsAs foldsAs, PieceCuts& into) {
+    std::vector<Line> folds;
+    for (const PieceLine& line : laid.piece.body->lines) {
+        const Line path = geometry::transformed(line.path, map);
+        if (const auto* fold = std::get_if<Fold>(&line.does)) {
+            into.hidden += fold->scored != laid.up;
+            folds.push_back(path);
+        } else if (std::holds_alternative<Slit>(line.does)) {
+            into.of(Operation::CutInside).lines.push_back(path);
+        } else if (const auto* tear = std::get_if<Tear>(&line.does)) {
+            if (auto ok = addPerforated({path}, {tear->cutMm, tear->leftMm, tear->leftMm},
+                                        into.of(Operation::Perforate).lines);
+                !ok)
+                return ok;
+        } else {
+            const bool isScored =
+                std::holds_alternative<Score>(line.does) || std::holds_alternative<Placement>(line.does);
+            into.of(isScored ? Operation::Score : Operation::Draw).lines.push_back(path);
+        }
+    }
+    if (foldsAs == FoldsAs::Perforation)
+        return addPerforated(folds, {}, into.of(Operation::Perforate).lines);
+    for (const Line& fold : folds)
+        if (foldsAs == FoldsAs::Hand)
+            addTicks(fold, into.of(Operation::Draw).lines);
+        else
+            into.of(Operation::Score).lines.push_back(fold);
+    return base::Done{};
 }
 
 } // namespace
@@ -58,7 +138,16 @@ std::vector<FrameCut> framesOn(const Stack& stack, const PlacedSheet& sheet) {
     return out;
 }
 
-base::Result<SheetCuts> cutsOn(const Stack& stack, const PlacedSheet& sheet, const base::Progress& progress) {
+std::string operationGroup(const std::string& stockId, Operation operation, Depth depth) {
+    constexpr std::array<const char*, kOperations.size()> kNames{"-draw", "-score", "-perforate",
+                                                                 "-cut-inside", "-cut"};
+    const bool isOutline = operation == Operation::Cut;
+    return stockId + kNames[static_cast<size_t>(operation)] +
+           (isOutline && depth == Depth::ToCarrier ? "-to-carrier" : "");
+}
+
+base::Result<SheetCuts> cutsOn(const Stack& stack, const PlacedSheet& sheet, FoldsAs foldsAs,
+                               const base::Progress& progress) {
     SheetCuts out;
     std::unordered_map<PieceId, const Laid*> laidOf;
     for (const Laid& laid : stack.pieces)
@@ -74,9 +163,12 @@ base::Result<SheetCuts> cutsOn(const Stack& stack, const PlacedSheet& sheet, con
                                    " on a sheet is not in the work any more; arrange the sheets anew."};
         if (const auto in = clusterOf.find(placed.what.piece); in != clusterOf.end())
             clusters[{in->second, placed.what.copy}].push_back(shapes.size());
-        shapes.push_back(
-            geometry::transformed(laid->second->shape(), placement(laid->second->piece, placed.pose)));
-        out.pieces.push_back({placed.what, whole(shapes.back())});
+        const geometry::Transform map = placement(laid->second->piece, placed.pose);
+        shapes.push_back(geometry::transformed(laid->second->shape(), map));
+        out.pieces.push_back({placed.what});
+        sortCuts(shapes.back(), whole(shapes.back()), out.pieces.back());
+        if (auto ok = addLines(*laid->second, map, foldsAs, out.pieces.back()); !ok)
+            return ok.error();
     }
     for (const auto& [in, members] : clusters) {
         std::vector<geometry::Shape> own;
@@ -87,8 +179,12 @@ base::Result<SheetCuts> cutsOn(const Stack& stack, const PlacedSheet& sheet, con
         auto once = geometry::cutOnce(own, progress);
         if (!once)
             return once.error();
-        for (size_t i = 0; i < members.size(); ++i)
-            out.pieces[members[i]].cuts = std::move((*once)[i]);
+        for (size_t i = 0; i < members.size(); ++i) {
+            PieceCuts& piece = out.pieces[members[i]];
+            piece.of(Operation::Cut) = {};
+            piece.of(Operation::CutInside).outlines.clear();
+            sortCuts(own[i], (*once)[i], piece);
+        }
     }
     out.frames = framesOn(stack, sheet);
     return out;

@@ -7,13 +7,26 @@
 #include "design/Load.h"
 #include "geometry/CutOnce.h"
 
+#include <array>
+
 /// What the knife travels on a sheet.
 namespace thinline::design {
 
-/// One copy's cut lines where they lie on the mat.
+/// What is done on a sheet, in the order of work.
+enum class Operation { Draw, Score, Perforate, CutInside, Cut };
+inline constexpr std::array kOperations{Operation::Draw, Operation::Score, Operation::Perforate,
+                                        Operation::CutInside, Operation::Cut};
+/// Returns the name of the group of an operation in a file: "sea-score", "sea-cut", "film-cut-to-carrier".
+std::string operationGroup(const std::string& stockId, Operation operation, Depth depth);
+
+/// What is done to one copy where it lies on the mat: outlines, openings and slits, and the lines it carries.
 struct PieceCuts {
     CopyOf what;
-    geometry::CutLines cuts;
+    std::array<geometry::CutLines, kOperations.size()> by = {};
+    int hidden = 0; ///< folds that are scored on the face that lies below
+
+    geometry::CutLines& of(Operation operation) { return by[static_cast<size_t>(operation)]; }
+    const geometry::CutLines& of(Operation operation) const { return by[static_cast<size_t>(operation)]; }
 };
 /// The frame round one copy of a cluster, on the mat.
 struct FrameCut {
@@ -29,10 +42,12 @@ struct SheetCuts {
 /// Returns the frames on a sheet, where they lie on the mat.
 std::vector<FrameCut> framesOn(const Stack& stack, const PlacedSheet& sheet);
 
-/// Returns the cut lines on a sheet, in the order of its pieces. Within a cluster what coincides is cut once.
+/// Returns what is done on a sheet, in the order of its pieces. Within a cluster what coincides is cut once.
+/// Shape:  folds are scored, perforated with bridges at both ends and where they cross, or left to a hand: then a pen
+///         draws their first and last 2 mm. Slits are cut inside, lines to be torn perforated as they say.
 /// Errors: NotFound for a piece that is not in the stack; those of geometry::cutOnce.
 /// Cost:   O(nodes); pieces of a cluster that touch cost a net of their edges.
-base::Result<SheetCuts> cutsOn(const Stack& stack, const PlacedSheet& sheet,
+base::Result<SheetCuts> cutsOn(const Stack& stack, const PlacedSheet& sheet, FoldsAs foldsAs = FoldsAs::Score,
                                const base::Progress& progress = {});
 
 } // namespace thinline::design

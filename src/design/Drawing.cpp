@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "design/Drawing.h"
 
+#include "design/DrawnLines.h"
 #include "geometry/Boolean.h"
 #include "geometry/Offset.h"
 #include "geometry/Thin.h"
@@ -126,19 +127,15 @@ void thinOut(DrawnPage& page) {
                             std::to_string(after) + ", nowhere more than 0.00025 mm beside them");
 }
 
-base::Result<std::vector<DrawnPiece>> piecesOf(const DrawnPage& page, const TakeOptions& options,
-                                               const base::Progress& progress) {
-    constexpr double kLargestMm = 10'000;
-    if (!(page.widthMm > 0) || !(page.heightMm > 0) || page.widthMm > kLargestMm ||
-        page.heightMm > kLargestMm)
-        return base::Error{
-            base::Code::Degenerate,
-            "The page of this drawing has no size that can be meant; set one where it was drawn."};
+namespace {
+
+base::Result<std::vector<DrawnPiece>>
+areasOfPage(const std::vector<DrawnItem>& items, const TakeOptions& options, const base::Progress& progress) {
     std::vector<DrawnPiece> out;
     Rooms rooms;
     size_t done = 0;
-    for (const DrawnItem& item : page.items) {
-        const double at = static_cast<double>(done++) / static_cast<double>(page.items.size());
+    for (const DrawnItem& item : items) {
+        const double at = static_cast<double>(done++) / static_cast<double>(items.size());
         progress.report(at, "Cleaning the outlines");
         if (options.leftOut.contains(item.layer))
             continue;
@@ -153,9 +150,58 @@ base::Result<std::vector<DrawnPiece>> piecesOf(const DrawnPage& page, const Take
                                        : item.stroke,
                            item.id, item.layer});
     }
-    if (out.empty() && options.leftOut.empty())
-        return base::Error{base::Code::Degenerate, "No outline in this drawing bounds an area."};
     return out;
+}
+
+} // namespace
+
+base::Result<TakenPage> takenFrom(const DrawnPage& page, const TakeOptions& options,
+                                  const base::Progress& progress) {
+    constexpr double kLargestMm = 10'000;
+    if (!(page.widthMm > 0) || !(page.heightMm > 0) || page.widthMm > kLargestMm ||
+        page.heightMm > kLargestMm)
+        return base::Error{
+            base::Code::Degenerate,
+            "The page of this drawing has no size that can be meant; set one where it was drawn."};
+    TakenPage out;
+    std::vector<Strokes> strokes;
+    std::vector<DrawnItem> nested;
+    const std::vector<DrawnItem>* items = &page.items;
+    if (!options.strokesAsAreas) {
+        auto found = strokesOf(page, options);
+        if (!found)
+            return found.error();
+        strokes = found.take();
+    }
+    if (!strokes.empty()) {
+        nested = page.items;
+        nestOutlines(strokes, nested);
+        items = &nested;
+    }
+    auto pieces = areasOfPage(*items, options, progress.part(0, 0.8));
+    if (!pieces)
+        return pieces.error();
+    out.pieces = pieces.take();
+    for (Strokes& kind : strokes)
+        judge(kind, out.pieces, options);
+    if (auto ok = layStrokes(strokes, page.items, out, progress.part(0.8, 1)); !ok)
+        return ok.error();
+    for (const Strokes& kind : strokes)
+        out.kinds.push_back(kind.kind);
+    if (out.pieces.empty() && options.leftOut.empty())
+        return base::Error{
+            base::Code::Degenerate,
+            "No outline in this drawing bounds an area" +
+                (out.kinds.empty() ? std::string(".") : "; it holds " + out.kinds.front().words + ".")};
+    return out;
+}
+
+base::Result<std::vector<DrawnPiece>> piecesOf(const DrawnPage& page, const TakeOptions& options,
+                                               const base::Progress& progress) {
+    auto taken = takenFrom(page, options, progress);
+    if (!taken)
+        return taken.error();
+    return std::move(taken.take().pieces);
 }
 
 std::vector<DrawnLayer> layersOf(const DrawnPage& page) {

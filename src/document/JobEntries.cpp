@@ -111,6 +111,8 @@ json planJson(const job::SheetPlan& plan) {
                 {"spacingMm", plan.spacingMm},
                 {"mayTurn", plan.mayTurn},
                 {"pins", json::array()}};
+    if (plan.foldsAs != design::FoldsAs::Score)
+        out["foldsAs"] = design::kFoldsAsWords[static_cast<size_t>(plan.foldsAs)];
     for (const sheets::Pin& pin : plan.pins)
         out["pins"].push_back({{"piece", pin.what.piece.text()},
                                {"copy", pin.what.copy},
@@ -272,6 +274,8 @@ json keptJson(const Source& source) {
             one["colour"] = job::colourText(*found.colour);
         if (!(found.frame == geometry::Transform{}))
             one["frame"] = transformJson(found.frame);
+        for (const design::PieceLine& line : found.body->lines)
+            one["lines"].push_back(pieceLineJson(line));
         out["pieces"].push_back(std::move(one));
     }
     if (const auto* drawing = std::get_if<job::Drawing>(&source.what))

@@ -199,6 +199,19 @@ json drawingJson(const job::Drawing& drawing) {
                 {"strokesAsAreas", drawing.take.strokesAsAreas},
                 {"leftOut", drawing.take.leftOut},
                 {"layers", json::array()}};
+    for (const auto& [key, as] : drawing.take.lines)
+        out["lines"][key] = design::drawnAsWord(as);
+    for (const design::LineKind& kind : drawing.kinds)
+        out["lineKinds"].push_back({{"key", kind.key},
+                                    {"words", kind.words},
+                                    {"layer", kind.layer},
+                                    {"lines", kind.lines},
+                                    {"lengthMm", kind.lengthMm},
+                                    {"closed", kind.isClosed},
+                                    {"proposed", design::drawnAsWord(kind.proposed)},
+                                    {"why", kind.why},
+                                    {"sure", kind.isSure},
+                                    {"taken", design::drawnAsWord(kind.taken)}});
     for (const design::DrawnLayer& layer : drawing.layers) {
         json one = {{"name", layer.name}, {"items", layer.items}};
         if (layer.colour)
@@ -207,6 +220,107 @@ json drawingJson(const job::Drawing& drawing) {
     }
     return out;
 }
+
+namespace {
+
+/// In the order of design::LineUse.
+constexpr const char* kLineUses[] = {"fold", "score", "slit", "tear", "pen", "mark"};
+constexpr int kMostLines = 1'000'000;
+
+} // namespace
+
+json pieceLineJson(const design::PieceLine& line) {
+    json out = {
+        {"id", numberOf(line.id)}, {"path", lineJson(line.path)}, {"as", kLineUses[line.does.index()]}};
+    if (line.beginsAtEdge)
+        out["beginsAtEdge"] = true;
+    if (line.endsAtEdge)
+        out["endsAtEdge"] = true;
+    if (const auto* fold = std::get_if<design::Fold>(&line.does)) {
+        if (fold->scored == design::Side::Back)
+            out["scored"] = "back";
+        if (fold->isTowards)
+            out["towards"] = true;
+        out["angleDeg"] = fold->angleDeg;
+    } else if (const auto* tear = std::get_if<design::Tear>(&line.does)) {
+        out["cutMm"] = tear->cutMm;
+        out["leftMm"] = tear->leftMm;
+    } else if (const auto* pen = std::get_if<design::Pen>(&line.does)) {
+        out["ink"] = pen->inkId;
+        out["widthMm"] = pen->widthMm;
+    } else if (const auto* mark = std::get_if<design::Placement>(&line.does);
+               mark && !(mark->shows == design::PieceId{})) {
+        out["shows"] = mark->shows.text();
+    }
+    return out;
+}
+
+design::PieceLine pieceLineOf(const json& in) {
+    design::PieceLine out;
+    out.id = design::LineId{wholeIn(in.at("id"), 1, kMostLines, "a line")};
+    out.path = lineOf(in.at("path"));
+    out.beginsAtEdge = flagOr(in, "beginsAtEdge", false);
+    out.endsAtEdge = flagOr(in, "endsAtEdge", false);
+    const std::string as = in.at("as").get<std::string>();
+    const auto word = std::find(std::begin(kLineUses), std::end(kLineUses), as);
+    switch (word - std::begin(kLineUses)) {
+    case 0: {
+        design::Fold fold;
+        fold.scored = textOr(in, "scored") == "back" ? design::Side::Back : design::Side::Front;
+        fold.isTowards = flagOr(in, "towards", false);
+        fold.angleDeg = numberOr(in, "angleDeg", fold.angleDeg, 0, 180, "a fold's angle");
+        out.does = fold;
+        break;
+    }
+    case 1:
+        out.does = design::Score{};
+        break;
+    case 2:
+        out.does = design::Slit{};
+        break;
+    case 3:
+        out.does = design::Tear{numberOr(in, "cutMm", 2, 0.1, 100, "a perforation"),
+                                numberOr(in, "leftMm", 1.5, 0.1, 100, "a perforation")};
+        break;
+    case 4:
+        out.does = design::Pen{textOr(in, "ink"), numberOr(in, "widthMm", 0.5, 0.01, 1000, "a pen")};
+        break;
+    case 5:
+        out.does = design::Placement{in.contains("shows") ? pieceOf(in.at("shows")) : design::PieceId{}};
+        break;
+    default:
+        throw BadJob{"'" + as + "' is no use of a line"};
+    }
+    return out;
+}
+
+namespace {
+
+design::DrawnAs drawnAsIn(const json& in) {
+    const auto as = design::drawnAsOf(in.get<std::string>());
+    if (!as)
+        throw BadJob{"'" + in.get<std::string>() + "' is nothing lines can be taken as"};
+    return *as;
+}
+
+void readLineKinds(const json& in, job::Drawing& out) {
+    if (in.contains("lines"))
+        for (const auto& [key, as] : in.at("lines").items())
+            out.take.lines[key] = drawnAsIn(as);
+    for (const json& kind : in.value("lineKinds", json::array()))
+        out.kinds.push_back({.key = kind.at("key").get<std::string>(),
+                             .words = textOr(kind, "words"),
+                             .layer = textOr(kind, "layer"),
+                             .lines = wholeIn(kind.at("lines"), 0, kMostLines, "the lines"),
+                             .lengthMm = numberOr(kind, "lengthMm", 0, 0, 1e12, "a length"),
+                             .isClosed = flagOr(kind, "closed", false),
+                             .proposed = drawnAsIn(kind.at("proposed")),
+                             .why = textOr(kind, "why"),
+                             .isSure = flagOr(kind, "sure", true),
+                             .taken = drawnAsIn(kind.at("taken"))});
+}
+
+} // namespace
 
 job::Drawing drawingOf(const json& in, std::shared_ptr<const job::Artwork> file) {
     job::Drawing out;
@@ -222,6 +336,7 @@ job::Drawing drawingOf(const json& in, std::shared_ptr<const job::Artwork> file)
     out.take.strokesAsAreas = flagOr(in, "strokesAsAreas", false);
     if (in.contains("leftOut"))
         out.take.leftOut = in.at("leftOut").get<std::set<std::string>>();
+    readLineKinds(in, out);
     for (const json& layer : in.value("layers", json::array())) {
         design::DrawnLayer one{
             layer.at("name").get<std::string>(), wholeIn(layer.at("items"), 0, 100'000'000, "a layer"), {}};

@@ -42,6 +42,8 @@ json wordJson(const lettering::Recipe& word);
 double numberIn(const json& value, double least, double most, const char* what);
 int wholeIn(const json& value, int least, int most, const char* what);
 geometry::Point pointOf(const json& value);
+json pieceLineJson(const design::PieceLine& line);
+design::PieceLine pieceLineOf(const json& in);
 geometry::Line lineOf(const json& value);
 raster::Rgb colourOf(const json& value);
 geometry::Shape shapeOf(const json& value);

@@ -109,6 +109,8 @@ job::SheetPlan planOf(const json& in) {
         out.ownSheet = ownSheetOf(in.at("ownSheetMm"));
     out.spacingMm = numberOr(in, "spacingMm", out.spacingMm, 0, 100, "the spacing");
     out.mayTurn = flagOr(in, "mayTurn", out.mayTurn);
+    if (in.contains("foldsAs"))
+        out.foldsAs = wordIn<design::FoldsAs>(in.at("foldsAs"), design::kFoldsAsWords, "how folds are made");
     for (const json& pin : in.value("pins", json::array()))
         out.pins.push_back({{pieceOf(pin.at("piece")), wholeIn(pin.at("copy"), 0, 999, "a pin")},
                             wholeIn(pin.at("sheetOfStock"), 0, 999, "a pin"),
@@ -165,7 +167,10 @@ std::vector<job::Found> foundOf(const json& in) {
         if (!keys.insert(one.key).second)
             throw BadJob{"two pieces have the key " + one.key};
         one.name = textOr(piece, "name");
-        one.body = std::make_shared<const design::Body>(design::Body{shapeOf(piece.at("path"))});
+        design::Body body{shapeOf(piece.at("path"))};
+        for (const json& line : piece.value("lines", json::array()))
+            body.lines.push_back(pieceLineOf(line));
+        one.body = std::make_shared<const design::Body>(std::move(body));
         one.group = textOr(piece, "group");
         if (piece.contains("colour"))
             one.colour = colourOf(piece.at("colour"));

@@ -135,6 +135,24 @@ Crossings crossingsOf(const Cubic& a, const Cubic& b) {
     return out;
 }
 
+std::vector<double> meetingsAlong(const Line& line, const Line& other) {
+    std::vector<double> out;
+    if (!bounds(line).grownBy(1e-6).meets(bounds(other)))
+        return out;
+    double passed = 0;
+    eachCurve(line, [&](const Cubic& k, const Segment& s) {
+        eachCurve(other, [&](const Cubic& o, const Segment&) {
+            for (const auto& [t, u] : crossingsOf(k, o))
+                out.push_back(passed + (s.isLine ? distance(k.a, k.at(t)) : curveLength(k, 0, t)));
+        });
+        passed += s.isLine ? distance(k.a, k.d) : curveLength(k);
+    });
+    constexpr double kEnd = 1e-6;
+    std::erase_if(out, [&](double at) { return at < kEnd || at > passed - kEnd; });
+    std::sort(out.begin(), out.end());
+    return out;
+}
+
 base::Result<std::vector<Line>> clippedTo(const Line& line, const Shape& shape) {
     if (const auto sound = checkNumbers(line, shape); !sound)
         return sound.error();
@@ -296,6 +314,29 @@ void append(Line& line, Line next) {
 }
 
 } // namespace
+
+base::Result<std::vector<Line>> perforated(const Line& line, const Perforation& how) {
+    if (!(how.cutMm > 0) || !(how.leftMm >= 0) || !(how.leftAtEndsMm >= 0))
+        return base::Error{base::Code::InvalidArgument,
+                           "A perforation has cuts longer than 0 mm and bridges of 0 mm or more."};
+    const double length = contourLength(line), between = length - 2 * how.leftAtEndsMm;
+    std::vector<Line> cuts;
+    if (between < how.cutMm) {
+        if (between >= how.cutMm / 2)
+            cuts.push_back(stretchOfLine(line, how.leftAtEndsMm, length - how.leftAtEndsMm));
+        return cuts;
+    }
+    const double pitch = how.cutMm + how.leftMm;
+    const auto count = static_cast<size_t>((between + how.leftMm) / pitch);
+    const double spare = between - (static_cast<double>(count) * pitch - how.leftMm),
+                 left = how.leftMm + spare / (static_cast<double>(count) + 1),
+                 atEnds = how.leftAtEndsMm + spare / (static_cast<double>(count) + 1);
+    for (size_t i = 0; i < count; ++i) {
+        const double from = atEnds + static_cast<double>(i) * (how.cutMm + left);
+        cuts.push_back(stretchOfLine(line, from, from + how.cutMm));
+    }
+    return cuts;
+}
 
 base::Result<Joined> joinedEnds(std::vector<Line> lines, double toleranceMm) {
     if (!(toleranceMm >= 0))

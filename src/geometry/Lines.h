@@ -22,6 +22,9 @@ using Line = Contour;
 /// Cost:   halving of boxes until both are flat, then Newton steps; at most 9 crossings.
 std::vector<std::pair<double, double>> crossingsOf(const Cubic& a, const Cubic& b);
 
+/// Returns where a line meets another one, as lengths along it, not its own ends; stretches that coincide give none.
+std::vector<double> meetingsAlong(const Line& line, const Line& other);
+
 /// Returns the parts of a line that lie on the card of a shape, in the line's order and direction.
 /// Shape:  cut exactly where the line crosses outline and openings; a part shorter than 1 um is dropped.
 /// Errors: InvalidArgument for a coordinate that is not finite.
@@ -44,6 +47,17 @@ struct Dashes {
     double scale = 1;
 };
 base::Result<Dashes> dashed(const Line& line, double cutMm, double gapMm);
+
+/// How a line is perforated, in mm: how long the cuts are, what is left between them at least, and at both ends.
+struct Perforation {
+    double cutMm = 2.5, leftMm = 1.5, leftAtEndsMm = 2; ///< from memory
+};
+/// Returns the cuts of a perforation along a line.
+/// Shape:  every cut is whole; what does not come out even is shared among the bridges, so that none is shorter than
+///         asked for. On a line too short for one whole cut between its ends there is one of at least half the length,
+///         or none.
+/// Errors: InvalidArgument for a cut not above zero or a bridge below zero.
+base::Result<std::vector<Line>> perforated(const Line& line, const Perforation& how = {});
 
 /// What joining loose ends came to.
 struct Joined {

@@ -25,6 +25,7 @@ struct SheetPlan {
     double spacingMm = 2.5; ///< kept between pieces; 2-3 mm is usual (from memory)
     bool mayTurn = true;
     std::vector<sheets::Pin> pins;
+    design::FoldsAs foldsAs = design::FoldsAs::Score;
 
     bool operator==(const SheetPlan&) const = default;
 };

@@ -249,6 +249,17 @@ std::vector<UnitGuess> unitGuesses(const Source& source) {
     return out;
 }
 
+namespace {
+
+/// As a job file keeps them.
+std::vector<design::PieceLine> roundedLines(std::vector<design::PieceLine> lines) {
+    for (design::PieceLine& line : lines)
+        line.path = geometry::rounded({line.path, {}}, kKeptStep).outline;
+    return lines;
+}
+
+} // namespace
+
 base::Result<Source> drawingFrom(const Incoming& file, const design::TakeOptions& take,
                                  const base::FontStore& fonts, const base::Progress& progress) {
     auto read = pageOf(file, take.page, fonts, progress.part(0, 0.3));
@@ -264,10 +275,14 @@ base::Result<Source> drawingFrom(const Incoming& file, const design::TakeOptions
                                               " layers; up to 5000 are taken. Merge layers where it "
                                               "was drawn."});
     design::TakeOptions all = take;
-    all.leftOut.clear();
-    const auto pieces = design::piecesOf(page.drawn, all, progress.part(0.3, 1));
-    if (!pieces)
-        return told(file.name, pieces.error());
+    all.leftOut.clear(); // they stay with the source
+    for (const std::string& layer : take.leftOut)
+        all.leftOutLines.insert(layer);
+    auto came = design::takenFrom(page.drawn, all, progress.part(0.3, 1));
+    if (!came)
+        return told(file.name, came.error());
+    const design::TakenPage taken = came.take();
+    const std::vector<design::DrawnPiece>* pieces = &taken.pieces;
     if (pieces->size() > kMostPieces)
         return told(file.name, {Code::LimitExceeded,
                                 "There are more than 100000 pieces; leave layers out where it was drawn."});
@@ -280,6 +295,7 @@ base::Result<Source> drawingFrom(const Incoming& file, const design::TakeOptions
     drawing.take = take;
     drawing.pages = page.pages;
     drawing.layers = layers;
+    drawing.kinds = taken.kinds;
     std::vector<Found> found;
     int twice = 0;
     std::map<std::array<double, 4>, std::vector<size_t>> alike; // by box
@@ -295,10 +311,10 @@ base::Result<Source> drawingFrom(const Incoming& file, const design::TakeOptions
             continue;
         }
         same.push_back(static_cast<size_t>(&piece - pieces->data()));
-        found.push_back(
-            {std::to_string(drawing.nextPiece++),
-             std::make_shared<const design::Body>(design::Body{geometry::rounded(piece.shape, kKeptStep)}),
-             piece.name, piece.layer, piece.colour});
+        found.push_back({std::to_string(drawing.nextPiece++),
+                         std::make_shared<const design::Body>(design::Body{
+                             geometry::rounded(piece.shape, kKeptStep), roundedLines(piece.lines)}),
+                         piece.name, piece.layer, piece.colour});
     }
     Source out;
     out.kept = std::make_shared<const std::vector<Found>>(std::move(found));
@@ -311,7 +327,8 @@ base::Result<Source> drawingFrom(const Incoming& file, const design::TakeOptions
             (twice == 1 ? std::string("one outline lay exactly on another and was taken once")
                         : std::to_string(twice) + " outlines lay exactly on others and were taken once");
     constexpr size_t kMostSaid = 8; // nobody reads more
-    const auto& sentences = page.drawn.said;
+    std::vector<std::string> sentences = taken.said;
+    sentences.insert(sentences.end(), page.drawn.said.begin(), page.drawn.said.end());
     for (size_t i = 0; i < std::min(kMostSaid, sentences.size()); ++i)
         out.said += (out.said.empty() ? "" : "; ") + sentences[i];
     if (sentences.size() > kMostSaid)

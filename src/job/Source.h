@@ -89,6 +89,7 @@ struct Drawing {
     bool isSettled = true; ///< its size is the file's own, or the person has said which it is
     design::TakeOptions take;
     std::vector<design::DrawnLayer> layers;
+    std::vector<design::LineKind> kinds; ///< of its lines, as they were taken
     struct GonePiece {
         std::string key, name; ///< the name of the item it was
         geometry::Point inside;

@@ -222,7 +222,9 @@ base::Result<Noted> withDrawingTaken(const Job& job, SourceId id, const design::
         return notThere();
     Source made = *findSource(job, id);
     const bool isOtherPage = take.page != before->take.page;
-    if (isOtherPage || take.appliesClips != before->take.appliesClips ||
+    const bool areOthersLeftOut = take.leftOut != before->take.leftOut && !before->kinds.empty();
+    if (isOtherPage || areOthersLeftOut || take.lines != before->take.lines ||
+        take.appliesClips != before->take.appliesClips ||
         take.strokesAsAreas != before->take.strokesAsAreas) {
         const Incoming file{before->file->bytes, before->file->fileName,
                             recognise(before->file->bytes, pages, progress)};

@@ -10,6 +10,7 @@
 #include "pack/Pictures.h"
 
 #include <algorithm>
+#include <array>
 #include <map>
 #include <set>
 
@@ -121,6 +122,35 @@ void addTemplates(const design::Stack& stack, const std::string& jobName, Packag
                                  bytesOf(formats::svg::writeGroups({group}, {}, jobName + ", by hand"))});
 }
 
+/// What is done beside cutting, and what the hands have to do.
+std::string linesText(const design::Stack& stack, design::FoldsAs foldsAs) {
+    int folds = 0, below = 0, others = 0;
+    for (const design::Laid& laid : stack.pieces)
+        for (const design::PieceLine& line : laid.piece.body->lines) {
+            const auto* fold = std::get_if<design::Fold>(&line.does);
+            folds += fold != nullptr;
+            others += fold == nullptr;
+            below += fold && fold->scored != laid.up;
+        }
+    std::string out;
+    constexpr std::array<const char*, 3> kMade{
+        "scored", "perforated: 2.5 mm cut, at least 1.5 mm left, 2 mm at the ends",
+        "folded by hand: a pen marks the first and last 2 mm of each, lay a ruler there"};
+    if (folds > 0)
+        out += "\nFolds: " + std::to_string(folds) + ", " + kMade[static_cast<size_t>(foldsAs)] + ".\n";
+    if (below > 0 && foldsAs == design::FoldsAs::Score)
+        out += "Of these " + std::to_string(below) +
+               " are to be scored on the face that lies below on the mat: turn the "
+               "piece over for them, or perforate.\n";
+    if (others > 0)
+        out += (folds > 0 ? "" : "\n") + std::string("Other lines on the pieces: ") + std::to_string(others) +
+               ".\n";
+    return out.empty() ? out
+                       : out + "Work in the order of the groups: draw, score, perforate, cut inside, cut; "
+                               "let the machine "
+                               "finish one tool before it changes to the next.\n";
+}
+
 std::string contents(const design::Stack& stack, const design::Arrangement& arrangement, const Labels& labels,
                      const std::vector<FileCheck>& checks) {
     const auto mm = base::LengthUnit::Millimetre;
@@ -148,10 +178,7 @@ std::string contents(const design::Stack& stack, const design::Arrangement& arra
     }
     if (const std::string byHand = byHandText(stack); !byHand.empty())
         out += "\nCut by hand, on no mat, each drawn at true size in a file of its own:\n" + byHand;
-    if (measures.lines > 0)
-        out += "\nNot in these files yet: " + std::to_string(measures.lines) +
-               (measures.lines == 1 ? " fold or other line" : " folds and other lines") +
-               " on the pieces. Draw them by hand from the design before you glue.\n";
+    out += linesText(stack, labels.foldsAs);
     if (!labels.origins.empty()) {
         out += "\nOrigin and licence:\n";
         for (const std::string& line : labels.origins)
@@ -164,7 +191,8 @@ std::string contents(const design::Stack& stack, const design::Arrangement& arra
 } // namespace
 
 bool Package::isSound() const {
-    return faults.empty() && std::all_of(checks.begin(), checks.end(), [](const FileCheck& check) { return check.isSound(); });
+    return faults.empty() &&
+           std::all_of(checks.begin(), checks.end(), [](const FileCheck& check) { return check.isSound(); });
 }
 
 std::string faultText(const std::vector<sheets::Fault>& faults) {
@@ -189,7 +217,7 @@ std::string loadFileName(std::size_t index, const design::Load& load) {
 }
 
 FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const design::Load& load,
-                    const std::vector<design::SheetCuts>& cuts) {
+                    const design::Stack& stack, const std::vector<design::SheetCuts>& cuts) {
     FileCheck check;
     check.name = name;
     const auto read = formats::svg::readDrawing({reinterpret_cast<const char*>(svg.data()), svg.size()});
@@ -211,20 +239,26 @@ FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const desig
     if (std::abs(read->widthMm - load.mat.widthMm) > kBoxToleranceMm ||
         std::abs(read->heightMm - load.mat.heightMm) > kBoxToleranceMm)
         check.problem = "its page is not the size of the mat";
+    int others = 0;
     for (size_t i = 0; i < load.sheets.size() && i < cuts.size(); ++i) {
         const std::string& stockId = load.sheets[i].stockId;
-        for (const design::PieceCuts& one : cuts[i].pieces) {
-            if (one.cuts.outlines.empty() && one.cuts.lines.empty())
-                continue; // its neighbours' cuts are all of it
-            ++check.expectedPieces;
-            compare(design::operationGroup(stockId), formats::svg::copyElement(one.what.piece, one.what.copy),
-                    measured(one.cuts), found, check);
-        }
+        const design::Stock* stock = design::findStock(stack.stocks, stockId);
+        for (const design::PieceCuts& one : cuts[i].pieces)
+            for (const design::Operation operation : design::kOperations) {
+                const geometry::CutLines& cut = one.of(operation);
+                if (cut.outlines.empty() && cut.lines.empty())
+                    continue; // nothing to do, or its neighbours' cuts are all of it
+                (operation == design::Operation::Cut ? check.expectedPieces : others) += 1;
+                compare(
+                    design::operationGroup(stockId, operation, stock ? stock->cut : design::Depth::Through),
+                    formats::svg::operationElement(one.what.piece, one.what.copy, operation), measured(cut),
+                    found, check);
+            }
         for (size_t k = 0; k < cuts[i].frames.size(); ++k, ++frames)
             compare(formats::svg::frameGroup(stockId), formats::svg::frameElement(i, k),
                     measured(cuts[i].frames[k].outline), found, check);
     }
-    check.foundPieces = paths - frames;
+    check.foundPieces = paths - frames - others;
     if (check.foundPieces != check.expectedPieces && check.problem.empty())
         check.problem = "it holds " + std::to_string(check.foundPieces) + " pieces instead of " +
                         std::to_string(check.expectedPieces);
@@ -262,13 +296,13 @@ base::Result<Package> makePackage(const design::Stack& stack, const design::Arra
                                   std::to_string(arrangement.loads.size());
         std::vector<design::SheetCuts> cuts;
         for (const design::PlacedSheet& sheet : load.sheets) {
-            auto own = design::cutsOn(stack, sheet, progress);
+            auto own = design::cutsOn(stack, sheet, labels.foldsAs, progress);
             if (!own)
                 return own.error();
             cuts.push_back(own.take());
         }
         package.files.push_back({name, bytesOf(formats::svg::writeLoad(load, stack, cuts, title))});
-        package.checks.push_back(checkLoad(name, package.files.back().bytes, load, cuts));
+        package.checks.push_back(checkLoad(name, package.files.back().bytes, load, stack, cuts));
     }
     addTemplates(stack, labels.jobName, package);
     progress.report(0.85, "Drawing the overview");

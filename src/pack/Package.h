@@ -33,7 +33,7 @@ struct FileCheck {
 
 struct Package {
     std::vector<PackedFile> files;
-    std::vector<FileCheck> checks; ///< one per load
+    std::vector<FileCheck> checks;     ///< one per load
     std::vector<sheets::Fault> faults; ///< of the arrangement; where there is one there are no files
 
     bool isSound() const;
@@ -44,6 +44,7 @@ struct Labels {
     std::string jobName;
     std::vector<std::string> origins =
         {}; ///< where everything came from and what may be done with it, a line each
+    design::FoldsAs foldsAs = design::FoldsAs::Score;
 };
 
 /// How far a file read back may differ: the writer keeps 0.1 um, a piece may have thousands of nodes.
@@ -56,12 +57,13 @@ inline constexpr double kAreaToleranceShare = 1e-4;
 ///         Package::checks, nor is a fault: see Package::faults.
 /// Cost:   O(nodes) plus the overview's pixels; that of sheets::faultsOf.
 base::Result<Package> makePackage(const design::Stack& stack, const design::Arrangement& arrangement,
-                                  const sheets::ArrangeOptions& laidBy, const Labels& labels, const base::Progress& progress = {});
+                                  const sheets::ArrangeOptions& laidBy, const Labels& labels,
+                                  const base::Progress& progress = {});
 
 /// Returns what a written load holds against what it should hold: piece count, boxes, areas, lengths of open lines,
 ///         and no cut line twice.
 FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const design::Load& load,
-                    const std::vector<design::SheetCuts>& cuts);
+                    const design::Stack& stack, const std::vector<design::SheetCuts>& cuts);
 
 /// Returns faults as one sentence: the first ones, and how many more there are.
 std::string faultText(const std::vector<sheets::Fault>& faults);

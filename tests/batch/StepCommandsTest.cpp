@@ -419,5 +419,56 @@ TEST_F(StepCommands, ANameThatFitsTwoPiecesIsRefusedWithBothIds) {
     EXPECT_NE(m_err.str().find("3:1"), std::string::npos) << m_err.str();
 }
 
+/// An envelope with dashed folds and a line of which nobody can tell what it is.
+const char* const kEnvelope =
+    R"(<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="160mm" viewBox="0 0 200 160">
+<g id="cut" fill="none" stroke="black" stroke-width=".2"><path d="M40 40L60 10H140L160 40L190 50V90L160 100L150 140H50L40 100L10 90V50Z"/></g>
+<g id="inner" fill="none" stroke="#888" stroke-width=".2"><path stroke-dasharray="3 2" d="M40 40H160M160 40V100M160 100H40M40 100V40"/>
+<path stroke="#d22222" d="M70 140L80 100"/></g></svg>)";
+
+TEST_F(StepCommands, FoldsOfADrawingStayWithTheirPieceToTheSheet) {
+    const std::string svg = kEnvelope;
+    ASSERT_TRUE(m_store.writeWhole("envelope.svg", {svg.begin(), svg.end()}));
+    ASSERT_EQ(call({"import", "envelope.svg", "--job", "envelope.thinline"}), kDone) << m_err.str();
+    EXPECT_NE(m_out.str().find("lines 2: 4 dashed grey lines in inner, 360.0 mm, taken as fold"),
+              std::string::npos)
+        << m_out.str();
+    EXPECT_NE(m_out.str().find("left out until you say what they are"), std::string::npos) << m_out.str();
+    ASSERT_EQ(call({"import", "envelope.svg", "--job", "envelope.thinline", "--lines", "3=slit"}), kDone)
+        << m_err.str();
+    const job::State said = state("envelope.thinline");
+    ASSERT_EQ(said.made.work()->pieces.size(), 1u);
+    const auto& lines = said.made.work()->pieces[0].piece.body->lines;
+    ASSERT_EQ(lines.size(), 5u);
+    EXPECT_TRUE(std::holds_alternative<design::Slit>(lines[4].does));
+    // Saved and read again it is the same, kinds and answers too.
+    const job::State again = support::must(document::readJob(support::must(document::writeJob(said))));
+    EXPECT_EQ(*again.made.work()->pieces[0].piece.body, *said.made.work()->pieces[0].piece.body);
+    const auto& before = std::get<job::Drawing>(said.job.sources[0]->what);
+    const auto& after = std::get<job::Drawing>(again.job.sources[0]->what);
+    EXPECT_EQ(after.kinds, before.kinds);
+    EXPECT_EQ(after.take, before.take);
+    // Made twice as large the folds still reach the edges; the outline and the folds went together.
+    ASSERT_EQ(call({"folds", "envelope.thinline"}), kDone);
+    EXPECT_NE(m_out.str().find(
+                  "fold, 120.0 mm, edge to edge, 90 degrees away from you, scored on the visible face"),
+              std::string::npos)
+        << m_out.str();
+    ASSERT_EQ(call({"folds", "envelope.thinline", "--as", "hand"}), kDone) << m_err.str();
+    EXPECT_EQ(state("envelope.thinline").job.plan.foldsAs, design::FoldsAs::Hand);
+    ASSERT_EQ(call({"pack", "envelope.thinline", "--folds-as", "perforation", "--out", "packed"}), kDone)
+        << m_err.str();
+    const auto list = *m_store.read("packed/contents.txt", 100'000);
+    EXPECT_NE(std::string(list.begin(), list.end()).find("Folds: 4, perforated"), std::string::npos);
+    for (const auto& [wrong, says] :
+         std::vector<std::pair<std::string, std::string>>{{"9=fold", "There is no kind of lines '9'"},
+                                                          {"3=glue", "says nothing lines can be"},
+                                                          {"3", "write KIND=USE"}}) {
+        EXPECT_EQ(call({"import", "envelope.svg", "--job", "e.thinline", "--lines", wrong}), kBadCall);
+        EXPECT_NE(m_err.str().find(says), std::string::npos) << m_err.str();
+    }
+    EXPECT_EQ(call({"folds", "envelope.thinline", "--as", "glue"}), kBadCall);
+}
+
 } // namespace
 } // namespace thinline::batch

@@ -49,13 +49,15 @@ TEST(WriteLoad, IsTrueToSizeAndNamesItsGroups) {
     EXPECT_NE(text.find("<title>Pier &amp; shed, load 1</title>"), std::string::npos);
     const auto read = readDrawing(text);
     ASSERT_TRUE(read) << read.error().message;
-    ASSERT_EQ(read->groups.size(), 1u);
-    EXPECT_EQ(read->groups[0].id, "sea-cut");
-    ASSERT_EQ(read->groups[0].paths.size(), 2u);
-    EXPECT_EQ(read->groups[0].paths[0].id, "piece-2_plate-1");
-    EXPECT_EQ(read->groups[0].paths[1].id, "piece-2_plate-2");
-    const geometry::Box upright = geometry::bounds(read->groups[0].paths[0].shape),
-                        turned = geometry::bounds(read->groups[0].paths[1].shape);
+    ASSERT_EQ(read->groups.size(), 2u) << "what lies inside is cut before what lies around it";
+    EXPECT_EQ(read->groups[0].id, "sea-cut-inside");
+    EXPECT_EQ(read->groups[0].paths[0].id, "piece-2_plate-1-inside");
+    EXPECT_EQ(read->groups[1].id, "sea-cut");
+    ASSERT_EQ(read->groups[1].paths.size(), 2u);
+    EXPECT_EQ(read->groups[1].paths[0].id, "piece-2_plate-1");
+    EXPECT_EQ(read->groups[1].paths[1].id, "piece-2_plate-2");
+    const geometry::Box upright = geometry::bounds(read->groups[1].paths[0].shape),
+                        turned = geometry::bounds(read->groups[1].paths[1].shape);
     EXPECT_NEAR(upright.least.x, 20, 1e-3);
     EXPECT_NEAR(upright.width(), 30, 1e-3);
     EXPECT_NEAR(turned.least.x, 60, 1e-3);

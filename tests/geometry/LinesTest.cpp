@@ -135,5 +135,50 @@ TEST(JoinedEnds, WhatDoesNotMeetStaysOpen) {
     EXPECT_TRUE(joinedEnds({lineOf({{0, 0}, {0.05, 0}, {0, 0}})}, 0.1)->outlines.empty());
 }
 
+struct PerforatedRow {
+    double lengthMm;
+    size_t cuts;
+    double leastBridgeMm; ///< between cuts and at the ends
+};
+
+// By hand: cuts of 2.5 mm, 1.5 mm left at least, 2 mm at both ends (from memory); what is over goes to the bridges.
+TEST(Perforated, CutsAreWholeAndNoBridgeIsShorterThanAsked) {
+    const Perforation how;
+    const PerforatedRow rows[] = {{60, 14, 1.5}, {10.5, 2, 1.5}, {6.5, 1, 2}, {6, 1, 2},
+                                  {5.3, 1, 2},   {5, 0, 0},      {1, 0, 0}};
+    for (const PerforatedRow& row : rows) {
+        SCOPED_TRACE(row.lengthMm);
+        const Line line{{3, 4}, {Segment::line({3, 4 + row.lengthMm})}};
+        const auto cuts = perforated(line, how);
+        ASSERT_TRUE(cuts);
+        ASSERT_EQ(cuts->size(), row.cuts);
+        double cut = 0, before = 4;
+        for (size_t i = 0; i < cuts->size(); ++i) {
+            const Line& one = (*cuts)[i];
+            EXPECT_GE(one.start.y - before, (i == 0 ? how.leftAtEndsMm : how.leftMm) - 1e-9);
+            before = one.segments.back().end.y;
+            cut += contourLength(one);
+            EXPECT_LE(contourLength(one), how.cutMm + 1e-9);
+            EXPECT_GE(contourLength(one), how.cutMm / 2 - 1e-9);
+        }
+        if (row.cuts > 0) {
+            EXPECT_GE(4 + row.lengthMm - before, how.leftAtEndsMm - 1e-9);
+            EXPECT_GE(1 - cut / row.lengthMm, how.leftMm / (how.cutMm + how.leftMm))
+                << "the share that stays";
+        }
+    }
+    EXPECT_FALSE(perforated({{0, 0}, {Segment::line({9, 0})}}, {0, 1, 1}));
+}
+
+TEST(MeetingsAlong, AreWhereLinesCrossAndNotTheirEnds) {
+    const Line line{{0, 0}, {Segment::line({10, 0}), Segment::line({10, 10})}};
+    const std::vector<double> at = meetingsAlong(line, {{5, -5}, {Segment::line({5, 5})}});
+    ASSERT_EQ(at.size(), 1u);
+    EXPECT_NEAR(at[0], 5, 1e-9);
+    EXPECT_NEAR(meetingsAlong(line, {{0, 5}, {Segment::line({20, 5})}}).at(0), 15, 1e-9);
+    EXPECT_TRUE(meetingsAlong(line, {{0, -5}, {Segment::line({0, 5})}}).empty());
+    EXPECT_TRUE(meetingsAlong(line, {{50, 50}, {Segment::line({60, 50})}}).empty());
+}
+
 } // namespace
 } // namespace thinline::geometry

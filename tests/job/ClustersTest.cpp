@@ -132,7 +132,8 @@ TEST(Clusters, TouchingPiecesAreCutOnceBetweenThem) {
         double length = 0;
         for (const design::PlacedSheet& sheet : now.made.sheets->loads[0].sheets)
             for (const design::PieceCuts& one : must(design::cutsOn(*now.made.work(), sheet)).pieces)
-                length += one.cuts.length();
+                length +=
+                    one.of(design::Operation::Cut).length() + one.of(design::Operation::CutInside).length();
         EXPECT_NEAR(length, apart - (together ? 30 : 0), 1e-6); // their common side
     }
 }
@@ -152,7 +153,7 @@ TEST(Clusters, AFrameLiesRoundWhatIsLiftedOff) {
     const geometry::Box frame = geometry::bounds(cuts.frames[0].outline);
     geometry::Box pieces;
     for (const design::PieceCuts& one : cuts.pieces)
-        pieces.include(geometry::bounds(one.cuts.outlines[0]));
+        pieces.include(geometry::bounds(one.of(design::Operation::Cut).outlines[0]));
     EXPECT_NEAR(pieces.least.x - frame.least.x, 5, 1e-9);
     EXPECT_NEAR(frame.most.y - pieces.most.y, 5, 1e-9);
     const geometry::Box usable = geometry::Box{

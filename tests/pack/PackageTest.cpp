@@ -3,6 +3,7 @@
 #include "pack/Package.h"
 
 #include "formats/image/ImageFile.h"
+#include "formats/svg/ReadDrawing.h"
 #include "formats/svg/WriteDrawing.h"
 #include "pack/Pictures.h"
 #include "support/Stacks.h"
@@ -48,7 +49,8 @@ base::Bytes bytesOf(const std::string& text) {
 }
 
 TEST(Package, WritesEveryLoadReadsItBackAndListsIt) {
-    const auto package = makePackage(someStack(), someArrangement(), kLaidBy, {"Quay sign", {"sign.svg: own work"}});
+    const auto package =
+        makePackage(someStack(), someArrangement(), kLaidBy, {"Quay sign", {"sign.svg: own work"}});
     ASSERT_TRUE(package);
     EXPECT_TRUE(package->isSound());
     ASSERT_EQ(package->files.size(), 3u);
@@ -62,17 +64,86 @@ TEST(Package, WritesEveryLoadReadsItBackAndListsIt) {
               std::string::npos);
 }
 
-// Lines of pieces are not in the files yet; the list says so instead of keeping still.
-TEST(Package, TellsOfFoldsThatAreNotInTheFiles) {
+/// The stack with a fold, a slit and a pen line on its second piece.
+design::Stack linedStack() {
     design::Stack stack = someStack();
     design::Body body = *stack.pieces[1].piece.body;
-    body.lines.push_back(
-        {design::LineId{1}, {{10, 0}, {geometry::Segment::line({10, 10})}}, design::Fold{}, true, true});
+    const geometry::Box box = geometry::bounds(body.shape);
+    const auto across = [&](int id, double share, const design::LineUse& does) {
+        const double x = box.least.x + share * box.width();
+        body.lines.push_back({design::LineId{id},
+                              {{x, box.least.y}, {geometry::Segment::line({x, box.most.y})}},
+                              does,
+                              true,
+                              true});
+    };
+    across(1, 0.5, design::Fold{});
+    across(2, 0.25, design::Slit{});
+    across(3, 0.75, design::Pen{});
     stack.pieces[1].piece.body = std::make_shared<const design::Body>(body);
-    const std::string list = textOf(makePackage(stack, someArrangement(), kLaidBy, {"x"})->files[2].bytes);
-    EXPECT_NE(list.find("fold"), std::string::npos) << list;
-    EXPECT_EQ(textOf(makePackage(someStack(), someArrangement(), kLaidBy, {"x"})->files[2].bytes).find("fold"),
-              std::string::npos);
+    return stack;
+}
+
+// Draw, score, cut inside, cut: the order of work is the order of the groups (common practice).
+TEST(Package, LinesLieOnTheSheetWithTheirPieceInTheOrderOfWork) {
+    const auto package = makePackage(linedStack(), someArrangement(), kLaidBy, {"x"});
+    ASSERT_TRUE(package) << package.error().message;
+    EXPECT_TRUE(package->isSound()) << package->checks[0].problem;
+    const auto read = formats::svg::readDrawing(textOf(package->files[0].bytes));
+    ASSERT_TRUE(read);
+    std::vector<std::string> groups;
+    for (const auto& group : read->groups)
+        groups.push_back(group.id.substr(group.id.find('-')));
+    std::vector<std::string> sorted;
+    for (const char* one : {"-draw", "-score", "-cut-inside", "-cut"})
+        if (std::find(groups.begin(), groups.end(), one) != groups.end())
+            sorted.push_back(one);
+    EXPECT_EQ(std::vector<std::string>(groups.begin(), std::unique(groups.begin(), groups.end())), sorted);
+    EXPECT_EQ(sorted.size(), 4u);
+    EXPECT_NE(textOf(package->files[2].bytes).find("Folds: 1, scored."), std::string::npos);
+    EXPECT_EQ(textOf(makePackage(someStack(), someArrangement(), kLaidBy, {"x"})->files[2].bytes).find("old"),
+              std::string::npos)
+        << "of a work without lines nothing is said";
+}
+
+TEST(Package, AFoldIsPerforatedOrLeftToTheHandWhenThatIsChosen) {
+    const auto pathsIn = [](const design::FoldsAs as, const std::string& ending) {
+        const auto package = makePackage(linedStack(), someArrangement(), kLaidBy, {"x", {}, as});
+        EXPECT_TRUE(package->isSound());
+        std::vector<geometry::Line> lines;
+        const auto read = formats::svg::readDrawing(textOf(package->files[0].bytes));
+        for (const auto& group : read->groups)
+            for (const auto& path : group.paths)
+                if (group.id.ends_with(ending))
+                    lines.insert(lines.end(), path.lines.begin(), path.lines.end());
+        return lines;
+    };
+    EXPECT_TRUE(pathsIn(design::FoldsAs::Perforation, "-score").empty());
+    for (const geometry::Line& cut : pathsIn(design::FoldsAs::Perforation, "-perforate"))
+        EXPECT_NEAR(geometry::contourLength(cut), 2.5, 1e-3);
+    const size_t drawn = pathsIn(design::FoldsAs::Score, "-draw").size();
+    EXPECT_GT(pathsIn(design::FoldsAs::Hand, "-draw").size(), drawn) << "the pen marks the ends";
+    EXPECT_TRUE(pathsIn(design::FoldsAs::Hand, "-score").empty());
+}
+
+TEST(CheckLoad, NoticesALineThatIsGoneOrMoved) {
+    const design::Stack stack = linedStack();
+    const design::Load load = someArrangement().loads[0];
+    const auto cuts = support::cutsOf(load, stack);
+    const std::string good = formats::svg::writeLoad(load, stack, cuts, "x");
+    EXPECT_TRUE(checkLoad("good", bytesOf(good), load, stack, cuts).isSound());
+    for (const char* ending : {"-draw\" d=\"", "-score\" d=\"", "-inside\" d=\""}) {
+        const auto at = good.find(ending);
+        ASSERT_NE(at, std::string::npos) << ending;
+        const auto number = at + std::string(ending).size() + 1;
+        std::string moved = good;
+        moved.replace(number, moved.find(' ', number) - number, "3");
+        EXPECT_FALSE(checkLoad("moved", bytesOf(moved), load, stack, cuts).isSound()) << ending;
+        std::string gone = good;
+        const auto from = gone.rfind("  <path", at);
+        gone.erase(from, gone.find("</path>", from) + 8 - from);
+        EXPECT_FALSE(checkLoad("gone", bytesOf(gone), load, stack, cuts).isSound()) << ending;
+    }
 }
 
 TEST(Package, NothingArrangedIsRefused) {
@@ -108,7 +179,7 @@ TEST(CheckLoad, NoticesEveryKindOfDamage) {
     const design::Load load = someArrangement().loads[0];
     const auto cuts = support::cutsOf(load, someStack());
     const std::string good = formats::svg::writeLoad(load, someStack(), cuts, "x");
-    EXPECT_TRUE(checkLoad("good", bytesOf(good), load, cuts).isSound());
+    EXPECT_TRUE(checkLoad("good", bytesOf(good), load, someStack(), cuts).isSound());
     const Tampering rows[] = {
         {"another id", "piece-1_2-2", "piece-1_9-9", "is missing"},
         {"another group", "sea-cut", "sea-score", "is missing"},
@@ -122,7 +193,7 @@ TEST(CheckLoad, NoticesEveryKindOfDamage) {
         const auto at = bad.find(row.from);
         ASSERT_NE(at, std::string::npos) << row.what;
         bad.replace(at, std::string(row.from).size(), row.to);
-        const FileCheck check = checkLoad("bad", bytesOf(bad), load, cuts);
+        const FileCheck check = checkLoad("bad", bytesOf(bad), load, someStack(), cuts);
         EXPECT_FALSE(check.isSound()) << row.what;
         EXPECT_NE(check.problem.find(row.says), std::string::npos) << row.what << ": " << check.problem;
     }
@@ -130,7 +201,7 @@ TEST(CheckLoad, NoticesEveryKindOfDamage) {
     const auto from = twice.find("  <path id=\"piece-1_1-1\"");
     const std::string path = twice.substr(from, twice.find("</path>", from) + 8 - from);
     twice.insert(from, path);
-    EXPECT_FALSE(checkLoad("twice", bytesOf(twice), load, cuts).isSound()) << "a cut line twice";
+    EXPECT_FALSE(checkLoad("twice", bytesOf(twice), load, someStack(), cuts).isSound()) << "a cut line twice";
 }
 
 TEST(CheckLoad, MissesNoFrame) {
@@ -150,24 +221,24 @@ TEST(CheckLoad, MissesNoFrame) {
                                support::placed(stack, support::id(2), 0, {40, 20})}}}};
     const auto cuts = support::cutsOf(load, stack);
     const std::string good = formats::svg::writeLoad(load, stack, cuts, "x");
-    EXPECT_TRUE(checkLoad("good", bytesOf(good), load, cuts).isSound())
-        << checkLoad("good", bytesOf(good), load, cuts).problem;
+    EXPECT_TRUE(checkLoad("good", bytesOf(good), load, stack, cuts).isSound())
+        << checkLoad("good", bytesOf(good), load, stack, cuts).problem;
     EXPECT_NE(good.find("film, cut to the carrier"), std::string::npos);
     std::string without = good;
     const auto from = without.find("  <path id=\"frame-1-1\"");
     ASSERT_NE(from, std::string::npos);
     without.erase(from, without.find("</path>", from) + 8 - from);
-    EXPECT_EQ(checkLoad("bad", bytesOf(without), load, cuts).problem, "frame-1-1 is missing");
+    EXPECT_EQ(checkLoad("bad", bytesOf(without), load, stack, cuts).problem, "frame-1-1 is missing");
     std::string moved = good;
     const auto corner = moved.find("M15 15", from);
     ASSERT_NE(corner, std::string::npos);
     moved.replace(corner, 6, "M15 16");
-    EXPECT_FALSE(checkLoad("bad", bytesOf(moved), load, cuts).isSound());
+    EXPECT_FALSE(checkLoad("bad", bytesOf(moved), load, stack, cuts).isSound());
     // The second piece has lost the side it shares; a side more is noticed.
     std::string longer = good;
     const auto open = longer.find("piece-1_2-1");
     longer.insert(longer.find("\"><title>", open), "M60 30L60 31");
-    EXPECT_EQ(checkLoad("bad", bytesOf(longer), load, cuts).isSound(), false);
+    EXPECT_EQ(checkLoad("bad", bytesOf(longer), load, stack, cuts).isSound(), false);
 }
 
 TEST(Pictures, TheOverviewShowsThePieceWhereItLies) {

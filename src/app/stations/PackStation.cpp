@@ -3,6 +3,7 @@
 #include "app/stations/PackStation.h"
 
 #include "app/stations/SheetsStation.h"
+#include "job/SheetSteps.h"
 #include "job/SourceSteps.h"
 #include "pack/Package.h"
 
@@ -36,8 +37,15 @@ PackStation::PackStation(Workbench& bench, base::FileStore& store, QWidget* pare
     controls()->addWidget(row);
     addHeading(tr("Files"));
     m_files = addNote();
+    m_foldsHeading = addHeading(tr("Folds are made as"));
+    m_foldsAs = new WordChoice({tr("scored"), tr("perforated"), tr("by hand")});
+    controls()->addWidget(m_foldsAs);
+    connect(m_foldsAs, &WordChoice::chosen, this, [this](int index) {
+        job::SheetPlan plan = this->bench().job().plan;
+        plan.foldsAs = static_cast<design::FoldsAs>(index);
+        this->bench().act(tr("Choose how folds are made"), job::withPlan(this->bench().job(), plan));
+    });
     m_folds = addNote();
-    m_folds->setObjectName("warning");
     m_result = addNote();
     m_layAnew = linkButton(tr("Lay the pieces anew"),
                            tr("Lay the pieces anew on their sheets; what is pinned stays where it is"));
@@ -96,8 +104,9 @@ PackStation::Written PackStation::packed(base::FileStore& store, const job::Stat
         out.problem = text(laidBy.error().message);
         return out;
     }
-    const auto package = pack::makePackage(*state.made.work(), *state.made.sheets, *laidBy,
-                                           {state.job.name, job::originsOf(state.job).lines}, progress);
+    const auto package = pack::makePackage(
+        *state.made.work(), *state.made.sheets, *laidBy,
+        {state.job.name, job::originsOf(state.job).lines, state.job.plan.foldsAs}, progress);
     if (!package) {
         out.problem = text(package.error().message);
         return out;
@@ -159,6 +168,10 @@ void PackStation::refresh() {
     if (m_writtenFor != sheets && !m_layAnew->isVisible())
         tell(m_result, {});
     tell(m_folds, {});
+    const bool hasLines = bench().hasPieces() && bench().made().finished->measures.lines > 0;
+    m_foldsHeading->setVisible(hasLines);
+    m_foldsAs->setVisible(hasLines);
+    m_foldsAs->choose(static_cast<int>(bench().job().plan.foldsAs));
     if (!sheets) {
         tell(m_files, bench().hasPieces() ? tr("The pieces are being laid on sheets.")
                                           : tr("Trace a picture first; its files will be listed here."));
@@ -174,9 +187,13 @@ void PackStation::refresh() {
           << "contents.txt";
     tell(m_files, names.join("\n"));
     const design::StackMeasures& m = bench().made().finished->measures;
-    if (m.lines > 0)
-        tell(m_folds, tr("%1 on the pieces, not in these files yet: only outlines are cut.")
-                          .arg(countOf(m.lines, tr("line is"), tr("lines are"))));
+    if (m.lines > 0) {
+        const QString how[] = {
+            tr("Pressed by a blunt tool before anything is cut."),
+            tr("2.5 mm cut, at least 1.5 mm left, 2 mm at the ends and where folds cross."),
+            tr("A pen marks the first and last 2 mm; lay a ruler there.")};
+        tell(m_folds, how[static_cast<size_t>(bench().job().plan.foldsAs)]);
+    }
     const job::Licence strictest = job::originsOf(bench().job()).strictest;
     setAnswer({{tr("Size"), sizeText(m.box.width(), m.box.height())},
                {tr("Licence"),

@@ -36,6 +36,8 @@ class PackStation : public StationPanel {
     Task m_task;
     QLineEdit* m_folder;
     QLabel* m_files;
+    QLabel* m_foldsHeading;
+    WordChoice* m_foldsAs;
     QLabel* m_folds;
     QLabel* m_result;
     QPushButton* m_layAnew; ///< where the arrangement would spoil card

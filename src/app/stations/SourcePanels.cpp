@@ -257,6 +257,12 @@ DrawingPanel::DrawingPanel(Workbench& bench, QWidget* parent) : QWidget(parent),
     m_layers = columnOf(layers);
     m_layers->setSpacing(2);
     lines->addWidget(layers);
+    m_linesHeading = headingOf(tr("What its lines are"));
+    lines->addWidget(m_linesHeading);
+    auto* kinds = new QWidget;
+    m_lines = columnOf(kinds);
+    m_lines->setSpacing(4);
+    lines->addWidget(kinds);
     m_strokes = new QCheckBox(tr("Strokes as strips of their width"));
     m_strokes->setToolTip(tr("Otherwise a closed stroke is the outline of a piece, as cut files draw it"));
     m_clips = new QCheckBox(tr("Cut down to clip paths"));
@@ -329,6 +335,54 @@ void DrawingPanel::showLayers(const job::Drawing& drawing) {
     }
 }
 
+/// One row a kind: what it looks like, and what it is; a kind nobody can tell asks for an answer.
+void DrawingPanel::showLines(const job::Source& source) {
+    emptyLayout(m_lines);
+    const auto& kinds = std::get<job::Drawing>(source.what).kinds;
+    constexpr size_t kMost = 12; // rows a person answers; the rest is taken as proposed
+    m_linesHeading->setVisible(!kinds.empty());
+    for (size_t i = 0; i < std::min(kMost, kinds.size()); ++i) {
+        const design::LineKind& kind = kinds[i];
+        auto* words = sentenceLabel(text(kind.words), "help");
+        words->setToolTip(tr("%1 mm in all. %2")
+                              .arg(kind.lengthMm * source.unitMm, 0, 'f', 1)
+                              .arg(capitalised(text(kind.why))));
+        auto* use = new QComboBox;
+        use->setAccessibleName(tr("What %1 are").arg(text(kind.words)));
+        const bool isAsked = !kind.isSure && !m_take.lines.contains(kind.key);
+        if (isAsked)
+            use->addItem(tr("which?"), "");
+        for (const auto& [as, label] : std::initializer_list<std::pair<design::DrawnAs, QString>>{
+                 {design::DrawnAs::Outline, tr("outlines")},
+                 {design::DrawnAs::Fold, tr("folds")},
+                 {design::DrawnAs::Score, tr("scores")},
+                 {design::DrawnAs::Slit, tr("slits")},
+                 {design::DrawnAs::Tear, tr("to be torn")},
+                 {design::DrawnAs::Pen, tr("drawn by pen")},
+                 {design::DrawnAs::Placement, tr("placement marks")},
+                 {design::DrawnAs::Parts, tr("part the piece")},
+                 {design::DrawnAs::LeftOut, tr("left out")}})
+            if (as != design::DrawnAs::Outline || kind.isClosed)
+                use->addItem(label, text(design::drawnAsWord(as)));
+        if (!isAsked)
+            use->setCurrentIndex(use->findData(text(design::drawnAsWord(kind.taken))));
+        use->setToolTip(capitalised(text(kind.why)));
+        connect(use, &QComboBox::activated, this, [this, use, key = kind.key] {
+            if (const auto as = design::drawnAsOf(use->currentData().toString().toStdString())) {
+                m_take.lines[key] = *as;
+                emit taken(m_source, m_take);
+            }
+        });
+        auto* row = new QWidget;
+        auto* line = new QHBoxLayout(row);
+        line->setContentsMargins(0, 0, 0, 0);
+        line->addWidget(words, 1);
+        use->setFixedWidth(132);
+        line->addWidget(use);
+        m_lines->addWidget(row);
+    }
+}
+
 void DrawingPanel::show(const job::Source& source) {
     const auto& drawing = std::get<job::Drawing>(source.what);
     m_source = source.id;
@@ -350,6 +404,7 @@ void DrawingPanel::show(const job::Source& source) {
     m_clips->setVisible(!isPlain);
     showGuesses(source);
     showLayers(drawing);
+    showLines(source);
 }
 
 // ---- where it came from ---------------------------------------------------------------------------------

@@ -84,6 +84,7 @@ class DrawingPanel : public QWidget {
   private:
     void showGuesses(const job::Source& source);
     void showLayers(const job::Drawing& drawing);
+    void showLines(const job::Source& source);
     Workbench& m_bench;
     job::SourceId m_source{};
     double m_ratio = 1;
@@ -98,6 +99,8 @@ class DrawingPanel : public QWidget {
     QCheckBox* m_clips;
     QLabel* m_layersHeading;
     QVBoxLayout* m_layers;
+    QLabel* m_linesHeading;
+    QVBoxLayout* m_lines;
 };
 
 /// Where something came from and what may be done with it.

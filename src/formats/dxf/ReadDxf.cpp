@@ -41,6 +41,7 @@
 #include <numbers>
 #include <set>
 #include <sstream>
+#include <tuple>
 
 namespace thinline::formats::dxf {
 namespace {
@@ -66,6 +67,7 @@ struct Path {
     std::string layer;
     int colour = 256; ///< by index; 256 is the layer's, 0 the block's
     int colour24 = -1;
+    std::string linetype; ///< empty or BYLAYER: the layer's
 };
 
 struct Insert {
@@ -84,6 +86,7 @@ struct Block {
 struct Layer {
     int colour = 7;
     bool isHidden = false;
+    std::string linetype = {};
 };
 
 /// The colour of an index: nine named ones, then 24 hues in five brightnesses and two saturations, then
@@ -107,6 +110,18 @@ raster::Rgb colourOf(int index) {
         return static_cast<std::uint8_t>(std::lround(255 * (low + (value - low) * share)));
     };
     return {channel(2), channel(0), channel(4)};
+}
+
+/// Whether a line type is one of the dashed ones every drawing program knows, or of their variants.
+bool isDashedType(const std::string& own, const std::string& ofLayer) {
+    std::string name =
+        own.empty() || own == "BYLAYER" || own == "ByLayer" || own == "bylayer" ? ofLayer : own;
+    std::transform(name.begin(), name.end(), name.begin(),
+                   [](unsigned char c) { return static_cast<char>(std::toupper(c)); });
+    for (const char* dashed : {"DASH", "HIDDEN", "DOT", "CENTER", "DIVIDE", "PHANTOM", "BORDER"})
+        if (name.find(dashed) != std::string::npos)
+            return true;
+    return false;
 }
 
 /// One circular step of a polyline. Bulge: the tangent of a quarter of the sweep, anticlockwise when positive
@@ -138,9 +153,10 @@ std::optional<double> sweepOf(double fromRad, double toRad) {
     return sweep <= 1e-9 ? sweep + 2 * kPi : sweep;
 }
 
-/// What the library trusts and must not: lines longer than its buffer, and counts of vertices, knots and
-/// points that it makes room for before it has seen them.
-base::Status checkLines(std::string_view bytes) {
+/// Returns the drawing up to the mark for its end, as far as the library may see it: it would read on behind it.
+/// Errors: ParseError for what the library trusts and must not: lines longer than its buffer, and counts of vertices,
+///         knots and points that it makes room for before it has seen them; without the mark for the end.
+base::Result<std::string_view> checkedLines(std::string_view bytes) {
     constexpr size_t kLongest = 1000;
     const auto lines = static_cast<double>(std::count(bytes.begin(), bytes.end(), '\n') + 1);
     // Read as the library reads: a code is the number its line begins with, and a line ends at a zero byte.
@@ -168,7 +184,7 @@ base::Status checkLines(std::string_view bytes) {
         if (code == 0)
             entity = seen;
         if (code == 0 && seen == "EOF")
-            return base::Done{};
+            return bytes.substr(0, at);
         const bool isCount =
             (entity == "LWPOLYLINE" && code == 90) || (entity == "SPLINE" && code >= 72 && code <= 74) ||
             (entity == "LEADER" && code == 76) || (entity == "HATCH" && (code == 91 || code == 93));
@@ -197,7 +213,8 @@ class Collector : public DL_CreationAdapter {
     }
     void addLayer(const DL_LayerData& data) override {
         m_layers[data.name] = {std::abs(attributes.getColor()),
-                               data.off || attributes.getColor() < 0 || (data.flags & 1)};
+                               data.off || attributes.getColor() < 0 || (data.flags & 1),
+                               attributes.getLinetype()};
     }
     void addBlock(const DL_BlockData& data) override {
         flush();
@@ -321,7 +338,7 @@ class Collector : public DL_CreationAdapter {
         use(m_top, Transform{}, "", 256, 0);
         design::DrawnPage out;
         const double mm = mmPerUnit(out);
-        std::map<std::pair<std::string, raster::Rgb>, size_t> index;
+        std::map<std::tuple<std::string, raster::Rgb, bool>, size_t> index;
         std::map<std::string, int> inLayer; ///< items so far
         std::map<size_t, std::vector<Contour>> open;
         int closedGaps = 0;
@@ -336,7 +353,8 @@ class Collector : public DL_CreationAdapter {
                                                  static_cast<std::uint8_t>(path.colour24 >> 8),
                                                  static_cast<std::uint8_t>(path.colour24)}
                                    : colourOf(path.colour >= 256 ? layer.colour : std::abs(path.colour));
-            const auto [at, isNew] = index.try_emplace({path.layer, colour}, out.items.size());
+            const bool isDashed = isDashedType(path.linetype, layer.linetype);
+            const auto [at, isNew] = index.try_emplace({path.layer, colour, isDashed}, out.items.size());
             if (isNew) {
                 design::DrawnItem item;
                 item.id = path.layer.empty() ? "outlines" : path.layer;
@@ -345,6 +363,7 @@ class Collector : public DL_CreationAdapter {
                 item.layer = path.layer;
                 item.rule = geometry::FillRule::EvenOdd;
                 item.stroke = colour;
+                item.isDashed = isDashed;
                 out.items.push_back(std::move(item));
             }
             Contour contour = geometry::transformed(path.contour, Transform::scale(mm, -mm));
@@ -359,6 +378,11 @@ class Collector : public DL_CreationAdapter {
         }
         double widestGap = 0;
         for (auto& [item, lines] : open) {
+            const auto named = design::drawnAsNamed(out.items[item].layer);
+            if (out.items[item].isDashed || (named && *named != design::DrawnAs::Outline)) {
+                out.items[item].lines = std::move(lines); // each is what it is, also where they meet
+                continue;
+            }
             auto joined = geometry::joinedEnds(std::move(lines), m_limits.joinWithinMm);
             if (!joined)
                 throw Stop{joined.error()};
@@ -400,6 +424,7 @@ class Collector : public DL_CreationAdapter {
         path.layer = attributes.getLayer();
         path.colour = attributes.getColor();
         path.colour24 = attributes.getColor24();
+        path.linetype = attributes.getLinetype();
         return path;
     }
     void keep(Contour contour, bool isClosed) { keep(styled(), std::move(contour), isClosed); }
@@ -524,11 +549,6 @@ class Collector : public DL_CreationAdapter {
         if (closedGaps > 0)
             out.said.push_back(std::to_string(closedGaps) + " gaps of up to " + widest(widestGap) +
                                " mm between ends were closed");
-        size_t lines = 0;
-        for (const design::DrawnItem& item : out.items)
-            lines += item.lines.size();
-        if (lines > 0)
-            out.said.push_back(std::to_string(lines) + " open lines bound no area");
     }
     static std::string widest(double mm) {
         std::ostringstream text;
@@ -574,11 +594,12 @@ base::Result<design::DrawnPage> readDxf(std::string_view bytes, const DxfLimits&
                      "This is a binary DXF file; save it as text (ASCII) DXF and open that."};
     if (!looksLikeDxf(bytes))
         return Error{Code::ParseError, "This is no DXF file: it does not begin with a section."};
-    if (auto ok = checkLines(bytes); !ok)
-        return ok.error();
+    const auto drawn = checkedLines(bytes);
+    if (!drawn)
+        return drawn.error();
     try {
         Collector collector(limits, progress);
-        std::istringstream stream{std::string(bytes)};
+        std::istringstream stream{std::string(*drawn)};
         DL_Dxf reader;
         reader.in(stream, &collector);
         design::DrawnPage page = collector.page();

@@ -430,6 +430,7 @@ class Reader {
         design::DrawnItem item;
         item.fill = context.style.fill;
         item.stroke = context.style.stroke;
+        item.isDashed = context.style.isDashed;
         item.layer = context.layer;
         const bool isEvenOdd = m_isInClip ? context.style.isClipEvenOdd : context.style.isEvenOdd;
         item.rule = isEvenOdd ? geometry::FillRule::EvenOdd : geometry::FillRule::NonZero;

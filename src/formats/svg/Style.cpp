@@ -281,6 +281,10 @@ void Style::apply(std::string_view property, std::string_view given) {
         Scanner scan(value);
         if (const auto width = scan.number(); width && *width >= 0)
             strokeWidth = *width;
+    } else if (property == "stroke-dasharray") {
+        Scanner scan(value);
+        const auto dash = scan.number();
+        isDashed = dash && *dash > 0;
     } else if (property == "filter" && value != "none")
         said.push_back("filters");
     else if (property == "clip-path") {

@@ -18,6 +18,7 @@ struct Style {
     std::optional<raster::Rgb> stroke;
     raster::Rgb color{0, 0, 0}; ///< what currentColor means
     double strokeWidth = 1;     ///< user units of the element
+    bool isDashed = false;
     bool isEvenOdd = false;
     bool isVisible = true;
     bool isDisplayed = true; ///< display: none hides the element and all in it

@@ -168,6 +168,52 @@ std::string frameElement(size_t sheet, size_t frame) {
     return "frame-" + std::to_string(sheet + 1) + "-" + std::to_string(frame + 1);
 }
 
+std::string operationElement(design::PieceId id, int copy, design::Operation operation) {
+    constexpr std::array<const char*, design::kOperations.size()> kEndings{"-draw", "-score", "-perforate",
+                                                                           "-inside", ""};
+    return copyElement(id, copy) + kEndings[static_cast<size_t>(operation)];
+}
+
+namespace {
+
+/// What a person reads of an operation, and how wide its lines show: they stay apart in black and white too.
+struct Shown {
+    const char* does;
+    const char* widthMm;
+};
+Shown shownAs(design::Operation operation, bool isThrough) {
+    switch (operation) {
+    case design::Operation::Draw:
+        return {"drawn by pen", "0.6"};
+    case design::Operation::Score:
+        return {"scored", "0.4"};
+    case design::Operation::Perforate:
+        return {"perforated", "0.25"};
+    case design::Operation::CutInside:
+        return {isThrough ? "openings and slits, cut through" : "openings and slits, cut to the carrier",
+                "0.1"};
+    case design::Operation::Cut:
+        break;
+    }
+    return {isThrough ? "cut through" : "cut to the carrier", "0.1"};
+}
+
+/// One operation on all sheets of a stock: its paths.
+std::string pathsOf(const design::Load& load, const design::Stack& stack,
+                    const std::vector<design::SheetCuts>& cuts, const std::string& stockId,
+                    design::Operation operation) {
+    std::string out;
+    for (size_t i = 0; i < load.sheets.size() && i < cuts.size(); ++i)
+        for (size_t k = 0; load.sheets[i].stockId == stockId && k < cuts[i].pieces.size(); ++k) {
+            const design::PieceCuts& one = cuts[i].pieces[k];
+            appendPath(out, operationElement(one.what.piece, one.what.copy, operation),
+                       design::pieceName(stack, one.what.piece), pathText(one.of(operation)));
+        }
+    return out;
+}
+
+} // namespace
+
 std::string writeLoad(const design::Load& load, const design::Stack& stack,
                       const std::vector<design::SheetCuts>& cuts, const std::string& title) {
     std::string out = opened({{0, 0}, {load.mat.widthMm, load.mat.heightMm}}, title);
@@ -175,30 +221,30 @@ std::string writeLoad(const design::Load& load, const design::Stack& stack,
     for (const design::PlacedSheet& sheet : load.sheets)
         if (std::find(stocks.begin(), stocks.end(), sheet.stockId) == stocks.end())
             stocks.push_back(sheet.stockId);
+    const auto group = [&](const std::string& id, const std::string& stockId, Shown shown,
+                           const std::string& paths) {
+        if (paths.empty())
+            return;
+        out += "<g id=\"" + escaped(id) + "\" fill=\"none\" stroke=\"" +
+               hex(design::colourOf(stack.stocks, stockId)) + "\" stroke-width=\"" + shown.widthMm +
+               "\">\n  <title>" + escaped(design::stockName(stack.stocks, stockId)) + ", " + shown.does +
+               "</title>\n" + paths + "</g>\n";
+    };
+    for (const design::Operation operation : design::kOperations)
+        for (const std::string& stockId : stocks) {
+            const design::Stock* stock = design::findStock(stack.stocks, stockId);
+            const design::Depth depth = stock ? stock->cut : design::Depth::Through;
+            group(design::operationGroup(stockId, operation, depth), stockId,
+                  shownAs(operation, depth == design::Depth::Through),
+                  pathsOf(load, stack, cuts, stockId, operation));
+        }
     for (const std::string& stockId : stocks) {
-        const design::Stock* stock = design::findStock(stack.stocks, stockId);
-        const bool isThrough = !stock || stock->cut == design::Depth::Through;
-        std::string pieces, frames;
-        for (size_t i = 0; i < load.sheets.size() && i < cuts.size(); ++i) {
-            if (load.sheets[i].stockId != stockId)
-                continue;
-            for (const design::PieceCuts& one : cuts[i].pieces)
-                appendPath(pieces, copyElement(one.what.piece, one.what.copy),
-                           design::pieceName(stack, one.what.piece), pathText(one.cuts));
-            for (size_t k = 0; k < cuts[i].frames.size(); ++k)
+        std::string frames;
+        for (size_t i = 0; i < load.sheets.size() && i < cuts.size(); ++i)
+            for (size_t k = 0; load.sheets[i].stockId == stockId && k < cuts[i].frames.size(); ++k)
                 appendPath(frames, frameElement(i, k), "frame round " + cuts[i].frames[k].cluster->name,
                            pathText(cuts[i].frames[k].outline));
-        }
-        const auto group = [&](const std::string& id, const std::string& does, const std::string& paths) {
-            return "<g id=\"" + escaped(id) + "\" fill=\"none\" stroke=\"" +
-                   hex(stock ? stock->colour : raster::Rgb{0, 0, 0}) + "\" stroke-width=\"0.1\">\n  <title>" +
-                   escaped(design::stockName(stack.stocks, stockId)) + ", " + does + "</title>\n" + paths +
-                   "</g>\n";
-        };
-        out +=
-            group(design::operationGroup(stockId), isThrough ? "cut through" : "cut to the carrier", pieces);
-        if (!frames.empty())
-            out += group(frameGroup(stockId), "frames for lifting off, cut to the carrier", frames);
+        group(frameGroup(stockId), stockId, {"frames for lifting off, cut to the carrier", "0.1"}, frames);
     }
     return out + "</svg>\n";
 }

@@ -25,13 +25,16 @@ std::string writeLayers(const design::Stack& stack, const std::string& title);
 
 /// Returns the name one copy of a piece has in a load: "piece-3_4.1-2".
 std::string copyElement(design::PieceId id, int copy);
+/// Returns the name of what is done to it by one operation: "piece-3_4.1-2-score"; of its outline that of the copy.
+std::string operationElement(design::PieceId id, int copy, design::Operation operation);
 /// Returns the name of the group of frames round the clusters of a stock: "clear-frame".
 std::string frameGroup(const std::string& stockId);
 /// Returns the name a frame has in it: of the n-th frame on a sheet of the load.
 std::string frameElement(std::size_t sheet, std::size_t frame);
 
-/// Returns one load as the machine gets it: every cut line once, grouped by stock and operation.
-/// Shape:  the page is the mat; pieces lie where they will be cut; nothing but cut lines is in it. Of a piece that
+/// Returns one load as the machine gets it: every line once, in the order of work: what is drawn, scored, perforated, cut
+/// inside, cut; each a group for every stock, then frames.
+/// Shape:  the page is the mat; pieces lie where they will be cut; nothing else is in it. Of a piece that
 ///         touches others of its cluster what was cut with them is left out; then its path is open.
 /// `cuts`: what design::cutsOn says of each sheet, in the order of the load's.
 std::string writeLoad(const design::Load& load, const design::Stack& stack,

@@ -1,0 +1,663 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// What the lines of a drawing are.
+//
+// An area speaks for itself; a stroke does not. The same hairline is a cut in one file, a fold in the next, a
+// pen line in the third, and what one program draws as a dashed path another draws as forty short cuts. So
+// strokes are sorted by what a person sees of them (layer, colour, width, dashes, open or closed), each kind is
+// answered once, and whatever the file itself tells makes the proposal:
+//
+// 1. A name tells most: a layer called "folds" holds folds, whatever they look like.
+// 2. Dashes are folds. So are rows of short cuts that lie in one line with even gaps: a fold made by hand.
+//    They are chained from end to nearest end; a chain of three and more that keeps its gaps is a row.
+// 3. Closed strokes, and loose ones that come round when their ends are joined, are outlines.
+// 4. What is left is judged against the pieces. Solid lines from edge to edge may be folds or may part the
+//    piece: they are asked about, not guessed, and left out until then.
+//
+// Closed outlines of one kind nest: one within another is its opening, one within that a piece again. A file
+// may draw them all in one direction, so that no fill rule tells them apart; they are turned round and moved
+// into the item around them, and the rule for areas does the rest.
+//
+// A line lies on the piece that holds most of it. Where pieces lie on one another several may hold all of it:
+// then the piece of its own layer, else the uppermost. It is cut to the card of that piece, and what is left of
+// it is offered to the next, so one long stroke folds two pieces side by side.
+#include "design/DrawnLines.h"
+
+#include "base/Length.h"
+#include "geometry/Measures.h"
+#include "geometry/Parting.h"
+#include "raster/Colour.h"
+
+#include <algorithm>
+#include <array>
+#include <cctype>
+#include <cmath>
+#include <map>
+#include <unordered_map>
+
+namespace thinline::design {
+namespace {
+
+using geometry::Line;
+using geometry::Point;
+
+constexpr double kJoinMm = 0.1;   // loose ends this near are one
+constexpr double kAtEdgeMm = 0.5; // an end this near to the edge was meant to reach it
+constexpr double kOnEdgeMm = 0.001;
+
+constexpr std::array<const char*, 9> kWords{"outline", "fold", "score", "slit", "tear",
+                                            "pen",     "mark", "parts", "none"};
+constexpr std::array<const char*, 9> kTold{"outlines",
+                                           "folds",
+                                           "scores",
+                                           "slits",
+                                           "perforations to tear",
+                                           "pen lines",
+                                           "placement marks",
+                                           "lines that part the piece",
+                                           "nothing"};
+
+// ---- names ------------------------------------------------------------------------------------------------
+
+struct NameSays {
+    const char* begins;
+    DrawnAs as;
+};
+constexpr NameSays kNames[] = {
+    {"fold", DrawnAs::Fold},          {"crease", DrawnAs::Fold},
+    {"score", DrawnAs::Fold},         {"bend", DrawnAs::Fold},
+    {"valley", DrawnAs::Fold},        {"mountain", DrawnAs::Fold},
+    {"emboss", DrawnAs::Score},       {"slit", DrawnAs::Slit},
+    {"tear", DrawnAs::Tear},          {"pen", DrawnAs::Pen},
+    {"draw", DrawnAs::Pen},           {"placement", DrawnAs::Placement},
+    {"position", DrawnAs::Placement}, {"cut", DrawnAs::Outline},
+    {"outline", DrawnAs::Outline},    {"knife", DrawnAs::Outline},
+};
+
+/// What the words of a name say; the first one that says something counts.
+std::optional<std::pair<DrawnAs, std::string>> saidBy(const std::string& name) {
+    std::string word;
+    for (size_t i = 0; i <= name.size(); ++i) {
+        const auto c = i < name.size() ? static_cast<unsigned char>(name[i]) : ' ';
+        if (std::isalpha(c)) {
+            word += static_cast<char>(std::tolower(c));
+            continue;
+        }
+        for (const NameSays& one : kNames)
+            if (word.starts_with(one.begins))
+                return std::pair{one.as, word};
+        word.clear();
+    }
+    return std::nullopt;
+}
+
+const char* nameOf(raster::Rgb c) {
+    const auto [low, high] = std::minmax({c[0], c[1], c[2]});
+    constexpr int kHardly = 30, kDark = 60, kPale = 225;
+    if (high - low < kHardly)
+        return high < kDark ? "black" : low > kPale ? "white" : "grey";
+    const double r = c[0], g = c[1], b = c[2], span = high - low;
+    const double hue = high == c[0]   ? std::fmod((g - b) / span + 6, 6)
+                       : high == c[1] ? (b - r) / span + 2
+                                      : (r - g) / span + 4;
+    constexpr std::array<const char*, 12> kHues{"red",  "orange", "yellow", "green",  "green",   "green",
+                                                "cyan", "blue",   "blue",   "violet", "magenta", "red"};
+    return kHues[static_cast<size_t>(std::lround(hue * 2)) % kHues.size()];
+}
+
+// ---- rows of short cuts -------------------------------------------------------------------------------------
+
+Point endOf(const Line& line) {
+    return line.segments.empty() ? line.start : line.segments.back().end;
+}
+
+bool isStraight(const Line& line) {
+    const Point a = line.start, b = endOf(line);
+    return std::all_of(line.segments.begin(), line.segments.end(), [&](const geometry::Segment& s) {
+        const bool isFlat = s.isLine || (geometry::distanceToStretch(s.control1, a, b) < 0.01 &&
+                                         geometry::distanceToStretch(s.control2, a, b) < 0.01);
+        return isFlat && geometry::distanceToStretch(s.end, a, b) < 0.01;
+    });
+}
+
+/// Chains of short straight cuts, from end to end.
+class Rows {
+  public:
+    explicit Rows(const std::vector<Stroke>& strokes)
+        : m_strokes(strokes), m_after(2 * strokes.size(), kNone) {
+        for (size_t i = 0; i < strokes.size(); ++i) {
+            const Line& path = strokes[i].path;
+            const double length = geometry::distance(path.start, endOf(path));
+            if (length < kLeastMm || length > kLongestMm || !isStraight(path))
+                continue;
+            for (const size_t end : {2 * i, 2 * i + 1})
+                m_ends[cellOf(at(end))].push_back(end);
+        }
+        std::vector<std::pair<double, std::pair<size_t, size_t>>> near; // by gap
+        for (const auto& [cell, ends] : m_ends)
+            for (const size_t end : ends)
+                if (const size_t other = nearest(end); other != kNone && end < other && nearest(other) == end)
+                    near.push_back({geometry::distance(at(end), at(other)), {end, other}});
+        for (const auto& [gap, pair] : near) {
+            m_after[pair.first] = pair.second;
+            m_after[pair.second] = pair.first;
+        }
+    }
+
+    /// The strokes with every row as one, and how many cuts are in rows.
+    std::vector<Stroke> joined(int& cutsInRows) const {
+        std::vector<Stroke> out;
+        std::vector<bool> isDone(m_strokes.size(), false);
+        for (size_t i = 0; i < m_strokes.size(); ++i) {
+            if (isDone[i])
+                continue;
+            const std::vector<size_t> row = rowWith(i);
+            if (row.empty()) {
+                out.push_back(m_strokes[i]);
+                continue;
+            }
+            double widest = 0;
+            for (size_t k = 0; k < row.size(); k += 2) {
+                isDone[row[k] / 2] = true;
+                if (k > 0)
+                    widest = std::max(widest, geometry::distance(at(row[k - 1]), at(row[k])));
+            }
+            cutsInRows += static_cast<int>(row.size() / 2);
+            out.push_back({{at(row.front()), {geometry::Segment::line(at(row.back()))}},
+                           m_strokes[i].item,
+                           widest + kAtEdgeMm});
+        }
+        return out;
+    }
+
+  private:
+    static constexpr size_t kNone = static_cast<size_t>(-1);
+    static constexpr double kLeastMm = 0.2, kLongestMm = 15, kWidestMm = 8;
+
+    /// Ends are numbered: twice the stroke's number, one more for its other end.
+    Point at(size_t end) const {
+        return end % 2 ? endOf(m_strokes[end / 2].path) : m_strokes[end / 2].path.start;
+    }
+    static std::pair<long, long> cellOf(Point p) {
+        return {std::lround(std::floor(p.x / kWidestMm)), std::lround(std::floor(p.y / kWidestMm))};
+    }
+
+    /// The nearest end of another cut that goes on in the same line.
+    size_t nearest(size_t end) const {
+        const Point here = at(end), along = geometry::direction(here - at(end ^ 1));
+        const double length = geometry::distance(here, at(end ^ 1));
+        size_t best = kNone;
+        double least = std::min(kWidestMm, std::max(1.0, 2 * length));
+        const auto cell = cellOf(here);
+        for (long dx = -1; dx <= 1; ++dx)
+            for (long dy = -1; dy <= 1; ++dy) {
+                const auto found = m_ends.find({cell.first + dx, cell.second + dy});
+                for (size_t k = 0; found != m_ends.end() && k < found->second.size(); ++k) {
+                    const size_t other = found->second[k];
+                    const Point to = at(other) - here, far = at(other ^ 1) - here;
+                    const double ahead = geometry::dot(to, along);
+                    if (other / 2 == end / 2 || ahead < -kJoinMm || ahead >= least ||
+                        std::abs(geometry::cross(to, along)) > kJoinMm ||
+                        std::abs(geometry::cross(far, along)) > kJoinMm || geometry::dot(far, along) < ahead)
+                        continue;
+                    least = ahead;
+                    best = other;
+                }
+            }
+        return best;
+    }
+
+    /// The ends of the cuts of a row in its order; empty when the stroke is in none.
+    std::vector<size_t> rowWith(size_t stroke) const {
+        size_t first = 2 * stroke;
+        for (size_t steps = 0; m_after[first] != kNone && steps <= m_strokes.size(); ++steps)
+            first = m_after[first] ^ 1;
+        std::vector<size_t> row;
+        double least = kWidestMm, most = 0;
+        for (size_t end = first; end != kNone && row.size() <= 2 * m_strokes.size();) {
+            row.push_back(end);
+            row.push_back(end ^ 1);
+            const size_t next = m_after[end ^ 1];
+            if (next != kNone) {
+                const double gap = geometry::distance(at(end ^ 1), at(next));
+                least = std::min(least, gap);
+                most = std::max(most, gap);
+            }
+            end = next;
+        }
+        constexpr size_t kFewest = 3;
+        constexpr double kEven = 2.5, kSlackMm = 0.2;
+        return row.size() / 2 >= kFewest && most > kJoinMm && most <= kEven * least + kSlackMm
+                   ? row
+                   : std::vector<size_t>{};
+    }
+
+    const std::vector<Stroke>& m_strokes;
+    std::map<std::pair<long, long>, std::vector<size_t>> m_ends;
+    std::vector<size_t> m_after; ///< the end that comes after an end, across the gap
+};
+
+// ---- kinds ----------------------------------------------------------------------------------------------------
+
+std::string keyOf(const DrawnItem& item, bool isClosed) {
+    return item.layer + "|" + raster::hexOf(item.stroke.value_or(raster::Rgb{})) + "|" +
+           base::formatNumber(item.strokeWidthMm, 2) + (item.isDashed ? "|dashed" : "|solid") +
+           (isClosed ? "|closed" : "|open");
+}
+
+bool isStroke(const DrawnItem& item) {
+    return item.stroke && !item.fill;
+}
+
+/// The kinds of a page in order of appearance.
+class Kinds {
+  public:
+    Strokes& of(const DrawnItem& item, bool isClosed) {
+        const std::string key = keyOf(item, isClosed);
+        const auto [at, isNew] = m_index.try_emplace(key, all.size());
+        if (isNew) {
+            all.emplace_back();
+            all.back().kind = {.key = key, .words = {}, .layer = item.layer, .isClosed = isClosed, .why = {}};
+        }
+        return all[at->second];
+    }
+    std::vector<Strokes> all;
+
+  private:
+    std::unordered_map<std::string, size_t> m_index;
+};
+
+std::string wordsFor(const LineKind& kind, const DrawnItem& item) {
+    return base::counted(kind.lines, std::string(item.isDashed ? "dashed " : "") +
+                                         (item.stroke ? nameOf(*item.stroke) : "black") +
+                                         (kind.isClosed ? " closed line" : " line")) +
+           (kind.layer.empty() ? "" : " in " + kind.layer);
+}
+
+void propose(Strokes& strokes, const DrawnItem& item, bool isRows) {
+    LineKind& kind = strokes.kind;
+    const auto said = saidBy(item.layer);
+    // A layer of cuts may hold folds as dashes; of what comes round its name is to be believed.
+    const bool isOfCuts = said && said->first == DrawnAs::Outline && !kind.isClosed;
+    if (said && !(isOfCuts && (item.isDashed || isRows))) {
+        kind.proposed = said->first;
+        kind.why = "their layer is called " + item.layer;
+        if (isOfCuts) {
+            kind.proposed = DrawnAs::Slit;
+            kind.why += ", and they do not come round";
+        }
+    } else if (item.isDashed) {
+        kind.proposed = DrawnAs::Fold;
+        kind.why = "they are drawn dashed";
+    } else if (isRows) {
+        kind.proposed = DrawnAs::Fold;
+        kind.why = "they are short cuts in a row";
+    } else if (kind.isClosed) {
+        kind.proposed = DrawnAs::Outline;
+        kind.why = "they come round";
+    } else {
+        kind.isSure = false;
+    }
+}
+
+void decide(LineKind& kind, const TakeOptions& options) {
+    const auto said = options.lines.find(kind.key);
+    kind.taken =
+        options.leftOut.contains(kind.layer) || (!kind.isClosed && options.leftOutLines.contains(kind.layer))
+            ? DrawnAs::LeftOut
+        : said != options.lines.end() ? said->second
+        : kind.isSure                 ? kind.proposed
+                                      : DrawnAs::LeftOut;
+    if (kind.taken == DrawnAs::Outline && !kind.isClosed)
+        kind.taken = DrawnAs::LeftOut; // what came round is with the closed ones
+}
+
+} // namespace
+
+std::string drawnAsWord(DrawnAs as) {
+    return kWords[static_cast<size_t>(as)];
+}
+
+std::optional<DrawnAs> drawnAsOf(const std::string& word) {
+    const auto at = std::find(kWords.begin(), kWords.end(), word);
+    return at == kWords.end() ? std::nullopt : std::optional(static_cast<DrawnAs>(at - kWords.begin()));
+}
+
+std::optional<DrawnAs> drawnAsNamed(const std::string& layer) {
+    const auto said = saidBy(layer);
+    return said ? std::optional(said->first) : std::nullopt;
+}
+
+base::Result<std::vector<Strokes>> strokesOf(const DrawnPage& page, const TakeOptions& options) {
+    constexpr size_t kMostStrokes = 200'000;
+    Kinds kinds;
+    size_t count = 0;
+    for (size_t i = 0; i < page.items.size(); ++i) {
+        const DrawnItem& item = page.items[i];
+        if (isStroke(item))
+            for (const geometry::Contour& contour : item.contours)
+                kinds.of(item, true).all.push_back({contour, i, 0});
+        for (const Line& line : item.lines)
+            if (!line.segments.empty())
+                kinds.of(item, false).all.push_back({line, i, 0});
+        count += item.contours.size() + item.lines.size();
+        if (count > kMostStrokes)
+            return base::Error{base::Code::LimitExceeded,
+                               "The drawing has more than 200,000 lines; leave some out "
+                               "where it was drawn."};
+    }
+    const size_t drawn = kinds.all.size();
+    std::vector<bool> isRows(drawn, false);
+    for (size_t k = 0; k < drawn; ++k) {
+        if (kinds.all[k].kind.isClosed)
+            continue;
+        const DrawnItem& item = page.items[kinds.all[k].all.front().item];
+        std::vector<Stroke> strokes = std::move(kinds.all[k].all);
+        int inRows = 0;
+        if (!item.isDashed) {
+            const auto all = static_cast<int>(strokes.size());
+            strokes = Rows(strokes).joined(inRows);
+            isRows[k] = 2 * inRows > all;
+        }
+        const auto said = saidBy(item.layer);
+        const bool mayComeRound = !item.isDashed && !isRows[k] && (!said || said->first == DrawnAs::Outline);
+        if (mayComeRound) {
+            std::vector<Line> loose;
+            for (const Stroke& stroke : strokes)
+                loose.push_back(stroke.path);
+            auto joined = geometry::joinedEnds(loose, kJoinMm);
+            if (!joined)
+                return joined.error();
+            if (!joined->outlines.empty()) {
+                const size_t first = strokes.front().item;
+                for (const geometry::Contour& outline : joined->outlines)
+                    kinds.of(item, true).all.push_back({outline, first, 0});
+                strokes.clear();
+                for (const Line& line : joined->lines)
+                    strokes.push_back({line, first, 0});
+            }
+        }
+        kinds.all[k].all = std::move(strokes);
+    }
+    for (size_t k = 0; k < kinds.all.size(); ++k) {
+        Strokes& strokes = kinds.all[k];
+        if (strokes.all.empty())
+            continue;
+        const DrawnItem& item = page.items[strokes.all.front().item];
+        strokes.kind.lines = static_cast<int>(strokes.all.size());
+        for (const Stroke& stroke : strokes.all)
+            strokes.kind.lengthMm += geometry::contourLength(stroke.path);
+        strokes.kind.words = wordsFor(strokes.kind, item);
+        propose(strokes, item, k < drawn && isRows[k]);
+        decide(strokes.kind, options);
+    }
+    std::erase_if(kinds.all, [](const Strokes& strokes) { return strokes.all.empty(); });
+    return std::move(kinds.all);
+}
+
+void nestOutlines(const std::vector<Strokes>& strokes, std::vector<DrawnItem>& items) {
+    for (DrawnItem& item : items)
+        if (isStroke(item))
+            item.contours.clear();
+    struct Ring {
+        const Stroke* stroke;
+        geometry::Box box;
+        double area;
+        size_t around = static_cast<size_t>(-1);
+        int depth = 0;
+    };
+    for (const Strokes& kind : strokes) {
+        if (!kind.kind.isClosed || kind.kind.taken != DrawnAs::Outline)
+            continue;
+        std::vector<Ring> rings;
+        for (const Stroke& stroke : kind.all)
+            rings.push_back(
+                {&stroke, geometry::bounds(stroke.path), std::abs(geometry::signedArea(stroke.path))});
+        std::vector<size_t> byArea(rings.size());
+        for (size_t i = 0; i < byArea.size(); ++i)
+            byArea[i] = i;
+        std::stable_sort(byArea.begin(), byArea.end(),
+                         [&](size_t a, size_t b) { return rings[a].area > rings[b].area; });
+        // The smallest around each: larger ones come first, and of these the last that holds it.
+        std::vector<size_t> byLeft = byArea;
+        std::stable_sort(byLeft.begin(), byLeft.end(),
+                         [&](size_t a, size_t b) { return rings[a].box.least.x < rings[b].box.least.x; });
+        std::vector<size_t> open;
+        for (const size_t i : byLeft) {
+            Ring& ring = rings[i];
+            std::erase_if(open, [&](size_t o) { return rings[o].box.most.x < ring.box.least.x; });
+            for (const size_t o : open) {
+                const Ring& other = rings[o];
+                if (other.area <= ring.area || !other.box.contains(ring.box.least) ||
+                    !other.box.contains(ring.box.most) ||
+                    (ring.around != static_cast<size_t>(-1) && rings[ring.around].area < other.area))
+                    continue;
+                const geometry::Shape shape{other.stroke->path, {}};
+                const auto isIn = [&](const geometry::Segment& s) {
+                    return geometry::contains(shape, s.end);
+                };
+                if (std::all_of(ring.stroke->path.segments.begin(), ring.stroke->path.segments.end(), isIn))
+                    ring.around = o;
+            }
+            open.push_back(i);
+        }
+        for (const size_t i : byArea)
+            if (rings[i].around != static_cast<size_t>(-1))
+                rings[i].depth = rings[rings[i].around].depth + 1;
+        for (const Ring& ring : rings) {
+            const bool isOpening = ring.depth % 2 == 1;
+            const Stroke& at = isOpening ? *rings[ring.around].stroke : *ring.stroke;
+            DrawnItem& item = items[at.item];
+            item.rule = geometry::FillRule::NonZero;
+            geometry::Contour contour = ring.stroke->path;
+            if (const double area = geometry::signedArea(contour); (area < 0) != isOpening)
+                contour = geometry::reversed(contour);
+            item.contours.push_back(std::move(contour));
+        }
+    }
+}
+
+void judge(Strokes& strokes, const std::vector<DrawnPiece>& pieces, const TakeOptions& options) {
+    LineKind& kind = strokes.kind;
+    if (kind.isSure)
+        return;
+    size_t across = 0;
+    std::vector<geometry::Box> boxes;
+    for (const DrawnPiece& piece : pieces)
+        boxes.push_back(geometry::bounds(piece.shape).grownBy(kAtEdgeMm));
+    constexpr size_t kLookedAt = 200; // plenty to tell a kind by
+    const size_t step = std::max<size_t>(1, strokes.all.size() / kLookedAt);
+    size_t looked = 0;
+    for (size_t i = 0; i < strokes.all.size(); i += step, ++looked) {
+        const Line& path = strokes.all[i].path;
+        const Point a = path.start, b = endOf(path);
+        for (size_t p = 0; p < pieces.size(); ++p) {
+            if (!boxes[p].contains(a) || !boxes[p].contains(b))
+                continue;
+            const auto from = geometry::nearestOnEdge(pieces[p].shape, a),
+                       to = geometry::nearestOnEdge(pieces[p].shape, b);
+            const Point middle =
+                geometry::stretchOfLine(path, 0, geometry::contourLength(path) / 2).segments.back().end;
+            if (from && to && from->distance < kAtEdgeMm && to->distance < kAtEdgeMm &&
+                geometry::contains(pieces[p].shape, middle)) {
+                ++across;
+                break;
+            }
+        }
+    }
+    constexpr double kMostly = 0.8;
+    if (static_cast<double>(across) >= kMostly * static_cast<double>(looked)) {
+        kind.proposed = DrawnAs::Fold;
+        kind.why = "they run from edge to edge: folds, or cuts that part the piece";
+    } else {
+        kind.proposed = DrawnAs::Score;
+        kind.why = "they are solid and end on the card";
+    }
+    decide(kind, options);
+}
+
+namespace {
+
+/// A stroke with what the drawing says about it.
+struct Laying {
+    const Stroke* stroke;
+    LineId id;
+    LineUse does;
+    std::string layer;
+};
+
+LineUse useOf(DrawnAs as, const DrawnItem& item) {
+    switch (as) {
+    case DrawnAs::Score:
+        return Score{};
+    case DrawnAs::Slit:
+        return Slit{};
+    case DrawnAs::Tear:
+        return Tear{};
+    case DrawnAs::Pen:
+        return Pen{raster::hexOf(item.stroke.value_or(raster::Rgb{})),
+                   item.strokeWidthMm > 0 ? item.strokeWidthMm : 0.5};
+    case DrawnAs::Placement:
+        return Placement{};
+    default:
+        return Fold{};
+    }
+}
+
+bool isOnEdge(const geometry::Shape& shape, Point p) {
+    const auto edge = geometry::nearestOnEdge(shape, p);
+    return edge && edge->distance < kOnEdgeMm;
+}
+
+/// The parts of a stroke on one piece.
+struct Held {
+    size_t piece = 0;
+    std::vector<Line> parts;
+    double lengthMm = 0;
+    bool isOfItsLayer = false;
+};
+
+base::Status layOne(const Laying& one, const std::vector<geometry::Box>& boxes,
+                    std::vector<DrawnPiece>& pieces, bool& isLaid) {
+    const geometry::Box box = geometry::bounds(one.stroke->path);
+    const bool isClosed = one.stroke->path.start == endOf(one.stroke->path);
+    std::vector<Held> held;
+    for (size_t p = 0; p < pieces.size(); ++p) {
+        if (boxes[p].most.x < box.least.x || boxes[p].least.x > box.most.x || boxes[p].most.y < box.least.y ||
+            boxes[p].least.y > box.most.y)
+            continue;
+        auto parts = isClosed ? geometry::clippedTo(one.stroke->path, pieces[p].shape)
+                              : geometry::extendedToEdge(one.stroke->path, pieces[p].shape,
+                                                         std::max(kAtEdgeMm, one.stroke->runOnMm));
+        if (!parts)
+            return parts.error();
+        Held here{p, parts.take(), 0, pieces[p].layer == one.layer};
+        constexpr double kLeastMm = 0.5;
+        std::erase_if(here.parts, [](const Line& part) { return geometry::contourLength(part) < kLeastMm; });
+        for (const Line& part : here.parts)
+            here.lengthMm += geometry::contourLength(part);
+        if (!here.parts.empty())
+            held.push_back(std::move(here));
+    }
+    std::stable_sort(held.begin(), held.end(), [](const Held& a, const Held& b) {
+        constexpr double kAlikeMm = 1;
+        if (std::abs(a.lengthMm - b.lengthMm) > kAlikeMm)
+            return a.lengthMm > b.lengthMm;
+        return a.isOfItsLayer != b.isOfItsLayer ? a.isOfItsLayer : a.piece > b.piece;
+    });
+    std::vector<size_t> taken;
+    for (const Held& here : held) {
+        DrawnPiece& piece = pieces[here.piece];
+        bool isOn = false;
+        for (const Line& part : here.parts) {
+            const Point middle =
+                geometry::stretchOfLine(part, 0, geometry::contourLength(part) / 2).segments.back().end;
+            if (std::any_of(taken.begin(), taken.end(),
+                            [&](size_t t) { return geometry::contains(pieces[t].shape, middle); }))
+                continue;
+            piece.lines.push_back({one.id, part, one.does, isOnEdge(piece.shape, part.start),
+                                   isOnEdge(piece.shape, endOf(part))});
+            isOn = true;
+        }
+        if (isOn)
+            taken.push_back(here.piece);
+    }
+    isLaid = !taken.empty();
+    return base::Done{};
+}
+
+base::Status partAll(const std::vector<Line>& lines, TakenPage& page, const base::Progress& progress) {
+    std::vector<DrawnPiece> out;
+    int parts = 0, dangling = 0, parted = 0;
+    for (DrawnPiece& piece : page.pieces) {
+        auto came = geometry::partedBy(piece.shape, lines, progress);
+        if (!came)
+            return came.error();
+        if (came->parts.size() < 2) {
+            out.push_back(std::move(piece));
+            continue;
+        }
+        ++parted;
+        parts += static_cast<int>(came->parts.size());
+        dangling += came->danglingEnds;
+        for (const geometry::Shape& part : came->parts)
+            out.push_back({part, piece.colour, piece.name, piece.layer});
+    }
+    page.pieces = std::move(out);
+    if (parted > 0)
+        page.said.push_back(
+            base::counted(parted, "piece") + " parted into " + std::to_string(parts) +
+            (dangling > 0 ? ", " + base::counted(dangling, "end") + " of lines part nothing" : ""));
+    else
+        page.said.push_back("the lines that were to part the piece part nothing");
+    return base::Done{};
+}
+
+} // namespace
+
+base::Status layStrokes(const std::vector<Strokes>& strokes, const std::vector<DrawnItem>& items,
+                        TakenPage& page, const base::Progress& progress) {
+    std::vector<Line> parting;
+    for (const Strokes& kind : strokes)
+        if (kind.kind.taken == DrawnAs::Parts)
+            for (const Stroke& stroke : kind.all)
+                parting.push_back(stroke.path);
+    if (!parting.empty())
+        if (auto ok = partAll(parting, page, progress); !ok)
+            return ok;
+    std::vector<geometry::Box> boxes;
+    for (const DrawnPiece& piece : page.pieces)
+        boxes.push_back(geometry::bounds(piece.shape));
+    int number = 0;
+    for (const Strokes& kind : strokes) {
+        const DrawnAs as = kind.kind.taken;
+        if (as == DrawnAs::Outline || as == DrawnAs::Parts)
+            continue;
+        if (as == DrawnAs::LeftOut) {
+            if (!kind.kind.isSure)
+                page.said.push_back(kind.kind.words + " may be " +
+                                    kTold[static_cast<size_t>(kind.kind.proposed)] + " (" + kind.kind.why +
+                                    "); they are left out until you say what they are");
+            continue;
+        }
+        int lost = 0;
+        for (const Stroke& stroke : kind.all) {
+            if (progress.isCancelled())
+                return base::cancelled();
+            const DrawnItem& item = items[stroke.item];
+            bool isLaid = false;
+            if (auto ok = layOne({&stroke, LineId{++number}, useOf(as, item), item.layer}, boxes, page.pieces,
+                                 isLaid);
+                !ok)
+                return ok;
+            lost += !isLaid;
+        }
+        page.said.push_back(kind.kind.words + " taken as " + kTold[static_cast<size_t>(as)]);
+        if (lost > 0)
+            page.said.push_back(std::to_string(lost) + " of them lie on no piece");
+    }
+    return base::Done{};
+}
+
+} // namespace thinline::design

@@ -1,0 +1,41 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "design/Drawing.h"
+
+/// The strokes of a page, sorted by kind and laid on its pieces. Drawing.cpp puts both together.
+namespace thinline::design {
+
+/// One stroke of a kind.
+struct Stroke {
+    geometry::Line path; ///< mm on the page; closed ones end where they begin
+    size_t item = 0;     ///< the first it comes from
+    double runOnMm =
+        0; ///< as far from the edge its ends may lie: what is left free between short cuts in a row
+};
+
+struct Strokes {
+    LineKind kind;
+    std::vector<Stroke> all;
+};
+
+/// Returns the strokes of a page that bound no filled area, by kind, with a proposal by their names and dashes.
+/// Shape:  loose lines that come round are with the closed strokes of their kind. Short cuts in a row are one stroke.
+/// Errors: LimitExceeded above 200,000 strokes; those of joining ends.
+/// Cost:   O(n log n) in strokes.
+base::Result<std::vector<Strokes>> strokesOf(const DrawnPage& page, const TakeOptions& options);
+
+/// Makes closed strokes that are outlines openings of those of their kind they lie in, by turning them round and moving
+/// them to the item around them.
+/// Shape: an outline counts as within another when all ends of its steps are.
+void nestOutlines(const std::vector<Strokes>& strokes, std::vector<DrawnItem>& items);
+
+/// Proposes what open strokes are that neither name nor dashes tell, now that there are pieces.
+void judge(Strokes& strokes, const std::vector<DrawnPiece>& pieces, const TakeOptions& options);
+
+/// Parts pieces by the strokes that part them, then lays all others on the pieces; `page.said` tells.
+base::Status layStrokes(const std::vector<Strokes>& strokes, const std::vector<DrawnItem>& items,
+                        TakenPage& page, const base::Progress& progress);
+
+} // namespace thinline::design
