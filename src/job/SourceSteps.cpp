@@ -59,17 +59,37 @@ std::string sizeQuestion(const Drawing& drawing) {
 }
 
 /// Lays a drawing's pieces by their colours, those that are new to it; white counts as paper and takes the plain
-/// stock.
+/// stock. Two colours of one drawing never share a stock: they are two because somebody meant them to be.
 void layByColour(Job& job, Source& source, const std::string& plainStockId) {
-    constexpr double kLikePaper = 0.06;
+    constexpr double kLikePaper = 0.06, kAlike = 0.02; // one just visible step
+    std::vector<std::pair<raster::Rgb, std::string>> laid;
+    for (const Found& found : *source.kept)
+        if (const auto at = source.lies.find(found.key); found.colour && at != source.lies.end())
+            if (const design::Layer* layer = design::findLayer(job.layers, at->second))
+                laid.emplace_back(*found.colour, layer->stockId);
+    const auto stockFor = [&](raster::Rgb colour) -> std::string {
+        for (const auto& [other, stock] : laid)
+            if (raster::colourDistance(other, colour) < kAlike)
+                return stock;
+        std::vector<design::Stock> free = job.stocks;
+        std::erase_if(free, [&](const design::Stock& stock) {
+            return std::any_of(laid.begin(), laid.end(),
+                               [&](const auto& one) { return one.second == stock.id; });
+        });
+        design::Stock stock = design::stockOfColour(free, colour);
+        if (!design::findStock(job.stocks, stock.id)) {
+            stock.name = design::newStockName(job.stocks, colour);
+            job.stocks.push_back(stock);
+        }
+        laid.emplace_back(colour, stock.id);
+        return stock.id;
+    };
     for (const Found& found : *source.kept) {
         if (source.lies.contains(found.key))
             continue;
         const bool isPlain =
             !found.colour || raster::colourDistance(*found.colour, raster::Rgb{255, 255, 255}) < kLikePaper;
-        const std::string stock =
-            isPlain ? plainStockId : std::string(design::stockOfColour(job.stocks, *found.colour).id);
-        source.lies[found.key] = layerForStock(job, stock);
+        source.lies[found.key] = layerForStock(job, isPlain ? plainStockId : stockFor(*found.colour));
     }
 }
 

@@ -38,6 +38,7 @@
 #include "design/Carry.h"
 #include "geometry/Boolean.h"
 #include "geometry/Fit.h"
+#include "geometry/Lines.h"
 #include "geometry/Measures.h"
 #include "geometry/Offset.h"
 #include "geometry/Openings.h"
@@ -45,6 +46,7 @@
 #include "shape/Parts.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <numbers>
 
@@ -136,6 +138,10 @@ class Doing {
             return align();
         case Action::SpaceEvenly:
             return spaceEvenly();
+        case Action::Fold:
+            return fold();
+        case Action::TakeLinesOff:
+            return takeLinesOff();
         case Action::SetAside:
             for (const Piece& piece : m_chosen)
                 scrap(piece, true);
@@ -443,6 +449,64 @@ class Doing {
         for (const Piece& piece : m_chosen)
             map(piece, by);
         return base::Done{};
+    }
+
+    // ---- folds
+
+    /// A body in the place of another, under the same name.
+    void putBody(const Piece& origin, Body body) {
+        put(origin, {madeOf(origin, origin.id, std::make_shared<const Body>(std::move(body)), "")});
+    }
+
+    /// Straight across the box of each piece, cut to its card; what a fold falls into are parts of one line.
+    base::Status fold() {
+        constexpr int kFirstOwn = 1'000'000'000; // above those of sources; one line a step
+        constexpr double kBeyondMm = 1;
+        const int side = static_cast<int>(std::lround(m_values[0]));
+        const double away = m_values[1];
+        const design::Fold does{m_values[3] < 0.5 ? design::Side::Front : design::Side::Back,
+                                m_values[2] >= 0.5, m_values[4]};
+        int folded = 0;
+        for (const Piece& piece : m_chosen) {
+            const geometry::Box box = geometry::bounds(piece.shape());
+            const double left = box.least.x - kBeyondMm, right = box.most.x + kBeyondMm,
+                         top = box.least.y - kBeyondMm, bottom = box.most.y + kBeyondMm;
+            const std::array<std::pair<geometry::Point, geometry::Point>, 4> ways{
+                std::pair<geometry::Point, geometry::Point>{{left, box.least.y + away},
+                                                            {right, box.least.y + away}},
+                {{box.most.x - away, top}, {box.most.x - away, bottom}},
+                {{left, box.most.y - away}, {right, box.most.y - away}},
+                {{box.least.x + away, top}, {box.least.x + away, bottom}}};
+            Body body = *piece.body;
+            for (int way = 0; way < 4; ++way) {
+                if (side < 4 && way != side)
+                    continue;
+                const auto& [from, to] = ways[static_cast<size_t>(way)];
+                auto parts = geometry::clippedTo({from, {geometry::Segment::line(to)}}, piece.shape());
+                if (!parts)
+                    return parts.error();
+                for (const geometry::Line& part : *parts)
+                    body.lines.push_back(
+                        {design::LineId{kFirstOwn + 4 * numberOf(m_step.id) + way}, part, does, true, true});
+            }
+            folded += static_cast<int>(body.lines.size() - piece.body->lines.size());
+            putBody(piece, std::move(body));
+        }
+        return folded > 0 ? base::Status(base::Done{})
+                          : Error{Code::InvalidArgument,
+                                  "No fold would lie on the card at that distance; give a smaller one."};
+    }
+
+    base::Status takeLinesOff() {
+        bool hadAny = false;
+        for (const Piece& piece : m_chosen) {
+            Body body = *piece.body;
+            hadAny = hadAny || !body.lines.empty();
+            body.lines.clear();
+            putBody(piece, std::move(body));
+        }
+        return hadAny ? base::Status(base::Done{})
+                      : Error{Code::InvalidArgument, "These pieces carry no folds and no other lines."};
     }
 
     base::Status sizeAlone() {

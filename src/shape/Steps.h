@@ -37,6 +37,8 @@ enum class Action {
     RingOfTwins,   ///< copies around a ring
     Align,         ///< edges or middles of all in one line
     SpaceEvenly,   ///< equal gaps from piece to piece
+    Fold,          ///< a fold across each piece, along its sides at a distance
+    TakeLinesOff,  ///< folds and all other lines
     SetAside,      ///< into the scrap
     PutBack,       ///< out of the scrap
     EmptyScrap     ///< for good

@@ -266,5 +266,27 @@ TEST(Sources, AWordGoesBesideAnUntracedPictureToo) {
     EXPECT_GT(state.job.sources[1]->box().least.x, picture.most.x);
 }
 
+// Yellow, orange and gold are three because somebody meant them to be: none takes the card of another.
+TEST(Drawings, TwoColoursShareNoStock) {
+    const std::string svg =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='90mm' height='20mm' viewBox='0 0 90 20'>"
+        "<rect width='20' height='20' fill='yellow'/><rect x='30' width='20' height='20' fill='orange'/>"
+        "<rect x='60' width='20' height='20' fill='gold'/><rect x='82' width='8' height='8' "
+        "fill='gold'/></svg>";
+    const base::Bytes bytes(svg.begin(), svg.end());
+    const auto opened = openDrawing(newJob(shippedCatalogue()), {bytes, "sun.svg", recognise(bytes)},
+                                    shippedCatalogue(), kFonts);
+    ASSERT_TRUE(opened) << opened.error().message;
+    const State state = made(opened->job);
+    std::set<std::string> stocks;
+    for (const design::Laid& laid : state.made.work()->pieces)
+        stocks.insert(state.made.work()->layerOf(laid).stockId);
+    EXPECT_EQ(stocks.size(), 3u);
+    std::set<std::string> names;
+    for (const std::string& id : stocks)
+        names.insert(design::stockName(state.job.stocks, id));
+    EXPECT_EQ(names.size(), 3u) << "and each can be told by its name";
+}
+
 } // namespace
 } // namespace thinline::job

@@ -350,5 +350,42 @@ TEST(Steps, AWholeSourceIsTakenHoweverManyPiecesItHasNow) {
     }
 }
 
+// A flat outline becomes a folded one: the base panel and four flaps, by one number.
+TEST(Fold, LiesAcrossThePieceAtItsDistanceAndEndsOnTheCard) {
+    const Pieces plates{{support::piece(support::id(1), support::rectangle(0, 0, 100, 60))}, {}};
+    const auto folded = apply(plates, makeStep(Action::Fold, {support::id(1)}, {4, 15, 1, 1, 45}));
+    ASSERT_TRUE(folded) << folded.error().message;
+    ASSERT_EQ(folded->pieces.now.size(), 1u);
+    EXPECT_EQ(folded->pieces.now[0].id, support::id(1)) << "it stays who it is";
+    EXPECT_EQ(folded->pieces.now[0].shape(), plates.now[0].shape());
+    const auto& lines = folded->pieces.now[0].body->lines;
+    ASSERT_EQ(lines.size(), 4u);
+    double length = 0;
+    std::set<design::LineId> ids;
+    for (const design::PieceLine& line : lines) {
+        EXPECT_EQ(line.does, design::LineUse(design::Fold{design::Side::Back, true, 45}));
+        EXPECT_TRUE(line.beginsAtEdge && line.endsAtEdge);
+        ids.insert(line.id);
+        length += geometry::contourLength(line.path);
+    }
+    EXPECT_EQ(ids.size(), 4u) << "four lines";
+    EXPECT_NEAR(length, 2 * (100 + 60), 1e-9);
+    EXPECT_NEAR(lines[0].path.start.y, 15, 1e-9);
+    EXPECT_NEAR(lines[1].path.start.x, 85, 1e-9);
+    // Over an opening it falls into two parts of one line.
+    geometry::Shape ring = support::rectangle(0, 0, 100, 60);
+    ring.openings.push_back(geometry::reversed(support::rectangle(40, 10, 20, 20).outline));
+    const auto parted = apply({{support::piece(support::id(1), ring)}, {}},
+                              makeStep(Action::Fold, {support::id(1)}, {0, 15}));
+    ASSERT_EQ(parted->pieces.now[0].body->lines.size(), 2u);
+    EXPECT_EQ(parted->pieces.now[0].body->lines[0].id, parted->pieces.now[0].body->lines[1].id);
+    // Off the card there is none, and that is said.
+    EXPECT_FALSE(apply(plates, makeStep(Action::Fold, {support::id(1)}, {0, 61})));
+    const auto off = apply(folded->pieces, makeStep(Action::TakeLinesOff, {support::id(1)}));
+    ASSERT_TRUE(off);
+    EXPECT_TRUE(off->pieces.now[0].body->lines.empty());
+    EXPECT_FALSE(apply(plates, makeStep(Action::TakeLinesOff, {support::id(1)})));
+}
+
 } // namespace
 } // namespace thinline::shape
