@@ -10,7 +10,7 @@
 //
 // 1. A name tells most: a layer called "folds" holds folds, whatever they look like.
 // 2. Dashes are folds. So are rows of short cuts that lie in one line with even gaps: a fold made by hand.
-//    They are chained from end to nearest end; a chain of three and more that keeps its gaps is a row.
+//    (DrawnRows.cpp).
 // 3. Closed strokes, and loose ones that come round when their ends are joined, are outlines.
 // 4. What is left is judged against the pieces. Solid lines from edge to edge may be folds or may part the
 //    piece: they are asked about, not guessed, and left out until then.
@@ -33,7 +33,7 @@
 #include <array>
 #include <cctype>
 #include <cmath>
-#include <map>
+#include <numeric>
 #include <unordered_map>
 
 namespace thinline::design {
@@ -57,6 +57,10 @@ constexpr std::array<const char*, 9> kTold{"outlines",
                                            "placement marks",
                                            "lines that part the piece",
                                            "nothing"};
+
+Point endOf(const Line& line) {
+    return line.segments.empty() ? line.start : line.segments.back().end;
+}
 
 // ---- names ------------------------------------------------------------------------------------------------
 
@@ -105,138 +109,6 @@ const char* nameOf(raster::Rgb c) {
                                                 "cyan", "blue",   "blue",   "violet", "magenta", "red"};
     return kHues[static_cast<size_t>(std::lround(hue * 2)) % kHues.size()];
 }
-
-// ---- rows of short cuts -------------------------------------------------------------------------------------
-
-Point endOf(const Line& line) {
-    return line.segments.empty() ? line.start : line.segments.back().end;
-}
-
-bool isStraight(const Line& line) {
-    const Point a = line.start, b = endOf(line);
-    return std::all_of(line.segments.begin(), line.segments.end(), [&](const geometry::Segment& s) {
-        const bool isFlat = s.isLine || (geometry::distanceToStretch(s.control1, a, b) < 0.01 &&
-                                         geometry::distanceToStretch(s.control2, a, b) < 0.01);
-        return isFlat && geometry::distanceToStretch(s.end, a, b) < 0.01;
-    });
-}
-
-/// Chains of short straight cuts, from end to end.
-class Rows {
-  public:
-    explicit Rows(const std::vector<Stroke>& strokes)
-        : m_strokes(strokes), m_after(2 * strokes.size(), kNone) {
-        for (size_t i = 0; i < strokes.size(); ++i) {
-            const Line& path = strokes[i].path;
-            const double length = geometry::distance(path.start, endOf(path));
-            if (length < kLeastMm || length > kLongestMm || !isStraight(path))
-                continue;
-            for (const size_t end : {2 * i, 2 * i + 1})
-                m_ends[cellOf(at(end))].push_back(end);
-        }
-        std::vector<std::pair<double, std::pair<size_t, size_t>>> near; // by gap
-        for (const auto& [cell, ends] : m_ends)
-            for (const size_t end : ends)
-                if (const size_t other = nearest(end); other != kNone && end < other && nearest(other) == end)
-                    near.push_back({geometry::distance(at(end), at(other)), {end, other}});
-        for (const auto& [gap, pair] : near) {
-            m_after[pair.first] = pair.second;
-            m_after[pair.second] = pair.first;
-        }
-    }
-
-    /// The strokes with every row as one, and how many cuts are in rows.
-    std::vector<Stroke> joined(int& cutsInRows) const {
-        std::vector<Stroke> out;
-        std::vector<bool> isDone(m_strokes.size(), false);
-        for (size_t i = 0; i < m_strokes.size(); ++i) {
-            if (isDone[i])
-                continue;
-            const std::vector<size_t> row = rowWith(i);
-            if (row.empty()) {
-                out.push_back(m_strokes[i]);
-                continue;
-            }
-            double widest = 0;
-            for (size_t k = 0; k < row.size(); k += 2) {
-                isDone[row[k] / 2] = true;
-                if (k > 0)
-                    widest = std::max(widest, geometry::distance(at(row[k - 1]), at(row[k])));
-            }
-            cutsInRows += static_cast<int>(row.size() / 2);
-            out.push_back({{at(row.front()), {geometry::Segment::line(at(row.back()))}},
-                           m_strokes[i].item,
-                           widest + kAtEdgeMm});
-        }
-        return out;
-    }
-
-  private:
-    static constexpr size_t kNone = static_cast<size_t>(-1);
-    static constexpr double kLeastMm = 0.2, kLongestMm = 15, kWidestMm = 8;
-
-    /// Ends are numbered: twice the stroke's number, one more for its other end.
-    Point at(size_t end) const {
-        return end % 2 ? endOf(m_strokes[end / 2].path) : m_strokes[end / 2].path.start;
-    }
-    static std::pair<long, long> cellOf(Point p) {
-        return {std::lround(std::floor(p.x / kWidestMm)), std::lround(std::floor(p.y / kWidestMm))};
-    }
-
-    /// The nearest end of another cut that goes on in the same line.
-    size_t nearest(size_t end) const {
-        const Point here = at(end), along = geometry::direction(here - at(end ^ 1));
-        const double length = geometry::distance(here, at(end ^ 1));
-        size_t best = kNone;
-        double least = std::min(kWidestMm, std::max(1.0, 2 * length));
-        const auto cell = cellOf(here);
-        for (long dx = -1; dx <= 1; ++dx)
-            for (long dy = -1; dy <= 1; ++dy) {
-                const auto found = m_ends.find({cell.first + dx, cell.second + dy});
-                for (size_t k = 0; found != m_ends.end() && k < found->second.size(); ++k) {
-                    const size_t other = found->second[k];
-                    const Point to = at(other) - here, far = at(other ^ 1) - here;
-                    const double ahead = geometry::dot(to, along);
-                    if (other / 2 == end / 2 || ahead < -kJoinMm || ahead >= least ||
-                        std::abs(geometry::cross(to, along)) > kJoinMm ||
-                        std::abs(geometry::cross(far, along)) > kJoinMm || geometry::dot(far, along) < ahead)
-                        continue;
-                    least = ahead;
-                    best = other;
-                }
-            }
-        return best;
-    }
-
-    /// The ends of the cuts of a row in its order; empty when the stroke is in none.
-    std::vector<size_t> rowWith(size_t stroke) const {
-        size_t first = 2 * stroke;
-        for (size_t steps = 0; m_after[first] != kNone && steps <= m_strokes.size(); ++steps)
-            first = m_after[first] ^ 1;
-        std::vector<size_t> row;
-        double least = kWidestMm, most = 0;
-        for (size_t end = first; end != kNone && row.size() <= 2 * m_strokes.size();) {
-            row.push_back(end);
-            row.push_back(end ^ 1);
-            const size_t next = m_after[end ^ 1];
-            if (next != kNone) {
-                const double gap = geometry::distance(at(end ^ 1), at(next));
-                least = std::min(least, gap);
-                most = std::max(most, gap);
-            }
-            end = next;
-        }
-        constexpr size_t kFewest = 3;
-        constexpr double kEven = 2.5, kSlackMm = 0.2;
-        return row.size() / 2 >= kFewest && most > kJoinMm && most <= kEven * least + kSlackMm
-                   ? row
-                   : std::vector<size_t>{};
-    }
-
-    const std::vector<Stroke>& m_strokes;
-    std::map<std::pair<long, long>, std::vector<size_t>> m_ends;
-    std::vector<size_t> m_after; ///< the end that comes after an end, across the gap
-};
 
 // ---- kinds ----------------------------------------------------------------------------------------------------
 
@@ -324,6 +196,41 @@ std::optional<DrawnAs> drawnAsOf(const std::string& word) {
     return at == kWords.end() ? std::nullopt : std::optional(static_cast<DrawnAs>(at - kWords.begin()));
 }
 
+namespace {
+
+/// Joins the loose strokes of a kind: short cuts to the rows they are, others end to end; what comes round goes to the
+/// closed strokes of the kind. Returns whether most were in rows.
+base::Result<bool> joinLoose(Kinds& kinds, size_t k, const DrawnPage& page) {
+    std::vector<Stroke> strokes = std::move(kinds.all[k].all);
+    const size_t first = strokes.front().item;
+    const DrawnItem& item = page.items[first];
+    const auto drawn = static_cast<int>(strokes.size());
+    int inRows = 0;
+    if (!item.isDashed)
+        strokes = rowsJoined(strokes, inRows);
+    const bool isRows = 2 * inRows > drawn;
+    const auto named = saidBy(item.layer);
+    if (!item.isDashed && !isRows && (!named || named->first == DrawnAs::Outline)) {
+        std::vector<Line> loose;
+        for (const Stroke& stroke : strokes)
+            loose.push_back(stroke.path);
+        const auto joined = geometry::joinedEnds(loose, kJoinMm);
+        if (!joined)
+            return joined.error();
+        if (!joined->outlines.empty()) {
+            strokes.clear();
+            for (const geometry::Contour& outline : joined->outlines)
+                kinds.of(item, true).all.push_back({outline, first, 0});
+            for (const Line& line : joined->lines)
+                strokes.push_back({line, first, 0});
+        }
+    }
+    kinds.all[k].all = std::move(strokes);
+    return isRows;
+}
+
+} // namespace
+
 std::optional<DrawnAs> drawnAsNamed(const std::string& layer) {
     const auto said = saidBy(layer);
     return said ? std::optional(said->first) : std::nullopt;
@@ -349,37 +256,13 @@ base::Result<std::vector<Strokes>> strokesOf(const DrawnPage& page, const TakeOp
     }
     const size_t drawn = kinds.all.size();
     std::vector<bool> isRows(drawn, false);
-    for (size_t k = 0; k < drawn; ++k) {
-        if (kinds.all[k].kind.isClosed)
-            continue;
-        const DrawnItem& item = page.items[kinds.all[k].all.front().item];
-        std::vector<Stroke> strokes = std::move(kinds.all[k].all);
-        int inRows = 0;
-        if (!item.isDashed) {
-            const auto all = static_cast<int>(strokes.size());
-            strokes = Rows(strokes).joined(inRows);
-            isRows[k] = 2 * inRows > all;
+    for (size_t k = 0; k < drawn; ++k)
+        if (!kinds.all[k].kind.isClosed) {
+            auto rows = joinLoose(kinds, k, page);
+            if (!rows)
+                return rows.error();
+            isRows[k] = *rows;
         }
-        const auto said = saidBy(item.layer);
-        const bool mayComeRound = !item.isDashed && !isRows[k] && (!said || said->first == DrawnAs::Outline);
-        if (mayComeRound) {
-            std::vector<Line> loose;
-            for (const Stroke& stroke : strokes)
-                loose.push_back(stroke.path);
-            auto joined = geometry::joinedEnds(loose, kJoinMm);
-            if (!joined)
-                return joined.error();
-            if (!joined->outlines.empty()) {
-                const size_t first = strokes.front().item;
-                for (const geometry::Contour& outline : joined->outlines)
-                    kinds.of(item, true).all.push_back({outline, first, 0});
-                strokes.clear();
-                for (const Line& line : joined->lines)
-                    strokes.push_back({line, first, 0});
-            }
-        }
-        kinds.all[k].all = std::move(strokes);
-    }
     for (size_t k = 0; k < kinds.all.size(); ++k) {
         Strokes& strokes = kinds.all[k];
         if (strokes.all.empty())
@@ -396,17 +279,65 @@ base::Result<std::vector<Strokes>> strokesOf(const DrawnPage& page, const TakeOp
     return std::move(kinds.all);
 }
 
+namespace {
+
+struct Ring {
+    const Stroke* stroke;
+    geometry::Box box;
+    double area;
+    size_t around = kNothing; ///< the smallest one it lies in
+    int depth = 0;
+
+    static constexpr size_t kNothing = static_cast<size_t>(-1);
+};
+
+/// Whether an outline lies within another, judged by some ends of its steps all along it.
+bool liesIn(const Ring& ring, const Ring& other) {
+    if (other.area <= ring.area || !other.box.contains(ring.box.least) || !other.box.contains(ring.box.most))
+        return false;
+    constexpr size_t kLookedAt = 64; // outlines of one kind that cross do so in more than one place
+    const geometry::Shape shape{other.stroke->path, {}};
+    const auto& steps = ring.stroke->path.segments;
+    const size_t every = std::max<size_t>(1, steps.size() / kLookedAt);
+    for (size_t i = 0; i < steps.size(); i += every)
+        if (!geometry::contains(shape, steps[i].end))
+            return false;
+    return true;
+}
+
+/// Finds for every outline the smallest around it, and how deep it lies. Swept from left to right: only what has begun
+/// and not ended can be around.
+void nest(std::vector<Ring>& rings) {
+    std::vector<size_t> byLeft(rings.size());
+    std::iota(byLeft.begin(), byLeft.end(), size_t{0});
+    std::vector<size_t> byArea = byLeft, open;
+    std::stable_sort(byLeft.begin(), byLeft.end(), [&](size_t a, size_t b) {
+        return std::pair(rings[a].box.least.x, -rings[a].area) <
+               std::pair(rings[b].box.least.x, -rings[b].area);
+    });
+    for (const size_t i : byLeft) {
+        Ring& ring = rings[i];
+        std::erase_if(open, [&](size_t o) { return rings[o].box.most.x < ring.box.least.x; });
+        for (size_t k = open.size(); k-- > 0;) // the nearest around it began last
+            if (const size_t o = open[k];
+                (ring.around == Ring::kNothing || rings[o].area < rings[ring.around].area) &&
+                liesIn(ring, rings[o]))
+                ring.around = o;
+        open.push_back(i);
+    }
+    std::stable_sort(byArea.begin(), byArea.end(),
+                     [&](size_t a, size_t b) { return rings[a].area > rings[b].area; });
+    for (const size_t i : byArea)
+        if (rings[i].around != Ring::kNothing)
+            rings[i].depth = rings[rings[i].around].depth + 1;
+}
+
+} // namespace
+
 void nestOutlines(const std::vector<Strokes>& strokes, std::vector<DrawnItem>& items) {
     for (DrawnItem& item : items)
         if (isStroke(item))
             item.contours.clear();
-    struct Ring {
-        const Stroke* stroke;
-        geometry::Box box;
-        double area;
-        size_t around = static_cast<size_t>(-1);
-        int depth = 0;
-    };
     for (const Strokes& kind : strokes) {
         if (!kind.kind.isClosed || kind.kind.taken != DrawnAs::Outline)
             continue;
@@ -414,37 +345,7 @@ void nestOutlines(const std::vector<Strokes>& strokes, std::vector<DrawnItem>& i
         for (const Stroke& stroke : kind.all)
             rings.push_back(
                 {&stroke, geometry::bounds(stroke.path), std::abs(geometry::signedArea(stroke.path))});
-        std::vector<size_t> byArea(rings.size());
-        for (size_t i = 0; i < byArea.size(); ++i)
-            byArea[i] = i;
-        std::stable_sort(byArea.begin(), byArea.end(),
-                         [&](size_t a, size_t b) { return rings[a].area > rings[b].area; });
-        // The smallest around each: larger ones come first, and of these the last that holds it.
-        std::vector<size_t> byLeft = byArea;
-        std::stable_sort(byLeft.begin(), byLeft.end(),
-                         [&](size_t a, size_t b) { return rings[a].box.least.x < rings[b].box.least.x; });
-        std::vector<size_t> open;
-        for (const size_t i : byLeft) {
-            Ring& ring = rings[i];
-            std::erase_if(open, [&](size_t o) { return rings[o].box.most.x < ring.box.least.x; });
-            for (const size_t o : open) {
-                const Ring& other = rings[o];
-                if (other.area <= ring.area || !other.box.contains(ring.box.least) ||
-                    !other.box.contains(ring.box.most) ||
-                    (ring.around != static_cast<size_t>(-1) && rings[ring.around].area < other.area))
-                    continue;
-                const geometry::Shape shape{other.stroke->path, {}};
-                const auto isIn = [&](const geometry::Segment& s) {
-                    return geometry::contains(shape, s.end);
-                };
-                if (std::all_of(ring.stroke->path.segments.begin(), ring.stroke->path.segments.end(), isIn))
-                    ring.around = o;
-            }
-            open.push_back(i);
-        }
-        for (const size_t i : byArea)
-            if (rings[i].around != static_cast<size_t>(-1))
-                rings[i].depth = rings[rings[i].around].depth + 1;
+        nest(rings);
         for (const Ring& ring : rings) {
             const bool isOpening = ring.depth % 2 == 1;
             const Stroke& at = isOpening ? *rings[ring.around].stroke : *ring.stroke;
@@ -626,6 +527,14 @@ base::Status layStrokes(const std::vector<Strokes>& strokes, const std::vector<D
     if (!parting.empty())
         if (auto ok = partAll(parting, page, progress); !ok)
             return ok;
+    size_t count = 0;
+    for (const Strokes& kind : strokes)
+        count += kind.all.size();
+    constexpr double kMostLooks = 2e9; // some seconds
+    if (static_cast<double>(count) * static_cast<double>(page.pieces.size()) > kMostLooks)
+        return base::Error{
+            base::Code::LimitExceeded,
+            "The drawing has too many lines on too many pieces; leave some out where it was drawn."};
     std::vector<geometry::Box> boxes;
     for (const DrawnPiece& piece : page.pieces)
         boxes.push_back(geometry::bounds(piece.shape));

@@ -15,6 +15,10 @@ struct Stroke {
         0; ///< as far from the edge its ends may lie: what is left free between short cuts in a row
 };
 
+/// Returns strokes with every row of short cuts as the one line it stands for, and counts the cuts that were in rows.
+/// Cost: O(n log n).
+std::vector<Stroke> rowsJoined(const std::vector<Stroke>& strokes, int& cutsInRows);
+
 struct Strokes {
     LineKind kind;
     std::vector<Stroke> all;
@@ -28,13 +32,14 @@ base::Result<std::vector<Strokes>> strokesOf(const DrawnPage& page, const TakeOp
 
 /// Makes closed strokes that are outlines openings of those of their kind they lie in, by turning them round and moving
 /// them to the item around them.
-/// Shape: an outline counts as within another when all ends of its steps are.
+/// Shape: an outline counts as within another when 64 places along it are.
 void nestOutlines(const std::vector<Strokes>& strokes, std::vector<DrawnItem>& items);
 
 /// Proposes what open strokes are that neither name nor dashes tell, now that there are pieces.
 void judge(Strokes& strokes, const std::vector<DrawnPiece>& pieces, const TakeOptions& options);
 
 /// Parts pieces by the strokes that part them, then lays all others on the pieces; `page.said` tells.
+/// Errors: LimitExceeded when strokes times pieces are above 2e9; Cancelled.
 base::Status layStrokes(const std::vector<Strokes>& strokes, const std::vector<DrawnItem>& items,
                         TakenPage& page, const base::Progress& progress);
 

@@ -43,6 +43,7 @@ void inspectScales(const Look& look, Gathering& into);
 base::Status inspectHeights(const Look& look, Gathering& into);
 base::Status inspectFits(const Look& look, Gathering& into);
 void inspectFrame(const Look& look, Gathering& into);
+void inspectLines(const Look& look, Gathering& into);
 base::Status inspectClusters(const Look& look, Gathering& into);
 
 } // namespace thinline::inspect

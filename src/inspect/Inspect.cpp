@@ -60,6 +60,16 @@ std::string plural(Kind kind, size_t count) {
         return n + " pieces are exactly as large as a sheet";
     case Kind::LineCutShort:
         return n + " steps cut lines short";
+    case Kind::LinesNotSaid:
+        return n + " kinds of lines are left out until you say what they are";
+    case Kind::FoldEndsShort:
+        return n + " folds stop on the card";
+    case Kind::FoldsTooClose:
+        return n + " folds are too close to others";
+    case Kind::FoldInBoard:
+        return n + " folded pieces are cut from board";
+    case Kind::ScoredFromBelow:
+        return n + " pieces have folds that are scored on the face that lies below";
     case Kind::TwoHeights:
         return n + " pieces rest on two heights";
     case Kind::LargerThanFrame:
@@ -206,6 +216,7 @@ base::Result<std::vector<Finding>> inspect(const job::State& state, const design
         if (auto ok = inspectPieces(look, all); !ok)
             return ok.error();
         inspectScales(look, all);
+        inspectLines(look, all);
         inspectSides(look, all);
         if (auto ok = inspectHeights(look, all); !ok)
             return ok.error();

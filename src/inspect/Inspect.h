@@ -27,6 +27,11 @@ enum class Kind {
     ScaledAlone,
     DoesNotFit,
     ExactlyTheSheet,
+    LinesNotSaid,    ///< lines of a drawing of which nobody can tell what they are
+    FoldEndsShort,   ///< a fold stops on the card
+    FoldsTooClose,   ///< no room to bend between two folds
+    FoldInBoard,     ///< a fold in a stock that breaks
+    ScoredFromBelow, ///< a fold is to be scored on the face that lies below
     LineCutShort, ///< a fold or score that had reached an edge does not any more, or was left out for being short
     TwoHeights,      ///< a piece rests on one height and hangs over a lower one
     LargerThanFrame, ///< the work goes not into the frame it was made for

@@ -44,10 +44,11 @@ base::Status inspectLaid(const Look& look, Gathering& into) {
         return faults.error();
     for (const sheets::Fault& fault : *faults) {
         const Laid* laid = look.work.find(fault.what.piece);
-        into.add(Severity::SpoilsCard, Kind::OverlapsOnSheet,
-                 fault.isPinned ? "Drag it to a free place, or let it go with a double click."
-                                : "Lay the pieces anew at Pack.",
-                 {capitalised(fault.message), fault.what.piece, laid ? geometry::bounds(laid->shape()) : Box{}});
+        into.add(
+            Severity::SpoilsCard, Kind::OverlapsOnSheet,
+            fault.isPinned ? "Drag it to a free place, or let it go with a double click."
+                           : "Lay the pieces anew at Pack.",
+            {capitalised(fault.message), fault.what.piece, laid ? geometry::bounds(laid->shape()) : Box{}});
     }
     return base::Done{};
 }

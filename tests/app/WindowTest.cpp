@@ -738,6 +738,12 @@ TEST_F(WindowTest, LinesOfADrawingAreAskedAboutByKind) {
     auto* use = named<QComboBox>("What 3 red lines are");
     ASSERT_NE(use, nullptr);
     EXPECT_EQ(use->currentText(), "which?");
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().isInspected(); }));
+    const auto isAsked = [this] {
+        return std::any_of(m_window->bench().findings().begin(), m_window->bench().findings().end(),
+                           [](const inspect::Finding& f) { return f.kind == inspect::Kind::LinesNotSaid; });
+    };
+    EXPECT_TRUE(isAsked()) << "what is left out is told";
     use->setFocus();
     while (use->currentText() != "folds")
         QTest::keyClick(use, Qt::Key_Down);

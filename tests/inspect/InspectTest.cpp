@@ -314,5 +314,61 @@ TEST(Inspect, ClustersAndFramesAreHeldAgainstTheWork) {
     EXPECT_EQ(found(framed, Kind::LargerThanFrame), "");
 }
 
+/// One plate of 100 x 60 with lines.
+job::State plateWith(std::vector<design::PieceLine> lines) {
+    design::Stack stack = stackOf({support::rectangle(0, 0, 100, 60)});
+    design::Body body = *stack.pieces[0].piece.body;
+    body.lines = std::move(lines);
+    stack.pieces[0].piece.body = std::make_shared<const design::Body>(body);
+    return stateOf(stack);
+}
+
+design::PieceLine foldFrom(int id, geometry::Point from, geometry::Point to, design::Fold fold = {}) {
+    return {design::LineId{id}, {from, {geometry::Segment::line(to)}}, fold, false, false};
+}
+
+const Finding* ofKind(const std::vector<Finding>& findings, Kind kind) {
+    const auto at =
+        std::find_if(findings.begin(), findings.end(), [&](const Finding& f) { return f.kind == kind; });
+    return at == findings.end() ? nullptr : &*at;
+}
+
+TEST(InspectLines, AFoldThatStopsOnTheCardIsTold) {
+    const auto whole = findingsOf(plateWith({foldFrom(1, {50, 0}, {50, 60})}));
+    EXPECT_EQ(ofKind(whole, Kind::FoldEndsShort), nullptr);
+    const auto all = findingsOf(plateWith({foldFrom(1, {50, 0}, {50, 57})}));
+    const Finding* shorter = ofKind(all, Kind::FoldEndsShort);
+    ASSERT_NE(shorter, nullptr);
+    EXPECT_EQ(shorter->message, "A fold of area 1 (sea) ends 3.0 mm short of the edge");
+    ASSERT_EQ(shorter->cases.size(), 1u) << "its other end reaches it";
+    // An end on another fold is no end on the card; a fold that comes round has none.
+    EXPECT_EQ(ofKind(findingsOf(plateWith({foldFrom(1, {50, 0}, {50, 60}), foldFrom(2, {0, 30}, {50, 30})})),
+                     Kind::FoldEndsShort),
+              nullptr);
+    design::PieceLine round = foldFrom(1, {20, 20}, {40, 20});
+    round.path.segments = {geometry::Segment::line({40, 20}), geometry::Segment::line({40, 40}),
+                           geometry::Segment::line({20, 20})};
+    EXPECT_EQ(ofKind(findingsOf(plateWith({round})), Kind::FoldEndsShort), nullptr);
+}
+
+TEST(InspectLines, FoldsNeedRoomAndCardThatBends) {
+    const auto near =
+        findingsOf(plateWith({foldFrom(1, {50, 0}, {50, 60}), foldFrom(2, {51.2, 0}, {51.2, 60})}));
+    ASSERT_NE(ofKind(near, Kind::FoldsTooClose), nullptr);
+    EXPECT_NE(ofKind(near, Kind::FoldsTooClose)->message.find("1.2 mm apart"), std::string::npos);
+    EXPECT_EQ(ofKind(findingsOf(plateWith({foldFrom(1, {50, 0}, {50, 60}), foldFrom(2, {53, 0}, {53, 60})})),
+                     Kind::FoldsTooClose),
+              nullptr);
+    job::State board = plateWith({foldFrom(1, {50, 0}, {50, 60})});
+    auto finished = std::make_shared<job::Finished>(*board.made.finished);
+    finished->stack.stocks[0].kind = design::Stock::Kind::Board;
+    board.made.finished = finished;
+    EXPECT_NE(ofKind(findingsOf(board), Kind::FoldInBoard), nullptr);
+    job::State below = plateWith({foldFrom(1, {50, 0}, {50, 60}, {.scored = design::Side::Back})});
+    EXPECT_NE(ofKind(findingsOf(below), Kind::ScoredFromBelow), nullptr);
+    below.job.plan.foldsAs = design::FoldsAs::Perforation;
+    EXPECT_EQ(ofKind(findingsOf(below), Kind::ScoredFromBelow), nullptr) << "a perforation has no side";
+}
+
 } // namespace
 } // namespace thinline::inspect

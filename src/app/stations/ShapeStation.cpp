@@ -182,7 +182,9 @@ ScenePtr ShapeStation::scene() {
 bool ShapeStation::mends(inspect::Kind kind) const {
     using inspect::Kind;
     return kind == Kind::StepPassedOver || kind == Kind::TwoHeights || kind == Kind::LineCutShort ||
-           kind == Kind::TooSmall || kind == Kind::NarrowNeck || kind == Kind::Vanished;
+           kind == Kind::FoldEndsShort || kind == Kind::FoldsTooClose || kind == Kind::FoldInBoard ||
+           kind == Kind::ScoredFromBelow || kind == Kind::TooSmall || kind == Kind::NarrowNeck ||
+           kind == Kind::Vanished;
 }
 
 /// Pieces that were parted since are marked by their parts.

@@ -14,6 +14,7 @@ class SourceStation : public StationPanel {
     Q_OBJECT
   public:
     explicit SourceStation(Workbench& bench, QWidget* parent = nullptr);
+    bool mends(inspect::Kind kind) const override { return kind == inspect::Kind::LinesNotSaid; }
     void refresh() override;
     void jobOpened() override;
     bool isDone() const override { return !bench().job().sources.empty(); }

@@ -1,0 +1,159 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// Lines on pieces: what would tear, crack, or be pressed from the wrong side; and lines nobody has said what they are.
+//
+// A fold has to reach the edge or another line. Where it stops on the card the card creases past its end, and a flap
+// tears there when it is bent back. How far is meant to be short cannot be known, so a stop is told and not mended: an
+// end within half a millimetre of the edge was run on to it when the line came in. Of a piece with thousands of lines the
+// first thousand are looked over: nobody mends more by hand.
+#include "base/Length.h"
+#include "geometry/Cubic.h"
+#include "geometry/Measures.h"
+#include "inspect/Findings.h"
+#include "job/Source.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace thinline::inspect {
+namespace {
+
+using design::Fold;
+using design::Laid;
+using design::PieceLine;
+using geometry::Point;
+
+constexpr double kReachesMm = 0.1;
+constexpr size_t kMostLines = 1000; // of a piece that are looked over
+
+const Fold* foldOf(const PieceLine& line) {
+    return line.path.segments.empty() ? nullptr : std::get_if<Fold>(&line.does);
+}
+
+Point endOf(const PieceLine& line) {
+    return line.path.segments.back().end;
+}
+
+/// How far a point is from a line.
+double away(Point p, const geometry::Line& line) {
+    constexpr int kSteps = 32; // of a curve
+    double least = INFINITY;
+    Point from = line.start;
+    for (const geometry::Segment& s : line.segments) {
+        const geometry::Cubic curve{from, s.control1, s.control2, s.end};
+        const int steps = s.isLine ? 1 : kSteps;
+        for (int i = 1; i <= steps; ++i) {
+            const Point to = s.isLine ? s.end : curve.at(static_cast<double>(i) / steps);
+            least = std::min(least, geometry::distanceToStretch(p, from, to));
+            from = to;
+        }
+    }
+    return least;
+}
+
+geometry::Box around(Point p) {
+    geometry::Box box;
+    box.include(p);
+    return box.grownBy(6);
+}
+
+/// The ends of a fold that stop on the card.
+void inspectEnds(const Look& look, const Laid& laid, const PieceLine& fold, Gathering& into) {
+    if (geometry::distance(fold.path.start, endOf(fold)) < kReachesMm)
+        return; // it comes round
+    for (const Point end : {fold.path.start, endOf(fold)}) {
+        const auto edge = geometry::nearestOnEdge(laid.shape(), end);
+        if (!edge || edge->distance < kReachesMm)
+            continue;
+        const bool isAtAnother = std::any_of(
+            laid.piece.body->lines.begin(), laid.piece.body->lines.end(), [&](const PieceLine& other) {
+                return &other != &fold && !other.path.segments.empty() && away(end, other.path) < kReachesMm;
+            });
+        if (!isAtAnother)
+            into.add(Severity::RisksCard, Kind::FoldEndsShort,
+                     "Card tears where a fold stops. Draw it on to the edge where it comes from, or cut a "
+                     "slit up to it.",
+                     {"A fold of " + design::pieceName(look.work, laid) + " ends " + inMm(edge->distance) +
+                          " short of the edge",
+                      laid.id(), around(end)});
+    }
+}
+
+/// Folds beside one another that leave no card between them to bend.
+void inspectNeighbours(const Look& look, const Laid& laid, double thicknessMm, Gathering& into) {
+    constexpr double kLeastMm = 2; // from memory
+    const double least = std::max(kLeastMm, 4 * thicknessMm);
+    const auto& lines = laid.piece.body->lines;
+    const size_t count = std::min(lines.size(), kMostLines);
+    for (size_t i = 0; i < count; ++i) {
+        if (!foldOf(lines[i]))
+            continue;
+        const double length = geometry::contourLength(lines[i].path);
+        const geometry::Line half = geometry::stretchOfLine(lines[i].path, 0, length / 2);
+        const Point middle = half.segments.empty() ? half.start : half.segments.back().end;
+        for (size_t k = i + 1; k < count; ++k) {
+            if (!foldOf(lines[k]) || lines[i].id == lines[k].id ||
+                !geometry::bounds(lines[k].path).grownBy(least).contains(middle))
+                continue;
+            if (const double apart = away(middle, lines[k].path); apart > kReachesMm && apart < least)
+                into.add(
+                    Severity::RisksCard, Kind::FoldsTooClose,
+                    "Card needs room to bend; leave at least " + inMm(least) + " between folds.",
+                    {"Two folds of " + design::pieceName(look.work, laid) + " are " + inMm(apart) + " apart",
+                     laid.id(), around(middle)});
+        }
+    }
+}
+
+void inspectScoring(const Look& look, const Laid& laid, const design::Stock& stock, Gathering& into) {
+    const auto& lines = laid.piece.body->lines;
+    const auto first = std::find_if(lines.begin(), lines.end(),
+                                    [](const PieceLine& line) { return foldOf(line) != nullptr; });
+    if (first == lines.end())
+        return;
+    if (stock.kind == design::Stock::Kind::Board)
+        into.add(Severity::RisksCard, Kind::FoldInBoard,
+                 "Board breaks at a score. Cut the parts singly and hinge them, or lay the piece in card.",
+                 {look.called(laid) + " is folded and cut from " + stock.name, laid.id(),
+                  geometry::bounds(laid.shape())});
+    const bool isBelow = std::any_of(lines.begin(), lines.end(), [&](const PieceLine& line) {
+        const Fold* fold = foldOf(line);
+        return fold && fold->scored != laid.up;
+    });
+    if (isBelow && look.state.job.plan.foldsAs == design::FoldsAs::Score)
+        into.add(Severity::RisksCard, Kind::ScoredFromBelow,
+                 "Turn the piece over for these folds, in a loading of its own, or perforate them: see Pack.",
+                 {look.called(laid) + " has folds that are scored on the face that lies below", laid.id(),
+                  geometry::bounds(laid.shape())});
+}
+
+} // namespace
+
+void inspectLines(const Look& look, Gathering& into) {
+    for (const auto& source : look.state.job.sources)
+        if (const auto* drawing = std::get_if<job::Drawing>(&source->what))
+            for (const design::LineKind& kind : drawing->kinds)
+                if (!kind.isSure && !drawing->take.lines.contains(kind.key) &&
+                    !drawing->take.leftOut.contains(kind.layer))
+                    into.add(Severity::RisksCard, Kind::LinesNotSaid,
+                             "Say at Source what they are; until then they are left out.",
+                             {capitalised(kind.words) + " of " + source->name() +
+                                  ": nobody has said what they are",
+                              {},
+                              source->box()});
+    for (const Laid& laid : look.work.pieces) {
+        if (laid.piece.body->lines.empty() || look.isHidden(laid))
+            continue;
+        const design::Stock* stock = design::findStock(look.work.stocks, look.work.layerOf(laid).stockId);
+        const auto& lines = laid.piece.body->lines;
+        for (size_t i = 0; i < std::min(lines.size(), kMostLines); ++i)
+            if (foldOf(lines[i]))
+                inspectEnds(look, laid, lines[i], into);
+        inspectNeighbours(look, laid, stock ? stock->thicknessMm : 0, into);
+        if (stock)
+            inspectScoring(look, laid, *stock, into);
+    }
+}
+
+} // namespace thinline::inspect
