@@ -15,6 +15,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 namespace thinline::inspect {
 namespace {
@@ -58,11 +59,23 @@ geometry::Box around(Point p) {
     return box.grownBy(6);
 }
 
+/// How far a line would have to go on straight to reach the edge.
+std::optional<double> wayToEdge(const geometry::Line& path, const geometry::Shape& shape) {
+    constexpr double kMostMm = 2000, kStubMm = 0.01;
+    const double length = geometry::contourLength(path);
+    const geometry::Line stub = geometry::stretchOfLine(path, length - kStubMm, length);
+    const auto longer = geometry::extendedToEdge(stub, shape, kMostMm);
+    if (!longer || longer->size() != 1)
+        return std::nullopt;
+    return geometry::distance(path.segments.back().end, longer->front().segments.back().end);
+}
+
 /// The ends of a fold that stop on the card.
 void inspectEnds(const Look& look, const Laid& laid, const PieceLine& fold, Gathering& into) {
     if (geometry::distance(fold.path.start, endOf(fold)) < kReachesMm)
         return; // it comes round
-    for (const Point end : {fold.path.start, endOf(fold)}) {
+    for (const geometry::Line& path : {geometry::reversed(fold.path), fold.path}) {
+        const Point end = path.segments.back().end;
         const auto edge = geometry::nearestOnEdge(laid.shape(), end);
         if (!edge || edge->distance < kReachesMm)
             continue;
@@ -74,8 +87,8 @@ void inspectEnds(const Look& look, const Laid& laid, const PieceLine& fold, Gath
             into.add(Severity::RisksCard, Kind::FoldEndsShort,
                      "Card tears where a fold stops. Draw it on to the edge where it comes from, or cut a "
                      "slit up to it.",
-                     {"A fold of " + design::pieceName(look.work, laid) + " ends " + inMm(edge->distance) +
-                          " short of the edge",
+                     {"A fold of " + design::pieceName(look.work, laid) + " ends " +
+                          inMm(wayToEdge(path, laid.shape()).value_or(edge->distance)) + " short of the edge",
                       laid.id(), around(end)});
     }
 }

@@ -341,6 +341,10 @@ TEST(InspectLines, AFoldThatStopsOnTheCardIsTold) {
     ASSERT_NE(shorter, nullptr);
     EXPECT_EQ(shorter->message, "A fold of area 1 (sea) ends 3.0 mm short of the edge");
     ASSERT_EQ(shorter->cases.size(), 1u) << "its other end reaches it";
+    // The way to the edge is the way the fold goes, not the nearest.
+    const auto beside = findingsOf(plateWith({foldFrom(1, {2, 0}, {2, 40})}));
+    EXPECT_EQ(ofKind(beside, Kind::FoldEndsShort)->message,
+              "A fold of area 1 (sea) ends 20.0 mm short of the edge");
     // An end on another fold is no end on the card; a fold that comes round has none.
     EXPECT_EQ(ofKind(findingsOf(plateWith({foldFrom(1, {50, 0}, {50, 60}), foldFrom(2, {0, 30}, {50, 30})})),
                      Kind::FoldEndsShort),
