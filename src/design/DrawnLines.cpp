@@ -25,6 +25,7 @@
 #include "design/DrawnLines.h"
 
 #include "base/Length.h"
+#include "geometry/Boolean.h"
 #include "geometry/Measures.h"
 #include "geometry/Parting.h"
 #include "raster/Colour.h"
@@ -33,6 +34,7 @@
 #include <array>
 #include <cctype>
 #include <cmath>
+#include <map>
 #include <numeric>
 #include <unordered_map>
 
@@ -198,9 +200,78 @@ std::optional<DrawnAs> drawnAsOf(const std::string& word) {
 
 namespace {
 
+/// Lines with every end that is near to an earlier one moved onto it.
+std::vector<Line> withEndsTogether(std::vector<Line> lines) {
+    std::map<std::pair<long, long>, std::vector<Point>> known; // by cells as wide as the tolerance
+    const auto settled = [&](Point p) {
+        const long x = std::lround(p.x / kJoinMm), y = std::lround(p.y / kJoinMm);
+        for (long dx = -1; dx <= 1; ++dx)
+            for (long dy = -1; dy <= 1; ++dy)
+                if (const auto at = known.find({x + dx, y + dy}); at != known.end())
+                    for (const Point other : at->second)
+                        if (geometry::distance(p, other) <= kJoinMm)
+                            return other;
+        known[{x, y}].push_back(p);
+        return p;
+    };
+    for (Line& line : lines) {
+        line.start = settled(line.start);
+        line.segments.back().end = settled(line.segments.back().end);
+    }
+    return lines;
+}
+
+/// What loose lines enclose together, when no pairs of ends make it: at the corner of a box three lines meet, two of the
+/// outline and a fold. The faces between all lines are found, what they cover together is the piece, and lines that run
+/// within it are left.
+struct Enclosed {
+    std::vector<geometry::Contour> outlines;
+    std::vector<Line> lines;
+};
+base::Result<Enclosed> enclosedBy(const std::vector<Line>& loose) {
+    constexpr double kRoomMm = 10, kOnOutlineMm = 0.05;
+    geometry::Box box;
+    for (const Line& line : loose)
+        box.include(geometry::bounds(line));
+    box = box.grownBy(kRoomMm);
+    const geometry::Shape around{
+        geometry::contourThrough({box.least, {box.most.x, box.least.y}, box.most, {box.least.x, box.most.y}}),
+        {}};
+    const std::vector<Line> lines = withEndsTogether(loose);
+    const auto parted = geometry::partedBy(around, lines);
+    if (!parted)
+        return parted.error();
+    std::vector<geometry::Shape> faces;
+    for (const geometry::Shape& part : parted->parts)
+        if (!(geometry::bounds(part).least == box.least)) // the plane around them
+            faces.push_back(part);
+    Enclosed out;
+    if (faces.empty())
+        return out;
+    const auto pieces = geometry::weld(faces);
+    if (!pieces)
+        return pieces.error();
+    for (const geometry::Shape& piece : *pieces) {
+        out.outlines.push_back(piece.outline);
+        out.outlines.insert(out.outlines.end(), piece.openings.begin(), piece.openings.end());
+    }
+    for (const Line& line : lines) {
+        const geometry::Line half = geometry::stretchOfLine(line, 0, geometry::contourLength(line) / 2);
+        const bool isOutline =
+            half.segments.empty() || std::any_of(pieces->begin(), pieces->end(), [&](const auto& piece) {
+                const auto edge = geometry::nearestOnEdge(piece, half.segments.back().end);
+                return edge && edge->distance < kOnOutlineMm;
+            });
+        if (!isOutline)
+            out.lines.push_back(line);
+    }
+    return out;
+}
+
 /// Joins the loose strokes of a kind: short cuts to the rows they are, others end to end; what comes round goes to the
 /// closed strokes of the kind. Returns whether most were in rows.
-base::Result<bool> joinLoose(Kinds& kinds, size_t k, const DrawnPage& page) {
+base::Result<bool> joinLoose(Kinds& kinds, size_t k, const DrawnPage& page,
+                             const std::vector<geometry::Box>& areas) {
     std::vector<Stroke> strokes = std::move(kinds.all[k].all);
     const size_t first = strokes.front().item;
     const DrawnItem& item = page.items[first];
@@ -212,16 +283,31 @@ base::Result<bool> joinLoose(Kinds& kinds, size_t k, const DrawnPage& page) {
     const auto named = saidBy(item.layer);
     if (!item.isDashed && !isRows && (!named || named->first == DrawnAs::Outline)) {
         std::vector<Line> loose;
-        for (const Stroke& stroke : strokes)
+        geometry::Box box;
+        for (const Stroke& stroke : strokes) {
             loose.push_back(stroke.path);
-        const auto joined = geometry::joinedEnds(loose, kJoinMm);
+            box.include(geometry::bounds(stroke.path));
+        }
+        auto joined = geometry::joinedEnds(loose, kJoinMm);
         if (!joined)
             return joined.error();
-        if (!joined->outlines.empty()) {
+        Enclosed came{joined->outlines, joined->lines};
+        const bool isOnACard = std::any_of(areas.begin(), areas.end(), [&](const geometry::Box& area) {
+            return area.contains(box.least) && area.contains(box.most);
+        });
+        constexpr size_t kMostLoose = 5000; // beyond it nobody drew a template
+        if (!came.lines.empty() && !isOnACard && loose.size() <= kMostLoose) {
+            auto enclosed = enclosedBy(loose);
+            if (!enclosed)
+                return enclosed.error();
+            if (!enclosed->outlines.empty())
+                came = enclosed.take();
+        }
+        if (!came.outlines.empty()) {
             strokes.clear();
-            for (const geometry::Contour& outline : joined->outlines)
+            for (const geometry::Contour& outline : came.outlines)
                 kinds.of(item, true).all.push_back({outline, first, 0});
-            for (const Line& line : joined->lines)
+            for (const Line& line : came.lines)
                 strokes.push_back({line, first, 0});
         }
     }
@@ -239,12 +325,15 @@ std::optional<DrawnAs> drawnAsNamed(const std::string& layer) {
 base::Result<std::vector<Strokes>> strokesOf(const DrawnPage& page, const TakeOptions& options) {
     constexpr size_t kMostStrokes = 200'000;
     Kinds kinds;
+    std::vector<geometry::Box> areas; // what the file draws closed
     size_t count = 0;
     for (size_t i = 0; i < page.items.size(); ++i) {
         const DrawnItem& item = page.items[i];
-        if (isStroke(item))
-            for (const geometry::Contour& contour : item.contours)
+        for (const geometry::Contour& contour : item.contours) {
+            areas.push_back(geometry::bounds(contour).grownBy(kAtEdgeMm));
+            if (isStroke(item))
                 kinds.of(item, true).all.push_back({contour, i, 0});
+        }
         for (const Line& line : item.lines)
             if (!line.segments.empty())
                 kinds.of(item, false).all.push_back({line, i, 0});
@@ -258,7 +347,7 @@ base::Result<std::vector<Strokes>> strokesOf(const DrawnPage& page, const TakeOp
     std::vector<bool> isRows(drawn, false);
     for (size_t k = 0; k < drawn; ++k)
         if (!kinds.all[k].kind.isClosed) {
-            auto rows = joinLoose(kinds, k, page);
+            auto rows = joinLoose(kinds, k, page, areas);
             if (!rows)
                 return rows.error();
             isRows[k] = *rows;

@@ -134,6 +134,40 @@ TEST(DrawnLines, LooseLinesThatComeRoundAreAnOutline) {
     EXPECT_TRUE(page.pieces[0].lines.empty());
 }
 
+// A box as a drawing program leaves it: every edge a line of its own, the outline broken wherever a fold meets it, so that
+// three ends lie at each corner, a few hundredths apart.
+TEST(DrawnLines, AnOutlineBrokenAtItsFoldsIsStillOne) {
+    std::vector<Line> lines;
+    for (int i = 0; i < 4; ++i) {
+        const double x = 10 + 40.0 * i, off = 0.03 * (i % 2);
+        lines.push_back(straight({x, 10 + off}, {x + 40, 10}));
+        lines.push_back(straight({x + 40, 70}, {x, 70 - off}));
+        lines.push_back(straight({x, 70}, {x + off, 10})); // the left side, then three folds
+    }
+    lines.push_back(straight({170, 10}, {170, 70}));
+    const TakenPage page = taken({strokes("", kBlack, lines)});
+    ASSERT_EQ(page.pieces.size(), 1u);
+    EXPECT_NEAR(geometry::area(page.pieces[0].shape), 160 * 60, 10);
+    ASSERT_EQ(page.kinds.size(), 2u);
+    const LineKind& folds = page.kinds[0].isClosed ? page.kinds[1] : page.kinds[0];
+    EXPECT_EQ(folds.lines, 3);
+    EXPECT_FALSE(folds.isSure) << "folds or cuts: asked";
+    TakeOptions said;
+    said.lines[folds.key] = DrawnAs::Fold;
+    const TakenPage folded = taken({strokes("", kBlack, lines)}, said);
+    ASSERT_EQ(folded.pieces[0].lines.size(), 3u);
+    for (const PieceLine& line : folded.pieces[0].lines)
+        EXPECT_TRUE(line.beginsAtEdge && line.endsAtEdge);
+    // Lines that cross on a card that is there already enclose nothing.
+    const TakenPage crossing =
+        taken({strokes("", kBlack, {}, {rectangle(10, 10, 160, 60).outline}),
+               strokes("", kRed,
+                       {straight({10, 20}, {170, 20}), straight({10, 60}, {170, 60}),
+                        straight({30, 10}, {30, 70}), straight({150, 10}, {150, 70})})});
+    ASSERT_EQ(crossing.pieces.size(), 1u);
+    EXPECT_EQ(crossing.kinds[1].lines, 4);
+}
+
 // Openings drawn the same way round as their outline, in one path or in several: no fill rule tells them apart.
 TEST(DrawnLines, AnOutlineWithinAnotherOfItsKindIsItsOpening) {
     const geometry::Contour plate = rectangle(10, 10, 100, 100).outline,

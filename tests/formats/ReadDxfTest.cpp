@@ -80,7 +80,7 @@ TEST(ReadDxf, FilesComeOutAsComputedByHand) {
         {"valid/mirrored-extrusion.dxf", kReal, 2, 0, 40, 10, 200},
         {"valid/layers.dxf", kReal, 2, 0, 30, 10, 200},
         {"valid/layer-off.dxf", kReal, 1, 0, 10, 10, 100},
-        {"valid/open-line-beside.dxf", kReal, 1, 1, 60, 40, 1600},
+        {"valid/open-line-beside.dxf", kReal, 1, 5, 60, 40, 1600},
         {"valid/windows-line-ends.dxf", kReal, 1, 0, 40, 40, 1600},
         {"valid/comments-and-text.dxf", kReal, 1, 0, 40, 40, 1600},
     };
@@ -99,6 +99,18 @@ TEST(ReadDxf, FilesComeOutAsComputedByHand) {
         EXPECT_NEAR(m.height, row.height, 2e-3);
         EXPECT_NEAR(m.area, row.area, 1e-4 * row.area + 0.2);
     }
+}
+
+// Every edge a line, the outline broken where folds meet it: one piece, and three lines that are asked about.
+TEST(ReadDxf, AStripOfLooseLinesIsOnePiece) {
+    const auto page = readDxf(dataFile("valid/strip-of-lines.dxf"));
+    ASSERT_TRUE(page) << page.error().message;
+    const auto taken = design::takenFrom(*page);
+    ASSERT_TRUE(taken) << taken.error().message;
+    ASSERT_EQ(taken->pieces.size(), 1u);
+    EXPECT_NEAR(geometry::area(taken->pieces[0].shape), 160 * 60, 10);
+    ASSERT_EQ(taken->kinds.size(), 2u);
+    EXPECT_EQ(std::max(taken->kinds[0].lines, taken->kinds[1].lines), 3);
 }
 
 // Four folds that come round are no piece, by the name of their layer; a dashed line of the cut layer is a fold by its type.

@@ -383,14 +383,17 @@ class Collector : public DL_CreationAdapter {
                 out.items[item].lines = std::move(lines); // each is what it is, also where they meet
                 continue;
             }
-            auto joined = geometry::joinedEnds(std::move(lines), m_limits.joinWithinMm);
+            const auto joined = geometry::joinedEnds(lines, m_limits.joinWithinMm);
             if (!joined)
                 throw Stop{joined.error()};
+            if (!joined->lines.empty()) { // whoever takes them sees what else is drawn, and what they enclose
+                out.items[item].lines = std::move(lines);
+                continue;
+            }
             closedGaps += joined->gapsClosed;
             widestGap = std::max(widestGap, joined->widestGapMm);
             auto& into = out.items[item].contours;
             into.insert(into.end(), joined->outlines.begin(), joined->outlines.end());
-            out.items[item].lines = joined->lines;
         }
         std::erase_if(out.items,
                       [](const design::DrawnItem& i) { return i.contours.empty() && i.lines.empty(); });

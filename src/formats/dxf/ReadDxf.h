@@ -23,8 +23,8 @@ bool looksLikeDxf(std::string_view bytes);
 /// Accepts:the text form, R12 to 2000: LINE, POLYLINE and LWPOLYLINE with bulges, ARC, CIRCLE, ELLIPSE,
 ///         SPLINE, blocks and their inserts (scaled, turned, in rows), layers, colours by index or by layer,
 ///         the header's unit. Later files as far as they hold these.
-/// Shape:  one item per layer and colour; closed outlines nest (even-odd), so an outline inside another is
-///         its opening; loose ends are joined within `joinWithinMm`. Layers that are off or frozen are left
+/// Shape:  one item per layer, colour and way of dashing; closed outlines nest (even-odd), so one inside another is
+///         its opening; loose ends are joined within `joinWithinMm` where all of an item come round so. Layers that are off or frozen are left
 ///         out, said. y runs down; the upper left corner of all outlines is the page's.
 /// Units:  by $INSUNITS; without it a unit is taken for a millimetre and `stated` is None. Skips: text,
 ///         dimensions, hatches, pictures, points and solids; said.
