@@ -230,8 +230,9 @@ constexpr int kMostLines = 1'000'000;
 } // namespace
 
 json pieceLineJson(const design::PieceLine& line) {
-    json out = {
-        {"id", numberOf(line.id)}, {"path", lineJson(line.path)}, {"as", kLineUses[line.does.index()]}};
+    json out = {{"id", numberOf(line.id)},
+                {"path", formats::svg::lineText(line.path, job::kKeptDecimals)},
+                {"as", kLineUses[line.does.index()]}};
     if (line.beginsAtEdge)
         out["beginsAtEdge"] = true;
     if (line.endsAtEdge)
@@ -258,7 +259,11 @@ json pieceLineJson(const design::PieceLine& line) {
 design::PieceLine pieceLineOf(const json& in) {
     design::PieceLine out;
     out.id = design::LineId{wholeIn(in.at("id"), 1, kMostLines, "a line")};
-    out.path = lineOf(in.at("path"));
+    const std::string data = in.at("path").get<std::string>();
+    auto path = formats::svg::readLine(data);
+    if (!path)
+        throw BadJob{path.error().message};
+    out.path = path.take();
     out.beginsAtEdge = flagOr(in, "beginsAtEdge", false);
     out.endsAtEdge = flagOr(in, "endsAtEdge", false);
     const std::string as = in.at("as").get<std::string>();

@@ -98,6 +98,18 @@ TEST(PathText, RoundTripOnRandomCurvesWithinATenthOfAMicron) {
     }
 }
 
+TEST(ReadLine, GivesBackWhatLineTextWrote) {
+    const geometry::Line line{
+        {1.25, -2},
+        {geometry::Segment::line({3, 4}), geometry::Segment::curve({5, 6}, {7, 8.000001}, {1.25, -2})}};
+    const auto back = readLine(lineText(line, 6));
+    ASSERT_TRUE(back) << back.error().message;
+    EXPECT_EQ(*back, line) << "also one that comes round";
+    EXPECT_FALSE(readLine("M0 0L1 1Z"));
+    EXPECT_FALSE(readLine("M0 0L1 1M2 2L3 3"));
+    EXPECT_FALSE(readLine(""));
+}
+
 TEST(ReadPath, KnowsTheWholeOfItsSmallGrammar) {
     for (const char* text :
          {"M0 0L10 0L10 10L0 10Z", "M0,0 10,0 10,10 0,10z", "m0 0h10v10h-10z", "M 0 0 H 10 V 10 H 0 Z",

@@ -253,6 +253,15 @@ base::Result<geometry::Shape> readPath(std::string_view pathData) {
     return shapeOf(std::move(read->closed));
 }
 
+base::Result<geometry::Line> readLine(std::string_view pathData) {
+    auto read = subpathsOf(pathData, true);
+    if (!read)
+        return read.error();
+    if (read->open.size() != 1 || !read->closed.empty())
+        return Error{Code::ParseError, "The path is not one open line."};
+    return std::move(read->open.front());
+}
+
 base::Result<ReadDrawing> readDrawing(std::string_view svgText) {
     pugi::xml_document document;
     const auto parsed = document.load_buffer(svgText.data(), svgText.size());

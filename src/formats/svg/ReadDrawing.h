@@ -37,6 +37,10 @@ struct ReadDrawing {
 /// Cost:   O(length).
 base::Result<geometry::Shape> readPath(std::string_view pathData);
 
+/// Returns the line of one path, which is one subpath left open.
+/// Errors: as readPath; ParseError when it is closed or several.
+base::Result<geometry::Line> readLine(std::string_view pathData);
+
 /// Returns groups and paths of a drawing whose size is stated in mm and whose viewBox counts in mm.
 /// Errors: ParseError (not XML, no svg, no size in mm, scale other than 1:1, a transform, an unknown path
 /// command).

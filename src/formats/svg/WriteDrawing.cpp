@@ -129,6 +129,12 @@ std::string pathText(const geometry::Shape& shape, int decimals) {
     return out;
 }
 
+std::string lineText(const geometry::Line& line, int decimals) {
+    std::string out;
+    appendContour(out, line, true, decimals);
+    return out;
+}
+
 std::string pieceElement(design::PieceId id) {
     std::string out = "piece-" + id.text();
     for (char& c : out)

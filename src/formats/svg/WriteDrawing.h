@@ -16,6 +16,9 @@ namespace thinline::formats::svg {
 /// Units:  the shape's own; four decimals (0.1 um in mm) unless more are asked for, trailing zeros dropped.
 std::string pathText(const geometry::Shape& shape, int decimals = 4);
 
+/// Returns path data for a line: as above, but left open.
+std::string lineText(const geometry::Line& line, int decimals = 4);
+
 /// Returns the name a piece has as an element of a file: "piece-3_4.1_17.2".
 std::string pieceElement(design::PieceId id);
 
