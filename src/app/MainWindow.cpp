@@ -237,11 +237,7 @@ QString MainWindow::hoverText(const SceneItem& item) const {
     const design::Laid* laid = work ? work->find(item.piece) : nullptr;
     if (!laid)
         return {};
-    const geometry::Box box = geometry::bounds(item.shape());
-    QStringList lines{text(design::pieceName(*work, *laid)),
-                      text(base::formatSize(box.width(), box.height(), m_bench.job().unit))};
-    if (laid->copies > 1)
-        lines.last() += tr(" · %1 copies").arg(laid->copies);
+    QStringList lines = pieceWords(*work, *laid, geometry::bounds(item.shape()), m_bench.job().unit);
     for (const inspect::Finding& f : m_bench.findings())
         for (const inspect::Case& one : f.cases)
             if (one.piece == item.piece && f.kind != inspect::Kind::TooSmall)

@@ -714,6 +714,7 @@ TEST_F(WindowTest, AFlatOutlineBecomesAnEnvelopeReadyToFold) {
         for (const geometry::Point end : {line.path.start, line.path.segments.back().end})
             EXPECT_LT(geometry::nearestOnEdge(laid(plate)->shape(), end)->distance, 0.1);
     }
+    EXPECT_TRUE(pieceWords(work(), *laid(plate), workBox(), job().unit).contains("4 folds"));
     // They lie on the sheet with their piece, and Pack asks how they are made.
     press(QKeySequence("Ctrl+9"));
     ASSERT_TRUE(waitUntilQuiet());

@@ -80,6 +80,32 @@ QLabel* sentenceLabel(const QString& words, const char* role) {
     return label;
 }
 
+QStringList pieceWords(const design::Stack& work, const design::Laid& laid, const geometry::Box& box,
+                       base::LengthUnit unit) {
+    QStringList out{text(design::pieceName(work, laid)),
+                    text(base::formatSize(box.width(), box.height(), unit))};
+    if (laid.copies > 1)
+        out.last() += QObject::tr(" · %1 copies").arg(laid.copies);
+    const std::pair<QString, QString> names[] = {
+        {QObject::tr("fold"), QObject::tr("folds")},
+        {QObject::tr("score"), QObject::tr("scores")},
+        {QObject::tr("slit"), QObject::tr("slits")},
+        {QObject::tr("line to tear"), QObject::tr("lines to tear")},
+        {QObject::tr("pen line"), QObject::tr("pen lines")},
+        {QObject::tr("placement mark"), QObject::tr("placement marks")}};
+    QStringList lines;
+    for (size_t use = 0; use < std::size(names); ++use) {
+        const auto& all = laid.piece.body->lines;
+        const auto count =
+            std::count_if(all.begin(), all.end(), [&](const auto& line) { return line.does.index() == use; });
+        if (count > 0)
+            lines << countOf(static_cast<qsizetype>(count), names[use].first, names[use].second);
+    }
+    if (!lines.isEmpty())
+        out << lines.join(", ");
+    return out;
+}
+
 void toggleAll(std::vector<design::PieceId>& chosen, const std::vector<design::PieceId>& pieces) {
     const std::unordered_set<design::PieceId> before(chosen.begin(), chosen.end()),
         these(pieces.begin(), pieces.end());

@@ -3,12 +3,13 @@
 #pragma once
 
 #include "base/Length.h"
-#include "design/PieceId.h"
+#include "design/Stack.h"
 #include "geometry/Shape.h"
 
 #include <QLineEdit>
 #include <QPlainTextEdit>
 #include <QString>
+#include <QStringList>
 #include <QWidget>
 
 #include <vector>
@@ -27,6 +28,9 @@ inline QString text(const std::string& utf8) {
 /// "1 piece", "3 pieces".
 QString countOf(qsizetype count, const QString& one, const QString& many);
 /// The same words with a capital at their beginning.
+/// What is said of a piece that is pointed at: its name, its size and copies, the lines on it.
+QStringList pieceWords(const design::Stack& work, const design::Laid& laid, const geometry::Box& box,
+                       base::LengthUnit unit);
 QString capitalised(QString words);
 
 /// "label .... field" as one widget, the field `fieldWidth` wide at the right.
