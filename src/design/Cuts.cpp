@@ -7,6 +7,18 @@
 // Only inside a cluster may pieces meet, and there what coincides must be cut once (geometry/CutOnce.h tells why). The
 // net of edges is made only for clusters in which two boxes meet; a word of separate letters costs nothing.
 //
+// What is done comes in the order of work: a pen draws on a sheet that still lies flat and whole, a blunt tool presses
+// folds before anything gives way beside them, openings and slits are cut while the piece is held all round, and the
+// outline last. Lines lie on the mat by the same map as their piece; there is no other list of them.
+//
+// A fold is made in one of three ways, and only here: the design says where it folds, the cutter what with. Perforated,
+// it is parted where it crosses another fold, and each stretch has its own bridges at both ends: a crossing in the middle
+// of a cut would be a hole with four loose corners. All cuts are whole. What does not come out even is shared among the
+// bridges, so the card is never weaker than asked for. A line that is to be torn has lengths of its own.
+//
+// A fold knows on which face it is scored. When that face lies below on the mat, the tool would press it from the wrong
+// side; it is counted and told, and stays where it is, for turning the piece over is the maker's decision.
+//
 // The frame of a cluster is not stored with the arrangement: it follows from where the first piece lies, by the same
 // map, and so cannot be forgotten when a pin moves it.
 #include "design/Cuts.h"

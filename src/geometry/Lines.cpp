@@ -21,6 +21,9 @@
 // Dashes begin and end whole, with one factor on cut and gap: a perforation that ends in half a dash would
 // tear on from there. The factor is told, because a blade's pitch may not allow it.
 //
+// A perforation that is to be folded begins and ends with card instead: a cut that reaches the edge is where it tears.
+// Its cuts are all of one length, which the blade's pitch allows, and the bridges take up what is over.
+//
 // Joining loose ends: drawings from elsewhere come as single strokes whose ends nearly meet. Each end goes
 // to the nearest free one within the tolerance, ends are found through cells as wide as the tolerance, and
 // ties go to the lower number, so that the order of the file decides and not the hash. The later line is

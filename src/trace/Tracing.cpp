@@ -1,5 +1,14 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// One way in for the three ways of tracing, and what happens to a tracing afterwards.
+//
+// A very large picture is looked at in a reduced copy. Every way needs between ten and twenty bytes for each pixel (labels
+// of regions, distances to ink, differences of colour), so a hundred megapixels would take two gigabytes, and what more
+// they could tell than twenty-five is far below a tenth of a millimetre on any sheet. The copy is averaged, which keeps
+// edges where they are to a fraction of its pixels; what is found is mapped back, each direction by its own factor, as
+// the sides of the copy are whole numbers. Everything a person gives and sees stays in the pixels of the whole picture,
+// so nothing she marked moves when the limit is changed one day.
 #include "trace/Tracing.h"
 
 #include "base/Length.h"

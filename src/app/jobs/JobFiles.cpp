@@ -1,5 +1,12 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Questions about files are asked here, and what depends on an answer goes on from it.
+//
+// Saving takes as long as a disk takes, and the window does not wait for it. So nothing here returns whether something was
+// saved: whoever needs it saved first (closing, opening another job) hands over what is to follow, and that is done when
+// the file is written, and never when it is not. A saving that runs already is waited for in the same way, before
+// anything is asked: what is being written needs no question.
 #include "app/jobs/JobFiles.h"
 
 #include <QApplication>

@@ -1,5 +1,17 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Pictures in and out.
+//
+// Decoding is left to the toolkit's codecs. What is done here is what they do not do: look first whether the file holds
+// its picture to the end, and how large it will be, before anything is made; say what resolution a person may have
+// meant; and lay transparency on a ground that tells it from white.
+//
+// Memory is the reason for the rest. The largest picture taken in has a hundred million pixels; the codec makes four
+// bytes of each, a picture that has to be turned is there twice for a moment, and three bytes each are kept. So rows are
+// converted a few at a time, and a file with sixteen bits a colour, which would be twice as much for nothing a knife
+// could follow, is taken up to half the size. Headers are asked, and not believed: what was made is counted again, since
+// a GIF of two pixels may open a screen of any size, and a codec that could not read its header answers with any number.
 #include "formats/image/ImageFile.h"
 
 #include "formats/image/Heic.h"
