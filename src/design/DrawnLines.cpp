@@ -636,7 +636,7 @@ base::Status layStrokes(const std::vector<Strokes>& strokes, const std::vector<D
             if (!kind.kind.isSure)
                 page.said.push_back(kind.kind.words + " may be " +
                                     kTold[static_cast<size_t>(kind.kind.proposed)] + " (" + kind.kind.why +
-                                    "); they are left out until you say what they are");
+                                    "); left out until you say at Source");
             continue;
         }
         int lost = 0;

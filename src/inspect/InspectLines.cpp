@@ -150,9 +150,9 @@ void inspectLines(const Look& look, Gathering& into) {
                 if (!kind.isSure && !drawing->take.lines.contains(kind.key) &&
                     !drawing->take.leftOut.contains(kind.layer))
                     into.add(Severity::RisksCard, Kind::LinesNotSaid,
-                             "Say at Source what they are; until then they are left out.",
+                             "Say it at Source; until then this is left out.",
                              {capitalised(kind.words) + " of " + source->name() +
-                                  ": nobody has said what they are",
+                                  ": nobody has said what " + (kind.lines == 1 ? "it is" : "they are"),
                               {},
                               source->box()});
     for (const Laid& laid : look.work.pieces) {

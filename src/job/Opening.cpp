@@ -106,7 +106,12 @@ base::Result<Page> pageOf(const Incoming& file, int number, const base::FontStor
         auto drawn = formats::svg::readSvg(page->svg, {}, progress, &fonts);
         if (!drawn)
             return drawn.error();
-        return Page{drawn.take(), page->pages};
+        Page out{drawn.take(), page->pages};
+        for (design::DrawnItem& item : out.drawn.items)
+            if (item.layer.starts_with(
+                    "surface")) // what the drawing library calls its own groups is no layer
+                item.layer.clear();
+        return out;
     }
     default:
         return Error{Code::Unsupported, "This is no drawing of outlines; SVG, DXF and PDF files are."};

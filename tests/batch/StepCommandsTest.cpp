@@ -433,7 +433,7 @@ TEST_F(StepCommands, FoldsOfADrawingStayWithTheirPieceToTheSheet) {
     EXPECT_NE(m_out.str().find("lines 2: 4 dashed grey lines in inner, 360.0 mm, taken as fold"),
               std::string::npos)
         << m_out.str();
-    EXPECT_NE(m_out.str().find("left out until you say what they are"), std::string::npos) << m_out.str();
+    EXPECT_NE(m_out.str().find("left out until you say at Source"), std::string::npos) << m_out.str();
     ASSERT_EQ(call({"import", "envelope.svg", "--job", "envelope.thinline", "--lines", "3=slit"}), kDone)
         << m_err.str();
     const job::State said = state("envelope.thinline");

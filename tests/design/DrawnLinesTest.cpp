@@ -83,7 +83,7 @@ TEST(DrawnLines, SolidOnesFromEdgeToEdgeAreAskedAboutAndNotGuessed) {
     EXPECT_EQ(page.kinds[1].proposed, DrawnAs::Fold);
     EXPECT_EQ(page.said.back(),
               "3 grey lines may be folds (they run from edge to edge: folds, or cuts that part the "
-              "piece); they are left out until you say what they are");
+              "piece); left out until you say at Source");
     // Each answer does what it says.
     TakeOptions said;
     said.lines[page.kinds[1].key] = DrawnAs::Fold;
