@@ -118,16 +118,25 @@ class TimedApplication : public QApplication {
     int m_depth = 0;
 };
 
+/// A window of the usual size with everything it needs.
+struct OpenWindow {
+    QTemporaryDir folder;
+    document::DiskFileStore store;
+    document::DiskFontStore fonts;
+    document::PageProcess pages;
+    app::MainWindow window{store, fonts, pages, folder.path(), THINLINE_SOURCE_DIR "/demo"};
+
+    OpenWindow() {
+        window.resize(1280, 800);
+        window.show();
+    }
+};
+
 /// A click on one of 2000 pieces and what it brings, at Trace with the side view: the step itself, and the longest
 /// time one event takes until everything is drawn again.
 void measureSteps(TimedApplication& qt) {
-    const QTemporaryDir folder;
-    document::DiskFileStore store;
-    const document::DiskFontStore fonts;
-    const document::PageProcess pages;
-    app::MainWindow window(store, fonts, pages, folder.path(), THINLINE_SOURCE_DIR "/demo");
-    window.resize(1280, 800);
-    window.show();
+    OpenWindow opened;
+    app::MainWindow& window = opened.window;
     app::Workbench& bench = window.bench();
     const std::string svg = bench::svgOfDiscs(2000, 24);
     bench.openBytes({svg.begin(), svg.end()}, "discs.svg");
@@ -183,13 +192,8 @@ void measureSteps(TimedApplication& qt) {
 /// Going through all stations with so many pieces: the longest time one event kept the interface from anything else, on
 /// arriving and until everything there stands still.
 void measureStations(TimedApplication& qt, int count) {
-    const QTemporaryDir folder;
-    document::DiskFileStore store;
-    const document::DiskFontStore fonts;
-    const document::PageProcess pages;
-    app::MainWindow window(store, fonts, pages, folder.path(), THINLINE_SOURCE_DIR "/demo");
-    window.resize(1280, 800);
-    window.show();
+    OpenWindow opened;
+    app::MainWindow& window = opened.window;
     app::Workbench& bench = window.bench();
     constexpr qint64 kLongEnoughMs = 10000; // what a worker still does then goes on unheard
     const auto settle = [&] {

@@ -71,14 +71,14 @@ base::Result<design::FoldsAs> foldsAsOf(const std::string& word) {
 
 /// One line for each line of each piece: what it is, how long, and whether it reaches the edge at both ends.
 void tellFolds(const design::Stack& work, std::ostream& out) {
-    constexpr std::array<const char*, 6> kNames{"fold", "score", "slit", "tear", "pen", "mark"};
     int told = 0;
     for (const design::Laid& laid : work.pieces)
         for (const design::PieceLine& line : laid.piece.body->lines) {
             ++told;
             const bool isWhole = line.beginsAtEdge && line.endsAtEdge;
-            out << laid.id().text() << " line " << numberOf(line.id) << ": " << kNames[line.does.index()]
-                << ", " << base::formatNumber(geometry::contourLength(line.path), 1) << " mm"
+            out << laid.id().text() << " line " << numberOf(line.id) << ": "
+                << design::kLineUseWords[line.does.index()] << ", "
+                << base::formatNumber(geometry::contourLength(line.path), 1) << " mm"
                 << (isWhole                                ? ", edge to edge"
                     : line.beginsAtEdge || line.endsAtEdge ? ", one end at the edge"
                                                            : ", ends on the card");

@@ -17,7 +17,7 @@
 // bridges, so the card is never weaker than asked for. A line that is to be torn has lengths of its own.
 //
 // A fold knows on which face it is scored. When that face lies below on the mat, the tool would press it from the wrong
-// side; it is counted and told, and stays where it is, for turning the piece over is the maker's decision.
+// side; pack and findings tell it, and it stays where it is, for turning the piece over is the maker's decision.
 //
 // The frame of a cluster is not stored with the arrangement: it follows from where the first piece lies, by the same
 // map, and so cannot be forgotten when a pin moves it.
@@ -77,14 +77,17 @@ std::vector<Line> partedAtCrossings(const Line& line, const std::vector<Line>& o
 }
 
 base::Status addPerforated(const std::vector<Line>& lines, const geometry::Perforation& how,
-                           std::vector<Line>& into) {
-    for (const Line& line : lines)
+                           std::vector<Line>& into, const base::Progress& progress) {
+    for (const Line& line : lines) {
+        if (progress.isCancelled())
+            return base::cancelled();
         for (const Line& stretch : partedAtCrossings(line, lines)) {
             auto cuts = geometry::perforated(stretch, how);
             if (!cuts)
                 return cuts.error();
             into.insert(into.end(), cuts->begin(), cuts->end());
         }
+    }
     return base::Done{};
 }
 
@@ -101,18 +104,18 @@ void addTicks(const Line& fold, std::vector<Line>& into) {
 }
 
 /// What the lines of a piece ask to be done, where it lies.
-base::Status addLines(const Laid& laid, const geometry::Transform& map, FoldsAs foldsAs, PieceCuts& into) {
+base::Status addLines(const Laid& laid, const geometry::Transform& map, FoldsAs foldsAs, PieceCuts& into,
+                      const base::Progress& progress) {
     std::vector<Line> folds;
     for (const PieceLine& line : laid.piece.body->lines) {
         const Line path = geometry::transformed(line.path, map);
-        if (const auto* fold = std::get_if<Fold>(&line.does)) {
-            into.hidden += fold->scored != laid.up;
+        if (std::holds_alternative<Fold>(line.does)) {
             folds.push_back(path);
         } else if (std::holds_alternative<Slit>(line.does)) {
             into.of(Operation::CutInside).lines.push_back(path);
         } else if (const auto* tear = std::get_if<Tear>(&line.does)) {
             if (auto ok = addPerforated({path}, {tear->cutMm, tear->leftMm, tear->leftMm},
-                                        into.of(Operation::Perforate).lines);
+                                        into.of(Operation::Perforate).lines, progress);
                 !ok)
                 return ok;
         } else {
@@ -122,7 +125,7 @@ base::Status addLines(const Laid& laid, const geometry::Transform& map, FoldsAs 
         }
     }
     if (foldsAs == FoldsAs::Perforation)
-        return addPerforated(folds, {}, into.of(Operation::Perforate).lines);
+        return addPerforated(folds, {}, into.of(Operation::Perforate).lines, progress);
     for (const Line& fold : folds)
         if (foldsAs == FoldsAs::Hand)
             addTicks(fold, into.of(Operation::Draw).lines);
@@ -179,7 +182,7 @@ base::Result<SheetCuts> cutsOn(const Stack& stack, const PlacedSheet& sheet, Fol
         shapes.push_back(geometry::transformed(laid->second->shape(), map));
         out.pieces.push_back({placed.what});
         sortCuts(shapes.back(), whole(shapes.back()), out.pieces.back());
-        if (auto ok = addLines(*laid->second, map, foldsAs, out.pieces.back()); !ok)
+        if (auto ok = addLines(*laid->second, map, foldsAs, out.pieces.back(), progress); !ok)
             return ok.error();
     }
     for (const auto& [in, members] : clusters) {

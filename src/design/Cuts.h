@@ -12,6 +12,15 @@
 /// What the knife travels on a sheet.
 namespace thinline::design {
 
+/// What a line of a piece is called, in files and at the batch tool: "fold", "score", "slit", "tear", "pen", "mark".
+inline constexpr std::array<const char*, std::variant_size_v<LineUse>> kLineUseWords{"fold", "score", "slit",
+                                                                                     "tear", "pen",   "mark"};
+/// Whether a line is a fold that is scored on the face that lies below on the mat.
+inline bool isScoredFromBelow(const PieceLine& line, const Laid& laid) {
+    const auto* fold = std::get_if<Fold>(&line.does);
+    return fold && fold->scored != laid.up;
+}
+
 /// What is done on a sheet, in the order of work.
 enum class Operation { Draw, Score, Perforate, CutInside, Cut };
 inline constexpr std::array kOperations{Operation::Draw, Operation::Score, Operation::Perforate,
@@ -23,7 +32,6 @@ std::string operationGroup(const std::string& stockId, Operation operation, Dept
 struct PieceCuts {
     CopyOf what;
     std::array<geometry::CutLines, kOperations.size()> by = {};
-    int hidden = 0; ///< folds that are scored on the face that lies below
 
     geometry::CutLines& of(Operation operation) { return by[static_cast<size_t>(operation)]; }
     const geometry::CutLines& of(Operation operation) const { return by[static_cast<size_t>(operation)]; }

@@ -168,7 +168,7 @@ base::Result<TakenPage> takenFrom(const DrawnPage& page, const TakeOptions& opti
     std::vector<DrawnItem> nested;
     const std::vector<DrawnItem>* items = &page.items;
     if (!options.strokesAsAreas) {
-        auto found = strokesOf(page, options);
+        auto found = strokesOf(page, options, progress.part(0, 0));
         if (!found)
             return found.error();
         strokes = found.take();

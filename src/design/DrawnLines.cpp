@@ -34,8 +34,10 @@
 #include <array>
 #include <cctype>
 #include <cmath>
+#include <iterator>
 #include <map>
 #include <numeric>
+#include <tuple>
 #include <unordered_map>
 
 namespace thinline::design {
@@ -62,6 +64,11 @@ constexpr std::array<const char*, 9> kTold{"outlines",
 
 Point endOf(const Line& line) {
     return line.segments.empty() ? line.start : line.segments.back().end;
+}
+
+Point middleOf(const Line& line) {
+    const Line half = geometry::stretchOfLine(line, 0, geometry::contourLength(line) / 2);
+    return endOf(half);
 }
 
 // ---- names ------------------------------------------------------------------------------------------------
@@ -175,16 +182,19 @@ void propose(Strokes& strokes, const DrawnItem& item, bool isRows) {
     }
 }
 
-void decide(LineKind& kind, const TakeOptions& options) {
+/// What a kind is taken as, by what was said or what the file tells; else it is left out and asked about.
+void decide(Strokes& strokes, const TakeOptions& options) {
+    LineKind& kind = strokes.kind;
     const auto said = options.lines.find(kind.key);
-    kind.taken =
-        options.leftOut.contains(kind.layer) || (!kind.isClosed && options.leftOutLines.contains(kind.layer))
-            ? DrawnAs::LeftOut
-        : said != options.lines.end() ? said->second
-        : kind.isSure                 ? kind.proposed
-                                      : DrawnAs::LeftOut;
+    const bool isAnswered = said != options.lines.end();
+    kind.taken = isAnswered ? said->second : kind.isSure ? kind.proposed : DrawnAs::LeftOut;
     if (kind.taken == DrawnAs::Outline && !kind.isClosed)
         kind.taken = DrawnAs::LeftOut; // what came round is with the closed ones
+    const bool isLeftOut = options.leftOut.contains(kind.layer) ||
+                           (kind.taken != DrawnAs::Outline && options.leftOutLines.contains(kind.layer));
+    if (isLeftOut)
+        kind.taken = DrawnAs::LeftOut;
+    strokes.isAsked = !isAnswered && !kind.isSure && !isLeftOut;
 }
 
 } // namespace
@@ -228,7 +238,7 @@ struct Enclosed {
     std::vector<geometry::Contour> outlines;
     std::vector<Line> lines;
 };
-base::Result<Enclosed> enclosedBy(const std::vector<Line>& loose) {
+base::Result<Enclosed> enclosedBy(const std::vector<Line>& loose, const base::Progress& progress) {
     constexpr double kRoomMm = 10, kOnOutlineMm = 0.05;
     geometry::Box box;
     for (const Line& line : loose)
@@ -238,7 +248,7 @@ base::Result<Enclosed> enclosedBy(const std::vector<Line>& loose) {
         geometry::contourThrough({box.least, {box.most.x, box.least.y}, box.most, {box.least.x, box.most.y}}),
         {}};
     const std::vector<Line> lines = withEndsTogether(loose);
-    const auto parted = geometry::partedBy(around, lines);
+    const auto parted = geometry::partedBy(around, lines, progress);
     if (!parted)
         return parted.error();
     std::vector<geometry::Shape> faces;
@@ -248,7 +258,7 @@ base::Result<Enclosed> enclosedBy(const std::vector<Line>& loose) {
     Enclosed out;
     if (faces.empty())
         return out;
-    const auto pieces = geometry::weld(faces);
+    const auto pieces = geometry::weld(faces, progress);
     if (!pieces)
         return pieces.error();
     for (const geometry::Shape& piece : *pieces) {
@@ -256,12 +266,11 @@ base::Result<Enclosed> enclosedBy(const std::vector<Line>& loose) {
         out.outlines.insert(out.outlines.end(), piece.openings.begin(), piece.openings.end());
     }
     for (const Line& line : lines) {
-        const geometry::Line half = geometry::stretchOfLine(line, 0, geometry::contourLength(line) / 2);
-        const bool isOutline =
-            half.segments.empty() || std::any_of(pieces->begin(), pieces->end(), [&](const auto& piece) {
-                const auto edge = geometry::nearestOnEdge(piece, half.segments.back().end);
-                return edge && edge->distance < kOnOutlineMm;
-            });
+        const Point middle = middleOf(line);
+        const bool isOutline = std::any_of(pieces->begin(), pieces->end(), [&](const auto& piece) {
+            const auto edge = geometry::nearestOnEdge(piece, middle);
+            return edge && edge->distance < kOnOutlineMm;
+        });
         if (!isOutline)
             out.lines.push_back(line);
     }
@@ -271,7 +280,7 @@ base::Result<Enclosed> enclosedBy(const std::vector<Line>& loose) {
 /// Joins the loose strokes of a kind: short cuts to the rows they are, others end to end; what comes round goes to the
 /// closed strokes of the kind. Returns whether most were in rows.
 base::Result<bool> joinLoose(Kinds& kinds, size_t k, const DrawnPage& page,
-                             const std::vector<geometry::Box>& areas) {
+                             const std::vector<geometry::Box>& areas, const base::Progress& progress) {
     std::vector<Stroke> strokes = std::move(kinds.all[k].all);
     const size_t first = strokes.front().item;
     const DrawnItem& item = page.items[first];
@@ -295,9 +304,9 @@ base::Result<bool> joinLoose(Kinds& kinds, size_t k, const DrawnPage& page,
         const bool isOnACard = std::any_of(areas.begin(), areas.end(), [&](const geometry::Box& area) {
             return area.contains(box.least) && area.contains(box.most);
         });
-        constexpr size_t kMostLoose = 5000; // beyond it nobody drew a template
+        constexpr size_t kMostLoose = 1000; // each may cross all others
         if (!came.lines.empty() && !isOnACard && loose.size() <= kMostLoose) {
-            auto enclosed = enclosedBy(loose);
+            auto enclosed = enclosedBy(loose, progress);
             if (!enclosed)
                 return enclosed.error();
             if (!enclosed->outlines.empty())
@@ -322,7 +331,8 @@ std::optional<DrawnAs> drawnAsNamed(const std::string& layer) {
     return said ? std::optional(said->first) : std::nullopt;
 }
 
-base::Result<std::vector<Strokes>> strokesOf(const DrawnPage& page, const TakeOptions& options) {
+base::Result<std::vector<Strokes>> strokesOf(const DrawnPage& page, const TakeOptions& options,
+                                             const base::Progress& progress) {
     constexpr size_t kMostStrokes = 200'000;
     Kinds kinds;
     std::vector<geometry::Box> areas; // what the file draws closed
@@ -347,7 +357,7 @@ base::Result<std::vector<Strokes>> strokesOf(const DrawnPage& page, const TakeOp
     std::vector<bool> isRows(drawn, false);
     for (size_t k = 0; k < drawn; ++k)
         if (!kinds.all[k].kind.isClosed) {
-            auto rows = joinLoose(kinds, k, page, areas);
+            auto rows = joinLoose(kinds, k, page, areas, progress);
             if (!rows)
                 return rows.error();
             isRows[k] = *rows;
@@ -362,7 +372,7 @@ base::Result<std::vector<Strokes>> strokesOf(const DrawnPage& page, const TakeOp
             strokes.kind.lengthMm += geometry::contourLength(stroke.path);
         strokes.kind.words = wordsFor(strokes.kind, item);
         propose(strokes, item, k < drawn && isRows[k]);
-        decide(strokes.kind, options);
+        decide(strokes, options);
     }
     std::erase_if(kinds.all, [](const Strokes& strokes) { return strokes.all.empty(); });
     return std::move(kinds.all);
@@ -467,8 +477,7 @@ void judge(Strokes& strokes, const std::vector<DrawnPiece>& pieces, const TakeOp
                 continue;
             const auto from = geometry::nearestOnEdge(pieces[p].shape, a),
                        to = geometry::nearestOnEdge(pieces[p].shape, b);
-            const Point middle =
-                geometry::stretchOfLine(path, 0, geometry::contourLength(path) / 2).segments.back().end;
+            const Point middle = middleOf(path);
             if (from && to && from->distance < kAtEdgeMm && to->distance < kAtEdgeMm &&
                 geometry::contains(pieces[p].shape, middle)) {
                 ++across;
@@ -484,7 +493,7 @@ void judge(Strokes& strokes, const std::vector<DrawnPiece>& pieces, const TakeOp
         kind.proposed = DrawnAs::Score;
         kind.why = "they are solid and end on the card";
     }
-    decide(kind, options);
+    decide(strokes, options);
 }
 
 namespace {
@@ -534,8 +543,7 @@ base::Status layOne(const Laying& one, const std::vector<geometry::Box>& boxes,
     const bool isClosed = one.stroke->path.start == endOf(one.stroke->path);
     std::vector<Held> held;
     for (size_t p = 0; p < pieces.size(); ++p) {
-        if (boxes[p].most.x < box.least.x || boxes[p].least.x > box.most.x || boxes[p].most.y < box.least.y ||
-            boxes[p].least.y > box.most.y)
+        if (!boxes[p].meets(box))
             continue;
         auto parts = isClosed ? geometry::clippedTo(one.stroke->path, pieces[p].shape)
                               : geometry::extendedToEdge(one.stroke->path, pieces[p].shape,
@@ -550,19 +558,16 @@ base::Status layOne(const Laying& one, const std::vector<geometry::Box>& boxes,
         if (!here.parts.empty())
             held.push_back(std::move(here));
     }
-    std::stable_sort(held.begin(), held.end(), [](const Held& a, const Held& b) {
-        constexpr double kAlikeMm = 1;
-        if (std::abs(a.lengthMm - b.lengthMm) > kAlikeMm)
-            return a.lengthMm > b.lengthMm;
-        return a.isOfItsLayer != b.isOfItsLayer ? a.isOfItsLayer : a.piece > b.piece;
-    });
+    const auto rank = [](const Held& h) { // to the millimetre: what holds all of it is alike
+        return std::tuple(-std::lround(h.lengthMm), !h.isOfItsLayer, -static_cast<long>(h.piece));
+    };
+    std::sort(held.begin(), held.end(), [&](const Held& a, const Held& b) { return rank(a) < rank(b); });
     std::vector<size_t> taken;
     for (const Held& here : held) {
         DrawnPiece& piece = pieces[here.piece];
         bool isOn = false;
         for (const Line& part : here.parts) {
-            const Point middle =
-                geometry::stretchOfLine(part, 0, geometry::contourLength(part) / 2).segments.back().end;
+            const Point middle = middleOf(part);
             if (std::any_of(taken.begin(), taken.end(),
                             [&](size_t t) { return geometry::contains(pieces[t].shape, middle); }))
                 continue;
@@ -581,7 +586,11 @@ base::Status partAll(const std::vector<Line>& lines, TakenPage& page, const base
     std::vector<DrawnPiece> out;
     int parts = 0, dangling = 0, parted = 0;
     for (DrawnPiece& piece : page.pieces) {
-        auto came = geometry::partedBy(piece.shape, lines, progress);
+        const geometry::Box box = geometry::bounds(piece.shape);
+        std::vector<Line> over;
+        std::copy_if(lines.begin(), lines.end(), std::back_inserter(over),
+                     [&](const Line& line) { return geometry::bounds(line).meets(box); });
+        auto came = geometry::partedBy(piece.shape, over, progress);
         if (!came)
             return came.error();
         if (came->parts.size() < 2) {
@@ -608,14 +617,6 @@ base::Status partAll(const std::vector<Line>& lines, TakenPage& page, const base
 
 base::Status layStrokes(const std::vector<Strokes>& strokes, const std::vector<DrawnItem>& items,
                         TakenPage& page, const base::Progress& progress) {
-    std::vector<Line> parting;
-    for (const Strokes& kind : strokes)
-        if (kind.kind.taken == DrawnAs::Parts)
-            for (const Stroke& stroke : kind.all)
-                parting.push_back(stroke.path);
-    if (!parting.empty())
-        if (auto ok = partAll(parting, page, progress); !ok)
-            return ok;
     size_t count = 0;
     for (const Strokes& kind : strokes)
         count += kind.all.size();
@@ -624,6 +625,14 @@ base::Status layStrokes(const std::vector<Strokes>& strokes, const std::vector<D
         return base::Error{
             base::Code::LimitExceeded,
             "The drawing has too many lines on too many pieces; leave some out where it was drawn."};
+    std::vector<Line> parting;
+    for (const Strokes& kind : strokes)
+        if (kind.kind.taken == DrawnAs::Parts)
+            for (const Stroke& stroke : kind.all)
+                parting.push_back(stroke.path);
+    if (!parting.empty())
+        if (auto ok = partAll(parting, page, progress); !ok)
+            return ok;
     std::vector<geometry::Box> boxes;
     for (const DrawnPiece& piece : page.pieces)
         boxes.push_back(geometry::bounds(piece.shape));
@@ -633,7 +642,7 @@ base::Status layStrokes(const std::vector<Strokes>& strokes, const std::vector<D
         if (as == DrawnAs::Outline || as == DrawnAs::Parts)
             continue;
         if (as == DrawnAs::LeftOut) {
-            if (!kind.kind.isSure)
+            if (kind.isAsked)
                 page.said.push_back(kind.kind.words + " may be " +
                                     kTold[static_cast<size_t>(kind.kind.proposed)] + " (" + kind.kind.why +
                                     "); left out until you say at Source");
@@ -653,7 +662,7 @@ base::Status layStrokes(const std::vector<Strokes>& strokes, const std::vector<D
         }
         page.said.push_back(kind.kind.words + " taken as " + kTold[static_cast<size_t>(as)]);
         if (lost > 0)
-            page.said.push_back(std::to_string(lost) + " of them lie on no piece");
+            page.said.push_back(base::counted(lost, "line") + " of them on no piece, left out");
     }
     return base::Done{};
 }

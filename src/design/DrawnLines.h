@@ -22,13 +22,15 @@ std::vector<Stroke> rowsJoined(const std::vector<Stroke>& strokes, int& cutsInRo
 struct Strokes {
     LineKind kind;
     std::vector<Stroke> all;
+    bool isAsked = false; ///< left out until somebody says what it is
 };
 
 /// Returns the strokes of a page that bound no filled area, by kind, with a proposal by their names and dashes.
 /// Shape:  loose lines that come round are with the closed strokes of their kind. Short cuts in a row are one stroke.
 /// Errors: LimitExceeded above 200,000 strokes; those of joining ends.
 /// Cost:   O(n log n) in strokes.
-base::Result<std::vector<Strokes>> strokesOf(const DrawnPage& page, const TakeOptions& options);
+base::Result<std::vector<Strokes>> strokesOf(const DrawnPage& page, const TakeOptions& options,
+                                             const base::Progress& progress);
 
 /// Makes closed strokes that are outlines openings of those of their kind they lie in, by turning them round and moving
 /// them to the item around them.

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "document/JobJson.h"
 
+#include "design/Cuts.h"
 #include "formats/svg/ReadDrawing.h"
 #include "formats/svg/WriteDrawing.h"
 #include "job/Catalogue.h"
@@ -223,8 +224,6 @@ json drawingJson(const job::Drawing& drawing) {
 
 namespace {
 
-/// In the order of design::LineUse.
-constexpr const char* kLineUses[] = {"fold", "score", "slit", "tear", "pen", "mark"};
 constexpr int kMostLines = 1'000'000;
 
 } // namespace
@@ -232,7 +231,7 @@ constexpr int kMostLines = 1'000'000;
 json pieceLineJson(const design::PieceLine& line) {
     json out = {{"id", numberOf(line.id)},
                 {"path", formats::svg::lineText(line.path, job::kKeptDecimals)},
-                {"as", kLineUses[line.does.index()]}};
+                {"as", design::kLineUseWords[line.does.index()]}};
     if (line.beginsAtEdge)
         out["beginsAtEdge"] = true;
     if (line.endsAtEdge)
@@ -267,8 +266,8 @@ design::PieceLine pieceLineOf(const json& in) {
     out.beginsAtEdge = flagOr(in, "beginsAtEdge", false);
     out.endsAtEdge = flagOr(in, "endsAtEdge", false);
     const std::string as = in.at("as").get<std::string>();
-    const auto word = std::find(std::begin(kLineUses), std::end(kLineUses), as);
-    switch (word - std::begin(kLineUses)) {
+    const auto word = std::find(design::kLineUseWords.begin(), design::kLineUseWords.end(), as);
+    switch (word - design::kLineUseWords.begin()) {
     case 0: {
         design::Fold fold;
         fold.scored = textOr(in, "scored") == "back" ? design::Side::Back : design::Side::Front;

@@ -8,6 +8,7 @@
 // end within half a millimetre of the edge was run on to it when the line came in. Of a piece with thousands of lines the
 // first thousand are looked over: nobody mends more by hand.
 #include "base/Length.h"
+#include "design/Cuts.h"
 #include "geometry/Cubic.h"
 #include "geometry/Measures.h"
 #include "inspect/Findings.h"
@@ -131,8 +132,7 @@ void inspectScoring(const Look& look, const Laid& laid, const design::Stock& sto
                  {look.called(laid) + " is folded and cut from " + stock.name, laid.id(),
                   geometry::bounds(laid.shape())});
     const bool isBelow = std::any_of(lines.begin(), lines.end(), [&](const PieceLine& line) {
-        const Fold* fold = foldOf(line);
-        return fold && fold->scored != laid.up;
+        return design::isScoredFromBelow(line, laid);
     });
     if (isBelow && look.state.job.plan.foldsAs == design::FoldsAs::Score)
         into.add(Severity::RisksCard, Kind::ScoredFromBelow,
@@ -151,8 +151,8 @@ void inspectLines(const Look& look, Gathering& into) {
                     !drawing->take.leftOut.contains(kind.layer))
                     into.add(Severity::RisksCard, Kind::LinesNotSaid,
                              "Say it at Source; until then this is left out.",
-                             {capitalised(kind.words) + " of " + source->name() +
-                                  ": nobody has said what " + (kind.lines == 1 ? "it is" : "they are"),
+                             {capitalised(kind.words) + " of " + source->name() + ": nobody has said what " +
+                                  (kind.lines == 1 ? "it is" : "they are"),
                               {},
                               source->box()});
     for (const Laid& laid : look.work.pieces) {

@@ -108,8 +108,7 @@ base::Result<Page> pageOf(const Incoming& file, int number, const base::FontStor
             return drawn.error();
         Page out{drawn.take(), page->pages};
         for (design::DrawnItem& item : out.drawn.items)
-            if (item.layer.starts_with(
-                    "surface")) // what the drawing library calls its own groups is no layer
+            if (item.layer.starts_with("surface")) // the drawing library's own groups are no layers
                 item.layer.clear();
         return out;
     }
@@ -281,14 +280,12 @@ base::Result<Source> drawingFrom(const Incoming& file, const design::TakeOptions
                                               "was drawn."});
     design::TakeOptions all = take;
     all.leftOut.clear(); // they stay with the source
-    for (const std::string& layer : take.leftOut)
-        all.leftOutLines.insert(layer);
+    all.leftOutLines = take.leftOut;
     auto came = design::takenFrom(page.drawn, all, progress.part(0.3, 1));
     if (!came)
         return told(file.name, came.error());
     const design::TakenPage taken = came.take();
-    const std::vector<design::DrawnPiece>* pieces = &taken.pieces;
-    if (pieces->size() > kMostPieces)
+    if (taken.pieces.size() > kMostPieces)
         return told(file.name, {Code::LimitExceeded,
                                 "There are more than 100000 pieces; leave layers out where it was drawn."});
     Drawing drawing;
@@ -304,18 +301,18 @@ base::Result<Source> drawingFrom(const Incoming& file, const design::TakeOptions
     std::vector<Found> found;
     int twice = 0;
     std::map<std::array<double, 4>, std::vector<size_t>> alike; // by box
-    for (const design::DrawnPiece& piece : *pieces) {
+    for (const design::DrawnPiece& piece : taken.pieces) {
         const geometry::Box box = geometry::bounds(piece.shape);
         auto& same = alike[{box.least.x, box.least.y, box.most.x, box.most.y}];
         if (std::any_of(same.begin(), same.end(), [&](size_t i) {
-                const design::DrawnPiece& other = (*pieces)[i];
+                const design::DrawnPiece& other = taken.pieces[i];
                 return other.shape == piece.shape && other.layer == piece.layer &&
                        other.colour == piece.colour;
             })) {
             ++twice;
             continue;
         }
-        same.push_back(static_cast<size_t>(&piece - pieces->data()));
+        same.push_back(static_cast<size_t>(&piece - taken.pieces.data()));
         found.push_back({std::to_string(drawing.nextPiece++),
                          std::make_shared<const design::Body>(design::Body{
                              geometry::rounded(piece.shape, kKeptStep), roundedLines(piece.lines)}),

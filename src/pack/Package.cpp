@@ -127,10 +127,9 @@ std::string linesText(const design::Stack& stack, design::FoldsAs foldsAs) {
     int folds = 0, below = 0, others = 0;
     for (const design::Laid& laid : stack.pieces)
         for (const design::PieceLine& line : laid.piece.body->lines) {
-            const auto* fold = std::get_if<design::Fold>(&line.does);
-            folds += fold != nullptr;
-            others += fold == nullptr;
-            below += fold && fold->scored != laid.up;
+            const bool isFold = std::holds_alternative<design::Fold>(line.does);
+            (isFold ? folds : others) += 1;
+            below += design::isScoredFromBelow(line, laid);
         }
     std::string out;
     constexpr std::array<const char*, 3> kMade{
@@ -226,16 +225,17 @@ FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const desig
         return check;
     }
     Found found;
-    std::vector<Measured> seen;
     int paths = 0, frames = 0;
-    for (const auto& group : read->groups)
+    for (const auto& group : read->groups) {
+        std::vector<Measured> seen; // a pen may follow a fold, but nothing is done twice by one tool
         for (const auto& path : group.paths) {
             ++paths;
             found[group.id + "/" + path.id] = &path;
             seen.push_back(measured(path));
             if (std::find(seen.begin(), seen.end() - 1, seen.back()) != seen.end() - 1)
-                check.problem = "the cut lines of " + path.id + " are in it twice";
+                check.problem = "the lines of " + path.id + " are in it twice";
         }
+    }
     if (std::abs(read->widthMm - load.mat.widthMm) > kBoxToleranceMm ||
         std::abs(read->heightMm - load.mat.heightMm) > kBoxToleranceMm)
         check.problem = "its page is not the size of the mat";

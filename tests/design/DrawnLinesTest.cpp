@@ -234,7 +234,22 @@ TEST(DrawnLines, LieOnTheUppermostOfTheirLayerAndOnAllTheyRunOver) {
     // One on no piece at all is told.
     fold.lines = {straight({150, 150}, {190, 150})};
     const TakenPage off = taken({filled("a", rectangle(10, 20, 40, 60)), fold});
-    EXPECT_EQ(off.said.back(), "1 of them lie on no piece");
+    EXPECT_EQ(off.said.back(), "1 line of them on no piece, left out");
+}
+
+TEST(DrawnLines, WhatWasAnsweredIsNotAskedAgain) {
+    TakeOptions said;
+    said.lines[taken(strip(false)).kinds[1].key] = DrawnAs::LeftOut;
+    EXPECT_TRUE(taken(strip(false), said).said.empty()) << "left out is an answer";
+    // Of a layer that is left out neither folds nor loops of folds are laid on the pieces of others.
+    DrawnItem loop =
+        strokes("folds", kGrey, {straight({20, 10}, {20, 110})}, {rectangle(40, 40, 20, 20).outline});
+    TakeOptions without;
+    without.leftOutLines = {"folds"};
+    const TakenPage page =
+        taken({strokes("", kBlack, {}, {rectangle(10, 10, 100, 100).outline}), loop}, without);
+    ASSERT_EQ(page.pieces.size(), 1u);
+    EXPECT_TRUE(page.pieces[0].lines.empty());
 }
 
 TEST(DrawnLines, OddOnesAreBoundedAndHurtNothing) {

@@ -126,6 +126,16 @@ TEST(Package, AFoldIsPerforatedOrLeftToTheHandWhenThatIsChosen) {
     EXPECT_TRUE(pathsIn(design::FoldsAs::Hand, "-score").empty());
 }
 
+TEST(Package, APenMayFollowAFold) {
+    design::Stack stack = linedStack();
+    design::Body body = *stack.pieces[1].piece.body;
+    body.lines[2].path = body.lines[0].path;
+    stack.pieces[1].piece.body = std::make_shared<const design::Body>(body);
+    const auto package = makePackage(stack, someArrangement(), kLaidBy, {"x"});
+    ASSERT_TRUE(package) << package.error().message;
+    EXPECT_TRUE(package->isSound()) << package->checks[0].problem;
+}
+
 TEST(CheckLoad, NoticesALineThatIsGoneOrMoved) {
     const design::Stack stack = linedStack();
     const design::Load load = someArrangement().loads[0];

@@ -58,9 +58,7 @@ void JobFiles::openDemo(const QString& file) {
 }
 
 void JobFiles::open(const QString& path) {
-    const auto go = [this, path] { m_bench.open(path); };
-    if (mayLeave(go))
-        go();
+    leave([this, path] { m_bench.open(path); });
 }
 
 void JobFiles::choose() {
@@ -86,11 +84,10 @@ void JobFiles::paste() {
         return open(held->urls().first().toLocalFile());
     QString name;
     const base::Bytes bytes = pasted(*held, name);
-    const auto go = [this, bytes, name] { m_bench.openBytes(bytes, name); };
     if (bytes.empty())
         emit told(tr("The clipboard holds no picture and no drawing; copy one first."), true);
-    else if (mayLeave(go))
-        go();
+    else
+        leave([this, bytes, name] { m_bench.openBytes(bytes, name); });
 }
 
 void JobFiles::drop(const QMimeData& held) {
@@ -167,14 +164,16 @@ void JobFiles::askAboutTheirs(const QString& path, const Then& then) {
         emit wantsAnotherWindow(path);
 }
 
+void JobFiles::leave(const Then& then) {
+    if (mayLeave(then))
+        then();
+}
+
 bool JobFiles::mayLeave(const Then& then) {
     if (!m_bench.isWorthKeeping())
         return true; // a picture just opened is still in its own file
     if (m_bench.isSaving()) {
-        m_bench.afterSaving([this, then] {
-            if (mayLeave(then))
-                then();
-        });
+        m_bench.afterSaving([this, then] { leave(then); });
         return false;
     }
     QMessageBox box(m_window);

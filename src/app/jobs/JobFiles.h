@@ -30,6 +30,8 @@ class JobFiles : public QObject {
     /// Asks what becomes of unsaved work; returns whether the job may be left now. When it is saved first, `then` follows
     /// on that.
     bool mayLeave(const Then& then);
+    /// Goes on once the job may be left.
+    void leave(const Then& then);
     void remember(const QString& path);
     QStringList recent() const;
 
