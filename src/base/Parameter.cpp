@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
+#include <string_view>
 
 namespace thinline::base {
 namespace {
@@ -91,6 +92,22 @@ std::string valueText(const Parameter& parameter, double value) {
     return plainNumber(value) + unitOf(parameter.quantity);
 }
 
+namespace {
+
+/// "0 mm": no size, but a distance.
+bool isNoLength(const std::string& text) {
+    char* end = nullptr;
+    if (std::strtod(text.c_str(), &end) != 0 || end == text.c_str())
+        return false;
+    const std::string_view rest = end;
+    for (const std::string_view unit : {"", "mm", "cm", "m", "in", "\""})
+        if (rest == unit || rest == " " + std::string(unit))
+            return true;
+    return false;
+}
+
+} // namespace
+
 Result<double> readValue(const Parameter& parameter, const std::string& text) {
     const std::string name = parameter.name;
     if (parameter.quantity == Quantity::Choice) {
@@ -103,6 +120,8 @@ Result<double> readValue(const Parameter& parameter, const std::string& text) {
     }
     const bool isLength = parameter.quantity == Quantity::Length;
     if (isLength && !text.empty() && text.front() != '-' && text != "0") {
+        if (parameter.least <= 0 && isNoLength(text))
+            return 0.0;
         const auto length = parseLength(text, LengthUnit::Millimetre);
         if (!length)
             return Error{Code::InvalidArgument, name + ": " + length.error().message};

@@ -12,8 +12,8 @@ namespace {
 std::vector<Command> commands() {
     std::vector<Command> all = traceCommands();
     for (const auto& more :
-         {handworkCommands(), sourceCommands(), stepCommands(), relationCommands(), placeCommands(),
-          stockCommands(), showCommands(), sizeCommands(), sheetCommands(), shapeCommands()})
+         {handworkCommands(), sourceCommands(), stepCommands(), foldCommands(), relationCommands(),
+          placeCommands(), stockCommands(), showCommands(), sizeCommands(), sheetCommands(), shapeCommands()})
         all.insert(all.end(), more.begin(), more.end());
     return all;
 }

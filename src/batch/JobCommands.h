@@ -18,6 +18,8 @@ std::vector<Command> sizeCommands();
 
 /// shape, layer, lay
 std::vector<Command> stepCommands();
+/// folds
+std::vector<Command> foldCommands();
 /// cluster, relate
 std::vector<Command> relationCommands();
 /// place, pin

@@ -70,6 +70,14 @@ base::Result<Ids> piecesOfOne(const job::State& state, const std::string& text) 
 
 } // namespace
 
+base::Result<design::FoldsAs> foldsAsCalled(const std::string& word) {
+    for (size_t i = 0; i < design::kFoldsAsWords.size(); ++i)
+        if (word == design::kFoldsAsWords[i])
+            return static_cast<design::FoldsAs>(i);
+    return Error{Code::InvalidArgument,
+                 "Folds cannot be made as '" + word + "'; choose score, perforation or hand."};
+}
+
 std::string nameOf(const job::State& state, const design::Layer& layer) {
     const design::Stack* work = state.made.work();
     return work && work->layer(layer.id) ? design::layerName(*work, layer)

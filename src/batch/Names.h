@@ -20,6 +20,10 @@ base::Result<design::LayerId> layerCalled(const job::State& state, const std::st
 /// Errors: NotFound (says what sources there are), InvalidArgument for a name two share.
 base::Result<design::SourceId> sourceCalled(const job::State& state, const std::string& text);
 
+/// Returns the way of making folds a word names.
+/// Errors: InvalidArgument naming the three there are.
+base::Result<design::FoldsAs> foldsAsCalled(const std::string& word);
+
 /// Returns how a layer of a job is spoken of, whether something lies in it or not.
 std::string nameOf(const job::State& state, const design::Layer& layer);
 

@@ -6,6 +6,7 @@
 // and stop at the first file that does not say what it should.
 #include "base/Length.h"
 #include "batch/JobCommands.h"
+#include "batch/Names.h"
 #include "batch/Report.h"
 #include "formats/svg/WriteDrawing.h"
 #include "job/SheetSteps.h"
@@ -49,47 +50,6 @@ CommandSpec packSpec() {
               "", false},
              {"--out", "DIR", "The folder to write to; made when it is not there.", "", true},
              {"--report", "REPORT.json", "Writes loads, sheets, waste, findings and seconds.", "", false}}};
-}
-
-CommandSpec foldsSpec() {
-    return {"folds",
-            "JOB.thinline",
-            "Tells the folds and other lines of a job, or says how its folds are made.",
-            {{"--as", "score|perforation|hand",
-              "Scored, perforated, or folded by hand along a ruler: the cutter's choice, not the design's.",
-              "", false},
-             kJobOption}};
-}
-
-base::Result<design::FoldsAs> foldsAsOf(const std::string& word) {
-    for (size_t i = 0; i < design::kFoldsAsWords.size(); ++i)
-        if (word == design::kFoldsAsWords[i])
-            return static_cast<design::FoldsAs>(i);
-    return Error{Code::InvalidArgument,
-                 "Folds cannot be made as '" + word + "'; choose score, perforation or hand."};
-}
-
-/// One line for each line of each piece: what it is, how long, and whether it reaches the edge at both ends.
-void tellFolds(const design::Stack& work, std::ostream& out) {
-    int told = 0;
-    for (const design::Laid& laid : work.pieces)
-        for (const design::PieceLine& line : laid.piece.body->lines) {
-            ++told;
-            const bool isWhole = line.beginsAtEdge && line.endsAtEdge;
-            out << laid.id().text() << " line " << numberOf(line.id) << ": "
-                << design::kLineUseWords[line.does.index()] << ", "
-                << base::formatNumber(geometry::contourLength(line.path), 1) << " mm"
-                << (isWhole                                ? ", edge to edge"
-                    : line.beginsAtEdge || line.endsAtEdge ? ", one end at the edge"
-                                                           : ", ends on the card");
-            if (const auto* fold = std::get_if<design::Fold>(&line.does))
-                out << ", " << base::formatNumber(fold->angleDeg, 0) << " degrees "
-                    << (fold->isTowards ? "towards you" : "away from you") << ", scored on the "
-                    << (fold->scored == design::Side::Front ? "visible face" : "back");
-            out << "\n";
-        }
-    if (told == 0)
-        out << "no folds or other lines\n";
 }
 
 CommandSpec demoSpec() {
@@ -190,7 +150,7 @@ base::Status packState(Session& session, const State& state, const Options& opti
         return laid.error();
     design::FoldsAs foldsAs = laid->job.plan.foldsAs;
     if (options.has("--folds-as")) {
-        const auto asked = foldsAsOf(options["--folds-as"]);
+        const auto asked = foldsAsCalled(options["--folds-as"]);
         if (!asked)
             return asked.error();
         foldsAs = *asked;
@@ -207,28 +167,6 @@ base::Status packCommand(Session& session, const Options& options) {
     if (options.has("--anew"))
         state = State{state->job, job::withoutSheets(state->made)};
     return packState(session, *state, options);
-}
-
-base::Status foldsCommand(Session& session, const Options& options) {
-    auto state = loadState(session, options.operand);
-    if (!state)
-        return state.error();
-    if (!options.has("--as")) {
-        if (state->made.work())
-            tellFolds(*state->made.work(), session.out);
-        session.out << "folds are made by "
-                    << design::kFoldsAsWords[static_cast<size_t>(state->job.plan.foldsAs)] << "\n";
-        return base::Done{};
-    }
-    const auto as = foldsAsOf(options["--as"]);
-    if (!as)
-        return as.error();
-    job::SheetPlan plan = state->job.plan;
-    plan.foldsAs = *as;
-    auto changed = madeOf(job::withPlan(state->job, plan), *state);
-    if (!changed)
-        return changed.error();
-    return saveState(session, options.has("--job") ? options["--job"] : options.operand, *changed);
 }
 
 base::Status demoCommand(Session& session, const Options& options) {
@@ -254,10 +192,7 @@ base::Status demoCommand(Session& session, const Options& options) {
 } // namespace
 
 std::vector<Command> sheetCommands() {
-    return {{sheetsSpec(), sheetsCommand},
-            {packSpec(), packCommand},
-            {foldsSpec(), foldsCommand},
-            {demoSpec(), demoCommand}};
+    return {{sheetsSpec(), sheetsCommand}, {packSpec(), packCommand}, {demoSpec(), demoCommand}};
 }
 
 } // namespace thinline::batch

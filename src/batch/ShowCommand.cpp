@@ -8,6 +8,7 @@
 #include "batch/Report.h"
 #include "geometry/Measures.h"
 #include "job/SourceSteps.h"
+#include "job/Steps.h"
 #include "job/StockSteps.h"
 #include "shape/Steps.h"
 
@@ -80,7 +81,7 @@ json stepsJson(const State& state) {
     json out = json::array();
     for (size_t i = 0; i < state.job.steps.size(); ++i) {
         const design::Step& step = *state.job.steps[i];
-        json one = {{"number", i + 1}, {"action", step.action}, {"words", shape::stepText(step)}};
+        json one = {{"number", i + 1}, {"action", step.action}, {"words", job::stepText(step)}};
         if (i < state.made.after.size() && state.made.after[i].whyNot)
             one["passedOver"] = job::passedOver(state.made, i);
         out.push_back(std::move(one));
@@ -163,7 +164,7 @@ void tell(Session& session, const State& state) {
         }
     }
     for (size_t i = 0; i < state.job.steps.size(); ++i)
-        session.out << "step " << i + 1 << ": " << shape::stepText(*state.job.steps[i]) << "\n";
+        session.out << "step " << i + 1 << ": " << job::stepText(*state.job.steps[i]) << "\n";
 }
 
 base::Status showCommand(Session& session, const Options& options) {

@@ -8,8 +8,9 @@
 #include "batch/JobCommands.h"
 #include "batch/Names.h"
 #include "batch/Report.h"
+#include "batch/StepValues.h"
 #include "job/LayerSteps.h"
-#include "job/ShapeSteps.h"
+#include "job/Steps.h"
 #include "shape/Steps.h"
 
 #include <algorithm>
@@ -22,17 +23,6 @@ using base::Error;
 using job::Job;
 using job::State;
 
-std::string actionNames() {
-    std::string out;
-    for (const shape::ActionInfo& info : shape::actionInfos()) {
-        out += (out.empty() ? "" : "; ") + std::string(info.name);
-        for (const base::Parameter& p : info.parameters)
-            out += std::string(&p == &info.parameters.front() ? " (" : ", ") + p.name;
-        out += info.parameters.empty() ? "" : ")";
-    }
-    return out;
-}
-
 // ---- shape
 
 CommandSpec shapeSpec() {
@@ -40,7 +30,8 @@ CommandSpec shapeSpec() {
             "JOB.thinline",
             "Does a step at Shape, or tells those there are. Further words are its values: amount=3mm "
             "join=round.",
-            {{"--do", "ACTION", "What is done, with the values it takes: " + actionNames() + ".", "", false},
+            {{"--do", "ACTION",
+              "What is done, with the values it takes: " + namesOf(shape::actionInfos()) + ".", "", false},
              {"--on", "WHAT", kWhat, "", false},
              {"--by", "VALUE", "The first value of the action.", "", false},
              {"--undo", "", "Takes the last step out.", "", false},
@@ -54,35 +45,11 @@ base::Result<design::Step> stepOf(const State& state, const Options& options) {
     const auto info = std::find_if(infos.begin(), infos.end(),
                                    [&](const shape::ActionInfo& one) { return options["--do"] == one.name; });
     if (info == infos.end())
-        return Error{Code::InvalidArgument,
-                     "There is no action '" + options["--do"] + "'; there are " + actionNames() + "."};
-    std::vector<double> values;
-    for (const base::Parameter& p : info->parameters)
-        values.push_back(p.usual);
-    const auto put = [&](size_t place, const std::string& text) -> base::Status {
-        const auto value = base::readValue(info->parameters[place], text);
-        if (!value)
-            return value.error();
-        values[place] = *value;
-        return base::Done{};
-    };
-    if (options.has("--by")) {
-        if (info->parameters.empty())
-            return Error{Code::InvalidArgument, std::string(info->name) + " takes no value."};
-        if (auto ok = put(0, options["--by"]); !ok)
-            return ok.error();
-    }
-    for (const std::string& word : options.more) {
-        const auto equals = word.find('=');
-        const auto p =
-            std::find_if(info->parameters.begin(), info->parameters.end(),
-                         [&](const base::Parameter& one) { return word.substr(0, equals) == one.name; });
-        if (equals == std::string::npos || p == info->parameters.end())
-            return Error{Code::InvalidArgument,
-                         "'" + word + "' is no value of " + info->name + "; see --help."};
-        if (auto ok = put(static_cast<size_t>(p - info->parameters.begin()), word.substr(equals + 1)); !ok)
-            return ok.error();
-    }
+        return Error{Code::InvalidArgument, "There is no action '" + options["--do"] + "'; there are " +
+                                                namesOf(shape::actionInfos()) + "."};
+    auto values = valuesSaid(*info, options);
+    if (!values)
+        return values.error();
     std::vector<design::PieceId> on;
     if (options.has("--on")) {
         auto pieces = piecesCalled(state, options["--on"]);
@@ -90,7 +57,9 @@ base::Result<design::Step> stepOf(const State& state, const Options& options) {
             return pieces.error();
         on = pieces.take();
     }
-    return shape::makeStep(info->action, on, values);
+    design::Step step = shape::makeStep(info->action, on);
+    step.values = values.take();
+    return step;
 }
 
 base::Result<Job> withoutStepNumber(const State& state, const std::string& text) {
@@ -109,7 +78,7 @@ base::Status shapeCommand(Session& session, const Options& options) {
         return Error{Code::InvalidArgument, "Say one of --do, --undo and --take-out."};
     if (ways == 0) {
         for (size_t i = 0; i < state->job.steps.size(); ++i)
-            session.out << i + 1 << ". " << shape::stepText(*state->job.steps[i]) << "\n";
+            session.out << i + 1 << ". " << job::stepText(*state->job.steps[i]) << "\n";
         if (state->job.steps.empty())
             session.out << "no steps yet\n";
         return base::Done{};

@@ -51,10 +51,6 @@ using geometry::Transform;
 constexpr double kSameMm = 0.001; // what is nearer is the same place
 constexpr double kMeetMm = 0.002; // ends of one line's parts: each strayed by up to a micron
 
-Point endOf(const Line& line) {
-    return line.segments.empty() ? line.start : line.segments.back().end;
-}
-
 bool isAtEdge(const Shape& shape, Point p) {
     const auto edge = geometry::nearestOnEdge(shape, p);
     return edge && edge->distance <= 2 * kSameMm;

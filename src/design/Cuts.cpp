@@ -119,8 +119,8 @@ base::Status addLines(const Laid& laid, const geometry::Transform& map, FoldsAs 
                 !ok)
                 return ok;
         } else {
-            const bool isScored =
-                std::holds_alternative<Score>(line.does) || std::holds_alternative<Placement>(line.does);
+            const auto* mark = std::get_if<Placement>(&line.does);
+            const bool isScored = std::holds_alternative<Score>(line.does) || (mark && mark->isScored);
             into.of(isScored ? Operation::Score : Operation::Draw).lines.push_back(path);
         }
     }

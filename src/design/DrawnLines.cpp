@@ -62,15 +62,6 @@ constexpr std::array<const char*, 9> kTold{"outlines",
                                            "lines that part the piece",
                                            "nothing"};
 
-Point endOf(const Line& line) {
-    return line.segments.empty() ? line.start : line.segments.back().end;
-}
-
-Point middleOf(const Line& line) {
-    const Line half = geometry::stretchOfLine(line, 0, geometry::contourLength(line) / 2);
-    return endOf(half);
-}
-
 // ---- names ------------------------------------------------------------------------------------------------
 
 struct NameSays {

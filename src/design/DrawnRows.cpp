@@ -31,10 +31,6 @@ using geometry::Point;
 constexpr double kJoinMm = 0.1;   // ends this near are in one line
 constexpr double kAtEdgeMm = 0.5; // how far the first cut may be from the edge, besides a gap
 
-Point endOf(const Line& line) {
-    return line.segments.empty() ? line.start : line.segments.back().end;
-}
-
 bool isStraight(const Line& line) {
     const Point a = line.start, b = endOf(line);
     return std::all_of(line.segments.begin(), line.segments.end(), [&](const geometry::Segment& s) {

@@ -63,8 +63,4 @@ Pose poseIn(const Piece& piece, const Transform& map, double turnRad, bool isFli
     return {geometry::inverse(piece.placed)(held), map(held), turnRad, isFlipped};
 }
 
-std::string operationGroup(const std::string& stockId) {
-    return stockId + "-cut";
-}
-
 } // namespace thinline::design

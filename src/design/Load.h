@@ -107,9 +107,6 @@ struct Arrangement {
     bool operator==(const Arrangement&) const = default;
 };
 
-/// Returns "cut" groups' name within a load: "sea-cut".
-std::string operationGroup(const std::string& stockId);
-
 /// How folds are made. The fold is the design's; this is the cutter's choice.
 enum class FoldsAs { Score, Perforation, Hand };
 inline constexpr std::array<const char*, 3> kFoldsAsWords{"score", "perforation", "hand"};

@@ -43,8 +43,9 @@ struct Pen {
     double widthMm = 0.5;
     bool operator==(const Pen&) const = default;
 };
-struct Placement { ///< shows where an upper piece goes
-    PieceId shows;
+struct Placement {        ///< shows where upper pieces go
+    PieceId shows;        ///< one of them
+    bool isScored = true; ///< pressed in; else drawn by a pen
     bool operator==(const Placement&) const = default;
 };
 using LineUse = std::variant<Fold, Score, Slit, Tear, Pen, Placement>;

@@ -54,6 +54,7 @@ struct Layer {
     double liftMm =
         0; ///< foam or glue height below its pieces, 0 to kMostLiftMm, where they say nothing else
     bool isHidden = false;
+    bool isMarked = false; ///< marks on what lies directly below show where its pieces go
 
     bool operator==(const Layer&) const = default;
 };

@@ -212,6 +212,8 @@ json jobJson(const job::Job& job) {
             one["liftMm"] = l.liftMm;
         if (l.isHidden)
             one["hidden"] = true;
+        if (l.isMarked)
+            one["marked"] = true;
         out["layers"].push_back(std::move(one));
     }
     for (const design::PieceSet& set : job.sets)

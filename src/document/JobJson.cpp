@@ -248,9 +248,11 @@ json pieceLineJson(const design::PieceLine& line) {
     } else if (const auto* pen = std::get_if<design::Pen>(&line.does)) {
         out["ink"] = pen->inkId;
         out["widthMm"] = pen->widthMm;
-    } else if (const auto* mark = std::get_if<design::Placement>(&line.does);
-               mark && !(mark->shows == design::PieceId{})) {
-        out["shows"] = mark->shows.text();
+    } else if (const auto* mark = std::get_if<design::Placement>(&line.does)) {
+        if (!(mark->shows == design::PieceId{}))
+            out["shows"] = mark->shows.text();
+        if (!mark->isScored)
+            out["drawn"] = true;
     }
     return out;
 }
@@ -290,7 +292,8 @@ design::PieceLine pieceLineOf(const json& in) {
         out.does = design::Pen{textOr(in, "ink"), numberOr(in, "widthMm", 0.5, 0.01, 1000, "a pen")};
         break;
     case 5:
-        out.does = design::Placement{in.contains("shows") ? pieceOf(in.at("shows")) : design::PieceId{}};
+        out.does = design::Placement{in.contains("shows") ? pieceOf(in.at("shows")) : design::PieceId{},
+                                     !flagOr(in, "drawn", false)};
         break;
     default:
         throw BadJob{"'" + as + "' is no use of a line"};

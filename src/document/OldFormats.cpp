@@ -6,7 +6,7 @@
 // 1 -> 2 -> 3 are rewritings of the JSON. 3 -> 4 is not: what format 3 keeps by number, format 4 keeps by path, and
 // which path a number has is known only when the steps are done once more. Up to format 3 every piece a step made got
 // the next number, in the order in which it came; the first part of what a step parted kept the number of the whole.
-// So the steps are done one after the other, and each step's successors (shape::Outcome) are numbered as they were
+// So the steps are done one after the other, and each step's successors (design::Outcome) are numbered as they were
 // then: whatever the job says of number 10000007 is said of the piece that had that number.
 //
 // Format 3 also kept a scale beside the measures. The measures are multiplied by it here, once, and it is gone.
@@ -170,8 +170,8 @@ class Names {
         m_ids[number] = id;
         m_numbers[id] = number;
     }
-    void follow(const std::vector<shape::Successor>& successors) {
-        for (const shape::Successor& one : successors)
+    void follow(const std::vector<design::Successor>& successors) {
+        for (const design::Successor& one : successors)
             give(one.isFirst ? numberOf(one.of) : m_next++, one.now);
     }
 
@@ -474,7 +474,7 @@ class Upgrade {
             m_job.steps.push_back(std::make_shared<const design::Step>(std::move(step)));
             if (!outcome)
                 continue; // the making says why
-            shape::Outcome came = outcome.take();
+            design::Outcome came = outcome.take();
             m_names.follow(came.successors);
             const auto before =
                 std::exchange(pieces, std::make_shared<const design::Pieces>(std::move(came.pieces)));

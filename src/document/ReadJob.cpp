@@ -31,6 +31,7 @@ using job::Source;
 
 constexpr size_t kMostJsonBytes = 256ull << 20;
 constexpr int kMostNumber = 1'000'000'000;
+constexpr int kMostLineId = 2'147'483'647; // those made by steps are counted from 1,000,000,000
 
 geometry::Transform transformOf(const json& in) {
     const auto at = [&](size_t i) { return numberIn(in.at(i), -1e9, 1e9, "a map"); };
@@ -48,7 +49,7 @@ design::Chosen chosenOf(const json& in) {
             design::SourceId{wholeIn(in.at("everyPieceOf"), 1, kMostNumber, "a source")}};
     if (in.contains("line"))
         return design::LineOf{pieceOf(in.at("piece")),
-                              design::LineId{wholeIn(in.at("line"), 1, kMostNumber, "a line")}};
+                              design::LineId{wholeIn(in.at("line"), 1, kMostLineId, "a line")}};
     return design::OpeningOf{pieceOf(in.at("piece")), pointOf(in.at("inside"))};
 }
 
@@ -133,6 +134,7 @@ std::vector<design::Layer> layersOf(const json& in, int& highest) {
             one.at = wordIn<design::Layer::At>(l.at("place"), kPlaces, "the place of a layer");
         one.liftMm = numberOr(l, "liftMm", 0, 0, design::kMostLiftMm, "a lift");
         one.isHidden = flagOr(l, "hidden", false);
+        one.isMarked = flagOr(l, "marked", false);
         out.push_back(std::move(one));
     }
     return out;

@@ -191,7 +191,31 @@ base::Result<std::vector<Line>> clippedTo(const Line& line, const Shape& shape) 
     return parts;
 }
 
-base::Result<std::vector<Line>> extendedToEdge(const Line& line, const Shape& shape, double mostMm) {
+Point endOf(const Line& line) {
+    return line.segments.empty() ? line.start : line.segments.back().end;
+}
+
+Point middleOf(const Line& line) {
+    return endOf(stretchOfLine(line, 0, contourLength(line) / 2));
+}
+
+double distanceTo(const Line& line, Point p) {
+    constexpr int kSteps = 32; // of a curve
+    double least = INFINITY;
+    eachCurve(line, [&](const Cubic& k, const Segment& s) {
+        const int steps = s.isLine ? 1 : kSteps;
+        Point from = k.a;
+        for (int i = 1; i <= steps; ++i) {
+            const Point to = i == steps ? k.d : k.at(static_cast<double>(i) / steps);
+            least = std::min(least, distanceToStretch(p, from, to));
+            from = to;
+        }
+    });
+    return least;
+}
+
+base::Result<std::vector<Line>> extendedToEdge(const Line& line, const Shape& shape, double mostMm,
+                                               Ends which) {
     if (const auto sound = checkNumbers(line, shape); !sound)
         return sound.error();
     if (line.segments.empty())
@@ -201,10 +225,10 @@ base::Result<std::vector<Line>> extendedToEdge(const Line& line, const Shape& sh
     eachCurve(line, [&](const Cubic& k, const Segment&) { steps.push_back(k); });
     constexpr double kOverMm = 0.01; // a little too far; clipping takes it off exactly
     const Point ahead = directionAt(steps.back(), 1), back = directionAt(steps.front(), 0) * -1;
-    if (contains(shape, steps.back().d))
+    if (which != Ends::First && which != Ends::Neither && contains(shape, steps.back().d))
         if (const auto way = edgeAhead(steps.back().d, ahead, shape, mostMm))
             longer.segments.push_back(Segment::line(steps.back().d + ahead * (*way + kOverMm)));
-    if (contains(shape, line.start))
+    if (which != Ends::Last && which != Ends::Neither && contains(shape, line.start))
         if (const auto way = edgeAhead(line.start, back, shape, mostMm)) {
             longer.segments.insert(longer.segments.begin(), Segment::line(line.start));
             longer.start = line.start + back * (*way + kOverMm);
@@ -264,9 +288,9 @@ base::Result<Dashes> dashed(const Line& line, double cutMm, double gapMm) {
 namespace {
 
 /// The free ends of lines, found by place.
-class Ends {
+class FreeEnds {
   public:
-    explicit Ends(double tolerance) : m_cell(std::max(tolerance, 1e-9)), m_tolerance(tolerance) {}
+    explicit FreeEnds(double tolerance) : m_cell(std::max(tolerance, 1e-9)), m_tolerance(tolerance) {}
 
     void add(size_t end, Point at) { m_cells[cellOf(at)].push_back({end, at}); }
     void remove(size_t end, Point at) {
@@ -303,10 +327,6 @@ class Ends {
     double m_cell, m_tolerance;
     std::map<std::pair<long long, long long>, std::vector<End>> m_cells;
 };
-
-Point endOf(const Line& line) {
-    return line.segments.empty() ? line.start : line.segments.back().end;
-}
 
 /// Puts `next` behind `line`, bent to begin where the line ends.
 void append(Line& line, Line next) {
@@ -347,7 +367,7 @@ base::Result<Joined> joinedEnds(std::vector<Line> lines, double toleranceMm) {
                            "The tolerance for joining ends must not be below zero."};
     std::erase_if(lines, [](const Line& line) { return line.segments.empty(); });
     Joined out;
-    Ends ends(toleranceMm); // end 2i is the start of line i, 2i + 1 its end
+    FreeEnds ends(toleranceMm); // end 2i is the start of line i, 2i + 1 its end
     for (size_t i = 0; i < lines.size(); ++i) {
         ends.add(2 * i, lines[i].start);
         ends.add(2 * i + 1, endOf(lines[i]));

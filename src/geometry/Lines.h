@@ -16,6 +16,13 @@ struct Cubic;
 /// A path that is no area. It has the form of a contour, but its end is where its last segment ends.
 using Line = Contour;
 
+/// Returns where a line ends; its start when it has no segments.
+Point endOf(const Line& line);
+/// Returns the place half-way along a line.
+Point middleOf(const Line& line);
+/// Returns how far a point is from a line, to within a hundredth of a curve's height; infinite without segments.
+double distanceTo(const Line& line, Point p);
+
 /// Returns where two curves cross, as parameters on both, ascending on the first. Stretches that coincide
 /// give no crossing.
 /// Units:  each crossing lies on both curves within 1e-9 of their unit.
@@ -30,10 +37,14 @@ std::vector<double> meetingsAlong(const Line& line, const Line& other);
 /// Errors: InvalidArgument for a coordinate that is not finite.
 base::Result<std::vector<Line>> clippedTo(const Line& line, const Shape& shape);
 
-/// Returns the line with both ends run on straight until they meet the shape's edge, then clipped to the
-/// shape: a fold that reaches the cut. An end farther than `mostMm` from the edge stays where it is.
+/// The ends of a line.
+enum class Ends { Both, First, Last, Neither };
+
+/// Returns the line with its ends, or one of them, run on straight until they meet the shape's edge, then clipped to
+/// the shape: a fold that reaches the cut. An end farther than `mostMm` from the edge stays where it is.
 /// Errors: as clippedTo.
-base::Result<std::vector<Line>> extendedToEdge(const Line& line, const Shape& shape, double mostMm);
+base::Result<std::vector<Line>> extendedToEdge(const Line& line, const Shape& shape, double mostMm,
+                                               Ends which = Ends::Both);
 
 /// Returns the stretch of a line between two lengths along it; of no length it has no segments.
 Line stretchOfLine(const Line& line, double fromMm, double toMm);

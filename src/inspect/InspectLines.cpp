@@ -33,27 +33,6 @@ const Fold* foldOf(const PieceLine& line) {
     return line.path.segments.empty() ? nullptr : std::get_if<Fold>(&line.does);
 }
 
-Point endOf(const PieceLine& line) {
-    return line.path.segments.back().end;
-}
-
-/// How far a point is from a line.
-double away(Point p, const geometry::Line& line) {
-    constexpr int kSteps = 32; // of a curve
-    double least = INFINITY;
-    Point from = line.start;
-    for (const geometry::Segment& s : line.segments) {
-        const geometry::Cubic curve{from, s.control1, s.control2, s.end};
-        const int steps = s.isLine ? 1 : kSteps;
-        for (int i = 1; i <= steps; ++i) {
-            const Point to = s.isLine ? s.end : curve.at(static_cast<double>(i) / steps);
-            least = std::min(least, geometry::distanceToStretch(p, from, to));
-            from = to;
-        }
-    }
-    return least;
-}
-
 geometry::Box around(Point p) {
     geometry::Box box;
     box.include(p);
@@ -73,17 +52,18 @@ std::optional<double> wayToEdge(const geometry::Line& path, const geometry::Shap
 
 /// The ends of a fold that stop on the card.
 void inspectEnds(const Look& look, const Laid& laid, const PieceLine& fold, Gathering& into) {
-    if (geometry::distance(fold.path.start, endOf(fold)) < kReachesMm)
+    if (geometry::distance(fold.path.start, geometry::endOf(fold.path)) < kReachesMm)
         return; // it comes round
     for (const geometry::Line& path : {geometry::reversed(fold.path), fold.path}) {
         const Point end = path.segments.back().end;
         const auto edge = geometry::nearestOnEdge(laid.shape(), end);
         if (!edge || edge->distance < kReachesMm)
             continue;
-        const bool isAtAnother = std::any_of(
-            laid.piece.body->lines.begin(), laid.piece.body->lines.end(), [&](const PieceLine& other) {
-                return &other != &fold && !other.path.segments.empty() && away(end, other.path) < kReachesMm;
-            });
+        const bool isAtAnother = std::any_of(laid.piece.body->lines.begin(), laid.piece.body->lines.end(),
+                                             [&](const PieceLine& other) {
+                                                 return &other != &fold && !other.path.segments.empty() &&
+                                                        geometry::distanceTo(other.path, end) < kReachesMm;
+                                             });
         if (!isAtAnother)
             into.add(Severity::RisksCard, Kind::FoldEndsShort,
                      "Card tears where a fold stops. Draw it on to the edge where it comes from, or cut a "
@@ -103,14 +83,13 @@ void inspectNeighbours(const Look& look, const Laid& laid, double thicknessMm, G
     for (size_t i = 0; i < count; ++i) {
         if (!foldOf(lines[i]))
             continue;
-        const double length = geometry::contourLength(lines[i].path);
-        const geometry::Line half = geometry::stretchOfLine(lines[i].path, 0, length / 2);
-        const Point middle = half.segments.empty() ? half.start : half.segments.back().end;
+        const Point middle = geometry::middleOf(lines[i].path);
         for (size_t k = i + 1; k < count; ++k) {
             if (!foldOf(lines[k]) || lines[i].id == lines[k].id ||
                 !geometry::bounds(lines[k].path).grownBy(least).contains(middle))
                 continue;
-            if (const double apart = away(middle, lines[k].path); apart > kReachesMm && apart < least)
+            if (const double apart = geometry::distanceTo(lines[k].path, middle);
+                apart > kReachesMm && apart < least)
                 into.add(
                     Severity::RisksCard, Kind::FoldsTooClose,
                     "Card needs room to bend; leave at least " + inMm(least) + " between folds.",

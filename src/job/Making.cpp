@@ -33,6 +33,7 @@
 #include "job/Catalogue.h"
 #include "job/Finish.h"
 #include "job/Source.h"
+#include "job/Steps.h"
 #include "shape/Steps.h"
 
 #include <algorithm>
@@ -165,14 +166,14 @@ class Making {
 
     base::Status doStep(size_t i, const Kept<Pieces>& pieces, const AfterStep* known) {
         const auto& step = m_job.steps[i];
-        auto outcome = shape::apply(*pieces, *step, known ? known->pieces.get() : nullptr, m_progress);
+        auto outcome = applied(*step, *pieces, known ? known->pieces.get() : nullptr, m_progress);
         if (!outcome) {
             if (outcome.error().code == Code::Cancelled)
                 return outcome.error();
             m_made.after.push_back({step, pieces, pieces, outcome.error()});
             return base::Done{};
         }
-        shape::Outcome came = outcome.take();
+        design::Outcome came = outcome.take();
         if (known) {
             reuse(came.pieces.now, known->pieces->now);
             reuse(came.pieces.scrap, known->pieces->scrap);
@@ -337,7 +338,7 @@ std::string passedOver(const Made& made, size_t step) {
     const bool areGone = on.empty() || std::any_of(on.begin(), on.end(), [&](const design::Chosen& one) {
                              return design::resolved({one}, after.before->now).empty();
                          });
-    const shape::ActionInfo* info = shape::infoOf(*after.step);
+    const design::StepKind* info = kindOf(*after.step);
     return "Step " + std::to_string(step + 1) + " (" +
            (info ? std::string(info->label) : after.step->action) +
            ") was passed over: " + (areGone ? "its pieces are not there any more." : after.whyNot->message);

@@ -2,7 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "job/Relations.h"
 
-#include "job/ShapeSteps.h"
+#include "job/Steps.h"
+#include "shape/Steps.h"
 
 #include <algorithm>
 

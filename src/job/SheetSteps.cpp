@@ -20,6 +20,12 @@ namespace thinline::job {
 using base::Code;
 using base::Error;
 
+Job withFoldsAs(const Job& job, design::FoldsAs as) {
+    Job out = job;
+    out.plan.foldsAs = as;
+    return out;
+}
+
 Job withPlan(const Job& job, const SheetPlan& plan) {
     Job out = job;
     const bool movesSheets = plan.matId != job.plan.matId || plan.sheetId != job.plan.sheetId ||

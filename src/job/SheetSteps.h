@@ -7,6 +7,8 @@
 /// The steps at Sheets.
 namespace thinline::job {
 
+/// Says how folds are made.
+Job withFoldsAs(const Job& job, design::FoldsAs as);
 /// Sets the sheet plan. Pins are forgotten when mat or sheet become others: they were measured on those.
 Job withPlan(const Job& job, const SheetPlan& plan);
 /// Pins a copy where a hand laid it: `pose` in the axes of the mat of a load, on the sheet of its stock that lies

@@ -23,6 +23,7 @@
 #include "job/Sizing.h"
 
 #include "job/Source.h"
+#include "job/Steps.h"
 #include "shape/Steps.h"
 
 #include <algorithm>
@@ -138,7 +139,8 @@ base::Result<Source> sized(const Source& before, const Factors& by) {
 /// The step with its measures multiplied; one that fills small openings remembers which these are.
 std::shared_ptr<const design::Step> sized(const AfterStep* made, const design::Step& before,
                                           const Factors& by) {
-    design::Step out = shape::sizedBy(before, by.x, by.y, by.growsMargins);
+    const design::StepKind* kind = kindOf(before);
+    design::Step out = kind ? design::sizedBy(*kind, before, by.x, by.y, by.growsMargins) : before;
     const bool fills = out.action == shape::infoOf(shape::Action::FillOpenings).name;
     if (fills && made && !out.values.contains("settled")) {
         for (const PieceId id : design::resolved(before.on, made->before->now)) {

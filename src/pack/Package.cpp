@@ -111,7 +111,7 @@ void addTemplates(const design::Stack& stack, const std::string& jobName, Packag
     for (const design::Laid* laid : design::cutByHand(stack)) {
         const std::string& stockId = stack.layerOf(*laid).stockId;
         formats::svg::NamedGroup& group = groups[stockId];
-        group.id = design::operationGroup(stockId);
+        group.id = design::operationGroup(stockId, design::Operation::Cut, design::Depth::Through);
         group.title = design::stockName(stack.stocks, stockId) + ", cut by hand";
         group.shapes.push_back(
             {formats::svg::pieceElement(laid->id()), design::pieceName(stack, *laid),

@@ -66,7 +66,7 @@ class Doing {
   public:
     Doing(const Pieces& pieces, const Step& step, const ActionInfo& info, const Pieces* before,
           const base::Progress& progress)
-        : m_step(step), m_info(info), m_values(valuesOf(step)), m_progress(progress),
+        : m_step(step), m_info(info), m_values(design::valuesOf(info, step)), m_progress(progress),
           m_names(step, before, progress) {
         m_out.pieces = pieces;
         for (const PieceId id : design::resolved(step.on, pieces.now))
@@ -77,7 +77,7 @@ class Doing {
         if (m_chosen.size() < m_info.leastPieces)
             return Error{Code::InvalidArgument,
                          m_info.leastPieces > 1 ? "Choose two pieces or more." : "Choose a piece."};
-        if (auto sound = checkCounts(); !sound)
+        if (auto sound = design::checkBounds(m_info, m_values); !sound)
             return sound.error();
         if (const base::Status done = act(); !done)
             return done.error();
@@ -86,18 +86,6 @@ class Doing {
     }
 
   private:
-    /// Counts bound the work; lengths may be what sizing made of them.
-    base::Status checkCounts() const {
-        for (size_t i = 0; i < m_values.size(); ++i) {
-            const base::Parameter& p = m_info.parameters[i];
-            const bool isCount = p.quantity == base::Quantity::Count;
-            const double most = isCount ? p.most : 1e9;
-            if (!(std::abs(m_values[i]) <= most) || (isCount && m_values[i] < p.least))
-                return Error{Code::InvalidArgument, "\"" + std::string(p.label) + "\" is out of range."};
-        }
-        return base::Done{};
-    }
-
     base::Status act() {
         switch (m_info.action) {
         case Action::Join:
@@ -138,10 +126,6 @@ class Doing {
             return align();
         case Action::SpaceEvenly:
             return spaceEvenly();
-        case Action::Fold:
-            return fold();
-        case Action::TakeLinesOff:
-            return takeLinesOff();
         case Action::SetAside:
             for (const Piece& piece : m_chosen)
                 scrap(piece, true);
@@ -449,64 +433,6 @@ class Doing {
         for (const Piece& piece : m_chosen)
             map(piece, by);
         return base::Done{};
-    }
-
-    // ---- folds
-
-    /// A body in the place of another, under the same name.
-    void putBody(const Piece& origin, Body body) {
-        put(origin, {madeOf(origin, origin.id, std::make_shared<const Body>(std::move(body)), "")});
-    }
-
-    /// Straight across the box of each piece, cut to its card; what a fold falls into are parts of one line.
-    base::Status fold() {
-        constexpr int kFirstOwn = 1'000'000'000; // above those of sources; one line a step
-        constexpr double kBeyondMm = 1;
-        const int side = static_cast<int>(std::lround(m_values[0]));
-        const double away = m_values[1];
-        const design::Fold does{m_values[3] < 0.5 ? design::Side::Front : design::Side::Back,
-                                m_values[2] >= 0.5, m_values[4]};
-        int folded = 0;
-        for (const Piece& piece : m_chosen) {
-            const geometry::Box box = geometry::bounds(piece.shape());
-            const double left = box.least.x - kBeyondMm, right = box.most.x + kBeyondMm,
-                         top = box.least.y - kBeyondMm, bottom = box.most.y + kBeyondMm;
-            const std::array<std::pair<geometry::Point, geometry::Point>, 4> ways{
-                std::pair<geometry::Point, geometry::Point>{{left, box.least.y + away},
-                                                            {right, box.least.y + away}},
-                {{box.most.x - away, top}, {box.most.x - away, bottom}},
-                {{left, box.most.y - away}, {right, box.most.y - away}},
-                {{box.least.x + away, top}, {box.least.x + away, bottom}}};
-            Body body = *piece.body;
-            for (int way = 0; way < 4; ++way) {
-                if (side < 4 && way != side)
-                    continue;
-                const auto& [from, to] = ways[static_cast<size_t>(way)];
-                auto parts = geometry::clippedTo({from, {geometry::Segment::line(to)}}, piece.shape());
-                if (!parts)
-                    return parts.error();
-                for (const geometry::Line& part : *parts)
-                    body.lines.push_back(
-                        {design::LineId{kFirstOwn + 4 * numberOf(m_step.id) + way}, part, does, true, true});
-            }
-            folded += static_cast<int>(body.lines.size() - piece.body->lines.size());
-            putBody(piece, std::move(body));
-        }
-        return folded > 0 ? base::Status(base::Done{})
-                          : Error{Code::InvalidArgument,
-                                  "No fold would lie on the card at that distance; give a smaller one."};
-    }
-
-    base::Status takeLinesOff() {
-        bool hadAny = false;
-        for (const Piece& piece : m_chosen) {
-            Body body = *piece.body;
-            hadAny = hadAny || !body.lines.empty();
-            body.lines.clear();
-            putBody(piece, std::move(body));
-        }
-        return hadAny ? base::Status(base::Done{})
-                      : Error{Code::InvalidArgument, "These pieces carry no folds and no other lines."};
     }
 
     base::Status sizeAlone() {

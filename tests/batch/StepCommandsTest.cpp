@@ -6,10 +6,10 @@
 #include "job/Clusters.h"
 #include "job/LayerSteps.h"
 #include "job/Relations.h"
-#include "job/ShapeSteps.h"
 #include "job/SheetSteps.h"
 #include "job/SizeAnswers.h"
 #include "job/SourceSteps.h"
+#include "job/Steps.h"
 #include "job/StockSteps.h"
 #include "job/TraceSteps.h"
 #include "shape/Steps.h"
@@ -468,6 +468,63 @@ TEST_F(StepCommands, FoldsOfADrawingStayWithTheirPieceToTheSheet) {
         EXPECT_NE(m_err.str().find(says), std::string::npos) << m_err.str();
     }
     EXPECT_EQ(call({"folds", "envelope.thinline", "--as", "glue"}), kBadCall);
+}
+
+TEST_F(StepCommands, LinesAreLaidChangedAndTakenOffByWordsAlone) {
+    ASSERT_EQ(call({"figure", "rectangle", "width=120mm", "height=80mm", "--job", "flat.thinline"}), kDone)
+        << m_err.str();
+    const std::string piece = state("flat.thinline").made.work()->pieces[0].id().text();
+    const auto folds = [&](std::vector<std::string> more) {
+        more.insert(more.begin(), {"folds", "flat.thinline"});
+        return call(more);
+    };
+    const geometry::Box box = support::workBox(state("flat.thinline"));
+    const auto at = [&](double x, double y) {
+        return base::formatNumber(box.least.x + x, 3) + "," + base::formatNumber(box.least.y + y, 3);
+    };
+    ASSERT_EQ(folds({"--add", at(40, 30) + " " + at(60, 30), "--on", piece}), kDone) << m_err.str();
+    ASSERT_EQ(folds({"--along", at(0, 40), "distance=15mm", "as=score", "--on", piece}), kDone)
+        << m_err.str();
+    ASSERT_EQ(folds({"--json"}), kDone);
+    const auto told = nlohmann::json::parse(m_out.str());
+    ASSERT_EQ(told["lines"].size(), 2u);
+    EXPECT_EQ(told["foldsAs"], "score");
+    EXPECT_NEAR(told["lines"][0]["lengthMm"].get<double>(), 120, 1e-6) << "it ran to both edges";
+    EXPECT_EQ(told["lines"][1]["as"], "score");
+    EXPECT_NEAR(told["lines"][1]["fromMm"][0].get<double>(), box.least.x + 15, 1e-6);
+    const std::string fold = std::to_string(told["lines"][0]["line"].get<int>());
+    ASSERT_EQ(folds({"--do", "change-lines", "angle=45", "goes=towards you", "--on", piece, "--lines", fold}),
+              kDone)
+        << m_err.str();
+    ASSERT_EQ(folds({"--do", "move-lines", "right=0mm", "down=10mm", "--on", piece, "--lines", fold}), kDone)
+        << m_err.str();
+    ASSERT_EQ(folds({}), kDone);
+    EXPECT_NE(
+        m_out.str().find("fold, 120.0 mm, edge to edge, 45 degrees towards you, scored on the visible face"),
+        std::string::npos)
+        << m_out.str();
+    // The job is the same after reading it again, and twice as large the lines have grown with their piece.
+    ASSERT_EQ(call({"size", "flat.thinline", "--width", "240mm", "--job", "large.thinline"}), kDone)
+        << m_err.str();
+    const job::State grown = state("large.thinline");
+    const auto& large = grown.made.work()->pieces[0].piece.body->lines;
+    ASSERT_EQ(large.size(), 2u);
+    EXPECT_NEAR(geometry::contourLength(large[1].path), 240, 1e-6);
+    EXPECT_NEAR(large[1].path.start.y - support::workBox(grown).least.y, 80, 1e-6);
+    EXPECT_NEAR(large[0].path.start.x - support::workBox(grown).least.x, 30, 1e-6);
+    ASSERT_EQ(folds({"--do", "take-lines-off", "--on", piece}), kDone);
+    EXPECT_TRUE(state("flat.thinline").made.work()->pieces[0].piece.body->lines.empty());
+    for (const auto& [wrong, says] : std::vector<std::pair<std::vector<std::string>, std::string>>{
+             {{"--add", "1mm,1mm", "--on", piece}, "--add takes two places"},
+             {{"--add", "1mm,1mm 9mm,9mm"}, "Say on which piece by --on."},
+             {{"--along", "1mm,1mm", "--as", "hand"}, "Say one of"},
+             {{"--do", "crease", "--on", piece}, "There is no action 'crease'; there are line (as,"},
+             {{"--do", "change-lines", "colour=red", "--on", piece},
+              "'colour=red' is no value of change-lines"},
+             {{"--do", "take-lines-off", "--on", piece}, "These pieces carry no such lines."}}) {
+        EXPECT_NE(folds(wrong), kDone);
+        EXPECT_NE(m_err.str().find(says), std::string::npos) << m_err.str();
+    }
 }
 
 } // namespace

@@ -29,10 +29,6 @@ Line straight(Point from, Point to) {
     return {from, {geometry::Segment::line(to)}};
 }
 
-Point endOf(const Line& line) {
-    return line.segments.back().end;
-}
-
 PieceLine line(int number, Line path, bool beginsAtEdge, bool endsAtEdge, LineUse use = Fold{}) {
     return {LineId{number}, std::move(path), std::move(use), beginsAtEdge, endsAtEdge};
 }
@@ -236,7 +232,7 @@ std::vector<PieceLine> linesOver(const Shape& shape, std::mt19937& random) {
                 continue;
             const auto atEdge = [&](Point p) { return geometry::nearestOnEdge(shape, p)->distance < 1e-3; };
             out.push_back(line(static_cast<int>(out.size()) + 1, part, atEdge(part.start),
-                               atEdge(endOf(part)), Score{}));
+                               atEdge(geometry::endOf(part)), Score{}));
         }
     }
     return out;
@@ -291,7 +287,8 @@ TEST(CarriedProperty, NoLineLeavesItsPiece) {
             for (const PieceLine& one : out.lines) {
                 const double whole = geometry::contourLength(one.path);
                 for (int i = 0; i <= 20; ++i) {
-                    const Point p = endOf(geometry::stretchOfLine(one.path, 0, whole * (i + 0.5) / 21.0));
+                    const Point p =
+                        geometry::endOf(geometry::stretchOfLine(one.path, 0, whole * (i + 0.5) / 21.0));
                     const double outside = geometry::contains(out.shape, p)
                                                ? 0
                                                : geometry::nearestOnEdge(out.shape, p)->distance;
@@ -346,7 +343,7 @@ TEST(CarriedProperty, CarryingCommutesWithTransforms) {
                 const PieceLine &a = expected.lines[k], &b = second.bodies[i].lines[k];
                 EXPECT_EQ(a.id, b.id);
                 EXPECT_NEAR(distance(a.path.start, b.path.start), 0, 2e-3) << round;
-                EXPECT_NEAR(distance(endOf(a.path), endOf(b.path)), 0, 2e-3) << round;
+                EXPECT_NEAR(distance(geometry::endOf(a.path), geometry::endOf(b.path)), 0, 2e-3) << round;
             }
         }
     }

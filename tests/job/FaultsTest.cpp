@@ -4,8 +4,8 @@
 // as it was done then.
 #include "geometry/Measures.h"
 #include "job/LayerSteps.h"
-#include "job/ShapeSteps.h"
 #include "job/SourceSteps.h"
+#include "job/Steps.h"
 #include "job/TraceSteps.h"
 #include "support/Jobs.h"
 

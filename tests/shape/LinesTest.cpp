@@ -92,7 +92,7 @@ TEST(LinesOfPieces, GoThroughEveryAction) {
                 on.push_back(id(number));
             Step step = makeStep(row.action, on, row.values);
             step.id = design::StepId{5};
-            SCOPED_TRACE(stepText(step) + ", kind " + std::to_string(use.index()));
+            SCOPED_TRACE(design::stepText(*infoOf(step), step) + ", kind " + std::to_string(use.index()));
             const auto outcome = apply(platesWith(use), step);
             ASSERT_TRUE(outcome) << outcome.error().message;
             for (const Lies lies : {Inside, Touching, Across, InTheWay}) {

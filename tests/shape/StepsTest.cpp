@@ -28,6 +28,12 @@ Step step(Action action, const std::vector<int>& pieces, const std::vector<doubl
     out.id = StepId{5};
     return out;
 }
+base::Status checked(const Step& step) {
+    return design::checkValues(*infoOf(step), step);
+}
+Step sized(const Step& step, double x, double y, bool growsMargins = false) {
+    return design::sizedBy(*infoOf(step), step, x, y, growsMargins);
+}
 PieceId made(int of, const char* key) {
     return id(of).parted(StepId{5}, key);
 }
@@ -140,9 +146,9 @@ TEST(Steps, RefusesInASentence) {
         EXPECT_EQ(outcome.error().message, says);
     }
     // What a person may ask for; what sizing made of it is replayed all the same.
-    EXPECT_EQ(checkStep(step(Action::Offset, {1}, {101})).error().message,
+    EXPECT_EQ(checked(step(Action::Offset, {1}, {101})).error().message,
               "\"Distance, − inwards\" goes from -100 to 100 mm.");
-    EXPECT_EQ(checkStep(step(Action::FillOpenings, {3}, {-1})).error().message,
+    EXPECT_EQ(checked(step(Action::FillOpenings, {3}, {-1})).error().message,
               "\"Fill openings below\" goes from 0 to 10000 mm².");
     EXPECT_TRUE(apply(somePieces(), step(Action::Offset, {1}, {101})));
     std::atomic<bool> stop = true;
@@ -268,7 +274,7 @@ TEST(Steps, PlacingByNumbersPutsPiecesExactlyThere) {
         {step(Action::SpaceEvenly, {1, 2, 3}, {0, 1, 4}), id(3), 48, 0, 20, 20},
     };
     for (const Row& row : rows) {
-        SCOPED_TRACE(stepText(row.step));
+        SCOPED_TRACE(design::stepText(*infoOf(row.step), row.step));
         const Pieces given = somePieces();
         const Outcome outcome = must(given, row.step);
         const geometry::Box box = boxOf(outcome, row.piece);
@@ -312,19 +318,19 @@ TEST(SizedBy, GrowsPlacesAndThresholdsAndMarginsOnlyWhenAsked) {
              Row{step(Action::SizeAlone, {1}, {150, 80}), {150, 80}, {150, 80}},
              Row{step(Action::FillOpenings, {1}, {5}), {30}, {30}},
          }) {
-        const auto sized = valuesOf(sizedBy(row.step, x, y));
+        const auto grown = valuesOf(sized(row.step, x, y));
         for (size_t i = 0; i < row.grown.size(); ++i)
-            EXPECT_NEAR(sized[i], row.grown[i], 1e-12) << row.step.action << " " << i;
-        const auto all = valuesOf(sizedBy(row.step, x, y, true));
+            EXPECT_NEAR(grown[i], row.grown[i], 1e-12) << row.step.action << " " << i;
+        const auto all = valuesOf(sized(row.step, x, y, true));
         for (size_t i = 0; i < row.withMargins.size(); ++i)
             EXPECT_NEAR(all[i], row.withMargins[i], 1e-12) << row.step.action << " " << i;
     }
     const Step offset = step(Action::Offset, {1}, {2, 3, 1});
-    EXPECT_EQ(valuesOf(sizedBy(offset, 2, 2)), valuesOf(offset)) << "a margin stays as typed";
-    EXPECT_EQ(valuesOf(sizedBy(offset, 2, 2, true))[0], 4);
+    EXPECT_EQ(valuesOf(sized(offset, 2, 2)), valuesOf(offset)) << "a margin stays as typed";
+    EXPECT_EQ(valuesOf(sized(offset, 2, 2, true))[0], 4);
     // And back again.
-    const Step there = sizedBy(step(Action::RingOfTwins, {1}, {5, 60}), 2.42, 2.42);
-    EXPECT_NEAR(valuesOf(sizedBy(there, 1 / 2.42, 1 / 2.42))[1], 60, 1e-9);
+    const Step there = sized(step(Action::RingOfTwins, {1}, {5, 60}), 2.42, 2.42);
+    EXPECT_NEAR(valuesOf(sized(there, 1 / 2.42, 1 / 2.42))[1], 60, 1e-9);
 }
 
 TEST(Steps, SizingAloneIsRememberedByThePiece) {
@@ -348,43 +354,6 @@ TEST(Steps, AWholeSourceIsTakenHoweverManyPiecesItHasNow) {
         ASSERT_EQ(joined.pieces.now.size(), 1u);
         EXPECT_NEAR(areaOf(joined.pieces.now, id(1)), 500 + letters * (200 - 30), 1e-6);
     }
-}
-
-// A flat outline becomes a folded one: the base panel and four flaps, by one number.
-TEST(Fold, LiesAcrossThePieceAtItsDistanceAndEndsOnTheCard) {
-    const Pieces plates{{support::piece(support::id(1), support::rectangle(0, 0, 100, 60))}, {}};
-    const auto folded = apply(plates, makeStep(Action::Fold, {support::id(1)}, {4, 15, 1, 1, 45}));
-    ASSERT_TRUE(folded) << folded.error().message;
-    ASSERT_EQ(folded->pieces.now.size(), 1u);
-    EXPECT_EQ(folded->pieces.now[0].id, support::id(1)) << "it stays who it is";
-    EXPECT_EQ(folded->pieces.now[0].shape(), plates.now[0].shape());
-    const auto& lines = folded->pieces.now[0].body->lines;
-    ASSERT_EQ(lines.size(), 4u);
-    double length = 0;
-    std::set<design::LineId> ids;
-    for (const design::PieceLine& line : lines) {
-        EXPECT_EQ(line.does, design::LineUse(design::Fold{design::Side::Back, true, 45}));
-        EXPECT_TRUE(line.beginsAtEdge && line.endsAtEdge);
-        ids.insert(line.id);
-        length += geometry::contourLength(line.path);
-    }
-    EXPECT_EQ(ids.size(), 4u) << "four lines";
-    EXPECT_NEAR(length, 2 * (100 + 60), 1e-9);
-    EXPECT_NEAR(lines[0].path.start.y, 15, 1e-9);
-    EXPECT_NEAR(lines[1].path.start.x, 85, 1e-9);
-    // Over an opening it falls into two parts of one line.
-    geometry::Shape ring = support::rectangle(0, 0, 100, 60);
-    ring.openings.push_back(geometry::reversed(support::rectangle(40, 10, 20, 20).outline));
-    const auto parted = apply({{support::piece(support::id(1), ring)}, {}},
-                              makeStep(Action::Fold, {support::id(1)}, {0, 15}));
-    ASSERT_EQ(parted->pieces.now[0].body->lines.size(), 2u);
-    EXPECT_EQ(parted->pieces.now[0].body->lines[0].id, parted->pieces.now[0].body->lines[1].id);
-    // Off the card there is none, and that is said.
-    EXPECT_FALSE(apply(plates, makeStep(Action::Fold, {support::id(1)}, {0, 61})));
-    const auto off = apply(folded->pieces, makeStep(Action::TakeLinesOff, {support::id(1)}));
-    ASSERT_TRUE(off);
-    EXPECT_TRUE(off->pieces.now[0].body->lines.empty());
-    EXPECT_FALSE(apply(plates, makeStep(Action::TakeLinesOff, {support::id(1)})));
 }
 
 } // namespace

@@ -1,6 +1,9 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "job/ShapeSteps.h"
+#include "job/Steps.h"
+
+#include "folds/Steps.h"
+#include "shape/Steps.h"
 
 #include <algorithm>
 #include <map>
@@ -35,12 +38,36 @@ std::vector<design::Chosen> withWholeSources(const std::vector<design::Piece>& p
     return out;
 }
 
+base::Status checked(const design::Step& step) {
+    const design::StepKind* kind = kindOf(step);
+    return kind ? design::checkValues(*kind, step)
+                : base::Status(
+                      Error{Code::Unsupported, "This program does not know the step '" + step.action + "'."});
+}
+
 } // namespace
+
+const design::StepKind* kindOf(const design::Step& step) {
+    if (const shape::ActionInfo* info = shape::infoOf(step))
+        return info;
+    return folds::infoOf(step);
+}
+
+std::string stepText(const design::Step& step) {
+    const shape::ActionInfo* info = shape::infoOf(step);
+    return info ? design::stepText(*info, step) : folds::stepText(step);
+}
+
+base::Result<design::Outcome> applied(const design::Step& step, const design::Pieces& pieces,
+                                      const design::Pieces* before, const base::Progress& progress) {
+    return folds::infoOf(step) ? folds::apply(pieces, step, progress)
+                               : shape::apply(pieces, step, before, progress);
+}
 
 base::Result<Job> withStep(const State& state, const design::Step& step) {
     if (!state.made.pieces)
         return Error{Code::InvalidArgument, "There are no pieces yet; trace a picture first."};
-    if (auto ok = shape::checkStep(step); !ok)
+    if (auto ok = checked(step); !ok)
         return ok.error();
     Job out = state.job;
     design::Step own = step;
@@ -53,7 +80,7 @@ base::Result<Job> withStep(const State& state, const design::Step& step) {
 base::Result<Job> withStepChanged(const State& state, size_t index, const design::Step& step) {
     if (index >= state.job.steps.size() || index >= state.made.after.size())
         return Error{Code::NotFound, "That step is not there any more."};
-    if (auto ok = shape::checkStep(step); !ok)
+    if (auto ok = checked(step); !ok)
         return ok.error();
     Job out = state.job;
     const design::Step& before = *state.job.steps[index];

@@ -2,13 +2,22 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "design/StepKind.h"
 #include "job/Making.h"
-#include "shape/Steps.h"
 
-/// The steps at Shape as they come into a job.
+/// The steps at Shape and Folds as they come into a job.
 namespace thinline::job {
 
 using Steps = std::vector<std::shared_ptr<const design::Step>>;
+
+/// Returns what is known of a step whichever station it is of; null for one of no station.
+const design::StepKind* kindOf(const design::Step& step);
+/// Returns a step in words: "Grow or shrink, 3 mm, 7, round".
+std::string stepText(const design::Step& step);
+/// Returns the pieces after a step; see shape::apply and folds::apply.
+base::Result<design::Outcome> applied(const design::Step& step, const design::Pieces& pieces,
+                                      const design::Pieces* before = nullptr,
+                                      const base::Progress& progress = {});
 
 /// Adds a step. One that takes every piece of a word or drawing is kept as taking the whole of it, so that it holds
 /// when the word is retyped.

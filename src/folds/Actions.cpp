@@ -1,0 +1,194 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "design/Cuts.h"
+#include "folds/Steps.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <string_view>
+
+namespace thinline::folds {
+namespace {
+
+using base::Follows, base::Parameter, base::Quantity;
+
+const Parameter kAs{"as", "It is", Quantity::Choice, 0, 0, 0, "fold|score|slit|tear|pen"};
+const Parameter kGoes{"goes", "It goes", Quantity::Choice, 0, 0, 0, "away from you|towards you"};
+const Parameter kScored{"scored", "Scored on", Quantity::Choice, 0, 0, 0, "the visible face|the back"};
+const Parameter kAngle{"angle", "Angle", Quantity::Angle, 90, 1, 180};
+const Parameter kEnds{"ends", "Its ends", Quantity::Choice, 0, 0, 0, "run to the edge|stop where drawn"};
+const Parameter kRight{"right", "To the right, − left", Quantity::Length, 0, -5000, 5000,
+                       nullptr, Follows::Width};
+const Parameter kDown{"down", "Down, − up", Quantity::Length, 10, -5000, 5000, nullptr, Follows::Height};
+
+Parameter renamed(Parameter parameter, const char* label, double usual) {
+    parameter.label = label;
+    parameter.usual = usual;
+    return parameter;
+}
+
+} // namespace
+
+const std::vector<ActionInfo>& actionInfos() {
+    static const std::vector<ActionInfo> infos{
+        {{"line", "Lay a line", 1, {kAs, kGoes, kScored, kAngle, kEnds}}, Action::Line, true},
+        {{"line-along-edge",
+          "Lay a line along an edge",
+          1,
+          {{"distance", "Distance from that edge", Quantity::Length, 20, 0.5, 5000, nullptr, Follows::Both},
+           kAs,
+           kGoes,
+           kScored,
+           kAngle,
+           kEnds}},
+         Action::AlongEdge,
+         true},
+        {{"fold",
+          "Fold along its sides",
+          1,
+          {{"side", "Along", Quantity::Choice, 0, 0, 0, "top|right|bottom|left|all around"},
+           {"distance", "Distance from that side", Quantity::Length, 20, 0.5, 5000, nullptr, Follows::Both},
+           kGoes,
+           kScored,
+           kAngle,
+           kAs}},
+         Action::AlongSides,
+         true},
+        {{"change-lines", "Change lines", 1, {kAs, kGoes, kScored, kAngle}, true}, Action::Change},
+        {{"move-lines", "Move lines", 1, {kRight, kDown}}, Action::Move},
+        {{"repeat-lines",
+          "Repeat lines",
+          1,
+          {{"count", "How many more", Quantity::Count, 1, 1, 200},
+           renamed(kRight, "Each further right by", 10),
+           renamed(kDown, "Each further down by", 0)}},
+         Action::Repeat},
+        {{"mirror-lines",
+          "Add mirrored lines",
+          1,
+          {{"swaps", "Swaps", Quantity::Choice, 0, 0, 0, "left and right|top and bottom"}}},
+         Action::MirrorTwin},
+        {{"line-length",
+          "Give a line its length",
+          1,
+          {{"length", "Length", Quantity::Length, 50, 1, 5000, nullptr, Follows::Both},
+           {"keeps", "What stays is", Quantity::Choice, 0, 0, 0,
+            "its middle|where it begins|where it ends"}}},
+         Action::SetLength},
+        {{"take-lines-off", "Take lines off", 1}, Action::TakeOff},
+    };
+    return infos;
+}
+
+const ActionInfo& infoOf(Action action) {
+    return *std::find_if(actionInfos().begin(), actionInfos().end(),
+                         [&](const ActionInfo& info) { return info.action == action; });
+}
+
+const ActionInfo* infoOf(const Step& step) {
+    for (const ActionInfo& info : actionInfos())
+        if (step.action == info.name)
+            return &info;
+    return nullptr;
+}
+
+namespace {
+
+/// The values that say what a line does, by parameter.
+void putUse(Step& step, const DrawnLine& as) {
+    step.values["as"] = std::string(design::kLineUseWords[as.does.index()]);
+    if (const auto* fold = std::get_if<design::Fold>(&as.does)) {
+        step.values["goes"] = base::valueText(kGoes, fold->isTowards ? 1 : 0);
+        step.values["scored"] = base::valueText(kScored, fold->scored == design::Side::Back ? 1 : 0);
+        step.values["angle"] = fold->angleDeg;
+    }
+    if (!as.runsToEdge)
+        step.values["ends"] = base::valueText(kEnds, 1);
+}
+
+} // namespace
+
+DrawnLine drawnAs(const Step& step) {
+    const ActionInfo* info = infoOf(step);
+    DrawnLine out;
+    if (!info)
+        return out;
+    const std::vector<double> values = design::valuesOf(*info, step);
+    const auto number = [&](const Parameter& p) {
+        for (size_t i = 0; i < values.size(); ++i)
+            if (info->parameters[i].name == std::string_view(p.name))
+                return values[i];
+        return p.usual;
+    };
+    const design::Fold fold{number(kScored) < 0.5 ? design::Side::Front : design::Side::Back,
+                            number(kGoes) >= 0.5, number(kAngle)};
+    const std::array<design::LineUse, 5> uses{fold, design::Score{}, design::Slit{}, design::Tear{},
+                                              design::Pen{}};
+    out.does = uses[static_cast<size_t>(std::clamp(std::lround(number(kAs)), 0l, 4l))];
+    out.runsToEdge = number(kEnds) < 0.5;
+    return out;
+}
+
+std::string stepText(const Step& step) {
+    const ActionInfo* info = infoOf(step);
+    if (!info || !info->isDrawing)
+        return info ? design::stepText(*info, step) : step.action;
+    const auto said = [&](const Parameter& p) {
+        for (size_t i = 0; i < info->parameters.size(); ++i)
+            if (info->parameters[i].name == std::string_view(p.name)) {
+                const double value = design::valuesOf(*info, step)[i];
+                return base::valueText(info->parameters[i], p.quantity == Quantity::Choice
+                                                                ? value
+                                                                : std::round(value * 100) / 100);
+            }
+        return std::string();
+    };
+    const Parameter distance{"distance", "", Quantity::Length}, side{"side", "", Quantity::Choice};
+    const DrawnLine as = drawnAs(step);
+    static constexpr std::array<const char*, 5> kWords{"Fold", "Score", "Slit", "Line to tear", "Pen line"};
+    std::string out = kWords[std::min<size_t>(as.does.index(), 4)];
+    if (info->action == Action::Line)
+        out += " between two points";
+    else if (info->action == Action::AlongEdge)
+        out += " " + said(distance) + " from an edge";
+    else
+        out += " " + said(distance) + " from " +
+               (said(side) == "all around" ? "each side" : "the " + said(side));
+    if (const auto* fold = std::get_if<design::Fold>(&as.does)) {
+        out += fold->isTowards ? ", towards you" : "";
+        out += fold->scored == design::Side::Back ? ", scored on the back" : "";
+        out += fold->angleDeg != kAngle.usual ? ", " + said(kAngle) : "";
+    }
+    return out + (as.runsToEdge ? "" : ", stops where drawn");
+}
+
+Step lineStep(const design::Piece& piece, const geometry::Line& way, const DrawnLine& as) {
+    Step out;
+    out.action = infoOf(Action::Line).name;
+    out.on = {piece.id};
+    out.values["way"] = geometry::transformed(way, geometry::inverse(piece.placed));
+    putUse(out, as);
+    return out;
+}
+
+Step alongEdgeStep(const design::Piece& piece, geometry::Point at, double distanceMm, const DrawnLine& as) {
+    Step out;
+    out.action = infoOf(Action::AlongEdge).name;
+    out.on = {piece.id};
+    out.values["at"] = geometry::inverse(piece.placed)(at);
+    out.values["distance"] = distanceMm;
+    putUse(out, as);
+    return out;
+}
+
+Step makeStep(Action action, std::vector<design::Chosen> on, const std::vector<double>& values) {
+    const ActionInfo& info = infoOf(action);
+    Step out;
+    out.action = info.name;
+    out.on = std::move(on);
+    out.values = design::stepValues(info, values);
+    return out;
+}
+
+} // namespace thinline::folds

@@ -1,0 +1,78 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "base/Progress.h"
+#include "base/Result.h"
+#include "design/StepKind.h"
+
+#include <string>
+#include <vector>
+
+/// What is done at the Folds station: lines are laid on pieces, changed and taken off. Outlines stay as they are.
+namespace thinline::folds {
+
+using design::PieceId;
+using design::Pieces;
+using design::Step;
+
+enum class Action {
+    Line,       ///< between two points of one piece
+    AlongEdge,  ///< parallel to a straight edge, at a distance
+    AlongSides, ///< across the box of each piece, along its sides at a distance
+    Change,     ///< what lines do: their face, direction, angle; a value that is not said stays
+    Move,       ///< by a distance across and down
+    Repeat,     ///< copies at equal distances
+    MirrorTwin, ///< a mirrored copy about the middle of its piece
+    SetLength,  ///< an exact length
+    TakeOff     ///< folds and all other lines
+};
+
+struct ActionInfo : design::StepKind {
+    Action action;
+    bool isDrawing =
+        false; ///< it takes pieces and makes lines; the others take lines, or pieces for all lines on them
+};
+/// Every action, in the order in which it is offered.
+const std::vector<ActionInfo>& actionInfos();
+const ActionInfo& infoOf(Action action);
+/// Returns what a step does, or null when its action is none of this station's.
+const ActionInfo* infoOf(const Step& step);
+
+/// What a line is drawn as. The first of them is the one folds are; see `design::kLineUseWords`.
+struct DrawnLine {
+    design::LineUse does = design::Fold{};
+    bool runsToEdge =
+        true; ///< ends that are on the card and at no other line are run on straight to the edge
+};
+
+/// Returns the step that lays a line on a piece.
+/// Units: the line in mm of the design; it is kept in the own units of the piece's source, so that it moves and grows
+///        with what it lies on.
+Step lineStep(const design::Piece& piece, const geometry::Line& way, const DrawnLine& as = {});
+/// Returns the step that lays a line along the straight edge at a point of the design, at a distance in mm.
+Step alongEdgeStep(const design::Piece& piece, geometry::Point at, double distanceMm,
+                   const DrawnLine& as = {});
+/// Returns a step with values in the order of the action's parameters; what is missing takes its usual value.
+Step makeStep(Action action, std::vector<design::Chosen> on, const std::vector<double>& values = {});
+
+/// Returns what a step lays lines as, or makes of them.
+DrawnLine drawnAs(const Step& step);
+
+/// Returns a step in words, without what is usual: "Fold between two points", "Score 12 mm from an edge".
+std::string stepText(const Step& step);
+
+/// Returns the step a line was made by; 0 for a line that came from a source.
+design::StepId madeBy(design::LineId line);
+
+/// Returns the pieces after a step.
+/// Shape:  pieces keep who they are, and their outlines to the bit. New lines are clipped to the card; what they fall
+///         into are parts of one line. Of two lines of one kind that coincide one stays. Lines that are moved off the
+///         card are dropped and counted.
+/// Errors: InvalidArgument when the piece or its lines are not there any more, a line would lie off the card, the edge
+///         is curved, or a count is out of range; Cancelled.
+/// Cost:   O(lines + nodes) of the pieces it is done to.
+base::Result<design::Outcome> apply(const Pieces& pieces, const Step& step,
+                                    const base::Progress& progress = {});
+
+} // namespace thinline::folds

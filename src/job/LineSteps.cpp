@@ -1,0 +1,93 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// What is said of lines could always be one step more, and after an evening of trying there would be forty. So a line that
+// was laid by a step of its own is changed there, as if it had been laid like that. This holds only if nothing later speaks
+// of the line: a later "all folds of this piece: 45 degrees" would win over it, and the person would see nothing happen.
+#include "job/LineSteps.h"
+
+#include "folds/Steps.h"
+#include "job/Steps.h"
+
+#include <algorithm>
+#include <optional>
+
+namespace thinline::job {
+namespace {
+
+using design::LineOf;
+using design::Step;
+
+/// Whether a step of Folds speaks of a line that is there.
+bool speaksOf(const Step& step, const LineOf& line) {
+    return folds::infoOf(step) && !folds::infoOf(step)->isDrawing &&
+           std::any_of(step.on.begin(), step.on.end(), [&](const design::Chosen& one) {
+               const auto* other = std::get_if<LineOf>(&one);
+               return other ? other->line == line.line : true;
+           });
+}
+
+/// The step that laid this line and no other, if what is said there holds to the end.
+std::optional<size_t> ownStep(const Job& job, const LineOf& line) {
+    const auto at = std::find_if(job.steps.begin(), job.steps.end(),
+                                 [&](const auto& step) { return step->id == folds::madeBy(line.line); });
+    if (at == job.steps.end() || numberOf((*at)->id) == 0)
+        return std::nullopt;
+    const Step& step = **at;
+    const folds::ActionInfo* info = folds::infoOf(step);
+    const bool laysOne =
+        info && (info->action == folds::Action::Line || info->action == folds::Action::AlongEdge);
+    if (!laysOne || step.on.size() != 1 || step.on.front() != design::Chosen(line.piece))
+        return std::nullopt;
+    if (std::any_of(at + 1, job.steps.end(), [&](const auto& later) { return speaksOf(*later, line); }))
+        return std::nullopt;
+    return static_cast<size_t>(at - job.steps.begin());
+}
+
+} // namespace
+
+base::Result<Job> withLinesSaid(const State& state, const std::vector<LineOf>& lines,
+                                const std::map<std::string, design::Value>& said) {
+    State now = state;
+    std::vector<design::Chosen> others;
+    for (const LineOf& line : lines) {
+        const auto own = ownStep(now.job, line);
+        if (!own) {
+            others.emplace_back(line);
+            continue;
+        }
+        Step step = *now.job.steps[*own];
+        for (const auto& [name, value] : said)
+            step.values[name] = value;
+        auto next = withStepChanged(now, *own, step);
+        if (!next)
+            return next;
+        now.job = next.take();
+    }
+    if (others.empty())
+        return now.job;
+    Step step = folds::makeStep(folds::Action::Change, std::move(others));
+    step.values = said;
+    const auto& steps = now.job.steps;
+    const bool goesOn = !steps.empty() && steps.back()->action == step.action && steps.back()->on == step.on;
+    if (!goesOn)
+        return withStep(now, step);
+    for (const auto& [name, value] : steps.back()->values)
+        step.values.emplace(name, value);
+    return withStepChanged(now, steps.size() - 1, step);
+}
+
+base::Result<Job> withoutLines(const State& state, const std::vector<LineOf>& lines) {
+    State now = state;
+    std::vector<design::Chosen> others;
+    for (const LineOf& line : lines)
+        if (const auto own = ownStep(now.job, line))
+            now.job = withoutStep(now.job, *own);
+        else
+            others.emplace_back(line);
+    if (others.empty() && !lines.empty())
+        return now.job;
+    return withStep(now, folds::makeStep(folds::Action::TakeOff, std::move(others)));
+}
+
+} // namespace thinline::job

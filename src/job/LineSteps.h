@@ -1,0 +1,23 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "job/Making.h"
+
+#include <map>
+
+/// What is said of single lines, kept where it reads best: in the step that laid the line, if it laid no other.
+namespace thinline::job {
+
+/// Says what lines do: values of folds::Action::Change by their names.
+/// Shape:  a line with a step of its own is said there, unless a later step speaks of it; all others are said in one
+///         step more, or in the last one where that speaks of the same lines.
+/// Errors: InvalidArgument when there are no lines, or a value is out of range.
+base::Result<Job> withLinesSaid(const State& state, const std::vector<design::LineOf>& lines,
+                                const std::map<std::string, design::Value>& said);
+
+/// Takes lines off their pieces: a step that laid nothing else is taken out, all others are taken off by one step more.
+/// Errors: InvalidArgument when there are no lines.
+base::Result<Job> withoutLines(const State& state, const std::vector<design::LineOf>& lines);
+
+} // namespace thinline::job
