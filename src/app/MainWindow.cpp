@@ -81,7 +81,7 @@ void MainWindow::connectPanel(StationPanel* panel) {
     connect(panel, &StationPanel::choiceChanged, this, [this, panel] {
         if (panel != here())
             return;
-        m_frame->showChoice(panel->chosen(), panel->ghost());
+        m_frame->showChoice(panel->chosen(), panel->ghost(), panel->lineMarks());
     });
     connect(panel, &StationPanel::done, this, [this, panel] { goToNext(panel->station()); });
     connect(panel, &StationPanel::wantsToBeHere, this, [this, panel] { goTo(panel->station()); });
@@ -228,7 +228,7 @@ void MainWindow::refreshBench() {
     m_isShown = true;
     m_shown = scene;
     m_ground = panel->ground();
-    m_frame->showChoice(panel->chosen(), panel->ghost());
+    m_frame->showChoice(panel->chosen(), panel->ghost(), panel->lineMarks());
     m_frame->showSectionLine(scene && m_ground == StationPanel::Ground::Design);
 }
 

@@ -54,9 +54,10 @@ WindowFrame::WindowFrame(Workbench& bench, const QMap<QString, QAction*>& action
 }
 
 void WindowFrame::showChoice(const std::vector<design::PieceId>& pieces,
-                             const std::vector<geometry::Shape>& ghost) {
+                             const std::vector<geometry::Shape>& ghost, LineMarks lines) {
     view->setChosen(pieces);
     view->setGhost(ghost);
+    view->setLines(std::move(lines));
     sideView->showPieces(pieces);
 }
 

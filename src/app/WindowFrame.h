@@ -28,7 +28,8 @@ class WindowFrame : public QWidget {
     /// The bench, or the page there is before there is a job.
     void showBench(bool hasJob);
     /// The chosen pieces, and what would come of them, in all views.
-    void showChoice(const std::vector<design::PieceId>& pieces, const std::vector<geometry::Shape>& ghost);
+    void showChoice(const std::vector<design::PieceId>& pieces, const std::vector<geometry::Shape>& ghost,
+                    LineMarks lines);
     /// Whether the section line lies on the bench: where the design does.
     void showSectionLine(bool isShown);
     /// Takes the hairlines' colour from the theme.

@@ -678,53 +678,6 @@ TEST_F(WindowTest, SaveAsAsksAboutTheFileItWouldReplace) {
     EXPECT_FALSE(QFile::exists(path("gull.v2")));
 }
 
-// Three clicks (the piece, what is done, along which sides) and one number.
-TEST_F(WindowTest, AFlatOutlineBecomesAnEnvelopeReadyToFold) {
-    const QByteArray flat =
-        "<svg xmlns='http://www.w3.org/2000/svg' width='200mm' height='160mm' viewBox='0 0 200 160'>"
-        "<path d='M40 40L60 10H140L160 40L190 50V90L160 100L150 140H50L40 100L10 90V50Z' "
-        "fill='#2f6f8f'/></svg>";
-    writeFile(path("flat.svg"), {flat.begin(), flat.end()});
-    m_window->files().open(path("flat.svg"));
-    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
-    press(QKeySequence("Ctrl+3"));
-    ASSERT_TRUE(waitUntilQuiet());
-    const design::PieceId plate = work().pieces[0].id();
-    clickBench(inside(plate));
-    const auto pick = [&](const QString& box, const QString& words) {
-        auto* choice = named<QComboBox>(box);
-        choice->setFocus();
-        QTest::keyClick(choice, Qt::Key_Home);
-        for (int i = 0; i < choice->count() && choice->currentText() != words; ++i)
-            QTest::keyClick(choice, Qt::Key_Down);
-        EXPECT_EQ(choice->currentText(), words);
-    };
-    pick("What is done", "Fold along its sides");
-    pick("Along", "all around");
-    auto* distance = named<QDoubleSpinBox>("Distance from that side");
-    distance->setFocus();
-    distance->selectAll();
-    QTest::keyClicks(distance, "30");
-    QTest::keyClick(distance, Qt::Key_Return);
-    ASSERT_TRUE(waitFor([&] { return m_window->panel<ShapeStation>()->isSettled(); }));
-    clickMain();
-    ASSERT_TRUE(waitFor([&] { return laid(plate)->piece.body->lines.size() == 4; }));
-    for (const design::PieceLine& line : laid(plate)->piece.body->lines) {
-        EXPECT_TRUE(std::holds_alternative<design::Fold>(line.does));
-        for (const geometry::Point end : {line.path.start, line.path.segments.back().end})
-            EXPECT_LT(geometry::nearestOnEdge(laid(plate)->shape(), end)->distance, 0.1);
-    }
-    EXPECT_TRUE(pieceWords(work(), *laid(plate), workBox(), job().unit).contains("4 folds"));
-    // They lie on the sheet with their piece, and Pack asks how they are made.
-    press(QKeySequence("Ctrl+9"));
-    ASSERT_TRUE(waitUntilQuiet());
-    EXPECT_TRUE(buttonOf("perforated")->isVisible());
-    QTest::mouseClick(buttonOf("perforated"), Qt::LeftButton);
-    EXPECT_EQ(job().plan.foldsAs, design::FoldsAs::Perforation);
-    press(QKeySequence::Undo);
-    EXPECT_EQ(job().plan.foldsAs, design::FoldsAs::Score);
-}
-
 // What the lines of a drawing are is asked where nobody can tell, answered once for a kind, and taken back by undo.
 TEST_F(WindowTest, LinesOfADrawingAreAskedAboutByKind) {
     const QByteArray strip =

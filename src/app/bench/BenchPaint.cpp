@@ -3,6 +3,8 @@
 
 // How the bench is painted: tiles, labels, rulers, what is chosen, ghosts, the hover label.
 #include "app/bench/BenchView.h"
+#include "app/bench/Labels.h"
+#include "app/bench/Paths.h"
 #include "app/settings/Theme.h"
 
 #include <QPainter>
@@ -45,6 +47,7 @@ void BenchView::paintEvent(QPaintEvent*) {
     m_marks.paint(painter, map());
     paintMarked(painter);
     paintChoice(painter);
+    paintLineMarks(painter);
     m_section.paint(painter, map());
     if (m_isStale) {
         QColor veil = theme().desk;
@@ -172,6 +175,26 @@ void BenchView::paintChoice(QPainter& painter) {
     painter.drawPath(map.map(m_ghost));
 }
 
+/// Chosen lines are thick with a light core, so that they are told apart in any colour; ghosts are dashed.
+void BenchView::paintLineMarks(QPainter& painter) {
+    const QColor strong = Theme::light().accent;
+    const QTransform map = this->map().transform();
+    painter.setBrush(Qt::NoBrush);
+    for (const geometry::Line& line : m_lineMarks.chosen)
+        for (const QPen& pen : {QPen(strong, 6, Qt::SolidLine, Qt::RoundCap),
+                                QPen(QColor("#FFFFFF"), 2, Qt::SolidLine, Qt::RoundCap)}) {
+            painter.setPen(pen);
+            painter.drawPath(map.map(pathOf(line)));
+        }
+    QPen dashes(strong, 2.5);
+    dashes.setDashPattern({4, 2.5});
+    for (const geometry::Line& line : m_lineMarks.ghost)
+        for (const QPen& pen : {QPen(QColor("#FFFFFF"), 4.5), dashes}) {
+            painter.setPen(pen);
+            painter.drawPath(map.map(pathOf(line)));
+        }
+}
+
 void BenchView::paintMarked(QPainter& painter) {
     if (m_marked.isEmpty())
         return;
@@ -190,20 +213,7 @@ void BenchView::paintHover(QPainter& painter) {
     painter.drawPath(map().transform().map(m_hoverPath));
     if (m_hoverWords.isEmpty())
         return;
-    QFont font = painter.font();
-    font.setPixelSize(12);
-    painter.setFont(font);
-    const QRect bounds = QFontMetrics(font).boundingRect(QRect(0, 0, 320, 200), Qt::AlignLeft, m_hoverWords);
-    QRectF box(m_pointer + QPointF(16, 16), QSizeF(bounds.width() + 20, bounds.height() + 14));
-    if (box.right() > width() - 8)
-        box.moveRight(m_pointer.x() - 12);
-    if (box.bottom() > height() - 8)
-        box.moveBottom(m_pointer.y() - 12);
-    painter.setPen(Qt::NoPen);
-    painter.setBrush(QColor("#1E2A31"));
-    painter.drawRoundedRect(box, 6, 6);
-    painter.setPen(QColor("#ECE7DF"));
-    painter.drawText(box.adjusted(10, 7, -10, -7), Qt::AlignLeft, m_hoverWords);
+    paintWords(painter, m_pointer, m_hoverWords, size());
 }
 
 } // namespace thinline::app

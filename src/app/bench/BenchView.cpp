@@ -159,6 +159,13 @@ void BenchView::setGhost(const std::vector<geometry::Shape>& shapes) {
     update();
 }
 
+void BenchView::setLines(LineMarks lines) {
+    if (m_lineMarks == lines)
+        return;
+    m_lineMarks = std::move(lines);
+    update();
+}
+
 void BenchView::setSection(std::optional<design::SectionLine> line, const Box& work) {
     if (m_section.show(line, work))
         update();

@@ -50,6 +50,9 @@ class BenchView : public QWidget {
     /// Shows the section line over the work; none hides it.
     void setSection(std::optional<design::SectionLine> line, const geometry::Box& work);
     const SectionHandles& section() const { return m_section; }
+    /// Shows lines as chosen, and lines that would come; bench mm.
+    void setLines(LineMarks lines);
+    const LineMarks& lineMarks() const { return m_lineMarks; }
     bool hasGhost() const { return !m_ghost.isEmpty(); }
     const Marks& marks() const { return m_marks; }
     double pxPerMm() const { return m_pxPerMm; }
@@ -85,6 +88,7 @@ class BenchView : public QWidget {
     void paintHover(QPainter& painter);
     void paintMarked(QPainter& painter);
     void paintChoice(QPainter& painter);
+    void paintLineMarks(QPainter& painter);
     void rebuildChoice();
     QRect benchRect() const;
     BenchPart part() const;
@@ -122,6 +126,7 @@ class BenchView : public QWidget {
     QPainterPath m_choice;                       ///< the chosen pieces, bench mm
     std::optional<geometry::Point> m_firstPlace; ///< where the first of several is marked
     QPainterPath m_ghost;                        ///< bench mm
+    LineMarks m_lineMarks;
     SectionHandles m_section;
     SectionHandles::Bead m_bead = SectionHandles::Bead::None; ///< under the pointer
 };

@@ -9,6 +9,12 @@
 
 namespace thinline::app {
 
+/// What is shown of lines besides the lines themselves.
+struct LineMarks {
+    std::vector<geometry::Line> chosen, ghost; ///< bench mm
+    bool operator==(const LineMarks&) const = default;
+};
+
 /// What belongs to the pieces of a scene besides their outlines: lines, faces and zones, each drawn by its kind.
 class Marks {
   public:

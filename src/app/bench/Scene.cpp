@@ -73,8 +73,13 @@ Scene::Snap Scene::snapAt(Point p, double reachMm) const {
         const geometry::Shape shape = geometry::transformed(m_items[i].shape(), m_items[i].map);
         offer(geometry::bounds(shape).centre(), Snap::Kind::Centre);
         const auto nodes = [&](const geometry::Contour& contour) {
-            for (const geometry::Segment& s : contour.segments)
+            Point from = contour.start;
+            for (const geometry::Segment& s : contour.segments) {
                 offer(s.end, Snap::Kind::Node);
+                if (s.isLine)
+                    offer(geometry::middle(from, s.end), Snap::Kind::Middle);
+                from = s.end;
+            }
         };
         nodes(shape.outline);
         for (const geometry::Contour& opening : shape.openings) {
@@ -83,8 +88,40 @@ Scene::Snap Scene::snapAt(Point p, double reachMm) const {
         }
         if (const auto edge = geometry::nearestOnEdge(shape, p))
             offer(edge->point, Snap::Kind::Edge);
+        for (const design::PieceLine& line : m_items[i].body->lines) {
+            const geometry::Line path = geometry::transformed(line.path, m_items[i].map);
+            if (!geometry::bounds(path).grownBy(reachMm).contains(p))
+                continue;
+            offer(path.start, Snap::Kind::Node);
+            offer(geometry::endOf(path), Snap::Kind::Node);
+            offer(geometry::middleOf(path), Snap::Kind::Middle);
+            if (const auto on = geometry::nearestOnEdge({path, {}}, p))
+                offer(on->point, Snap::Kind::Edge);
+        }
     }
     return best;
+}
+
+std::optional<Scene::LinePlace> Scene::lineAt(Point p, double reachMm) const {
+    for (size_t i = m_items.size(); i-- > 0;) {
+        if (!m_boxes[i].grownBy(reachMm).contains(p))
+            continue;
+        std::optional<LinePlace> nearest;
+        double least = reachMm;
+        const auto& lines = m_items[i].body->lines;
+        for (size_t k = 0; k < lines.size(); ++k) {
+            const geometry::Line path = geometry::transformed(lines[k].path, m_items[i].map);
+            if (!geometry::bounds(path).grownBy(reachMm).contains(p))
+                continue;
+            if (const double away = geometry::distanceTo(path, p); away <= least) {
+                least = away;
+                nearest = LinePlace{i, k};
+            }
+        }
+        if (nearest)
+            return nearest;
+    }
+    return std::nullopt;
 }
 
 /// Draws the picture by averaging over each pixel's footprint, sampled at most 4 x 4 times: enough for a

@@ -66,14 +66,21 @@ class Scene {
 
     /// A place a measure can hold on to.
     struct Snap {
-        enum class Kind { Free, Edge, Centre, Node };
+        enum class Kind { Free, Edge, Middle, Centre, Node };
         geometry::Point at; ///< mm on the bench
         Kind kind = Kind::Free;
     };
-    /// Returns the node, the centre or the place on an edge nearest to a point within reach, in this order;
-    /// else the point itself.
+    /// Returns the node or end of a line, the centre, the middle of a straight edge or line, or the place on an edge or
+    /// line nearest to a point within reach, in this order; else the point itself.
     /// Cost:   O(items), and O(nodes) of those in reach.
     Snap snapAt(geometry::Point p, double reachMm) const;
+
+    /// A line of an item.
+    struct LinePlace {
+        size_t item = 0, line = 0; ///< in the item's body
+    };
+    /// Returns the line nearest to a point within reach, of the uppermost item that has one there.
+    std::optional<LinePlace> lineAt(geometry::Point p, double reachMm) const;
 
     /// Draws the part of the bench that starts at `cornerPx` (bench mm times pxPerMm) into a canvas-sized
     /// picture. The pixels are 0xffRRGGBB, rows top to bottom, `widthPx` x `heightPx`.

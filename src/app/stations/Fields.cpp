@@ -80,26 +80,46 @@ QLabel* sentenceLabel(const QString& words, const char* role) {
     return label;
 }
 
+std::pair<QString, QString> nameOfUse(size_t use) {
+    static const std::pair<const char*, const char*> names[] = {
+        {QT_TRANSLATE_NOOP("QObject", "fold"), QT_TRANSLATE_NOOP("QObject", "folds")},
+        {QT_TRANSLATE_NOOP("QObject", "score"), QT_TRANSLATE_NOOP("QObject", "scores")},
+        {QT_TRANSLATE_NOOP("QObject", "slit"), QT_TRANSLATE_NOOP("QObject", "slits")},
+        {QT_TRANSLATE_NOOP("QObject", "line to tear"), QT_TRANSLATE_NOOP("QObject", "lines to tear")},
+        {QT_TRANSLATE_NOOP("QObject", "pen line"), QT_TRANSLATE_NOOP("QObject", "pen lines")},
+        {QT_TRANSLATE_NOOP("QObject", "placement mark"), QT_TRANSLATE_NOOP("QObject", "placement marks")}};
+    return {QObject::tr(names[use].first), QObject::tr(names[use].second)};
+}
+
+QString lineWords(const design::PieceLine& line, base::LengthUnit unit) {
+    const QString ends = line.beginsAtEdge && line.endsAtEdge   ? QObject::tr("edge to edge")
+                         : line.beginsAtEdge || line.endsAtEdge ? QObject::tr("one end at the edge")
+                                                                : QObject::tr("ends on the card");
+    QString out = QObject::tr("%1: %2, %3")
+                      .arg(nameOfUse(line.does.index()).first,
+                           text(base::formatLength(geometry::contourLength(line.path), unit)), ends);
+    if (const auto* fold = std::get_if<design::Fold>(&line.does))
+        out += QObject::tr("\n%1, %2°, scored on %3")
+                   .arg(fold->isTowards ? QObject::tr("towards you") : QObject::tr("away from you"))
+                   .arg(fold->angleDeg, 0, 'g', 4)
+                   .arg(fold->scored == design::Side::Front ? QObject::tr("the visible face")
+                                                            : QObject::tr("the back"));
+    return out;
+}
+
 QStringList pieceWords(const design::Stack& work, const design::Laid& laid, const geometry::Box& box,
                        base::LengthUnit unit) {
     QStringList out{text(design::pieceName(work, laid)),
                     text(base::formatSize(box.width(), box.height(), unit))};
     if (laid.copies > 1)
         out.last() += QObject::tr(" · %1 copies").arg(laid.copies);
-    const std::pair<QString, QString> names[] = {
-        {QObject::tr("fold"), QObject::tr("folds")},
-        {QObject::tr("score"), QObject::tr("scores")},
-        {QObject::tr("slit"), QObject::tr("slits")},
-        {QObject::tr("line to tear"), QObject::tr("lines to tear")},
-        {QObject::tr("pen line"), QObject::tr("pen lines")},
-        {QObject::tr("placement mark"), QObject::tr("placement marks")}};
     QStringList lines;
-    for (size_t use = 0; use < std::size(names); ++use) {
+    for (size_t use = 0; use < std::variant_size_v<design::LineUse>; ++use) {
         const auto& all = laid.piece.body->lines;
         const auto count =
             std::count_if(all.begin(), all.end(), [&](const auto& line) { return line.does.index() == use; });
         if (count > 0)
-            lines << countOf(static_cast<qsizetype>(count), names[use].first, names[use].second);
+            lines << countOf(static_cast<qsizetype>(count), nameOfUse(use).first, nameOfUse(use).second);
     }
     if (!lines.isEmpty())
         out << lines.join(", ");

@@ -27,10 +27,14 @@ inline QString text(const std::string& utf8) {
 }
 /// "1 piece", "3 pieces".
 QString countOf(qsizetype count, const QString& one, const QString& many);
-/// The same words with a capital at their beginning.
 /// What is said of a piece that is pointed at: its name, its size and copies, the lines on it.
 QStringList pieceWords(const design::Stack& work, const design::Laid& laid, const geometry::Box& box,
                        base::LengthUnit unit);
+/// What lines of a use are called: one, and several.
+std::pair<QString, QString> nameOfUse(size_t use);
+/// What is said of a line that is pointed at: what it is, its length and ends, how it folds.
+QString lineWords(const design::PieceLine& line, base::LengthUnit unit);
+/// The same words with a capital at their beginning.
 QString capitalised(QString words);
 
 /// "label .... field" as one widget, the field `fieldWidth` wide at the right.

@@ -41,9 +41,8 @@ PackStation::PackStation(Workbench& bench, base::FileStore& store, QWidget* pare
     m_foldsAs = new WordChoice({tr("scored"), tr("perforated"), tr("by hand")});
     controls()->addWidget(m_foldsAs);
     connect(m_foldsAs, &WordChoice::chosen, this, [this](int index) {
-        job::SheetPlan plan = this->bench().job().plan;
-        plan.foldsAs = static_cast<design::FoldsAs>(index);
-        this->bench().act(tr("Choose how folds are made"), job::withPlan(this->bench().job(), plan));
+        this->bench().act(tr("Choose how folds are made"),
+                          job::withFoldsAs(this->bench().job(), static_cast<design::FoldsAs>(index)));
     });
     m_folds = addNote();
     m_result = addNote();

@@ -74,6 +74,11 @@ double MeasureSpin::valueFromText(const QString& text) const {
     return value ? *value : QDoubleSpinBox::valueFromText(text);
 }
 
+QString MeasureSpin::textFromValue(double value) const {
+    return m_quantity == base::Quantity::Angle ? QLocale::c().toString(value, 'g', 6)
+                                               : QDoubleSpinBox::textFromValue(value);
+}
+
 ParameterRows::ParameterRows(QWidget* parent) : QWidget(parent), m_lines(new QVBoxLayout(this)) {
     m_lines->setContentsMargins(0, 0, 0, 0);
     m_lines->setSpacing(6);
@@ -106,7 +111,10 @@ void ParameterRows::build(const std::vector<base::Parameter>& parameters) {
     for (const base::Parameter& p : parameters) {
         QWidget* field = fieldFor(p);
         field->setAccessibleName(tr(p.label));
-        m_lines->addWidget(labelled(tr(p.label), field, p.quantity == Quantity::Count ? 72 : 116));
+        m_lines->addWidget(labelled(tr(p.label), field,
+                                    p.quantity == Quantity::Count    ? 72
+                                    : p.quantity == Quantity::Choice ? 144
+                                                                     : 116));
         m_rows.push_back({p, 0, field});
     }
 }
@@ -132,6 +140,12 @@ void ParameterRows::show(const std::vector<base::Parameter>& parameters, const s
             number->setValue(row.kept);
         }
     }
+}
+
+void ParameterRows::hideRows(const std::vector<std::string>& names) {
+    for (const Row& row : m_rows)
+        row.field->parentWidget()->setVisible(std::find(names.begin(), names.end(), row.parameter.name) ==
+                                              names.end());
 }
 
 std::vector<double> ParameterRows::values() const {

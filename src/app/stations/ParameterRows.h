@@ -21,6 +21,7 @@ class MeasureSpin : public QDoubleSpinBox {
     explicit MeasureSpin(base::Quantity quantity, QWidget* parent = nullptr);
     QValidator::State validate(QString& text, int& position) const override;
     double valueFromText(const QString& text) const override;
+    QString textFromValue(double value) const override; ///< angles without idle zeros
 
   private:
     std::optional<double> read(const QString& text) const;
@@ -36,6 +37,8 @@ class ParameterRows : public QWidget {
     /// Builds the rows anew when the parameters are others, and shows values (missing ones are the usual ones).
     /// Does not emit.
     void show(const std::vector<base::Parameter>& parameters, const std::vector<double>& values);
+    /// Hides the rows of some parameters, by their names, and shows all others.
+    void hideRows(const std::vector<std::string>& names);
     /// What the fields say; a value that was only shown is not rounded by that.
     std::vector<double> values() const;
 

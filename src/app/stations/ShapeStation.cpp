@@ -131,11 +131,13 @@ void ShapeStation::buildControls() {
     m_note = addNote();
     m_note->setObjectName("warning");
     m_stepsHeading = addHeading(tr("Steps taken"));
-    auto* frame = new QWidget;
-    m_steps = new QVBoxLayout(frame);
-    m_steps->setContentsMargins(0, 0, 0, 0);
-    m_steps->setSpacing(2);
-    controls()->addWidget(frame);
+    m_steps = new StepList([](const design::Step& step) {
+        const shape::ActionInfo* info = shape::infoOf(step);
+        return info && isOffered(info->action) ? StepList::Shown::ToOpen : StepList::Shown::InWords;
+    });
+    controls()->addWidget(m_steps);
+    connect(m_steps, &StepList::opened, this, &ShapeStation::openAgain);
+    connect(m_steps, &StepList::takenOut, this, &ShapeStation::takeOut);
     m_scrap = addNote();
     auto* heap = new QWidget;
     auto* heapLine = new QHBoxLayout(heap);
@@ -181,10 +183,8 @@ ScenePtr ShapeStation::scene() {
 
 bool ShapeStation::mends(inspect::Kind kind) const {
     using inspect::Kind;
-    return kind == Kind::StepPassedOver || kind == Kind::TwoHeights || kind == Kind::LineCutShort ||
-           kind == Kind::FoldEndsShort || kind == Kind::FoldsTooClose || kind == Kind::FoldInBoard ||
-           kind == Kind::ScoredFromBelow || kind == Kind::TooSmall || kind == Kind::NarrowNeck ||
-           kind == Kind::Vanished;
+    return kind == Kind::StepPassedOver || kind == Kind::TwoHeights || kind == Kind::TooSmall ||
+           kind == Kind::NarrowNeck || kind == Kind::Vanished;
 }
 
 /// Pieces that were parted since are marked by their parts.
@@ -373,31 +373,6 @@ void ShapeStation::close() {
     refresh();
 }
 
-void ShapeStation::buildSteps() {
-    const auto& steps = bench().job().steps;
-    if (steps == m_shownSteps && m_steps->count() == static_cast<int>(steps.size()))
-        return;
-    m_shownSteps = steps;
-    emptyLayout(m_steps);
-    for (size_t i = 0; i < steps.size(); ++i) {
-        auto* row = new QWidget;
-        auto* line = new QHBoxLayout(row);
-        line->setContentsMargins(0, 0, 0, 0);
-        line->setSpacing(4);
-        line->addWidget(sentenceLabel(tr("%1. %2").arg(i + 1).arg(text(shape::stepText(*steps[i])))), 1);
-        const shape::ActionInfo* info = shape::infoOf(*steps[i]);
-        if (info && isOffered(info->action)) {
-            auto* open = linkButton(tr("Open"), tr("Open step %1 again").arg(i + 1));
-            connect(open, &QPushButton::clicked, this, [this, i] { openAgain(i); });
-            line->addWidget(open);
-        }
-        auto* out = linkButton(tr("Take out"), tr("Take step %1 out").arg(i + 1));
-        connect(out, &QPushButton::clicked, this, [this, i] { takeOut(i); });
-        line->addWidget(out);
-        m_steps->addWidget(row);
-    }
-}
-
 /// Where the chosen ones lie together.
 void ShapeStation::showPlace() {
     geometry::Box box;
@@ -426,7 +401,7 @@ void ShapeStation::refresh() {
                                                      tr("piece chosen"), tr("pieces chosen")));
     m_none->setVisible(!m_chosen.empty());
     showPlace();
-    buildSteps();
+    m_steps->show(bench().job().steps);
     m_stepsHeading->setVisible(!bench().job().steps.empty());
     const auto scraps = made.pieces ? static_cast<qsizetype>(made.pieces->scrap.size()) : 0;
     tell(m_scrap,

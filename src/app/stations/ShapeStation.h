@@ -5,7 +5,9 @@
 #include "app/bench/tools/PickTool.h"
 #include "app/stations/ParameterRows.h"
 #include "app/stations/StationPanel.h"
-#include "job/ShapeSteps.h"
+#include "app/stations/StepList.h"
+#include "job/Steps.h"
+#include "shape/Steps.h"
 
 #include <QTimer>
 
@@ -41,7 +43,6 @@ class ShapeStation : public StationPanel {
 
   private:
     void buildControls();
-    void buildSteps();
     shape::Action action() const;
     design::Step stepNow() const;
     void showControlsOf(shape::Action action, const std::vector<double>& values);
@@ -69,7 +70,7 @@ class ShapeStation : public StationPanel {
     PlaceFields* m_place;
     QLabel* m_note;
     QLabel* m_stepsHeading;
-    QVBoxLayout* m_steps;
+    StepList* m_steps;
     QLabel* m_scrap;
     QPushButton* m_putBack;
     QPushButton* m_empty;
@@ -81,7 +82,6 @@ class ShapeStation : public StationPanel {
     QTimer m_settle;
     Task m_preview;
     job::Kept<design::Pieces> m_shownPieces;
-    job::Steps m_shownSteps;
 };
 
 } // namespace thinline::app

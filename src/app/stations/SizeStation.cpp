@@ -4,8 +4,9 @@
 
 #include "job/LayerSteps.h"
 #include "job/Relations.h"
-#include "job/ShapeSteps.h"
 #include "job/SourceSteps.h"
+#include "job/Steps.h"
+#include "shape/Steps.h"
 
 #include <QCheckBox>
 #include <QComboBox>

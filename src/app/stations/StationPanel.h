@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "app/bench/Marks.h"
 #include "app/bench/Scenes.h"
 #include "app/bench/Tool.h"
 #include "app/jobs/Workbench.h"
@@ -65,6 +66,8 @@ class StationPanel : public QWidget {
     virtual std::vector<design::PieceId> chosen() const { return {}; }
     /// Outlines that would come out, bench mm.
     virtual std::vector<geometry::Shape> ghost() const { return {}; }
+    /// Lines that are chosen or would come out, bench mm.
+    virtual LineMarks lineMarks() const { return {}; }
     /// A layer was chosen in the side view.
     virtual void layerChosen(design::LayerId) {}
     /// The person measured a distance this station had asked for, mm.

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/Stations.h"
 
+#include "app/stations/FoldsStation.h"
 #include "app/stations/PackStation.h"
 #include "app/stations/ShapeStation.h"
 #include "app/stations/SheetsStation.h"
@@ -12,8 +13,9 @@
 namespace thinline::app {
 
 std::vector<StationPanel*> makeStations(Workbench& bench, base::FileStore& store) {
-    return {new SourceStation(bench), new TraceStation(bench),  new ShapeStation(bench),
-            new SizeStation(bench),   new SheetsStation(bench), new PackStation(bench, store)};
+    return {new SourceStation(bench),     new TraceStation(bench), new ShapeStation(bench),
+            new SizeStation(bench),       new FoldsStation(bench), new SheetsStation(bench),
+            new PackStation(bench, store)};
 }
 
 } // namespace thinline::app

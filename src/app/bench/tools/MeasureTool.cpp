@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/bench/tools/MeasureTool.h"
 
+#include "app/bench/tools/Holds.h"
 #include "app/settings/Theme.h"
 
 #include <QPainter>
@@ -10,14 +11,8 @@
 
 namespace thinline::app {
 
-Scene::Snap MeasureTool::snapped(const Pointer& pointer) {
-    constexpr double kReachPx = 9;
-    return pointer.scene ? pointer.scene->snapAt(pointer.at, kReachPx / pointer.pxPerMm)
-                         : Scene::Snap{pointer.at, Scene::Snap::Kind::Free};
-}
-
 void MeasureTool::press(const Pointer& pointer) {
-    m_here = snapped(pointer);
+    m_here = heldPlace(pointer);
     if (!m_from || m_to) {
         m_from = m_here.at;
         m_to.reset();
@@ -32,29 +27,8 @@ void MeasureTool::forget() {
     m_to.reset();
 }
 
-/// What the pointer holds on to is marked by its kind.
-void MeasureTool::paintHold(QPainter& painter, QPointF at) const {
-    painter.setBrush(Qt::NoBrush);
-    painter.setPen(QPen(Theme::light().accent, 2));
-    switch (m_here.kind) {
-    case Scene::Snap::Kind::Node:
-        painter.drawRect(QRectF(at.x() - 5, at.y() - 5, 10, 10));
-        break;
-    case Scene::Snap::Kind::Centre:
-        painter.drawEllipse(at, 6, 6);
-        painter.drawPoint(at);
-        break;
-    case Scene::Snap::Kind::Edge:
-        painter.drawLine(at + QPointF(-5, -5), at + QPointF(5, 5));
-        painter.drawLine(at + QPointF(-5, 5), at + QPointF(5, -5));
-        break;
-    case Scene::Snap::Kind::Free:
-        break;
-    }
-}
-
 void MeasureTool::paint(QPainter& painter, const BenchMap& map) const {
-    paintHold(painter, map.toWidget(m_here.at));
+    paintHold(painter, m_here, map);
     if (!m_from)
         return;
     const QColor strong = Theme::light().accent;

@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "app/bench/Tool.h"
+#include "app/bench/tools/Holds.h"
 #include "base/Length.h"
 
 #include <functional>
@@ -17,14 +17,12 @@ class MeasureTool : public Tool {
     void setUnit(base::LengthUnit unit) { m_unit = unit; }
 
     void press(const Pointer& pointer) override;
-    void move(const Pointer& pointer) override { m_here = snapped(pointer); }
+    void move(const Pointer& pointer) override { m_here = heldPlace(pointer); }
     void forget() override;
     void paint(QPainter& painter, const BenchMap& map) const override;
     bool isAimed() const override { return true; }
 
   private:
-    static Scene::Snap snapped(const Pointer& pointer);
-    void paintHold(QPainter& painter, QPointF at) const;
     Measured m_measured;
     base::LengthUnit m_unit = base::LengthUnit::Millimetre;
     std::optional<geometry::Point> m_from, m_to;

@@ -1,0 +1,485 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// The Folds station. What is done decides what the pointer does: two clicks for a line, one for an edge, else lines are
+// picked. A line is laid at once, as the next one is to be like it; what is done to lines that are there is looked at as
+// a ghost before it is taken.
+//
+// What a chosen line does is shown in the same rows in which it is changed, and only what was changed in them is said: of
+// ten folds with ten angles one can change the direction and leave the angles alone.
+#include "app/stations/FoldsStation.h"
+
+#include "job/LineSteps.h"
+#include "job/SheetSteps.h"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QPushButton>
+#include <QSignalBlocker>
+#include <QVBoxLayout>
+
+#include <algorithm>
+#include <tuple>
+
+namespace thinline::app {
+
+using folds::Action;
+
+FoldsStation::FoldsStation(Workbench& bench, QWidget* parent)
+    : StationPanel(Station::Folds, bench,
+                   {tr("Where does it fold, and where is it glued?"),
+                    tr("Lay lines on the pieces, or choose some that are there. Ends run to the edge by "
+                       "themselves."),
+                    tr("Change lines")},
+                   parent),
+      m_lineTool(
+          [this](const SceneItem& on, geometry::Point from, geometry::Point to) { lineDrawn(on, from, to); }),
+      m_edgeTool([this](const SceneItem& of, geometry::Point at) { edgeClicked(of, at); }),
+      m_pickTool(
+          [this](const Pointer& pointer, const design::PieceLine* line) { picked(pointer, line); },
+          [this](const design::PieceLine& line) { return lineWords(line, this->bench().job().unit); }) {
+    buildControls();
+    m_settle.setSingleShot(true);
+    m_settle.setInterval(120);
+    connect(&m_settle, &QTimer::timeout, this, &FoldsStation::preview);
+    connect(m_none, &QPushButton::clicked, this, &FoldsStation::close);
+    connect(m_action, &QComboBox::currentIndexChanged, this, [this] {
+        m_open.reset();
+        m_opened.reset();
+        showControls(valuesOfChosen());
+        m_settle.start();
+        emit benchChanged(); // another tool
+        refresh();
+    });
+    connect(m_values, &ParameterRows::changed, this, [this] {
+        hideIdleRows();
+        m_settle.start();
+    });
+    connect(mainButton(), &QPushButton::clicked, this, &FoldsStation::take);
+    for (const Action action : {Action::Line, Action::AlongEdge, Action::Change})
+        offer(tr(folds::infoOf(action).label), {}, [this, action] { choose(action); });
+    auto* off = offer(tr("Take the chosen lines off"), {}, [this] {
+        if (!m_lines.empty())
+            this->bench().run(tr("Take lines off"),
+                              [lines = m_lines](const job::State& now, const base::Progress&) {
+                                  return job::withoutLines(now, lines);
+                              });
+    });
+    off->setShortcut(QKeySequence::Delete);
+    showControls({});
+}
+
+void FoldsStation::buildControls() {
+    m_action = new QComboBox;
+    m_action->setAccessibleName(tr("What is done"));
+    for (const folds::ActionInfo& info : folds::actionInfos())
+        m_action->addItem(tr(info.label), static_cast<int>(info.action));
+    m_action->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    controls()->addWidget(m_action);
+    m_hint = addNote();
+    std::tie(m_choiceText, m_none) = addChoice();
+    m_values = new ParameterRows;
+    controls()->addWidget(m_values);
+    m_note = addNote();
+    m_note->setObjectName("warning");
+    m_foldsAsHeading = addHeading(tr("Folds are made as"));
+    m_foldsAs = new WordChoice({tr("scored"), tr("perforated"), tr("by hand")});
+    controls()->addWidget(m_foldsAs);
+    connect(m_foldsAs, &WordChoice::chosen, this, [this](int index) {
+        bench().act(tr("Choose how folds are made"),
+                    job::withFoldsAs(bench().job(), static_cast<design::FoldsAs>(index)));
+    });
+    m_stepsHeading = addHeading(tr("Steps taken here"));
+    m_steps = new StepList([](const design::Step& step) {
+        return folds::infoOf(step) ? StepList::Shown::ToOpen : StepList::Shown::Not;
+    });
+    controls()->addWidget(m_steps);
+    connect(m_steps, &StepList::opened, this, &FoldsStation::openAgain);
+    connect(m_steps, &StepList::takenOut, this, [this](size_t step) {
+        close();
+        bench().act(tr("Take a step out"), job::withoutStep(bench().job(), step));
+    });
+}
+
+const folds::ActionInfo& FoldsStation::info() const {
+    return folds::infoOf(static_cast<Action>(m_action->currentData().toInt()));
+}
+
+bool FoldsStation::isDone() const {
+    const design::Stack* work = bench().work();
+    return work && bench().made().finished->measures.lines > 0;
+}
+
+ScenePtr FoldsStation::scene() {
+    return kept(valuesOfDesign(), [&] {
+        return sceneOfDesign(bench().pictureSource(), bench().made(), nullptr, bench().outlines());
+    });
+}
+
+Tool* FoldsStation::tool() {
+    switch (info().action) {
+    case Action::Line:
+        return &m_lineTool;
+    case Action::AlongEdge:
+        return &m_edgeTool;
+    default:
+        return &m_pickTool;
+    }
+}
+
+bool FoldsStation::mends(inspect::Kind kind) const {
+    using inspect::Kind;
+    return kind == Kind::LineCutShort || kind == Kind::FoldEndsShort || kind == Kind::FoldsTooClose ||
+           kind == Kind::FoldInBoard || kind == Kind::ScoredFromBelow;
+}
+
+// ---- what is chosen ---------------------------------------------------------------------------------------
+
+const design::Piece* FoldsStation::pieceOf(design::PieceId id) const {
+    const auto& pieces = bench().made().pieces;
+    return pieces ? design::resolved(id, pieces->now) : nullptr;
+}
+
+/// The lines of a step are on pieces before they are finished; what is drawn is the finished one.
+LineMarks FoldsStation::lineMarks() const {
+    LineMarks out{{}, m_ghost};
+    if (const design::Stack* work = bench().work())
+        for (const design::LineOf& one : m_lines)
+            if (const design::Laid* laid = work->find(one.piece))
+                for (const design::PieceLine& line : laid->piece.body->lines)
+                    if (line.id == one.line)
+                        out.chosen.push_back(line.path);
+    return out;
+}
+
+void FoldsStation::picked(const Pointer& pointer, const design::PieceLine* line) {
+    const SceneItem* item = pointer.on();
+    if (takesPieces()) {
+        if (item)
+            toggleAll(m_pieces, {item->piece});
+    } else {
+        std::vector<design::LineOf> lines;
+        if (line)
+            lines.push_back({item->piece, line->id});
+        else if (item) // all of its lines
+            for (const design::PieceLine& one : item->body->lines)
+                if (std::find(lines.begin(), lines.end(), design::LineOf{item->piece, one.id}) == lines.end())
+                    lines.push_back({item->piece, one.id});
+        const auto isChosen = [&](const design::LineOf& one) {
+            return std::find(m_lines.begin(), m_lines.end(), one) != m_lines.end();
+        };
+        if (std::all_of(lines.begin(), lines.end(), isChosen))
+            std::erase_if(m_lines, [&](const design::LineOf& one) {
+                return std::find(lines.begin(), lines.end(), one) != lines.end();
+            });
+        else
+            std::copy_if(lines.begin(), lines.end(), std::back_inserter(m_lines), std::not_fn(isChosen));
+        showControls(valuesOfChosen());
+    }
+    m_settle.start();
+    emit choiceChanged();
+    refresh();
+}
+
+void FoldsStation::dropGoneLines() {
+    std::erase_if(m_lines, [&](const design::LineOf& one) {
+        const design::Piece* piece = pieceOf(one.piece);
+        return !piece || std::none_of(piece->body->lines.begin(), piece->body->lines.end(),
+                                      [&](const design::PieceLine& line) { return line.id == one.line; });
+    });
+    std::erase_if(m_pieces, [&](design::PieceId id) { return !pieceOf(id); });
+}
+
+void FoldsStation::choose(Action action) {
+    m_action->setCurrentIndex(m_action->findData(static_cast<int>(action)));
+}
+
+// ---- the rows ---------------------------------------------------------------------------------------------
+
+/// What the first chosen line does, as values of Action::Change; empty for other actions.
+std::vector<double> FoldsStation::valuesOfChosen() const {
+    if (info().action != Action::Change || m_lines.empty())
+        return {};
+    const design::Piece* piece = pieceOf(m_lines.front().piece);
+    if (!piece)
+        return {};
+    for (const design::PieceLine& line : piece->body->lines)
+        if (line.id == m_lines.front().line) {
+            const auto* fold = std::get_if<design::Fold>(&line.does);
+            const design::Fold does = fold ? *fold : design::Fold{};
+            return {static_cast<double>(line.does.index()), does.isTowards ? 1.0 : 0.0,
+                    does.scored == design::Side::Back ? 1.0 : 0.0, does.angleDeg};
+        }
+    return {};
+}
+
+void FoldsStation::showControls(const std::vector<double>& values) {
+    m_values->show(info().parameters, values);
+    m_shownValues = m_values->values();
+    m_values->setVisible(!info().parameters.empty());
+    hideIdleRows();
+}
+
+/// Only a fold has a direction, a face and an angle.
+void FoldsStation::hideIdleRows() {
+    const auto& parameters = info().parameters;
+    const std::vector<double> values = m_values->values();
+    bool isFold = true;
+    for (size_t i = 0; i < parameters.size(); ++i)
+        if (parameters[i].name == std::string_view("as"))
+            isFold = values[i] < 0.5;
+    m_values->hideRows(isFold ? std::vector<std::string>{}
+                              : std::vector<std::string>{"goes", "scored", "angle"});
+}
+
+folds::DrawnLine FoldsStation::drawnAs() const {
+    const design::Step said = folds::makeStep(info().action, {}, m_values->values());
+    return folds::drawnAs(said);
+}
+
+/// Of the chosen lines only what was changed in the rows.
+std::map<std::string, design::Value> FoldsStation::saidNow() const {
+    const std::vector<double> values = m_values->values();
+    auto all = design::stepValues(info(), values);
+    for (size_t i = 0; i < values.size() && i < m_shownValues.size(); ++i)
+        if (values[i] == m_shownValues[i])
+            all.erase(info().parameters[i].name);
+    return all;
+}
+
+/// The step the main button takes; nothing where the pointer lays lines, or nothing is chosen.
+std::optional<design::Step> FoldsStation::stepNow() const {
+    if (m_opened) {
+        design::Step step = *m_opened;
+        for (const auto& [name, value] : design::stepValues(info(), m_values->values()))
+            if (!info().takesOnlySaid || m_opened->values.contains(name))
+                step.values[name] = value;
+        return step;
+    }
+    if (info().isDrawing && !takesPieces())
+        return std::nullopt;
+    std::vector<design::Chosen> on(m_lines.begin(), m_lines.end());
+    if (takesPieces())
+        on.assign(m_pieces.begin(), m_pieces.end());
+    if (on.empty())
+        return std::nullopt;
+    design::Step step = folds::makeStep(info().action, std::move(on), m_values->values());
+    if (info().takesOnlySaid)
+        step.values = saidNow();
+    return step;
+}
+
+// ---- laying -----------------------------------------------------------------------------------------------
+
+void FoldsStation::lineDrawn(const SceneItem& on, geometry::Point from, geometry::Point to) {
+    const design::Piece* piece = pieceOf(on.piece);
+    if (!piece)
+        return;
+    const design::Step step = folds::lineStep(*piece, {from, {geometry::Segment::line(to)}}, drawnAs());
+    if (!m_opened)
+        return runStep(step);
+    m_opened->on = step.on;
+    m_opened->values["way"] = step.values.at("way");
+    m_settle.start();
+}
+
+void FoldsStation::edgeClicked(const SceneItem& of, geometry::Point at) {
+    const design::Piece* piece = pieceOf(of.piece);
+    if (!piece)
+        return;
+    const double distanceMm = m_values->values().front();
+    const design::Step step = folds::alongEdgeStep(*piece, at, distanceMm, drawnAs());
+    if (!m_opened)
+        return runStep(step);
+    m_opened->on = step.on;
+    m_opened->values["at"] = step.values.at("at");
+    m_settle.start();
+}
+
+void FoldsStation::runStep(const design::Step& step) {
+    bench().run(tr(job::kindOf(step)->label), [step](const job::State& now, const base::Progress& progress) {
+        return job::stepped(now, step, job::Stage::Finish, progress);
+    });
+}
+
+// ---- a look ahead -----------------------------------------------------------------------------------------
+
+/// What a step would come to.
+struct FoldsStation::Foreseen {
+    std::vector<geometry::Line> lines; ///< that are new or lie elsewhere
+    int dropped = 0;
+};
+
+void FoldsStation::preview() {
+    m_preview.stop();
+    const auto& after = bench().made().after;
+    const job::Kept<design::Pieces> before =
+        m_open ? (*m_open < after.size() ? after[*m_open].before : nullptr) : bench().made().pieces;
+    const auto step = stepNow();
+    if (!before || !step || step->on.empty() || (info().takesOnlySaid && step->values.empty())) {
+        m_ghost.clear();
+        emit choiceChanged();
+        return;
+    }
+    m_preview.start(tr("Looking ahead"),
+                    [this, step = *step, before](const base::Progress& progress) -> Task::Conclusion {
+                        auto seen = std::make_shared<Foreseen>();
+                        const auto outcome = folds::apply(*before, step, progress);
+                        if (!outcome)
+                            return [this, error = outcome.error()] {
+                                if (error.code == base::Code::Cancelled)
+                                    return;
+                                m_ghost.clear();
+                                emit choiceChanged();
+                                tell(m_note, text(error.message));
+                                mainButton()->setEnabled(false);
+                            };
+                        for (const design::PieceId id : outcome->made) {
+                            const auto& was = design::findPiece(before->now, id)->body->lines;
+                            for (const design::PieceLine& line :
+                                 design::findPiece(outcome->pieces.now, id)->body->lines)
+                                if (std::find(was.begin(), was.end(), line) == was.end())
+                                    seen->lines.push_back(line.path);
+                        }
+                        seen->dropped = outcome->droppedBits;
+                        return [this, seen] { showForeseen(*seen); };
+                    });
+}
+
+void FoldsStation::showForeseen(const Foreseen& seen) {
+    m_ghost = seen.lines;
+    emit choiceChanged();
+    mainButton()->setEnabled(true);
+    tell(
+        m_note,
+        seen.dropped > 0
+            ? tr("%1 would find no card and be left out.").arg(countOf(seen.dropped, tr("line"), tr("lines")))
+            : QString());
+}
+
+void FoldsStation::take() {
+    const auto step = stepNow();
+    if (!step)
+        return;
+    const QString name = tr(info().label);
+    if (m_open) {
+        bench().run(tr("Change a step"),
+                    [step = *step, index = *m_open](const job::State& now, const base::Progress&) {
+                        return job::withStepChanged(now, index, step);
+                    });
+        return close();
+    }
+    const bool isChange = info().action == Action::Change;
+    if (isChange || info().action == Action::TakeOff)
+        bench().run(name, [lines = m_lines, said = step->values, isChange](const job::State& now,
+                                                                           const base::Progress&) {
+            return isChange ? job::withLinesSaid(now, lines, said) : job::withoutLines(now, lines);
+        });
+    else
+        runStep(*step);
+    m_ghost.clear();
+    m_shownValues = m_values->values();
+    if (takesPieces())
+        close();
+}
+
+void FoldsStation::openAgain(size_t index) {
+    const auto& steps = bench().job().steps;
+    const folds::ActionInfo* of = index < steps.size() ? folds::infoOf(*steps[index]) : nullptr;
+    if (!of || index >= bench().made().after.size())
+        return;
+    close();
+    choose(of->action);
+    m_open = index;
+    m_opened = *steps[index];
+    showControls(design::valuesOf(*of, *m_opened));
+    for (const design::Chosen& one : m_opened->on)
+        if (const auto* line = std::get_if<design::LineOf>(&one))
+            m_lines.push_back(*line);
+    m_settle.start();
+    emit choiceChanged();
+    refresh();
+}
+
+void FoldsStation::close() {
+    m_open.reset();
+    m_opened.reset();
+    m_lines.clear();
+    m_pieces.clear();
+    m_ghost.clear();
+    m_settle.stop();
+    m_preview.stop();
+    tell(m_note, {});
+    showControls({});
+    emit choiceChanged();
+    refresh();
+}
+
+void FoldsStation::setActive(bool isActive) {
+    if (!isActive)
+        close();
+}
+
+// ---- bringing it up to date -------------------------------------------------------------------------------
+
+void FoldsStation::showAnswer() {
+    const design::Stack* work = bench().work();
+    if (!work)
+        return setAnswer({{tr("Folds"), tr("no pieces yet")}});
+    std::array<int, std::variant_size_v<design::LineUse>> counts{};
+    int short_ = 0;
+    for (const design::Laid& laid : work->pieces)
+        for (const design::PieceLine& line : laid.piece.body->lines) {
+            ++counts[line.does.index()];
+            short_ +=
+                std::holds_alternative<design::Fold>(line.does) && !(line.beginsAtEdge && line.endsAtEdge);
+        }
+    QVector<std::pair<QString, QString>> rows{
+        {tr("Folds"), counts[0] == 0 ? tr("none")
+                      : short_ == 0  ? tr("%1, all edge to edge").arg(counts[0])
+                                     : tr("%1, %2 end on the card").arg(counts[0]).arg(short_)}};
+    for (size_t use = 1; use < counts.size(); ++use)
+        if (counts[use] > 0)
+            rows.append({capitalised(nameOfUse(use).second), QString::number(counts[use])});
+    setAnswer(rows);
+}
+
+void FoldsStation::refresh() {
+    const job::Made& made = bench().made();
+    if (made.pieces != m_shownPieces) {
+        m_shownPieces = made.pieces;
+        if (!m_open)
+            dropGoneLines();
+        m_ghost.clear();
+        tell(m_note, {});
+        if (!m_opened && info().action == Action::Change)
+            showControls(valuesOfChosen());
+        emit choiceChanged();
+        m_settle.start();
+    }
+    const Action action = info().action;
+    tell(m_hint, action == Action::Line
+                     ? tr("Click two places. They hold on to corners, notches, middles and edges.")
+                 : action == Action::AlongEdge ? tr("Click a straight edge.")
+                 : takesPieces()               ? tr("Click pieces.")
+                                               : tr("Click lines, or a piece for all of its lines."));
+    const bool picks = tool() == &m_pickTool;
+    m_choiceText->parentWidget()->setVisible(picks);
+    const auto count = static_cast<qsizetype>(takesPieces() ? m_pieces.size() : m_lines.size());
+    m_choiceText->setText(count == 0      ? (takesPieces() ? tr("No piece chosen") : tr("No line chosen"))
+                          : takesPieces() ? countOf(count, tr("piece chosen"), tr("pieces chosen"))
+                                          : countOf(count, tr("line chosen"), tr("lines chosen")));
+    m_none->setVisible(count > 0);
+    const bool hasFolds = bench().hasPieces() && made.finished->measures.lines > 0;
+    m_foldsAsHeading->setVisible(hasFolds);
+    m_foldsAs->setVisible(hasFolds);
+    m_foldsAs->choose(static_cast<int>(bench().job().plan.foldsAs));
+    m_steps->show(bench().job().steps);
+    m_stepsHeading->setVisible(m_steps->rows() > 0);
+    mainButton()->setText(m_open ? tr("Change step %1").arg(*m_open + 1) : tr(info().label));
+    mainButton()->setVisible(picks || m_open);
+    mainButton()->setEnabled(m_open || count > 0);
+    showAnswer();
+}
+
+} // namespace thinline::app

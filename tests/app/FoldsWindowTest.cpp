@@ -1,0 +1,154 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// The Folds station on the real window: with the mouse and the keys.
+#include "app/Driver.h"
+#include "app/stations/FoldsStation.h"
+#include "geometry/Measures.h"
+
+#include <QComboBox>
+#include <QDoubleSpinBox>
+
+namespace thinline::app {
+namespace {
+
+class FoldsWindow : public WindowTest {
+  protected:
+    void openPlate(const QByteArray& path = "M20 20H180V120H20Z") {
+        const QByteArray flat =
+            "<svg xmlns='http://www.w3.org/2000/svg' width='200mm' height='160mm' viewBox='0 0 200 160'>"
+            "<path d='" +
+            path + "' fill='#2f6f8f'/></svg>";
+        writeFile(this->path("flat.svg"), {flat.begin(), flat.end()});
+        m_window->files().open(this->path("flat.svg"));
+        ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+        press(QKeySequence("Ctrl+5"));
+        ASSERT_TRUE(waitUntilQuiet());
+        m_plate = work().pieces[0].id();
+    }
+    void pick(const QString& box, const QString& words) {
+        auto* choice = named<QComboBox>(box);
+        choice->setFocus();
+        QTest::keyClick(choice, Qt::Key_Home);
+        for (int i = 0; i < choice->count() && choice->currentText() != words; ++i)
+            QTest::keyClick(choice, Qt::Key_Down);
+        EXPECT_EQ(choice->currentText().toStdString(), words.toStdString());
+    }
+    void enter(const QString& field, const QString& number) {
+        auto* box = named<QDoubleSpinBox>(field);
+        box->setFocus();
+        box->selectAll();
+        QTest::keyClicks(box, number);
+        QTest::keyClick(box, Qt::Key_Return);
+    }
+    const std::vector<design::PieceLine>& lines() { return laid(m_plate)->piece.body->lines; }
+    ::testing::AssertionResult waitForLines(size_t count) {
+        return waitFor([this, count] { return lines().size() == count; }) && waitUntilQuiet()
+                   ? ::testing::AssertionSuccess()
+                   : ::testing::AssertionFailure() << lines().size();
+    }
+    ::testing::AssertionResult waitUntilSettled() {
+        return waitFor([this] { return m_window->panel<FoldsStation>()->isSettled(); });
+    }
+    const design::Fold& fold(size_t line) { return std::get<design::Fold>(lines()[line].does); }
+    geometry::Point at(double x, double y) { return workBox().least + geometry::Point{x, y}; }
+    design::PieceId m_plate;
+};
+
+// Three clicks (what is done, the piece, along which sides) and one number.
+TEST_F(FoldsWindow, AFlatOutlineBecomesAnEnvelopeReadyToFold) {
+    openPlate("M40 40L60 10H140L160 40L190 50V90L160 100L150 140H50L40 100L10 90V50Z");
+    pick("What is done", "Fold along its sides");
+    clickBench(inside(m_plate));
+    pick("Along", "all around");
+    enter("Distance from that side", "30");
+    ASSERT_TRUE(waitUntilSettled());
+    EXPECT_EQ(view()->lineMarks().ghost.size(), 4u) << "they are shown before they are taken";
+    clickMain();
+    ASSERT_TRUE(waitForLines(4));
+    for (const design::PieceLine& line : lines()) {
+        EXPECT_TRUE(std::holds_alternative<design::Fold>(line.does));
+        for (const geometry::Point end : {line.path.start, geometry::endOf(line.path)})
+            EXPECT_LT(geometry::nearestOnEdge(laid(m_plate)->shape(), end)->distance, 0.1);
+    }
+    EXPECT_TRUE(pieceWords(work(), *laid(m_plate), workBox(), job().unit).contains("4 folds"));
+    // They lie on the sheet with their piece, and Pack asks how they are made.
+    press(QKeySequence("Ctrl+9"));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_TRUE(buttonOf("perforated")->isVisible());
+    QTest::mouseClick(buttonOf("perforated"), Qt::LeftButton);
+    EXPECT_EQ(job().plan.foldsAs, design::FoldsAs::Perforation);
+    press(QKeySequence::Undo);
+    EXPECT_EQ(job().plan.foldsAs, design::FoldsAs::Score);
+}
+
+TEST_F(FoldsWindow, TwoClicksLayALineThatHoldsOnToCornersAndMiddles) {
+    openPlate();
+    // A little beside the middles of the long sides: the line lies exactly between them.
+    const double offMm = 3 / view()->pxPerMm();
+    clickBench(at(80 + offMm, offMm));
+    clickBench(at(80 - offMm, 100 - offMm));
+    ASSERT_TRUE(waitForLines(1));
+    EXPECT_NEAR(lines()[0].path.start.x, at(80, 0).x, 1e-6);
+    EXPECT_NEAR(geometry::contourLength(lines()[0].path), 100, 1e-6);
+    EXPECT_EQ(fold(0), design::Fold{});
+    // Along the left edge, at a typed distance, as a score.
+    pick("What is done", "Lay a line along an edge");
+    enter("Distance from that edge", "20");
+    pick("It is", "score");
+    clickBench(at(0, 30));
+    ASSERT_TRUE(waitForLines(2));
+    EXPECT_NEAR(lines()[1].path.start.x, at(20, 0).x, 1e-6);
+    EXPECT_TRUE(std::holds_alternative<design::Score>(lines()[1].does));
+    press(QKeySequence::Undo);
+    ASSERT_TRUE(waitForLines(1));
+    // The step is opened again and its distance changed.
+    press(QKeySequence("Ctrl+Shift+Z"));
+    ASSERT_TRUE(waitForLines(2));
+    QTest::mouseClick(named<QPushButton>("Open step 2 again"), Qt::LeftButton);
+    enter("Distance from that edge", "35");
+    ASSERT_TRUE(waitUntilSettled());
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return std::abs(lines()[1].path.start.x - at(35, 0).x) < 1e-6; }));
+    EXPECT_EQ(job().steps.size(), 2u);
+}
+
+TEST_F(FoldsWindow, ManyLinesAreChangedAtOnceAndOnlyInWhatIsSaid) {
+    openPlate();
+    for (const double x : {40, 80, 120}) {
+        clickBench(at(x, 30));
+        clickBench(at(x, 60));
+        ASSERT_TRUE(waitForLines(static_cast<size_t>(x / 40)));
+    }
+    pick("What is done", "Change lines");
+    QTest::mouseMove(view(), view()->toWidget(at(40, 50)).toPoint());
+    clickBench(at(40, 50)); // one line alone
+    EXPECT_EQ(m_window->panel<FoldsStation>()->chosenLines().size(), 1u);
+    EXPECT_EQ(view()->lineMarks().chosen.size(), 1u);
+    enter("Angle", "45");
+    ASSERT_TRUE(waitUntilSettled());
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return fold(0).angleDeg == 45; }));
+    EXPECT_EQ(job().steps.size(), 3u) << "said in the step that laid it";
+    ASSERT_TRUE(waitUntilQuiet());
+    clickBench(at(60, 50)); // the piece: all of its lines
+    EXPECT_EQ(m_window->panel<FoldsStation>()->chosenLines().size(), 3u);
+    pick("It goes", "towards you");
+    ASSERT_TRUE(waitUntilSettled());
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return fold(2).isTowards; }));
+    EXPECT_TRUE(fold(0).isTowards && fold(1).isTowards);
+    EXPECT_EQ(fold(0).angleDeg, 45) << "nobody said another angle";
+    EXPECT_EQ(fold(1).angleDeg, 90);
+    // Two are let go, the last one is taken off by a key; undone, it is there again.
+    ASSERT_TRUE(waitUntilQuiet());
+    clickBench(at(40, 50));
+    clickBench(at(80, 50));
+    press(QKeySequence::Delete);
+    ASSERT_TRUE(waitForLines(2));
+    press(QKeySequence::Undo);
+    ASSERT_TRUE(waitForLines(3));
+}
+
+} // namespace
+} // namespace thinline::app
