@@ -20,6 +20,8 @@ std::vector<Command> sizeCommands();
 std::vector<Command> stepCommands();
 /// folds
 std::vector<Command> foldCommands();
+/// panels, marks
+std::vector<Command> panelCommands();
 /// cluster, relate
 std::vector<Command> relationCommands();
 /// place, pin

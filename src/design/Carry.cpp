@@ -254,7 +254,9 @@ Body mapped(const Body& body, const Transform& map) {
         zone.area = geometry::transformed(zone.area, map);
     for (Panel& panel : out.panels) {
         panel.inside = map(panel.inside);
-        const Point up{std::sin(panel.upRad), -std::cos(panel.upRad)};
+        if (!panel.upRad)
+            continue;
+        const Point up{std::sin(*panel.upRad), -std::cos(*panel.upRad)};
         const Point now{map.a * up.x + map.c * up.y, map.b * up.x + map.d * up.y};
         panel.upRad = std::atan2(now.x, -now.y);
     }

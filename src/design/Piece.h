@@ -82,11 +82,12 @@ struct Zone {
     bool operator==(const Zone&) const = default;
 };
 
-/// A part of a piece between its folds.
+/// What somebody said of a part of a piece between its folds; all the rest follows from the folds (folds/Panels.h).
 struct Panel {
-    geometry::Point inside; ///< mm in the design
-    double upRad = 0;       ///< where up is once it is folded, clockwise on screen from straight up
-    std::string name;
+    geometry::Point inside;           ///< mm in the design
+    std::optional<double> upRad = {}; ///< where up is once it is folded, clockwise on screen from straight up
+    std::string name = {};
+    bool isFront = false; ///< it is looked at from the front
     bool operator==(const Panel&) const = default;
 };
 

@@ -1,5 +1,11 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Values of steps. A step is kept as words and numbers by name, so that a parameter that is added later never makes an old
+// job damaged: what is absent takes its usual value. Choices are kept by their word, not by their number, for the same
+// reason. What may be asked for is checked when a step is taken (`checkValues`); what a job holds is replayed also beyond
+// that, since sizing multiplies it: a margin of 100 mm in a design made ten times as large is still what was meant. Only
+// counts are held to their range always, because they bound the work.
 #include "design/StepKind.h"
 
 #include <algorithm>

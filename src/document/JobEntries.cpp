@@ -198,6 +198,10 @@ json jobJson(const job::Job& job) {
                 {"fits", json::array()},
                 {"clusters", json::array()},
                 {"plan", planJson(job.plan)}};
+    if (!(job.marks == folds::MarkPlan{}))
+        out["marks"] = {{"as", folds::kMarksAsWords[static_cast<size_t>(job.marks.as)]},
+                        {"insetMm", job.marks.insetMm},
+                        {"by", job.marks.areScored ? "score" : "pen"}};
     for (const auto& source : job.sources)
         out["sources"].push_back(sourceJson(*source));
     for (const auto& step : job.steps)

@@ -347,6 +347,15 @@ job::Job jobOf(const json& in, Unpacked& entries) {
                                numberOr(frame, "depthMm", 0, 0, 1e5, "a frame's depth")};
     }
     job.plan = planOf(in.at("plan"));
+    if (in.contains("marks")) {
+        const json& marks = in.at("marks");
+        const std::string as = textOr(marks, "as", folds::kMarksAsWords[0]);
+        for (size_t i = 0; i < folds::kMarksAsWords.size(); ++i)
+            if (as == folds::kMarksAsWords[i])
+                job.marks.as = static_cast<folds::MarksAs>(i);
+        job.marks.insetMm = numberOr(marks, "insetMm", job.marks.insetMm, 0, 20, "the inset of marks");
+        job.marks.areScored = textOr(marks, "by", "score") != "pen";
+    }
     const json next = in.value("next", json::object());
     const auto nextOf = [&](const char* what, int highest) {
         return std::max(highest + 1, static_cast<int>(numberOr(next, what, 1, 1, kMostNumber, "a number")));

@@ -77,6 +77,15 @@ const std::vector<ActionInfo>& actionInfos() {
             "its middle|where it begins|where it ends"}}},
          Action::SetLength},
         {{"take-lines-off", "Take lines off", 1}, Action::TakeOff},
+        {{"say-panel",
+          "Say what a panel is",
+          1,
+          {{"front", "It is", Quantity::Choice, 0, 0, 0, "as it is|the front"},
+           {"up", "Read with its top turned by", Quantity::Angle, 0, -360, 360}},
+          true},
+         Action::SayPanel},
+        {{"glue-flap", "Glue a flap", 1}, Action::Glue},
+        {{"unglue-flap", "Do not glue a flap", 1}, Action::Unglue},
     };
     return infos;
 }
@@ -132,6 +141,10 @@ DrawnLine drawnAs(const Step& step) {
 
 std::string stepText(const Step& step) {
     const ActionInfo* info = infoOf(step);
+    const auto name = step.values.find("name");
+    if (info && info->action == Action::SayPanel && name != step.values.end())
+        if (const auto* word = std::get_if<std::string>(&name->second))
+            return design::stepText(*info, step) + ", \"" + *word + "\"";
     if (!info || !info->isDrawing)
         return info ? design::stepText(*info, step) : step.action;
     const auto said = [&](const Parameter& p) {
@@ -179,6 +192,14 @@ Step alongEdgeStep(const design::Piece& piece, geometry::Point at, double distan
     out.values["at"] = geometry::inverse(piece.placed)(at);
     out.values["distance"] = distanceMm;
     putUse(out, as);
+    return out;
+}
+
+Step panelStep(Action action, const design::Piece& piece, geometry::Point at) {
+    Step out = makeStep(action, {piece.id});
+    if (infoOf(action).takesOnlySaid)
+        out.values.clear();
+    out.values["at"] = geometry::inverse(piece.placed)(at);
     return out;
 }
 

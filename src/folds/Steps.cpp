@@ -20,6 +20,7 @@
 
 #include "design/Carry.h"
 #include "folds/Edges.h"
+#include "folds/Panels.h"
 #include "geometry/Lines.h"
 #include "geometry/Measures.h"
 #include "geometry/Placing.h"
@@ -28,6 +29,7 @@
 #include <array>
 #include <cmath>
 #include <map>
+#include <numbers>
 #include <string_view>
 
 namespace thinline::folds {
@@ -134,6 +136,11 @@ class Doing {
                                                                     : geometry::Axis::Horizontal));
         case Action::SetLength:
             return setLength();
+        case Action::SayPanel:
+            return sayPanel();
+        case Action::Glue:
+        case Action::Unglue:
+            return glue();
         case Action::TakeOff:
             m_changed += static_cast<int>(
                 std::erase_if(m_body.lines, [&](const PieceLine& line) { return m_target->has(line); }));
@@ -154,6 +161,12 @@ class Doing {
         case Action::MirrorTwin:
         case Action::SetLength:
             return hadAny() ? "These lines would lie off the card." : kNoLines;
+        case Action::Glue:
+            return "That flap is glued already.";
+        case Action::Unglue:
+            return "That flap is not glued.";
+        case Action::SayPanel:
+            return "Say that it is the front, which way it is read, or its name.";
         default:
             return kNoLines;
         }
@@ -396,6 +409,68 @@ class Doing {
             out.segments.insert(out.segments.begin(), geometry::Segment::line(start));
         }
         return out;
+    }
+
+    // ---- panels
+
+    /// The panel at the point that was said.
+    base::Result<Panel> panelSaid() const {
+        const auto at = m_step.values.find("at");
+        const auto* point = at == m_step.values.end() ? nullptr : std::get_if<Point>(&at->second);
+        if (!point)
+            return Error{Code::InvalidArgument, "Say which panel by a point on it."};
+        auto panels = panelsOf(m_body, m_progress);
+        if (!panels)
+            return panels.error();
+        for (Panel& panel : panels.take())
+            if (geometry::contains(panel.area, m_target->placed(*point)))
+                return std::move(panel);
+        return Error{Code::InvalidArgument,
+                     "There is no panel at that place; folds that part the piece make some."};
+    }
+
+    base::Status sayPanel() {
+        auto panel = panelSaid();
+        if (!panel)
+            return panel.error();
+        auto& all = m_body.panels;
+        auto said = std::find_if(all.begin(), all.end(), [&](const design::Panel& one) {
+            return geometry::contains(panel->area, one.inside);
+        });
+        if (said == all.end())
+            said = all.insert(all.end(), design::Panel{panel->middle});
+        if (isSaid("front") && number("front") >= 0.5) {
+            for (design::Panel& one : all)
+                one.isFront = false;
+            said->isFront = true;
+        }
+        if (isSaid("up"))
+            said->upRad = std::remainder(number("up") * std::numbers::pi / 180, 2 * std::numbers::pi);
+        if (const auto name = m_step.values.find("name"); name != m_step.values.end())
+            if (const auto* word = std::get_if<std::string>(&name->second))
+                said->name = *word;
+        m_changed += isSaid("front") || isSaid("up") || isSaid("name");
+        return base::Done{};
+    }
+
+    base::Status glue() {
+        auto panel = panelSaid();
+        if (!panel)
+            return panel.error();
+        const auto isThere = [&](const design::Zone& zone) {
+            return zone.kind == design::Zone::Kind::Glue &&
+                   geometry::contains(panel->area, geometry::pointInside(zone.area));
+        };
+        const auto there = std::find_if(m_body.zones.begin(), m_body.zones.end(), isThere);
+        const bool isGlued = there != m_body.zones.end();
+        if (isGlued == (m_info.action == Action::Glue))
+            return base::Done{};
+        if (isGlued)
+            m_body.zones.erase(there);
+        else
+            m_body.zones.push_back({design::Zone::Kind::Glue, std::move(panel->area), 0, m_target->piece});
+        ++m_changed;
+        return base::Done{};
     }
 
     /// Puts the changed body in the place of its piece's.

@@ -25,7 +25,10 @@ enum class Action {
     Repeat,     ///< copies at equal distances
     MirrorTwin, ///< a mirrored copy about the middle of its piece
     SetLength,  ///< an exact length
-    TakeOff     ///< folds and all other lines
+    TakeOff,    ///< folds and all other lines
+    SayPanel,   ///< that it is the front, which way it is read, its name; what is not said stays
+    Glue,       ///< a flap
+    Unglue      ///< it is no glue flap any more
 };
 
 struct ActionInfo : design::StepKind {
@@ -53,6 +56,8 @@ Step lineStep(const design::Piece& piece, const geometry::Line& way, const Drawn
 /// Returns the step that lays a line along the straight edge at a point of the design, at a distance in mm.
 Step alongEdgeStep(const design::Piece& piece, geometry::Point at, double distanceMm,
                    const DrawnLine& as = {});
+/// Returns the step that says something of the panel at a point of the design, or of the flap there.
+Step panelStep(Action action, const design::Piece& piece, geometry::Point at);
 /// Returns a step with values in the order of the action's parameters; what is missing takes its usual value.
 Step makeStep(Action action, std::vector<design::Chosen> on, const std::vector<double>& values = {});
 

@@ -25,6 +25,7 @@
 #include "design/Carry.h"
 #include "design/Cluster.h"
 #include "design/LooseParts.h"
+#include "job/Marking.h"
 #include "shape/Steps.h"
 #include "shape/Tuck.h"
 
@@ -47,6 +48,7 @@ struct FinishMemo {
 struct Memory {
     design::RowMemory rows;
     design::Remembered<FinishMemo> finishes;
+    design::Remembered<MarkMemo> marks;
 };
 
 std::shared_ptr<Memory> makeMemory() {
@@ -245,12 +247,14 @@ base::Result<Finished> finishedWork(const Job& job, const design::Stack& stack, 
         });
     std::erase_if(out.stack.clusters,
                   [](const design::Cluster& cluster) { return cluster.pieces.size() < 2; });
-    out.measures = design::measure(out.stack);
     out.parts = design::looseParts(out.stack);
     auto heights = design::heightsOf(out.stack, memory.rows, progress);
     if (!heights)
         return heights.error();
     out.heights = heights.take();
+    if (auto marked = mark(job, out.stack, memory.marks, progress); !marked)
+        return marked.error();
+    out.measures = design::measure(out.stack);
     return out;
 }
 

@@ -173,6 +173,20 @@ Job withLayerHidden(const Job& job, LayerId layer, bool isHidden) {
     return withLayer(job, layer, [&](design::Layer& one) { one.isHidden = isHidden; });
 }
 
+Job withLayerMarked(const Job& job, LayerId layer, bool isMarked) {
+    return withLayer(job, layer, [&](design::Layer& one) { one.isMarked = isMarked; });
+}
+
+base::Result<Job> withMarks(const Job& job, const folds::MarkPlan& marks) {
+    constexpr double kMostMm = 20;
+    if (!(marks.insetMm >= 0 && marks.insetMm <= kMostMm))
+        return base::Error{base::Code::InvalidArgument,
+                           "Marks lie 0 to 20 mm inside the edge of what covers them."};
+    Job out = job;
+    out.marks = marks;
+    return out;
+}
+
 Job withLayerLift(const Job& job, LayerId layer, double liftMm) {
     if (!isLift(liftMm))
         return job;

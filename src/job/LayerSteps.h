@@ -52,6 +52,11 @@ Job withLayerPlace(const Job& job, design::LayerId layer, design::Layer::At plac
 Job withLayer(const Job& job, design::LayerId layer, const std::function<void(design::Layer&)>& change);
 /// Moves a layer to the place another one has, so that it lies just above or below.
 Job withLayerMoved(const Job& job, design::LayerId layer, design::LayerId to);
+/// Says whether marks show where a layer's pieces go.
+Job withLayerMarked(const Job& job, design::LayerId layer, bool isMarked);
+/// Says how marks are made.
+/// Errors: InvalidArgument for an inset outside 0 to 20 mm.
+base::Result<Job> withMarks(const Job& job, const folds::MarkPlan& marks);
 Job withLayerHidden(const Job& job, design::LayerId layer, bool isHidden);
 /// 0 to 50 mm; others are left alone.
 Job withLayerLift(const Job& job, design::LayerId layer, double liftMm);

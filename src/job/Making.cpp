@@ -97,7 +97,7 @@ class Making {
             if (auto ok = arrange(); !ok)
                 return ok.error();
         keepSheets();
-        m_made.inputs = {m_job.layers, m_job.stocks, m_job.wishes, m_job.clusters, m_job.plan};
+        m_made.inputs = {m_job.layers, m_job.stocks, m_job.wishes, m_job.clusters, m_job.marks, m_job.plan};
         return State{std::move(m_job), std::move(m_made)};
     }
 
@@ -231,7 +231,8 @@ class Making {
         return base::Done{};
     }
     bool finishesSame() const {
-        return std::equal(m_made.found.begin(), m_made.found.end(), m_before.found.begin(),
+        return m_before.inputs.marks == m_job.marks &&
+               std::equal(m_made.found.begin(), m_made.found.end(), m_before.found.begin(),
                           m_before.found.end(), [](const FromSource& a, const FromSource& b) {
                               return a.source == b.source || finishOf(*a.source) == finishOf(*b.source);
                           });

@@ -69,6 +69,7 @@ struct Made {
         std::vector<design::Stock> stocks;
         Wishes wishes;
         std::vector<design::Cluster> clusters;
+        folds::MarkPlan marks;
         SheetPlan plan;
     } inputs;
     std::shared_ptr<Memory> memory;

@@ -6,6 +6,7 @@
 #include "app/stations/FoldsStation.h"
 #include "geometry/Measures.h"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QDoubleSpinBox>
 
@@ -148,6 +149,58 @@ TEST_F(FoldsWindow, ManyLinesAreChangedAtOnceAndOnlyInWhatIsSaid) {
     ASSERT_TRUE(waitForLines(2));
     press(QKeySequence::Undo);
     ASSERT_TRUE(waitForLines(3));
+}
+
+TEST_F(FoldsWindow, PanelsAreShownNamedAndGlued) {
+    openPlate("M10 20H170L185 28V92L170 100H10Z");
+    for (const double x : {40, 80, 120, 160}) {
+        clickBench(at(x, 0));
+        clickBench(at(x, 80));
+        ASSERT_TRUE(waitForLines(static_cast<size_t>(x / 40)));
+    }
+    ASSERT_TRUE(waitUntilSettled());
+    ASSERT_EQ(view()->lineMarks().panels.size(), 5u);
+    EXPECT_EQ(view()->lineMarks().panels[0].name, "panel 1, front");
+    pick("What is done", "Say what a panel is");
+    clickBench(at(60, 40));
+    EXPECT_TRUE(view()->lineMarks().panels[1].isChosen);
+    type(named<QLineEdit>("Name of the panel"), "bow");
+    ASSERT_TRUE(waitFor([this] { return laid(m_plate)->piece.body->panels.size() == 1; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    ASSERT_TRUE(waitUntilSettled());
+    QTest::mouseClick(buttonOf("It is the front"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return laid(m_plate)->piece.body->panels[0].isFront; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    ASSERT_TRUE(waitUntilSettled());
+    EXPECT_EQ(view()->lineMarks().panels[1].name, "bow, front") << "still chosen, found again by its place";
+    clickBench(at(167, 40));
+    QTest::mouseClick(buttonOf("Glue it"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return laid(m_plate)->piece.body->zones.size() == 1; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(view()->marks().zones(), 1u);
+    press(QKeySequence::Undo);
+    ASSERT_TRUE(waitFor([this] { return laid(m_plate)->piece.body->zones.empty(); }));
+}
+
+TEST_F(FoldsWindow, MarksAreAskedForByLayer) {
+    const QByteArray two =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='200mm' height='160mm' viewBox='0 0 200 160'>"
+        "<path d='M20 20H180V120H20Z' fill='#3c7d8c'/><path d='M60 50H120V90H60Z' fill='#c8452a'/></svg>";
+    writeFile(path("two.svg"), {two.begin(), two.end()});
+    m_window->files().open(path("two.svg"));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+    press(QKeySequence("Ctrl+5"));
+    ASSERT_TRUE(waitUntilQuiet());
+    m_plate = work().pieces[0].id();
+    QTest::mouseClick(named<QCheckBox>("Marks for signal red"), Qt::LeftButton, {}, {8, 8});
+    ASSERT_TRUE(waitForLines(1));
+    EXPECT_NEAR(geometry::contourLength(lines()[0].path), 2 * (60 - 1.4 + 40 - 1.4), 1e-6);
+    type(named<LengthField>("Inside the edge by"), "2");
+    ASSERT_TRUE(waitFor(
+        [this] { return std::abs(geometry::contourLength(lines()[0].path) - 2 * (56 + 36)) < 1e-6; }));
+    pick("What is done", "Change lines");
+    clickBench(at(40 + 2, 50)); // a mark is no line that could be changed by itself
+    EXPECT_TRUE(m_window->panel<FoldsStation>()->chosenLines().empty());
 }
 
 } // namespace

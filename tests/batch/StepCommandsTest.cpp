@@ -527,5 +527,57 @@ TEST_F(StepCommands, LinesAreLaidChangedAndTakenOffByWordsAlone) {
     }
 }
 
+TEST_F(StepCommands, PanelsAreToldAndMarksFollowTheirLayers) {
+    const std::string strip =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='220mm' height='90mm' viewBox='0 0 220 90'>"
+        "<path d='M0 0H200L215 8V72L200 80H0Z' fill='#3c7d8c'/></svg>";
+    ASSERT_TRUE(m_store.writeWhole("strip.svg", {strip.begin(), strip.end()}));
+    ASSERT_EQ(call({"import", "strip.svg", "--job", "strip.thinline"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"panels", "strip.thinline"}), kDone);
+    EXPECT_EQ(m_out.str(), "no panels: folds that part a piece make some\n");
+    const geometry::Point corner = support::workBox(state("strip.thinline")).least;
+    const auto at = [&](double x, double y) {
+        return base::formatNumber(corner.x + x, 3) + "mm," + base::formatNumber(corner.y + y, 3) + "mm";
+    };
+    for (const double x : {50, 100, 150, 200})
+        ASSERT_EQ(call({"folds", "strip.thinline", "--add", at(x, 0) + " " + at(x, 80), "--on", "all"}),
+                  kDone)
+            << m_err.str();
+    ASSERT_EQ(call({"panels", "strip.thinline", "--at", at(75, 40), "--front", "--name", "bow"}), kDone)
+        << m_err.str();
+    ASSERT_EQ(call({"panels", "strip.thinline", "--at", at(25, 40), "--up", "90"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"panels", "strip.thinline", "--at", at(207, 40), "--glue"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"panels", "strip.thinline"}), kDone);
+    for (const char* says :
+         {"panel 1: 50.0 × 80.0 mm, read turned by 90 degrees", "bow: 50.0 × 80.0 mm, upright, the front",
+          "panel 5: 15.0 × 80.0 mm, upright, glued, a flap, meets panel 1"})
+        EXPECT_NE(m_out.str().find(says), std::string::npos) << m_out.str();
+    ASSERT_EQ(call({"panels", "strip.thinline", "--json"}), kDone);
+    const auto told = nlohmann::json::parse(m_out.str());
+    EXPECT_EQ(told[0]["panels"][4]["flap"]["meets"][0], "panel 1");
+    EXPECT_NE(call({"panels", "strip.thinline", "--at", "900mm,900mm", "--front"}), kDone);
+    EXPECT_NE(m_err.str().find("No piece lies at that place."), std::string::npos);
+
+    ASSERT_EQ(call({"figure", "ellipse", "width=30mm", "height=30mm", "--into", "strip.thinline", "--stock",
+                    "rust", "--job", "strip.thinline"}),
+              kDone)
+        << m_err.str();
+    ASSERT_EQ(call({"marks", "strip.thinline"}), kDone);
+    EXPECT_NE(m_out.str().find("no marks\nmarks are outlines by score, 0.70 mm inside"), std::string::npos)
+        << m_out.str();
+    ASSERT_EQ(call({"place", "strip.thinline", "--of", "2", "--at", at(60, 20)}), kDone) << m_err.str();
+    ASSERT_EQ(call({"marks", "strip.thinline", "--of", "rust", "--by", "pen", "--inset", "1mm"}), kDone)
+        << m_err.str();
+    ASSERT_EQ(call({"marks", "strip.thinline"}), kDone);
+    EXPECT_NE(m_out.str().find("1 mark, 88.0 mm"), std::string::npos) << m_out.str();
+    // Saved, read and packed, they are drawn before anything is cut.
+    ASSERT_EQ(call({"pack", "strip.thinline", "--out", "packed"}), kDone) << m_err.str();
+    const job::State again = state("strip.thinline");
+    EXPECT_EQ(again.job.marks, (folds::MarkPlan{folds::MarksAs::Outlines, 1, false}));
+    ASSERT_EQ(call({"marks", "strip.thinline", "--off", "rust"}), kDone);
+    EXPECT_EQ(call({"marks", "strip.thinline", "--as", "dots"}), kBadCall);
+    EXPECT_NE(call({"marks", "strip.thinline", "--of", "tin"}), kDone);
+}
+
 } // namespace
 } // namespace thinline::batch

@@ -189,12 +189,12 @@ TEST(Mapped, AMirroredPieceIsAMirroredPieceAndTwiceItIsTheSame) {
         const Point middle = place({0.5, 0.5}), wanted = mirror(body.faces[read].place({0.5, 0.5}));
         EXPECT_NEAR(distance(middle, wanted), 0, 1e-12) << "about their own middle";
     }
-    EXPECT_NEAR(once.panels[0].upRad, -0.4, 1e-12);
+    EXPECT_NEAR(*once.panels[0].upRad, -0.4, 1e-12);
     const Body twice = mapped(once, mirror);
     EXPECT_EQ(twice.lines, body.lines);
     EXPECT_EQ(twice.faces, body.faces);
     EXPECT_NEAR(distance(twice.panels[0].inside, body.panels[0].inside), 0, 1e-12);
-    EXPECT_NEAR(twice.panels[0].upRad, body.panels[0].upRad, 1e-12);
+    EXPECT_NEAR(*twice.panels[0].upRad, *body.panels[0].upRad, 1e-12);
     EXPECT_NEAR(geometry::area(twice.shape), geometry::area(body.shape), 1e-9);
 }
 

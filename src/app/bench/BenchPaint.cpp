@@ -48,6 +48,7 @@ void BenchView::paintEvent(QPaintEvent*) {
     paintMarked(painter);
     paintChoice(painter);
     paintLineMarks(painter);
+    paintPanels(painter);
     m_section.paint(painter, map());
     if (m_isStale) {
         QColor veil = theme().desk;
@@ -193,6 +194,41 @@ void BenchView::paintLineMarks(QPainter& painter) {
             painter.setPen(pen);
             painter.drawPath(map.map(pathOf(line)));
         }
+}
+
+/// An arrow for each panel, its name behind the shaft; panels with no room for both are left alone.
+void BenchView::paintPanels(QPainter& painter) {
+    constexpr double kLeastPx = 26, kShaftPx = 16;
+    QFont font = painter.font();
+    font.setPixelSize(12);
+    for (const PanelMark& panel : m_lineMarks.panels) {
+        if (panel.roomMm * m_pxPerMm < kLeastPx)
+            continue;
+        font.setBold(panel.isChosen);
+        painter.setFont(font);
+        const QPointF at = toWidget(panel.middle),
+                      up(std::sin(panel.upRad) * kShaftPx, -std::cos(panel.upRad) * kShaftPx),
+                      side(-up.y() * 0.3, up.x() * 0.3), tip = at + up;
+        const QFontMetrics metrics(font);
+        const bool hasName = metrics.horizontalAdvance(panel.name) + 8 < panel.roomMm * m_pxPerMm;
+        QRectF words(0, 0, metrics.horizontalAdvance(panel.name) + 8, metrics.height());
+        words.moveCenter(at - up - QPointF(0, up.y() < 0 ? -6 : up.y() > 0 ? 6 : 0));
+        if (std::abs(up.y()) < 1)
+            words.moveCenter(at + QPointF(0, 16));
+        for (const QColor& colour : {QColor("#FFFFFF"), Theme::light().ink}) {
+            painter.setPen(QPen(colour, colour == QColor("#FFFFFF") ? 5 : 2, Qt::SolidLine, Qt::RoundCap));
+            painter.drawLine(at - up * 0.6, tip);
+            painter.drawLine(tip, tip - up * 0.4 + side);
+            painter.drawLine(tip, tip - up * 0.4 - side);
+        }
+        if (!hasName)
+            continue;
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(QColor(255, 255, 255, 200));
+        painter.drawRoundedRect(words, 4, 4);
+        painter.setPen(Theme::light().ink);
+        painter.drawText(words, Qt::AlignCenter, panel.name);
+    }
 }
 
 void BenchView::paintMarked(QPainter& painter) {

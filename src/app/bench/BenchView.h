@@ -89,6 +89,7 @@ class BenchView : public QWidget {
     void paintMarked(QPainter& painter);
     void paintChoice(QPainter& painter);
     void paintLineMarks(QPainter& painter);
+    void paintPanels(QPainter& painter);
     void rebuildChoice();
     QRect benchRect() const;
     BenchPart part() const;

@@ -6,12 +6,24 @@
 
 #include <QColor>
 #include <QPainterPath>
+#include <QString>
 
 namespace thinline::app {
+
+/// A panel between folds: its name, and an arrow the way it is read once folded.
+struct PanelMark {
+    geometry::Point middle; ///< bench mm
+    double upRad = 0;       ///< clockwise from straight up
+    double roomMm = 0;      ///< across the panel
+    QString name;
+    bool isChosen = false;
+    bool operator==(const PanelMark&) const = default;
+};
 
 /// What is shown of lines besides the lines themselves.
 struct LineMarks {
     std::vector<geometry::Line> chosen, ghost; ///< bench mm
+    std::vector<PanelMark> panels;
     bool operator==(const LineMarks&) const = default;
 };
 

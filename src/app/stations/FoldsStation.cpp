@@ -73,13 +73,21 @@ void FoldsStation::buildControls() {
     m_action = new QComboBox;
     m_action->setAccessibleName(tr("What is done"));
     for (const folds::ActionInfo& info : folds::actionInfos())
-        m_action->addItem(tr(info.label), static_cast<int>(info.action));
+        if (info.action != Action::Glue &&
+            info.action != Action::Unglue) // a panel that is chosen has a button
+            m_action->addItem(tr(info.label), static_cast<int>(info.action));
     m_action->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     controls()->addWidget(m_action);
     m_hint = addNote();
     std::tie(m_choiceText, m_none) = addChoice();
     m_values = new ParameterRows;
     controls()->addWidget(m_values);
+    m_panels = new PanelRows(bench());
+    controls()->addWidget(m_panels);
+    connect(m_panels, &PanelRows::found, this, [this] {
+        emit choiceChanged();
+        showAnswer();
+    });
     m_note = addNote();
     m_note->setObjectName("warning");
     m_foldsAsHeading = addHeading(tr("Folds are made as"));
@@ -89,9 +97,15 @@ void FoldsStation::buildControls() {
         bench().act(tr("Choose how folds are made"),
                     job::withFoldsAs(bench().job(), static_cast<design::FoldsAs>(index)));
     });
+    m_marks = new MarksPanel(bench());
+    controls()->addWidget(m_marks);
+    connect(m_marks, &MarksPanel::refused, this, [this](const QString& why) { tell(m_note, why); });
     m_stepsHeading = addHeading(tr("Steps taken here"));
     m_steps = new StepList([](const design::Step& step) {
-        return folds::infoOf(step) ? StepList::Shown::ToOpen : StepList::Shown::Not;
+        const folds::ActionInfo* info = folds::infoOf(step);
+        const bool isOfPanel = info && (info->action == Action::SayPanel || info->action == Action::Glue ||
+                                        info->action == Action::Unglue);
+        return !info ? StepList::Shown::Not : isOfPanel ? StepList::Shown::InWords : StepList::Shown::ToOpen;
     });
     controls()->addWidget(m_steps);
     connect(m_steps, &StepList::opened, this, &FoldsStation::openAgain);
@@ -142,7 +156,7 @@ const design::Piece* FoldsStation::pieceOf(design::PieceId id) const {
 
 /// The lines of a step are on pieces before they are finished; what is drawn is the finished one.
 LineMarks FoldsStation::lineMarks() const {
-    LineMarks out{{}, m_ghost};
+    LineMarks out{{}, m_ghost, m_panels->marks()};
     if (const design::Stack* work = bench().work())
         for (const design::LineOf& one : m_lines)
             if (const design::Laid* laid = work->find(one.piece))
@@ -152,8 +166,14 @@ LineMarks FoldsStation::lineMarks() const {
     return out;
 }
 
+std::vector<geometry::Shape> FoldsStation::ghost() const {
+    return takesPanels() ? m_panels->chosenArea() : std::vector<geometry::Shape>{};
+}
+
 void FoldsStation::picked(const Pointer& pointer, const design::PieceLine* line) {
     const SceneItem* item = pointer.on();
+    if (takesPanels())
+        return m_panels->pick(item, pointer.at);
     if (takesPieces()) {
         if (item)
             toggleAll(m_pieces, {item->piece});
@@ -174,6 +194,7 @@ void FoldsStation::picked(const Pointer& pointer, const design::PieceLine* line)
             });
         else
             std::copy_if(lines.begin(), lines.end(), std::back_inserter(m_lines), std::not_fn(isChosen));
+        dropGoneLines(); // marks follow from what lies above: no step could change them
         showControls(valuesOfChosen());
     }
     m_settle.start();
@@ -216,7 +237,7 @@ std::vector<double> FoldsStation::valuesOfChosen() const {
 void FoldsStation::showControls(const std::vector<double>& values) {
     m_values->show(info().parameters, values);
     m_shownValues = m_values->values();
-    m_values->setVisible(!info().parameters.empty());
+    m_values->setVisible(!info().parameters.empty() && !takesPanels());
     hideIdleRows();
 }
 
@@ -256,7 +277,7 @@ std::optional<design::Step> FoldsStation::stepNow() const {
                 step.values[name] = value;
         return step;
     }
-    if (info().isDrawing && !takesPieces())
+    if ((info().isDrawing && !takesPieces()) || takesPanels())
         return std::nullopt;
     std::vector<design::Chosen> on(m_lines.begin(), m_lines.end());
     if (takesPieces())
@@ -407,6 +428,7 @@ void FoldsStation::close() {
     m_lines.clear();
     m_pieces.clear();
     m_ghost.clear();
+    m_panels->letGo();
     m_settle.stop();
     m_preview.stop();
     tell(m_note, {});
@@ -438,6 +460,7 @@ void FoldsStation::showAnswer() {
         {tr("Folds"), counts[0] == 0 ? tr("none")
                       : short_ == 0  ? tr("%1, all edge to edge").arg(counts[0])
                                      : tr("%1, %2 end on the card").arg(counts[0]).arg(short_)}};
+    rows += m_panels->answer();
     for (size_t use = 1; use < counts.size(); ++use)
         if (counts[use] > 0)
             rows.append({capitalised(nameOfUse(use).second), QString::number(counts[use])});
@@ -462,8 +485,12 @@ void FoldsStation::refresh() {
                      ? tr("Click two places. They hold on to corners, notches, middles and edges.")
                  : action == Action::AlongEdge ? tr("Click a straight edge.")
                  : takesPieces()               ? tr("Click pieces.")
-                                               : tr("Click lines, or a piece for all of its lines."));
-    const bool picks = tool() == &m_pickTool;
+                 : takesPanels() ? tr("Click a panel. Its arrow shows which way it is read once folded.")
+                                 : tr("Click lines, or a piece for all of its lines."));
+    const bool picks = tool() == &m_pickTool && !takesPanels();
+    m_panels->refresh();
+    m_panels->setVisible(takesPanels());
+    m_marks->refresh();
     m_choiceText->parentWidget()->setVisible(picks);
     const auto count = static_cast<qsizetype>(takesPieces() ? m_pieces.size() : m_lines.size());
     m_choiceText->setText(count == 0      ? (takesPieces() ? tr("No piece chosen") : tr("No line chosen"))

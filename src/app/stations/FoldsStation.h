@@ -3,6 +3,8 @@
 #pragma once
 
 #include "app/bench/tools/LineTools.h"
+#include "app/stations/MarksPanel.h"
+#include "app/stations/PanelRows.h"
 #include "app/stations/ParameterRows.h"
 #include "app/stations/StationPanel.h"
 #include "app/stations/StepList.h"
@@ -26,11 +28,14 @@ class FoldsStation : public StationPanel {
     void setActive(bool isActive) override;
     bool isOfUse() const override { return false; } ///< most work has no folds: nobody is led here unasked
     bool isDone() const override;
-    bool isSettled() const override { return !m_settle.isActive() && !m_preview.isRunning(); }
+    bool isSettled() const override {
+        return !m_settle.isActive() && !m_preview.isRunning() && m_panels->isSettled();
+    }
     ScenePtr scene() override;
     Ground ground() const override { return Ground::Design; }
     Tool* tool() override;
     std::vector<design::PieceId> chosen() const override { return m_pieces; }
+    std::vector<geometry::Shape> ghost() const override;
     LineMarks lineMarks() const override;
     bool mends(inspect::Kind kind) const override;
 
@@ -42,6 +47,7 @@ class FoldsStation : public StationPanel {
     void buildControls();
     const folds::ActionInfo& info() const;
     bool takesPieces() const { return info().action == folds::Action::AlongSides; }
+    bool takesPanels() const { return info().action == folds::Action::SayPanel; }
     void showControls(const std::vector<double>& values);
     std::vector<double> valuesOfChosen() const;
     void hideIdleRows();
@@ -68,6 +74,8 @@ class FoldsStation : public StationPanel {
     ParameterRows* m_values;
     QLabel* m_hint;
     QLabel* m_note;
+    PanelRows* m_panels;
+    MarksPanel* m_marks;
     QLabel* m_foldsAsHeading;
     WordChoice* m_foldsAs;
     QLabel* m_stepsHeading;

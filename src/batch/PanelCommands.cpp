@@ -1,0 +1,272 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// Panels between folds, and marks where upper pieces go: told, and said.
+#include "batch/Chain.h"
+#include "batch/JobCommands.h"
+#include "batch/Names.h"
+#include "batch/Report.h"
+#include "design/Cuts.h"
+#include "folds/Panels.h"
+#include "folds/Steps.h"
+#include "geometry/Measures.h"
+#include "job/LayerSteps.h"
+#include "job/Steps.h"
+
+#include <nlohmann/json.hpp>
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+#include <sstream>
+
+namespace thinline::batch {
+namespace {
+
+using base::Code;
+using base::Error;
+using job::Job;
+using job::State;
+using json = nlohmann::ordered_json;
+
+// ---- panels
+
+CommandSpec panelsSpec() {
+    return {
+        "panels",
+        "JOB.thinline",
+        "Tells the panels between folds, which way each is read once folded and who takes a flap; or says "
+        "something of the panel at a place.",
+        {{"--on", "WHAT", kWhat, "all", false},
+         {"--at", "X,Y", "A place of the design on the panel that is meant.", "", false},
+         {"--front", "", "It is looked at from the front.", "", false},
+         {"--up", "ANGLE", "It is read with its top turned clockwise by this.", "", false},
+         {"--name", "NAME", "It is called so.", "", false},
+         {"--glue", "", "It is glued: a flap.", "", false},
+         {"--no-glue", "", "It is not.", "", false},
+         {"--json", "", "Tells them as JSON.", "", false},
+         kJobOption}};
+}
+
+double degrees(double rad) {
+    return std::round(rad * 180 / std::numbers::pi * 100) / 100;
+}
+
+json panelsJson(const design::Body& body, const folds::Folded& folded) {
+    json out = json::array();
+    for (const folds::Panel& panel : folded.panels)
+        out.push_back({{"name", panel.name},
+                       {"middleMm", {panel.middle.x, panel.middle.y}},
+                       {"areaMm2", geometry::area(panel.area)},
+                       {"upDeg", degrees(panel.upRad)},
+                       {"isFront", panel.isFront},
+                       {"isGlued", folds::isGlued(body, panel)}});
+    for (const folds::Flap& flap : folded.flaps) {
+        json meets = json::array();
+        for (const folds::Meeting& one : flap.meets)
+            meets.push_back(folded.panels[one.panel].name);
+        out[flap.panel]["flap"] = {{"foldMm", flap.foldMm}, {"depthMm", flap.depthMm}, {"meets", meets}};
+    }
+    return out;
+}
+
+void tellPanels(const design::Body& body, const folds::Folded& folded, std::ostream& out) {
+    for (size_t i = 0; i < folded.panels.size(); ++i) {
+        const folds::Panel& panel = folded.panels[i];
+        const geometry::Box box = geometry::bounds(panel.area);
+        out << "  " << panel.name << ": "
+            << base::formatSize(box.width(), box.height(), base::LengthUnit::Millimetre);
+        const double up = degrees(panel.upRad);
+        out << (up == 0 ? ", upright" : ", read turned by " + base::formatNumber(up, 0) + " degrees");
+        out << (panel.isFront ? ", the front" : "") << (folds::isGlued(body, panel) ? ", glued" : "");
+        for (const folds::Flap& flap : folded.flaps)
+            if (flap.panel == i) {
+                out << ", a flap";
+                for (const folds::Meeting& one : flap.meets)
+                    out << (&one == &flap.meets.front() ? ", meets " : " or ")
+                        << folded.panels[one.panel].name;
+            }
+        out << "\n";
+    }
+}
+
+base::Status tellAllPanels(Session& session, const State& state, const std::vector<design::PieceId>& on,
+                           bool asJson) {
+    json all = json::array();
+    int told = 0;
+    for (const design::PieceId id : on) {
+        const design::Laid* laid = state.made.work() ? state.made.work()->find(id) : nullptr;
+        if (!laid)
+            continue;
+        const auto folded = folds::foldedOf(*laid->piece.body);
+        if (!folded)
+            return folded.error();
+        if (folded->panels.empty())
+            continue;
+        told += static_cast<int>(folded->panels.size());
+        if (asJson) {
+            all.push_back({{"piece", id.text()}, {"panels", panelsJson(*laid->piece.body, *folded)}});
+            continue;
+        }
+        session.out << id.text() << ", " << design::pieceName(*state.made.work(), *laid) << "\n";
+        tellPanels(*laid->piece.body, *folded, session.out);
+    }
+    if (asJson)
+        session.out << all.dump(2) << "\n";
+    else if (told == 0)
+        session.out << "no panels: folds that part a piece make some\n";
+    return base::Done{};
+}
+
+base::Result<design::Step> panelStepSaid(const State& state, const std::vector<design::PieceId>& on,
+                                         const Options& options) {
+    const auto at = pointsOf("--at", options["--at"]);
+    if (!at)
+        return at.error();
+    const design::Piece* piece = nullptr;
+    for (const design::PieceId id : on)
+        if (const design::Piece* one =
+                state.made.pieces ? design::findPiece(state.made.pieces->now, id) : nullptr;
+            one && geometry::contains(one->shape(), at->front()))
+            piece = one;
+    if (!piece)
+        return Error{Code::NotFound, "No piece lies at that place."};
+    using folds::Action;
+    const bool glues = options.has("--glue"), unglues = options.has("--no-glue");
+    design::Step out = folds::panelStep(glues     ? Action::Glue
+                                        : unglues ? Action::Unglue
+                                                  : Action::SayPanel,
+                                        *piece, at->front());
+    if (glues || unglues)
+        return out;
+    if (options.has("--front"))
+        out.values["front"] = std::string("the front");
+    if (options.has("--name"))
+        out.values["name"] = options["--name"];
+    if (options.has("--up")) {
+        const auto up = numberBetween("--up", options["--up"], -360, 360);
+        if (!up)
+            return up.error();
+        out.values["up"] = *up;
+    }
+    return out;
+}
+
+base::Status panelsCommand(Session& session, const Options& options) {
+    const auto state = loadState(session, options.operand);
+    if (!state)
+        return state.error();
+    const auto on = piecesCalled(*state, options["--on"]);
+    if (!on)
+        return on.error();
+    if (!options.has("--at"))
+        return tellAllPanels(session, *state, *on, options.has("--json"));
+    const auto step = panelStepSaid(*state, *on, options);
+    if (!step)
+        return step.error();
+    auto done = job::stepped(*state, *step);
+    return done ? keep(session, options, done->job, *done) : base::Status(done.error());
+}
+
+// ---- marks
+
+CommandSpec marksSpec() {
+    return {
+        "marks",
+        "JOB.thinline",
+        "Tells where marks show the place of upper pieces, or says of which layers and how.",
+        {{"--of", "LAYERS", "Marks for the pieces of these layers, parted by commas.", "", false},
+         {"--off", "LAYERS", "No marks for these.", "", false},
+         {"--as", "outlines|corners|stretches", "Whole outlines, corners, or short stretches.", "", false},
+         {"--by", "score|pen", "Pressed or drawn.", "", false},
+         {"--inset", "LENGTH", "How far inside the edge of what covers them, besides its lift.", "", false},
+         kJobOption}};
+}
+
+base::Result<Job> markedLayers(const State& state, const std::string& names, bool isMarked) {
+    Job out = state.job;
+    std::istringstream words(names);
+    for (std::string word; std::getline(words, word, ',');) {
+        const auto layer = layerCalled(state, word);
+        if (!layer)
+            return layer.error();
+        out = job::withLayerMarked(out, *layer, isMarked);
+    }
+    return out;
+}
+
+base::Result<Job> marksMadeBy(const Job& job, const Options& options) {
+    folds::MarkPlan plan = job.marks;
+    if (options.has("--as")) {
+        const auto& words = folds::kMarksAsWords;
+        const auto at = std::find(words.begin(), words.end(), options["--as"]);
+        if (at == words.end())
+            return Error{Code::InvalidArgument, "--as is outlines, corners or stretches."};
+        plan.as = static_cast<folds::MarksAs>(at - words.begin());
+    }
+    if (options.has("--by")) {
+        if (options["--by"] != "score" && options["--by"] != "pen")
+            return Error{Code::InvalidArgument, "--by is score or pen."};
+        plan.areScored = options["--by"] == "score";
+    }
+    if (options.has("--inset")) {
+        const auto inset = lengthOrZero(options["--inset"]);
+        if (!inset)
+            return inset.error();
+        plan.insetMm = *inset;
+    }
+    return job::withMarks(job, plan);
+}
+
+void tellMarks(const State& state, std::ostream& out) {
+    int told = 0;
+    for (const design::Laid& laid :
+         state.made.work() ? state.made.work()->pieces : std::vector<design::Laid>{}) {
+        double lengthMm = 0;
+        int marks = 0;
+        for (const design::PieceLine& line : laid.piece.body->lines)
+            if (std::holds_alternative<design::Placement>(line.does)) {
+                ++marks;
+                lengthMm += geometry::contourLength(line.path);
+            }
+        if (marks > 0)
+            out << laid.id().text() << ", " << design::pieceName(*state.made.work(), laid) << ": "
+                << base::counted(marks, "mark") << ", " << base::formatNumber(lengthMm, 1) << " mm\n";
+        told += marks;
+    }
+    if (told == 0)
+        out << "no marks\n";
+    const folds::MarkPlan& plan = state.job.marks;
+    out << "marks are " << folds::kMarksAsWords[static_cast<size_t>(plan.as)] << " by "
+        << (plan.areScored ? "score" : "pen") << ", " << base::formatNumber(plan.insetMm, 2)
+        << " mm inside, besides the lift\n";
+}
+
+base::Status marksCommand(Session& session, const Options& options) {
+    const auto state = loadState(session, options.operand);
+    if (!state)
+        return state.error();
+    const bool says = options.has("--of") || options.has("--off") || options.has("--as") ||
+                      options.has("--by") || options.has("--inset");
+    if (!says) {
+        tellMarks(*state, session.out);
+        return base::Done{};
+    }
+    return keep(session, options,
+                Chain(*state)
+                    .when(options.has("--of"),
+                          [&](const State& now) { return markedLayers(now, options["--of"], true); })
+                    .when(options.has("--off"),
+                          [&](const State& now) { return markedLayers(now, options["--off"], false); })
+                    .when(true, [&](const State& now) { return marksMadeBy(now.job, options); })
+                    .job(),
+                *state);
+}
+
+} // namespace
+
+std::vector<Command> panelCommands() {
+    return {{panelsSpec(), panelsCommand}, {marksSpec(), marksCommand}};
+}
+
+} // namespace thinline::batch

@@ -1,0 +1,317 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// Panels, and which way up they are read.
+//
+// A box is drawn flat, and on its back flap everything has to be drawn upside down to be the right way up later. People
+// find this out when the glue has dried. The direction follows from the folds alone, so it is computed: the panels are the
+// faces into which the folds part the outline, and from the front panel the piece is folded up in thought.
+//
+// Only directions matter, so every panel needs one rotation and no place: that of the panel it hangs on, after a turn about
+// the fold between both by the fold's angle, away from the viewer or towards. In the folded piece
+//
+// - a panel that stands (the wall of a box, the back of a tent card) is read with its top up: of its own flat directions the
+//   one that points up most;
+// - a panel that lies level (a lid, a bottom) is read by somebody at the front: on a lid up is to the back, and on a bottom,
+//   which one tips the box to see, up is to the front. Both continue the front panel as if the edge were none.
+//
+// So four walls in a row are all upright, the lid on a side wall is turned by 90 degrees, and a flap that is folded back
+// over the top edge by 180 hangs upside down. A ring of panels (folds around an opening) is walked as a tree: the first way
+// to a panel counts, and in a piece that can be folded at all the others agree.
+//
+// Which panels meet at a fold is found by looking to both sides of it at 32 places: a fold may cross others and so lie
+// between several pairs.
+#include "folds/Panels.h"
+
+#include "folds/Edges.h"
+#include "geometry/Measures.h"
+#include "geometry/Parting.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <map>
+#include <numbers>
+
+namespace thinline::folds {
+namespace {
+
+using geometry::Line;
+using geometry::Point;
+
+// ---- directions in space: x to the right, y up, z to the viewer
+
+struct Way {
+    double x = 0, y = 0, z = 0;
+    Way operator+(Way b) const { return {x + b.x, y + b.y, z + b.z}; }
+    Way operator*(double k) const { return {x * k, y * k, z * k}; }
+};
+double dot(Way a, Way b) {
+    return a.x * b.x + a.y * b.y + a.z * b.z;
+}
+/// Where a panel's own directions point in the folded piece.
+struct Turned {
+    Way right{1, 0, 0}, up{0, 1, 0}, out{0, 0, 1};
+    Way of(Way own) const { return right * own.x + up * own.y + out * own.z; }
+};
+
+/// A direction of the design as one of a flat panel.
+Way flat(Point p) {
+    const double length = geometry::length(p);
+    return {p.x / length, -p.y / length, 0};
+}
+
+/// A panel beyond a fold: `across` points from the fold to it.
+Turned beyond(const Turned& from, Point across, const design::Fold& fold) {
+    const double angle = fold.angleDeg * std::numbers::pi / 180, sense = fold.isTowards ? 1 : -1;
+    const Way n = flat(across), along{-n.y, n.x, 0}; // along the fold: it stays
+    const Way goes = n * std::cos(angle) + Way{0, 0, 1} * (sense * std::sin(angle)),
+              out = n * (-sense * std::sin(angle)) + Way{0, 0, 1} * std::cos(angle);
+    // What was along n now goes there, what was along the fold stays.
+    const auto turned = [&](Way own) {
+        return from.of(along * dot(own, along) + goes * dot(own, n) + out * own.z);
+    };
+    return {turned({1, 0, 0}), turned({0, 1, 0}), turned({0, 0, 1})};
+}
+
+/// The direction in which a panel is read, clockwise on screen from straight up.
+double readingOf(const Turned& panel, const Turned& front, double frontUpRad) {
+    constexpr double kLevel = 0.9; // cosine: within 25 degrees of level
+    const Way up = front.of({std::sin(frontUpRad), std::cos(frontUpRad), 0}), face = front.out;
+    const double rises = dot(panel.out, up);
+    const Way aim = std::abs(rises) < kLevel ? up : face * (rises > 0 ? -1 : 1);
+    const double right = dot(panel.right, aim), upwards = dot(panel.up, aim);
+    const double out = std::atan2(right, upwards);
+    return std::abs(out) < 1e-9 ? 0 : out;
+}
+
+// ---- who meets whom
+
+constexpr int kLooks = 32;
+
+std::optional<size_t> panelAt(const std::vector<Panel>& panels, Point p) {
+    for (size_t i = 0; i < panels.size(); ++i)
+        if (geometry::bounds(panels[i].area).contains(p) && geometry::contains(panels[i].area, p))
+            return i;
+    return std::nullopt;
+}
+
+/// The way across a line at a place of it, to its right as it runs.
+struct Across {
+    Point at, way;
+};
+Across acrossAt(const Line& line, double alongMm) {
+    constexpr double kStepMm = 0.01;
+    const double whole = geometry::contourLength(line), from = std::clamp(alongMm, 0.0, whole - kStepMm);
+    const Line step = geometry::stretchOfLine(line, from, from + kStepMm);
+    const Point by = geometry::endOf(step) - step.start;
+    return {step.start, Point{-by.y, by.x} * (1 / std::max(1e-12, geometry::length(by)))};
+}
+
+/// Two panels at a fold, and the way from the first to the second.
+struct Joint {
+    size_t a = 0, b = 0, line = 0;
+    Point across;
+    double lengthMm = 0;
+};
+
+std::vector<Joint> jointsOf(const design::Body& body, const std::vector<Panel>& panels) {
+    constexpr double kBesideMm = 0.05;
+    std::vector<Joint> out;
+    for (size_t l = 0; l < body.lines.size(); ++l) {
+        const Line& path = body.lines[l].path;
+        if (!std::holds_alternative<design::Fold>(body.lines[l].does) || path.segments.empty())
+            continue;
+        const double whole = geometry::contourLength(path);
+        for (int look = 0; look < kLooks; ++look) {
+            const Across there = acrossAt(path, whole * (look + 0.5) / kLooks);
+            const auto a = panelAt(panels, there.at - there.way * kBesideMm),
+                       b = panelAt(panels, there.at + there.way * kBesideMm);
+            if (!a || !b || *a == *b)
+                continue;
+            const auto known = std::find_if(out.begin(), out.end(), [&](const Joint& joint) {
+                return joint.line == l && joint.a == *a && joint.b == *b;
+            });
+            if (known != out.end())
+                known->lengthMm += whole / kLooks;
+            else
+                out.push_back({*a, *b, l, there.way, whole / kLooks});
+        }
+    }
+    return out;
+}
+
+/// What was said of a panel; null when nothing was.
+const design::Panel* saidOf(const design::Body& body, const Panel& panel) {
+    for (const design::Panel& said : body.panels)
+        if (geometry::contains(panel.area, said.inside))
+            return &said;
+    return nullptr;
+}
+
+size_t frontOf(const design::Body& body, const std::vector<Panel>& panels) {
+    size_t largest = 0;
+    for (size_t i = 0; i < panels.size(); ++i) {
+        const design::Panel* said = saidOf(body, panels[i]);
+        if (said && said->isFront)
+            return i;
+        if (geometry::area(panels[i].area) > geometry::area(panels[largest].area) * 1.0001)
+            largest = i;
+    }
+    return largest;
+}
+
+/// Folds the piece up from its front and says how every panel is read.
+void readAll(const design::Body& body, std::vector<Panel>& panels, const std::vector<Joint>& joints) {
+    const size_t front = frontOf(body, panels);
+    panels[front].isFront = true;
+    const design::Panel* said = saidOf(body, panels[front]);
+    const double frontUp = said && said->upRad ? *said->upRad : 0;
+    std::vector<std::optional<Turned>> turned(panels.size());
+    turned[front] = Turned{};
+    std::vector<size_t> next{front};
+    for (size_t i = 0; i < next.size(); ++i) {
+        const size_t here = next[i];
+        for (const Joint& joint : joints) {
+            if ((joint.a != here && joint.b != here) || turned[joint.a == here ? joint.b : joint.a])
+                continue;
+            const size_t there = joint.a == here ? joint.b : joint.a;
+            const auto& fold = std::get<design::Fold>(body.lines[joint.line].does);
+            turned[there] = beyond(*turned[here], joint.a == here ? joint.across : joint.across * -1, fold);
+            next.push_back(there);
+        }
+    }
+    for (size_t i = 0; i < panels.size(); ++i)
+        panels[i].upRad = turned[i] ? readingOf(*turned[i], Turned{}, frontUp) : 0;
+}
+
+// ---- flaps
+
+/// How far a shape reaches from a line through two points.
+double depthFrom(const geometry::Shape& shape, Point from, Point to) {
+    const Point along = (to - from) * (1 / std::max(1e-12, geometry::distance(from, to)));
+    double most = 0;
+    for (const Point p : geometry::flatten(shape.outline, 0.05))
+        most = std::max(most, std::abs(geometry::cross(along, p - from)));
+    return most;
+}
+
+/// The straight edges of a panel that are edges of the card, not folds.
+std::vector<Edge> freeEdges(const design::Body& body, const Panel& panel) {
+    constexpr double kOnFoldMm = 0.01;
+    std::vector<Edge> out;
+    for (const Edge& edge : straightEdges({panel.area.outline, {}}))
+        if (std::none_of(panel.neighbours.begin(), panel.neighbours.end(), [&](const Neighbour& one) {
+                return geometry::distanceTo(body.lines[one.line].path, edge.middle()) < kOnFoldMm;
+            }))
+            out.push_back(edge);
+    return out;
+}
+
+/// How much of a panel's edge lies on a fold.
+double foldedMm(const Panel& panel, const Line& fold) {
+    double sum = 0;
+    for (const Edge& edge : straightEdges({panel.area.outline, {}}))
+        if (geometry::distanceTo(fold, edge.middle()) < 0.01)
+            sum += edge.lengthMm();
+    return sum;
+}
+
+/// Whether the far edge is shorter than the fold: made to slip in behind something.
+bool narrowsFrom(const std::vector<Edge>& free, double foldMm) {
+    double farMm = 0;
+    for (const Edge& edge : free)
+        farMm = std::max(farMm, edge.lengthMm());
+    return free.size() == 3 && farMm < foldMm - 0.5;
+}
+
+} // namespace
+
+base::Result<std::vector<Panel>> panelsOf(const design::Body& body, const base::Progress& progress) {
+    std::vector<Line> folds;
+    for (const design::PieceLine& line : body.lines)
+        if (std::holds_alternative<design::Fold>(line.does))
+            folds.push_back(line.path);
+    std::vector<Panel> out;
+    if (folds.empty())
+        return out;
+    auto parted = geometry::partedBy(body.shape, folds, progress);
+    if (!parted)
+        return parted.error();
+    if (parted->parts.size() < 2)
+        return out;
+    constexpr double kRoundMm = 0.001; // panels that are alike have their middles at the same place
+    for (const geometry::Shape& part : parted->parts) {
+        Panel panel;
+        panel.middle = geometry::pointInside(geometry::rounded(part, kRoundMm));
+        panel.area = part;
+        out.push_back(std::move(panel));
+    }
+    const std::vector<Joint> joints = jointsOf(body, out);
+    for (const Joint& joint : joints) {
+        out[joint.a].neighbours.push_back({joint.b, joint.line, joint.lengthMm});
+        out[joint.b].neighbours.push_back({joint.a, joint.line, joint.lengthMm});
+    }
+    readAll(body, out, joints);
+    for (size_t i = 0; i < out.size(); ++i) {
+        const design::Panel* said = saidOf(body, out[i]);
+        out[i].name = said && !said->name.empty() ? said->name : "panel " + std::to_string(i + 1);
+        if (said && said->upRad) {
+            out[i].upRad = *said->upRad;
+            out[i].isUpSaid = true;
+        }
+    }
+    return out;
+}
+
+std::vector<Flap> flapsOf(const design::Body& body, const std::vector<Panel>& panels) {
+    constexpr double kAsLongMm = 1;
+    std::vector<Flap> out;
+    for (size_t i = 0; i < panels.size(); ++i) {
+        const Panel& panel = panels[i];
+        if (panel.neighbours.size() != 1 || panel.isFront)
+            continue;
+        const Line& path = body.lines[panel.neighbours.front().line].path;
+        const Point from = path.start, to = geometry::endOf(path);
+        Flap flap{i, foldedMm(panel, path), depthFrom(panel.area, from, to)};
+        const double beside = depthFrom(panels[panel.neighbours.front().panel].area, from, to);
+        if (flap.depthMm > beside / 3 && !narrowsFrom(freeEdges(body, panel), flap.foldMm))
+            continue;
+        for (size_t other = 0; other < panels.size(); ++other) {
+            if (other == i || other == panel.neighbours.front().panel)
+                continue;
+            for (const Edge& edge : freeEdges(body, panels[other]))
+                if (std::abs(edge.lengthMm() - flap.foldMm) <= kAsLongMm)
+                    flap.meets.push_back({other, edge.lengthMm()});
+        }
+        out.push_back(std::move(flap));
+    }
+    // A flap is glued behind a panel; behind another flap only where there is no panel.
+    for (Flap& flap : out) {
+        const auto isFlap = [&](const Meeting& one) {
+            return std::any_of(out.begin(), out.end(),
+                               [&](const Flap& other) { return other.panel == one.panel; });
+        };
+        if (!std::all_of(flap.meets.begin(), flap.meets.end(), isFlap))
+            std::erase_if(flap.meets, isFlap);
+    }
+    return out;
+}
+
+bool isGlued(const design::Body& body, const Panel& panel) {
+    return std::any_of(body.zones.begin(), body.zones.end(), [&](const design::Zone& zone) {
+        return zone.kind == design::Zone::Kind::Glue &&
+               geometry::contains(panel.area, geometry::pointInside(zone.area));
+    });
+}
+
+base::Result<Folded> foldedOf(const design::Body& body, const base::Progress& progress) {
+    auto panels = panelsOf(body, progress);
+    if (!panels)
+        return panels.error();
+    Folded out{panels.take(), {}};
+    out.flaps = flapsOf(body, out.panels);
+    return out;
+}
+
+} // namespace thinline::folds
