@@ -124,6 +124,7 @@ void MainWindow::connectParts() {
             });
     m_frame->view->setHoverText([this](const SceneItem& item) { return hoverText(item); });
     connect(m_frame->tray, &Tray::wantsToShow, this, &MainWindow::showFinding);
+    connect(m_frame->tray, &Tray::wantsToMend, &m_bench, &Workbench::mend);
     connect(m_frame->tray, &Tray::wantsToForgetStrays, this, [this] {
         m_bench.act(tr("Forget what was said about pieces that are gone"),
                     job::withoutStrayWishes(m_bench.state()));

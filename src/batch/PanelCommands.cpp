@@ -11,6 +11,7 @@
 #include "folds/Steps.h"
 #include "geometry/Measures.h"
 #include "job/LayerSteps.h"
+#include "job/LineSteps.h"
 #include "job/Steps.h"
 
 #include <nlohmann/json.hpp>
@@ -18,6 +19,7 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <optional>
 #include <sstream>
 
 namespace thinline::batch {
@@ -168,6 +170,92 @@ base::Status panelsCommand(Session& session, const Options& options) {
     return done ? keep(session, options, done->job, *done) : base::Status(done.error());
 }
 
+// ---- panes
+
+CommandSpec panesSpec() {
+    return {"panes",
+            "JOB.thinline",
+            "Puts panes behind the windows of pieces, or lines the panel at a place with card.",
+            {{"--on", "WHAT", kWhat, "all", false},
+             {"--at", "X,Y", "Only the window at this place of the design; with --line the panel there.", "",
+              false},
+             {"--line", "", "Lines a panel instead.", "", false},
+             {"--margin", "LENGTH", "Larger than the window by this, 5 mm; a lining is smaller, by 2 mm.", "",
+              false},
+             {"--stock", "STOCK", "Cut from this; panes else from what lets light through.", "", false},
+             kJobOption}};
+}
+
+base::Result<Job> withPanesSaid(const State& state, const std::vector<design::PieceId>& on, double marginMm,
+                                const Options& options) {
+    std::vector<design::OpeningOf> windows;
+    std::optional<geometry::Point> only;
+    if (options.has("--at")) {
+        const auto at = pointsOf("--at", options["--at"]);
+        if (!at)
+            return at.error();
+        only = at->front();
+    }
+    for (const design::PieceId id : on) {
+        const design::Piece* piece =
+            state.made.pieces ? design::findPiece(state.made.pieces->now, id) : nullptr;
+        if (!piece)
+            continue;
+        const auto all = job::windowsOf(*piece);
+        for (size_t i = 0; i < all.size(); ++i)
+            if (!only || geometry::contains(
+                             geometry::Shape{geometry::reversed(piece->shape().openings[i]), {}}, *only))
+                windows.push_back(all[i]);
+    }
+    if (windows.empty())
+        return Error{Code::NotFound,
+                     "There is no window" + std::string(only ? " at that place." : " in these pieces.")};
+    return job::withPanes(state, windows, marginMm, options.has("--stock") ? options["--stock"] : "");
+}
+
+base::Result<Job> withLiningSaid(const State& state, const std::vector<design::PieceId>& on, double marginMm,
+                                 const Options& options) {
+    if (!options.has("--at"))
+        return Error{Code::InvalidArgument, "Say which panel by a place on it: --at X,Y."};
+    const auto at = pointsOf("--at", options["--at"]);
+    if (!at)
+        return at.error();
+    for (const design::PieceId id : on)
+        if (const design::Piece* piece =
+                state.made.pieces ? design::findPiece(state.made.pieces->now, id) : nullptr;
+            piece && geometry::contains(piece->shape(), at->front()))
+            return job::withLining(state, *piece, at->front(), marginMm,
+                                   options.has("--stock") ? options["--stock"] : state.job.stocks.front().id);
+    return Error{Code::NotFound, "No piece lies at that place."};
+}
+
+base::Status panesCommand(Session& session, const Options& options) {
+    const auto state = loadState(session, options.operand);
+    if (!state)
+        return state.error();
+    const auto on = piecesCalled(*state, options["--on"]);
+    if (!on)
+        return on.error();
+    const bool lines = options.has("--line");
+    double marginMm = lines ? 2 : 5;
+    if (options.has("--margin")) {
+        const auto said = lengthOrZero(options["--margin"]);
+        if (!said)
+            return said.error();
+        marginMm = *said;
+    }
+    const auto job = lines ? withLiningSaid(*state, *on, marginMm, options)
+                           : withPanesSaid(*state, *on, marginMm, options);
+    if (!job)
+        return job.error();
+    auto done = madeOf(*job, *state);
+    if (!done)
+        return done.error();
+    if (const auto passed = job::passedOver(done->made); !passed.empty() && done->made.after.back().whyNot)
+        return *done->made.after.back().whyNot;
+    return keep(session, options, *job, *state);
+}
+
 // ---- marks
 
 CommandSpec marksSpec() {
@@ -266,7 +354,7 @@ base::Status marksCommand(Session& session, const Options& options) {
 } // namespace
 
 std::vector<Command> panelCommands() {
-    return {{panelsSpec(), panelsCommand}, {marksSpec(), marksCommand}};
+    return {{panelsSpec(), panelsCommand}, {panesSpec(), panesCommand}, {marksSpec(), marksCommand}};
 }
 
 } // namespace thinline::batch

@@ -76,6 +76,7 @@ const std::vector<ActionInfo>& actionInfos() {
            {"keeps", "What stays is", Quantity::Choice, 0, 0, 0,
             "its middle|where it begins|where it ends"}}},
          Action::SetLength},
+        {{"run-on", "Run lines on to the edge", 1}, Action::RunOn},
         {{"take-lines-off", "Take lines off", 1}, Action::TakeOff},
         {{"say-panel",
           "Say what a panel is",
@@ -86,6 +87,13 @@ const std::vector<ActionInfo>& actionInfos() {
          Action::SayPanel},
         {{"glue-flap", "Glue a flap", 1}, Action::Glue},
         {{"unglue-flap", "Do not glue a flap", 1}, Action::Unglue},
+        {{"panes",
+          "Put panes behind windows",
+          1,
+          {{"margin", "Larger than the window by", Quantity::Length, 5, 0.5, 50}}},
+         Action::Panes},
+        {{"lining", "Line a panel", 1, {{"margin", "Smaller all round by", Quantity::Length, 2, 0, 50}}},
+         Action::Lining},
     };
     return infos;
 }
@@ -201,6 +209,16 @@ Step panelStep(Action action, const design::Piece& piece, geometry::Point at) {
         out.values.clear();
     out.values["at"] = geometry::inverse(piece.placed)(at);
     return out;
+}
+
+PieceId paneOf(const Step& step, size_t window) {
+    const auto* opening = std::get_if<design::OpeningOf>(&step.on[window]);
+    return opening ? opening->piece.parted(step.id, "pane." + std::to_string(window + 1)) : PieceId{};
+}
+
+PieceId liningOf(const Step& step) {
+    const auto* piece = step.on.empty() ? nullptr : std::get_if<PieceId>(&step.on.front());
+    return piece ? piece->parted(step.id, "lining.1") : PieceId{};
 }
 
 Step makeStep(Action action, std::vector<design::Chosen> on, const std::vector<double>& values) {

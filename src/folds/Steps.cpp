@@ -21,6 +21,7 @@
 #include "design/Carry.h"
 #include "folds/Edges.h"
 #include "folds/Panels.h"
+#include "folds/Panes.h"
 #include "geometry/Lines.h"
 #include "geometry/Measures.h"
 #include "geometry/Placing.h"
@@ -49,6 +50,7 @@ constexpr int kFirstOwn = 1'000'000'000; // above the numbers of sources
 constexpr int kLinesAStep = 1000;
 constexpr int kSteps = 1'000'000;
 constexpr double kReachMm = 5000; // how far an end is run on
+constexpr double kLeastMm = 0.05; // a cut that is run on from a notch to its fold is short
 constexpr double kMeetsMm = 0.1;  // an end this near to another line is at it
 
 /// Carries one step out.
@@ -136,11 +138,17 @@ class Doing {
                                                                     : geometry::Axis::Horizontal));
         case Action::SetLength:
             return setLength();
+        case Action::RunOn:
+            return runOn();
         case Action::SayPanel:
             return sayPanel();
         case Action::Glue:
         case Action::Unglue:
             return glue();
+        case Action::Panes:
+            return putPanes();
+        case Action::Lining:
+            return line();
         case Action::TakeOff:
             m_changed += static_cast<int>(
                 std::erase_if(m_body.lines, [&](const PieceLine& line) { return m_target->has(line); }));
@@ -165,6 +173,8 @@ class Doing {
             return "That flap is glued already.";
         case Action::Unglue:
             return "That flap is not glued.";
+        case Action::Panes:
+            return "There is no window at that place, or no room for its pane.";
         case Action::SayPanel:
             return "Say that it is the front, which way it is read, or its name.";
         default:
@@ -252,8 +262,8 @@ class Doing {
                 places.push_back(i);
             }
         own.lines.insert(own.lines.begin(), near.begin(), near.end());
-        auto carried =
-            design::carried({std::make_shared<const Body>(std::move(own))}, {m_body.shape}, {}, m_progress);
+        auto carried = design::carried({std::make_shared<const Body>(std::move(own))}, {m_body.shape},
+                                       {.leastMm = kLeastMm}, m_progress);
         if (!carried)
             return carried.error();
         auto& lines = carried->bodies.front().lines; // those that were there first, in their order
@@ -376,6 +386,18 @@ class Doing {
         return base::Done{};
     }
 
+    base::Status runOn() {
+        const std::vector<PieceLine> before = m_body.lines, lines = meant();
+        const int changed = m_changed;
+        for (const PieceLine& line : lines) {
+            std::erase(m_body.lines, line);
+            if (auto ok = lay(line, true, true); !ok)
+                return ok;
+        }
+        m_changed = m_body.lines == before ? changed : m_changed;
+        return base::Done{};
+    }
+
     base::Status setLength() {
         const double wanted = number("length");
         const int keeps = static_cast<int>(std::lround(number("keeps")));
@@ -470,6 +492,57 @@ class Doing {
         else
             m_body.zones.push_back({design::Zone::Kind::Glue, std::move(panel->area), 0, m_target->piece});
         ++m_changed;
+        return base::Done{};
+    }
+
+    // ---- panes and linings
+
+    /// A piece beside the one in work.
+    void addBeside(PieceId id, geometry::Shape shape, const std::string& word) {
+        Piece piece = *design::findPiece(m_out.pieces.now, m_target->piece);
+        piece.name += ", " + word;
+        piece.id = id;
+        piece.body = std::make_shared<const Body>(Body{std::move(shape)});
+        m_out.made.push_back(id);
+        m_out.successors.push_back({m_target->piece, id, false});
+        m_out.pieces.now.push_back(std::move(piece));
+        ++m_changed;
+    }
+
+    base::Status putPanes() {
+        std::vector<Point> windows;
+        std::vector<size_t> numbers; // among all windows of the step
+        for (size_t i = 0; i < m_step.on.size(); ++i)
+            if (const auto* opening = std::get_if<design::OpeningOf>(&m_step.on[i]);
+                opening && design::resolved({*opening}, m_out.pieces.now) == std::vector{m_target->piece}) {
+                windows.push_back(m_target->placed(opening->inside));
+                numbers.push_back(i);
+            }
+        auto panes = panesOf(m_body, windows, number("margin"), m_progress);
+        if (!panes)
+            return panes.error();
+        for (size_t i = 0; i < panes->size(); ++i) {
+            const auto& pane = (*panes)[i];
+            if (!pane)
+                continue;
+            const PieceId id = paneOf(m_step, numbers[i]);
+            for (const geometry::Shape& part : pane->ring)
+                m_body.zones.push_back({design::Zone::Kind::Glue, part, 0, id});
+            addBeside(id, pane->shape, "pane " + std::to_string(numbers[i] + 1));
+        }
+        return base::Done{};
+    }
+
+    base::Status line() {
+        auto panel = panelSaid();
+        if (!panel)
+            return panel.error();
+        auto parts = liningOf(panel->area, number("margin"), m_progress);
+        if (!parts)
+            return parts.error();
+        for (size_t i = 0; i < parts->size(); ++i)
+            addBeside(m_target->piece.parted(m_step.id, "lining." + std::to_string(i + 1)), (*parts)[i],
+                      "lining of " + panel->name);
         return base::Done{};
     }
 

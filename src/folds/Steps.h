@@ -25,10 +25,13 @@ enum class Action {
     Repeat,     ///< copies at equal distances
     MirrorTwin, ///< a mirrored copy about the middle of its piece
     SetLength,  ///< an exact length
+    RunOn,      ///< ends that stop on the card, to the edge
     TakeOff,    ///< folds and all other lines
     SayPanel,   ///< that it is the front, which way it is read, its name; what is not said stays
     Glue,       ///< a flap
-    Unglue      ///< it is no glue flap any more
+    Unglue,     ///< it is no glue flap any more
+    Panes,      ///< behind chosen windows, as pieces of their own
+    Lining      ///< of a panel, as a piece of its own
 };
 
 struct ActionInfo : design::StepKind {
@@ -66,6 +69,11 @@ DrawnLine drawnAs(const Step& step);
 
 /// Returns a step in words, without what is usual: "Fold between two points", "Score 12 mm from an edge".
 std::string stepText(const Step& step);
+
+/// Returns who a pane is that a step makes for the n-th of its windows, counted from 0.
+PieceId paneOf(const Step& step, size_t window);
+/// Returns who the first part of a panel's lining is.
+PieceId liningOf(const Step& step);
 
 /// Returns the step a line was made by; 0 for a line that came from a source.
 design::StepId madeBy(design::LineId line);

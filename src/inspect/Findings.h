@@ -10,7 +10,8 @@ namespace thinline::inspect {
 /// Takes cases of any kind in any order and puts those of one kind together.
 class Gathering {
   public:
-    void add(Severity severity, Kind kind, const std::string& remedy, Case one);
+    void add(Severity severity, Kind kind, const std::string& remedy, Case one,
+             const std::string& mendWords = "");
     /// Returns the findings, what spoils card first.
     std::vector<Finding> take();
 

@@ -70,6 +70,10 @@ std::string plural(Kind kind, size_t count) {
         return n + " folded pieces are cut from board";
     case Kind::ScoredFromBelow:
         return n + " pieces have folds that are scored on the face that lies below";
+    case Kind::NotchMissesFold:
+        return n + " notches end before their folds";
+    case Kind::PaneBarelyHolds:
+        return n + " panes have little to be glued by";
     case Kind::TwoHeights:
         return n + " pieces rest on two heights";
     case Kind::LargerThanFrame:
@@ -84,6 +88,7 @@ std::string plural(Kind kind, size_t count) {
         return n + " pieces of a cluster lie on one another";
     case Kind::Vanished:
     case Kind::StrayWish:
+    case Kind::LightInside:
         break;
     }
     return n + " places";
@@ -180,13 +185,14 @@ std::string Look::called(const design::Laid& laid) const {
     return capitalised(design::pieceName(work, laid));
 }
 
-void Gathering::add(Severity severity, Kind kind, const std::string& remedy, Case one) {
+void Gathering::add(Severity severity, Kind kind, const std::string& remedy, Case one,
+                    const std::string& mendWords) {
     for (Finding& known : m_findings)
         if (known.kind == kind && known.severity == severity) {
             known.cases.push_back(std::move(one));
             return;
         }
-    m_findings.push_back({severity, kind, {}, remedy, {std::move(one)}});
+    m_findings.push_back({severity, kind, {}, remedy, mendWords, {std::move(one)}});
 }
 
 std::vector<Finding> Gathering::take() {

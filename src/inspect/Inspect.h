@@ -4,6 +4,7 @@
 
 #include "design/Load.h"
 #include "design/Remembered.h"
+#include "design/Step.h"
 #include "geometry/Necks.h"
 #include "job/Making.h"
 
@@ -32,6 +33,9 @@ enum class Kind {
     FoldsTooClose,   ///< no room to bend between two folds
     FoldInBoard,     ///< a fold in a stock that breaks
     ScoredFromBelow, ///< a fold is to be scored on the face that lies below
+    NotchMissesFold, ///< a notch ends a little before the fold it was made for
+    PaneBarelyHolds, ///< the ring a pane is glued by is narrow, or open
+    LightInside,     ///< panes in folded paper: somebody may put a light in
     LineCutShort, ///< a fold or score that had reached an edge does not any more, or was left out for being short
     TwoHeights,      ///< a piece rests on one height and hangs over a lower one
     LargerThanFrame, ///< the work goes not into the frame it was made for
@@ -45,9 +49,10 @@ enum class Kind {
 
 /// One place or piece where something was noticed.
 struct Case {
-    std::string message;   ///< what is wrong here, in one short sentence
-    design::PieceId piece; ///< none when it concerns none
-    geometry::Box place;   ///< in the design, mm; empty when it has none
+    std::string message;                   ///< what is wrong here, in one short sentence
+    design::PieceId piece;                 ///< none when it concerns none
+    geometry::Box place;                   ///< in the design, mm; empty when it has none
+    std::optional<design::Step> mend = {}; ///< a step that mends it
     bool operator==(const Case&) const = default;
 };
 
@@ -57,6 +62,7 @@ struct Finding {
     Kind kind = Kind::TooSmall;
     std::string message;     ///< of its only case, or how many there are and what the worst is
     std::string remedy;      ///< what to do about it
+    std::string mendWords;   ///< what its steps do, for a button; empty where none mends it
     std::vector<Case> cases; ///< the worst first where there is a worst; never empty
 
     bool operator==(const Finding&) const = default;

@@ -9,6 +9,8 @@
 // first thousand are looked over: nobody mends more by hand.
 #include "base/Length.h"
 #include "design/Cuts.h"
+#include "folds/Panes.h"
+#include "folds/Steps.h"
 #include "geometry/Cubic.h"
 #include "geometry/Measures.h"
 #include "inspect/Findings.h"
@@ -17,6 +19,7 @@
 #include <algorithm>
 #include <cmath>
 #include <optional>
+#include <utility>
 
 namespace thinline::inspect {
 namespace {
@@ -66,11 +69,12 @@ void inspectEnds(const Look& look, const Laid& laid, const PieceLine& fold, Gath
                                              });
         if (!isAtAnother)
             into.add(Severity::RisksCard, Kind::FoldEndsShort,
-                     "Card tears where a fold stops. Draw it on to the edge where it comes from, or cut a "
-                     "slit up to it.",
+                     "Card tears where a fold stops. Run it on to the edge, or cut a slit up to it.",
                      {"A fold of " + design::pieceName(look.work, laid) + " ends " +
                           inMm(wayToEdge(path, laid.shape()).value_or(edge->distance)) + " short of the edge",
-                      laid.id(), around(end)});
+                      laid.id(), around(end),
+                      folds::makeStep(folds::Action::RunOn, {design::LineOf{laid.id(), fold.id}})},
+                     "Run on");
     }
 }
 
@@ -97,6 +101,66 @@ void inspectNeighbours(const Look& look, const Laid& laid, double thicknessMm, G
                      laid.id(), around(middle)});
         }
     }
+}
+
+/// Corners of the outline that point at a fold and stop a little before it.
+void inspectNotches(const Look& look, const Laid& laid, Gathering& into) {
+    constexpr double kMostMm = 1;
+    const auto& lines = laid.piece.body->lines;
+    const geometry::Contour& outline = laid.shape().outline;
+    Point from = outline.start, before = outline.start;
+    for (const geometry::Segment& s : outline.segments)
+        before = std::exchange(from, s.end);
+    for (const geometry::Segment& s : outline.segments) {
+        const Point tip = from, next = s.isLine ? s.end : s.control1;
+        const bool isNotch = geometry::cross(tip - before, next - tip) < -1e-9;
+        before = std::exchange(from, s.end);
+        if (!isNotch)
+            continue;
+        for (size_t i = 0; i < std::min(lines.size(), kMostLines); ++i) {
+            if (!foldOf(lines[i]) || !geometry::bounds(lines[i].path).grownBy(kMostMm).contains(tip))
+                continue;
+            const auto on = geometry::nearestOnEdge({lines[i].path, {}}, tip);
+            const bool isBeside = on && geometry::distance(on->point, lines[i].path.start) > kMostMm &&
+                                  geometry::distance(on->point, geometry::endOf(lines[i].path)) > kMostMm;
+            if (isBeside && on->distance > kReachesMm && on->distance <= kMostMm)
+                into.add(Severity::RisksCard, Kind::NotchMissesFold,
+                         "Card tears on from there when it is folded; run the cut on to the fold.",
+                         {"A notch of " + design::pieceName(look.work, laid) + " ends " + inMm(on->distance) +
+                              " before its fold",
+                          laid.id(), around(tip),
+                          folds::lineStep(laid.piece, {tip, {geometry::Segment::line(on->point)}},
+                                          {design::Slit{}, false})},
+                         "Cut on to it");
+        }
+    }
+}
+
+/// Rings that panes are glued by.
+void inspectPanes(const Look& look, const Laid& laid, Gathering& into) {
+    bool hasPanes = false;
+    for (const design::Zone& zone : laid.piece.body->zones) {
+        const Laid* pane = zone.kind == design::Zone::Kind::Glue && !(zone.meets == laid.id())
+                               ? look.work.find(zone.meets)
+                               : nullptr;
+        if (!pane)
+            continue;
+        hasPanes = true;
+        if (const double ring = folds::narrowestRing(zone.area); ring < folds::kLeastRingMm - 0.01)
+            into.add(Severity::RisksCard, Kind::PaneBarelyHolds,
+                     "Below " + inMm(folds::kLeastRingMm) +
+                         " glue does not hold. Give the window more room, or the pane a larger margin.",
+                     {look.called(*pane) + (ring > 0 ? " is glued by " + inMm(ring) + " where it is narrowest"
+                                                     : std::string(" is not glued all round")),
+                      pane->id(), geometry::bounds(zone.area)});
+    }
+    const auto& lines = laid.piece.body->lines;
+    if (hasPanes &&
+        std::any_of(lines.begin(), lines.end(), [](const PieceLine& line) { return foldOf(line); }))
+        into.add(Severity::Note, Kind::LightInside,
+                 "Paper burns: never a flame, never a bulb that grows hot.",
+                 {"If a light goes into " + design::pieceName(look.work, laid) + ", a battery light only",
+                  laid.id(), geometry::bounds(laid.shape())});
 }
 
 void inspectScoring(const Look& look, const Laid& laid, const design::Stock& stock, Gathering& into) {
@@ -142,6 +206,8 @@ void inspectLines(const Look& look, Gathering& into) {
         for (size_t i = 0; i < std::min(lines.size(), kMostLines); ++i)
             if (foldOf(lines[i]))
                 inspectEnds(look, laid, lines[i], into);
+        inspectNotches(look, laid, into);
+        inspectPanes(look, laid, into);
         inspectNeighbours(look, laid, stock ? stock->thicknessMm : 0, into);
         if (stock)
             inspectScoring(look, laid, *stock, into);

@@ -7,7 +7,9 @@
 #include "job/LineSteps.h"
 
 #include "folds/Steps.h"
+#include "job/LayerSteps.h"
 #include "job/Steps.h"
+#include "job/StockSteps.h"
 
 #include <algorithm>
 #include <optional>
@@ -15,6 +17,8 @@
 namespace thinline::job {
 namespace {
 
+using base::Code;
+using base::Error;
 using design::LineOf;
 using design::Step;
 
@@ -88,6 +92,84 @@ base::Result<Job> withoutLines(const State& state, const std::vector<LineOf>& li
     if (others.empty() && !lines.empty())
         return now.job;
     return withStep(now, folds::makeStep(folds::Action::TakeOff, std::move(others)));
+}
+
+namespace {
+
+/// The layer at the back that is cut from a stock; made behind all others when there is none.
+design::LayerId layerAtBack(Job& job, const std::string& stockId) {
+    for (const design::Layer& layer : job.layers)
+        if (layer.at == design::Layer::At::Back && layer.stockId == stockId)
+            return layer.id;
+    const design::LayerId id{job.nextLayer++};
+    design::Layer layer{id, "", stockId};
+    layer.at = design::Layer::At::Back;
+    job.layers.push_back(std::move(layer));
+    return id;
+}
+
+/// The stock panes are cut from.
+base::Result<std::string> stockOfPanes(Job& job, const std::string& said) {
+    if (!said.empty())
+        return design::findStock(job.stocks, said)
+                   ? base::Result<std::string>(said)
+                   : Error{Code::NotFound, "There is no stock '" + said + "' in this job."};
+    for (const design::Stock& stock : job.stocks)
+        if (stock.isTranslucent && !stock.isCutByHand)
+            return stock.id;
+    design::Stock paper = usualStock(design::Stock::Kind::TranslucentPaper);
+    paper.colour = {236, 232, 220};
+    auto with = withNewStock(job, paper);
+    if (!with)
+        return with.error();
+    job = with.take();
+    return job.stocks.back().id;
+}
+
+/// The job with a step, what it makes laid at the back.
+base::Result<Job> withBehind(const State& state, Step step, const std::string& stockId,
+                             const std::function<std::vector<design::PieceId>(const Step&)>& made) {
+    State now = state;
+    const auto stock = stockOfPanes(now.job, stockId);
+    if (!stock)
+        return stock.error();
+    auto with = withStep(now, step);
+    if (!with)
+        return with;
+    Job out = with.take();
+    const design::LayerId layer = layerAtBack(out, *stock);
+    return laidIn(out, made(*out.steps.back()), layer);
+}
+
+} // namespace
+
+base::Result<Job> withPanes(const State& state, const std::vector<design::OpeningOf>& windows,
+                            double marginMm, const std::string& stockId) {
+    if (windows.empty())
+        return Error{Code::InvalidArgument, "Choose the windows that get a pane."};
+    Step step = folds::makeStep(folds::Action::Panes, {windows.begin(), windows.end()}, {marginMm});
+    return withBehind(state, std::move(step), stockId, [](const Step& taken) {
+        std::vector<design::PieceId> out;
+        for (size_t i = 0; i < taken.on.size(); ++i)
+            out.push_back(folds::paneOf(taken, i));
+        return out;
+    });
+}
+
+base::Result<Job> withLining(const State& state, const design::Piece& piece, geometry::Point at,
+                             double marginMm, const std::string& stockId) {
+    Step step = folds::panelStep(folds::Action::Lining, piece, at);
+    step.values["margin"] = marginMm;
+    return withBehind(state, std::move(step), stockId,
+                      [](const Step& taken) { return std::vector{folds::liningOf(taken)}; });
+}
+
+std::vector<design::OpeningOf> windowsOf(const design::Piece& piece) {
+    const geometry::Transform back = geometry::inverse(piece.placed);
+    std::vector<design::OpeningOf> out;
+    for (const geometry::Contour& opening : piece.shape().openings)
+        out.push_back({piece.id, back(geometry::pointInside({geometry::reversed(opening), {}}))});
+    return out;
 }
 
 } // namespace thinline::job

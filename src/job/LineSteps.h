@@ -20,4 +20,17 @@ base::Result<Job> withLinesSaid(const State& state, const std::vector<design::Li
 /// Errors: InvalidArgument when there are no lines.
 base::Result<Job> withoutLines(const State& state, const std::vector<design::LineOf>& lines);
 
+/// Puts panes behind windows, in a layer at the back of the work.
+/// Shape:  cut from the stock; without one from the first that lets light through, and a translucent paper is added to the
+///         job where there is none.
+/// Errors: NotFound for an unknown stock; InvalidArgument when there are no windows or the margin is out of range.
+base::Result<Job> withPanes(const State& state, const std::vector<design::OpeningOf>& windows,
+                            double marginMm, const std::string& stockId = "");
+/// Lines the panel at a place of the design with a stock, in a layer at the back.
+/// Errors: as withPanes.
+base::Result<Job> withLining(const State& state, const design::Piece& piece, geometry::Point at,
+                             double marginMm, const std::string& stockId);
+/// Returns the windows of a piece: its openings.
+std::vector<design::OpeningOf> windowsOf(const design::Piece& piece);
+
 } // namespace thinline::job

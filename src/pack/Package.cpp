@@ -141,6 +141,14 @@ std::string linesText(const design::Stack& stack, design::FoldsAs foldsAs) {
         out += "Of these " + std::to_string(below) +
                " are to be scored on the face that lies below on the mat: turn the "
                "piece over for them, or perforate.\n";
+    const bool hasPanes = std::any_of(stack.pieces.begin(), stack.pieces.end(), [](const design::Laid& laid) {
+        const auto& zones = laid.piece.body->zones;
+        return std::any_of(zones.begin(), zones.end(), [&](const design::Zone& zone) {
+            return zone.kind == design::Zone::Kind::Glue && !(zone.meets == laid.id());
+        });
+    });
+    if (folds > 0 && hasPanes)
+        out += "Fold first, then glue the panes: glued before, they spring off.\n";
     if (others > 0)
         out += (folds > 0 ? "" : "\n") + std::string("Other lines on the pieces: ") + std::to_string(others) +
                ".\n";

@@ -182,6 +182,53 @@ TEST_F(FoldsWindow, PanelsAreShownNamedAndGlued) {
     ASSERT_TRUE(waitFor([this] { return laid(m_plate)->piece.body->zones.empty(); }));
 }
 
+TEST_F(FoldsWindow, WindowsGetPanesInAStockThatLetsLightThrough) {
+    openPlate("M20 20H180V120H20Z M60 50V90H80V50Z M120 50V90H140V50Z");
+    pick("What is done", "Put panes behind windows");
+    clickBench(at(50, 50)); // in a window lies no card
+    ASSERT_TRUE(waitUntilSettled());
+    EXPECT_EQ(view()->lineMarks().ghost.size(), 1u) << "its pane";
+    clickBench(at(10, 10)); // the card: all of its windows
+    ASSERT_TRUE(waitUntilSettled());
+    EXPECT_EQ(view()->lineMarks().ghost.size(), 2u);
+    enter("Larger than the window by", "6");
+    ASSERT_TRUE(waitUntilSettled());
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return work().pieces.size() == 3; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(laid(m_plate)->piece.body->zones.size(), 2u);
+    int panes = 0;
+    for (const design::Laid& one : work().pieces)
+        if (!(one.id() == m_plate)) {
+            const design::Stock* stock = design::findStock(work().stocks, work().layerOf(one).stockId);
+            EXPECT_TRUE(stock && stock->isTranslucent);
+            EXPECT_EQ(work().layerOf(one).at, design::Layer::At::Back);
+            EXPECT_NEAR(geometry::bounds(one.shape()).width(), 32, 0.02);
+            ++panes;
+        }
+    EXPECT_EQ(panes, 2);
+    press(QKeySequence::Undo);
+    ASSERT_TRUE(waitFor([this] { return work().pieces.size() == 1; }));
+}
+
+TEST_F(FoldsWindow, AFoldThatStopsIsRunOnAtAClickInTheTray) {
+    openPlate();
+    pick("Its ends", "stop where drawn");
+    clickBench(at(80, 20));
+    clickBench(at(80, 60));
+    ASSERT_TRUE(waitForLines(1));
+    EXPECT_NEAR(geometry::contourLength(lines()[0].path), 40, 2);
+    QAbstractButton* mend = nullptr;
+    ASSERT_TRUE(waitFor([&] {
+        for (auto* button : m_window->findChildren<QAbstractButton*>())
+            if (button->isVisible() && button->text() == "Run on")
+                mend = button;
+        return mend != nullptr;
+    }));
+    QTest::mouseClick(mend, Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return std::abs(geometry::contourLength(lines()[0].path) - 100) < 1e-6; }));
+}
+
 TEST_F(FoldsWindow, MarksAreAskedForByLayer) {
     const QByteArray two =
         "<svg xmlns='http://www.w3.org/2000/svg' width='200mm' height='160mm' viewBox='0 0 200 160'>"

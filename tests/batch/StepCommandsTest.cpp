@@ -558,6 +558,18 @@ TEST_F(StepCommands, PanelsAreToldAndMarksFollowTheirLayers) {
     EXPECT_NE(call({"panels", "strip.thinline", "--at", "900mm,900mm", "--front"}), kDone);
     EXPECT_NE(m_err.str().find("No piece lies at that place."), std::string::npos);
 
+    // A window gets a pane, a panel a lining; both lie at the back.
+    EXPECT_NE(call({"panes", "strip.thinline", "--on", "all"}), kDone);
+    EXPECT_NE(m_err.str().find("There is no window in these pieces."), std::string::npos) << m_err.str();
+    ASSERT_EQ(call({"panes", "strip.thinline", "--line", "--at", at(125, 40), "--stock", "cream", "--job",
+                    "lined.thinline"}),
+              kDone)
+        << m_err.str();
+    const job::State lined = state("lined.thinline");
+    ASSERT_EQ(lined.made.work()->pieces.size(), 2u);
+    EXPECT_NEAR(geometry::area(lined.made.work()->pieces[1].shape()), 46 * 76, 1e-6);
+    EXPECT_EQ(lined.made.work()->layerOf(lined.made.work()->pieces[1]).stockId, "cream");
+
     ASSERT_EQ(call({"figure", "ellipse", "width=30mm", "height=30mm", "--into", "strip.thinline", "--stock",
                     "rust", "--job", "strip.thinline"}),
               kDone)

@@ -2,8 +2,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "inspect/Inspect.h"
 
+#include "folds/Steps.h"
 #include "job/Clusters.h"
 #include "job/LayerSteps.h"
+#include "job/LineSteps.h"
 #include "job/SizeAnswers.h"
 #include "job/Source.h"
 #include "job/StockSteps.h"
@@ -372,6 +374,70 @@ TEST(InspectLines, FoldsNeedRoomAndCardThatBends) {
     EXPECT_NE(ofKind(findingsOf(below), Kind::ScoredFromBelow), nullptr);
     below.job.plan.foldsAs = design::FoldsAs::Perforation;
     EXPECT_EQ(ofKind(findingsOf(below), Kind::ScoredFromBelow), nullptr) << "a perforation has no side";
+}
+
+/// The lines of the only piece after a finding's own step.
+std::vector<design::PieceLine> mended(const job::State& state, const Finding& finding) {
+    const design::Pieces before{{state.made.work()->pieces[0].piece}, {}};
+    const auto after = folds::apply(before, *finding.cases.at(0).mend);
+    if (!after)
+        throw std::runtime_error(after.error().message);
+    return after->pieces.now[0].body->lines;
+}
+
+TEST(InspectLines, WhatCanBeMendedAtAClickSaysHow) {
+    const job::State shorter = plateWith({foldFrom(1, {50, 0}, {50, 57})});
+    const auto all = findingsOf(shorter);
+    const Finding* ends = ofKind(all, Kind::FoldEndsShort);
+    ASSERT_NE(ends, nullptr);
+    EXPECT_EQ(ends->mendWords, "Run on");
+    const auto lines = mended(shorter, *ends);
+    ASSERT_EQ(lines.size(), 1u);
+    EXPECT_NEAR(geometry::contourLength(lines[0].path), 60, 1e-9);
+
+    // A notch that points at a fold along the plate and stops 0.4 mm before it.
+    const geometry::Shape notched{
+        geometry::contourThrough({{0, 0}, {45, 0}, {50, 9.6}, {55, 0}, {100, 0}, {100, 60}, {0, 60}}), {}};
+    design::Stack stack = stackOf({notched});
+    design::Body body = *stack.pieces[0].piece.body;
+    body.lines = {foldFrom(1, {0, 10}, {100, 10})};
+    stack.pieces[0].piece.body = std::make_shared<const design::Body>(body);
+    const job::State state = stateOf(stack);
+    const auto found = findingsOf(state);
+    const Finding* notch = ofKind(found, Kind::NotchMissesFold);
+    ASSERT_NE(notch, nullptr);
+    EXPECT_EQ(notch->message, "A notch of area 1 (sea) ends 0.4 mm before its fold");
+    EXPECT_EQ(notch->mendWords, "Cut on to it");
+    EXPECT_EQ(notch->cases.size(), 1u);
+    const auto cut = mended(state, *notch);
+    ASSERT_EQ(cut.size(), 2u);
+    EXPECT_EQ(cut[1].does, design::LineUse(design::Slit{}));
+    EXPECT_NEAR(geometry::contourLength(cut[1].path), 0.4, 1e-9);
+}
+
+TEST(InspectPanes, ARingTooNarrowForGlueIsTold) {
+    job::State state = support::rectangleJob(100, 80);
+    const auto windowed = [&](double y) {
+        job::State out = support::withFigure(state, construct::Figure::Rectangle, {30, 20});
+        const auto& pieces = out.made.pieces->now;
+        const geometry::Point corner = geometry::bounds(pieces[0].shape()).least;
+        const geometry::Box box = geometry::bounds(pieces[1].shape());
+        out = support::after(out, shape::Action::Move, {pieces[1].id},
+                             {corner.x + 35 - box.least.x, corner.y + y - box.least.y});
+        out = support::after(out, shape::Action::CutOut, {pieces[0].id, pieces[1].id});
+        out = support::after(
+            out, folds::makeStep(folds::Action::AlongSides, {out.made.pieces->now[0].id}, {2, 20}));
+        return support::made(job::withPanes(out, job::windowsOf(out.made.pieces->now[0]), 5), out.made);
+    };
+    const auto good = findingsOf(windowed(20));
+    EXPECT_EQ(ofKind(good, Kind::PaneBarelyHolds), nullptr);
+    ASSERT_NE(ofKind(good, Kind::LightInside), nullptr);
+    EXPECT_NE(ofKind(good, Kind::LightInside)->message.find("a battery light only"), std::string::npos);
+    const auto tight = findingsOf(windowed(3));
+    ASSERT_NE(ofKind(tight, Kind::PaneBarelyHolds), nullptr);
+    EXPECT_NE(ofKind(tight, Kind::PaneBarelyHolds)->message.find("is glued by 2.0 mm where it is narrowest"),
+              std::string::npos)
+        << ofKind(tight, Kind::PaneBarelyHolds)->message;
 }
 
 } // namespace

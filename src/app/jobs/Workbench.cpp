@@ -32,6 +32,8 @@
 // goes when the work is saved or another job is there, never before.
 #include "app/jobs/Workbench.h"
 
+#include "job/Steps.h"
+
 #include <QCryptographicHash>
 #include <QFileInfo>
 
@@ -168,6 +170,21 @@ void Workbench::takeMade(int serial, base::Result<job::State> result) {
         catchUp();
     }
     emit changed();
+}
+
+void Workbench::mend(const inspect::Finding& finding) {
+    run(QString::fromStdString(finding.mendWords),
+        [finding](const job::State& now, const base::Progress&) -> base::Result<job::Job> {
+            job::State state = now;
+            for (const inspect::Case& one : finding.cases)
+                if (one.mend) {
+                    auto next = job::withStep(state, *one.mend);
+                    if (!next)
+                        return next;
+                    state.job = next.take();
+                }
+            return state.job;
+        });
 }
 
 void Workbench::wantSheets(bool areWanted) {

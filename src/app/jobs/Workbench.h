@@ -96,6 +96,8 @@ class Workbench : public QObject {
             return Outcome(result.take());
         });
     }
+    /// Mends what a finding tells, by its own steps.
+    void mend(const inspect::Finding& finding);
     /// Whether somebody looks at the sheets, so that they are made too.
     void wantSheets(bool areWanted);
     /// Has the pieces laid on sheets once more; what is pinned stays. It is no step.

@@ -9,6 +9,7 @@
 // ten folds with ten angles one can change the direction and leave the angles alone.
 #include "app/stations/FoldsStation.h"
 
+#include "geometry/Measures.h"
 #include "job/LineSteps.h"
 #include "job/SheetSteps.h"
 
@@ -82,6 +83,9 @@ void FoldsStation::buildControls() {
     std::tie(m_choiceText, m_none) = addChoice();
     m_values = new ParameterRows;
     controls()->addWidget(m_values);
+    m_stock = new QComboBox;
+    m_stock->setAccessibleName(tr("Cut from"));
+    m_stockRow = addRow(tr("Cut from"), m_stock, 144);
     m_panels = new PanelRows(bench());
     controls()->addWidget(m_panels);
     connect(m_panels, &PanelRows::found, this, [this] {
@@ -103,8 +107,7 @@ void FoldsStation::buildControls() {
     m_stepsHeading = addHeading(tr("Steps taken here"));
     m_steps = new StepList([](const design::Step& step) {
         const folds::ActionInfo* info = folds::infoOf(step);
-        const bool isOfPanel = info && (info->action == Action::SayPanel || info->action == Action::Glue ||
-                                        info->action == Action::Unglue);
+        const bool isOfPanel = info && info->action >= Action::SayPanel && info->action != Action::Panes;
         return !info ? StepList::Shown::Not : isOfPanel ? StepList::Shown::InWords : StepList::Shown::ToOpen;
     });
     controls()->addWidget(m_steps);
@@ -144,7 +147,8 @@ Tool* FoldsStation::tool() {
 bool FoldsStation::mends(inspect::Kind kind) const {
     using inspect::Kind;
     return kind == Kind::LineCutShort || kind == Kind::FoldEndsShort || kind == Kind::FoldsTooClose ||
-           kind == Kind::FoldInBoard || kind == Kind::ScoredFromBelow;
+           kind == Kind::FoldInBoard || kind == Kind::ScoredFromBelow || kind == Kind::NotchMissesFold ||
+           kind == Kind::PaneBarelyHolds || kind == Kind::LightInside;
 }
 
 // ---- what is chosen ---------------------------------------------------------------------------------------
@@ -166,40 +170,87 @@ LineMarks FoldsStation::lineMarks() const {
     return out;
 }
 
+/// The panel or the windows that are chosen.
 std::vector<geometry::Shape> FoldsStation::ghost() const {
-    return takesPanels() ? m_panels->chosenArea() : std::vector<geometry::Shape>{};
+    if (takesPanels())
+        return m_panels->chosenArea();
+    std::vector<geometry::Shape> out;
+    for (const design::OpeningOf& one : m_windows)
+        if (const design::Piece* piece = pieceOf(one.piece))
+            for (const geometry::Contour& opening : piece->shape().openings)
+                if (geometry::contains({geometry::reversed(opening), {}}, piece->placed(one.inside)))
+                    out.push_back({geometry::reversed(opening), {}});
+    return out;
 }
 
 void FoldsStation::picked(const Pointer& pointer, const design::PieceLine* line) {
     const SceneItem* item = pointer.on();
     if (takesPanels())
         return m_panels->pick(item, pointer.at);
-    if (takesPieces()) {
-        if (item)
-            toggleAll(m_pieces, {item->piece});
-    } else {
-        std::vector<design::LineOf> lines;
-        if (line)
-            lines.push_back({item->piece, line->id});
-        else if (item) // all of its lines
-            for (const design::PieceLine& one : item->body->lines)
-                if (std::find(lines.begin(), lines.end(), design::LineOf{item->piece, one.id}) == lines.end())
-                    lines.push_back({item->piece, one.id});
-        const auto isChosen = [&](const design::LineOf& one) {
-            return std::find(m_lines.begin(), m_lines.end(), one) != m_lines.end();
-        };
-        if (std::all_of(lines.begin(), lines.end(), isChosen))
-            std::erase_if(m_lines, [&](const design::LineOf& one) {
-                return std::find(lines.begin(), lines.end(), one) != lines.end();
-            });
-        else
-            std::copy_if(lines.begin(), lines.end(), std::back_inserter(m_lines), std::not_fn(isChosen));
-        dropGoneLines(); // marks follow from what lies above: no step could change them
-        showControls(valuesOfChosen());
-    }
+    if (takesWindows())
+        pickWindows(pointer);
+    else if (!takesPieces())
+        pickLines(item, line);
+    else if (item)
+        toggleAll(m_pieces, {item->piece});
     m_settle.start();
     emit choiceChanged();
     refresh();
+}
+
+namespace {
+
+/// Adds what is not chosen; lets all of it go when all is.
+template <class One>
+void toggle(std::vector<One>& chosen, const std::vector<One>& these) {
+    const auto isIn = [](const std::vector<One>& all, const One& one) {
+        return std::find(all.begin(), all.end(), one) != all.end();
+    };
+    if (std::all_of(these.begin(), these.end(), [&](const One& one) { return isIn(chosen, one); }))
+        std::erase_if(chosen, [&](const One& one) { return isIn(these, one); });
+    else
+        for (const One& one : these)
+            if (!isIn(chosen, one))
+                chosen.push_back(one);
+}
+
+} // namespace
+
+void FoldsStation::pickLines(const SceneItem* item, const design::PieceLine* line) {
+    std::vector<design::LineOf> lines;
+    if (line)
+        lines.push_back({item->piece, line->id});
+    else if (item) // all of its lines
+        for (const design::PieceLine& one : item->body->lines)
+            if (std::find(lines.begin(), lines.end(), design::LineOf{item->piece, one.id}) == lines.end())
+                lines.push_back({item->piece, one.id});
+    toggle(m_lines, lines);
+    dropGoneLines(); // marks follow from what lies above: no step could change them
+    showControls(valuesOfChosen());
+}
+
+/// A window has no card to click on: whose opening holds the place is asked of every piece there.
+void FoldsStation::pickWindows(const Pointer& pointer) {
+    std::vector<design::OpeningOf> windows;
+    for (const SceneItem& item : pointer.scene->items()) {
+        const design::Piece* piece = pieceOf(item.piece);
+        if (!piece || piece->shape().openings.empty() ||
+            !geometry::bounds(piece->shape()).contains(pointer.at))
+            continue;
+        const std::vector<design::OpeningOf> all = job::windowsOf(*piece);
+        for (size_t i = 0; i < all.size(); ++i)
+            if (geometry::contains({geometry::reversed(piece->shape().openings[i]), {}}, pointer.at))
+                windows.push_back(all[i]);
+        if (windows.empty() && pointer.on() && pointer.on()->piece == item.piece)
+            windows = all; // its card: all of its windows
+    }
+    toggle(m_windows, windows);
+}
+
+qsizetype FoldsStation::chosenCount() const {
+    return static_cast<qsizetype>(takesPieces()    ? m_pieces.size()
+                                  : takesWindows() ? m_windows.size()
+                                                   : m_lines.size());
 }
 
 void FoldsStation::dropGoneLines() {
@@ -209,6 +260,7 @@ void FoldsStation::dropGoneLines() {
                                       [&](const design::PieceLine& line) { return line.id == one.line; });
     });
     std::erase_if(m_pieces, [&](design::PieceId id) { return !pieceOf(id); });
+    std::erase_if(m_windows, [&](const design::OpeningOf& one) { return !pieceOf(one.piece); });
 }
 
 void FoldsStation::choose(Action action) {
@@ -282,6 +334,8 @@ std::optional<design::Step> FoldsStation::stepNow() const {
     std::vector<design::Chosen> on(m_lines.begin(), m_lines.end());
     if (takesPieces())
         on.assign(m_pieces.begin(), m_pieces.end());
+    if (takesWindows())
+        on.assign(m_windows.begin(), m_windows.end());
     if (on.empty())
         return std::nullopt;
     design::Step step = folds::makeStep(info().action, std::move(on), m_values->values());
@@ -356,7 +410,13 @@ void FoldsStation::preview() {
                                 mainButton()->setEnabled(false);
                             };
                         for (const design::PieceId id : outcome->made) {
-                            const auto& was = design::findPiece(before->now, id)->body->lines;
+                            const design::Piece* there = design::findPiece(before->now, id);
+                            const design::Piece& now = *design::findPiece(outcome->pieces.now, id);
+                            if (!there) { // a pane
+                                seen->lines.push_back(now.shape().outline);
+                                continue;
+                            }
+                            const auto& was = there->body->lines;
                             for (const design::PieceLine& line :
                                  design::findPiece(outcome->pieces.now, id)->body->lines)
                                 if (std::find(was.begin(), was.end(), line) == was.end())
@@ -388,6 +448,14 @@ void FoldsStation::take() {
                     [step = *step, index = *m_open](const job::State& now, const base::Progress&) {
                         return job::withStepChanged(now, index, step);
                     });
+        return close();
+    }
+    if (takesWindows()) {
+        bench().run(name, [windows = m_windows, margin = m_values->values().front(),
+                           stock = m_stock->currentData().toString().toStdString()](const job::State& now,
+                                                                                    const base::Progress&) {
+            return job::withPanes(now, windows, margin, stock);
+        });
         return close();
     }
     const bool isChange = info().action == Action::Change;
@@ -427,6 +495,7 @@ void FoldsStation::close() {
     m_opened.reset();
     m_lines.clear();
     m_pieces.clear();
+    m_windows.clear();
     m_ghost.clear();
     m_panels->letGo();
     m_settle.stop();
@@ -467,6 +536,25 @@ void FoldsStation::showAnswer() {
     setAnswer(rows);
 }
 
+/// What panes may be cut from; the first says that the program chooses.
+void FoldsStation::showStocks() {
+    m_stockRow->setVisible(takesWindows() && !m_open);
+    QStringList now{QString()};
+    for (const design::Stock& stock : bench().job().stocks)
+        if (!stock.isCutByHand)
+            now << text(stock.id);
+    QStringList shown;
+    for (int i = 0; i < m_stock->count(); ++i)
+        shown << m_stock->itemData(i).toString();
+    if (shown == now)
+        return;
+    m_stock->clear();
+    for (const QString& id : now)
+        m_stock->addItem(id.isEmpty() ? tr("what lets light through")
+                                      : text(design::stockName(bench().job().stocks, id.toStdString())),
+                         id);
+}
+
 void FoldsStation::refresh() {
     const job::Made& made = bench().made();
     if (made.pieces != m_shownPieces) {
@@ -485,17 +573,21 @@ void FoldsStation::refresh() {
                      ? tr("Click two places. They hold on to corners, notches, middles and edges.")
                  : action == Action::AlongEdge ? tr("Click a straight edge.")
                  : takesPieces()               ? tr("Click pieces.")
+                 : takesWindows()              ? tr("Click windows, or a piece for all of its windows.")
                  : takesPanels() ? tr("Click a panel. Its arrow shows which way it is read once folded.")
                                  : tr("Click lines, or a piece for all of its lines."));
     const bool picks = tool() == &m_pickTool && !takesPanels();
     m_panels->refresh();
     m_panels->setVisible(takesPanels());
     m_marks->refresh();
+    showStocks();
     m_choiceText->parentWidget()->setVisible(picks);
-    const auto count = static_cast<qsizetype>(takesPieces() ? m_pieces.size() : m_lines.size());
-    m_choiceText->setText(count == 0      ? (takesPieces() ? tr("No piece chosen") : tr("No line chosen"))
-                          : takesPieces() ? countOf(count, tr("piece chosen"), tr("pieces chosen"))
-                                          : countOf(count, tr("line chosen"), tr("lines chosen")));
+    const qsizetype count = chosenCount();
+    const auto [none, one, several] =
+        takesPieces()    ? std::tuple(tr("No piece chosen"), tr("piece chosen"), tr("pieces chosen"))
+        : takesWindows() ? std::tuple(tr("No window chosen"), tr("window chosen"), tr("windows chosen"))
+                         : std::tuple(tr("No line chosen"), tr("line chosen"), tr("lines chosen"));
+    m_choiceText->setText(count == 0 ? none : countOf(count, one, several));
     m_none->setVisible(count > 0);
     const bool hasFolds = bench().hasPieces() && made.finished->measures.lines > 0;
     m_foldsAsHeading->setVisible(hasFolds);

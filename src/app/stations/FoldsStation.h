@@ -47,6 +47,7 @@ class FoldsStation : public StationPanel {
     void buildControls();
     const folds::ActionInfo& info() const;
     bool takesPieces() const { return info().action == folds::Action::AlongSides; }
+    bool takesWindows() const { return info().action == folds::Action::Panes; }
     bool takesPanels() const { return info().action == folds::Action::SayPanel; }
     void showControls(const std::vector<double>& values);
     std::vector<double> valuesOfChosen() const;
@@ -55,6 +56,10 @@ class FoldsStation : public StationPanel {
     void lineDrawn(const SceneItem& on, geometry::Point from, geometry::Point to);
     void edgeClicked(const SceneItem& of, geometry::Point at);
     void picked(const Pointer& pointer, const design::PieceLine* line);
+    void pickLines(const SceneItem* item, const design::PieceLine* line);
+    void pickWindows(const Pointer& pointer);
+    void showStocks();
+    qsizetype chosenCount() const;
     const design::Piece* pieceOf(design::PieceId id) const;
     std::optional<design::Step> stepNow() const;
     std::map<std::string, design::Value> saidNow() const;
@@ -73,6 +78,8 @@ class FoldsStation : public StationPanel {
     QComboBox* m_action;
     ParameterRows* m_values;
     QLabel* m_hint;
+    QComboBox* m_stock; ///< of panes and linings
+    QWidget* m_stockRow;
     QLabel* m_note;
     PanelRows* m_panels;
     MarksPanel* m_marks;
@@ -86,6 +93,7 @@ class FoldsStation : public StationPanel {
     PickLineTool m_pickTool;
     std::vector<design::LineOf> m_lines;
     std::vector<design::PieceId> m_pieces;
+    std::vector<design::OpeningOf> m_windows;
     std::vector<double> m_shownValues; ///< of the chosen lines, as they are
     std::vector<geometry::Line> m_ghost;
     std::optional<size_t> m_open;         ///< the step that is open again

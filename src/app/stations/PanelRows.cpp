@@ -8,6 +8,7 @@
 #include "app/stations/Fields.h"
 #include "app/stations/ParameterRows.h"
 #include "geometry/Measures.h"
+#include "job/LineSteps.h"
 #include "job/Steps.h"
 
 #include <QDoubleSpinBox>
@@ -55,7 +56,11 @@ PanelRows::PanelRows(Workbench& bench, QWidget* parent)
     m_front = linkButton(tr("It is the front"), tr("This panel is looked at from the front"));
     m_glue = linkButton(tr("Glue it"), tr("This panel is glued"));
     links->addWidget(m_front);
+    m_line = linkButton(tr("Line it"), tr("Line this panel with card 2 mm smaller"));
+    m_line->setToolTip(
+        tr("A lining 2 mm smaller all round, at the back; give it its stock in the side view"));
     links->addWidget(m_glue);
+    links->addWidget(m_line);
     links->addStretch(1);
     rows->addLayout(links);
     lines->addWidget(m_fields);
@@ -67,6 +72,18 @@ PanelRows::PanelRows(Workbench& bench, QWidget* parent)
             [this](double up) { say(tr("Turn a panel"), folds::Action::SayPanel, "up", up); });
     connect(m_front, &QPushButton::clicked, this, [this] {
         say(tr("Say which panel is the front"), folds::Action::SayPanel, "front", std::string("the front"));
+    });
+    connect(m_line, &QPushButton::clicked, this, [this] {
+        const folds::Panel* panel = chosen();
+        const auto& pieces = m_bench.made().pieces;
+        const design::Piece* piece =
+            panel && pieces ? design::findPiece(pieces->now, m_all[m_of].piece) : nullptr;
+        constexpr double kMarginMm = 2; // from memory
+        if (piece)
+            m_bench.run(tr("Line a panel"),
+                        [piece = *piece, at = panel->middle](const job::State& now, const base::Progress&) {
+                            return job::withLining(now, piece, at, kMarginMm, now.job.stocks.front().id);
+                        });
     });
     connect(m_glue, &QPushButton::clicked, this, [this] {
         const folds::Panel* panel = chosen();

@@ -59,6 +59,7 @@ class PanelRows : public QWidget {
     QDoubleSpinBox* m_up;
     QPushButton* m_front;
     QPushButton* m_glue;
+    QPushButton* m_line;
     QWidget* m_fields;
     Task m_finder;
     job::Kept<job::Finished> m_foundFor;

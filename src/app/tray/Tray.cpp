@@ -111,6 +111,12 @@ void Tray::addStep(QHBoxLayout* line, const inspect::Finding& finding, const QSt
         line->addWidget(forget, 0, Qt::AlignTop);
         return;
     }
+    if (!finding.mendWords.empty()) {
+        auto* mend = linkButton(text(finding.mendWords), tr("%1: %2").arg(text(finding.mendWords), words));
+        mend->setToolTip(text(finding.remedy));
+        connect(mend, &QPushButton::clicked, this, [this, finding] { emit wantsToMend(finding); });
+        line->addWidget(mend, 0, Qt::AlignTop);
+    }
     auto* show = linkButton(tr("Show"), tr("Show: %1").arg(words));
     show->setToolTip(finding.cases.size() > 1
                          ? tr("Go to the place; again for the next of %1").arg(finding.cases.size())

@@ -27,7 +27,8 @@ class Tray : public QWidget {
 
   signals:
     void wantsToShow(const inspect::Finding& finding, const inspect::Case& one);
-    void wantsToForgetStrays(); ///< wishes for pieces that are not there any more
+    void wantsToMend(const inspect::Finding& finding); ///< by its steps
+    void wantsToForgetStrays();                        ///< wishes for pieces that are not there any more
 
   private:
     void addRow(const inspect::Finding& finding);
