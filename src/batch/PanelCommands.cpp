@@ -62,7 +62,7 @@ json panelsJson(const design::Body& body, const folds::Folded& folded) {
                        {"areaMm2", geometry::area(panel.area)},
                        {"upDeg", degrees(panel.upRad)},
                        {"isFront", panel.isFront},
-                       {"isGlued", folds::isGlued(body, panel)}});
+                       {"isGlued", folds::glueOn(body, panel).has_value()}});
     for (const folds::Flap& flap : folded.flaps) {
         json meets = json::array();
         for (const folds::Meeting& one : flap.meets)
@@ -80,7 +80,8 @@ void tellPanels(const design::Body& body, const folds::Folded& folded, std::ostr
             << base::formatSize(box.width(), box.height(), base::LengthUnit::Millimetre);
         const double up = degrees(panel.upRad);
         out << (up == 0 ? ", upright" : ", read turned by " + base::formatNumber(up, 0) + " degrees");
-        out << (panel.isFront ? ", the front" : "") << (folds::isGlued(body, panel) ? ", glued" : "");
+        out << (panel.isFront ? ", the front" : "")
+            << (folds::glueOn(body, panel).has_value() ? ", glued" : "");
         for (const folds::Flap& flap : folded.flaps)
             if (flap.panel == i) {
                 out << ", a flap";

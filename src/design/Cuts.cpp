@@ -23,6 +23,7 @@
 // map, and so cannot be forgotten when a pin moves it.
 #include "design/Cuts.h"
 
+#include "base/Length.h"
 #include "design/Cluster.h"
 
 #include <algorithm>
@@ -77,17 +78,14 @@ std::vector<Line> partedAtCrossings(const Line& line, const std::vector<Line>& o
 }
 
 base::Status addPerforated(const std::vector<Line>& lines, const geometry::Perforation& how,
-                           std::vector<Line>& into, const base::Progress& progress) {
-    for (const Line& line : lines) {
-        if (progress.isCancelled())
-            return base::cancelled();
+                           std::vector<Line>& into) {
+    for (const Line& line : lines)
         for (const Line& stretch : partedAtCrossings(line, lines)) {
             auto cuts = geometry::perforated(stretch, how);
             if (!cuts)
                 return cuts.error();
             into.insert(into.end(), cuts->begin(), cuts->end());
         }
-    }
     return base::Done{};
 }
 
@@ -104,8 +102,8 @@ void addTicks(const Line& fold, std::vector<Line>& into) {
 }
 
 /// What the lines of a piece ask to be done, where it lies.
-base::Status addLines(const Laid& laid, const geometry::Transform& map, FoldsAs foldsAs, PieceCuts& into,
-                      const base::Progress& progress) {
+base::Status addLines(const Laid& laid, const geometry::Transform& map, FoldsAs foldsAs,
+                      const geometry::Perforation& how, PieceCuts& into, const base::Progress& progress) {
     std::vector<Line> folds;
     for (const PieceLine& line : laid.piece.body->lines) {
         const Line path = geometry::transformed(line.path, map);
@@ -115,7 +113,7 @@ base::Status addLines(const Laid& laid, const geometry::Transform& map, FoldsAs 
             into.of(Operation::CutInside).lines.push_back(path);
         } else if (const auto* tear = std::get_if<Tear>(&line.does)) {
             if (auto ok = addPerforated({path}, {tear->cutMm, tear->leftMm, tear->leftMm},
-                                        into.of(Operation::Perforate).lines, progress);
+                                        into.of(Operation::Perforate).lines);
                 !ok)
                 return ok;
         } else {
@@ -124,17 +122,63 @@ base::Status addLines(const Laid& laid, const geometry::Transform& map, FoldsAs 
             into.of(isScored ? Operation::Score : Operation::Draw).lines.push_back(path);
         }
     }
-    if (foldsAs == FoldsAs::Perforation)
-        return addPerforated(folds, {}, into.of(Operation::Perforate).lines, progress);
-    for (const Line& fold : folds)
-        if (foldsAs == FoldsAs::Hand)
-            addTicks(fold, into.of(Operation::Draw).lines);
-        else
-            into.of(Operation::Score).lines.push_back(fold);
+    if (progress.isCancelled())
+        return base::cancelled();
+    auto lines = foldLines(folds, foldsAs, how);
+    if (!lines)
+        return lines.error();
+    constexpr std::array kDoneBy{Operation::Score, Operation::Perforate, Operation::Draw};
+    auto& all = into.of(kDoneBy[static_cast<size_t>(foldsAs)]).lines;
+    all.insert(all.end(), lines->begin(), lines->end());
     return base::Done{};
 }
 
 } // namespace
+
+geometry::Perforation perforationOf(const Stock* stock) {
+    constexpr double kLightGrams = 150, kHeavyGrams = 250;
+    if (stock && stock->gramsPerM2 < kLightGrams)
+        return {2, 2, 2};
+    if (stock && stock->gramsPerM2 > kHeavyGrams)
+        return {3, 1, 2};
+    return {2.5, 1.5, 2};
+}
+
+std::string perforationText(const Stack& stack) {
+    double leastCut = 100, mostCut = 0, leastLeft = 100, mostLeft = 0;
+    for (const Laid& laid : stack.pieces) {
+        const auto& lines = laid.piece.body->lines;
+        if (std::none_of(lines.begin(), lines.end(),
+                         [](const PieceLine& line) { return std::holds_alternative<Fold>(line.does); }))
+            continue;
+        const geometry::Perforation how = perforationOf(findStock(stack.stocks, stack.layerOf(laid).stockId));
+        leastCut = std::min(leastCut, how.cutMm);
+        mostCut = std::max(mostCut, how.cutMm);
+        leastLeft = std::min(leastLeft, how.leftMm);
+        mostLeft = std::max(mostLeft, how.leftMm);
+    }
+    const auto words = [](double least, double most) {
+        return base::formatNumber(least, 1) + (most > least ? " to " + base::formatNumber(most, 1) : "") +
+               " mm";
+    };
+    return words(leastCut, mostCut) + " cut, at least " + words(leastLeft, mostLeft) +
+           " left, 2 mm at the ends and where folds cross";
+}
+
+base::Result<std::vector<Line>> foldLines(const std::vector<Line>& folds, FoldsAs as,
+                                          const geometry::Perforation& how) {
+    if (as == FoldsAs::Score)
+        return folds;
+    std::vector<Line> out;
+    if (as == FoldsAs::Perforation) {
+        if (auto ok = addPerforated(folds, how, out); !ok)
+            return ok.error();
+        return out;
+    }
+    for (const Line& fold : folds)
+        addTicks(fold, out);
+    return out;
+}
 
 std::vector<FrameCut> framesOn(const Stack& stack, const PlacedSheet& sheet) {
     std::vector<FrameCut> out;
@@ -168,6 +212,7 @@ base::Result<SheetCuts> cutsOn(const Stack& stack, const PlacedSheet& sheet, Fol
     for (const Laid& laid : stack.pieces)
         laidOf[laid.id()] = &laid;
     const ClusterIndex clusterOf = clusterIndex(stack);
+    const geometry::Perforation how = perforationOf(findStock(stack.stocks, sheet.stockId));
     std::vector<geometry::Shape> shapes;
     std::map<std::pair<const Cluster*, int>, std::vector<size_t>> clusters;
     for (const PlacedPiece& placed : sheet.pieces) {
@@ -182,7 +227,7 @@ base::Result<SheetCuts> cutsOn(const Stack& stack, const PlacedSheet& sheet, Fol
         shapes.push_back(geometry::transformed(laid->second->shape(), map));
         out.pieces.push_back({placed.what});
         sortCuts(shapes.back(), whole(shapes.back()), out.pieces.back());
-        if (auto ok = addLines(*laid->second, map, foldsAs, out.pieces.back(), progress); !ok)
+        if (auto ok = addLines(*laid->second, map, foldsAs, how, out.pieces.back(), progress); !ok)
             return ok.error();
     }
     for (const auto& [in, members] : clusters) {

@@ -298,11 +298,14 @@ std::vector<Flap> flapsOf(const design::Body& body, const std::vector<Panel>& pa
     return out;
 }
 
-bool isGlued(const design::Body& body, const Panel& panel) {
-    return std::any_of(body.zones.begin(), body.zones.end(), [&](const design::Zone& zone) {
-        return zone.kind == design::Zone::Kind::Glue &&
-               geometry::contains(panel.area, geometry::pointInside(zone.area));
-    });
+std::optional<size_t> glueOn(const design::Body& body, const Panel& panel) {
+    const double half = geometry::area(panel.area) / 2;
+    for (size_t i = 0; i < body.zones.size(); ++i)
+        if (const design::Zone& zone = body.zones[i];
+            zone.kind == design::Zone::Kind::Glue && geometry::area(zone.area) > half &&
+            geometry::contains(panel.area, geometry::pointInside(zone.area)))
+            return i;
+    return std::nullopt;
 }
 
 base::Result<Folded> foldedOf(const design::Body& body, const base::Progress& progress) {

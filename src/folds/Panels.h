@@ -57,8 +57,9 @@ struct Flap {
 /// Cost:   O(panels x edges).
 std::vector<Flap> flapsOf(const design::Body& body, const std::vector<Panel>& panels);
 
-/// Returns whether a zone for glue lies on a panel.
-bool isGlued(const design::Body& body, const Panel& panel);
+/// Returns the zone of glue that covers a panel, among the body's zones; nothing when it is not glued. The ring of a pane
+/// covers none.
+std::optional<size_t> glueOn(const design::Body& body, const Panel& panel);
 
 /// A piece as its folds part it.
 struct Folded {

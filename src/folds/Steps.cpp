@@ -479,16 +479,12 @@ class Doing {
         auto panel = panelSaid();
         if (!panel)
             return panel.error();
-        const auto isThere = [&](const design::Zone& zone) {
-            return zone.kind == design::Zone::Kind::Glue &&
-                   geometry::contains(panel->area, geometry::pointInside(zone.area));
-        };
-        const auto there = std::find_if(m_body.zones.begin(), m_body.zones.end(), isThere);
-        const bool isGlued = there != m_body.zones.end();
+        const auto there = glueOn(m_body, *panel);
+        const bool isGlued = there.has_value();
         if (isGlued == (m_info.action == Action::Glue))
             return base::Done{};
         if (isGlued)
-            m_body.zones.erase(there);
+            m_body.zones.erase(m_body.zones.begin() + static_cast<std::ptrdiff_t>(*there));
         else
             m_body.zones.push_back({design::Zone::Kind::Glue, std::move(panel->area), 0, m_target->piece});
         ++m_changed;

@@ -96,7 +96,7 @@ base::Result<Job> withoutLines(const State& state, const std::vector<LineOf>& li
 
 namespace {
 
-/// The layer at the back that is cut from a stock; made behind all others when there is none.
+/// The layer at the back that is cut from a stock; made below all others when there is none.
 design::LayerId layerAtBack(Job& job, const std::string& stockId) {
     for (const design::Layer& layer : job.layers)
         if (layer.at == design::Layer::At::Back && layer.stockId == stockId)
@@ -104,7 +104,7 @@ design::LayerId layerAtBack(Job& job, const std::string& stockId) {
     const design::LayerId id{job.nextLayer++};
     design::Layer layer{id, "", stockId};
     layer.at = design::Layer::At::Back;
-    job.layers.push_back(std::move(layer));
+    job.layers.insert(job.layers.begin(), std::move(layer)); // it is seen from the front, through openings
     return id;
 }
 

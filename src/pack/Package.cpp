@@ -132,11 +132,11 @@ std::string linesText(const design::Stack& stack, design::FoldsAs foldsAs) {
             below += design::isScoredFromBelow(line, laid);
         }
     std::string out;
-    constexpr std::array<const char*, 3> kMade{
-        "scored", "perforated: 2.5 mm cut, at least 1.5 mm left, 2 mm at the ends",
+    const std::array<std::string, 3> made{
+        "scored", "perforated: " + design::perforationText(stack),
         "folded by hand: a pen marks the first and last 2 mm of each, lay a ruler there"};
     if (folds > 0)
-        out += "\nFolds: " + std::to_string(folds) + ", " + kMade[static_cast<size_t>(foldsAs)] + ".\n";
+        out += "\nFolds: " + std::to_string(folds) + ", " + made[static_cast<size_t>(foldsAs)] + ".\n";
     if (below > 0 && foldsAs == design::FoldsAs::Score)
         out += "Of these " + std::to_string(below) +
                " are to be scored on the face that lies below on the mat: turn the "

@@ -567,8 +567,9 @@ TEST_F(StepCommands, PanelsAreToldAndMarksFollowTheirLayers) {
         << m_err.str();
     const job::State lined = state("lined.thinline");
     ASSERT_EQ(lined.made.work()->pieces.size(), 2u);
-    EXPECT_NEAR(geometry::area(lined.made.work()->pieces[1].shape()), 46 * 76, 1e-6);
-    EXPECT_EQ(lined.made.work()->layerOf(lined.made.work()->pieces[1]).stockId, "cream");
+    const design::Laid& lining = lined.made.work()->pieces[0]; // below all that is seen from the front
+    EXPECT_NEAR(geometry::area(lining.shape()), 46 * 76, 1e-6);
+    EXPECT_EQ(lined.made.work()->layerOf(lining).stockId, "cream");
 
     ASSERT_EQ(call({"figure", "ellipse", "width=30mm", "height=30mm", "--into", "strip.thinline", "--stock",
                     "rust", "--job", "strip.thinline"}),

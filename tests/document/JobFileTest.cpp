@@ -155,6 +155,35 @@ TEST(JobFile, ThePennantsThatShipShowLayersLiftsAndACluster) {
     EXPECT_NEAR(state.made.finished->heights.tallMm(), 0.4 + 1.5 + 0.3 + 0.08, 1e-9);
 }
 
+TEST(JobFile, TheLanternThatShipsFoldsAndHasPanes) {
+    DiskFileStore disk;
+    const job::State state =
+        must(loadJob(disk, std::string(THINLINE_SOURCE_DIR) + "/demo/gull-point-lantern.thinline")).state;
+    EXPECT_TRUE(job::passedOver(state.made).empty());
+    const design::Laid* walls = nullptr;
+    int panes = 0;
+    for (const design::Laid& laid : state.made.work()->pieces) {
+        const design::Stock* stock =
+            design::findStock(state.job.stocks, state.made.work()->layerOf(laid).stockId);
+        panes += stock->isTranslucent;
+        if (!laid.piece.body->lines.empty())
+            walls = &laid;
+    }
+    EXPECT_EQ(panes, 4);
+    ASSERT_TRUE(walls);
+    int folds = 0, scores = 0, marks = 0;
+    for (const design::PieceLine& line : walls->piece.body->lines) {
+        folds += std::holds_alternative<design::Fold>(line.does) && line.beginsAtEdge && line.endsAtEdge;
+        scores += std::holds_alternative<design::Score>(line.does);
+        marks += std::holds_alternative<design::Placement>(line.does);
+    }
+    EXPECT_EQ(folds, 4);
+    EXPECT_EQ(scores, 1);
+    EXPECT_GT(marks, 0) << "where the compass rose goes";
+    EXPECT_EQ(walls->piece.body->zones.size(), 5u) << "a flap and four rings";
+    EXPECT_TRUE(support::arranged(state).made.sheets->unplaced.empty());
+}
+
 /// The entries of a job with one of them changed.
 base::Bytes with(const std::string& name, const std::function<void(std::string&)>& change) {
     static const base::Bytes file = must(writeJob(fullState()));

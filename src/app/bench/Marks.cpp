@@ -1,9 +1,18 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Lines, faces and zones over the tiles, drawn anew with every picture: they are few, and must be crisp at any zoom. Card is
+// light or dark in both themes, so every line has a white rim and the colours are those of the light theme.
+//
+// A fold shows what will be made of it. Scored it is a line with a bead at either end; perforated it is the cuts themselves,
+// with the bridges where they will be, by the same function that writes the file; left to a hand it is the pen's ticks. So a
+// person sees before she cuts whether a bridge falls on a thin place. Of a piece with more than two hundred lines the folds
+// alone are shown; nobody looks at ten thousand dashes.
 #include "app/bench/Marks.h"
 
 #include "app/bench/Paths.h"
 #include "app/settings/Theme.h"
+#include "design/Cuts.h"
 
 #include <QPainter>
 
@@ -63,6 +72,7 @@ Qt::BrushStyle hatchOf(design::Zone::Kind kind) {
 
 void Marks::show(const Scene* scene) {
     m_lines.clear();
+    m_made.clear();
     m_zones.clear();
     m_faces.clear();
     if (!scene)
@@ -72,7 +82,10 @@ void Marks::show(const Scene* scene) {
             continue;
         const QTransform map = painterMap(item.map);
         for (const design::PieceLine& line : item.body->lines)
-            m_lines.push_back({map.map(pathOf(line.path)), line.does});
+            m_lines.push_back(
+                {map.map(pathOf(line.path)), line.does,
+                 item.foldsAs != design::FoldsAs::Score && std::holds_alternative<design::Fold>(line.does)});
+        addFoldLines(item);
         for (const design::Zone& zone : item.body->zones)
             m_zones.push_back({map.map(pathOf(zone.area)), zone.kind});
         for (const design::Face& face : item.body->faces) {
@@ -82,6 +95,25 @@ void Marks::show(const Scene* scene) {
                                face.kind, QColor(face.colour[0], face.colour[1], face.colour[2])});
         }
     }
+}
+
+/// What the chosen tool does along the folds of a piece, with its true dashes; of more folds than anybody looks at one by
+/// one the lines alone are shown.
+void Marks::addFoldLines(const SceneItem& item) {
+    constexpr size_t kMostFolds = 200;
+    if (item.foldsAs == design::FoldsAs::Score || item.body->lines.size() > kMostFolds)
+        return;
+    std::vector<geometry::Line> folds;
+    for (const design::PieceLine& line : item.body->lines)
+        if (std::holds_alternative<design::Fold>(line.does))
+            folds.push_back(geometry::transformed(line.path, item.map));
+    const auto lines = design::foldLines(folds, item.foldsAs, item.perforation);
+    if (!lines || lines->empty())
+        return;
+    QPainterPath all;
+    for (const geometry::Line& line : *lines)
+        all.addPath(pathOf(line));
+    m_made.emplace_back(std::move(all), item.foldsAs);
 }
 
 void Marks::paint(QPainter& painter, const BenchMap& map) const {
@@ -110,8 +142,10 @@ void Marks::paint(QPainter& painter, const BenchMap& map) const {
         const Look look = lookOf(line.does, map.pxPerMm);
         painter.setPen(QPen(QColor("#FFFFFF"), look.pen.widthF() + 2, Qt::SolidLine, Qt::RoundCap));
         painter.drawPath(there);
-        painter.setPen(look.pen);
-        painter.drawPath(there);
+        if (!line.isFaint) {
+            painter.setPen(look.pen);
+            painter.drawPath(there);
+        }
         if (!look.hasBeads)
             continue;
         painter.setPen(QPen(QColor("#FFFFFF"), 1));
@@ -120,6 +154,11 @@ void Marks::paint(QPainter& painter, const BenchMap& map) const {
         painter.drawEllipse(there.pointAtPercent(0), kBead, kBead);
         painter.drawEllipse(there.pointAtPercent(1), kBead, kBead);
         painter.setBrush(Qt::NoBrush);
+    }
+    for (const auto& [path, as] : m_made) {
+        const bool isCut = as == design::FoldsAs::Perforation;
+        painter.setPen(QPen(isCut ? Theme::light().ink : strong, isCut ? 2 : 3, Qt::SolidLine, Qt::FlatCap));
+        painter.drawPath(toWidget.map(path));
     }
 }
 

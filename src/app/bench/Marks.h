@@ -42,7 +42,9 @@ class Marks {
     struct Line {
         QPainterPath path; ///< bench mm
         design::LineUse does;
+        bool isFaint = false; ///< another tool makes it: what that does is drawn over it
     };
+    void addFoldLines(const SceneItem& item);
     struct Zone {
         QPainterPath path;
         design::Zone::Kind kind{};
@@ -53,6 +55,7 @@ class Marks {
         QColor colour;
     };
     std::vector<Line> m_lines;
+    std::vector<std::pair<QPainterPath, design::FoldsAs>> m_made; ///< cuts and pen ticks of folds
     std::vector<Zone> m_zones;
     std::vector<Face> m_faces;
 };

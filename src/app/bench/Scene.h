@@ -20,6 +20,8 @@ struct SceneItem {
     int copy = 0;
     int load = -1; ///< on which mat it lies; -1 in the design
     std::optional<design::PlacedPiece> placed = {};
+    design::FoldsAs foldsAs = design::FoldsAs::Score; ///< how its folds are shown
+    geometry::Perforation perforation = {};
 
     const geometry::Shape& shape() const { return body->shape; }
     bool isPinned() const { return placed && placed->isPinned; }

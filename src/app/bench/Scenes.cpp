@@ -33,18 +33,21 @@ raster::Rgb mixed(raster::Rgb a, raster::Rgb b, double share) {
 }
 
 /// The visible layers' pieces where they lie in the design.
-std::vector<SceneItem> itemsOfDesign(const design::Stack& stack, const Transform& map = {}) {
+std::vector<SceneItem> itemsOfDesign(const design::Stack& stack, const Transform& map = {},
+                                     design::FoldsAs foldsAs = design::FoldsAs::Score) {
     std::vector<SceneItem> items;
     items.reserve(stack.pieces.size());
     const design::Layer* layer = nullptr;
     raster::Rgb colour{};
+    geometry::Perforation perforation;
     for (const design::Laid& laid : stack.pieces) {
         if (!layer || layer->id != laid.layer) {
             layer = &stack.layerOf(laid);
             colour = design::colourOf(stack.stocks, layer->stockId);
+            perforation = design::perforationOf(design::findStock(stack.stocks, layer->stockId));
         }
         if (!layer->isHidden)
-            items.push_back({laid.piece.body, map, colour, laid.id()});
+            items.push_back({laid.piece.body, map, colour, laid.id(), 0, -1, {}, foldsAs, perforation});
     }
     return items;
 }
@@ -104,12 +107,14 @@ ScenePtr sceneOfPicture(const job::Source& source, std::shared_ptr<const raster:
 }
 
 ScenePtr sceneOfDesign(const job::Source* picture, const job::Made& made,
-                       std::shared_ptr<const raster::Picture> pixels, std::shared_ptr<Outlines> outlines) {
+                       std::shared_ptr<const raster::Picture> pixels, std::shared_ptr<Outlines> outlines,
+                       design::FoldsAs foldsAs) {
     if (!made.work())
         return nullptr;
     constexpr double kRimMm = 10;
     Box paper = job::workBox(made).grownBy(kRimMm);
-    std::vector<SceneItem> items = pixels ? std::vector<SceneItem>{} : itemsOfDesign(*made.work());
+    std::vector<SceneItem> items =
+        pixels ? std::vector<SceneItem>{} : itemsOfDesign(*made.work(), {}, foldsAs);
     ScenePicture shown;
     if (const auto* traced = job::asA<job::Picture>(picture); traced && traced->tracing) {
         shown = placed(*picture, ownBox(*traced, true), std::move(pixels));
@@ -185,6 +190,8 @@ ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines
         for (const design::PlacedSheet& sheet : load.sheets) {
             const Point at = corner + Point{sheet.xMm, sheet.yMm};
             const raster::Rgb colour = design::colourOf(stack.stocks, sheet.stockId);
+            const geometry::Perforation perforation =
+                design::perforationOf(design::findStock(stack.stocks, sheet.stockId));
             ghosts.push_back({SceneGhost::Kind::Sheet,
                               {at, at + Point{sheet.widthMm, sheet.heightMm}},
                               mixed(kMat, colour, 0.3)});
@@ -193,7 +200,8 @@ ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines
                     items.push_back(
                         {laid->second->piece.body,
                          design::placement(laid->second->piece, placed.pose).then(Transform::move(corner)),
-                         colour, placed.what.piece, placed.what.copy, static_cast<int>(l), placed});
+                         colour, placed.what.piece, placed.what.copy, static_cast<int>(l), placed,
+                         made.inputs.plan.foldsAs, perforation});
             for (const design::FrameCut& frame : design::framesOn(stack, sheet))
                 frames.push_back(geometry::transformed(frame.outline, Transform::move(corner)));
         }

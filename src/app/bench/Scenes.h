@@ -14,9 +14,10 @@ using ScenePtr = std::shared_ptr<const Scene>;
 /// A picture alone, at its real size; its pixels may still be missing.
 ScenePtr sceneOfPicture(const job::Source& source, std::shared_ptr<const raster::Picture> pixels,
                         std::shared_ptr<Outlines> outlines);
-/// The design on its paper; with `pixels` the picture lies over it instead of the areas.
+/// The design on its paper, folds shown as they will be made; with `pixels` the picture lies over it instead of the areas.
 ScenePtr sceneOfDesign(const job::Source* picture, const job::Made& made,
-                       std::shared_ptr<const raster::Picture> pixels, std::shared_ptr<Outlines> outlines);
+                       std::shared_ptr<const raster::Picture> pixels, std::shared_ptr<Outlines> outlines,
+                       design::FoldsAs foldsAs = design::FoldsAs::Score);
 /// The design over the mats and sheets it might go on, its upper left corner at the bench's origin.
 ScenePtr sceneOfSize(const job::Made& made, const design::Formats& formats,
                      std::shared_ptr<Outlines> outlines);

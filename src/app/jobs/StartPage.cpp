@@ -58,7 +58,10 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     auto* pennants = new QPushButton(tr("Open the signal pennants"));
     pennants->setToolTip(tr("A finished job with lifted layers and letters of film that stay together"));
     buttons->addWidget(demo);
+    auto* lantern = new QPushButton(tr("Open the ship's lantern"));
+    lantern->setToolTip(tr("A finished job with folds, a glue flap and panes; for a battery light only"));
     buttons->addWidget(pennants);
+    buttons->addWidget(lantern);
     buttons->addWidget(picture);
     buttons->addStretch(1);
     column->addLayout(buttons);
@@ -80,6 +83,7 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     connect(demo, &QPushButton::clicked, this, [this] { emit wantsDemo("gull-point-lighthouse.thinline"); });
     connect(pennants, &QPushButton::clicked, this,
             [this] { emit wantsDemo("gull-point-pennants.thinline"); });
+    connect(lantern, &QPushButton::clicked, this, [this] { emit wantsDemo("gull-point-lantern.thinline"); });
     connect(picture, &QPushButton::clicked, this, &StartPage::wantsPicture);
 }
 

@@ -65,7 +65,7 @@ LayerControls::LayerControls(Workbench& bench, CrossSection* section, QWidget* p
     m_name->setToolTip(tr("Without a name a layer is called by its stock"));
     m_stock->setAccessibleName(tr("Stock of the layer"));
     m_place->setAccessibleName(tr("Place of the layer"));
-    m_place->addItems({tr("in front"), tr("behind"), tr("on the back")});
+    m_place->addItems({tr("in front"), tr("behind"), tr("on back")});
     m_place->setToolTip(tr("In front of the base, behind it, or on its rear side"));
     auto* lines = new QVBoxLayout(this);
     lines->setContentsMargins(0, 0, 0, 0);

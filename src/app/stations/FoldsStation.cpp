@@ -128,8 +128,12 @@ bool FoldsStation::isDone() const {
 }
 
 ScenePtr FoldsStation::scene() {
-    return kept(valuesOfDesign(), [&] {
-        return sceneOfDesign(bench().pictureSource(), bench().made(), nullptr, bench().outlines());
+    // A scene for each way of making folds, told apart by a value of its own.
+    static const std::array<std::shared_ptr<const int>, 3> ways{
+        std::make_shared<int>(0), std::make_shared<int>(1), std::make_shared<int>(2)};
+    const design::FoldsAs as = bench().job().plan.foldsAs;
+    return kept(valuesOfDesign(ways[static_cast<size_t>(as)]), [&] {
+        return sceneOfDesign(bench().pictureSource(), bench().made(), nullptr, bench().outlines(), as);
     });
 }
 

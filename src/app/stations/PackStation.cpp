@@ -3,6 +3,7 @@
 #include "app/stations/PackStation.h"
 
 #include "app/stations/SheetsStation.h"
+#include "design/Cuts.h"
 #include "job/SheetSteps.h"
 #include "job/SourceSteps.h"
 #include "pack/Package.h"
@@ -187,10 +188,9 @@ void PackStation::refresh() {
     tell(m_files, names.join("\n"));
     const design::StackMeasures& m = bench().made().finished->measures;
     if (m.lines > 0) {
-        const QString how[] = {
-            tr("Pressed by a blunt tool before anything is cut."),
-            tr("2.5 mm cut, at least 1.5 mm left, 2 mm at the ends and where folds cross."),
-            tr("A pen marks the first and last 2 mm; lay a ruler there.")};
+        const QString how[] = {tr("Pressed by a blunt tool before anything is cut."),
+                               text(design::perforationText(*bench().work())) + ".",
+                               tr("A pen marks the first and last 2 mm; lay a ruler there.")};
         tell(m_folds, how[static_cast<size_t>(bench().job().plan.foldsAs)]);
     }
     const job::Licence strictest = job::originsOf(bench().job()).strictest;

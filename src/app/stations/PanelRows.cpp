@@ -87,7 +87,7 @@ PanelRows::PanelRows(Workbench& bench, QWidget* parent)
     });
     connect(m_glue, &QPushButton::clicked, this, [this] {
         const folds::Panel* panel = chosen();
-        const bool isOff = panel && folds::isGlued(*m_all[m_of].body, *panel);
+        const bool isOff = panel && folds::glueOn(*m_all[m_of].body, *panel).has_value();
         say(isOff ? tr("Do not glue a flap") : tr("Glue a flap"),
             isOff ? folds::Action::Unglue : folds::Action::Glue, {}, 0.0);
     });
@@ -199,7 +199,8 @@ void PanelRows::show() {
     m_name->setText(text(panel->name));
     m_up->setValue(degrees(panel->upRad));
     m_front->setEnabled(!panel->isFront);
-    m_glue->setText(folds::isGlued(*m_all[m_of].body, *panel) ? tr("Do not glue it") : tr("Glue it"));
+    m_glue->setText(folds::glueOn(*m_all[m_of].body, *panel).has_value() ? tr("Do not glue it")
+                                                                         : tr("Glue it"));
 }
 
 void PanelRows::say(const QString& name, folds::Action action, const std::string& value,
@@ -244,7 +245,7 @@ QVector<std::pair<QString, QString>> PanelRows::answer() const {
         for (size_t k = 0; k < of.folded->panels.size(); ++k) {
             const folds::Panel& panel = of.folded->panels[k];
             ++panels;
-            glued += folds::isGlued(*of.body, panel);
+            glued += folds::glueOn(*of.body, panel).has_value();
             if (degrees(panel.upRad) != 0)
                 turned << tr("%1 by %2°").arg(text(panel.name)).arg(degrees(panel.upRad));
             if (const folds::Flap* flap = flapOf(of, k); flap && !flap->meets.empty() && out.size() < 2)

@@ -1,5 +1,8 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// Rows are built only when the steps are others. Steps never change in place (a changed one is another pointer), so the
+// comparison is of pointers, and a click elsewhere costs nothing here.
 #include "app/stations/StepList.h"
 
 #include "app/stations/Fields.h"
