@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 
 // What a step costs once a job is large: how soon what follows from a changed step is there, how soon an undone
-// one, how much an autosave writes, what a save copies, which bodies are searched again.
+// one, how much an autosave writes, what a save copies, which bodies are searched again, what lines on pieces add.
 //
 //     bench_model
 
@@ -11,6 +11,7 @@
 #include "document/History.h"
 #include "document/JobFile.h"
 #include "document/Recovery.h"
+#include "folds/Steps.h"
 #include "inspect/Inspect.h"
 #include "support/Jobs.h"
 
@@ -118,6 +119,47 @@ void measureKeeping(const job::State& work) {
     std::printf("open the demo %.1f ms\n", open.median());
 }
 
+/// What ten lines on each of 500 pieces add to the same work.
+void measureLines() {
+    const job::State bare =
+        support::made(support::openedDrawing(bench::svgOfDiscs(500, 24), "discs.svg").job);
+    const design::Chosen all = design::EveryPieceOf{bare.job.sources[0]->id};
+    job::State lined = support::after(bare, folds::makeStep(folds::Action::AlongSides, {all}, {0, 5}));
+    lined = support::after(lined, folds::makeStep(folds::Action::Repeat, {all}, {9, 0, 1}));
+    std::printf("500 pieces with %d lines on them, and without:\n", lined.made.finished->measures.lines);
+    const auto compare = [&](const char* what, const std::function<void(const job::State&)>& work) {
+        Times with, without;
+        for (int i = 0; i < kTimes; ++i) { // one after the other, so that both meet the same machine
+            without.ms.push_back(msOf([&] { work(bare); }));
+            with.ms.push_back(msOf([&] { work(lined); }));
+        }
+        std::printf("  %s: %.1f ms with, %.1f ms without: %.2f times\n", what, with.median(),
+                    without.median(), with.median() / without.median());
+    };
+    const auto shaped = [&](shape::Action action, const std::vector<double>& values) {
+        return [action, values, all](const job::State& now) {
+            design::Step step = shape::makeStep(action, {}, values);
+            step.on = {all};
+            support::after(now, step);
+        };
+    };
+    compare("move all", shaped(shape::Action::Move, {3, 4}));
+    compare("turn all", shaped(shape::Action::Turn, {15}));
+    compare("grow all", shaped(shape::Action::Offset, {0.5, 1, 0}));
+    compare("join two", [](const job::State& now) {
+        support::after(now, shape::Action::Join,
+                       {now.made.work()->pieces[10].id(), now.made.work()->pieces[11].id()});
+    });
+    compare("lay on sheets", [](const job::State& now) {
+        support::arranged({now.job, job::withoutSheets(now.made)});
+    });
+    compare("findings", [](const job::State& now) {
+        inspect::Memory memory;
+        (void)inspect::inspect(now, job::shippedCatalogue().formats, memory);
+    });
+    compare("save", [](const job::State& now) { (void)document::writeJob(now); });
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -126,4 +168,5 @@ int main(int argc, char** argv) {
     measureMaking(work);
     measureFindings(work);
     measureKeeping(work);
+    measureLines();
 }

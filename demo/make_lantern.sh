@@ -20,7 +20,8 @@ step panels --at 20mm,20mm --front --name "bow"
 step panels --at 80mm,20mm --name "port side"
 step panels --at 140mm,20mm --name "stern"
 step panels --at 200mm,20mm --name "starboard"
-step panels --at 257mm,60mm --glue --name "flap"
+step panels --at 257mm,60mm --name "flap"
+step panels --at 257mm,60mm --glue
 step stock --new "frosted paper" --kind "translucent paper" --colour "#ece6d2" --sheets "210x297mm" --price 0.6
 step panes --on all --margin 5mm --stock frosted-paper
 "$batch" figure star points=8 across=22mm --stock lamp --into "$job" > /dev/null

@@ -3,6 +3,7 @@
 #include "app/Application.h"
 #include "app/MainWindow.h"
 #include "app/settings/Theme.h"
+#include "app/stations/FoldsStation.h"
 #include "app/stations/ShapeStation.h"
 #include "document/DiskFileStore.h"
 #include "document/DiskFontStore.h"
@@ -59,7 +60,7 @@ void photographWhenQuiet(app::MainWindow& window, const QString& path) {
     timer->start(kTickMs);
 }
 
-/// Chooses an outcome at Shape and the pieces for it: "join:1:area.12,1:area.14".
+/// Chooses an outcome at Shape and the pieces for it, "join:1:area.12,1:area.14", or what is done at Folds: "panes".
 void choose(app::MainWindow& window, const QString& wanted) {
     const QString action = wanted.section(':', 0, 0);
     std::vector<design::PieceId> pieces;
@@ -69,6 +70,9 @@ void choose(app::MainWindow& window, const QString& wanted) {
     for (const shape::ActionInfo& info : shape::actionInfos())
         if (action == QLatin1String(info.name))
             window.panel<app::ShapeStation>()->choose(info.action, pieces);
+    for (const folds::ActionInfo& info : folds::actionInfos())
+        if (action == QLatin1String(info.name))
+            window.panel<app::FoldsStation>()->choose(info.action);
 }
 
 } // namespace

@@ -3,6 +3,10 @@
 
 // Folds and other lines of pieces: told, laid, changed, taken off, and how folds are made. Each way calls the step the
 // Folds station calls.
+//
+// Lines are named by their numbers, which are told with their pieces and stay as long as the line is there: those of a drawing
+// count from 1, those laid by a step are made of its number. A number alone is not enough, for twins of a piece carry the
+// same ones; so --lines goes with --on. Places are those of the design, as `show` and the rulers of the window have them.
 #include "batch/JobCommands.h"
 #include "batch/Names.h"
 #include "batch/Report.h"

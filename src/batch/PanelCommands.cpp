@@ -135,6 +135,9 @@ base::Result<design::Step> panelStepSaid(const State& state, const std::vector<d
     if (!piece)
         return Error{Code::NotFound, "No piece lies at that place."};
     using folds::Action;
+    const int said = options.has("--front") + options.has("--name") + options.has("--up");
+    if (options.has("--glue") + options.has("--no-glue") + (said > 0) > 1)
+        return Error{Code::InvalidArgument, "Say --glue and --no-glue each by itself."};
     const bool glues = options.has("--glue"), unglues = options.has("--no-glue");
     design::Step out = folds::panelStep(glues     ? Action::Glue
                                         : unglues ? Action::Unglue

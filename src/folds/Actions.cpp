@@ -1,5 +1,10 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+
+// The table of what can be done at Folds, and how its steps are made and spoken of. Steps that lay lines are written with
+// everything the line does, so that they read the same in a job however the program's usual values change. In words only what
+// is unusual is said: "Fold between two points" is away from the viewer, by 90 degrees, scored on the visible face, and runs to
+// the edge; a list of forty such rows has to be read at a glance.
 #include "design/Cuts.h"
 #include "folds/Steps.h"
 
@@ -87,10 +92,15 @@ const std::vector<ActionInfo>& actionInfos() {
          Action::SayPanel},
         {{"glue-flap", "Glue a flap", 1}, Action::Glue},
         {{"unglue-flap", "Do not glue a flap", 1}, Action::Unglue},
+        {{"shorten-flap",
+          "Shorten a flap",
+          1,
+          {{"depth", "It keeps", Quantity::Length, 12, 1, 1000, nullptr, Follows::Both}}},
+         Action::ShortenFlap},
         {{"panes",
           "Put panes behind windows",
           1,
-          {{"margin", "Larger than the window by", Quantity::Length, 5, 0.5, 50}}},
+          {{"margin", "Larger all round by", Quantity::Length, 5, 0.5, 50}}},
          Action::Panes},
         {{"lining", "Line a panel", 1, {{"margin", "Smaller all round by", Quantity::Length, 2, 0, 50}}},
          Action::Lining},

@@ -24,6 +24,7 @@
 #include "folds/Panels.h"
 
 #include "folds/Edges.h"
+#include "geometry/Boolean.h"
 #include "geometry/Measures.h"
 #include "geometry/Parting.h"
 
@@ -296,6 +297,33 @@ std::vector<Flap> flapsOf(const design::Body& body, const std::vector<Panel>& pa
             std::erase_if(flap.meets, isFlap);
     }
     return out;
+}
+
+base::Result<geometry::Shape> shortened(const design::Body& body, const Panel& flap, double depthMm,
+                                        const base::Progress& progress) {
+    if (flap.neighbours.size() != 1)
+        return base::Error{base::Code::InvalidArgument,
+                           "Only a panel that hangs on one fold can be shortened."};
+    const geometry::Box box = geometry::bounds(flap.area);
+    const double farMm = box.width() + box.height() + depthMm;
+    const Line& fold = body.lines[flap.neighbours.front().line].path;
+    const Point from = fold.start, along = (geometry::endOf(fold) - from) *
+                                           (1 / geometry::distance(from, geometry::endOf(fold)));
+    const Point side{-along.y, along.x};
+    const Point out = geometry::dot(flap.middle - from, side) > 0 ? side : side * -1;
+    const Point near = from + out * depthMm, far = from + out * farMm;
+    geometry::Contour beyond = geometry::contourThrough(
+        {near - along * farMm, near + along * farMm, far + along * farMm, far - along * farMm});
+    if (geometry::signedArea(beyond) < 0)
+        beyond = geometry::reversed(beyond);
+    auto gone = geometry::intersect({flap.area}, {{beyond, {}}}, progress);
+    auto left = gone ? geometry::subtract({body.shape}, *gone, progress)
+                     : base::Result<std::vector<geometry::Shape>>(gone.error());
+    if (!left)
+        return left.error();
+    if (left->size() != 1)
+        return base::Error{base::Code::InvalidArgument, "The flap cannot be cut off there."};
+    return left->front();
 }
 
 std::optional<size_t> glueOn(const design::Body& body, const Panel& panel) {

@@ -57,6 +57,13 @@ struct Flap {
 /// Cost:   O(panels x edges).
 std::vector<Flap> flapsOf(const design::Body& body, const std::vector<Panel>& panels);
 
+/// A flap narrower than this holds nothing; from memory.
+inline constexpr double kLeastFlapMm = 5;
+/// Returns a body's outline with a flap cut off at a depth, measured from its fold.
+/// Errors: InvalidArgument when the panel is joined by no fold; those of the set operations; Cancelled.
+base::Result<geometry::Shape> shortened(const design::Body& body, const Panel& flap, double depthMm,
+                                        const base::Progress& progress = {});
+
 /// Returns the zone of glue that covers a panel, among the body's zones; nothing when it is not glued. The ring of a pane
 /// covers none.
 std::optional<size_t> glueOn(const design::Body& body, const Panel& panel);

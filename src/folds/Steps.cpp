@@ -145,6 +145,8 @@ class Doing {
         case Action::Glue:
         case Action::Unglue:
             return glue();
+        case Action::ShortenFlap:
+            return shortenFlap();
         case Action::Panes:
             return putPanes();
         case Action::Lining:
@@ -173,6 +175,8 @@ class Doing {
             return "That flap is glued already.";
         case Action::Unglue:
             return "That flap is not glued.";
+        case Action::ShortenFlap:
+            return "That flap is no deeper.";
         case Action::Panes:
             return "There is no window at that place, or no room for its pane.";
         case Action::SayPanel:
@@ -488,6 +492,25 @@ class Doing {
         else
             m_body.zones.push_back({design::Zone::Kind::Glue, std::move(panel->area), 0, m_target->piece});
         ++m_changed;
+        return base::Done{};
+    }
+
+    base::Status shortenFlap() {
+        auto panel = panelSaid();
+        if (!panel)
+            return panel.error();
+        auto shape = shortened(m_body, *panel, number("depth"), m_progress);
+        if (!shape)
+            return shape.error();
+        const double before = geometry::area(m_body.shape);
+        auto carried =
+            design::carried({std::make_shared<const Body>(m_body)}, {shape.take()}, {}, m_progress);
+        if (!carried)
+            return carried.error();
+        m_body = std::move(carried->bodies.front());
+        m_out.shortEnds += carried->shortEnds;
+        m_out.droppedBits += carried->droppedBits;
+        m_changed += geometry::area(m_body.shape) < before - 1e-9;
         return base::Done{};
     }
 

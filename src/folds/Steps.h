@@ -9,7 +9,8 @@
 #include <string>
 #include <vector>
 
-/// What is done at the Folds station: lines are laid on pieces, changed and taken off. Outlines stay as they are.
+/// What is done at the Folds station: lines are laid on pieces, changed and taken off. Outlines stay as they are, but for a
+/// flap that is shortened.
 namespace thinline::folds {
 
 using design::PieceId;
@@ -17,21 +18,22 @@ using design::Pieces;
 using design::Step;
 
 enum class Action {
-    Line,       ///< between two points of one piece
-    AlongEdge,  ///< parallel to a straight edge, at a distance
-    AlongSides, ///< across the box of each piece, along its sides at a distance
-    Change,     ///< what lines do: their face, direction, angle; a value that is not said stays
-    Move,       ///< by a distance across and down
-    Repeat,     ///< copies at equal distances
-    MirrorTwin, ///< a mirrored copy about the middle of its piece
-    SetLength,  ///< an exact length
-    RunOn,      ///< ends that stop on the card, to the edge
-    TakeOff,    ///< folds and all other lines
-    SayPanel,   ///< that it is the front, which way it is read, its name; what is not said stays
-    Glue,       ///< a flap
-    Unglue,     ///< it is no glue flap any more
-    Panes,      ///< behind chosen windows, as pieces of their own
-    Lining      ///< of a panel, as a piece of its own
+    Line,        ///< between two points of one piece
+    AlongEdge,   ///< parallel to a straight edge, at a distance
+    AlongSides,  ///< across the box of each piece, along its sides at a distance
+    Change,      ///< what lines do: their face, direction, angle; a value that is not said stays
+    Move,        ///< by a distance across and down
+    Repeat,      ///< copies at equal distances
+    MirrorTwin,  ///< a mirrored copy about the middle of its piece
+    SetLength,   ///< an exact length
+    RunOn,       ///< ends that stop on the card, to the edge
+    TakeOff,     ///< folds and all other lines
+    SayPanel,    ///< that it is the front, which way it is read, its name; what is not said stays
+    Glue,        ///< a flap
+    Unglue,      ///< it is no glue flap any more
+    ShortenFlap, ///< so that its piece fits a sheet
+    Panes,       ///< behind chosen windows, as pieces of their own
+    Lining       ///< of a panel, as a piece of its own
 };
 
 struct ActionInfo : design::StepKind {

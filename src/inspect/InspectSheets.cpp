@@ -2,10 +2,19 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 
 // What lies badly on its sheet, or on none.
+//
+// A piece that is too large for its sheet is often too large by its glue flap alone, and a flap may be any depth that holds
+// glue. So for a piece with folds the flaps are cut off in thought, down to the least that holds; if it fits then, the
+// deepest flap that still fits is searched by halving (to a twentieth of a millimetre, told in tenths), and the finding
+// carries the step that leaves just that. Panels are never cut: they are what the box is.
+#include "folds/Panels.h"
+#include "folds/Steps.h"
 #include "inspect/Findings.h"
 #include "sheets/Faults.h"
 
 #include <algorithm>
+#include <cmath>
+#include <optional>
 #include <set>
 
 namespace thinline::inspect {
@@ -13,6 +22,41 @@ namespace {
 
 using design::Laid;
 using geometry::Box;
+
+/// A step that shortens a flap so that a piece fits a place; nothing when no flap is to blame.
+std::optional<design::Step> shorterFlap(const Look& look, const Laid& laid, const Box& place) {
+    const design::Body& body = *laid.piece.body;
+    const auto folded = folds::foldedOf(body, look.progress);
+    if (!folded)
+        return std::nullopt;
+    for (const folds::Flap& flap : folded->flaps) {
+        const folds::Panel& panel = folded->panels[flap.panel];
+        const auto fits = [&](double depthMm) {
+            const auto shape = folds::shortened(body, panel, depthMm, look.progress);
+            return shape && sheets::fitsTurned(*shape, place.width(), place.height());
+        };
+        double keeps = folds::kLeastFlapMm, tooDeep = flap.depthMm;
+        if (tooDeep <= keeps || !fits(keeps))
+            continue;
+        while (tooDeep - keeps > 0.05) {
+            const double between = (keeps + tooDeep) / 2;
+            (fits(between) ? keeps : tooDeep) = between;
+        }
+        design::Step step = folds::panelStep(folds::Action::ShortenFlap, laid.piece, panel.middle);
+        step.values["depth"] = std::max(folds::kLeastFlapMm, std::floor(keeps * 10) / 10);
+        return step;
+    }
+    return std::nullopt;
+}
+
+/// The first place on the mat where pieces may lie.
+Box usablePlace(const Look& look) {
+    const auto options = job::arrangeOptions(look.state.job.plan, look.formats);
+    const auto places = options ? sheets::sheetPlaces(options->mat, options->sheet)
+                                : base::Result<std::vector<Box>>(options.error());
+    return places && !places->empty() ? sheets::usableArea(options->mat, options->sheet, places->front())
+                                      : Box{};
+}
 
 void inspectUnplaced(const Look& look, const std::string& sheetName, Gathering& into) {
     std::set<design::PieceId> told;
@@ -27,10 +71,13 @@ void inspectUnplaced(const Look& look, const std::string& sheetName, Gathering& 
         if (!fitsSomeMat)
             continue; // told as larger than every mat
         const Box box = geometry::bounds(laid->shape());
+        const auto shorter = shorterFlap(look, *laid, usablePlace(look));
         into.add(Severity::SpoilsCard, Kind::LargerThanSheet,
                  "Choose a larger sheet or mat at Sheets, or make the design smaller at Size.",
-                 {look.called(*laid) + " is " + sizeOf(box) + " and fits no " + sheetName + " sheet",
-                  copy.piece, box});
+                 {look.called(*laid) + " is " + sizeOf(box) + " and fits no " + sheetName + " sheet" +
+                      (shorter ? "; without its deep flap it would" : ""),
+                  copy.piece, box, shorter},
+                 shorter ? "Shorten the flap" : "");
     }
 }
 

@@ -191,7 +191,7 @@ TEST_F(FoldsWindow, WindowsGetPanesInAStockThatLetsLightThrough) {
     clickBench(at(10, 10)); // the card: all of its windows
     ASSERT_TRUE(waitUntilSettled());
     EXPECT_EQ(view()->lineMarks().ghost.size(), 2u);
-    enter("Larger than the window by", "6");
+    enter("Larger all round by", "6");
     ASSERT_TRUE(waitUntilSettled());
     clickMain();
     ASSERT_TRUE(waitFor([this] { return work().pieces.size() == 3; }));

@@ -547,6 +547,8 @@ TEST_F(StepCommands, PanelsAreToldAndMarksFollowTheirLayers) {
         << m_err.str();
     ASSERT_EQ(call({"panels", "strip.thinline", "--at", at(25, 40), "--up", "90"}), kDone) << m_err.str();
     ASSERT_EQ(call({"panels", "strip.thinline", "--at", at(207, 40), "--glue"}), kDone) << m_err.str();
+    EXPECT_EQ(call({"panels", "strip.thinline", "--at", at(207, 40), "--glue", "--name", "flap"}), kBadCall)
+        << "one of both would be lost";
     ASSERT_EQ(call({"panels", "strip.thinline"}), kDone);
     for (const char* says :
          {"panel 1: 50.0 × 80.0 mm, read turned by 90 degrees", "bow: 50.0 × 80.0 mm, upright, the front",

@@ -218,6 +218,28 @@ TEST(FlapsOfANet, SeveralThatWouldDoAreAllTold) {
     EXPECT_GT(flaps[0].meets.size(), 2u);
 }
 
+TEST(FlapsOfANet, AreShortenedAndNothingElseChanges) {
+    const geometry::Shape strip = polygon({{0, 0}, {200, 0}, {230, 15}, {230, 65}, {200, 80}, {0, 80}});
+    const Body body = folded(strip, {{{{100, 0}, {100, 80}}, kAway}, {{{200, 80}, {200, 0}}, kAway}});
+    const auto all = panels(body);
+    const Panel& flap = at(all, {210, 40});
+    const auto shorter = shortened(body, flap, 12);
+    ASSERT_TRUE(shorter) << shorter.error().message;
+    EXPECT_NEAR(geometry::bounds(*shorter).most.x, 212, 1e-6);
+    // A trapezoid of 80 and 80 - 2 * 6 over 12 mm is left of the flap.
+    EXPECT_NEAR(geometry::area(*shorter), 200 * 80 + 12 * (80 + 68) / 2.0, 1e-6);
+    EXPECT_FALSE(shortened(body, at(all, {150, 40}), 12)) << "that one hangs on two folds";
+    Pieces pieces{{support::piece(support::id(1), strip)}, {}};
+    pieces.now[0].body = std::make_shared<const Body>(body);
+    Step step = panelStep(Action::ShortenFlap, pieces.now[0], {210, 40});
+    step.values["depth"] = 12.0;
+    const auto out = apply(pieces, step);
+    ASSERT_TRUE(out);
+    EXPECT_EQ(out->pieces.now[0].body->lines, body.lines) << "its folds stay to the bit";
+    step.values["depth"] = 31.0;
+    EXPECT_EQ(apply(pieces, step).error().message, "That flap is no deeper.");
+}
+
 // ---- the steps that say it
 
 TEST(StepsOfPanels, NameTurnAndGlue) {

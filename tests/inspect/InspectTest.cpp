@@ -6,6 +6,7 @@
 #include "job/Clusters.h"
 #include "job/LayerSteps.h"
 #include "job/LineSteps.h"
+#include "job/SheetSteps.h"
 #include "job/SizeAnswers.h"
 #include "job/Source.h"
 #include "job/StockSteps.h"
@@ -413,6 +414,34 @@ TEST(InspectLines, WhatCanBeMendedAtAClickSaysHow) {
     ASSERT_EQ(cut.size(), 2u);
     EXPECT_EQ(cut[1].does, design::LineUse(design::Slit{}));
     EXPECT_NEAR(geometry::contourLength(cut[1].path), 0.4, 1e-9);
+}
+
+TEST(InspectSheets, APieceThatMissesItsSheetByItsFlapIsMended) {
+    // A strip of 280 with a flap of 25: 305 is too long for a sheet of 12 in less its margins, 292.1.
+    job::State state = support::rectangleJob(305, 200);
+    const auto fold = [&](double fromRight) {
+        state = support::after(state, folds::makeStep(folds::Action::AlongSides,
+                                                      {state.made.pieces->now[0].id}, {1, fromRight}));
+    };
+    fold(25);
+    fold(165);
+    job::SheetPlan plan = state.job.plan;
+    plan.matId = "long24"; // some mat takes it, the sheet does not
+    plan.sheetId = "square12";
+    state = support::made(job::withPlan(state.job, plan), state.made, job::Stage::Sheets);
+    ASSERT_EQ(state.made.sheets->unplaced.size(), 1u);
+    Memory memory;
+    const auto all = *inspect(state, job::shippedCatalogue().formats, memory);
+    const Finding* large = ofKind(all, Kind::LargerThanSheet);
+    ASSERT_NE(large, nullptr);
+    EXPECT_EQ(large->mendWords, "Shorten the flap");
+    ASSERT_TRUE(large->cases[0].mend);
+    const job::State shorter = support::after(state, *large->cases[0].mend);
+    const double width = geometry::bounds(shorter.made.work()->pieces[0].shape()).width();
+    EXPECT_LE(width, 292.1 + 1e-6);
+    EXPECT_GE(width, 292.1 - 0.2) << "no more than it must";
+    EXPECT_EQ(shorter.made.work()->pieces[0].piece.body->lines.size(), 2u);
+    EXPECT_TRUE(support::arranged(shorter).made.sheets->unplaced.empty());
 }
 
 TEST(InspectPanes, ARingTooNarrowForGlueIsTold) {

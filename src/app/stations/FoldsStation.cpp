@@ -554,7 +554,7 @@ void FoldsStation::showStocks() {
         return;
     m_stock->clear();
     for (const QString& id : now)
-        m_stock->addItem(id.isEmpty() ? tr("what lets light through")
+        m_stock->addItem(id.isEmpty() ? tr("translucent stock")
                                       : text(design::stockName(bench().job().stocks, id.toStdString())),
                          id);
 }
