@@ -52,8 +52,7 @@ constexpr double kSameMm = 0.001; // what is nearer is the same place
 constexpr double kMeetMm = 0.002; // ends of one line's parts: each strayed by up to a micron
 
 bool isAtEdge(const Shape& shape, Point p) {
-    const auto edge = geometry::nearestOnEdge(shape, p);
-    return edge && edge->distance <= 2 * kSameMm;
+    return geometry::nearestOnEdge(shape, p, 2 * kSameMm).has_value();
 }
 
 /// Points along a line at these shares of its length.
@@ -67,11 +66,11 @@ std::vector<Point> sampled(const Line& line, std::initializer_list<double> share
 
 /// Whether a line runs along the edge: then it bounds the piece and is no line on it.
 bool runsAlongEdge(const Shape& shape, const Line& line) {
-    const auto points = sampled(line, {0.25, 0.5, 0.75});
-    return std::all_of(points.begin(), points.end(), [&](Point p) {
-        const auto edge = geometry::nearestOnEdge(shape, p);
-        return edge && edge->distance <= kSameMm;
-    });
+    const auto isThere = [&](Point p) { return geometry::nearestOnEdge(shape, p, kSameMm).has_value(); };
+    if (!isThere(geometry::middleOf(line))) // most lines end here
+        return false;
+    const auto points = sampled(line, {0.25, 0.75});
+    return std::all_of(points.begin(), points.end(), isThere);
 }
 
 /// Whether all of `part` lies on `line`.
@@ -81,10 +80,8 @@ bool liesOn(const Line& part, const Line& line) {
     // A line is an outline without area to the search for the nearest place: no closing step is added.
     const Shape along{line, {}};
     const auto points = sampled(part, {0, 0.13, 0.31, 0.5, 0.69, 0.87, 1});
-    return std::all_of(points.begin(), points.end(), [&](Point p) {
-        const auto near = geometry::nearestOnEdge(along, p);
-        return near && near->distance <= kMeetMm;
-    });
+    return std::all_of(points.begin(), points.end(),
+                       [&](Point p) { return geometry::nearestOnEdge(along, p, kMeetMm).has_value(); });
 }
 
 /// Lines on their way onto one outline.

@@ -221,8 +221,7 @@ class Doing {
     LineId newId() { return LineId{kFirstOwn + (numberOf(m_step.id) % kSteps) * kLinesAStep + m_made++}; }
 
     bool isFree(Point end, const PieceLine& line) const {
-        const auto edge = geometry::nearestOnEdge(m_body.shape, end);
-        if (edge && edge->distance < kMeetsMm / 10)
+        if (geometry::nearestOnEdge(m_body.shape, end, kMeetsMm / 10))
             return false;
         return std::none_of(m_body.lines.begin(), m_body.lines.end(), [&](const PieceLine& other) {
             return other.id != line.id && geometry::bounds(other.path).grownBy(kMeetsMm).contains(end) &&

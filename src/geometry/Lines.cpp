@@ -133,6 +133,8 @@ std::optional<double> edgeAhead(Point from, Point along, const Shape& shape, dou
 
 Crossings crossingsOf(const Cubic& a, const Cubic& b) {
     Crossings out;
+    if (!hull(a).grownBy(1e-9).meets(hull(b))) // nearly always, and no part has to be made to see it
+        return out;
     search(a, b, 0, 1, 0, 1, 0, out);
     std::sort(out.begin(), out.end());
     return out;

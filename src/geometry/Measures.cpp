@@ -123,7 +123,12 @@ bool contains(const Shape& shape, Point p) {
 }
 
 std::optional<EdgePlace> nearestOnEdge(const Shape& shape, Point p) {
+    return nearestOnEdge(shape, p, INFINITY);
+}
+
+std::optional<EdgePlace> nearestOnEdge(const Shape& shape, Point p, double withinMm) {
     std::optional<EdgePlace> best;
+    double least = withinMm;
     eachContour(shape, [&](const Contour& contour, size_t c) {
         size_t segment = 0;
         eachCurve(contour, [&](const Cubic& k, const Segment& s) {
@@ -132,10 +137,12 @@ std::optional<EdgePlace> nearestOnEdge(const Shape& shape, Point p) {
                 box.include(q);
             const Point inBox{std::clamp(p.x, box.least.x, box.most.x),
                               std::clamp(p.y, box.least.y, box.most.y)};
-            if (!best || distance(inBox, p) < best->distance) {
+            if (distance(inBox, p) < least) {
                 const Foot foot = s.isLine ? nearestFrom(k, p, 0.5) : nearest(k, p);
-                if (!best || foot.distance < best->distance)
+                if (foot.distance < least) {
+                    least = foot.distance;
                     best = EdgePlace{k.at(foot.t), foot.distance, c, segment, foot.t};
+                }
             }
             ++segment;
         });

@@ -28,6 +28,8 @@ struct EdgePlace {
 /// Returns the place of a shape's edge nearest to p; nothing for a shape without segments.
 /// Cost: O(segments); those whose box is farther than the best so far are skipped.
 std::optional<EdgePlace> nearestOnEdge(const Shape& shape, Point p);
+/// The same, of places nearer than `withinMm` only; nothing when none is. Far quicker where nothing is near.
+std::optional<EdgePlace> nearestOnEdge(const Shape& shape, Point p, double withinMm);
 
 /// Returns the convex hull of some points, clockwise on screen, without points on straight sides.
 /// Source: A. M. Andrew, Another efficient algorithm for convex hulls in two dimensions, 1979.

@@ -59,8 +59,7 @@ void inspectEnds(const Look& look, const Laid& laid, const PieceLine& fold, Gath
         return; // it comes round
     for (const geometry::Line& path : {geometry::reversed(fold.path), fold.path}) {
         const Point end = path.segments.back().end;
-        const auto edge = geometry::nearestOnEdge(laid.shape(), end);
-        if (!edge || edge->distance < kReachesMm)
+        if (geometry::nearestOnEdge(laid.shape(), end, kReachesMm))
             continue;
         const bool isAtAnother = std::any_of(laid.piece.body->lines.begin(), laid.piece.body->lines.end(),
                                              [&](const PieceLine& other) {
@@ -71,7 +70,9 @@ void inspectEnds(const Look& look, const Laid& laid, const PieceLine& fold, Gath
             into.add(Severity::RisksCard, Kind::FoldEndsShort,
                      "Card tears where a fold stops. Run it on to the edge, or cut a slit up to it.",
                      {"A fold of " + design::pieceName(look.work, laid) + " ends " +
-                          inMm(wayToEdge(path, laid.shape()).value_or(edge->distance)) + " short of the edge",
+                          inMm(wayToEdge(path, laid.shape())
+                                   .value_or(geometry::nearestOnEdge(laid.shape(), end)->distance)) +
+                          " short of the edge",
                       laid.id(), around(end),
                       folds::makeStep(folds::Action::RunOn, {design::LineOf{laid.id(), fold.id}})},
                      "Run on");
