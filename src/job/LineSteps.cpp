@@ -81,6 +81,22 @@ base::Result<Job> withLinesSaid(const State& state, const std::vector<LineOf>& l
     return withStepChanged(now, steps.size() - 1, step);
 }
 
+base::Result<Job> withPanelSaid(const State& state, const Step& step) {
+    const auto& steps = state.job.steps;
+    const auto placeOf = [](const Step& one) {
+        const auto at = one.values.find("at");
+        return at == one.values.end() ? design::Value{} : at->second;
+    };
+    const bool goesOn = !steps.empty() && steps.back()->action == step.action &&
+                        steps.back()->on == step.on && placeOf(*steps.back()) == placeOf(step);
+    if (!goesOn)
+        return withStep(state, step);
+    Step both = *steps.back();
+    for (const auto& [name, value] : step.values)
+        both.values[name] = value;
+    return withStepChanged(state, steps.size() - 1, both);
+}
+
 base::Result<Job> withoutLines(const State& state, const std::vector<LineOf>& lines) {
     State now = state;
     std::vector<design::Chosen> others;

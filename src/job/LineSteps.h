@@ -16,6 +16,11 @@ namespace thinline::job {
 base::Result<Job> withLinesSaid(const State& state, const std::vector<design::LineOf>& lines,
                                 const std::map<std::string, design::Value>& said);
 
+/// Says something of a panel by a step of folds::Action::SayPanel; where the last step spoke of the same place of the same
+/// piece, it goes into that one.
+/// Errors: as withStep.
+base::Result<Job> withPanelSaid(const State& state, const design::Step& step);
+
 /// Takes lines off their pieces: a step that laid nothing else is taken out, all others are taken off by one step more.
 /// Errors: InvalidArgument when there are no lines.
 base::Result<Job> withoutLines(const State& state, const std::vector<design::LineOf>& lines);

@@ -173,6 +173,7 @@ TEST_F(FoldsWindow, PanelsAreShownNamedAndGlued) {
     ASSERT_TRUE(waitUntilQuiet());
     ASSERT_TRUE(waitUntilSettled());
     EXPECT_EQ(view()->lineMarks().panels[1].name, "bow, front") << "still chosen, found again by its place";
+    EXPECT_EQ(job().steps.size(), 5u) << "what is said of one panel, one after the other, is one step";
     clickBench(at(167, 40));
     QTest::mouseClick(buttonOf("Glue it"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([this] { return laid(m_plate)->piece.body->zones.size() == 1; }));

@@ -214,6 +214,10 @@ void PanelRows::say(const QString& name, folds::Action action, const std::string
     design::Step step = folds::panelStep(action, *piece, panel->middle);
     if (!value.empty())
         step.values[value] = said;
+    if (action == folds::Action::SayPanel)
+        return m_bench.run(name, [step](const job::State& now, const base::Progress&) {
+            return job::withPanelSaid(now, step);
+        });
     m_bench.run(name, [step](const job::State& now, const base::Progress& progress) {
         return job::stepped(now, step, job::Stage::Finish, progress);
     });
