@@ -234,7 +234,8 @@ base::Result<std::vector<Panel>> panelsOf(const design::Body& body, const base::
         if (std::holds_alternative<design::Fold>(line.does))
             folds.push_back(line.path);
     std::vector<Panel> out;
-    if (folds.empty())
+    constexpr size_t kMostFolds = 2000; // a template has dozens; thousands are a drawing taken for folds
+    if (folds.empty() || folds.size() > kMostFolds)
         return out;
     auto parted = geometry::partedBy(body.shape, folds, progress);
     if (!parted)

@@ -31,7 +31,7 @@ struct Panel {
 };
 
 /// Returns the panels of a body, in reading order; none for one without folds that part it.
-/// Shape:  a fold that stops short parts nothing. The front is the panel it was said of, else the largest. From there
+/// Shape:  a fold that stops short parts nothing; of more than 2,000 folds none are looked at. The front is the panel it was said of, else the largest. From there
 ///         the piece is folded up in thought: what stands upright is read with its top up, what lies level is read from
 ///         the front. Beyond a fold that closes a ring the first way there counts.
 /// Units:  angles as the folds have them; a panel steeper than 65 degrees to the horizon stands.

@@ -138,6 +138,10 @@ TEST(PanelsOfANet, AFoldThatStopsShortMakesNone) {
     Body scored = folded(rectangle(0, 0, 100, 60), {{{{50, 0}, {50, 60}}, kAway}});
     scored.lines[0].does = design::Score{};
     EXPECT_TRUE(panels(scored).empty()) << "only folds make panels";
+    std::vector<std::pair<std::pair<Point, Point>, Fold>> many;
+    for (int i = 1; i <= 2001; ++i)
+        many.push_back({{{i * 0.04, 0}, {i * 0.04, 60}}, kAway});
+    EXPECT_TRUE(panels(folded(rectangle(0, 0, 100, 60), many)).empty()) << "no template has thousands";
 }
 
 TEST(PanelsOfANet, ALoopOfFoldsAroundAnOpeningIsAPanelWithIt) {
