@@ -293,7 +293,8 @@ std::vector<double> FoldsStation::valuesOfChosen() const {
 void FoldsStation::showControls(const std::vector<double>& values) {
     m_values->show(info().parameters, values);
     m_shownValues = m_values->values();
-    m_values->setVisible(!info().parameters.empty() && !takesPanels());
+    const bool isIdle = info().action == Action::Change && m_lines.empty() && !m_opened;
+    m_values->setVisible(!info().parameters.empty() && !takesPanels() && !isIdle);
     hideIdleRows();
 }
 
