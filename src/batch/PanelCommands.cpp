@@ -121,19 +121,35 @@ base::Status tellAllPanels(Session& session, const State& state, const std::vect
     return base::Done{};
 }
 
-base::Result<design::Step> panelStepSaid(const State& state, const std::vector<design::PieceId>& on,
-                                         const Options& options) {
+/// The piece of `on` that lies at the place of --at, the uppermost of several, and the place.
+struct There {
+    const design::Piece* piece;
+    geometry::Point at;
+};
+base::Result<There> pieceAt(const State& state, const std::vector<design::PieceId>& on,
+                            const Options& options) {
+    if (!options.has("--at"))
+        return Error{Code::InvalidArgument, "Say which panel by a place on it: --at X,Y."};
     const auto at = pointsOf("--at", options["--at"]);
     if (!at)
         return at.error();
-    const design::Piece* piece = nullptr;
+    There out{nullptr, at->front()};
     for (const design::PieceId id : on)
         if (const design::Piece* one =
                 state.made.pieces ? design::findPiece(state.made.pieces->now, id) : nullptr;
-            one && geometry::contains(one->shape(), at->front()))
-            piece = one;
-    if (!piece)
+            one && geometry::contains(one->shape(), out.at))
+            out.piece = one;
+    if (!out.piece)
         return Error{Code::NotFound, "No piece lies at that place."};
+    return out;
+}
+
+base::Result<design::Step> panelStepSaid(const State& state, const std::vector<design::PieceId>& on,
+                                         const Options& options) {
+    const auto there = pieceAt(state, on, options);
+    if (!there)
+        return there.error();
+    const auto& [piece, at] = *there;
     using folds::Action;
     const int said = options.has("--front") + options.has("--name") + options.has("--up");
     if (options.has("--glue") + options.has("--no-glue") + (said > 0) > 1)
@@ -142,7 +158,7 @@ base::Result<design::Step> panelStepSaid(const State& state, const std::vector<d
     design::Step out = folds::panelStep(glues     ? Action::Glue
                                         : unglues ? Action::Unglue
                                                   : Action::SayPanel,
-                                        *piece, at->front());
+                                        *piece, at);
     if (glues || unglues)
         return out;
     if (options.has("--front"))
@@ -219,18 +235,11 @@ base::Result<Job> withPanesSaid(const State& state, const std::vector<design::Pi
 
 base::Result<Job> withLiningSaid(const State& state, const std::vector<design::PieceId>& on, double marginMm,
                                  const Options& options) {
-    if (!options.has("--at"))
-        return Error{Code::InvalidArgument, "Say which panel by a place on it: --at X,Y."};
-    const auto at = pointsOf("--at", options["--at"]);
-    if (!at)
-        return at.error();
-    for (const design::PieceId id : on)
-        if (const design::Piece* piece =
-                state.made.pieces ? design::findPiece(state.made.pieces->now, id) : nullptr;
-            piece && geometry::contains(piece->shape(), at->front()))
-            return job::withLining(state, *piece, at->front(), marginMm,
-                                   options.has("--stock") ? options["--stock"] : state.job.stocks.front().id);
-    return Error{Code::NotFound, "No piece lies at that place."};
+    const auto there = pieceAt(state, on, options);
+    if (!there)
+        return there.error();
+    return job::withLining(state, *there->piece, there->at, marginMm,
+                           options.has("--stock") ? options["--stock"] : state.job.stocks.front().id);
 }
 
 base::Status panesCommand(Session& session, const Options& options) {

@@ -78,14 +78,17 @@ std::vector<Line> partedAtCrossings(const Line& line, const std::vector<Line>& o
 }
 
 base::Status addPerforated(const std::vector<Line>& lines, const geometry::Perforation& how,
-                           std::vector<Line>& into) {
-    for (const Line& line : lines)
+                           std::vector<Line>& into, const base::Progress* progress) {
+    for (const Line& line : lines) {
+        if (progress && progress->isCancelled())
+            return base::cancelled();
         for (const Line& stretch : partedAtCrossings(line, lines)) {
             auto cuts = geometry::perforated(stretch, how);
             if (!cuts)
                 return cuts.error();
             into.insert(into.end(), cuts->begin(), cuts->end());
         }
+    }
     return base::Done{};
 }
 
@@ -113,7 +116,7 @@ base::Status addLines(const Laid& laid, const geometry::Transform& map, FoldsAs 
             into.of(Operation::CutInside).lines.push_back(path);
         } else if (const auto* tear = std::get_if<Tear>(&line.does)) {
             if (auto ok = addPerforated({path}, {tear->cutMm, tear->leftMm, tear->leftMm},
-                                        into.of(Operation::Perforate).lines);
+                                        into.of(Operation::Perforate).lines, &progress);
                 !ok)
                 return ok;
         } else {
@@ -122,9 +125,7 @@ base::Status addLines(const Laid& laid, const geometry::Transform& map, FoldsAs 
             into.of(isScored ? Operation::Score : Operation::Draw).lines.push_back(path);
         }
     }
-    if (progress.isCancelled())
-        return base::cancelled();
-    auto lines = foldLines(folds, foldsAs, how);
+    auto lines = foldLines(folds, foldsAs, how, &progress);
     if (!lines)
         return lines.error();
     constexpr std::array kDoneBy{Operation::Score, Operation::Perforate, Operation::Draw};
@@ -144,12 +145,23 @@ geometry::Perforation perforationOf(const Stock* stock) {
     return {2.5, 1.5, 2};
 }
 
+bool hasFolds(const Body& body) {
+    return std::any_of(body.lines.begin(), body.lines.end(),
+                       [](const PieceLine& line) { return std::holds_alternative<Fold>(line.does); });
+}
+
+bool hasFolds(const Stack& stack) {
+    return std::any_of(stack.pieces.begin(), stack.pieces.end(),
+                       [](const Laid& laid) { return hasFolds(*laid.piece.body); });
+}
+
 std::string perforationText(const Stack& stack) {
-    double leastCut = 100, mostCut = 0, leastLeft = 100, mostLeft = 0;
+    const geometry::Perforation card = perforationOf(nullptr);
+    const bool isFolded = hasFolds(stack);
+    double leastCut = isFolded ? 100 : card.cutMm, mostCut = isFolded ? 0 : card.cutMm,
+           leastLeft = isFolded ? 100 : card.leftMm, mostLeft = isFolded ? 0 : card.leftMm;
     for (const Laid& laid : stack.pieces) {
-        const auto& lines = laid.piece.body->lines;
-        if (std::none_of(lines.begin(), lines.end(),
-                         [](const PieceLine& line) { return std::holds_alternative<Fold>(line.does); }))
+        if (!hasFolds(*laid.piece.body))
             continue;
         const geometry::Perforation how = perforationOf(findStock(stack.stocks, stack.layerOf(laid).stockId));
         leastCut = std::min(leastCut, how.cutMm);
@@ -166,12 +178,12 @@ std::string perforationText(const Stack& stack) {
 }
 
 base::Result<std::vector<Line>> foldLines(const std::vector<Line>& folds, FoldsAs as,
-                                          const geometry::Perforation& how) {
+                                          const geometry::Perforation& how, const base::Progress* progress) {
     if (as == FoldsAs::Score)
         return folds;
     std::vector<Line> out;
     if (as == FoldsAs::Perforation) {
-        if (auto ok = addPerforated(folds, how, out); !ok)
+        if (auto ok = addPerforated(folds, how, out, progress); !ok)
             return ok.error();
         return out;
     }

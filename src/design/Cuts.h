@@ -28,22 +28,28 @@ inline constexpr std::array kOperations{Operation::Draw, Operation::Score, Opera
 /// Returns the name of the group of an operation in a file: "sea-score", "sea-cut", "film-cut-to-carrier".
 std::string operationGroup(const std::string& stockId, Operation operation, Depth depth);
 
+/// Whether anything in a work folds.
+bool hasFolds(const Body& body);
+bool hasFolds(const Stack& stack);
+
 /// Returns how folds are perforated in a stock: the lighter, the more is left; the heavier, the more is cut so that it
 /// bends. Of a stock that is not known, as in card.
 /// Source: cuts of 2 to 3 mm, 1 to 2 mm left, 2 mm at the ends, from memory.
 geometry::Perforation perforationOf(const Stock* stock);
 
 /// Returns how the folds of a work are perforated, in words: "2.5 mm cut, at least 1.5 mm left, ..."; of several stocks
-/// from which to which.
+/// from which to which. Of a work without folds as in card.
 std::string perforationText(const Stack& stack);
 
 /// Returns what a tool does along folds that lie together on a piece.
 /// Shape:  scored, the folds as they are; perforated, whole cuts, with bridges at both ends and where folds cross; by hand,
 ///         what a pen marks: their first and last 2 mm.
 /// Errors: those of geometry::perforated.
+/// Errors: Cancelled, where somebody may cancel.
 /// Cost:   O(folds²) for their crossings.
 base::Result<std::vector<geometry::Line>> foldLines(const std::vector<geometry::Line>& folds, FoldsAs as,
-                                                    const geometry::Perforation& how);
+                                                    const geometry::Perforation& how,
+                                                    const base::Progress* progress = nullptr);
 
 /// What is done to one copy where it lies on the mat: outlines, openings and slits, and the lines it carries.
 struct PieceCuts {

@@ -106,25 +106,33 @@ void inspectNeighbours(const Look& look, const Laid& laid, double thicknessMm, G
 
 /// Corners of the outline that point at a fold and stop a little before it.
 void inspectNotches(const Look& look, const Laid& laid, Gathering& into) {
-    constexpr double kMostMm = 1;
+    constexpr double kMostMm = 1, kLeastTurnRad = 0.5; // a bend of a curve is no notch
     const auto& lines = laid.piece.body->lines;
+    std::vector<std::pair<size_t, geometry::Box>> folds;
+    for (size_t i = 0; i < std::min(lines.size(), kMostLines); ++i)
+        if (foldOf(lines[i]))
+            folds.emplace_back(i, geometry::bounds(lines[i].path).grownBy(kMostMm));
     const geometry::Contour& outline = laid.shape().outline;
-    Point from = outline.start, before = outline.start;
-    for (const geometry::Segment& s : outline.segments)
-        before = std::exchange(from, s.end);
+    if (folds.empty() || outline.segments.empty())
+        return;
+    const geometry::Segment* before = &outline.segments.back();
+    Point from =
+        outline.segments.size() > 1 ? outline.segments[outline.segments.size() - 2].end : outline.start;
     for (const geometry::Segment& s : outline.segments) {
-        const Point tip = from, next = s.isLine ? s.end : s.control1;
-        const bool isNotch = geometry::cross(tip - before, next - tip) < -1e-9;
-        before = std::exchange(from, s.end);
-        if (!isNotch)
+        const Point tip = before->end, arrives = tip - (before->isLine ? from : before->control2),
+                    leaves = (s.isLine ? s.end : s.control1) - tip;
+        const double turnRad = std::atan2(geometry::cross(arrives, leaves), geometry::dot(arrives, leaves));
+        from = tip;
+        before = &s;
+        if (turnRad > -kLeastTurnRad)
             continue;
-        for (size_t i = 0; i < std::min(lines.size(), kMostLines); ++i) {
-            if (!foldOf(lines[i]) || !geometry::bounds(lines[i].path).grownBy(kMostMm).contains(tip))
+        for (const auto& [i, box] : folds) {
+            if (!box.contains(tip))
                 continue;
-            const auto on = geometry::nearestOnEdge({lines[i].path, {}}, tip);
+            const auto on = geometry::nearestOnEdge({lines[i].path, {}}, tip, kMostMm);
             const bool isBeside = on && geometry::distance(on->point, lines[i].path.start) > kMostMm &&
                                   geometry::distance(on->point, geometry::endOf(lines[i].path)) > kMostMm;
-            if (isBeside && on->distance > kReachesMm && on->distance <= kMostMm)
+            if (isBeside && on->distance > kReachesMm)
                 into.add(Severity::RisksCard, Kind::NotchMissesFold,
                          "Card tears on from there when it is folded; run the cut on to the fold.",
                          {"A notch of " + design::pieceName(look.work, laid) + " ends " + inMm(on->distance) +

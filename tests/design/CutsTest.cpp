@@ -67,6 +67,10 @@ TEST(Perforations, LeaveABridgeWhereFoldsCrossAndSayWhatTheyAre) {
     }
     EXPECT_EQ(perforationText(stack),
               "2.0 to 2.5 mm cut, at least 1.5 to 2.0 mm left, 2 mm at the ends and where folds cross");
+    EXPECT_EQ(perforationText({}),
+              "2.5 mm cut, at least 1.5 mm left, 2 mm at the ends and where folds cross");
+    EXPECT_TRUE(hasFolds(stack));
+    EXPECT_FALSE(hasFolds(Stack{}));
     stack.pieces.pop_back();
     EXPECT_EQ(perforationText(stack),
               "2.5 mm cut, at least 1.5 mm left, 2 mm at the ends and where folds cross");

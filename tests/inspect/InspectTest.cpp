@@ -414,6 +414,11 @@ TEST(InspectLines, WhatCanBeMendedAtAClickSaysHow) {
     ASSERT_EQ(cut.size(), 2u);
     EXPECT_EQ(cut[1].does, design::LineUse(design::Slit{}));
     EXPECT_NEAR(geometry::contourLength(cut[1].path), 0.4, 1e-9);
+    // A shallow bend at the same place is no notch.
+    stack.pieces[0].piece.body = std::make_shared<const design::Body>(design::Body{
+        {geometry::contourThrough({{0, 0}, {0.1, 0}, {50, 9.6}, {100, 0}, {100, 60}, {0, 60}}), {}},
+        body.lines});
+    EXPECT_EQ(ofKind(findingsOf(stateOf(stack)), Kind::NotchMissesFold), nullptr);
 }
 
 TEST(InspectSheets, APieceThatMissesItsSheetByItsFlapIsMended) {

@@ -88,14 +88,15 @@ Scene::Snap Scene::snapAt(Point p, double reachMm) const {
         }
         if (const auto edge = geometry::nearestOnEdge(shape, p))
             offer(edge->point, Snap::Kind::Edge);
+        const Point own = geometry::inverse(m_items[i].map)(p); // maps of items keep lengths
         for (const design::PieceLine& line : m_items[i].body->lines) {
-            const geometry::Line path = geometry::transformed(line.path, m_items[i].map);
-            if (!geometry::bounds(path).grownBy(reachMm).contains(p))
+            if (!geometry::hullBox(line.path).grownBy(reachMm).contains(own))
                 continue;
+            const geometry::Line path = geometry::transformed(line.path, m_items[i].map);
             offer(path.start, Snap::Kind::Node);
             offer(geometry::endOf(path), Snap::Kind::Node);
             offer(geometry::middleOf(path), Snap::Kind::Middle);
-            if (const auto on = geometry::nearestOnEdge({path, {}}, p))
+            if (const auto on = geometry::nearestOnEdge({path, {}}, p, reachMm))
                 offer(on->point, Snap::Kind::Edge);
         }
     }
@@ -108,12 +109,12 @@ std::optional<Scene::LinePlace> Scene::lineAt(Point p, double reachMm) const {
             continue;
         std::optional<LinePlace> nearest;
         double least = reachMm;
+        const Point own = geometry::inverse(m_items[i].map)(p); // maps of items keep lengths
         const auto& lines = m_items[i].body->lines;
         for (size_t k = 0; k < lines.size(); ++k) {
-            const geometry::Line path = geometry::transformed(lines[k].path, m_items[i].map);
-            if (!geometry::bounds(path).grownBy(reachMm).contains(p))
+            if (!geometry::hullBox(lines[k].path).grownBy(reachMm).contains(own))
                 continue;
-            if (const double away = geometry::distanceTo(path, p); away <= least) {
+            if (const double away = geometry::distanceTo(lines[k].path, own); away <= least) {
                 least = away;
                 nearest = LinePlace{i, k};
             }

@@ -9,6 +9,7 @@
 // ten folds with ten angles one can change the direction and leave the angles alone.
 #include "app/stations/FoldsStation.h"
 
+#include "design/Cuts.h"
 #include "geometry/Measures.h"
 #include "job/LineSteps.h"
 #include "job/SheetSteps.h"
@@ -594,7 +595,7 @@ void FoldsStation::refresh() {
                          : std::tuple(tr("No line chosen"), tr("line chosen"), tr("lines chosen"));
     m_choiceText->setText(count == 0 ? none : countOf(count, one, several));
     m_none->setVisible(count > 0);
-    const bool hasFolds = bench().hasPieces() && made.finished->measures.lines > 0;
+    const bool hasFolds = bench().hasPieces() && design::hasFolds(*bench().work());
     m_foldsAsHeading->setVisible(hasFolds);
     m_foldsAs->setVisible(hasFolds);
     m_foldsAs->choose(static_cast<int>(bench().job().plan.foldsAs));

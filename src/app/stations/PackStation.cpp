@@ -168,9 +168,9 @@ void PackStation::refresh() {
     if (m_writtenFor != sheets && !m_layAnew->isVisible())
         tell(m_result, {});
     tell(m_folds, {});
-    const bool hasLines = bench().hasPieces() && bench().made().finished->measures.lines > 0;
-    m_foldsHeading->setVisible(hasLines);
-    m_foldsAs->setVisible(hasLines);
+    const bool hasFolds = bench().hasPieces() && design::hasFolds(*bench().work());
+    m_foldsHeading->setVisible(hasFolds);
+    m_foldsAs->setVisible(hasFolds);
     m_foldsAs->choose(static_cast<int>(bench().job().plan.foldsAs));
     if (!sheets) {
         tell(m_files, bench().hasPieces() ? tr("The pieces are being laid on sheets.")
@@ -187,7 +187,7 @@ void PackStation::refresh() {
           << "contents.txt";
     tell(m_files, names.join("\n"));
     const design::StackMeasures& m = bench().made().finished->measures;
-    if (m.lines > 0) {
+    if (hasFolds) {
         const QString how[] = {tr("Pressed by a blunt tool before anything is cut."),
                                text(design::perforationText(*bench().work())) + ".",
                                tr("A pen marks the first and last 2 mm; lay a ruler there.")};
