@@ -175,12 +175,10 @@ base::Result<design::Step> stepSaid(const State& state, const Options& options) 
     for (const char* option : {"--add", "--along"})
         if (options.has(option))
             return laid(state, options, option);
-    const auto& infos = folds::actionInfos();
-    const auto info = std::find_if(infos.begin(), infos.end(),
-                                   [&](const folds::ActionInfo& one) { return options["--do"] == one.name; });
-    if (info == infos.end())
-        return Error{Code::InvalidArgument,
-                     "There is no action '" + options["--do"] + "'; there are " + namesOf(infos) + "."};
+    const auto said = actionSaid(folds::actionInfos(), options);
+    if (!said)
+        return said.error();
+    const folds::ActionInfo* info = *said;
     auto on = chosenSaid(state, options);
     if (!on)
         return on.error();

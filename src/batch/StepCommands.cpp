@@ -41,12 +41,10 @@ CommandSpec shapeSpec() {
 }
 
 base::Result<design::Step> stepOf(const State& state, const Options& options) {
-    const auto& infos = shape::actionInfos();
-    const auto info = std::find_if(infos.begin(), infos.end(),
-                                   [&](const shape::ActionInfo& one) { return options["--do"] == one.name; });
-    if (info == infos.end())
-        return Error{Code::InvalidArgument, "There is no action '" + options["--do"] + "'; there are " +
-                                                namesOf(shape::actionInfos()) + "."};
+    const auto said = actionSaid(shape::actionInfos(), options);
+    if (!said)
+        return said.error();
+    const shape::ActionInfo* info = *said;
     auto values = valuesSaid(*info, options);
     if (!values)
         return values.error();

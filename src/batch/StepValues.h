@@ -31,4 +31,14 @@ std::string namesOf(const std::vector<Info>& infos) {
     return out;
 }
 
+/// Returns the action that --do names.
+/// Errors: InvalidArgument naming all there are.
+template <class Info>
+base::Result<const Info*> actionSaid(const std::vector<Info>& infos, const Options& options) {
+    if (const Info* info = design::kindNamed(infos, options["--do"]))
+        return info;
+    return base::Error{base::Code::InvalidArgument,
+                       "There is no action '" + options["--do"] + "'; there are " + namesOf(infos) + "."};
+}
+
 } // namespace thinline::batch

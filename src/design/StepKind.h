@@ -21,6 +21,23 @@ struct StepKind {
     bool takesOnlySaid = false; ///< a value that is absent changes nothing; else it takes its usual one
 };
 
+/// Returns the kind of this name in a station's table, or null.
+template <class Info>
+const Info* kindNamed(const std::vector<Info>& all, const std::string& name) {
+    for (const Info& info : all)
+        if (name == info.name)
+            return &info;
+    return nullptr;
+}
+/// Returns the kind that does this; every action has its row.
+template <class Info, class Action>
+const Info& kindDoing(const std::vector<Info>& all, Action action) {
+    std::size_t i = 0;
+    while (all[i].action != action)
+        ++i;
+    return all[i];
+}
+
 /// Returns values as a step keeps them, in the order of the kind's parameters; choices by their word.
 std::map<std::string, Value> stepValues(const StepKind& kind, const std::vector<double>& values);
 /// Returns a step's values in the order of its kind's parameters; what is absent takes its usual value.

@@ -91,15 +91,11 @@ const std::vector<ActionInfo>& actionInfos() {
 }
 
 const ActionInfo& infoOf(Action action) {
-    return *std::find_if(actionInfos().begin(), actionInfos().end(),
-                         [&](const ActionInfo& info) { return info.action == action; });
+    return design::kindDoing(actionInfos(), action);
 }
 
 const ActionInfo* infoOf(const Step& step) {
-    for (const ActionInfo& info : actionInfos())
-        if (step.action == info.name)
-            return &info;
-    return nullptr;
+    return design::kindNamed(actionInfos(), step.action);
 }
 
 Step makeStep(Action action, const std::vector<PieceId>& pieces, const std::vector<double>& values) {
