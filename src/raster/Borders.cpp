@@ -123,6 +123,20 @@ class Walked {
     std::vector<std::uint8_t> m_seen;
 };
 
+constexpr size_t kReach = 3; ///< px to either side that say where an edge is
+
+/// Whether a pixel that would say where the edge is has no level.
+bool isBesideUnknown(const Side& side, const LevelAt& levelAt) {
+    const int inX = side.x - (side.way == 1 || side.way == 2),
+              inY = side.y - (side.way == 2 || side.way == 3);
+    const int dx = kWayX[(side.way + 3) % 4], dy = kWayY[(side.way + 3) % 4];
+    constexpr int kFar = static_cast<int>(kReach);
+    for (int k = 1 - kFar; k <= kFar; ++k)
+        if (std::isnan(levelAt(inX + k * dx, inY + k * dy)))
+            return true;
+    return false;
+}
+
 /// Where an edge crosses a row or column, measured from a side outwards (to the left of the way).
 double crossing(const Side& side, const LevelAt& levelAt, const EdgeReading& reading) {
     const int inX = side.x - (side.way == 1 || side.way == 2),
@@ -133,7 +147,6 @@ double crossing(const Side& side, const LevelAt& levelAt, const EdgeReading& rea
         const double share = (*reading.contour - in) / step;
         return share >= 0 && share <= 1 ? share - 0.5 : 0;
     }
-    constexpr size_t kReach = 3;
     // The levels outwards and inwards, as far as they belong to the two sides.
     const auto run = [&](int x, int y, int way, std::array<double, kReach>& levels) {
         size_t count = 0;
@@ -275,6 +288,8 @@ Polygon edgePoints(const std::vector<Side>& sides, bool isRing, const LevelAt& l
         if (n > 8 && (isLevel ? alongX < alongY : alongY < alongX))
             continue;
         const int outward = (side.way + 3) % 4;
+        if (reading.carriesOn && isBesideUnknown(side, levelAt))
+            continue;
         const double off = crossing(side, levelAt, reading);
         out.push_back({side.x + kWayX[side.way] * 0.5 + kWayX[outward] * off,
                        side.y + kWayY[side.way] * 0.5 + kWayY[outward] * off});

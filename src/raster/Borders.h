@@ -73,6 +73,8 @@ struct EdgeReading {
                                                        ///< thinner than a few pixels never reaches them
     std::optional<double> contour = {}; ///< the border is where the levels cross this one, not half-way from
                                         ///< plain to plain
+    bool carriesOn = false; ///< no point where a pixel that would say where the edge is has no level: whoever
+                            ///< draws the border carries it on there; else the pixels' sides stand
 };
 
 /// Returns where a border really runs, by the grey of the pixels on either side: a point for every row or

@@ -17,11 +17,15 @@
 // line runs into a thick one, a stub is left inside the margin: the ink within two pixels that belongs to
 // nothing thicker is added.
 //
+// Templates are drawn with fine pens, and scanned: a line of a quarter of a millimetre never becomes as dark
+// as a thick one, and the threshold that suits the outline may lose it. So lines are looked for in more than
+// the ink: what is thin and darker than what is around it counts as well (a closing of the grey, less the
+// grey). And where a line is a few pixels wide, all this is done at twice the resolution.
+//
 // A skeleton by thinning was considered: it moves the ends, and grows a hair at every bump of a scanned
 // line, and each hair would have to be told from a true branch.
 //
-// Dashed lines. Every region that is a stroke (longer than wide, its box full, by second moments) is a
-// dash. From each end the nearest end is looked for that goes on in line with it, within 21 degrees, and
+// Dashed lines. Every short stroke is a dash (Strokes.cpp), also one that touches other ink. From each end the nearest end is looked for that goes on in line with it, within 21 degrees, and
 // not farther than twice the longer dash. Two dashes are linked only if each is the other's nearest: that
 // keeps parallel rows apart, and rows from branching. A row needs three dashes, or two strokes of hatching
 // would be a fold. Rows that close on themselves have no end to begin at and are left as drawn, since a
@@ -31,7 +35,9 @@
 // pattern.
 #include "raster/FineLines.h"
 
+#include "raster/LineEnds.h"
 #include "raster/Regions.h"
+#include "raster/Strokes.h"
 
 #include <opencv2/imgproc.hpp>
 
@@ -48,30 +54,6 @@ using geometry::Point;
 using geometry::Polygon;
 
 constexpr std::uint8_t kInk = 255;
-
-std::vector<std::uint32_t> pixelsOf(const Region& region, int width) {
-    std::vector<std::uint32_t> out;
-    for (const Run& run : region.runs)
-        for (int x = run.x0; x < run.x1; ++x)
-            out.push_back(static_cast<std::uint32_t>(run.y) * static_cast<std::uint32_t>(width) +
-                          static_cast<std::uint32_t>(x));
-    return out;
-}
-
-/// The ink into which a disc does not fit, `margin` px away from where it does.
-Grey thinInk(const Grey& ink, double discPx, double margin) {
-    const cv::Mat mask(ink.height, ink.width, CV_8UC1, const_cast<std::uint8_t*>(ink.values.data()));
-    cv::Mat depth;
-    cv::distanceTransform(mask, depth, cv::DIST_L2, cv::DIST_MASK_PRECISE);
-    const double radius = discPx / 2;
-    cv::Mat noCore = depth <= radius, away; // 0 where a disc's middle may lie
-    cv::distanceTransform(noCore, away, cv::DIST_L2, cv::DIST_MASK_PRECISE);
-    Grey out{ink.width, ink.height, std::vector<std::uint8_t>(ink.values.size(), 0)};
-    cv::Mat thin(out.height, out.width, CV_8UC1, out.values.data());
-    const cv::Mat apart = (mask == kInk) & (away > radius + margin);
-    apart.copyTo(thin);
-    return out;
-}
 
 /// A blob of pixels and the longest way through it.
 class Blob {
@@ -163,7 +145,7 @@ std::optional<FineLine> lineThrough(const Region& region, int width, const FineL
         return std::nullopt;
     const double thickness = std::min(options.thinnerPx, static_cast<double>(blob.pixels().size()) /
                                                              static_cast<double>(way.size()));
-    FineLine line{middleAlong(blob, way, thickness), thickness, false, {}};
+    FineLine line{middleAlong(blob, way, thickness), thickness, 0, 0, {}};
     if (lengthOf(line.middle) < options.leastPx)
         return std::nullopt;
     for (std::uint32_t i = 0; i < blob.pixels().size(); ++i)
@@ -215,51 +197,10 @@ base::Status addThin(const Grey& ink, const FineLineOptions& options, std::vecto
     return base::Done{};
 }
 
-/// A short stroke.
-struct Dash {
-    Point ends[2];
-    double thickness = 0;
-    std::vector<std::uint32_t> pixels;
-    int next[2] = {-1, -1}; ///< the dash that goes on from either end
-
-    double length() const { return geometry::distance(ends[0], ends[1]); }
+/// A stroke and those that go on from its ends.
+struct Dash : Stroke {
+    int next[2] = {-1, -1};
 };
-
-/// A region as a stroke: along its longest extent; nothing for what is no stroke.
-std::optional<Dash> dashOf(const Region& region, int width, double longest) {
-    if (region.areaPx < 4 || std::max(region.width, region.height) > longest)
-        return std::nullopt;
-    Dash out;
-    out.pixels = pixelsOf(region, width);
-    const auto w = static_cast<std::uint32_t>(width);
-    const auto placeOf = [&](std::uint32_t p) {
-        return Point{static_cast<double>(p % w) + 0.5, static_cast<double>(p / w) + 0.5};
-    };
-    const double n = static_cast<double>(out.pixels.size());
-    Point mean;
-    for (const std::uint32_t p : out.pixels)
-        mean = mean + placeOf(p) * (1 / n);
-    double xx = 0, xy = 0, yy = 0;
-    for (const std::uint32_t p : out.pixels) {
-        const Point off = placeOf(p) - mean;
-        xx += off.x * off.x / n;
-        xy += off.x * off.y / n;
-        yy += off.y * off.y / n;
-    }
-    const double turn = std::atan2(2 * xy, xx - yy) / 2;
-    const double whole = xx + yy, split = std::hypot(xx - yy, 2 * xy);
-    // A bar of length l spreads by l²/12 along itself.
-    const double along = std::sqrt(12 * (whole + split) / 2),
-                 across = std::sqrt(12 * std::max(0.0, whole - split) / 2);
-    constexpr double kStroke = 1.8, kFull = 0.7; // as long as wide at least; its box filled
-    if (along < kStroke * std::max(1.0, across) || n < kFull * along * std::max(1.0, across))
-        return std::nullopt;
-    const Point half = Point{std::cos(turn), std::sin(turn)} * (along / 2);
-    out.ends[0] = mean - half;
-    out.ends[1] = mean + half;
-    out.thickness = across;
-    return out;
-}
 
 /// Links every end of a dash to the one end that goes on from it, if each is the other's nearest.
 void link(std::vector<Dash>& dashes) {
@@ -303,11 +244,9 @@ void link(std::vector<Dash>& dashes) {
         }
 }
 
-/// A row of dashes as one line, a point a pixel through gaps and all.
+/// A row of dashes as one line, through gaps and all.
 FineLine lineAlong(const std::vector<Dash>& dashes, const std::vector<int>& row) {
     FineLine out;
-    out.isDashed = true;
-    Polygon corners;
     for (size_t k = 0; k < row.size(); ++k) {
         const Dash& dash = dashes[static_cast<size_t>(row[k])];
         // The end that looks at the dash before (or away from the one after) comes first.
@@ -316,44 +255,29 @@ FineLine lineAlong(const std::vector<Dash>& dashes, const std::vector<int>& row)
         const bool isFirstNearer =
             geometry::distance(dash.ends[0], middle) < geometry::distance(dash.ends[1], middle);
         const int first = isFirstNearer == (k > 0) ? 0 : 1;
-        corners.push_back(dash.ends[first]);
-        corners.push_back(dash.ends[1 - first]);
+        if (out.middle.empty()) {
+            out.middle.push_back(dash.ends[first]);
+        } else {
+            out.gapPx = std::max(out.gapPx, geometry::distance(out.middle.back(), dash.ends[first]));
+            addWay(out.middle, dash.ends[first]);
+        }
+        addWay(out.middle, dash.ends[1 - first]);
+        out.dashPx = std::max(out.dashPx, dash.length());
         out.thicknessPx += dash.thickness / static_cast<double>(row.size());
         out.pixels.insert(out.pixels.end(), dash.pixels.begin(), dash.pixels.end());
     }
-    for (size_t i = 0; i + 1 < corners.size(); ++i) {
-        const int steps = std::max(1, static_cast<int>(geometry::distance(corners[i], corners[i + 1])));
-        for (int k = 0; k < steps; ++k)
-            out.middle.push_back(corners[i] +
-                                 (corners[i + 1] - corners[i]) * (static_cast<double>(k) / steps));
-    }
-    out.middle.push_back(corners.back());
     return out;
 }
 
 base::Status addDashed(const Grey& ink, const FineLineOptions& options, std::vector<FineLine>& out,
                        const base::Progress& progress) {
-    const auto regions = findRegions(ink, kInk, Connectivity::Eight, progress);
-    if (!regions)
-        return regions.error();
+    auto strokes = findStrokes(
+        ink, {.longestPx = options.longestDashPx, .thickestPx = options.thickestDashPx}, progress);
+    if (!strokes)
+        return strokes.error();
     std::vector<Dash> dashes;
-    constexpr size_t kMost = 5000; // more short strokes are a pattern
-    const auto addFrom = [&](const Regions& from) {
-        for (const Region& region : from.all)
-            if (auto dash = dashOf(region, ink.width, options.longestDashPx); dash && dashes.size() < kMost)
-                dashes.push_back(std::move(*dash));
-    };
-    addFrom(*regions);
-    if (options.thinnerPx > 0) { // those that end at a thicker line are one with it
-        Grey attached = thinInk(ink, options.thinnerPx, 0.3);
-        for (const Dash& dash : dashes)
-            for (const std::uint32_t at : dash.pixels)
-                attached.values[at] = 0;
-        const auto ends = findRegions(attached, kInk, Connectivity::Eight, progress);
-        if (!ends)
-            return ends.error();
-        addFrom(*ends);
-    }
+    for (Stroke& stroke : strokes.take())
+        dashes.push_back({std::move(stroke), {-1, -1}});
     link(dashes);
     std::vector<bool> isTaken(dashes.size(), false);
     const auto follow = [&](int from) {
@@ -385,22 +309,101 @@ base::Status addDashed(const Grey& ink, const FineLineOptions& options, std::vec
     return base::Done{};
 }
 
-} // namespace
+/// The ink with all that is thin and dark against what is around it.
+Grey withFaintLines(const Grey& grey, const Grey& inkMask, double widestPx) {
+    double ink = 0, paper = 0, inks = 0, papers = 0;
+    for (size_t i = 0; i < grey.values.size(); ++i) {
+        const bool isInk = inkMask.values[i] == kInk;
+        (isInk ? ink : paper) += grey.values[i];
+        (isInk ? inks : papers) += 1;
+    }
+    if (inks == 0 || papers == 0)
+        return inkMask;
+    constexpr double kShare = 0.4;
+    const double least = kShare * (paper / papers - ink / inks);
+    const cv::Mat shown(grey.height, grey.width, CV_8UC1, const_cast<std::uint8_t*>(grey.values.data()));
+    const int size = static_cast<int>(widestPx) + 3;
+    cv::Mat lighter;
+    cv::morphologyEx(shown, lighter, cv::MORPH_CLOSE,
+                     cv::getStructuringElement(cv::MORPH_RECT, {size, size}));
+    Grey out = inkMask;
+    for (int y = 0; y < grey.height; ++y)
+        for (int x = 0; x < grey.width; ++x)
+            if (lighter.at<std::uint8_t>(y, x) - grey.at(x, y) >= least)
+                out.at(x, y) = kInk;
+    return out;
+}
 
-base::Result<std::vector<FineLine>> findFineLines(const Grey& inkMask, const FineLineOptions& options,
-                                                  const base::Progress& progress) {
+/// The grey at twice its resolution, smoothly between pixels.
+Grey doubled(const Grey& grey) {
+    const cv::Mat from(grey.height, grey.width, CV_8UC1, const_cast<std::uint8_t*>(grey.values.data()));
+    Grey out{2 * grey.width, 2 * grey.height, {}};
+    out.values.resize(4 * grey.values.size());
+    cv::Mat to(out.height, out.width, CV_8UC1, out.values.data());
+    cv::resize(from, to, to.size(), 0, 0, cv::INTER_CUBIC);
+    return out;
+}
+
+/// Lines found at twice the resolution, as they lie in the picture.
+void halve(std::vector<FineLine>& lines, int width) {
+    const auto from = static_cast<std::uint32_t>(2 * width), to = static_cast<std::uint32_t>(width);
+    for (FineLine& line : lines) {
+        for (Point& p : line.middle)
+            p = p * 0.5;
+        line.thicknessPx /= 2;
+        line.gapPx /= 2;
+        line.dashPx /= 2;
+        for (std::uint32_t& at : line.pixels)
+            at = at / from / 2 * to + at % from / 2;
+        std::sort(line.pixels.begin(), line.pixels.end());
+        line.pixels.erase(std::unique(line.pixels.begin(), line.pixels.end()), line.pixels.end());
+    }
+}
+
+base::Result<std::vector<FineLine>> linesIn(const Grey& inkMask, const FineLineOptions& options,
+                                            const base::Progress& progress) {
     std::vector<FineLine> out;
     if (options.thinnerPx > 0)
         if (auto done = addThin(inkMask, options, out, progress); !done)
             return done.error();
     if (options.dashes) {
-        Grey rest = inkMask;
-        for (const FineLine& line : out)
-            for (const std::uint32_t at : line.pixels)
-                rest.values[at] = 0;
-        if (auto done = addDashed(rest, options, out, progress); !done)
+        if (auto done = addDashed(without(inkMask, out), options, out, progress); !done)
             return done.error();
     }
+    if (auto done = settleEnds(inkMask, options, out, progress); !done)
+        return done.error();
+    return out;
+}
+
+} // namespace
+
+base::Result<std::vector<FineLine>> findFineLines(const Grey& grey, const Grey& inkMask,
+                                                  const FineLineOptions& options,
+                                                  const base::Progress& progress) {
+    // In whole pixels, a line of two and one of three are hard to tell apart.
+    constexpr double kCoarse = 50; // px of the shortest line
+    constexpr std::int64_t kMostDoubled = 9'000'000;
+    const bool isDoubled =
+        options.leastPx < kCoarse && static_cast<std::int64_t>(grey.width) * grey.height <= kMostDoubled;
+    const double widest = std::max(options.thickestDashPx, options.thinnerPx);
+    if (!isDoubled)
+        return linesIn(withFaintLines(grey, inkMask, widest), options, progress);
+    std::uint8_t threshold = 0;
+    for (size_t i = 0; i < inkMask.values.size(); ++i)
+        if (inkMask.values[i] == kInk)
+            threshold = std::max(threshold, grey.values[i]);
+    const Grey finer = doubled(grey);
+    auto lines = linesIn(withFaintLines(finer, raster::inkMask(finer, threshold), 2 * widest),
+                         {.thinnerPx = 2 * options.thinnerPx,
+                          .dashes = options.dashes,
+                          .leastPx = 2 * options.leastPx,
+                          .longestDashPx = 2 * options.longestDashPx,
+                          .thickestDashPx = 2 * options.thickestDashPx},
+                         progress);
+    if (!lines)
+        return lines.error();
+    std::vector<FineLine> out = lines.take();
+    halve(out, grey.width);
     return out;
 }
 

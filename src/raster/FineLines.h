@@ -14,10 +14,14 @@
 namespace thinline::raster {
 
 struct FineLine {
-    geometry::Polygon middle; ///< px, about a point a pixel, from end to end
+    geometry::Polygon
+        middle; ///< px, from end to end: two points where it is straight, else about one a pixel
     double thicknessPx = 0;
-    bool isDashed = false;
+    double gapPx = 0;                  ///< the widest gap of a dashed line; 0 for one drawn through
+    double dashPx = 0;                 ///< its longest dash
     std::vector<std::uint32_t> pixels; ///< its ink, by row and column
+
+    bool isDashed() const { return gapPx > 0; }
 };
 
 struct FineLineOptions {
@@ -25,15 +29,22 @@ struct FineLineOptions {
     bool dashes = false;       ///< whether rows of dashes are lines
     double leastPx = 24;       ///< shorter lines are none
     double longestDashPx = 60; ///< longer strokes are no dashes
+    double thickestDashPx = 12;
 };
 
+/// Adds a straight way to the last of some points, one a pixel.
+void addWay(geometry::Polygon& points, geometry::Point to);
+
 /// Returns the fine lines of a drawing, thin ones first.
-/// Shape:  a thin line is ink that a disc as wide as asked does not fit into; where several meet, the longest
+/// Shape:  what is thin and two fifths as dark as ink counts, too: faint lines of a scan. A thin line is ink that a disc as wide as asked does not fit into; where several meet, the longest
 ///         goes through. A dashed one is three or more short strokes in a row, each going on where the last
-///         one points, with gaps not much longer than the strokes.
+///         one points, with gaps not much longer than the strokes; the first and the last may touch other ink.
+///         Where ends meet in ink of their own, two that face each other are one line, and the others end in
+///         the middle of it.
 /// Errors: Cancelled.
 /// Cost:   O(pixels) and O(dashes²).
-base::Result<std::vector<FineLine>> findFineLines(const Grey& inkMask, const FineLineOptions& options,
+base::Result<std::vector<FineLine>> findFineLines(const Grey& grey, const Grey& inkMask,
+                                                  const FineLineOptions& options,
                                                   const base::Progress& progress = {});
 
 } // namespace thinline::raster

@@ -14,7 +14,7 @@
 //    across the part's frame.
 // 2. Thin or dashed lines are folds when the recipe says so. They are taken out of the ink before areas
 //    are looked for, or every fold would divide its piece in two; their middle lines are given to the
-//    areas at the end, run on to the edge where they nearly reach it.
+//    areas at the end, run on to the edge where they nearly reach it (FoldLines.cpp).
 // 3. Specks of ink and specks of paper smaller than the least area are removed from the ink AND from the
 //    grey. Edges are measured in the grey: a speck that was only dropped from the mask would still pull
 //    the edge beside it. A speck close to other ink is the end of a tip finer than a pixel; its grey tells
@@ -34,14 +34,15 @@
 #include "trace/LineDrawing.h"
 
 #include "base/Length.h"
-#include "raster/FineLines.h"
 #include "raster/Gaps.h"
 #include "raster/Light.h"
 #include "raster/Regions.h"
+#include "trace/FoldLines.h"
 #include "trace/PlanarMap.h"
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace thinline::trace {
 namespace {
@@ -255,72 +256,6 @@ base::Status dropSpecks(Sheet& sheet, double leastAreaMm2, double leastPx, Traci
     return base::Done{};
 }
 
-/// Takes the lines that are folds out of the ink, soft edges and all: they bound no area.
-base::Result<std::vector<raster::FineLine>> takeFolds(Sheet& sheet, double mmPerPx, const Recipe& recipe,
-                                                      const base::Progress& progress) {
-    constexpr double kLeastMm = 5, kLongestDashMm = 12; // shorter lines are strokes of the drawing
-    auto lines = raster::findFineLines(sheet.ink,
-                                       {.thinnerPx = recipe.foldsBelowMm / mmPerPx,
-                                        .dashes = recipe.dashesFold,
-                                        .leastPx = kLeastMm / mmPerPx,
-                                        .longestDashPx = kLongestDashMm / mmPerPx},
-                                       progress);
-    if (!lines)
-        return lines.error();
-    const int width = sheet.ink.width;
-    for (const raster::FineLine& line : *lines) {
-        Region region;
-        for (const std::uint32_t at : line.pixels) {
-            const int x = static_cast<int>(at % static_cast<std::uint32_t>(width)),
-                      y = static_cast<int>(at / static_cast<std::uint32_t>(width));
-            region.runs.push_back({y, x, x + 1});
-            sheet.ink.values[at] = kPaper;
-        }
-        constexpr int kSoft = 2;
-        std::uint8_t paper = 0;
-        eachAround(region, sheet.grey, kSoft + 1,
-                   [&](int x, int y) { paper = std::max(paper, sheet.grey.at(x, y)); });
-        const auto touchesInk = [&](int x, int y) { // a soft edge of what stays is not the fold's
-            for (int ny = std::max(0, y - 1); ny <= std::min(sheet.ink.height - 1, y + 1); ++ny)
-                for (int nx = std::max(0, x - 1); nx <= std::min(width - 1, x + 1); ++nx)
-                    if (sheet.ink.at(nx, ny) == kInk)
-                        return true;
-            return false;
-        };
-        for (const raster::Run& run : region.runs)
-            sheet.grey.at(run.x0, run.y) = paper;
-        eachAround(region, sheet.grey, kSoft, [&](int x, int y) {
-            if (!touchesInk(x, y))
-                sheet.grey.at(x, y) = std::max(sheet.grey.at(x, y), paper);
-        });
-    }
-    return lines;
-}
-
-/// The folds of every area, run on to its edge where they nearly reach it.
-std::vector<geometry::Line> foldsOn(const std::vector<Area>& areas,
-                                    const std::vector<raster::FineLine>& lines) {
-    std::vector<geometry::Line> out;
-    for (const raster::FineLine& fine : lines) {
-        const size_t last = fine.middle.size() - 1;
-        const geometry::MeasuredEnd from{fine.middle.front(), {}, true}, to{fine.middle.back(), {}, true};
-        geometry::MeasuredOptions options;
-        options.tolerance = std::max(0.5, 0.3 * fine.thicknessPx); // folds are creases: as plain as they come
-        const geometry::Polygon inner(fine.middle.begin() + 1,
-                                      fine.middle.begin() + static_cast<std::ptrdiff_t>(last));
-        const geometry::Line line = geometry::fitMeasuredLine(inner, from, to, options);
-        // A dash may end a gap short of the edge; a thin line ends where the thick one begins.
-        const double reach =
-            fine.isDashed ? 12 * std::max(2.0, fine.thicknessPx) : 4 * std::max(2.0, fine.thicknessPx);
-        for (const Area& area : areas)
-            if (auto parts = geometry::extendedToEdge(line, area.shape, reach))
-                for (const geometry::Line& part : *parts)
-                    if (geometry::contourLength(part) > reach)
-                        out.push_back(part);
-    }
-    return out;
-}
-
 /// The paper of a drawing: its regions, and which of them are areas.
 struct Paper {
     Regions regions;
@@ -345,7 +280,7 @@ base::Result<Paper> paperOf(Sheet& sheet, double leastPx, Tracing& out, const ba
 }
 
 /// The map of paper and ink; the faces of the paper come first, in the order of its regions.
-base::Result<PlanarMap> mapOf(const Sheet& sheet, Regions& paper, double smoothness,
+base::Result<PlanarMap> mapOf(const Sheet& sheet, Regions& paper, const Grey& covered, double smoothness,
                               const base::Progress& progress) {
     const auto inks = raster::findRegions(sheet.ink, kInk, Connectivity::Eight, progress);
     if (!inks)
@@ -353,11 +288,16 @@ base::Result<PlanarMap> mapOf(const Sheet& sheet, Regions& paper, double smoothn
     std::vector<std::int32_t> rank(paper.all.size(), 1); // ink runs through where pixels meet at a corner
     rank.resize(paper.all.size() + inks->all.size(), 0);
     const raster::LabelMap faces = facesOf(std::move(paper.labels), paper.all.size(), *inks);
-    const raster::LevelAt level = raster::levelsOf(sheet.grey);
+    const raster::LevelAt shown = raster::levelsOf(sheet.grey);
+    const raster::LevelAt level = covered.values.empty() ? shown : [&](int x, int y) {
+        const bool isWithin = x >= 0 && y >= 0 && x < covered.width && y < covered.height;
+        return isWithin && covered.at(x, y) == kInk ? std::numeric_limits<double>::quiet_NaN() : shown(x, y);
+    };
     constexpr double kLeastStep = 24; // grey levels: below it noise would speak
     return drawMap(
-        faces, rank, [&](int, int) { return level; }, {.leastStep = kLeastStep, .darkest = sheet.inkLevel},
-        {.smoothness = smoothness}, progress);
+        faces, rank, [&](int, int) { return level; },
+        {.leastStep = kLeastStep, .darkest = sheet.inkLevel, .carriesOn = true}, {.smoothness = smoothness},
+        progress);
 }
 
 } // namespace
@@ -374,7 +314,7 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
         return found.error();
     Sheet sheet = found.take();
     out.threshold = sheet.threshold;
-    const auto folds = takeFolds(sheet, mmPerPx, recipe, progress);
+    const auto folds = takeFolds(sheet.grey, sheet.ink, mmPerPx, recipe, progress);
     if (!folds)
         return folds.error();
     if (auto dropped = dropSpecks(sheet, recipe.leastAreaMm2, leastPx, out, progress); !dropped)
@@ -397,7 +337,7 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
     out.leaks = leaksOf(*passages, paper.regions, sheet.ink, widestPx);
 
     progress.report(0.45, "Outlining");
-    const auto map = mapOf(sheet, paper.regions, recipe.smoothness, progress.part(0.5, 0.9));
+    const auto map = mapOf(sheet, paper.regions, folds->covered, recipe.smoothness, progress.part(0.5, 0.9));
     if (!map)
         return map.error();
     const size_t papers = paper.regions.all.size();
@@ -414,7 +354,7 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
             out.areas.push_back({static_cast<int>(out.areas.size() + 1), shapes[i],
                                  geometry::pointInside(shapes[i]),
                                  colourOf(picture, sheet.grey, paper.regions.all[i]), 0});
-    out.folds = foldsOn(out.areas, *folds);
+    out.folds = foldsOn(out.areas, folds->lines);
     progress.report(1, "Done");
     return out;
 }

@@ -41,6 +41,7 @@
 #include "trace/PlanarMap.h"
 
 #include "base/Length.h"
+#include "trace/Covered.h"
 #include "trace/Refine.h"
 
 #include <algorithm>
@@ -113,6 +114,8 @@ class Measuring {
                 continue;
             const Levels levels = levelsFor(border.right, border.left);
             m_points[i] = raster::edgePoints(border.sides, border.from < 0, levels.at, reading);
+            if (reading.carriesOn)
+                m_points[i] = carriedOn(m_points[i], border.from < 0);
             m_tolerances[i] = levels.tolerance;
         }
         m_arms.resize(borders.junctions.size());

@@ -27,6 +27,7 @@
 #include "trace/Remainder.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace thinline::trace {
 
@@ -38,6 +39,8 @@ Remainder::Remainder(const raster::LabelMap& labels, const raster::Border& borde
       m_plain(plain), m_spread(spread) {}
 
 bool Remainder::isForeign(int x, int y) const {
+    if (std::isnan(m_levelAt(x, y)))
+        return true;
     const int reach = m_spread.reach() > 0 ? 2 : 1;
     for (int dy = -reach; dy <= reach; ++dy)
         for (int dx = -reach; dx <= reach; ++dx)
@@ -137,10 +140,14 @@ std::optional<Remainder::Plain> plainLevels(const raster::LabelMap& labels, cons
                     return false;
             return true;
         };
+        const auto add = [&](std::vector<double>& levels, int atX, int atY) {
+            if (const double level = levelAt(atX, atY); !std::isnan(level))
+                levels.push_back(level);
+        };
         if (isPlain(x, y, -1, border.right))
-            right.push_back(levelAt(x - (kDeep - 1) * dx, y - (kDeep - 1) * dy));
+            add(right, x - (kDeep - 1) * dx, y - (kDeep - 1) * dy);
         if (isPlain(x + dx, y + dy, 1, border.left))
-            left.push_back(levelAt(x + kDeep * dx, y + kDeep * dy));
+            add(left, x + kDeep * dx, y + kDeep * dy);
     }
     constexpr size_t kEnough = 6;
     if (right.size() < kEnough || left.size() < kEnough)

@@ -1,0 +1,175 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// Folds of a drawing, and the outline beneath their ends.
+//
+// A fold drawn from edge to edge spoils the outline where it meets it: its ink and the outline's are one.
+// Taking the fold's pixels out is not enough. A stub is left, one to three pixels high, or as long as the
+// first dash; and the soft edge of the outline was never drawn there, so nothing a pixel could say would be
+// right. So nothing is read there at all. Every line is followed beyond its end through the ink it runs
+// into, and a band as wide as the line and its soft edges is marked as covered. Borders are not measured in
+// it: they are carried on from both sides (Covered.cpp), straight, round or to a corner.
+//
+// The stub itself stays in the ink. It lies in the band, so no border follows it; and taking out what is not
+// surely the fold's could break the outline, and with it the piece.
+#include "trace/FoldLines.h"
+
+#include "geometry/Lines.h"
+#include "geometry/Measured.h"
+#include "raster/Strokes.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace thinline::trace {
+namespace {
+
+using geometry::Point;
+using geometry::Polygon;
+using raster::FineLine;
+using raster::Grey;
+
+constexpr std::uint8_t kInk = 255, kPaper = 0;
+
+/// How far a line's end may lie from what it is meant to reach.
+double reachOf(const FineLine& line) {
+    const double least = 4 * std::max(2.0, line.thicknessPx);
+    // A row may begin with a gap, or with a dash too short to be told from the outline.
+    return line.isDashed() ? std::max(2 * least, 1.5 * line.gapPx + 3 * line.thicknessPx + 2) : least;
+}
+
+/// Visits the pixels within a distance of a place.
+template <class Visit>
+void eachNear(const Grey& within, Point place, double reach, Visit visit) {
+    const auto low = [&](double v) { return std::max(0, static_cast<int>(std::floor(v - reach))); };
+    const int x1 = std::min(within.width - 1, static_cast<int>(place.x + reach)),
+              y1 = std::min(within.height - 1, static_cast<int>(place.y + reach));
+    for (int y = low(place.y); y <= y1; ++y)
+        for (int x = low(place.x); x <= x1; ++x)
+            if (geometry::distance(place, {x + 0.5, y + 0.5}) <= reach)
+                visit(x, y);
+}
+
+bool isInkAt(const Grey& ink, Point p) {
+    const int x = static_cast<int>(std::floor(p.x)), y = static_cast<int>(std::floor(p.y));
+    return x >= 0 && y >= 0 && x < ink.width && y < ink.height && ink.at(x, y) == kInk;
+}
+
+/// Takes pixels out of the ink and their soft edges out of the grey: what is left looks like the paper around.
+void eraseInk(Grey& grey, Grey& ink, const std::vector<std::uint32_t>& pixels) {
+    constexpr int kSoft = 2;
+    const auto width = static_cast<std::uint32_t>(ink.width);
+    const auto eachAround = [&](int rim, const auto& visit) {
+        for (const std::uint32_t at : pixels) {
+            const int px = static_cast<int>(at % width), py = static_cast<int>(at / width);
+            for (int y = std::max(0, py - rim); y <= std::min(ink.height - 1, py + rim); ++y)
+                for (int x = std::max(0, px - rim); x <= std::min(ink.width - 1, px + rim); ++x)
+                    visit(x, y);
+        }
+    };
+    std::uint8_t paper = 0;
+    eachAround(kSoft + 1, [&](int x, int y) { paper = std::max(paper, grey.at(x, y)); });
+    for (const std::uint32_t at : pixels)
+        ink.values[at] = kPaper;
+    const auto touchesInk = [&](int x, int y) { // a soft edge of what stays is not the line's
+        for (int ny = std::max(0, y - 1); ny <= std::min(ink.height - 1, y + 1); ++ny)
+            for (int nx = std::max(0, x - 1); nx <= std::min(ink.width - 1, x + 1); ++nx)
+                if (ink.at(nx, ny) == kInk)
+                    return true;
+        return false;
+    };
+    for (const std::uint32_t at : pixels)
+        grey.values[at] = paper;
+    eachAround(kSoft, [&](int x, int y) {
+        if (!touchesInk(x, y))
+            grey.at(x, y) = std::max(grey.at(x, y), paper);
+    });
+}
+
+/// The places of a line beyond one of its ends, a step apart: over paper to the ink it means to reach, along
+/// what is left of its own in there, and nearly to the far edge. None where there is no ink to reach.
+Polygon beyondEnd(const Grey& ink, const FineLine& line, bool isFront) {
+    constexpr double kStep = 0.5, kFarEdge = 1.5;
+    const Polygon& middle = line.middle;
+    const Point from = isFront ? middle.front() : middle.back(),
+                out = geometry::direction(isFront ? from - middle[1] : from - middle[middle.size() - 2]);
+    double d = 0;
+    while (d < reachOf(line) && !isInkAt(ink, from + out * d))
+        d += kStep;
+    if (d >= reachOf(line))
+        return {};
+    // A stub too short to be told from the outline, and the outline crossed aslant.
+    const double farthest = d + 2.5 * line.thicknessPx + 6;
+    while (d < farthest && isInkAt(ink, from + out * d))
+        d += kStep;
+    Polygon places;
+    for (double at = 0; at <= d - kFarEdge; at += kStep)
+        places.push_back(from + out * at);
+    return places;
+}
+
+/// A fine line as few curves: folds are creases, as plain as they come.
+geometry::Line lineOf(const FineLine& fine) {
+    const Polygon& middle = fine.middle;
+    if (middle.size() == 2)
+        return {middle.front(), {geometry::Segment::line(middle.back())}};
+    const geometry::MeasuredEnd from{middle.front(), {}, true}, to{middle.back(), {}, true};
+    geometry::MeasuredOptions options;
+    options.tolerance = std::max(0.5, 0.3 * fine.thicknessPx);
+    return geometry::fitMeasuredLine(Polygon(middle.begin() + 1, middle.end() - 1), from, to, options);
+}
+
+} // namespace
+
+base::Result<FoldLines> takeFolds(Grey& grey, Grey& ink, double mmPerPx, const Recipe& recipe,
+                                  const base::Progress& progress) {
+    FoldLines out;
+    if (recipe.foldsBelowMm <= 0 && !recipe.dashesFold)
+        return out;
+    constexpr double kLeastMm = 5, kLongestDashMm = 12,
+                     kThickestDashMm = 1.5; // beyond: strokes of the drawing
+    auto lines = raster::findFineLines(grey, ink,
+                                       {.thinnerPx = recipe.foldsBelowMm / mmPerPx,
+                                        .dashes = recipe.dashesFold,
+                                        .leastPx = kLeastMm / mmPerPx,
+                                        .longestDashPx = kLongestDashMm / mmPerPx,
+                                        .thickestDashPx = kThickestDashMm / mmPerPx},
+                                       progress);
+    if (!lines)
+        return lines.error();
+    out.lines = lines.take();
+    out.covered = {ink.width, ink.height, std::vector<std::uint8_t>(ink.values.size(), 0)};
+    for (const FineLine& line : out.lines)
+        eraseInk(grey, ink, line.pixels);
+    constexpr double kSoft = 2.5;
+    for (const FineLine& line : out.lines) {
+        const auto cover = [&](Point p) {
+            eachNear(out.covered, p, line.thicknessPx / 2 + kSoft,
+                     [&](int x, int y) { out.covered.at(x, y) = kInk; });
+        };
+        Polygon places{line.middle.front()};
+        for (const Point p : line.middle)
+            raster::addWay(places, p);
+        std::for_each(places.begin(), places.end(), cover);
+        for (const bool isFront : {true, false}) {
+            const Polygon beyond = beyondEnd(ink, line, isFront);
+            std::for_each(beyond.begin(), beyond.end(), cover);
+        }
+    }
+    return out;
+}
+
+std::vector<geometry::Line> foldsOn(const std::vector<Area>& areas, const std::vector<FineLine>& lines) {
+    std::vector<geometry::Line> out;
+    for (const FineLine& fine : lines) {
+        const geometry::Line line = lineOf(fine);
+        for (const Area& area : areas)
+            if (auto parts = geometry::extendedToEdge(line, area.shape, reachOf(fine)))
+                for (const geometry::Line& part : *parts)
+                    if (geometry::contourLength(part) > reachOf(fine))
+                        out.push_back(part);
+    }
+    return out;
+}
+
+} // namespace thinline::trace
