@@ -421,6 +421,13 @@ base::Status traceCommand(Session& session, const Options& options) {
         session.out << base::counted(static_cast<long long>(picture.tracing->bridges), "bridge") << "\n";
     if (!picture.tracing->folds.empty())
         session.out << base::counted(picture.tracing->folds.size(), "fold") << "\n";
+    if (const trace::FoldHint& may = picture.tracing->mayFold; may.dashed > 0)
+        session.out << base::counted(may.dashed, "row")
+                    << " of dashes may be folds: say --dashes fold, or they are cut as drawn\n";
+    if (const trace::FoldHint& may = picture.tracing->mayFold; may.thin > 0)
+        session.out << base::counted(may.thin, "straight line")
+                    << " thinner than the others may be folds: say --folds-below "
+                    << base::formatNumber(may.thinnerMm, 2) << "mm, or they part what they cross\n";
     if (!picture.recipe.closings.empty())
         session.out << base::counted(picture.recipe.closings.size(), "gap") << " closed\n";
     if (options.has("--out"))

@@ -102,6 +102,8 @@ json tracingJson(const trace::Tracing& tracing) {
         out["bridges"] = tracing.bridges;
     for (const geometry::Line& fold : tracing.folds)
         out["folds"].push_back(lineJson(fold));
+    if (const trace::FoldHint& may = tracing.mayFold; !(may == trace::FoldHint{}))
+        out["mayFold"] = {{"dashed", may.dashed}, {"thin", may.thin}, {"thinnerMm", may.thinnerMm}};
     for (const trace::Leak& leak : tracing.leaks) {
         out["leaks"].push_back({{"place", pointJson(leak.place)},
                                 {"widthPx", leak.widthPx},
@@ -179,6 +181,12 @@ trace::Tracing tracingOf(const json& in) {
     out.bridges = wholeIn(in.value("bridges", json(0)), 0, 1'000'000'000, "a count");
     for (const json& fold : in.value("folds", none))
         out.folds.push_back(lineOf(fold));
+    if (in.contains("mayFold")) {
+        const json& may = in.at("mayFold");
+        out.mayFold = {wholeIn(may.at("dashed"), 0, 1'000'000, "a count"),
+                       wholeIn(may.at("thin"), 0, 1'000'000, "a count"),
+                       numberIn(may.at("thinnerMm"), 0, 1000, "the thickness of folds")};
+    }
     std::set<int> numbers;
     for (const json& area : in.at("areas")) {
         out.areas.push_back({wholeIn(area.at(area.contains("number") ? "number" : "id"), 1, 1'000'000'000,

@@ -271,8 +271,11 @@ FineLine lineAlong(const std::vector<Dash>& dashes, const std::vector<int>& row)
 
 base::Status addDashed(const Grey& ink, const FineLineOptions& options, std::vector<FineLine>& out,
                        const base::Progress& progress) {
-    auto strokes = findStrokes(
-        ink, {.longestPx = options.longestDashPx, .thickestPx = options.thickestDashPx}, progress);
+    auto strokes = findStrokes(ink,
+                               {.longestPx = options.longestDashPx,
+                                .thickestPx = options.thickestDashPx,
+                                .onlyFree = options.isRough},
+                               progress);
     if (!strokes)
         return strokes.error();
     std::vector<Dash> dashes;
@@ -295,14 +298,14 @@ base::Status addDashed(const Grey& ink, const FineLineOptions& options, std::vec
             here = next;
         }
     };
-    constexpr size_t kFewest = 3;
+    const size_t fewest = options.isRough ? 2 : 3; // the first and the last may touch other ink
     for (int i = 0; i < static_cast<int>(dashes.size()); ++i) {
         const Dash& dash = dashes[static_cast<size_t>(i)];
         const bool isEnd = (dash.next[0] < 0) != (dash.next[1] < 0); // rows that bite their tail have none
         if (isTaken[static_cast<size_t>(i)] || !isEnd)
             continue;
         const std::vector<int> row = follow(i);
-        if (row.size() >= kFewest)
+        if (row.size() >= fewest)
             if (FineLine line = lineAlong(dashes, row); lengthOf(line.middle) >= options.leastPx)
                 out.push_back(std::move(line));
     }
@@ -370,6 +373,10 @@ base::Result<std::vector<FineLine>> linesIn(const Grey& inkMask, const FineLineO
         if (auto done = addDashed(without(inkMask, out), options, out, progress); !done)
             return done.error();
     }
+    if (options.isRough) {
+        std::for_each(out.begin(), out.end(), straighten);
+        return out;
+    }
     if (auto done = settleEnds(inkMask, options, out, progress); !done)
         return done.error();
     return out;
@@ -377,14 +384,18 @@ base::Result<std::vector<FineLine>> linesIn(const Grey& inkMask, const FineLineO
 
 } // namespace
 
+std::vector<double> lineWidths(const Grey& grey, const Grey& inkMask, double thickestPx) {
+    return widthsAlong(withFaintLines(grey, inkMask, thickestPx), thickestPx);
+}
+
 base::Result<std::vector<FineLine>> findFineLines(const Grey& grey, const Grey& inkMask,
                                                   const FineLineOptions& options,
                                                   const base::Progress& progress) {
     // In whole pixels, a line of two and one of three are hard to tell apart.
     constexpr double kCoarse = 50; // px of the shortest line
     constexpr std::int64_t kMostDoubled = 9'000'000;
-    const bool isDoubled =
-        options.leastPx < kCoarse && static_cast<std::int64_t>(grey.width) * grey.height <= kMostDoubled;
+    const bool isDoubled = !options.isRough && options.leastPx < kCoarse &&
+                           static_cast<std::int64_t>(grey.width) * grey.height <= kMostDoubled;
     const double widest = std::max(options.thickestDashPx, options.thinnerPx);
     if (!isDoubled)
         return linesIn(withFaintLines(grey, inkMask, widest), options, progress);

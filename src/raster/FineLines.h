@@ -30,10 +30,17 @@ struct FineLineOptions {
     double leastPx = 24;       ///< shorter lines are none
     double longestDashPx = 60; ///< longer strokes are no dashes
     double thickestDashPx = 12;
+    bool isRough =
+        false; ///< whether to find that there are lines, not exactly where: rows of free dashes only, and
+               ///< their ends as they are found
 };
 
 /// Adds a straight way to the last of some points, one a pixel.
 void addWay(geometry::Polygon& points, geometry::Point to);
+
+/// Returns how thick a drawing's lines are, faint ones included: a value for every pixel in their middles, px.
+/// Cost:   O(pixels).
+std::vector<double> lineWidths(const Grey& grey, const Grey& inkMask, double thickestPx);
 
 /// Returns the fine lines of a drawing, thin ones first.
 /// Shape:  what is thin and two fifths as dark as ink counts, too: faint lines of a scan. A thin line is ink that a disc as wide as asked does not fit into; where several meet, the longest

@@ -32,36 +32,6 @@ namespace {
 
 constexpr std::uint8_t kInk = 255;
 
-/// Makes a line straight where a straight one holds: its ends are where its pixels say least.
-void straighten(FineLine& line) {
-    const Polygon& points = line.middle;
-    const double n = static_cast<double>(points.size());
-    Point mean;
-    for (const Point p : points)
-        mean = mean + p * (1 / n);
-    double xx = 0, xy = 0, yy = 0;
-    for (const Point p : points) {
-        const Point off = p - mean;
-        xx += off.x * off.x;
-        xy += off.x * off.y;
-        yy += off.y * off.y;
-    }
-    const double turn = std::atan2(2 * xy, xx - yy) / 2;
-    Point along{std::cos(turn), std::sin(turn)};
-    if (geometry::dot(points.back() - points.front(), along) < 0)
-        along = along * -1;
-    const double most = std::max(1.0, 0.35 * line.thicknessPx), atEnds = 2 * most,
-                 near = 3 * line.thicknessPx;
-    for (const Point p : points) {
-        const bool isEnd =
-            geometry::distance(p, points.front()) < near || geometry::distance(p, points.back()) < near;
-        if (std::abs(geometry::cross(p - mean, along)) > (isEnd ? atEnds : most))
-            return;
-    }
-    line.middle = {mean + along * geometry::dot(points.front() - mean, along),
-                   mean + along * geometry::dot(points.back() - mean, along)};
-}
-
 void addPixels(FineLine& line, const Region& region, int width) {
     const std::vector<std::uint32_t> more = pixelsOf(region, width);
     line.pixels.insert(line.pixels.end(), more.begin(), more.end());
@@ -318,6 +288,35 @@ void addWay(Polygon& points, Point to) {
     const int steps = std::max(1, static_cast<int>(geometry::distance(from, to)));
     for (int k = 1; k <= steps; ++k)
         points.push_back(from + (to - from) * (static_cast<double>(k) / steps));
+}
+
+void straighten(FineLine& line) {
+    const Polygon& points = line.middle;
+    const double n = static_cast<double>(points.size());
+    Point mean;
+    for (const Point p : points)
+        mean = mean + p * (1 / n);
+    double xx = 0, xy = 0, yy = 0;
+    for (const Point p : points) {
+        const Point off = p - mean;
+        xx += off.x * off.x;
+        xy += off.x * off.y;
+        yy += off.y * off.y;
+    }
+    const double turn = std::atan2(2 * xy, xx - yy) / 2;
+    Point along{std::cos(turn), std::sin(turn)};
+    if (geometry::dot(points.back() - points.front(), along) < 0)
+        along = along * -1;
+    const double most = std::max(1.0, 0.35 * line.thicknessPx), atEnds = 2 * most,
+                 near = 3 * line.thicknessPx;
+    for (const Point p : points) {
+        const bool isEnd =
+            geometry::distance(p, points.front()) < near || geometry::distance(p, points.back()) < near;
+        if (std::abs(geometry::cross(p - mean, along)) > (isEnd ? atEnds : most))
+            return;
+    }
+    line.middle = {mean + along * geometry::dot(points.front() - mean, along),
+                   mean + along * geometry::dot(points.back() - mean, along)};
 }
 
 base::Status settleEnds(const Grey& ink, const FineLineOptions& options, std::vector<FineLine>& lines,

@@ -16,6 +16,9 @@ namespace thinline::raster {
 base::Status settleEnds(const Grey& ink, const FineLineOptions& options, std::vector<FineLine>& lines,
                         const base::Progress& progress = {});
 
+/// Makes a line two points where a straight one holds but for its ends.
+void straighten(FineLine& line);
+
 /// Returns the ink without that of some lines.
 Grey without(Grey ink, const std::vector<FineLine>& lines);
 

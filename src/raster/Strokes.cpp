@@ -277,13 +277,24 @@ std::optional<Stroke> armFrom(const Grey& ink, const Grey& lines, const cv::Mat&
 
 } // namespace
 
-Grey thinInk(const Grey& ink, double discPx, double margin) {
+namespace {
+
+/// How deep every pixel lies in the ink, px, within a fiftieth: six times as fast as exactly.
+cv::Mat depthOf(const Grey& ink) {
     const cv::Mat mask(ink.height, ink.width, CV_8UC1, const_cast<std::uint8_t*>(ink.values.data()));
     cv::Mat depth;
-    cv::distanceTransform(mask, depth, cv::DIST_L2, cv::DIST_MASK_PRECISE);
+    cv::distanceTransform(mask, depth, cv::DIST_L2, cv::DIST_MASK_5);
+    return depth;
+}
+
+} // namespace
+
+Grey thinInk(const Grey& ink, double discPx, double margin) {
+    const cv::Mat mask(ink.height, ink.width, CV_8UC1, const_cast<std::uint8_t*>(ink.values.data()));
+    const cv::Mat depth = depthOf(ink);
     const double radius = discPx / 2 + 0.5; // a pixel's depth is its middle's
     cv::Mat noCore = depth <= radius, away; // 0 where a disc's middle may lie
-    cv::distanceTransform(noCore, away, cv::DIST_L2, cv::DIST_MASK_PRECISE);
+    cv::distanceTransform(noCore, away, cv::DIST_L2, cv::DIST_MASK_5);
     Grey out{ink.width, ink.height, std::vector<std::uint8_t>(ink.values.size(), 0)};
     cv::Mat thin(out.height, out.width, CV_8UC1, out.values.data());
     const cv::Mat apart = (mask == kInk) & (away > radius + margin);
@@ -305,24 +316,38 @@ Sides sidesAt(const Grey& ink, Point place, Point along, double most) {
     return {reach({along.y, -along.x}), reach({-along.y, along.x})};
 }
 
+std::vector<double> widthsAlong(const Grey& ink, double thickestPx) {
+    const cv::Mat depth = depthOf(ink);
+    cv::Mat around;
+    cv::dilate(depth, around, {});
+    std::vector<double> out;
+    for (int y = 0; y < ink.height; ++y)
+        for (int x = 0; x < ink.width; ++x) {
+            const double deep = depth.at<float>(y, x), width = 2 * deep - 1;
+            if (deep > 0 && deep >= around.at<float>(y, x) && width <= thickestPx)
+                out.push_back(width);
+        }
+    return out;
+}
+
 base::Result<std::vector<Stroke>> findStrokes(const Grey& ink, const StrokeOptions& options,
                                               const base::Progress& progress) {
     const auto regions = findRegions(ink, kInk, Connectivity::Eight, progress);
     if (!regions)
         return regions.error();
     std::vector<Stroke> out;
-    Grey rest = thinInk(ink, options.thickestPx, 0.3);
     for (const Region& region : regions->all)
-        if (auto stroke = freeStroke(region, ink.width, options.longestPx); stroke && out.size() < kMost) {
-            for (const std::uint32_t at : stroke->pixels)
-                rest.values[at] = 0;
+        if (auto stroke = freeStroke(region, ink.width, options.longestPx); stroke && out.size() < kMost)
             out.push_back(std::move(*stroke));
-        }
+    if (options.onlyFree)
+        return out;
+    Grey rest = thinInk(ink, options.thickestPx, 0.3);
+    for (const Stroke& stroke : out)
+        for (const std::uint32_t at : stroke.pixels)
+            rest.values[at] = 0;
     if (progress.isCancelled())
         return base::cancelled();
-    const cv::Mat mask(ink.height, ink.width, CV_8UC1, const_cast<std::uint8_t*>(ink.values.data()));
-    cv::Mat depth;
-    cv::distanceTransform(mask, depth, cv::DIST_L2, cv::DIST_MASK_PRECISE);
+    const cv::Mat depth = depthOf(ink);
     const std::vector<Pixel> lines = thinned(rest, options.thickestPx);
     const auto isNew = [&](const Stroke& arm) { // both corners of an end lead to the same arm
         return std::none_of(out.begin(), out.end(), [&](const Stroke& other) {

@@ -25,6 +25,7 @@ struct Stroke {
 struct StrokeOptions {
     double longestPx = 60;  ///< longer ones are no dashes
     double thickestPx = 12; ///< thicker ink is an area
+    bool onlyFree = false;  ///< none that touch other ink
 };
 
 /// Returns the ink of a mask that a disc of `discPx` does not fit into, `margin` px away from where it does.
@@ -37,6 +38,11 @@ Grey thinInk(const Grey& ink, double discPx, double margin);
 /// Cost:   O(pixels), times half the thickest stroke for thinning it.
 base::Result<std::vector<Stroke>> findStrokes(const Grey& ink, const StrokeOptions& options,
                                               const base::Progress& progress = {});
+
+/// Returns how thick a drawing's lines are, a value for every pixel in their middles; px. Ink thicker than
+/// `thickestPx` is no line.
+/// Cost:   O(pixels).
+std::vector<double> widthsAlong(const Grey& ink, double thickestPx);
 
 /// How far the ink reaches to both sides of a place, seen along a unit direction; px, at most `most`.
 struct Sides {

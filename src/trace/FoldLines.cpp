@@ -119,6 +119,43 @@ geometry::Line lineOf(const FineLine& fine) {
     return geometry::fitMeasuredLine(Polygon(middle.begin() + 1, middle.end() - 1), from, to, options);
 }
 
+raster::FineLineOptions optionsOf(double thinnerMm, bool dashes, double mmPerPx) {
+    constexpr double kLeastMm = 5, kLongestDashMm = 12,
+                     kThickestDashMm = 1.5; // beyond: strokes of the drawing
+    return {.thinnerPx = thinnerMm / mmPerPx,
+            .dashes = dashes,
+            .leastPx = kLeastMm / mmPerPx,
+            .longestDashPx = kLongestDashMm / mmPerPx,
+            .thickestDashPx = kThickestDashMm / mmPerPx};
+}
+
+/// What may part two widths of a pen, px, the thinnest first: the middles of the stretches that hardly any width falls
+/// into. None where there is one pen, or a brush.
+std::vector<double> betweenPens(const std::vector<double>& widths) {
+    constexpr double kLeastShare = 0.08, kHardlyAny = 0.01, kStep = 0.5;
+    constexpr size_t kEnough = 200, kMost = 3; // px of line; stretches
+    std::vector<double> out;
+    if (widths.size() < kEnough)
+        return out;
+    std::vector<double> shares;
+    for (const double w : widths) {
+        shares.resize(std::max(shares.size(), static_cast<size_t>(w / kStep) + 1));
+        shares[static_cast<size_t>(w / kStep)] += 1 / static_cast<double>(widths.size());
+    }
+    double below = 0;
+    for (size_t i = 0, from = 0; i < shares.size() && out.size() < kMost; ++i) {
+        below += shares[i];
+        if (shares[i] >= kHardlyAny) {
+            from = i + 1;
+            continue;
+        }
+        const bool isLast = i + 1 == shares.size() || shares[i + 1] >= kHardlyAny;
+        if (isLast && below >= kLeastShare && 1 - below >= kLeastShare)
+            out.push_back(kStep * static_cast<double>(from + i + 1) / 2);
+    }
+    return out;
+}
+
 } // namespace
 
 base::Result<FoldLines> takeFolds(Grey& grey, Grey& ink, double mmPerPx, const Recipe& recipe,
@@ -126,14 +163,7 @@ base::Result<FoldLines> takeFolds(Grey& grey, Grey& ink, double mmPerPx, const R
     FoldLines out;
     if (recipe.foldsBelowMm <= 0 && !recipe.dashesFold)
         return out;
-    constexpr double kLeastMm = 5, kLongestDashMm = 12,
-                     kThickestDashMm = 1.5; // beyond: strokes of the drawing
-    auto lines = raster::findFineLines(grey, ink,
-                                       {.thinnerPx = recipe.foldsBelowMm / mmPerPx,
-                                        .dashes = recipe.dashesFold,
-                                        .leastPx = kLeastMm / mmPerPx,
-                                        .longestDashPx = kLongestDashMm / mmPerPx,
-                                        .thickestDashPx = kThickestDashMm / mmPerPx},
+    auto lines = raster::findFineLines(grey, ink, optionsOf(recipe.foldsBelowMm, recipe.dashesFold, mmPerPx),
                                        progress);
     if (!lines)
         return lines.error();
@@ -155,6 +185,43 @@ base::Result<FoldLines> takeFolds(Grey& grey, Grey& ink, double mmPerPx, const R
             const Polygon beyond = beyondEnd(ink, line, isFront);
             std::for_each(beyond.begin(), beyond.end(), cover);
         }
+    }
+    return out;
+}
+
+base::Result<FoldHint> foldsLeft(const Grey& grey, const Grey& ink, double mmPerPx, const Recipe& recipe,
+                                 const base::Progress& progress) {
+    FoldHint out;
+    constexpr double kLongMm = 10, kThickestMm = 2;
+    const auto roughly = [&](double thinnerMm, bool dashes) {
+        raster::FineLineOptions options = optionsOf(thinnerMm, dashes, mmPerPx);
+        options.isRough = true;
+        return raster::findFineLines(grey, ink, options, progress);
+    };
+    const auto straightOf = [&](const std::vector<FineLine>& lines) {
+        return static_cast<int>(std::count_if(lines.begin(), lines.end(), [&](const FineLine& line) {
+            return line.middle.size() == 2 &&
+                   geometry::distance(line.middle[0], line.middle[1]) * mmPerPx >= kLongMm;
+        }));
+    };
+    if (recipe.foldsBelowMm <= 0)
+        for (const double limit : betweenPens(raster::lineWidths(grey, ink, kThickestMm / mmPerPx))) {
+            const double thinnerMm = std::max(0.05, std::round(limit * mmPerPx * 20) / 20);
+            const auto lines = roughly(thinnerMm, false);
+            if (!lines)
+                return lines.error();
+            const int straight = straightOf(*lines);
+            if (2 * straight <= static_cast<int>(lines->size())) // none, or a drawing in two pens
+                continue;
+            out.thin = straight;
+            out.thinnerMm = thinnerMm;
+            break;
+        }
+    if (!recipe.dashesFold) {
+        const auto rows = roughly(0, true);
+        if (!rows)
+            return rows.error();
+        out.dashed = straightOf(*rows);
     }
     return out;
 }

@@ -22,6 +22,13 @@ struct FoldLines {
 base::Result<FoldLines> takeFolds(raster::Grey& grey, raster::Grey& ink, double mmPerPx, const Recipe& recipe,
                                   const base::Progress& progress);
 
+/// Returns which of the lines left in a drawing's ink may be folds.
+/// Shape:  straight ones of 10 mm and more; thin ones only where the pen's widths are clearly two.
+/// Errors: Cancelled.
+/// Cost:   as raster::findFineLines, twice.
+base::Result<FoldHint> foldsLeft(const raster::Grey& grey, const raster::Grey& ink, double mmPerPx,
+                                 const Recipe& recipe, const base::Progress& progress);
+
 /// Returns the folds of every area: run on to its edge, or to the fold they nearly reach.
 std::vector<geometry::Line> foldsOn(const std::vector<Area>& areas,
                                     const std::vector<raster::FineLine>& lines);

@@ -317,6 +317,10 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
     const auto folds = takeFolds(sheet.grey, sheet.ink, mmPerPx, recipe, progress);
     if (!folds)
         return folds.error();
+    if (auto left = foldsLeft(sheet.grey, sheet.ink, mmPerPx, recipe, progress))
+        out.mayFold = left.take();
+    else
+        return left.error();
     if (auto dropped = dropSpecks(sheet, recipe.leastAreaMm2, leastPx, out, progress); !dropped)
         return dropped.error();
 

@@ -33,6 +33,15 @@ struct Leak {
     std::optional<ClosingLine> closure; ///< where ink ends face the gap: a line that goes on from them
 };
 
+/// Lines of a drawing that are drawn as folds are, and were left as they are drawn: whoever knows is asked.
+struct FoldHint {
+    int dashed = 0;       ///< straight rows of dashes
+    int thin = 0;         ///< straight lines thinner than the others
+    double thinnerMm = 0; ///< than this
+
+    bool operator==(const FoldHint&) const = default;
+};
+
 /// What was found, in pixels of the picture. Multiply by mm per pixel to get millimetres.
 struct Tracing {
     int widthPx = 0;
@@ -49,6 +58,7 @@ struct Tracing {
     std::vector<Area> areas;           ///< in reading order
     std::vector<geometry::Line> folds; ///< of a line drawing; each lies in one area, from edge to edge where
                                        ///< it nearly reached that far
+    FoldHint mayFold;                  ///< of a line drawing
     std::vector<Leak> leaks;           ///< narrowest first
 };
 

@@ -255,6 +255,28 @@ TEST(Templates, FoldsEndOnTheTrueOutlineAndLeaveItAlone) {
         }
 }
 
+TEST(Templates, WhatMayBeFoldsIsToldUntilItIsSaid) {
+    const Scan scan{8, 1.7, 0.7, 6};
+    for (const size_t pen : {0, 1, 2, 3}) {
+        SCOPED_TRACE(kPens[pen].name);
+        geometry::Transform placed;
+        auto traced = trace::traced(drawn(lantern(), kPens[pen], scan, placed), 0.125, {});
+        ASSERT_TRUE(traced);
+        EXPECT_TRUE(traced->folds.empty()) << "nothing is guessed";
+        const bool isDashed = kPens[pen].dashMm > 0;
+        EXPECT_EQ(traced->mayFold.dashed > 0, isDashed);
+        EXPECT_EQ(traced->mayFold.thin > 0, !isDashed);
+        if (!isDashed) {
+            EXPECT_GT(traced->mayFold.thinnerMm, kPens[pen].foldMm);
+            EXPECT_LT(traced->mayFold.thinnerMm, kPens[pen].outlineMm);
+            auto taken = trace::traced(drawn(lantern(), kPens[pen], scan, placed), 0.125,
+                                       {.foldsBelowMm = traced->mayFold.thinnerMm});
+            ASSERT_TRUE(taken);
+            EXPECT_EQ(taken->folds.size(), 11u);
+        }
+    }
+}
+
 /// A picture of the card with something more in it.
 template <class Draw>
 Tracing cardWith(Draw draw, const Recipe& recipe) {
@@ -289,6 +311,8 @@ TEST(Templates, WhatIsDrawnOnPurposeStays) {
     ASSERT_EQ(riveted.areas.size(), 2u) << "the card and the inside of the ring";
     EXPECT_EQ(std::max(riveted.areas[0].shape.openings.size(), riveted.areas[1].shape.openings.size()), 1u);
     EXPECT_EQ(riveted.folds.size(), 4u) << "two rows, parted by the rivet";
+    EXPECT_EQ(riveted.mayFold, FoldHint{}) << "they were taken already";
+    EXPECT_EQ(cardWith(rivet, {}).mayFold.dashed, 4) << "left as drawn, and told";
     // Lines as thick as the outline part the card: whether they are folds is not guessed.
     const auto solid = [](support::Drawing& drawing) { drawing.ink(support::rectangle(398, 42, 4, 516)); };
     EXPECT_EQ(cardWith(solid, {.foldsBelowMm = 0.4, .dashesFold = true}).areas.size(), 2u);

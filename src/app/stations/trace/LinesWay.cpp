@@ -42,9 +42,9 @@ void LinesWay::buildPlain(ToolButtons& tools) {
     line->addWidget(m_automatic, 1);
     line->addWidget(m_closeGap);
     plainLines()->addWidget(row);
-    m_gaps = new QVBoxLayout;
-    m_gaps->setSpacing(0);
-    plainLines()->addLayout(m_gaps);
+    m_offers = new QVBoxLayout;
+    m_offers->setSpacing(0);
+    plainLines()->addLayout(m_offers);
     m_reopen = linkButton(tr("Take the last closing line back"), tr("Take the last closing line back"));
     plainLines()->addWidget(m_reopen, 0, Qt::AlignLeft);
     connect(m_reopen, &QPushButton::clicked, this, [this] {
@@ -106,9 +106,32 @@ void LinesWay::buildMore(ToolButtons& tools) {
     connect(copy, &QPushButton::clicked, this, &LinesWay::wantsColoursOfCopy);
 }
 
+/// A line for what may be folds.
+void LinesWay::offerFolds(const trace::FoldHint& may) {
+    if (may.dashed > 0) {
+        QPushButton* button = linkButton(
+            tr("Take %1 for folds").arg(countOf(may.dashed, tr("dashed line"), tr("dashed lines"))),
+            tr("They are cut as they are drawn until you say so"));
+        connect(button, &QPushButton::clicked, this, [this] {
+            emit wants(tr("Take dashes for folds"), [](trace::Recipe& recipe) { recipe.dashesFold = true; });
+        });
+        m_offers->addWidget(button, 0, Qt::AlignLeft);
+    }
+    if (may.thin > 0) {
+        QPushButton* button = linkButton(
+            tr("Take %1 for folds").arg(countOf(may.thin, tr("thin line"), tr("thin lines"))),
+            tr("Straight, and thinner than %1 mm: until you say so they part what they cross")
+                .arg(text(base::formatNumber(may.thinnerMm, 2))));
+        connect(button, &QPushButton::clicked, this, [this, thinner = may.thinnerMm] {
+            emit wants(tr("Take thin lines for folds"),
+                       [thinner](trace::Recipe& recipe) { recipe.foldsBelowMm = thinner; });
+        });
+        m_offers->addWidget(button, 0, Qt::AlignLeft);
+    }
+}
+
 /// A line for every gap that ends of lines face, and one for all of them; what does not fit is in the findings.
-void LinesWay::showGaps(const job::Job& job, const job::Source& source) {
-    emptyLayout(m_gaps);
+void LinesWay::offerGaps(const job::Job& job, const job::Source& source) {
     const auto& picture = std::get<job::Picture>(source.what);
     const std::vector<size_t> gaps = job::closableLeaks(job, source.id);
     if (gaps.empty())
@@ -117,7 +140,7 @@ void LinesWay::showGaps(const job::Job& job, const job::Source& source) {
     const auto add = [&](const QString& words, const std::vector<size_t>& leaks) {
         QPushButton* button = linkButton(words, words);
         connect(button, &QPushButton::clicked, this, [this, leaks] { emit wantsGapsClosed(leaks); });
-        m_gaps->addWidget(button, 0, Qt::AlignLeft);
+        m_offers->addWidget(button, 0, Qt::AlignLeft);
     };
     if (gaps.size() > 1)
         add(tr("Close all %1 gaps in the lines").arg(gaps.size()), gaps);
@@ -138,7 +161,10 @@ void LinesWay::show(const job::Job& job, const job::Source& source, base::Length
     m_dashesFold->setChecked(recipe.dashesFold);
     m_partRow->setVisible(!recipe.ownParts.empty());
     m_reopen->setVisible(!recipe.closings.empty());
-    showGaps(job, source);
+    emptyLayout(m_offers);
+    if (picture.tracing)
+        offerFolds(picture.tracing->mayFold);
+    offerGaps(job, source);
     const QSignalBlocker a(m_threshold.slider), b(m_partThreshold.slider), c(m_automatic);
     m_automatic->setChecked(!recipe.threshold);
     if (isSettling())

@@ -28,11 +28,12 @@ class LinesWay : public TraceWay {
   private:
     void buildPlain(ToolButtons& tools);
     void buildMore(ToolButtons& tools);
-    void showGaps(const job::Job& job, const job::Source& source);
+    void offerFolds(const trace::FoldHint& may);
+    void offerGaps(const job::Job& job, const job::Source& source);
     Slider m_threshold, m_partThreshold;
     QCheckBox* m_automatic;
     QPushButton* m_closeGap;
-    QVBoxLayout* m_gaps;
+    QVBoxLayout* m_offers; ///< what may be done about the drawing's own lines
     QPushButton* m_reopen;
     WordChoice* m_build;
     LengthField* m_tuck;
