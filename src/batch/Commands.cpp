@@ -12,7 +12,7 @@ namespace {
 std::vector<Command> commands() {
     std::vector<Command> all = traceCommands();
     for (const auto& more : {handworkCommands(), sourceCommands(), stepCommands(), foldCommands(),
-                             panelCommands(), relationCommands(), placeCommands(), stockCommands(),
+                             motifCommands(), panelCommands(), relationCommands(), placeCommands(), stockCommands(),
                              showCommands(), sizeCommands(), sheetCommands(), shapeCommands()})
         all.insert(all.end(), more.begin(), more.end());
     return all;

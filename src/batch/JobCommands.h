@@ -21,6 +21,7 @@ std::vector<Command> stepCommands();
 /// folds
 std::vector<Command> foldCommands();
 /// panels, marks
+std::vector<Command> motifCommands();
 std::vector<Command> panelCommands();
 /// cluster, relate
 std::vector<Command> relationCommands();

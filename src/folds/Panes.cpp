@@ -38,15 +38,6 @@ struct Window {
     Shapes pane;
 };
 
-std::optional<Shape> holeAt(const Shape& shape, Point at) {
-    for (const geometry::Contour& opening : shape.openings) {
-        const Shape hole{geometry::reversed(opening), {}};
-        if (geometry::contains(hole, at))
-            return hole;
-    }
-    return std::nullopt;
-}
-
 double gapBetween(const Shape& a, const Shape& b) {
     double least = INFINITY;
     for (const Point p : geometry::flatten(a.outline, 0.02))
@@ -116,7 +107,7 @@ class Glazing {
             return base::cancelled();
         m_windows.push_back({at, {}, m_rooms.size(), {}});
         Window& window = m_windows.back();
-        const auto hole = holeAt(m_body.shape, at);
+        const auto hole = windowAt(m_body.shape, at);
         if (!hole)
             return base::Done{};
         window.hole = *hole;
@@ -196,6 +187,15 @@ class Glazing {
 };
 
 } // namespace
+
+std::optional<Shape> windowAt(const Shape& shape, Point at) {
+    for (const geometry::Contour& opening : shape.openings) {
+        const Shape hole{geometry::reversed(opening), {}};
+        if (geometry::contains(hole, at))
+            return hole;
+    }
+    return std::nullopt;
+}
 
 base::Result<std::vector<std::optional<Pane>>> panesOf(const design::Body& body,
                                                        const std::vector<Point>& windows, double marginMm,

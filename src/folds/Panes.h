@@ -17,6 +17,9 @@ inline constexpr double kPaneClearMm = 1;
 /// A ring of glue narrower than this does not hold; from memory.
 inline constexpr double kLeastRingMm = 3;
 
+/// Returns the opening of a shape that holds a point, as a shape of its own.
+std::optional<geometry::Shape> windowAt(const geometry::Shape& shape, geometry::Point at);
+
 struct Pane {
     geometry::Shape shape;             ///< mm in the design
     std::vector<geometry::Shape> ring; ///< the card it is glued to

@@ -20,6 +20,7 @@
 
 #include "design/Carry.h"
 #include "folds/Edges.h"
+#include "folds/Motif.h"
 #include "folds/Panels.h"
 #include "folds/Panes.h"
 #include "geometry/Lines.h"
@@ -151,6 +152,8 @@ class Doing {
             return putPanes();
         case Action::Lining:
             return line();
+        case Action::FitMotif:
+            return fitMotifs();
         case Action::TakeOff:
             m_changed += static_cast<int>(
                 std::erase_if(m_body.lines, [&](const PieceLine& line) { return m_target->has(line); }));
@@ -179,6 +182,8 @@ class Doing {
             return "That flap is no deeper.";
         case Action::Panes:
             return "There is no window at that place, or no room for its pane.";
+        case Action::FitMotif:
+            return "Say which window, and which other piece goes into it.";
         case Action::SayPanel:
             return "Say that it is the front, which way it is read, or its name.";
         default:
@@ -547,6 +552,33 @@ class Doing {
             for (const geometry::Shape& part : pane->ring)
                 m_body.zones.push_back({design::Zone::Kind::Glue, part, 0, id});
             addBeside(id, pane->shape, "pane " + std::to_string(numbers[i] + 1));
+        }
+        return base::Done{};
+    }
+
+    /// The motifs of this piece's windows; those that are not there any more are left out.
+    base::Status fitMotifs() {
+        const MotifWish wish{number("overlap"), number("contact"), static_cast<int>(number("sides")),
+                             number("fill")};
+        for (size_t i = 0; i + 1 < m_step.on.size(); ++i) {
+            const auto* opening = std::get_if<design::OpeningOf>(&m_step.on[i]);
+            if (!opening || design::resolved({*opening}, m_out.pieces.now) != std::vector{m_target->piece})
+                continue;
+            const auto motifs = design::resolved({m_step.on[i + 1]}, m_out.pieces.now);
+            const Piece* motif = motifs.size() == 1 && motifs[0] != m_target->piece
+                                     ? design::findPiece(m_out.pieces.now, motifs[0])
+                                     : nullptr;
+            if (!motif)
+                continue;
+            auto fit = fitMotif(m_body, m_target->placed(opening->inside), motif->shape(), wish, m_progress);
+            if (!fit)
+                return fit.error();
+            m_body.shape = fit->whole;
+            for (const PieceLine& line : motif->body->lines)
+                m_body.lines.push_back({newId(), geometry::transformed(line.path, fit->placed), line.does});
+            m_out.successors.push_back({motif->id, m_target->piece, false});
+            std::erase_if(m_out.pieces.now, [id = motif->id](const Piece& piece) { return piece.id == id; });
+            ++m_changed;
         }
         return base::Done{};
     }

@@ -33,7 +33,8 @@ enum class Action {
     Unglue,      ///< it is no glue flap any more
     ShortenFlap, ///< so that its piece fits a sheet
     Panes,       ///< behind chosen windows, as pieces of their own
-    Lining       ///< of a panel, as a piece of its own
+    Lining,      ///< of a panel, as a piece of its own
+    FitMotif     ///< other pieces into windows, welded with their frame; each window is followed by its motif
 };
 
 struct ActionInfo : design::StepKind {

@@ -212,6 +212,46 @@ TEST_F(FoldsWindow, WindowsGetPanesInAStockThatLetsLightThrough) {
     ASSERT_TRUE(waitFor([this] { return work().pieces.size() == 1; }));
 }
 
+TEST_F(FoldsWindow, MotifsGoIntoWindowsAndAreHeldThere) {
+    const QByteArray svg =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='260mm' height='160mm' viewBox='0 0 260 160'>"
+        "<path d='M20 20H180V120H20Z M40 40V100H90V40Z M110 40V100H160V40Z' fill='#2f6f8f'/>"
+        "<path d='M210 40L222 70H198Z' fill='#c8452a'/><path d='M198 90H222V114H198Z' fill='#c8452a'/></svg>";
+    writeFile(path("motifs.svg"), {svg.begin(), svg.end()});
+    m_window->files().open(path("motifs.svg"));
+    ASSERT_TRUE(waitFor([this] { return hasPieces() && work().pieces.size() == 3; }));
+    press(QKeySequence("Ctrl+5"));
+    ASSERT_TRUE(waitUntilQuiet());
+    for (const design::Laid& one : work().pieces)
+        if (!one.shape().openings.empty())
+            m_plate = one.id();
+    pick("What is done", "Fit motifs into windows");
+    const geometry::Point corner = geometry::bounds(laid(m_plate)->shape()).least;
+    const auto there = [&](double x, double y) { return corner + geometry::Point{x - 20, y - 20}; };
+    clickBench(there(65, 70));  // a window
+    clickBench(there(210, 60)); // and what goes into it
+    ASSERT_TRUE(waitUntilSettled());
+    EXPECT_EQ(view()->lineMarks().ghost.size(), 1u) << "the motif in its place";
+    EXPECT_GE(view()->lineMarks().chosen.size(), 2u) << "where it holds";
+    auto* note = m_window->panel<FoldsStation>()->findChild<QLabel*>("warning");
+    EXPECT_TRUE(note && note->text().contains("holds")) << (note ? note->text().toStdString() : "");
+    enter("On so many sides", "4");
+    ASSERT_TRUE(waitUntilSettled());
+    EXPECT_TRUE(note->text().contains("4 are asked")) << note->text().toStdString();
+    enter("On so many sides", "2");
+    ASSERT_TRUE(waitUntilSettled());
+    clickBench(there(135, 70)); // many at once, each with its own
+    clickBench(there(210, 100));
+    ASSERT_TRUE(waitUntilSettled());
+    EXPECT_EQ(view()->lineMarks().ghost.size(), 2u);
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return work().pieces.size() == 1; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_GT(geometry::area(laid(m_plate)->shape()), 160 * 100 - 2 * 50 * 60 + 500);
+    press(QKeySequence::Undo);
+    ASSERT_TRUE(waitFor([this] { return work().pieces.size() == 3; }));
+}
+
 TEST_F(FoldsWindow, AFoldThatStopsIsRunOnAtAClickInTheTray) {
     openPlate();
     pick("Its ends", "stop where drawn");

@@ -527,6 +527,45 @@ TEST_F(StepCommands, LinesAreLaidChangedAndTakenOffByWordsAlone) {
     }
 }
 
+TEST_F(StepCommands, MotifsFitIntoWindows) {
+    const std::string plate =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='260mm' height='160mm' viewBox='0 0 260 160'>"
+        "<path d='M20 20H180V120H20Z M40 40V100H90V40Z M110 40V100H160V40Z' fill='#2f6f8f'/>"
+        "<path d='M210 40L222 70H198Z' fill='#c8452a'/></svg>";
+    ASSERT_TRUE(m_store.writeWhole("plate.svg", {plate.begin(), plate.end()}));
+    ASSERT_EQ(call({"import", "plate.svg", "--job", "plate.thinline"}), kDone) << m_err.str();
+    std::string frame, motif;
+    for (const design::Laid& one : state("plate.thinline").made.work()->pieces)
+        (one.shape().openings.empty() ? motif : frame) = one.id().text();
+    const geometry::Point corner = support::workBox(state("plate.thinline")).least;
+    const std::string right =
+        base::formatNumber(corner.x + 115, 3) + "mm," + base::formatNumber(corner.y + 50, 3) + "mm";
+    ASSERT_EQ(call({"fit-motif", "plate.thinline", "--on", frame, "--motif", motif, "--at", right,
+                    "--dry-run", "--json"}),
+              kDone)
+        << m_err.str();
+    const auto told = nlohmann::json::parse(m_out.str());
+    // By hand: 53 x 63 mm of room for a triangle of 24 x 30 mm; as wide as the room at 2.208, then 66.25 high, so the
+    // height decides: 63 / 30.
+    EXPECT_NEAR(told[0]["scale"], 2.1, 0.01);
+    EXPECT_GE(told[0]["holds"].size(), 2u);
+    EXPECT_EQ(state("plate.thinline").job.steps.size(), 0u) << "a look changes nothing";
+    EXPECT_NE(call({"fit-motif", "plate.thinline", "--on", frame, "--motif", motif, "--sides", "4",
+                    "--contact", "9mm"}),
+              kDone);
+    EXPECT_NE(m_err.str().find("4 are asked"), std::string::npos) << m_err.str();
+    EXPECT_EQ(call({"fit-motif", "plate.thinline", "--motif", motif}), kBadCall);
+    ASSERT_EQ(call({"fit-motif", "plate.thinline", "--on", frame, "--motif", motif, "--at", right, "--fill",
+                    "1mm"}),
+              kDone)
+        << m_err.str();
+    EXPECT_NE(m_out.str().find("% of its size, holds"), std::string::npos) << m_out.str();
+    const job::State done = state("plate.thinline");
+    ASSERT_EQ(done.made.work()->pieces.size(), 1u);
+    EXPECT_GT(geometry::area(done.made.work()->pieces[0].shape()), 160 * 100 - 2 * 50 * 60 + 1000);
+    EXPECT_EQ(done.made.work()->pieces[0].id().text(), frame);
+}
+
 TEST_F(StepCommands, PanelsAreToldAndMarksFollowTheirLayers) {
     const std::string strip =
         "<svg xmlns='http://www.w3.org/2000/svg' width='220mm' height='90mm' viewBox='0 0 220 90'>"

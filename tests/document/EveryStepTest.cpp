@@ -198,6 +198,8 @@ class Hand {
             return job::withLayerMarked(job, anyLayer(now), below(3) > 0);
         case 50:
             return withPane(now, one);
+        case 51:
+            return withMotif(now, one, other);
         default:
             return of(
                 job::withMarks(job, {static_cast<folds::MarksAs>(below(3)), 0.2 * below(6), below(2) == 0}));
@@ -255,6 +257,14 @@ class Hand {
     std::optional<job::Job> withPane(const job::State& now, PieceId on) {
         const design::Piece* piece = pieceOf(now, on);
         return piece ? of(job::withPanes(now, job::windowsOf(*piece), 1.0 + below(5))) : std::nullopt;
+    }
+    std::optional<job::Job> withMotif(const job::State& now, PieceId on, PieceId motif) {
+        const design::Piece *frame = pieceOf(now, on), *other = pieceOf(now, motif);
+        if (!frame || !other || frame == other)
+            return std::nullopt;
+        const auto pairs = job::motifPairs({frame, other});
+        return pairs ? of(job::withMotifs(now, *pairs, {1.0 + below(3), 0.5, 1, 0.3 * below(3)}))
+                     : std::nullopt;
     }
     std::optional<job::Job> changedStock(const job::Job& job) {
         design::Stock stock = *design::findStock(job.stocks, anyStock(job));

@@ -9,6 +9,7 @@
 // ten folds with ten angles one can change the direction and leave the angles alone.
 #include "app/stations/FoldsStation.h"
 
+#include "base/Length.h"
 #include "design/Cuts.h"
 #include "geometry/Measures.h"
 #include "job/LineSteps.h"
@@ -108,7 +109,8 @@ void FoldsStation::buildControls() {
     m_stepsHeading = addHeading(tr("Steps taken here"));
     m_steps = new StepList([](const design::Step& step) {
         const folds::ActionInfo* info = folds::infoOf(step);
-        const bool isOfPanel = info && info->action >= Action::SayPanel && info->action != Action::Panes;
+        const bool isOfPanel = info && info->action >= Action::SayPanel && info->action != Action::Panes &&
+                               info->action != Action::FitMotif;
         return !info ? StepList::Shown::Not : isOfPanel ? StepList::Shown::InWords : StepList::Shown::ToOpen;
     });
     controls()->addWidget(m_steps);
@@ -165,7 +167,7 @@ const design::Piece* FoldsStation::pieceOf(design::PieceId id) const {
 
 /// The lines of a step are on pieces before they are finished; what is drawn is the finished one.
 LineMarks FoldsStation::lineMarks() const {
-    LineMarks out{{}, m_ghost, m_panels->marks()};
+    LineMarks out{m_holds, m_ghost, m_panels->marks()};
     if (const design::Stack* work = bench().work())
         for (const design::LineOf& one : m_lines)
             if (const design::Laid* laid = work->find(one.piece))
@@ -192,9 +194,9 @@ void FoldsStation::picked(const Pointer& pointer, const design::PieceLine* line)
     const SceneItem* item = pointer.on();
     if (takesPanels())
         return m_panels->pick(item, pointer.at);
-    if (takesWindows())
+    if (takesWindows() || (takesMotifs() && !item))
         pickWindows(pointer);
-    else if (!takesPieces())
+    else if (!takesPieces() && !takesMotifs())
         pickLines(item, line);
     else if (item)
         toggleAll(m_pieces, {item->piece});
@@ -253,7 +255,8 @@ void FoldsStation::pickWindows(const Pointer& pointer) {
 }
 
 qsizetype FoldsStation::chosenCount() const {
-    return static_cast<qsizetype>(takesPieces()    ? m_pieces.size()
+    return static_cast<qsizetype>(takesMotifs()    ? m_pieces.size() + m_windows.size()
+                                  : takesPieces()  ? m_pieces.size()
                                   : takesWindows() ? m_windows.size()
                                                    : m_lines.size());
 }
@@ -342,12 +345,36 @@ std::optional<design::Step> FoldsStation::stepNow() const {
         on.assign(m_pieces.begin(), m_pieces.end());
     if (takesWindows())
         on.assign(m_windows.begin(), m_windows.end());
+    if (takesMotifs())
+        on = motifsChosen();
     if (on.empty())
         return std::nullopt;
     design::Step step = folds::makeStep(info().action, std::move(on), m_values->values());
     if (info().takesOnlySaid)
         step.values = saidNow();
     return step;
+}
+
+/// Windows that were clicked, each with the piece clicked for it; else the pairs a frame and its motifs make.
+std::vector<design::Chosen> FoldsStation::motifsChosen() const {
+    std::vector<design::Chosen> out;
+    const auto add = [&](const design::OpeningOf& window, design::PieceId motif) {
+        out.emplace_back(window);
+        out.emplace_back(motif);
+    };
+    if (!m_windows.empty()) {
+        for (size_t i = 0; i < std::min(m_windows.size(), m_pieces.size()); ++i)
+            add(m_windows[i], m_pieces[i]);
+        return out;
+    }
+    std::vector<const design::Piece*> pieces;
+    for (const design::PieceId id : m_pieces)
+        if (const design::Piece* piece = pieceOf(id))
+            pieces.push_back(piece);
+    if (const auto pairs = job::motifPairs(pieces))
+        for (const job::MotifPair& pair : *pairs)
+            add(pair.window, pair.motif);
+    return out;
 }
 
 // ---- laying -----------------------------------------------------------------------------------------------
@@ -388,7 +415,44 @@ void FoldsStation::runStep(const design::Step& step) {
 /// What a step would come to.
 struct FoldsStation::Foreseen {
     std::vector<geometry::Line> lines; ///< that are new or lie elsewhere
+    std::vector<geometry::Line> holds; ///< where motifs hold
+    QString words;
     int dropped = 0;
+
+    /// How motifs would lie in their windows, and where they hold.
+    base::Status addMotifs(const design::Pieces& before, const design::Step& step,
+                           const base::Progress& progress) {
+        std::vector<job::MotifPair> pairs;
+        for (size_t i = 0; i + 1 < step.on.size(); i += 2)
+            if (const auto* window = std::get_if<design::OpeningOf>(&step.on[i]);
+                const auto* motif = std::get_if<design::PieceId>(&step.on[i + 1]))
+                if (window)
+                    pairs.push_back({*window, *motif});
+        const auto fits = job::motifFits(before, pairs, job::motifWishOf(step), progress);
+        if (!fits)
+            return fits.error();
+        QStringList said;
+        for (size_t i = 0; i < fits->size(); ++i) {
+            const folds::MotifFit& fit = (*fits)[i];
+            const design::Piece* motif = design::findPiece(before.now, pairs[i].motif);
+            lines.push_back(geometry::transformed(motif->shape().outline, fit.placed));
+            QStringList where;
+            for (const folds::Contact& one : fit.holds) {
+                holds.push_back(one.stretch);
+                where << tr("%1 mm %2")
+                             .arg(text(base::formatNumber(one.widthMm, 1)),
+                                  tr(folds::kSideWords[static_cast<size_t>(one.side)]));
+            }
+            for (const folds::Contact& one : fit.weak)
+                where << tr("only %1 mm %2")
+                             .arg(text(base::formatNumber(one.widthMm, 1)),
+                                  tr(folds::kSideWords[static_cast<size_t>(one.side)]));
+            said << tr("%1 % of its size, holds %2")
+                        .arg(text(base::formatNumber(100 * fit.scale, 0)), where.join(QStringLiteral(", ")));
+        }
+        words = said.join(QStringLiteral("\n"));
+        return base::Done{};
+    }
 };
 
 void FoldsStation::preview() {
@@ -399,18 +463,25 @@ void FoldsStation::preview() {
     const auto step = stepNow();
     if (!before || !step || step->on.empty() || (info().takesOnlySaid && step->values.empty())) {
         m_ghost.clear();
+        m_holds.clear();
         emit choiceChanged();
         return;
     }
     m_preview.start(tr("Looking ahead"),
                     [this, step = *step, before](const base::Progress& progress) -> Task::Conclusion {
                         auto seen = std::make_shared<Foreseen>();
-                        const auto outcome = folds::apply(*before, step, progress);
+                        const folds::ActionInfo* does = folds::infoOf(step);
+                        const base::Status motifs = does && does->action == Action::FitMotif
+                                                        ? seen->addMotifs(*before, step, progress)
+                                                        : base::Status(base::Done{});
+                        const auto outcome = motifs ? folds::apply(*before, step, progress)
+                                                    : base::Result<design::Outcome>(motifs.error());
                         if (!outcome)
                             return [this, error = outcome.error()] {
                                 if (error.code == base::Code::Cancelled)
                                     return;
                                 m_ghost.clear();
+                                m_holds.clear();
                                 emit choiceChanged();
                                 tell(m_note, text(error.message));
                                 mainButton()->setEnabled(false);
@@ -435,13 +506,14 @@ void FoldsStation::preview() {
 
 void FoldsStation::showForeseen(const Foreseen& seen) {
     m_ghost = seen.lines;
+    m_holds = seen.holds;
     emit choiceChanged();
     mainButton()->setEnabled(true);
     tell(
         m_note,
         seen.dropped > 0
             ? tr("%1 would find no card and be left out.").arg(countOf(seen.dropped, tr("line"), tr("lines")))
-            : QString());
+            : seen.words);
 }
 
 void FoldsStation::take() {
@@ -473,8 +545,9 @@ void FoldsStation::take() {
     else
         runStep(*step);
     m_ghost.clear();
+    m_holds.clear();
     m_shownValues = m_values->values();
-    if (takesPieces())
+    if (takesPieces() || takesMotifs())
         close();
 }
 
@@ -503,6 +576,7 @@ void FoldsStation::close() {
     m_pieces.clear();
     m_windows.clear();
     m_ghost.clear();
+    m_holds.clear();
     m_panels->letGo();
     m_settle.stop();
     m_preview.stop();
@@ -575,13 +649,15 @@ void FoldsStation::refresh() {
         m_settle.start();
     }
     const Action action = info().action;
-    tell(m_hint, action == Action::Line
-                     ? tr("Click two places. They hold on to corners, notches, middles and edges.")
-                 : action == Action::AlongEdge ? tr("Click a straight edge.")
-                 : takesPieces()               ? tr("Click pieces.")
-                 : takesWindows()              ? tr("Click windows, or a piece for all of its windows.")
-                 : takesPanels() ? tr("Click a panel. Its arrow shows which way it is read once folded.")
-                                 : tr("Click lines, or a piece for all of its lines."));
+    tell(m_hint,
+         action == Action::Line ? tr("Click two places. They hold on to corners, notches, middles and edges.")
+         : action == Action::AlongEdge ? tr("Click a straight edge.")
+         : takesPieces()               ? tr("Click pieces.")
+         : takesMotifs()  ? tr("Click a window and the piece that goes into it; or a piece with windows and "
+                                "all its motifs.")
+         : takesWindows() ? tr("Click windows, or a piece for all of its windows.")
+         : takesPanels()  ? tr("Click a panel. Its arrow shows which way it is read once folded.")
+                          : tr("Click lines, or a piece for all of its lines."));
     const bool picks = tool() == &m_pickTool && !takesPanels();
     m_panels->refresh();
     m_panels->setVisible(takesPanels());
@@ -590,7 +666,8 @@ void FoldsStation::refresh() {
     m_choiceText->parentWidget()->setVisible(picks);
     const qsizetype count = chosenCount();
     const auto [none, one, several] =
-        takesPieces()    ? std::tuple(tr("No piece chosen"), tr("piece chosen"), tr("pieces chosen"))
+        takesPieces() || takesMotifs()
+            ? std::tuple(tr("No piece chosen"), tr("piece chosen"), tr("pieces chosen"))
         : takesWindows() ? std::tuple(tr("No window chosen"), tr("window chosen"), tr("windows chosen"))
                          : std::tuple(tr("No line chosen"), tr("line chosen"), tr("lines chosen"));
     m_choiceText->setText(count == 0 ? none : countOf(count, one, several));

@@ -48,6 +48,7 @@ class FoldsStation : public StationPanel {
     const folds::ActionInfo& info() const;
     bool takesPieces() const { return info().action == folds::Action::AlongSides; }
     bool takesWindows() const { return info().action == folds::Action::Panes; }
+    bool takesMotifs() const { return info().action == folds::Action::FitMotif; }
     bool takesPanels() const { return info().action == folds::Action::SayPanel; }
     void showControls(const std::vector<double>& values);
     std::vector<double> valuesOfChosen() const;
@@ -62,6 +63,7 @@ class FoldsStation : public StationPanel {
     qsizetype chosenCount() const;
     const design::Piece* pieceOf(design::PieceId id) const;
     std::optional<design::Step> stepNow() const;
+    std::vector<design::Chosen> motifsChosen() const;
     std::map<std::string, design::Value> saidNow() const;
     void preview();
     struct Foreseen;
@@ -96,6 +98,7 @@ class FoldsStation : public StationPanel {
     std::vector<design::OpeningOf> m_windows;
     std::vector<double> m_shownValues; ///< of the chosen lines, as they are
     std::vector<geometry::Line> m_ghost;
+    std::vector<geometry::Line> m_holds;  ///< where a motif would hold
     std::optional<size_t> m_open;         ///< the step that is open again
     std::optional<design::Step> m_opened; ///< it, with the way that was drawn anew
     QTimer m_settle;

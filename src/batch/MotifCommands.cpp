@@ -1,0 +1,147 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// Motifs into windows: what fits how, and doing it.
+#include "batch/Chain.h"
+#include "batch/JobCommands.h"
+#include "batch/Names.h"
+#include "batch/Report.h"
+#include "geometry/Measures.h"
+#include "job/LineSteps.h"
+#include "job/Steps.h"
+
+#include <nlohmann/json.hpp>
+
+namespace thinline::batch {
+namespace {
+
+using base::Code;
+using base::Error;
+using job::State;
+using json = nlohmann::ordered_json;
+
+CommandSpec motifSpec() {
+    return {
+        "fit-motif",
+        "JOB.thinline",
+        "Fits pieces into windows, each as large as its window holds it, and welds them with their frame.",
+        {{"--motif", "WHAT", "The pieces that go into windows.", "", false},
+         {"--on", "WHAT", "The piece with the windows.", "", false},
+         {"--at", "X,Y",
+          "Into the window at this place of the design; else each takes the window it lies over, or "
+          "the nearest one.",
+          "", false},
+         {"--overlap", "LENGTH", "How far it may run into the frame.", "1.5mm", false},
+         {"--contact", "LENGTH", "How wide it holds at least where it holds.", "3mm", false},
+         {"--sides", "COUNT", "On how many sides of the window, 1 to 4.", "2", false},
+         {"--fill", "LENGTH", "Fills gaps narrower than this.", "0", false},
+         {"--dry-run", "", "Only tells how they would fit.", "", false},
+         {"--json", "", "As JSON.", "", false},
+         kJobOption}};
+}
+
+base::Result<folds::MotifWish> wishOf(const Options& options) {
+    const auto overlap = lengthOrZero(options["--overlap"]), contact = lengthOrZero(options["--contact"]),
+               fill = lengthOrZero(options["--fill"]);
+    if (!overlap || !contact || !fill)
+        return !overlap ? overlap.error() : !contact ? contact.error() : fill.error();
+    const auto sides = numberBetween("--sides", options["--sides"], 1, 4);
+    if (!sides)
+        return sides.error();
+    return folds::MotifWish{*overlap, *contact, static_cast<int>(*sides), *fill};
+}
+
+base::Result<std::vector<job::MotifPair>> pairsSaid(const State& state, const Options& options) {
+    std::vector<const design::Piece*> pieces;
+    for (const char* name : {"--on", "--motif"}) {
+        if (!options.has(name))
+            return Error{Code::InvalidArgument,
+                         "Say which piece has the windows by --on, and what goes into them by "
+                         "--motif."};
+        const auto called = piecesCalled(state, options[name]);
+        if (!called)
+            return called.error();
+        if (std::string_view(name) == "--on" && called->size() != 1)
+            return Error{Code::InvalidArgument, "--on takes one piece, the one with the windows."};
+        for (const design::PieceId id : *called)
+            if (const auto* piece = design::findPiece(state.made.pieces->now, id))
+                pieces.push_back(piece);
+    }
+    if (!options.has("--at"))
+        return job::motifPairs(pieces);
+    const auto at = pointsOf("--at", options["--at"]);
+    if (!at)
+        return at.error();
+    if (pieces.size() != 2)
+        return Error{Code::InvalidArgument, "--at takes one motif into one window."};
+    const geometry::Point inside = geometry::inverse(pieces[0]->placed)(at->front());
+    return std::vector<job::MotifPair>{{{pieces[0]->id, inside}, pieces[1]->id}};
+}
+
+json contactsJson(const std::vector<folds::Contact>& contacts) {
+    json out = json::array();
+    for (const folds::Contact& one : contacts)
+        out.push_back({{"side", folds::kSideWords[static_cast<size_t>(one.side)]},
+                       {"widthMm", one.widthMm},
+                       {"placeMm", {one.middle.x, one.middle.y}}});
+    return out;
+}
+
+void tellFits(const std::vector<job::MotifPair>& pairs, const std::vector<folds::MotifFit>& fits, bool asJson,
+              std::ostream& out) {
+    json all = json::array();
+    for (size_t i = 0; i < fits.size(); ++i) {
+        const folds::MotifFit& fit = fits[i];
+        if (asJson) {
+            all.push_back({{"motif", pairs[i].motif.text()},
+                           {"scale", fit.scale},
+                           {"holds", contactsJson(fit.holds)},
+                           {"weak", contactsJson(fit.weak)},
+                           {"filledMm2", fit.filledMm2}});
+            continue;
+        }
+        out << pairs[i].motif.text() << ": at " << base::formatNumber(100 * fit.scale, 1)
+            << " % of its size, holds";
+        for (const folds::Contact& one : fit.holds)
+            out << (&one == &fit.holds.front() ? " " : ", ") << base::formatNumber(one.widthMm, 1) << " mm "
+                << folds::kSideWords[static_cast<size_t>(one.side)];
+        for (const folds::Contact& one : fit.weak)
+            out << ", only " << base::formatNumber(one.widthMm, 1) << " mm "
+                << folds::kSideWords[static_cast<size_t>(one.side)];
+        if (fit.filledMm2 > 0.005)
+            out << "; " << base::formatNumber(fit.filledMm2, 2) << " mm² of gaps filled";
+        out << "\n";
+    }
+    if (asJson)
+        out << all.dump(2) << "\n";
+}
+
+base::Status motifCommand(Session& session, const Options& options) {
+    const auto state = loadState(session, options.operand);
+    if (!state)
+        return state.error();
+    const auto wish = wishOf(options);
+    if (!wish)
+        return wish.error();
+    if (!state->made.pieces)
+        return Error{Code::InvalidArgument, "There are no pieces in this job."};
+    const auto pairs = pairsSaid(*state, options);
+    if (!pairs)
+        return pairs.error();
+    const auto fits = job::motifFits(*state->made.pieces, *pairs, *wish);
+    if (!fits)
+        return fits.error();
+    tellFits(*pairs, *fits, options.has("--json"), session.out);
+    if (options.has("--dry-run"))
+        return base::Done{};
+    auto done = madeOf(job::withMotifs(*state, *pairs, *wish), *state);
+    return done ? keep(session, options, done->job, *state) : base::Status(done.error());
+}
+
+} // namespace
+
+std::vector<Command> motifCommands() {
+    return {{motifSpec(), motifCommand}};
+}
+
+} // namespace thinline::batch
