@@ -116,7 +116,8 @@ void inspectLeaks(const job::Source& source, Gathering& into) {
 void inspectSteps(const job::Made& made, Gathering& into) {
     for (const std::string& sentence : job::passedOver(made))
         into.add(Severity::SpoilsCard, Kind::StepPassedOver,
-                 "Open it again at Shape and choose its pieces anew, or take it out.",
+                 "Open it again where it was taken, at Shape or Folds, and choose its pieces anew, or take "
+                 "it out.",
                  {sentence.substr(0, sentence.find_last_not_of('.') + 1), {}, {}});
     for (size_t i = 0; i < made.after.size(); ++i) {
         const job::AfterStep& step = made.after[i];

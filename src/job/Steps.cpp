@@ -19,6 +19,11 @@ using design::SourceId;
 /// Where a step takes every piece of a source that is there, it is written as taking the source.
 std::vector<design::Chosen> withWholeSources(const std::vector<design::Piece>& pieces,
                                              const std::vector<design::Chosen>& on) {
+    const auto isOpening = [](const design::Chosen& one) {
+        return std::holds_alternative<design::OpeningOf>(one);
+    };
+    if (std::any_of(on.begin(), on.end(), isOpening) && !std::all_of(on.begin(), on.end(), isOpening))
+        return on; // pairs of a window and what goes into it
     std::map<SourceId, size_t> taken;
     for (const PieceId id : design::resolved(on, pieces))
         if (id.isFound())

@@ -230,15 +230,20 @@ TEST_F(FoldsWindow, MotifsGoIntoWindowsAndAreHeldThere) {
     const auto there = [&](double x, double y) { return corner + geometry::Point{x - 20, y - 20}; };
     clickBench(there(65, 70));  // a window
     clickBench(there(210, 60)); // and what goes into it
+    enter("Runs into the frame by", "4");
     ASSERT_TRUE(waitUntilSettled());
     EXPECT_EQ(view()->lineMarks().ghost.size(), 1u) << "the motif in its place";
     EXPECT_GE(view()->lineMarks().chosen.size(), 2u) << "where it holds";
     auto* note = m_window->panel<FoldsStation>()->findChild<QLabel*>("warning");
     EXPECT_TRUE(note && note->text().contains("holds")) << (note ? note->text().toStdString() : "");
-    enter("On so many sides", "4");
+    auto* sides = named<QSpinBox>("On so many sides");
+    sides->setFocus();
+    for (int i = 0; i < 2; ++i)
+        QTest::keyClick(sides, Qt::Key_Up);
     ASSERT_TRUE(waitUntilSettled());
     EXPECT_TRUE(note->text().contains("4 are asked")) << note->text().toStdString();
-    enter("On so many sides", "2");
+    for (int i = 0; i < 2; ++i)
+        QTest::keyClick(sides, Qt::Key_Down);
     ASSERT_TRUE(waitUntilSettled());
     clickBench(there(135, 70)); // many at once, each with its own
     clickBench(there(210, 100));

@@ -535,30 +535,29 @@ TEST_F(StepCommands, MotifsFitIntoWindows) {
     ASSERT_TRUE(m_store.writeWhole("plate.svg", {plate.begin(), plate.end()}));
     ASSERT_EQ(call({"import", "plate.svg", "--job", "plate.thinline"}), kDone) << m_err.str();
     std::string frame, motif;
-    for (const design::Laid& one : state("plate.thinline").made.work()->pieces)
+    const job::State before = state("plate.thinline");
+    for (const design::Laid& one : before.made.work()->pieces)
         (one.shape().openings.empty() ? motif : frame) = one.id().text();
-    const geometry::Point corner = support::workBox(state("plate.thinline")).least;
+    const geometry::Point corner = support::workBox(before).least;
     const std::string right =
         base::formatNumber(corner.x + 115, 3) + "mm," + base::formatNumber(corner.y + 50, 3) + "mm";
-    ASSERT_EQ(call({"fit-motif", "plate.thinline", "--on", frame, "--motif", motif, "--at", right,
-                    "--dry-run", "--json"}),
-              kDone)
-        << m_err.str();
+    const auto fit = [&](std::vector<std::string> more) {
+        std::vector<std::string> words{"fit-motif", "plate.thinline", "--on", frame, "--motif",
+                                       motif,       "--at",           right};
+        words.insert(words.end(), more.begin(), more.end());
+        return call(words);
+    };
+    // Its tip is too narrow to hold above.
+    EXPECT_NE(fit({}), kDone);
+    EXPECT_NE(m_err.str().find("would hold on 1 side, 2 are asked"), std::string::npos) << m_err.str();
+    ASSERT_EQ(fit({"--overlap", "4mm", "--dry-run", "--json"}), kDone) << m_err.str();
     const auto told = nlohmann::json::parse(m_out.str());
-    // By hand: 53 x 63 mm of room for a triangle of 24 x 30 mm; as wide as the room at 2.208, then 66.25 high, so the
-    // height decides: 63 / 30.
-    EXPECT_NEAR(told[0]["scale"], 2.1, 0.01);
+    // By hand: 58 x 68 mm of room for 24 x 30; 58 wide it would be 72.5 high, so the height decides.
+    EXPECT_NEAR(told[0]["scale"], 68.0 / 30, 0.01);
     EXPECT_GE(told[0]["holds"].size(), 2u);
     EXPECT_EQ(state("plate.thinline").job.steps.size(), 0u) << "a look changes nothing";
-    EXPECT_NE(call({"fit-motif", "plate.thinline", "--on", frame, "--motif", motif, "--sides", "4",
-                    "--contact", "9mm"}),
-              kDone);
-    EXPECT_NE(m_err.str().find("4 are asked"), std::string::npos) << m_err.str();
     EXPECT_EQ(call({"fit-motif", "plate.thinline", "--motif", motif}), kBadCall);
-    ASSERT_EQ(call({"fit-motif", "plate.thinline", "--on", frame, "--motif", motif, "--at", right, "--fill",
-                    "1mm"}),
-              kDone)
-        << m_err.str();
+    ASSERT_EQ(fit({"--overlap", "4mm", "--fill", "1mm"}), kDone) << m_err.str();
     EXPECT_NE(m_out.str().find("% of its size, holds"), std::string::npos) << m_out.str();
     const job::State done = state("plate.thinline");
     ASSERT_EQ(done.made.work()->pieces.size(), 1u);
