@@ -60,7 +60,8 @@ void photographWhenQuiet(app::MainWindow& window, const QString& path) {
     timer->start(kTickMs);
 }
 
-/// Chooses an outcome at Shape and the pieces for it, "join:1:area.12,1:area.14", or what is done at Folds: "panes".
+/// Chooses an outcome at Shape and the pieces for it, "join:1:area.12,1:area.14", or what is done at Folds: "panes",
+/// "fit-motif:1:path-1,2:figure".
 void choose(app::MainWindow& window, const QString& wanted) {
     const QString action = wanted.section(':', 0, 0);
     std::vector<design::PieceId> pieces;
@@ -72,7 +73,7 @@ void choose(app::MainWindow& window, const QString& wanted) {
             window.panel<app::ShapeStation>()->choose(info.action, pieces);
     for (const folds::ActionInfo& info : folds::actionInfos())
         if (action == QLatin1String(info.name))
-            window.panel<app::FoldsStation>()->choose(info.action);
+            window.panel<app::FoldsStation>()->choose(info.action, pieces);
 }
 
 } // namespace

@@ -31,7 +31,7 @@ CommandSpec motifSpec() {
           "Into the window at this place of the design; else each takes the window it lies over, or "
           "the nearest one.",
           "", false},
-         {"--overlap", "LENGTH", "How far it may run into the frame.", "1.5mm", false},
+         {"--overlap", "LENGTH", "How far it may run into the frame.", "2mm", false},
          {"--contact", "LENGTH", "How wide it holds at least where it holds.", "3mm", false},
          {"--sides", "COUNT", "On how many sides of the window, 1 to 4.", "2", false},
          {"--fill", "LENGTH", "Fills gaps narrower than this.", "0", false},
@@ -78,38 +78,43 @@ base::Result<std::vector<job::MotifPair>> pairsSaid(const State& state, const Op
     return std::vector<job::MotifPair>{{{pieces[0]->id, inside}, pieces[1]->id}};
 }
 
-json contactsJson(const std::vector<folds::Contact>& contacts) {
+json contactsJson(const std::vector<folds::Contact>& contacts, double leastMm) {
     json out = json::array();
-    for (const folds::Contact& one : contacts)
-        out.push_back({{"side", folds::kSideWords[static_cast<size_t>(one.side)]},
-                       {"widthMm", one.widthMm},
-                       {"placeMm", {one.middle.x, one.middle.y}}});
+    for (const folds::Contact& one : contacts) {
+        json sides = json::array();
+        for (const int side : folds::sidesOf(one, leastMm))
+            sides.push_back(folds::kSideWords[static_cast<size_t>(side)]);
+        out.push_back(
+            {{"sides", sides}, {"widthMm", one.widthMm}, {"placeMm", {one.middle.x, one.middle.y}}});
+    }
     return out;
 }
 
-void tellFits(const std::vector<job::MotifPair>& pairs, const std::vector<folds::MotifFit>& fits, bool asJson,
-              std::ostream& out) {
+void tellFits(const std::vector<job::MotifPair>& pairs, const std::vector<folds::MotifFit>& fits,
+              double leastMm, bool asJson, std::ostream& out) {
     json all = json::array();
     for (size_t i = 0; i < fits.size(); ++i) {
         const folds::MotifFit& fit = fits[i];
         if (asJson) {
             all.push_back({{"motif", pairs[i].motif.text()},
                            {"scale", fit.scale},
-                           {"holds", contactsJson(fit.holds)},
-                           {"weak", contactsJson(fit.weak)},
-                           {"filledMm2", fit.filledMm2}});
+                           {"sides", fit.sides},
+                           {"holds", contactsJson(fit.holds, leastMm)},
+                           {"weak", contactsJson(fit.weak, leastMm)},
+                           {"filledMm2", fit.filledMm2},
+                           {"whyNot", fit.whyNot}});
             continue;
         }
         out << pairs[i].motif.text() << ": at " << base::formatNumber(100 * fit.scale, 1)
-            << " % of its size, holds";
+            << " % of its size, holds" << (fit.holds.empty() ? " nowhere" : "");
         for (const folds::Contact& one : fit.holds)
-            out << (&one == &fit.holds.front() ? " " : ", ") << base::formatNumber(one.widthMm, 1) << " mm "
-                << folds::kSideWords[static_cast<size_t>(one.side)];
+            out << (&one == &fit.holds.front() ? " " : ", ") << folds::contactText(one, leastMm);
         for (const folds::Contact& one : fit.weak)
-            out << ", only " << base::formatNumber(one.widthMm, 1) << " mm "
-                << folds::kSideWords[static_cast<size_t>(one.side)];
+            out << ", only " << folds::contactText(one, leastMm);
         if (fit.filledMm2 > 0.005)
             out << "; " << base::formatNumber(fit.filledMm2, 2) << " mm² of gaps filled";
+        if (!fit.whyNot.empty())
+            out << "; it " << fit.whyNot;
         out << "\n";
     }
     if (asJson)
@@ -131,9 +136,12 @@ base::Status motifCommand(Session& session, const Options& options) {
     const auto fits = job::motifFits(*state->made.pieces, *pairs, *wish);
     if (!fits)
         return fits.error();
-    tellFits(*pairs, *fits, options.has("--json"), session.out);
+    tellFits(*pairs, *fits, wish->contactMm, options.has("--json"), session.out);
     if (options.has("--dry-run"))
         return base::Done{};
+    for (size_t i = 0; i < fits->size(); ++i)
+        if (const folds::MotifFit& fit = (*fits)[i]; !fit.whyNot.empty())
+            return Error{Code::InvalidArgument, (*pairs)[i].motif.text() + " " + fit.whyNot};
     auto done = madeOf(job::withMotifs(*state, *pairs, *wish), *state);
     return done ? keep(session, options, done->job, *state) : base::Status(done.error());
 }

@@ -107,7 +107,7 @@ const std::vector<ActionInfo>& actionInfos() {
         {{"fit-motif",
           "Fit motifs into windows",
           2,
-          {{"overlap", "Runs into the frame by", Quantity::Length, 1.5, 0.2, 50},
+          {{"overlap", "Runs into the frame by", Quantity::Length, 2, 0.2, 50},
            {"contact", "Holds where as wide as", Quantity::Length, 3, 0.2, 500},
            {"sides", "On so many sides", Quantity::Count, 2, 1, 4},
            {"fill", "Fills gaps narrower than", Quantity::Length, 0, 0, 50}}},

@@ -219,38 +219,45 @@ struct Rim {
     }
 };
 
-/// The contacts of a motif with a window's edge; one that runs around a corner of the window is one for each side.
+/// The contacts of a motif with a window's edge.
 std::vector<Contact> contactsOf(const Rim& rim, const Polygons& motif) {
     geometry::Box box;
     for (const Polygon& ring : motif)
         for (const Point p : ring)
             box.include(p);
     const size_t n = rim.places.size();
-    std::vector<int> on(n, -1); // the side, where it is covered
+    std::vector<bool> isOn(n);
     for (size_t i = 0; i < n; ++i)
-        if (box.contains(rim.places[i]) && geometry::contains(motif, rim.places[i]))
-            on[i] = rim.sides[i];
-    size_t first = 0; // where a stretch begins
-    while (first < n && on[first] == on[(first + n - 1) % n])
-        ++first;
+        isOn[i] = box.contains(rim.places[i]) && geometry::contains(motif, rim.places[i]);
+    // Begin behind a place that is free, if there is one.
+    const auto free = static_cast<size_t>(std::find(isOn.begin(), isOn.end(), false) - isOn.begin());
+    const size_t first = free == n ? 0 : free;
     std::vector<Contact> out;
     for (size_t from = first; from < first + n;) {
-        size_t count = 1;
-        while (from + count < first + n && on[(from + count) % n] == on[from % n])
-            ++count;
-        if (const int side = on[from % n]; side >= 0)
-            out.push_back({rim.places[(from + count / 2) % n], rim.spacingMm * static_cast<double>(count),
-                           side, rim.stretch(from, count)});
+        if (!isOn[from % n]) {
+            ++from;
+            continue;
+        }
+        size_t count = 0;
+        Contact one;
+        for (; from + count < first + n && isOn[(from + count) % n]; ++count)
+            one.bySideMm[static_cast<size_t>(rim.sides[(from + count) % n])] += rim.spacingMm;
+        one.middle = rim.places[(from + count / 2) % n];
+        one.widthMm = rim.spacingMm * static_cast<double>(count);
+        one.stretch = rim.stretch(from, count);
+        out.push_back(std::move(one));
         from += count;
     }
     return out;
 }
 
-int sidesOf(const std::vector<Contact>& contacts, double leastMm) {
+/// On how many sides contacts hold that are wide enough.
+int sidesHeld(const std::vector<Contact>& contacts, double leastMm) {
     std::set<int> out;
     for (const Contact& one : contacts)
         if (one.widthMm >= leastMm)
-            out.insert(one.side);
+            for (const int side : sidesOf(one, leastMm))
+                out.insert(side);
     return static_cast<int>(out.size());
 }
 
@@ -348,7 +355,7 @@ base::Result<Held> heldIn(const Where& where, const Shape& centred, const MotifW
         double held = 0;
         for (const Contact& one : contacts)
             held += one.widthMm >= wish.contactMm ? one.widthMm : 0;
-        return std::pair(sidesOf(contacts, wish.contactMm), held);
+        return std::pair(sidesHeld(contacts, wish.contactMm), held);
     };
     const Point first = out.at;
     out.contacts = contactsAt(first);
@@ -406,7 +413,7 @@ base::Status weldInto(const design::Body& body, const Where& where, const Shape&
         out.filledMm2 = std::max(0.0, geometry::area(whole->front()) - before);
     }
     if (whole->size() != 1)
-        return Error{Code::InvalidArgument, "The motif would not hang together with its frame."};
+        out.whyNot = "would not hang together with its frame.";
     out.whole = std::move(whole->front());
     return base::Done{};
 }
@@ -426,8 +433,24 @@ base::Status checkWish(const MotifWish& wish) {
 
 } // namespace
 
-int MotifFit::sides() const {
-    return sidesOf(holds, 0);
+std::vector<int> sidesOf(const Contact& contact, double leastMm) {
+    const auto most = std::max_element(contact.bySideMm.begin(), contact.bySideMm.end());
+    std::vector<int> out;
+    for (size_t i = 0; i < contact.bySideMm.size(); ++i)
+        if (contact.bySideMm[i] >= leastMm ||
+            contact.bySideMm.begin() + static_cast<std::ptrdiff_t>(i) == most)
+            out.push_back(static_cast<int>(i));
+    return out;
+}
+
+std::string contactText(const Contact& contact, double leastMm) {
+    std::string out = base::formatNumber(contact.widthMm, 1) + " mm";
+    const std::vector<int> sides = sidesOf(contact, leastMm);
+    if (sides.size() == kSideWords.size())
+        return out + " all around";
+    for (const int side : sides)
+        out += std::string(" ") + kSideWords[static_cast<size_t>(side)];
+    return out;
 }
 
 base::Result<MotifFit> fitMotif(const design::Body& body, Point window, const Shape& motif,
@@ -449,12 +472,14 @@ base::Result<MotifFit> fitMotif(const design::Body& body, Point window, const Sh
     out.placed = centring.then(Transform::scale(held->scale, held->scale)).then(Transform::move(held->at));
     for (const Contact& one : held->contacts)
         (one.widthMm >= wish.contactMm ? out.holds : out.weak).push_back(one);
-    if (out.sides() < wish.sides)
-        return Error{
-            Code::InvalidArgument,
-            "The motif would hold on " + base::counted(out.sides(), "side") + ", " +
-                std::to_string(wish.sides) + (wish.sides == 1 ? " is" : " are") +
-                " asked. Let it run further into the frame, take narrower contacts, or ask for fewer sides."};
+    out.sides = sidesHeld(held->contacts, wish.contactMm);
+    if (out.sides < wish.sides) {
+        out.whyNot =
+            "would hold on " + base::counted(out.sides, "side") + ", " + std::to_string(wish.sides) +
+            (wish.sides == 1 ? " is" : " are") +
+            " asked. Let it run further into the frame, take narrower contacts, or ask for fewer sides.";
+        return out;
+    }
     if (auto ok = weldInto(body, *where, geometry::transformed(motif, out.placed), wish, progress, out); !ok)
         return ok.error();
     return out;

@@ -556,6 +556,12 @@ class Doing {
         return base::Done{};
     }
 
+    static std::string sentence(std::string words) {
+        if (!words.empty() && words[0] >= 'a' && words[0] <= 'z')
+            words[0] = static_cast<char>(words[0] - 'a' + 'A');
+        return words;
+    }
+
     /// The motifs of this piece's windows; those that are not there any more are left out.
     base::Status fitMotifs() {
         const MotifWish wish{number("overlap"), number("contact"), static_cast<int>(number("sides")),
@@ -573,6 +579,8 @@ class Doing {
             auto fit = fitMotif(m_body, m_target->placed(opening->inside), motif->shape(), wish, m_progress);
             if (!fit)
                 return fit.error();
+            if (!fit->whyNot.empty())
+                return Error{Code::InvalidArgument, sentence(motif->name + " " + fit->whyNot)};
             m_body.shape = fit->whole;
             for (const PieceLine& line : motif->body->lines)
                 m_body.lines.push_back({newId(), geometry::transformed(line.path, fit->placed), line.does});

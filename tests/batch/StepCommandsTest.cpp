@@ -548,7 +548,7 @@ TEST_F(StepCommands, MotifsFitIntoWindows) {
         return call(words);
     };
     // Its tip is too narrow to hold above.
-    EXPECT_NE(fit({}), kDone);
+    EXPECT_NE(fit({"--overlap", "1mm"}), kDone);
     EXPECT_NE(m_err.str().find("would hold on 1 side, 2 are asked"), std::string::npos) << m_err.str();
     ASSERT_EQ(fit({"--overlap", "4mm", "--dry-run", "--json"}), kDone) << m_err.str();
     const auto told = nlohmann::json::parse(m_out.str());

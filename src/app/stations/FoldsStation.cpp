@@ -96,6 +96,7 @@ void FoldsStation::buildControls() {
     });
     m_note = addNote();
     m_note->setObjectName("warning");
+    m_told = addNote();
     m_foldsAsHeading = addHeading(tr("Folds are made as"));
     m_foldsAs = new WordChoice({tr("scored"), tr("perforated"), tr("by hand")});
     controls()->addWidget(m_foldsAs);
@@ -271,8 +272,14 @@ void FoldsStation::dropGoneLines() {
     std::erase_if(m_windows, [&](const design::OpeningOf& one) { return !pieceOf(one.piece); });
 }
 
-void FoldsStation::choose(Action action) {
+void FoldsStation::choose(Action action, const std::vector<design::PieceId>& pieces) {
     m_action->setCurrentIndex(m_action->findData(static_cast<int>(action)));
+    if (pieces.empty())
+        return;
+    m_pieces = pieces;
+    m_settle.start();
+    emit choiceChanged();
+    refresh();
 }
 
 // ---- the rows ---------------------------------------------------------------------------------------------
@@ -428,7 +435,8 @@ struct FoldsStation::Foreseen {
                 const auto* motif = std::get_if<design::PieceId>(&step.on[i + 1]))
                 if (window)
                     pairs.push_back({*window, *motif});
-        const auto fits = job::motifFits(before, pairs, job::motifWishOf(step), progress);
+        const folds::MotifWish wish = job::motifWishOf(step);
+        const auto fits = job::motifFits(before, pairs, wish, progress);
         if (!fits)
             return fits.error();
         QStringList said;
@@ -436,19 +444,23 @@ struct FoldsStation::Foreseen {
             const folds::MotifFit& fit = (*fits)[i];
             const design::Piece* motif = design::findPiece(before.now, pairs[i].motif);
             lines.push_back(geometry::transformed(motif->shape().outline, fit.placed));
-            QStringList where;
+            double narrowest = INFINITY;
             for (const folds::Contact& one : fit.holds) {
                 holds.push_back(one.stretch);
-                where << tr("%1 mm %2")
-                             .arg(text(base::formatNumber(one.widthMm, 1)),
-                                  tr(folds::kSideWords[static_cast<size_t>(one.side)]));
+                narrowest = std::min(narrowest, one.widthMm);
             }
-            for (const folds::Contact& one : fit.weak)
-                where << tr("only %1 mm %2")
-                             .arg(text(base::formatNumber(one.widthMm, 1)),
-                                  tr(folds::kSideWords[static_cast<size_t>(one.side)]));
-            said << tr("%1 % of its size, holds %2")
-                        .arg(text(base::formatNumber(100 * fit.scale, 0)), where.join(QStringLiteral(", ")));
+            QString how =
+                tr("%1: %2 % of its size, ")
+                    .arg(capitalised(text(motif->name)), text(base::formatNumber(100 * fit.scale, 0)));
+            how += fit.holds.empty() ? tr("held nowhere")
+                                     : tr("held on %1, %2 mm wide or more")
+                                           .arg(countOf(fit.sides, tr("side"), tr("sides")),
+                                                text(base::formatNumber(narrowest, 1)));
+            if (!fit.weak.empty())
+                how += tr("; %1 narrower")
+                           .arg(countOf(static_cast<int>(fit.weak.size()), tr("contact is"),
+                                        tr("contacts are")));
+            said << how;
         }
         words = said.join(QStringLiteral("\n"));
         return base::Done{};
@@ -464,6 +476,7 @@ void FoldsStation::preview() {
     if (!before || !step || step->on.empty() || (info().takesOnlySaid && step->values.empty())) {
         m_ghost.clear();
         m_holds.clear();
+        tell(m_told, {});
         emit choiceChanged();
         return;
     }
@@ -477,11 +490,12 @@ void FoldsStation::preview() {
                         const auto outcome = motifs ? folds::apply(*before, step, progress)
                                                     : base::Result<design::Outcome>(motifs.error());
                         if (!outcome)
-                            return [this, error = outcome.error()] {
+                            return [this, seen, error = outcome.error()] {
                                 if (error.code == base::Code::Cancelled)
                                     return;
-                                m_ghost.clear();
-                                m_holds.clear();
+                                m_ghost = seen->lines; // a motif that would not hold shows how
+                                tell(m_told, seen->words);
+                                m_holds = seen->holds;
                                 emit choiceChanged();
                                 tell(m_note, text(error.message));
                                 mainButton()->setEnabled(false);
@@ -513,7 +527,8 @@ void FoldsStation::showForeseen(const Foreseen& seen) {
         m_note,
         seen.dropped > 0
             ? tr("%1 would find no card and be left out.").arg(countOf(seen.dropped, tr("line"), tr("lines")))
-            : seen.words);
+            : QString());
+    tell(m_told, seen.words);
 }
 
 void FoldsStation::take() {
@@ -581,6 +596,7 @@ void FoldsStation::close() {
     m_settle.stop();
     m_preview.stop();
     tell(m_note, {});
+    tell(m_told, {});
     showControls({});
     emit choiceChanged();
     refresh();

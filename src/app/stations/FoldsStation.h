@@ -40,7 +40,7 @@ class FoldsStation : public StationPanel {
     bool mends(inspect::Kind kind) const override;
 
     /// Chooses what is done, and the lines or pieces it is done to.
-    void choose(folds::Action action);
+    void choose(folds::Action action, const std::vector<design::PieceId>& pieces = {});
     const std::vector<design::LineOf>& chosenLines() const { return m_lines; }
 
   private:
@@ -83,6 +83,7 @@ class FoldsStation : public StationPanel {
     QComboBox* m_stock; ///< of panes and linings
     QWidget* m_stockRow;
     QLabel* m_note;
+    QLabel* m_told; ///< how motifs would lie
     PanelRows* m_panels;
     MarksPanel* m_marks;
     QLabel* m_foldsAsHeading;
