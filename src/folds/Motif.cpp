@@ -315,34 +315,9 @@ struct Held {
     std::vector<Contact> contacts;
 };
 
-base::Result<Held> heldIn(const Where& where, const Shape& centred, const MotifWish& wish,
-                          const base::Progress& progress) {
-    constexpr size_t kPoints = 400;
-    const double size = std::max(geometry::bounds(centred).width(), geometry::bounds(centred).height());
-    const Polygons rings = geometry::flatten(centred, size / 2000);
-    const Fitting fitting(where.room, pointsOf(rings.front(), kPoints));
-    double low = 0, high = fitting.mostScale();
-    Held out;
-    constexpr int kHalvings = 22;
-    for (int i = 0; i < kHalvings; ++i) {
-        if (progress.isCancelled())
-            return base::cancelled();
-        progress.report(static_cast<double>(i) / kHalvings, "Fitting the motif");
-        const double scale = i == 0 ? high * (1 - 1e-6) : (low + high) / 2;
-        const Place place = fitting.deepest(scale);
-        if (place.depth >= 0) {
-            low = scale;
-            out.at = place.at;
-            if (i == 0)
-                break;
-        } else {
-            high = scale;
-        }
-    }
-    out.scale = low;
-    if (!(low * size > 1))
-        return Error{Code::InvalidArgument, "That motif finds no room in the window."};
-    // Where it can still slide, it holds as well as it may.
+/// Where a motif can still slide at its scale, the place where it holds as well as it may.
+void slideToHold(const Where& where, const Fitting& fitting, const Polygons& rings, const MotifWish& wish,
+                 Held& out) {
     const Rim rim(where.hole, where.upRad);
     const auto contactsAt = [&](Point at) {
         Polygons there = rings;
@@ -386,6 +361,36 @@ base::Result<Held> heldIn(const Where& where, const Shape& centred, const MotifW
             out.contacts = std::move(contacts);
         }
     }
+}
+
+base::Result<Held> heldIn(const Where& where, const Shape& centred, const MotifWish& wish,
+                          const base::Progress& progress) {
+    constexpr size_t kPoints = 400;
+    const double size = std::max(geometry::bounds(centred).width(), geometry::bounds(centred).height());
+    const Polygons rings = geometry::flatten(centred, size / 2000);
+    const Fitting fitting(where.room, pointsOf(rings.front(), kPoints));
+    double low = 0, high = fitting.mostScale();
+    Held out;
+    constexpr int kHalvings = 22;
+    for (int i = 0; i < kHalvings; ++i) {
+        if (progress.isCancelled())
+            return base::cancelled();
+        progress.report(static_cast<double>(i) / kHalvings, "Fitting the motif");
+        const double scale = i == 0 ? high * (1 - 1e-6) : (low + high) / 2;
+        const Place place = fitting.deepest(scale);
+        if (place.depth >= 0) {
+            low = scale;
+            out.at = place.at;
+            if (i == 0)
+                break;
+        } else {
+            high = scale;
+        }
+    }
+    out.scale = low;
+    if (!(low * size > 1))
+        return Error{Code::InvalidArgument, "That motif finds no room in the window."};
+    slideToHold(where, fitting, rings, wish, out);
     return out;
 }
 

@@ -192,7 +192,7 @@ base::Result<FoldLines> takeFolds(Grey& grey, Grey& ink, double mmPerPx, const R
 base::Result<FoldHint> foldsLeft(const Grey& grey, const Grey& ink, double mmPerPx, const Recipe& recipe,
                                  const base::Progress& progress) {
     FoldHint out;
-    constexpr double kLongMm = 10, kThickestMm = 2;
+    constexpr double kLongMm = 10, kThickestMm = 3.5;
     const auto roughly = [&](double thinnerMm, bool dashes) {
         raster::FineLineOptions options = optionsOf(thinnerMm, dashes, mmPerPx);
         options.isRough = true;

@@ -218,6 +218,12 @@ TEST_F(WindowTest, ThinLinesBecomeFoldsOnTheBench) {
     ASSERT_TRUE(waitFor([this] { return areas() == 2; }));
     ASSERT_TRUE(waitUntilQuiet());
     EXPECT_EQ(view()->marks().lines(), 0u);
+    QTest::mouseClick(buttonOf("Take 1 thin line for folds"), Qt::LeftButton); // it is offered, not guessed
+    ASSERT_TRUE(waitFor([this] { return areas() == 1 && tracing().folds.size() == 1; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(view()->marks().lines(), 1u);
+    press(QKeySequence::Undo);
+    ASSERT_TRUE(waitFor([this] { return areas() == 2; }));
     turnTo(TraceStation::Page::More);
     type(named<QLineEdit>("Thinner lines are folds"), "1 mm");
     ASSERT_TRUE(waitFor([this] { return areas() == 1; }));
