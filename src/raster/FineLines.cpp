@@ -76,6 +76,25 @@ class Blob {
         return {static_cast<double>(p % w) + 0.5, static_cast<double>(p / w) + 0.5};
     }
     const std::vector<std::uint32_t>& pixels() const { return m_pixels; }
+    /// Its pixels within a distance of some places.
+    std::vector<std::uint32_t> near(const Polygon& places, double reach) const {
+        std::vector<std::uint32_t> out;
+        for (const Point place : places)
+            for (int y = static_cast<int>(place.y - reach) - 1; y <= static_cast<int>(place.y + reach); ++y)
+                for (int x = static_cast<int>(place.x - reach) - 1; x <= static_cast<int>(place.x + reach);
+                     ++x) {
+                    if (x < 0 || y < 0 || x >= m_width ||
+                        geometry::distance(place, {x + 0.5, y + 0.5}) > reach)
+                        continue;
+                    const auto at = static_cast<std::uint32_t>(y) * static_cast<std::uint32_t>(m_width) +
+                                    static_cast<std::uint32_t>(x);
+                    if (m_index.contains(at))
+                        out.push_back(at);
+                }
+        std::sort(out.begin(), out.end());
+        out.erase(std::unique(out.begin(), out.end()), out.end());
+        return out;
+    }
 
   private:
     /// Visits all from one, nearest first; returns the last one visited.
@@ -148,10 +167,7 @@ std::optional<FineLine> lineThrough(const Region& region, int width, const FineL
     FineLine line{middleAlong(blob, way, thickness), thickness, 0, 0, {}};
     if (lengthOf(line.middle) < options.leastPx)
         return std::nullopt;
-    for (std::uint32_t i = 0; i < blob.pixels().size(); ++i)
-        if (std::any_of(line.middle.begin(), line.middle.end(),
-                        [&](Point m) { return geometry::distance(m, blob.at(i)) <= options.thinnerPx; }))
-            line.pixels.push_back(blob.pixels()[i]);
+    line.pixels = blob.near(line.middle, options.thinnerPx);
     return line;
 }
 
@@ -176,15 +192,16 @@ base::Status addThin(const Grey& ink, const FineLineOptions& options, std::vecto
     constexpr double kClear = 1, kClose = 0.3;
     Grey thin = thinInk(ink, options.thinnerPx, kClear);
     const Grey stubs =
-        thinInk(ink, options.thinnerPx, kClose); // what is left of a line where it meets another
-    constexpr int kRounds = 6;                   // branches of branches
+        thinInk(ink, options.thinnerPx, kClose);   // what is left of a line where it meets another
+    constexpr std::int64_t kMostOfOne = 1'000'000; // px; more thin ink in one is a pattern
+    constexpr int kRounds = 6;                     // branches of branches
     for (int round = 0; round < kRounds; ++round) {
         const auto regions = findRegions(thin, kInk, Connectivity::Eight, progress);
         if (!regions)
             return regions.error();
         const size_t before = out.size();
         for (const Region& region : regions->all)
-            if (static_cast<double>(region.areaPx) >= options.leastPx)
+            if (static_cast<double>(region.areaPx) >= options.leastPx && region.areaPx <= kMostOfOne)
                 if (auto line = lineThrough(region, ink.width, options)) {
                     addStubs(*line, stubs);
                     for (const std::uint32_t at : line->pixels)

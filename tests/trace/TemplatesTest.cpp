@@ -318,5 +318,24 @@ TEST(Templates, WhatIsDrawnOnPurposeStays) {
     EXPECT_EQ(cardWith(solid, {.foldsBelowMm = 0.4, .dashesFold = true}).areas.size(), 2u);
 }
 
+// Hostile pictures are answered one way or the other; nothing is found in them that would be a fold.
+TEST(Templates, APatternIsNoTemplate) {
+    for (const int kind : {0, 1, 2}) {
+        raster::Picture picture{300, 300, std::vector<std::uint8_t>(300 * 300 * 3)};
+        std::mt19937 random(5);
+        for (int y = 0; y < 300; ++y)
+            for (int x = 0; x < 300; ++x) {
+                const bool isInk = kind == 0   ? random() % 2 == 0
+                                   : kind == 1 ? (x / 2 + y / 2) % 2 == 0
+                                               : true;
+                for (int c = 0; c < 3; ++c)
+                    picture.rgb[static_cast<size_t>((y * 300 + x) * 3 + c)] = isInk ? 0 : 255;
+            }
+        const auto traced = trace::traced(picture, 0.125, {.foldsBelowMm = 0.5, .dashesFold = true});
+        EXPECT_TRUE(!traced || traced->folds.empty()) << kind;
+        EXPECT_TRUE(traced || !traced.error().message.empty());
+    }
+}
+
 } // namespace
 } // namespace thinline::trace
