@@ -129,6 +129,20 @@ raster::FineLineOptions optionsOf(double thinnerMm, bool dashes, double mmPerPx)
             .thickestDashPx = kThickestDashMm / mmPerPx};
 }
 
+/// The grey with so many pixels averaged into one, each way.
+Grey reducedBy(const Grey& grey, int factor) {
+    Grey out{grey.width / factor, grey.height / factor, {}};
+    for (int y = 0; y < out.height; ++y)
+        for (int x = 0; x < out.width; ++x) {
+            int sum = 0;
+            for (int dy = 0; dy < factor; ++dy)
+                for (int dx = 0; dx < factor; ++dx)
+                    sum += grey.at(x * factor + dx, y * factor + dy);
+            out.values.push_back(static_cast<std::uint8_t>(sum / (factor * factor)));
+        }
+    return out;
+}
+
 /// What may part two widths of a pen, px, the thinnest first: the middles of the stretches that hardly any width falls
 /// into. None where there is one pen, or a brush.
 std::vector<double> betweenPens(const std::vector<double>& widths) {
@@ -192,6 +206,18 @@ base::Result<FoldLines> takeFolds(Grey& grey, Grey& ink, double mmPerPx, const R
 base::Result<FoldHint> foldsLeft(const Grey& grey, const Grey& ink, double mmPerPx, const Recipe& recipe,
                                  const base::Progress& progress) {
     FoldHint out;
+    constexpr double kMostLooked = 1.5e6, kCoarsestMm = 0.25; // a hint must not cost what tracing does
+    const double pixels = static_cast<double>(grey.width) * grey.height;
+    if (const int factor = static_cast<int>(std::ceil(std::sqrt(pixels / kMostLooked))); factor > 1) {
+        if (mmPerPx * factor > kCoarsestMm)
+            return out;
+        const Grey less = reducedBy(grey, factor);
+        std::uint8_t threshold = 0;
+        for (size_t i = 0; i < ink.values.size(); ++i)
+            if (ink.values[i] == kInk)
+                threshold = std::max(threshold, grey.values[i]);
+        return foldsLeft(less, raster::inkMask(less, threshold), mmPerPx * factor, recipe, progress);
+    }
     constexpr double kLongMm = 10, kThickestMm = 3.5;
     const auto roughly = [&](double thinnerMm, bool dashes) {
         raster::FineLineOptions options = optionsOf(thinnerMm, dashes, mmPerPx);

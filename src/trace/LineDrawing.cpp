@@ -296,8 +296,8 @@ base::Result<PlanarMap> mapOf(const Sheet& sheet, Regions& paper, const Grey& co
     constexpr double kLeastStep = 24; // grey levels: below it noise would speak
     return drawMap(
         faces, rank, [&](int, int) { return level; },
-        {.leastStep = kLeastStep, .darkest = sheet.inkLevel, .carriesOn = true}, {.smoothness = smoothness},
-        progress);
+        {.leastStep = kLeastStep, .darkest = sheet.inkLevel, .carriesOn = !covered.values.empty()},
+        {.smoothness = smoothness}, progress);
 }
 
 } // namespace
