@@ -56,7 +56,7 @@ struct MotifFit {
 /// Units:  mm; the scale within a thousandth, the place within a fiftieth.
 /// Errors: InvalidArgument when there is no window or no room, or a wish is out of range; those of the set operations;
 ///         Cancelled. A motif that would not hold as asked is no error: it is returned with the reason.
-/// Cost:   some 10 million looks into a table of distances, and a weld.
+/// Cost:   some 5 million looks into a table of distances, fewer where they are cut short, and a weld.
 base::Result<MotifFit> fitMotif(const design::Body& body, geometry::Point window,
                                 const geometry::Shape& motif, const MotifWish& wish = {},
                                 const base::Progress& progress = {});

@@ -16,14 +16,14 @@ using base::Error;
 using design::PieceId;
 using design::SourceId;
 
-/// Where a step takes every piece of a source that is there, it is written as taking the source.
+/// Where a step takes every piece of a source that is there, it is written as taking the source. What was chosen in
+/// another order stays as it was chosen, for the first one may be the one acted on; and where windows are named, a
+/// piece is named for its window.
 std::vector<design::Chosen> withWholeSources(const std::vector<design::Piece>& pieces,
                                              const std::vector<design::Chosen>& on) {
-    const auto isOpening = [](const design::Chosen& one) {
-        return std::holds_alternative<design::OpeningOf>(one);
-    };
-    if (std::any_of(on.begin(), on.end(), isOpening) && !std::all_of(on.begin(), on.end(), isOpening))
-        return on; // pairs of a window and what goes into it
+    if (std::any_of(on.begin(), on.end(),
+                    [](const design::Chosen& one) { return std::holds_alternative<design::OpeningOf>(one); }))
+        return on;
     std::map<SourceId, size_t> taken;
     for (const PieceId id : design::resolved(on, pieces))
         if (id.isFound())
@@ -40,7 +40,7 @@ std::vector<design::Chosen> withWholeSources(const std::vector<design::Piece>& p
         if (std::find(out.begin(), out.end(), kept) == out.end())
             out.push_back(kept);
     }
-    return out;
+    return design::resolved(out, pieces) == design::resolved(on, pieces) ? out : on;
 }
 
 base::Status checked(const design::Step& step) {

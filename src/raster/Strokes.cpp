@@ -279,7 +279,7 @@ std::optional<Stroke> armFrom(const Grey& ink, const Grey& lines, const cv::Mat&
 
 namespace {
 
-/// How deep every pixel lies in the ink, px, within a fiftieth: six times as fast as exactly.
+/// How deep every pixel lies in the ink, px; nearly exact, which is enough to tell thin from thick.
 cv::Mat depthOf(const Grey& ink) {
     const cv::Mat mask(ink.height, ink.width, CV_8UC1, const_cast<std::uint8_t*>(ink.values.data()));
     cv::Mat depth;

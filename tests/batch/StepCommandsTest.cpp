@@ -527,6 +527,22 @@ TEST_F(StepCommands, LinesAreLaidChangedAndTakenOffByWordsAlone) {
     }
 }
 
+TEST_F(StepCommands, TheFirstPieceIsTheOneActedOnAlsoWhenAllAreChosen) {
+    const std::string two =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='60mm' viewBox='0 0 100 60'>"
+        "<path d='M0 0H60V60H0Z' fill='#2f6f8f'/><path d='M40 10H100V20H40Z' fill='#c8452a'/></svg>";
+    ASSERT_TRUE(m_store.writeWhole("two.svg", {two.begin(), two.end()}));
+    ASSERT_EQ(call({"import", "two.svg", "--job", "two.thinline"}), kDone) << m_err.str();
+    for (const auto& [on, left] : {std::pair("1:1,1:2", "1:1"), std::pair("1:2,1:1", "1:2")}) {
+        ASSERT_EQ(call({"shape", "two.thinline", "--do", "cut-out", "--on", on, "--job", "cut.thinline"}),
+                  kDone)
+            << m_err.str();
+        const job::State cut = state("cut.thinline");
+        ASSERT_EQ(cut.made.work()->pieces.size(), 1u);
+        EXPECT_EQ(cut.made.work()->pieces[0].id().text(), left);
+    }
+}
+
 TEST_F(StepCommands, MotifsFitIntoWindows) {
     const std::string plate =
         "<svg xmlns='http://www.w3.org/2000/svg' width='260mm' height='160mm' viewBox='0 0 260 160'>"
