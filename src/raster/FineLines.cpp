@@ -190,9 +190,9 @@ void addStubs(FineLine& line, const Grey& stubs) {
 base::Status addThin(const Grey& ink, const FineLineOptions& options, std::vector<FineLine>& out,
                      const base::Progress& progress) {
     constexpr double kClear = 1, kClose = 0.3;
-    Grey thin = thinInk(ink, options.thinnerPx, kClear);
-    const Grey stubs =
-        thinInk(ink, options.thinnerPx, kClose);   // what is left of a line where it meets another
+    std::vector<Grey> both = thinInk(ink, options.thinnerPx, {kClear, kClose});
+    Grey& thin = both[0];
+    const Grey& stubs = both[1];                   // what is left of a line where it meets another
     constexpr std::int64_t kMostOfOne = 1'000'000; // px; more thin ink in one is a pattern
     constexpr int kRounds = 6;                     // branches of branches
     for (int round = 0; round < kRounds; ++round) {
@@ -286,13 +286,11 @@ FineLine lineAlong(const std::vector<Dash>& dashes, const std::vector<int>& row)
     return out;
 }
 
-base::Status addDashed(const Grey& ink, const FineLineOptions& options, std::vector<FineLine>& out,
-                       const base::Progress& progress) {
-    auto strokes = findStrokes(ink,
-                               {.longestPx = options.longestDashPx,
-                                .thickestPx = options.thickestDashPx,
-                                .onlyFree = options.isRough},
-                               progress);
+base::Status addDashed(const Grey& ink, const FineLineOptions& options, bool isRough,
+                       std::vector<FineLine>& out, const base::Progress& progress) {
+    auto strokes = findStrokes(
+        ink, {.longestPx = options.longestDashPx, .thickestPx = options.thickestDashPx, .onlyFree = isRough},
+        progress);
     if (!strokes)
         return strokes.error();
     std::vector<Dash> dashes;
@@ -315,7 +313,7 @@ base::Status addDashed(const Grey& ink, const FineLineOptions& options, std::vec
             here = next;
         }
     };
-    const size_t fewest = options.isRough ? 2 : 3; // the first and the last may touch other ink
+    const size_t fewest = isRough ? 2 : 3; // the first and the last may touch other ink
     for (int i = 0; i < static_cast<int>(dashes.size()); ++i) {
         const Dash& dash = dashes[static_cast<size_t>(i)];
         const bool isEnd = (dash.next[0] < 0) != (dash.next[1] < 0); // rows that bite their tail have none
@@ -327,31 +325,6 @@ base::Status addDashed(const Grey& ink, const FineLineOptions& options, std::vec
                 out.push_back(std::move(line));
     }
     return base::Done{};
-}
-
-/// The ink with all that is thin and dark against what is around it.
-Grey withFaintLines(const Grey& grey, const Grey& inkMask, double widestPx) {
-    double ink = 0, paper = 0, inks = 0, papers = 0;
-    for (size_t i = 0; i < grey.values.size(); ++i) {
-        const bool isInk = inkMask.values[i] == kInk;
-        (isInk ? ink : paper) += grey.values[i];
-        (isInk ? inks : papers) += 1;
-    }
-    if (inks == 0 || papers == 0)
-        return inkMask;
-    constexpr double kShare = 0.4;
-    const double least = kShare * (paper / papers - ink / inks);
-    const cv::Mat shown(grey.height, grey.width, CV_8UC1, const_cast<std::uint8_t*>(grey.values.data()));
-    const int size = static_cast<int>(widestPx) + 3;
-    cv::Mat lighter;
-    cv::morphologyEx(shown, lighter, cv::MORPH_CLOSE,
-                     cv::getStructuringElement(cv::MORPH_RECT, {size, size}));
-    Grey out = inkMask;
-    for (int y = 0; y < grey.height; ++y)
-        for (int x = 0; x < grey.width; ++x)
-            if (lighter.at<std::uint8_t>(y, x) - grey.at(x, y) >= least)
-                out.at(x, y) = kInk;
-    return out;
 }
 
 /// The grey at twice its resolution, smoothly between pixels.
@@ -380,54 +353,83 @@ void halve(std::vector<FineLine>& lines, int width) {
     }
 }
 
-base::Result<std::vector<FineLine>> linesIn(const Grey& inkMask, const FineLineOptions& options,
+/// Thin lines and rows of dashes as they are found, each by itself.
+base::Result<std::vector<FineLine>> linesIn(const Grey& ink, const FineLineOptions& options, bool isRough,
                                             const base::Progress& progress) {
     std::vector<FineLine> out;
     if (options.thinnerPx > 0)
-        if (auto done = addThin(inkMask, options, out, progress); !done)
+        if (auto done = addThin(ink, options, out, progress); !done)
             return done.error();
-    if (options.dashes) {
-        if (auto done = addDashed(without(inkMask, out), options, out, progress); !done)
+    if (options.dashes)
+        if (auto done = addDashed(without(ink, out), options, isRough, out, progress); !done)
             return done.error();
-    }
-    if (options.isRough) {
-        std::for_each(out.begin(), out.end(), straighten);
-        return out;
-    }
-    if (auto done = settleEnds(inkMask, options, out, progress); !done)
+    return out;
+}
+
+base::Result<std::vector<FineLine>> settledLinesIn(const Grey& grey, int threshold,
+                                                   const FineLineOptions& options,
+                                                   const base::Progress& progress) {
+    const Grey ink = lineInk(grey, threshold, std::max(options.thickestDashPx, options.thinnerPx));
+    auto found = linesIn(ink, options, false, progress);
+    if (!found)
+        return found;
+    std::vector<FineLine> out = found.take();
+    if (auto done = settleEnds(ink, options, out, progress); !done)
         return done.error();
     return out;
 }
 
 } // namespace
 
-std::vector<double> lineWidths(const Grey& grey, const Grey& inkMask, double thickestPx) {
-    return widthsAlong(withFaintLines(grey, inkMask, thickestPx), thickestPx);
+Grey lineInk(const Grey& grey, int threshold, double widestPx) {
+    Grey out = inkMask(grey, threshold);
+    double ink = 0, paper = 0, inks = 0, papers = 0;
+    for (size_t i = 0; i < grey.values.size(); ++i) {
+        const bool isInk = out.values[i] == kInk;
+        (isInk ? ink : paper) += grey.values[i];
+        (isInk ? inks : papers) += 1;
+    }
+    if (inks == 0 || papers == 0)
+        return out;
+    constexpr double kShare = 0.4;
+    const double least = kShare * (paper / papers - ink / inks);
+    const cv::Mat shown(grey.height, grey.width, CV_8UC1, const_cast<std::uint8_t*>(grey.values.data()));
+    const int size = static_cast<int>(widestPx) + 3;
+    cv::Mat lighter;
+    cv::morphologyEx(shown, lighter, cv::MORPH_CLOSE,
+                     cv::getStructuringElement(cv::MORPH_RECT, {size, size}));
+    for (int y = 0; y < grey.height; ++y)
+        for (int x = 0; x < grey.width; ++x)
+            if (lighter.at<std::uint8_t>(y, x) - grey.at(x, y) >= least)
+                out.at(x, y) = kInk;
+    return out;
 }
 
-base::Result<std::vector<FineLine>> findFineLines(const Grey& grey, const Grey& inkMask,
+base::Result<std::vector<FineLine>> glimpsedLines(const Grey& ink, const FineLineOptions& options,
+                                                  const base::Progress& progress) {
+    auto found = linesIn(ink, options, true, progress);
+    if (!found)
+        return found;
+    std::vector<FineLine> out = found.take();
+    std::for_each(out.begin(), out.end(), straighten);
+    return out;
+}
+
+base::Result<std::vector<FineLine>> findFineLines(const Grey& grey, int threshold,
                                                   const FineLineOptions& options,
                                                   const base::Progress& progress) {
     // In whole pixels, a line of two and one of three are hard to tell apart.
     constexpr double kCoarse = 50; // px of the shortest line
     constexpr std::int64_t kMostDoubled = 9'000'000;
-    const bool isDoubled = !options.isRough && options.leastPx < kCoarse &&
-                           static_cast<std::int64_t>(grey.width) * grey.height <= kMostDoubled;
-    const double widest = std::max(options.thickestDashPx, options.thinnerPx);
-    if (!isDoubled)
-        return linesIn(withFaintLines(grey, inkMask, widest), options, progress);
-    std::uint8_t threshold = 0;
-    for (size_t i = 0; i < inkMask.values.size(); ++i)
-        if (inkMask.values[i] == kInk)
-            threshold = std::max(threshold, grey.values[i]);
-    const Grey finer = doubled(grey);
-    auto lines = linesIn(withFaintLines(finer, raster::inkMask(finer, threshold), 2 * widest),
-                         {.thinnerPx = 2 * options.thinnerPx,
-                          .dashes = options.dashes,
-                          .leastPx = 2 * options.leastPx,
-                          .longestDashPx = 2 * options.longestDashPx,
-                          .thickestDashPx = 2 * options.thickestDashPx},
-                         progress);
+    if (options.leastPx >= kCoarse || static_cast<std::int64_t>(grey.width) * grey.height > kMostDoubled)
+        return settledLinesIn(grey, threshold, options, progress);
+    auto lines = settledLinesIn(doubled(grey), threshold,
+                                {.thinnerPx = 2 * options.thinnerPx,
+                                 .dashes = options.dashes,
+                                 .leastPx = 2 * options.leastPx,
+                                 .longestDashPx = 2 * options.longestDashPx,
+                                 .thickestDashPx = 2 * options.thickestDashPx},
+                                progress);
     if (!lines)
         return lines.error();
     std::vector<FineLine> out = lines.take();

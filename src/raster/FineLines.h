@@ -30,27 +30,30 @@ struct FineLineOptions {
     double leastPx = 24;       ///< shorter lines are none
     double longestDashPx = 60; ///< longer strokes are no dashes
     double thickestDashPx = 12;
-    bool isRough =
-        false; ///< whether to find that there are lines, not exactly where: rows of free dashes only, and
-               ///< their ends as they are found
 };
 
 /// Adds a straight way to the last of some points, one a pixel.
 void addWay(geometry::Polygon& points, geometry::Point to);
 
-/// Returns how thick a drawing's lines are, faint ones included: a value for every pixel in their middles, px.
+/// Returns the ink of a drawing in which its lines are looked for: what is at most as bright as the threshold, and what
+/// is thinner than `widestPx` and two fifths as dark as ink against what is around it.
 /// Cost:   O(pixels).
-std::vector<double> lineWidths(const Grey& grey, const Grey& inkMask, double thickestPx);
+Grey lineInk(const Grey& grey, int threshold, double widestPx);
+
+/// Returns the fine lines in such ink roughly: that there are lines, not exactly where. Rows are those of two free dashes
+/// and more, and ends are as they are found.
+/// Errors and cost: as findFineLines, which looks at four times as many pixels where lines are thin.
+base::Result<std::vector<FineLine>> glimpsedLines(const Grey& ink, const FineLineOptions& options,
+                                                  const base::Progress& progress = {});
 
 /// Returns the fine lines of a drawing, thin ones first.
-/// Shape:  what is thin and two fifths as dark as ink counts, too: faint lines of a scan. A thin line is ink that a disc as wide as asked does not fit into; where several meet, the longest
-///         goes through. A dashed one is three or more short strokes in a row, each going on where the last
-///         one points, with gaps not much longer than the strokes; the first and the last may touch other ink.
-///         Where ends meet in ink of their own, two that face each other are one line, and the others end in
-///         the middle of it.
+/// Shape:  found in `lineInk`. A thin line is ink that a disc as wide as asked does not fit into; where several meet,
+///         the longest goes through. A dashed one is three or more short strokes in a row, each going on where the
+///         last one points, with gaps not much longer than the strokes; the first and the last may touch other ink.
+///         Two that face each other across ink of their own are one line, and the others end at it.
 /// Errors: Cancelled.
 /// Cost:   O(pixels) and O(dashes²).
-base::Result<std::vector<FineLine>> findFineLines(const Grey& grey, const Grey& inkMask,
+base::Result<std::vector<FineLine>> findFineLines(const Grey& grey, int threshold,
                                                   const FineLineOptions& options,
                                                   const base::Progress& progress = {});
 

@@ -18,6 +18,8 @@
 // mixed with what it meets; a line through all of them says more.
 #include "raster/LineEnds.h"
 
+#include "raster/Strokes.h"
+
 #include <algorithm>
 #include <cmath>
 #include <tuple>
@@ -69,11 +71,8 @@ std::vector<Facing> facingEnds(const Grey& ink, const FineLineOptions& options,
         const Point along = geometry::direction(to - from);
         constexpr double kEnds = 3; // px at either end that may be soft
         double inks = 1, all = 1;
-        for (double d = kEnds; d < wide - kEnds; d += 0.5, all += 1) {
-            const Point p = from + along * d;
-            const int x = static_cast<int>(std::floor(p.x)), y = static_cast<int>(std::floor(p.y));
-            inks += x >= 0 && y >= 0 && x < ink.width && y < ink.height && ink.at(x, y) == kInk;
-        }
+        for (double d = kEnds; d < wide - kEnds; d += 0.5, all += 1)
+            inks += isInkAt(ink, from + along * d);
         return inks / all;
     };
     std::vector<End> ends;
@@ -267,15 +266,6 @@ void runOnToLines(std::vector<FineLine>& lines) {
 }
 } // namespace
 
-std::vector<std::uint32_t> pixelsOf(const Region& region, int width) {
-    std::vector<std::uint32_t> out;
-    for (const Run& run : region.runs)
-        for (int x = run.x0; x < run.x1; ++x)
-            out.push_back(static_cast<std::uint32_t>(run.y) * static_cast<std::uint32_t>(width) +
-                          static_cast<std::uint32_t>(x));
-    return out;
-}
-
 Grey without(Grey ink, const std::vector<FineLine>& lines) {
     for (const FineLine& line : lines)
         for (const std::uint32_t at : line.pixels)
@@ -292,19 +282,9 @@ void addWay(Polygon& points, Point to) {
 
 void straighten(FineLine& line) {
     const Polygon& points = line.middle;
-    const double n = static_cast<double>(points.size());
-    Point mean;
-    for (const Point p : points)
-        mean = mean + p * (1 / n);
-    double xx = 0, xy = 0, yy = 0;
-    for (const Point p : points) {
-        const Point off = p - mean;
-        xx += off.x * off.x;
-        xy += off.x * off.y;
-        yy += off.y * off.y;
-    }
-    const double turn = std::atan2(2 * xy, xx - yy) / 2;
-    Point along{std::cos(turn), std::sin(turn)};
+    const Bar bar = barOf(points);
+    const Point mean = bar.middle;
+    Point along = bar.along;
     if (geometry::dot(points.back() - points.front(), along) < 0)
         along = along * -1;
     const double most = std::max(1.0, 0.35 * line.thicknessPx), atEnds = 2 * most,

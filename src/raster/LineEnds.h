@@ -22,7 +22,4 @@ void straighten(FineLine& line);
 /// Returns the ink without that of some lines.
 Grey without(Grey ink, const std::vector<FineLine>& lines);
 
-/// Returns the pixels of a region by row and column.
-std::vector<std::uint32_t> pixelsOf(const Region& region, int width);
-
 } // namespace thinline::raster

@@ -184,6 +184,15 @@ class Flood {
 
 } // namespace
 
+std::vector<std::uint32_t> pixelsOf(const Region& region, int width) {
+    std::vector<std::uint32_t> out;
+    for (const Run& run : region.runs)
+        for (int x = run.x0; x < run.x1; ++x)
+            out.push_back(static_cast<std::uint32_t>(run.y) * static_cast<std::uint32_t>(width) +
+                          static_cast<std::uint32_t>(x));
+    return out;
+}
+
 base::Result<Regions> findRegions(const Grey& mask, std::uint8_t wanted, Connectivity connectivity,
                                   const base::Progress& progress) {
     Regions regions{mask.width, mask.height, {}, {}};

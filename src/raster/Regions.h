@@ -47,6 +47,9 @@ struct Regions {
 base::Result<Regions> findRegions(const Grey& mask, std::uint8_t wanted, Connectivity connectivity,
                                   const base::Progress& progress = {});
 
+/// Returns the pixels of a region of a picture so wide: row x width + column, in order.
+std::vector<std::uint32_t> pixelsOf(const Region& region, int width);
+
 /// A narrow passage between two wide places of the same region.
 struct Passage {
     double x = 0, y = 0;             ///< where it is narrowest, px

@@ -57,10 +57,6 @@ bool isInkAt(const Grey& ink, int x, int y) {
     return x >= 0 && y >= 0 && x < ink.width && y < ink.height && ink.at(x, y) == kInk;
 }
 
-bool isInkAt(const Grey& ink, Point p) {
-    return isInkAt(ink, static_cast<int>(std::floor(p.x)), static_cast<int>(std::floor(p.y)));
-}
-
 std::array<bool, 8> aroundOf(const Grey& ink, Pixel p) {
     std::array<bool, 8> out{};
     for (size_t k = 0; k < 8; ++k)
@@ -105,34 +101,12 @@ std::vector<Pixel> thinned(Grey& ink, double thickestPx) {
     return left;
 }
 
-/// The bar that spreads as some pixels do.
-struct Bar {
-    Point middle, along; ///< `along` of unit length
-    double length = 0, width = 0;
-};
-
 Bar barOf(const std::vector<std::uint32_t>& pixels, int width) {
-    const double n = static_cast<double>(pixels.size());
-    const auto placeOf = [w = static_cast<std::uint32_t>(width)](std::uint32_t at) {
-        return Point{static_cast<double>(at % w) + 0.5, static_cast<double>(at / w) + 0.5};
-    };
-    Point mean;
+    geometry::Polygon places;
+    const auto w = static_cast<std::uint32_t>(width);
     for (const std::uint32_t at : pixels)
-        mean = mean + placeOf(at) * (1 / n);
-    double xx = 0, xy = 0, yy = 0;
-    for (const std::uint32_t at : pixels) {
-        const Point off = placeOf(at) - mean;
-        xx += off.x * off.x / n;
-        xy += off.x * off.y / n;
-        yy += off.y * off.y / n;
-    }
-    const double turn = std::atan2(2 * xy, xx - yy) / 2;
-    const double whole = xx + yy, split = std::hypot(xx - yy, 2 * xy);
-    // A bar of length l spreads by l²/12 along itself.
-    return {mean,
-            {std::cos(turn), std::sin(turn)},
-            std::sqrt(12 * (whole + split) / 2),
-            std::sqrt(12 * std::max(0.0, whole - split) / 2)};
+        places.push_back({static_cast<double>(at % w) + 0.5, static_cast<double>(at / w) + 0.5});
+    return raster::barOf(places);
 }
 
 /// A region as a stroke that stands free: along its longest extent; nothing for what is no stroke.
@@ -141,9 +115,7 @@ std::optional<Stroke> freeStroke(const Region& region, int width, double longest
         return std::nullopt;
     Stroke out;
     const double n = static_cast<double>(region.areaPx);
-    for (const Run& run : region.runs)
-        for (int x = run.x0; x < run.x1; ++x)
-            out.pixels.push_back(static_cast<std::uint32_t>(run.y * width + x));
+    out.pixels = pixelsOf(region, width);
     const Bar bar = barOf(out.pixels, width);
     const double along = bar.length, across = bar.width;
     constexpr double kFull = 0.7;
@@ -275,10 +247,6 @@ std::optional<Stroke> armFrom(const Grey& ink, const Grey& lines, const cv::Mat&
     return out;
 }
 
-} // namespace
-
-namespace {
-
 /// How deep every pixel lies in the ink, px; nearly exact, which is enough to tell thin from thick.
 cv::Mat depthOf(const Grey& ink) {
     const cv::Mat mask(ink.height, ink.width, CV_8UC1, const_cast<std::uint8_t*>(ink.values.data()));
@@ -289,16 +257,44 @@ cv::Mat depthOf(const Grey& ink) {
 
 } // namespace
 
-Grey thinInk(const Grey& ink, double discPx, double margin) {
+bool isInkAt(const Grey& ink, Point place) {
+    return isInkAt(ink, static_cast<int>(std::floor(place.x)), static_cast<int>(std::floor(place.y)));
+}
+
+Bar barOf(const geometry::Polygon& places) {
+    const double n = static_cast<double>(places.size());
+    Point mean;
+    for (const Point p : places)
+        mean = mean + p * (1 / n);
+    double xx = 0, xy = 0, yy = 0;
+    for (const Point p : places) {
+        const Point off = p - mean;
+        xx += off.x * off.x / n;
+        xy += off.x * off.y / n;
+        yy += off.y * off.y / n;
+    }
+    const double turn = std::atan2(2 * xy, xx - yy) / 2;
+    const double whole = xx + yy, split = std::hypot(xx - yy, 2 * xy);
+    // A bar of length l spreads by l²/12 along itself.
+    return {mean,
+            {std::cos(turn), std::sin(turn)},
+            std::sqrt(12 * (whole + split) / 2),
+            std::sqrt(12 * std::max(0.0, whole - split) / 2)};
+}
+
+std::vector<Grey> thinInk(const Grey& ink, double discPx, const std::vector<double>& margins) {
     const cv::Mat mask(ink.height, ink.width, CV_8UC1, const_cast<std::uint8_t*>(ink.values.data()));
-    const cv::Mat depth = depthOf(ink);
-    const double radius = discPx / 2 + 0.5; // a pixel's depth is its middle's
-    cv::Mat noCore = depth <= radius, away; // 0 where a disc's middle may lie
+    const double radius = discPx / 2 + 0.5;        // a pixel's depth is its middle's
+    const cv::Mat noCore = depthOf(ink) <= radius; // 0 where a disc's middle may lie
+    cv::Mat away;
     cv::distanceTransform(noCore, away, cv::DIST_L2, cv::DIST_MASK_5);
-    Grey out{ink.width, ink.height, std::vector<std::uint8_t>(ink.values.size(), 0)};
-    cv::Mat thin(out.height, out.width, CV_8UC1, out.values.data());
-    const cv::Mat apart = (mask == kInk) & (away > radius + margin);
-    apart.copyTo(thin);
+    std::vector<Grey> out;
+    for (const double margin : margins) {
+        out.push_back({ink.width, ink.height, std::vector<std::uint8_t>(ink.values.size(), 0)});
+        cv::Mat thin(ink.height, ink.width, CV_8UC1, out.back().values.data());
+        const cv::Mat apart = (mask == kInk) & (away > radius + margin);
+        apart.copyTo(thin);
+    }
     return out;
 }
 
@@ -341,7 +337,7 @@ base::Result<std::vector<Stroke>> findStrokes(const Grey& ink, const StrokeOptio
             out.push_back(std::move(*stroke));
     if (options.onlyFree)
         return out;
-    Grey rest = thinInk(ink, options.thickestPx, 0.3);
+    Grey rest = std::move(thinInk(ink, options.thickestPx, {0.3}).front());
     for (const Stroke& stroke : out)
         for (const std::uint32_t at : stroke.pixels)
             rest.values[at] = 0;

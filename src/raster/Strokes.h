@@ -4,7 +4,7 @@
 
 #include "base/Progress.h"
 #include "base/Result.h"
-#include "geometry/Point.h"
+#include "geometry/Shape.h"
 #include "raster/Picture.h"
 
 #include <cstdint>
@@ -28,9 +28,20 @@ struct StrokeOptions {
     bool onlyFree = false;  ///< none that touch other ink
 };
 
-/// Returns the ink of a mask that a disc of `discPx` does not fit into, `margin` px away from where it does.
+/// Returns the ink of a mask that a disc of `discPx` does not fit into, once for each margin in px that it keeps from
+/// where the disc does.
 /// Cost:   O(pixels).
-Grey thinInk(const Grey& ink, double discPx, double margin);
+std::vector<Grey> thinInk(const Grey& ink, double discPx, const std::vector<double>& margins);
+
+/// The bar that spreads as some places do.
+struct Bar {
+    geometry::Point middle, along; ///< `along` of unit length
+    double length = 0, width = 0;
+};
+Bar barOf(const geometry::Polygon& places);
+
+/// Returns whether there is ink at a place; none is outside of the picture.
+bool isInkAt(const Grey& ink, geometry::Point place);
 
 /// Returns the short strokes of a drawing, free ones first.
 /// Shape:  at least 1.8 times as long as thick; at most 5000: a picture with more is a pattern.

@@ -50,11 +50,6 @@ void eachNear(const Grey& within, Point place, double reach, Visit visit) {
                 visit(x, y);
 }
 
-bool isInkAt(const Grey& ink, Point p) {
-    const int x = static_cast<int>(std::floor(p.x)), y = static_cast<int>(std::floor(p.y));
-    return x >= 0 && y >= 0 && x < ink.width && y < ink.height && ink.at(x, y) == kInk;
-}
-
 /// Takes pixels out of the ink and their soft edges out of the grey: what is left looks like the paper around.
 void eraseInk(Grey& grey, Grey& ink, const std::vector<std::uint32_t>& pixels) {
     constexpr int kSoft = 2;
@@ -94,13 +89,13 @@ Polygon beyondEnd(const Grey& ink, const FineLine& line, bool isFront) {
     const Point from = isFront ? middle.front() : middle.back(),
                 out = geometry::direction(isFront ? from - middle[1] : from - middle[middle.size() - 2]);
     double d = 0;
-    while (d < reachOf(line) && !isInkAt(ink, from + out * d))
+    while (d < reachOf(line) && !raster::isInkAt(ink, from + out * d))
         d += kStep;
     if (d >= reachOf(line))
         return {};
     // A stub too short to be told from the outline, and the outline crossed aslant.
     const double farthest = d + 2.5 * line.thicknessPx + 6;
-    while (d < farthest && isInkAt(ink, from + out * d))
+    while (d < farthest && raster::isInkAt(ink, from + out * d))
         d += kStep;
     Polygon places;
     for (double at = 0; at <= d - kFarEdge; at += kStep)
@@ -172,13 +167,13 @@ std::vector<double> betweenPens(const std::vector<double>& widths) {
 
 } // namespace
 
-base::Result<FoldLines> takeFolds(Grey& grey, Grey& ink, double mmPerPx, const Recipe& recipe,
+base::Result<FoldLines> takeFolds(Grey& grey, Grey& ink, int threshold, double mmPerPx, const Recipe& recipe,
                                   const base::Progress& progress) {
     FoldLines out;
     if (recipe.foldsBelowMm <= 0 && !recipe.dashesFold)
         return out;
-    auto lines = raster::findFineLines(grey, ink, optionsOf(recipe.foldsBelowMm, recipe.dashesFold, mmPerPx),
-                                       progress);
+    auto lines = raster::findFineLines(grey, threshold,
+                                       optionsOf(recipe.foldsBelowMm, recipe.dashesFold, mmPerPx), progress);
     if (!lines)
         return lines.error();
     out.lines = lines.take();
@@ -203,26 +198,19 @@ base::Result<FoldLines> takeFolds(Grey& grey, Grey& ink, double mmPerPx, const R
     return out;
 }
 
-base::Result<FoldHint> foldsLeft(const Grey& grey, const Grey& ink, double mmPerPx, const Recipe& recipe,
+base::Result<FoldHint> foldsLeft(const Grey& grey, int threshold, double mmPerPx, const Recipe& recipe,
                                  const base::Progress& progress) {
     FoldHint out;
     constexpr double kMostLooked = 1.5e6, kCoarsestMm = 0.25; // a hint must not cost what tracing does
     const double pixels = static_cast<double>(grey.width) * grey.height;
-    if (const int factor = static_cast<int>(std::ceil(std::sqrt(pixels / kMostLooked))); factor > 1) {
-        if (mmPerPx * factor > kCoarsestMm)
-            return out;
-        const Grey less = reducedBy(grey, factor);
-        std::uint8_t threshold = 0;
-        for (size_t i = 0; i < ink.values.size(); ++i)
-            if (ink.values[i] == kInk)
-                threshold = std::max(threshold, grey.values[i]);
-        return foldsLeft(less, raster::inkMask(less, threshold), mmPerPx * factor, recipe, progress);
-    }
+    if (const int factor = static_cast<int>(std::ceil(std::sqrt(pixels / kMostLooked))); factor > 1)
+        return mmPerPx * factor > kCoarsestMm
+                   ? base::Result<FoldHint>(out)
+                   : foldsLeft(reducedBy(grey, factor), threshold, mmPerPx * factor, recipe, progress);
     constexpr double kLongMm = 10, kThickestMm = 3.5;
+    const Grey ink = raster::lineInk(grey, threshold, kThickestMm / mmPerPx);
     const auto roughly = [&](double thinnerMm, bool dashes) {
-        raster::FineLineOptions options = optionsOf(thinnerMm, dashes, mmPerPx);
-        options.isRough = true;
-        return raster::findFineLines(grey, ink, options, progress);
+        return raster::glimpsedLines(ink, optionsOf(thinnerMm, dashes, mmPerPx), progress);
     };
     const auto straightOf = [&](const std::vector<FineLine>& lines) {
         return static_cast<int>(std::count_if(lines.begin(), lines.end(), [&](const FineLine& line) {
@@ -231,7 +219,7 @@ base::Result<FoldHint> foldsLeft(const Grey& grey, const Grey& ink, double mmPer
         }));
     };
     if (recipe.foldsBelowMm <= 0)
-        for (const double limit : betweenPens(raster::lineWidths(grey, ink, kThickestMm / mmPerPx))) {
+        for (const double limit : betweenPens(raster::widthsAlong(ink, kThickestMm / mmPerPx))) {
             const double thinnerMm = std::max(0.05, std::round(limit * mmPerPx * 20) / 20);
             const auto lines = roughly(thinnerMm, false);
             if (!lines)

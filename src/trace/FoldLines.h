@@ -19,15 +19,15 @@ struct FoldLines {
 ///         covered up to its far edge.
 /// Errors: Cancelled.
 /// Cost:   as raster::findFineLines.
-base::Result<FoldLines> takeFolds(raster::Grey& grey, raster::Grey& ink, double mmPerPx, const Recipe& recipe,
-                                  const base::Progress& progress);
+base::Result<FoldLines> takeFolds(raster::Grey& grey, raster::Grey& ink, int threshold, double mmPerPx,
+                                  const Recipe& recipe, const base::Progress& progress);
 
 /// Returns which of the lines left in a drawing's ink may be folds.
 /// Shape:  straight ones of 10 mm and more; thin ones only where the pen's widths are clearly two. Looked for at 1.5
 ///         megapixels at most; a picture that would then be coarser than 4 px per mm is not asked.
 /// Errors: Cancelled.
 /// Cost:   O(pixels), the rest as raster::findFineLines on the reduced one, at most four times.
-base::Result<FoldHint> foldsLeft(const raster::Grey& grey, const raster::Grey& ink, double mmPerPx,
+base::Result<FoldHint> foldsLeft(const raster::Grey& grey, int threshold, double mmPerPx,
                                  const Recipe& recipe, const base::Progress& progress);
 
 /// Returns the folds of every area: run on to its edge, or to the fold they nearly reach.

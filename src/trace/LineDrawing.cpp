@@ -314,10 +314,10 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
         return found.error();
     Sheet sheet = found.take();
     out.threshold = sheet.threshold;
-    const auto folds = takeFolds(sheet.grey, sheet.ink, mmPerPx, recipe, progress);
+    const auto folds = takeFolds(sheet.grey, sheet.ink, sheet.threshold, mmPerPx, recipe, progress);
     if (!folds)
         return folds.error();
-    if (auto left = foldsLeft(sheet.grey, sheet.ink, mmPerPx, recipe, progress))
+    if (auto left = foldsLeft(sheet.grey, sheet.threshold, mmPerPx, recipe, progress))
         out.mayFold = left.take();
     else
         return left.error();
