@@ -51,7 +51,7 @@ base::Result<folds::MotifWish> wishOf(const Options& options) {
     return folds::MotifWish{*overlap, *contact, static_cast<int>(*sides), *fill};
 }
 
-base::Result<std::vector<job::MotifPair>> pairsSaid(const State& state, const Options& options) {
+base::Result<std::vector<folds::MotifPair>> pairsSaid(const State& state, const Options& options) {
     std::vector<const design::Piece*> pieces;
     for (const char* name : {"--on", "--motif"}) {
         if (!options.has(name))
@@ -75,7 +75,7 @@ base::Result<std::vector<job::MotifPair>> pairsSaid(const State& state, const Op
     if (pieces.size() != 2)
         return Error{Code::InvalidArgument, "--at takes one motif into one window."};
     const geometry::Point inside = geometry::inverse(pieces[0]->placed)(at->front());
-    return std::vector<job::MotifPair>{{{pieces[0]->id, inside}, pieces[1]->id}};
+    return std::vector<folds::MotifPair>{{{pieces[0]->id, inside}, pieces[1]->id}};
 }
 
 json contactsJson(const std::vector<folds::Contact>& contacts, double leastMm) {
@@ -90,13 +90,11 @@ json contactsJson(const std::vector<folds::Contact>& contacts, double leastMm) {
     return out;
 }
 
-void tellFits(const std::vector<job::MotifPair>& pairs, const std::vector<folds::MotifFit>& fits,
-              double leastMm, bool asJson, std::ostream& out) {
+void tellFits(const std::vector<folds::SeenMotif>& seen, double leastMm, bool asJson, std::ostream& out) {
     json all = json::array();
-    for (size_t i = 0; i < fits.size(); ++i) {
-        const folds::MotifFit& fit = fits[i];
+    for (const auto& [motif, fit] : seen) {
         if (asJson) {
-            all.push_back({{"motif", pairs[i].motif.text()},
+            all.push_back({{"motif", motif->id.text()},
                            {"scale", fit.scale},
                            {"sides", fit.sides},
                            {"holds", contactsJson(fit.holds, leastMm)},
@@ -105,7 +103,7 @@ void tellFits(const std::vector<job::MotifPair>& pairs, const std::vector<folds:
                            {"whyNot", fit.whyNot}});
             continue;
         }
-        out << pairs[i].motif.text() << ": at " << base::formatNumber(100 * fit.scale, 1)
+        out << motif->id.text() << ": at " << base::formatNumber(100 * fit.scale, 1)
             << " % of its size, holds" << (fit.holds.empty() ? " nowhere" : "");
         for (const folds::Contact& one : fit.holds)
             out << (&one == &fit.holds.front() ? " " : ", ") << folds::contactText(one, leastMm);
@@ -133,17 +131,18 @@ base::Status motifCommand(Session& session, const Options& options) {
     const auto pairs = pairsSaid(*state, options);
     if (!pairs)
         return pairs.error();
-    const auto fits = job::motifFits(*state->made.pieces, *pairs, *wish);
-    if (!fits)
-        return fits.error();
-    tellFits(*pairs, *fits, wish->contactMm, options.has("--json"), session.out);
+    const design::Step step = folds::motifStep(*pairs, *wish);
+    const auto seen = folds::motifsSeen(*state->made.pieces, step);
+    if (!seen)
+        return seen.error();
+    tellFits(*seen, wish->contactMm, options.has("--json"), session.out);
     if (options.has("--dry-run"))
         return base::Done{};
-    for (size_t i = 0; i < fits->size(); ++i)
-        if (const folds::MotifFit& fit = (*fits)[i]; !fit.whyNot.empty())
-            return Error{Code::InvalidArgument, (*pairs)[i].motif.text() + " " + fit.whyNot};
-    auto done = madeOf(job::withMotifs(*state, *pairs, *wish), *state);
-    return done ? keep(session, options, done->job, *state) : base::Status(done.error());
+    for (const folds::SeenMotif& one : *seen)
+        if (const std::string why = folds::whyRefused(one); !why.empty())
+            return Error{Code::InvalidArgument, why};
+    auto done = job::stepped(*state, step);
+    return done ? keep(session, options, done->job, *done) : base::Status(done.error());
 }
 
 } // namespace

@@ -225,6 +225,32 @@ Step panelStep(Action action, const design::Piece& piece, geometry::Point at) {
     return out;
 }
 
+Step motifStep(const std::vector<MotifPair>& pairs, const MotifWish& wish) {
+    std::vector<design::Chosen> on;
+    for (const MotifPair& pair : pairs) {
+        on.emplace_back(pair.window);
+        on.emplace_back(pair.motif);
+    }
+    return makeStep(Action::FitMotif, std::move(on),
+                    {wish.overlapMm, wish.contactMm, static_cast<double>(wish.sides), wish.fillMm});
+}
+
+std::vector<MotifPair> motifPairsOf(const Step& step) {
+    std::vector<MotifPair> out;
+    for (size_t i = 0; i + 1 < step.on.size(); ++i) {
+        const auto* window = std::get_if<design::OpeningOf>(&step.on[i]);
+        const auto* motif = std::get_if<PieceId>(&step.on[i + 1]);
+        if (window && motif)
+            out.push_back({*window, *motif});
+    }
+    return out;
+}
+
+MotifWish motifWishOf(const Step& step) {
+    const std::vector<double> values = design::valuesOf(infoOf(Action::FitMotif), step);
+    return {values[0], values[1], static_cast<int>(values[2]), values[3]};
+}
+
 PieceId paneOf(const Step& step, size_t window) {
     const auto* opening = std::get_if<design::OpeningOf>(&step.on[window]);
     return opening ? opening->piece.parted(step.id, "pane." + std::to_string(window + 1)) : PieceId{};

@@ -20,7 +20,6 @@
 
 #include "design/Carry.h"
 #include "folds/Edges.h"
-#include "folds/Motif.h"
 #include "folds/Panels.h"
 #include "folds/Panes.h"
 #include "geometry/Lines.h"
@@ -556,31 +555,19 @@ class Doing {
         return base::Done{};
     }
 
-    static std::string sentence(std::string words) {
-        if (!words.empty() && words[0] >= 'a' && words[0] <= 'z')
-            words[0] = static_cast<char>(words[0] - 'a' + 'A');
-        return words;
-    }
-
-    /// The motifs of this piece's windows; those that are not there any more are left out.
+    /// The motifs of this piece's windows, one after another; those that are not there any more are left out.
     base::Status fitMotifs() {
-        const MotifWish wish{number("overlap"), number("contact"), static_cast<int>(number("sides")),
-                             number("fill")};
-        for (size_t i = 0; i + 1 < m_step.on.size(); ++i) {
-            const auto* opening = std::get_if<design::OpeningOf>(&m_step.on[i]);
-            if (!opening || design::resolved({*opening}, m_out.pieces.now) != std::vector{m_target->piece})
+        for (const MotifPair& pair : motifPairsOf(m_step)) {
+            const Piece* motif = design::resolved(pair.motif, m_out.pieces.now);
+            if (!motif || motif->id == m_target->piece ||
+                design::resolved({pair.window}, m_out.pieces.now) != std::vector{m_target->piece})
                 continue;
-            const auto motifs = design::resolved({m_step.on[i + 1]}, m_out.pieces.now);
-            const Piece* motif = motifs.size() == 1 && motifs[0] != m_target->piece
-                                     ? design::findPiece(m_out.pieces.now, motifs[0])
-                                     : nullptr;
-            if (!motif)
-                continue;
-            auto fit = fitMotif(m_body, m_target->placed(opening->inside), motif->shape(), wish, m_progress);
+            auto fit = fitMotif(m_body, m_target->placed(pair.window.inside), motif->shape(),
+                                motifWishOf(m_step), m_progress);
             if (!fit)
                 return fit.error();
-            if (!fit->whyNot.empty())
-                return Error{Code::InvalidArgument, sentence(motif->name + " " + fit->whyNot)};
+            if (const std::string why = whyRefused({motif, *fit}); !why.empty())
+                return Error{Code::InvalidArgument, why};
             m_body.shape = fit->whole;
             for (const PieceLine& line : motif->body->lines)
                 m_body.lines.push_back({newId(), geometry::transformed(line.path, fit->placed), line.does});
@@ -634,6 +621,32 @@ class Doing {
 design::StepId madeBy(LineId line) {
     const int number = numberOf(line);
     return number < kFirstOwn ? design::StepId{} : design::StepId{(number - kFirstOwn) / kLinesAStep};
+}
+
+base::Result<std::vector<SeenMotif>> motifsSeen(const Pieces& pieces, const Step& step,
+                                                const base::Progress& progress) {
+    std::vector<SeenMotif> out;
+    for (const MotifPair& pair : motifPairsOf(step)) {
+        const Piece *frame = design::resolved(pair.window.piece, pieces.now),
+                    *motif = design::resolved(pair.motif, pieces.now);
+        if (!frame || !motif || frame == motif)
+            continue;
+        auto fit = fitMotif(*frame->body, frame->placed(pair.window.inside), motif->shape(),
+                            motifWishOf(step), progress);
+        if (!fit)
+            return fit.error();
+        out.push_back({motif, fit.take()});
+    }
+    return out;
+}
+
+std::string whyRefused(const SeenMotif& seen) {
+    if (seen.fit.whyNot.empty())
+        return {};
+    std::string out = seen.motif->name + " " + seen.fit.whyNot;
+    if (out[0] >= 'a' && out[0] <= 'z')
+        out[0] = static_cast<char>(out[0] - 'a' + 'A');
+    return out;
 }
 
 base::Result<design::Outcome> apply(const Pieces& pieces, const Step& step, const base::Progress& progress) {

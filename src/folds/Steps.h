@@ -5,6 +5,7 @@
 #include "base/Progress.h"
 #include "base/Result.h"
 #include "design/StepKind.h"
+#include "folds/Motif.h"
 
 #include <string>
 #include <vector>
@@ -66,6 +67,27 @@ Step alongEdgeStep(const design::Piece& piece, geometry::Point at, double distan
 Step panelStep(Action action, const design::Piece& piece, geometry::Point at);
 /// Returns a step with values in the order of the action's parameters; what is missing takes its usual value.
 Step makeStep(Action action, std::vector<design::Chosen> on, const std::vector<double>& values = {});
+
+/// A window and the piece that goes into it.
+struct MotifPair {
+    design::OpeningOf window;
+    PieceId motif;
+};
+/// Returns the step that fits motifs into windows, and what such a step asks for.
+Step motifStep(const std::vector<MotifPair>& pairs, const MotifWish& wish = {});
+std::vector<MotifPair> motifPairsOf(const Step& step);
+MotifWish motifWishOf(const Step& step);
+/// Returns how each motif of a step would fit, by itself, without doing it; those whose window or piece is not there any
+/// more are left out.
+/// Errors: those of fitMotif. Cost: that of fitMotif for each.
+struct SeenMotif {
+    const design::Piece* motif = nullptr; ///< of the pieces given
+    MotifFit fit;
+};
+base::Result<std::vector<SeenMotif>> motifsSeen(const Pieces& pieces, const Step& step,
+                                                const base::Progress& progress = {});
+/// Returns why a motif is refused, as a sentence; empty where it is not.
+std::string whyRefused(const SeenMotif& seen);
 
 /// Returns what a step lays lines as, or makes of them.
 DrawnLine drawnAs(const Step& step);

@@ -7,7 +7,6 @@
 #include "job/LineSteps.h"
 
 #include "folds/Panes.h"
-#include "folds/Steps.h"
 #include "geometry/Measures.h"
 #include "job/LayerSteps.h"
 #include "job/Steps.h"
@@ -182,7 +181,7 @@ base::Result<Job> withLining(const State& state, const design::Piece& piece, geo
                       [](const Step& taken) { return std::vector{folds::liningOf(taken)}; });
 }
 
-base::Result<std::vector<MotifPair>> motifPairs(const std::vector<const design::Piece*>& pieces) {
+base::Result<std::vector<folds::MotifPair>> motifPairs(const std::vector<const design::Piece*>& pieces) {
     const auto areaOf = [](const design::Piece* piece) {
         const geometry::Box box = geometry::bounds(piece->shape());
         return piece->shape().openings.empty() ? -1.0 : box.width() * box.height();
@@ -196,7 +195,7 @@ base::Result<std::vector<MotifPair>> motifPairs(const std::vector<const design::
         return Error{Code::InvalidArgument, "There are " + std::to_string(pieces.size() - 1) +
                                                 " motifs for " + base::counted(free.size(), "window") +
                                                 "; choose fewer."};
-    std::vector<MotifPair> out;
+    std::vector<folds::MotifPair> out;
     const auto take = [&](const design::Piece* motif, bool mustHold) {
         const geometry::Point middle = geometry::bounds(motif->shape()).centre();
         const auto farFrom = [&](const design::OpeningOf& window) {
@@ -220,42 +219,6 @@ base::Result<std::vector<MotifPair>> motifPairs(const std::vector<const design::
     for (const design::Piece* piece : beside)
         take(piece, false);
     return out;
-}
-
-folds::MotifWish motifWishOf(const design::Step& step) {
-    const std::vector<double> values = design::valuesOf(folds::infoOf(folds::Action::FitMotif), step);
-    return {values[0], values[1], static_cast<int>(values[2]), values[3]};
-}
-
-base::Result<std::vector<folds::MotifFit>> motifFits(const design::Pieces& pieces,
-                                                     const std::vector<MotifPair>& pairs,
-                                                     const folds::MotifWish& wish,
-                                                     const base::Progress& progress) {
-    std::vector<folds::MotifFit> out;
-    for (const MotifPair& pair : pairs) {
-        const design::Piece* frame = design::resolved(pair.window.piece, pieces.now);
-        const design::Piece* motif = design::resolved(pair.motif, pieces.now);
-        if (!frame || !motif)
-            return Error{Code::NotFound, "That motif or its window is not there any more."};
-        auto fit =
-            folds::fitMotif(*frame->body, frame->placed(pair.window.inside), motif->shape(), wish, progress);
-        if (!fit)
-            return fit.error();
-        out.push_back(fit.take());
-    }
-    return out;
-}
-
-base::Result<Job> withMotifs(const State& state, const std::vector<MotifPair>& pairs,
-                             const folds::MotifWish& wish) {
-    std::vector<design::Chosen> on;
-    for (const MotifPair& pair : pairs) {
-        on.emplace_back(pair.window);
-        on.emplace_back(pair.motif);
-    }
-    return withStep(state, folds::makeStep(folds::Action::FitMotif, std::move(on),
-                                           {wish.overlapMm, wish.contactMm, static_cast<double>(wish.sides),
-                                            wish.fillMm}));
 }
 
 std::vector<design::OpeningOf> windowsOf(const design::Piece& piece) {

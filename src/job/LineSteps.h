@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "folds/Motif.h"
+#include "folds/Steps.h"
 #include "job/Making.h"
 
 #include <map>
@@ -36,26 +36,10 @@ base::Result<Job> withPanes(const State& state, const std::vector<design::Openin
 /// Errors: as withPanes.
 base::Result<Job> withLining(const State& state, const design::Piece& piece, geometry::Point at,
                              double marginMm, const std::string& stockId);
-/// A window and the piece that goes into it.
-struct MotifPair {
-    design::OpeningOf window;
-    design::PieceId motif;
-};
 /// Returns which of some pieces goes into which window: the frame is the largest piece that has any, and each of the
 /// others takes the window it lies over, or the nearest one that is free.
 /// Errors: InvalidArgument for fewer than two pieces, without a window, or for more motifs than windows.
-base::Result<std::vector<MotifPair>> motifPairs(const std::vector<const design::Piece*>& pieces);
-/// Returns how each of them would fit, without doing it.
-base::Result<std::vector<folds::MotifFit>> motifFits(const design::Pieces& pieces,
-                                                     const std::vector<MotifPair>& pairs,
-                                                     const folds::MotifWish& wish,
-                                                     const base::Progress& progress = {});
-/// Returns what a step that fits motifs asks for.
-folds::MotifWish motifWishOf(const design::Step& step);
-/// Fits motifs into windows, each welded with its frame (folds/Motif.h).
-/// Errors: those of folds::fitMotif.
-base::Result<Job> withMotifs(const State& state, const std::vector<MotifPair>& pairs,
-                             const folds::MotifWish& wish);
+base::Result<std::vector<folds::MotifPair>> motifPairs(const std::vector<const design::Piece*>& pieces);
 /// Returns the windows of a piece: its openings.
 std::vector<design::OpeningOf> windowsOf(const design::Piece& piece);
 

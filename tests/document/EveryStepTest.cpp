@@ -263,7 +263,7 @@ class Hand {
         if (!frame || !other || frame == other)
             return std::nullopt;
         const auto pairs = job::motifPairs({frame, other});
-        return pairs ? of(job::withMotifs(now, *pairs, {1.0 + below(3), 0.5, 1, 0.3 * below(3)}))
+        return pairs ? folded(now, folds::motifStep(*pairs, {1.0 + below(3), 0.5, 1, 0.3 * below(3)}))
                      : std::nullopt;
     }
     std::optional<job::Job> changedStock(const job::Job& job) {

@@ -353,7 +353,8 @@ std::optional<design::Step> FoldsStation::stepNow() const {
     if (takesWindows())
         on.assign(m_windows.begin(), m_windows.end());
     if (takesMotifs())
-        on = motifsChosen();
+        if (const auto pairs = motifsChosen())
+            on = folds::motifStep(*pairs).on;
     if (on.empty())
         return std::nullopt;
     design::Step step = folds::makeStep(info().action, std::move(on), m_values->values());
@@ -363,24 +364,20 @@ std::optional<design::Step> FoldsStation::stepNow() const {
 }
 
 /// Windows that were clicked, each with the piece clicked for it; else the pairs a frame and its motifs make.
-std::vector<design::Chosen> FoldsStation::motifsChosen() const {
-    std::vector<design::Chosen> out;
-    const auto add = [&](const design::OpeningOf& window, design::PieceId motif) {
-        out.emplace_back(window);
-        out.emplace_back(motif);
-    };
-    if (!m_windows.empty()) {
-        for (size_t i = 0; i < std::min(m_windows.size(), m_pieces.size()); ++i)
-            add(m_windows[i], m_pieces[i]);
-        return out;
-    }
+base::Result<std::vector<folds::MotifPair>> FoldsStation::motifsChosen() const {
     std::vector<const design::Piece*> pieces;
     for (const design::PieceId id : m_pieces)
         if (const design::Piece* piece = pieceOf(id))
             pieces.push_back(piece);
-    if (const auto pairs = job::motifPairs(pieces))
-        for (const job::MotifPair& pair : *pairs)
-            add(pair.window, pair.motif);
+    if (m_windows.empty())
+        return job::motifPairs(pieces);
+    if (m_windows.size() != pieces.size())
+        return base::Error{base::Code::InvalidArgument,
+                           "Click as many pieces as windows: the first one goes into the "
+                           "first window."};
+    std::vector<folds::MotifPair> out;
+    for (size_t i = 0; i < pieces.size(); ++i)
+        out.push_back({m_windows[i], pieces[i]->id});
     return out;
 }
 
@@ -426,24 +423,18 @@ struct FoldsStation::Foreseen {
     QString words;
     int dropped = 0;
 
+    QString whyNot;
+
     /// How motifs would lie in their windows, and where they hold.
     base::Status addMotifs(const design::Pieces& before, const design::Step& step,
                            const base::Progress& progress) {
-        std::vector<job::MotifPair> pairs;
-        for (size_t i = 0; i + 1 < step.on.size(); i += 2)
-            if (const auto* window = std::get_if<design::OpeningOf>(&step.on[i]);
-                const auto* motif = std::get_if<design::PieceId>(&step.on[i + 1]))
-                if (window)
-                    pairs.push_back({*window, *motif});
-        const folds::MotifWish wish = job::motifWishOf(step);
-        const auto fits = job::motifFits(before, pairs, wish, progress);
-        if (!fits)
-            return fits.error();
+        const auto all = folds::motifsSeen(before, step, progress);
+        if (!all)
+            return all.error();
         QStringList said;
-        for (size_t i = 0; i < fits->size(); ++i) {
-            const folds::MotifFit& fit = (*fits)[i];
-            const design::Piece* motif = design::findPiece(before.now, pairs[i].motif);
-            lines.push_back(geometry::transformed(motif->shape().outline, fit.placed));
+        for (const folds::SeenMotif& seen : *all) {
+            const folds::MotifFit& fit = seen.fit;
+            lines.push_back(geometry::transformed(seen.motif->shape().outline, fit.placed));
             double narrowest = INFINITY;
             for (const folds::Contact& one : fit.holds) {
                 holds.push_back(one.stretch);
@@ -451,7 +442,7 @@ struct FoldsStation::Foreseen {
             }
             QString how =
                 tr("%1: %2 % of its size, ")
-                    .arg(capitalised(text(motif->name)), text(base::formatNumber(100 * fit.scale, 0)));
+                    .arg(capitalised(text(seen.motif->name)), text(base::formatNumber(100 * fit.scale, 0)));
             how += fit.holds.empty() ? tr("held nowhere")
                                      : tr("held on %1, %2 mm wide or more")
                                            .arg(countOf(fit.sides, tr("side"), tr("sides")),
@@ -461,8 +452,32 @@ struct FoldsStation::Foreseen {
                            .arg(countOf(static_cast<int>(fit.weak.size()), tr("contact is"),
                                         tr("contacts are")));
             said << how;
+            if (whyNot.isEmpty())
+                whyNot = text(folds::whyRefused(seen));
         }
         words = said.join(QStringLiteral("\n"));
+        return base::Done{};
+    }
+
+    /// The lines a step makes or changes.
+    base::Status addLines(const design::Pieces& before, const design::Step& step,
+                          const base::Progress& progress) {
+        const auto outcome = folds::apply(before, step, progress);
+        if (!outcome)
+            return outcome.error();
+        for (const design::PieceId id : outcome->made) {
+            const design::Piece* there = design::findPiece(before.now, id);
+            const design::Piece& now = *design::findPiece(outcome->pieces.now, id);
+            if (!there) { // a pane
+                lines.push_back(now.shape().outline);
+                continue;
+            }
+            const auto& was = there->body->lines;
+            for (const design::PieceLine& line : now.body->lines)
+                if (std::find(was.begin(), was.end(), line) == was.end())
+                    lines.push_back(line.path);
+        }
+        dropped = outcome->droppedBits;
         return base::Done{};
     }
 };
@@ -477,6 +492,9 @@ void FoldsStation::preview() {
         m_ghost.clear();
         m_holds.clear();
         tell(m_told, {});
+        if (takesMotifs() && chosenCount() > 1) // else it is only begun
+            if (const auto pairs = motifsChosen(); !pairs)
+                tell(m_note, text(pairs.error().message));
         emit choiceChanged();
         return;
     }
@@ -484,51 +502,29 @@ void FoldsStation::preview() {
                     [this, step = *step, before](const base::Progress& progress) -> Task::Conclusion {
                         auto seen = std::make_shared<Foreseen>();
                         const folds::ActionInfo* does = folds::infoOf(step);
-                        const base::Status motifs = does && does->action == Action::FitMotif
-                                                        ? seen->addMotifs(*before, step, progress)
-                                                        : base::Status(base::Done{});
-                        const auto outcome = motifs ? folds::apply(*before, step, progress)
-                                                    : base::Result<design::Outcome>(motifs.error());
-                        if (!outcome)
-                            return [this, seen, error = outcome.error()] {
-                                if (error.code == base::Code::Cancelled)
-                                    return;
-                                m_ghost = seen->lines; // a motif that would not hold shows how
-                                tell(m_told, seen->words);
-                                m_holds = seen->holds;
-                                emit choiceChanged();
-                                tell(m_note, text(error.message));
-                                mainButton()->setEnabled(false);
-                            };
-                        for (const design::PieceId id : outcome->made) {
-                            const design::Piece* there = design::findPiece(before->now, id);
-                            const design::Piece& now = *design::findPiece(outcome->pieces.now, id);
-                            if (!there) { // a pane
-                                seen->lines.push_back(now.shape().outline);
-                                continue;
-                            }
-                            const auto& was = there->body->lines;
-                            for (const design::PieceLine& line :
-                                 design::findPiece(outcome->pieces.now, id)->body->lines)
-                                if (std::find(was.begin(), was.end(), line) == was.end())
-                                    seen->lines.push_back(line.path);
-                        }
-                        seen->dropped = outcome->droppedBits;
+                        const bool fits = does && does->action == Action::FitMotif;
+                        const base::Status looked = fits ? seen->addMotifs(*before, step, progress)
+                                                         : seen->addLines(*before, step, progress);
+                        if (!looked && looked.error().code == base::Code::Cancelled)
+                            return [] {};
+                        if (!looked)
+                            seen->whyNot = text(looked.error().message);
                         return [this, seen] { showForeseen(*seen); };
                     });
 }
 
 void FoldsStation::showForeseen(const Foreseen& seen) {
-    m_ghost = seen.lines;
+    m_ghost = seen.lines; // a motif that would not hold shows how
     m_holds = seen.holds;
     emit choiceChanged();
-    mainButton()->setEnabled(true);
+    mainButton()->setEnabled(seen.whyNot.isEmpty());
+    tell(m_told, seen.words);
     tell(
         m_note,
-        seen.dropped > 0
+        !seen.whyNot.isEmpty() ? seen.whyNot
+        : seen.dropped > 0
             ? tr("%1 would find no card and be left out.").arg(countOf(seen.dropped, tr("line"), tr("lines")))
             : QString());
-    tell(m_told, seen.words);
 }
 
 void FoldsStation::take() {
@@ -682,8 +678,9 @@ void FoldsStation::refresh() {
     m_choiceText->parentWidget()->setVisible(picks);
     const qsizetype count = chosenCount();
     const auto [none, one, several] =
-        takesPieces() || takesMotifs()
-            ? std::tuple(tr("No piece chosen"), tr("piece chosen"), tr("pieces chosen"))
+        takesMotifs()
+            ? std::tuple(tr("Nothing chosen"), tr("window or piece chosen"), tr("windows and pieces chosen"))
+        : takesPieces()  ? std::tuple(tr("No piece chosen"), tr("piece chosen"), tr("pieces chosen"))
         : takesWindows() ? std::tuple(tr("No window chosen"), tr("window chosen"), tr("windows chosen"))
                          : std::tuple(tr("No line chosen"), tr("line chosen"), tr("lines chosen"));
     m_choiceText->setText(count == 0 ? none : countOf(count, one, several));

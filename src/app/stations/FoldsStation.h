@@ -63,7 +63,7 @@ class FoldsStation : public StationPanel {
     qsizetype chosenCount() const;
     const design::Piece* pieceOf(design::PieceId id) const;
     std::optional<design::Step> stepNow() const;
-    std::vector<design::Chosen> motifsChosen() const;
+    base::Result<std::vector<folds::MotifPair>> motifsChosen() const;
     std::map<std::string, design::Value> saidNow() const;
     void preview();
     struct Foreseen;
