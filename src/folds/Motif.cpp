@@ -200,8 +200,8 @@ struct Rim {
         const double whole = geometry::contourLength(hole.outline);
         spacingMm = std::max(kSpacingMm, whole / kMostPlaces);
         const Polygon ring = geometry::flatten(hole.outline, 0.01);
-        const geometry::Box box =
-            geometry::bounds(geometry::transformed(hole, geometry::turnAbout({}, -upRad)));
+        const Transform asRead = geometry::turnAbout({}, -upRad);
+        const geometry::Box box = geometry::bounds(geometry::transformed(hole, asRead));
         double left = 0; // to the next place
         for (size_t i = 0; i < ring.size(); ++i) {
             const Point from = ring[i], to = ring[(i + 1) % ring.size()];
@@ -210,7 +210,7 @@ struct Rim {
             for (; at < length; at += spacingMm) {
                 places.push_back(from + (to - from) * (at / length));
                 // As it is read: which side of its frame it is nearest to, for the form the window has.
-                const Point read = geometry::turnAbout({}, -upRad)(places.back()) - box.centre();
+                const Point read = asRead(places.back()) - box.centre();
                 const double x = read.x / box.width(), y = read.y / box.height();
                 sides.push_back(std::abs(y) >= std::abs(x) ? (y < 0 ? 0 : 2) : (x > 0 ? 1 : 3));
             }
@@ -338,14 +338,18 @@ void slideToHold(const Where& where, const Fitting& fitting, const Polygons& rin
     const geometry::Box box = fitting.places(out.scale);
     const Point span{std::max(0.0, box.most.x - box.least.x), std::max(0.0, box.most.y - box.least.y)};
     const double play = fitting.cell() / 4;
+    // Nearly always there is play one way only, or none.
+    const auto stepsOf = [&](double wide) { return wide < play ? 0 : kGrid; };
+    const int across = stepsOf(span.x), down = stepsOf(span.y);
+    const auto share = [](int k, int of) { return of == 0 ? 0.5 : static_cast<double>(k) / of; };
     std::vector<Point> places;
-    for (int y = 0; y <= kGrid; ++y)
-        for (int x = 0; x <= kGrid; ++x)
-            for (const Point at : {box.least + Point{span.x * x / kGrid, span.y * y / kGrid},
-                                   Point{box.least.x + span.x * x / kGrid, first.y},
-                                   Point{first.x, box.least.y + span.y * y / kGrid}})
-                if (fitting.depthAt(out.scale, at, -play) >= -play)
-                    places.push_back(at);
+    for (int y = 0; y <= down; ++y)
+        for (int x = 0; x <= across; ++x) {
+            const Point at = box.least + Point{span.x * share(x, across), span.y * share(y, down)};
+            for (const Point one : {at, Point{at.x, first.y}, Point{first.x, at.y}})
+                if (fitting.depthAt(out.scale, one, -play) >= -play)
+                    places.push_back(one);
+        }
     std::sort(places.begin(), places.end(), [&](Point a, Point b) {
         const Point middle = box.centre();
         return std::tuple(geometry::distance(a, middle), a.x, a.y) <
