@@ -19,6 +19,7 @@
 #include <nlohmann/json.hpp>
 
 #include <algorithm>
+#include <array>
 #include <sstream>
 
 namespace thinline::batch {
@@ -40,6 +41,12 @@ CommandSpec foldsSpec() {
          {"--along", "X,Y",
           "Lays a line along the straight edge at this place, at distance=LENGTH, on the piece of --on.", "",
           false},
+         {"--way", "X,Y X,Y",
+          "Makes a way for a ribbon or a stick between two places on the piece of --on, with the values of "
+          "way.",
+          "", false},
+         {"--keep-free", "X,Y X,Y",
+          "Keeps a strip between two places free of foam and glue, with width=LENGTH.", "", false},
          {"--do", "ACTION",
           "Does another step, with the values it takes: " + namesOf(folds::actionInfos()) + ".", "", false},
          {"--on", "WHAT", kWhat, "", false},
@@ -108,6 +115,9 @@ json linesJson(const design::Stack& work) {
 
 // ---- laying and changing
 
+/// What is drawn between places.
+constexpr std::array kDrawn{"--add", "--along", "--way", "--keep-free"};
+
 /// The one piece a line is laid on.
 base::Result<const design::Piece*> pieceSaid(const State& state, const Options& options) {
     if (!options.has("--on"))
@@ -161,18 +171,39 @@ base::Result<design::Step> laid(const State& state, const Options& options, cons
     const auto points = pointsOf(option, options[option]);
     if (!piece || !points)
         return !piece ? piece.error() : points.error();
-    const size_t wanted = option == "--add" ? 2 : 1;
+    const size_t wanted = option == "--along" ? 1 : 2;
     if (points->size() != wanted)
         return Error{Code::InvalidArgument,
                      option + (wanted == 2 ? " takes two places: X,Y X,Y." : " takes one place: X,Y.")};
+    using folds::Action;
+    if (option == "--way" || option == "--keep-free")
+        return withValues(folds::wayStep(option == "--way" ? Action::Way : Action::KeepFree, **piece,
+                                         points->front(), points->back()),
+                          options);
     if (wanted == 1)
         return withValues(folds::alongEdgeStep(**piece, points->front(), 20), options);
     const geometry::Line way{points->front(), {geometry::Segment::line(points->back())}};
     return withValues(folds::lineStep(**piece, way), options);
 }
 
+/// The lines that are meant: those named, and all of whole pieces.
+std::vector<design::LineOf> linesIn(const std::vector<design::Chosen>& chosen,
+                                    const std::vector<design::Piece>& pieces) {
+    std::vector<design::LineOf> out;
+    for (const design::Chosen& one : chosen)
+        if (const auto* said = std::get_if<design::LineOf>(&one))
+            out.push_back(*said);
+        else
+            for (const design::PieceId id : design::resolved({one}, pieces))
+                for (const design::PieceLine& line : design::findPiece(pieces, id)->body->lines)
+                    if (const design::LineOf each{id, line.id};
+                        std::find(out.begin(), out.end(), each) == out.end())
+                        out.push_back(each);
+    return out;
+}
+
 base::Result<design::Step> stepSaid(const State& state, const Options& options) {
-    for (const char* option : {"--add", "--along"})
+    for (const char* option : kDrawn)
         if (options.has(option))
             return laid(state, options, option);
     const auto said = actionSaid(folds::actionInfos(), options);
@@ -182,6 +213,8 @@ base::Result<design::Step> stepSaid(const State& state, const Options& options) 
     auto on = chosenSaid(state, options);
     if (!on)
         return on.error();
+    if (info->action == folds::Action::LikeTwins && state.made.pieces)
+        return folds::twinsStep(linesIn(*on, state.made.pieces->now), state.made.pieces->now);
     return withValues(folds::makeStep(info->action, on.take()), options);
 }
 
@@ -189,10 +222,11 @@ base::Status foldsCommand(Session& session, const Options& options) {
     const auto state = loadState(session, options.operand);
     if (!state)
         return state.error();
-    const int ways =
-        options.has("--add") + options.has("--along") + options.has("--do") + options.has("--as");
+    const auto ways =
+        std::count_if(kDrawn.begin(), kDrawn.end(), [&](const char* option) { return options.has(option); }) +
+        options.has("--do") + options.has("--as");
     if (ways > 1)
-        return Error{Code::InvalidArgument, "Say one of --add, --along, --do and --as."};
+        return Error{Code::InvalidArgument, "Say one of --add, --along, --way, --keep-free, --do and --as."};
     if (ways == 0) {
         const design::Stack none, &work = state->made.work() ? *state->made.work() : none;
         const std::string madeBy = design::kFoldsAsWords[static_cast<size_t>(state->job.plan.foldsAs)];

@@ -1,7 +1,7 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 
-// Panels between folds, and marks where upper pieces go: told, and said.
+// Panels between folds, marks where upper pieces go, and foam under them: told, and said.
 #include "batch/Chain.h"
 #include "batch/JobCommands.h"
 #include "batch/Names.h"
@@ -18,6 +18,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <numbers>
 #include <optional>
 #include <sstream>
@@ -364,10 +365,99 @@ base::Status marksCommand(Session& session, const Options& options) {
                 *state);
 }
 
+// ---- foam
+
+CommandSpec foamSpec() {
+    return {"foam",
+            "JOB.thinline",
+            "Tells where foam goes under lifted pieces, or says whether it is laid.",
+            {{"--on", "", "Foam is laid under what is lifted.", "", false},
+             {"--off", "", "It is not.", "", false},
+             {"--across", "LENGTH", "How large a spot is where there is room.", "", false},
+             {"--json", "", "Tells every spot as JSON.", "", false},
+             kJobOption}};
+}
+
+json foamJson(const job::Finished& work) {
+    json out = json::array();
+    for (const job::FoamTold& one : work.foam) {
+        json spots = json::array();
+        for (const design::Zone& zone : work.stack.find(one.piece)->piece.body->zones)
+            if (zone.kind == design::Zone::Kind::Foam) {
+                const geometry::Box box = geometry::bounds(zone.area);
+                spots.push_back({{"middleMm", {box.centre().x, box.centre().y}},
+                                 {"acrossMm", box.width()},
+                                 {"heightMm", zone.heightMm},
+                                 {"on", zone.meets.text()}});
+            }
+        out.push_back({{"piece", one.piece.text()}, {"spots", spots}, {"armsWithout", one.armsWithout}});
+    }
+    return out;
+}
+
+void tellFoam(const job::Finished& work, std::ostream& out) {
+    for (const job::FoamTold& one : work.foam) {
+        const design::Laid& laid = *work.stack.find(one.piece);
+        std::map<double, int> byHeight;
+        for (const design::Zone& zone : laid.piece.body->zones)
+            if (zone.kind == design::Zone::Kind::Foam)
+                ++byHeight[zone.heightMm];
+        out << one.piece.text() << ", " << design::pieceName(work.stack, laid) << ": ";
+        if (byHeight.empty())
+            out << "no room for foam";
+        for (const auto& [height, count] : byHeight)
+            out << (height == byHeight.begin()->first ? "" : ", ") << base::counted(count, "spot") << " "
+                << base::formatLength(height, base::LengthUnit::Millimetre) << " high";
+        if (one.armsWithout > 0)
+            out << "; " << base::counted(one.armsWithout, "long arm") << " without room for one";
+        out << "\n";
+    }
+}
+
+base::Status foamCommand(Session& session, const Options& options) {
+    const auto state = loadState(session, options.operand);
+    if (!state)
+        return state.error();
+    folds::FoamPlan plan = state->job.foam;
+    if (options.has("--on") && options.has("--off"))
+        return Error{Code::InvalidArgument, "Say --on or --off."};
+    if (options.has("--on") || options.has("--off"))
+        plan.isAsked = options.has("--on");
+    if (options.has("--across")) {
+        const auto across = lengthOrZero(options["--across"]);
+        if (!across)
+            return across.error();
+        plan.acrossMm = *across;
+    }
+    if (!(plan == state->job.foam)) {
+        auto said = job::withFoam(state->job, plan);
+        return said ? keep(session, options, said.take(), *state) : base::Status(said.error());
+    }
+    static const job::Finished none{};
+    const job::Finished& work = state->made.finished ? *state->made.finished : none;
+    if (options.has("--json")) {
+        session.out
+            << json{{"isAsked", plan.isAsked}, {"acrossMm", plan.acrossMm}, {"pieces", foamJson(work)}}.dump(
+                   2)
+            << "\n";
+        return base::Done{};
+    }
+    tellFoam(work, session.out);
+    session.out << (!plan.isAsked ? "foam is not laid; --on lays it under what is lifted"
+                    : work.foam.empty()
+                        ? "no piece is lifted"
+                        : "foam stays 3 mm inside the edge; makes differ in height, so measure yours")
+                << "\n";
+    return base::Done{};
+}
+
 } // namespace
 
 std::vector<Command> panelCommands() {
-    return {{panelsSpec(), panelsCommand}, {panesSpec(), panesCommand}, {marksSpec(), marksCommand}};
+    return {{panelsSpec(), panelsCommand},
+            {panesSpec(), panesCommand},
+            {marksSpec(), marksCommand},
+            {foamSpec(), foamCommand}};
 }
 
 } // namespace thinline::batch

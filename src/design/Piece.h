@@ -74,11 +74,15 @@ struct Face {
 
 /// An area of a piece where something goes, or nothing may.
 struct Zone {
-    enum class Kind { Glue, Foam, KeepFree, KeepWhole };
+    /// A way is where a ribbon or a stick runs; it is kept free like what is said to be.
+    enum class Kind { Glue, Foam, KeepFree, KeepWhole, Way };
     Kind kind = Kind::Glue;
-    geometry::Shape area; ///< mm in the design
-    double heightMm = 0;  ///< of foam
-    PieceId meets;        ///< what is glued to it; nothing when that is not said
+    geometry::Shape area;    ///< mm in the design
+    double heightMm = 0;     ///< of foam
+    PieceId meets = {};      ///< what is glued to it; nothing when that is not said
+    Side side = Side::Front; ///< the face it is on; between its slits a way runs there
+    double takesMm = 0;      ///< how wide what goes through a way is
+    std::string takes = {};  ///< what goes through a way: "ribbon"
     bool operator==(const Zone&) const = default;
 };
 

@@ -55,4 +55,10 @@ struct Step {
     bool operator==(const Step&) const = default;
 };
 
+/// A motif that holds in its window on one side only.
+struct HeldOnce {
+    std::string motif;
+    PieceId frame;
+};
+
 } // namespace thinline::design

@@ -77,6 +77,7 @@ struct Outcome {
     std::optional<double> gapMm;       ///< between neighbours, where pieces were spaced
     int shortEnds = 0;                 ///< lines that reached an edge and do not any more
     int droppedBits = 0;               ///< remainders of lines too short for any tool
+    std::vector<HeldOnce> heldOnce = {};
 };
 
 } // namespace thinline::design

@@ -198,6 +198,8 @@ json jobJson(const job::Job& job) {
                 {"fits", json::array()},
                 {"clusters", json::array()},
                 {"plan", planJson(job.plan)}};
+    if (!(job.foam == folds::FoamPlan{}))
+        out["foam"] = {{"isAsked", job.foam.isAsked}, {"acrossMm", job.foam.acrossMm}};
     if (!(job.marks == folds::MarkPlan{}))
         out["marks"] = {{"as", folds::kMarksAsWords[static_cast<size_t>(job.marks.as)]},
                         {"insetMm", job.marks.insetMm},

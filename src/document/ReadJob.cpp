@@ -347,6 +347,12 @@ job::Job jobOf(const json& in, Unpacked& entries) {
                                numberOr(frame, "depthMm", 0, 0, 1e5, "a frame's depth")};
     }
     job.plan = planOf(in.at("plan"));
+    if (in.contains("foam")) {
+        const json& foam = in.at("foam");
+        job.foam.isAsked = flagOr(foam, "isAsked", false);
+        job.foam.acrossMm =
+            numberOr(foam, "acrossMm", job.foam.acrossMm, folds::kLeastSpotMm, 50, "the size of foam spots");
+    }
     if (in.contains("marks")) {
         const json& marks = in.at("marks");
         const std::string as = textOr(marks, "as", folds::kMarksAsWords[0]);

@@ -7,6 +7,7 @@
 // the edge; a list of forty such rows has to be read at a glance.
 #include "design/Cuts.h"
 #include "folds/Steps.h"
+#include "geometry/Congruent.h"
 
 #include <algorithm>
 #include <array>
@@ -17,6 +18,7 @@ namespace thinline::folds {
 namespace {
 
 using base::Follows, base::Parameter, base::Quantity;
+using geometry::Line, geometry::Point;
 
 const Parameter kAs{"as", "It is", Quantity::Choice, 0, 0, 0, "fold|score|slit|tear|pen"};
 const Parameter kGoes{"goes", "It goes", Quantity::Choice, 0, 0, 0, "away from you|towards you"};
@@ -26,6 +28,9 @@ const Parameter kEnds{"ends", "Its ends", Quantity::Choice, 0, 0, 0, "run to the
 const Parameter kRight{"right", "To the right, − left", Quantity::Length, 0, -5000, 5000,
                        nullptr, Follows::Width};
 const Parameter kDown{"down", "Down, − up", Quantity::Length, 10, -5000, 5000, nullptr, Follows::Height};
+
+const Parameter kTakes{"takes", "For a", Quantity::Choice, 0, 0, 0, "ribbon|stick|cord"};
+const Parameter kWide{"width", "As wide as", Quantity::Length, 10, 0.5, 500};
 
 Parameter renamed(Parameter parameter, const char* label, double usual) {
     parameter.label = label;
@@ -112,6 +117,29 @@ const std::vector<ActionInfo>& actionInfos() {
            {"sides", "On so many sides", Quantity::Count, 2, 1, 4},
            {"fill", "Fills gaps narrower than", Quantity::Length, 0, 0, 50}}},
          Action::FitMotif},
+        {{"way",
+          "Make a way for a ribbon or stick",
+          1,
+          {kTakes,
+           kWide,
+           {"slit", "Its slits are long", Quantity::Length, 12, 1, 500},
+           {"runs", "It runs", Quantity::Choice, 0, 0, 0, "behind|in front"},
+           {"leaves", "It has", Quantity::Choice, 0, 0, 0, "a slit at both ends|one slit, then the edge"}}},
+         Action::Way,
+         true},
+        {{"keep-free",
+          "Keep a place free of foam and glue",
+          1,
+          {{"width", "As wide as", Quantity::Length, 20, 1, 500, nullptr, Follows::Both},
+           {"side", "On", Quantity::Choice, 0, 0, 0, "the visible face|the back"}}},
+         Action::KeepFree,
+         true},
+        {{"draw-on",
+          "Draw pieces onto the first",
+          2,
+          {{"as", "Their outlines are", Quantity::Choice, 0, 0, 0, "drawn by pen|scored"}}},
+         Action::DrawOn},
+        {{"like-twins", "Lay lines on pieces alike", 1}, Action::LikeTwins},
     };
     return infos;
 }
@@ -167,7 +195,12 @@ std::string stepText(const Step& step) {
     if (info && info->action == Action::SayPanel && name != step.values.end())
         if (const auto* word = std::get_if<std::string>(&name->second))
             return design::stepText(*info, step) + ", \"" + *word + "\"";
-    if (!info || !info->isDrawing)
+    if (info && info->action == Action::Way) {
+        const std::vector<double> values = design::valuesOf(*info, step);
+        return "Way for a " + base::valueText(kTakes, values[0]) + " " + base::valueText(kWide, values[1]) +
+               " wide, " + base::valueText(info->parameters[3], values[3]);
+    }
+    if (!info || !info->isDrawing || info->action == Action::KeepFree)
         return info ? design::stepText(*info, step) : step.action;
     const auto said = [&](const Parameter& p) {
         for (size_t i = 0; i < info->parameters.size(); ++i)
@@ -215,6 +248,31 @@ Step alongEdgeStep(const design::Piece& piece, geometry::Point at, double distan
     out.values["distance"] = distanceMm;
     putUse(out, as);
     return out;
+}
+
+Step wayStep(Action action, const design::Piece& piece, Point from, Point to,
+             const std::vector<double>& values) {
+    Step out = makeStep(action, {piece.id}, values);
+    out.values["way"] =
+        geometry::transformed(Line{from, {geometry::Segment::line(to)}}, geometry::inverse(piece.placed));
+    return out;
+}
+
+base::Result<Step> twinsStep(const std::vector<design::LineOf>& lines,
+                             const std::vector<design::Piece>& among) {
+    if (lines.empty())
+        return base::Error{base::Code::InvalidArgument, "Choose the lines that go onto pieces alike."};
+    const PieceId from = lines.front().piece;
+    if (std::any_of(lines.begin(), lines.end(), [&](const auto& one) { return one.piece != from; }))
+        return base::Error{base::Code::InvalidArgument, "Choose lines of one piece only."};
+    std::vector<design::Chosen> on(lines.begin(), lines.end());
+    if (const design::Piece* piece = design::findPiece(among, from))
+        for (const design::Piece& other : among)
+            if (other.id != from && geometry::congruence(piece->shape(), other.shape()))
+                on.emplace_back(other.id);
+    if (on.size() == lines.size())
+        return base::Error{base::Code::InvalidArgument, "No other piece has this form and size."};
+    return makeStep(Action::LikeTwins, std::move(on));
 }
 
 Step panelStep(Action action, const design::Piece& piece, geometry::Point at) {

@@ -22,6 +22,8 @@
 #include "folds/Edges.h"
 #include "folds/Panels.h"
 #include "folds/Panes.h"
+#include "folds/Ways.h"
+#include "geometry/Congruent.h"
 #include "geometry/Lines.h"
 #include "geometry/Measures.h"
 #include "geometry/Placing.h"
@@ -153,6 +155,14 @@ class Doing {
             return line();
         case Action::FitMotif:
             return fitMotifs();
+        case Action::Way:
+            return makeWay();
+        case Action::KeepFree:
+            return keepFree();
+        case Action::DrawOn:
+            return drawOn();
+        case Action::LikeTwins:
+            return layAsOnTwin();
         case Action::TakeOff:
             m_changed += static_cast<int>(
                 std::erase_if(m_body.lines, [&](const PieceLine& line) { return m_target->has(line); }));
@@ -181,6 +191,12 @@ class Doing {
             return "That flap is no deeper.";
         case Action::Panes:
             return "There is no window at that place, or no room for its pane.";
+        case Action::LikeTwins:
+            return m_targets.size() < 2
+                       ? "No other piece has this form and size."
+                       : "The pieces alike carry these lines already, or have another form now.";
+        case Action::DrawOn:
+            return "Choose the piece that is drawn on, and others that lie over it.";
         case Action::FitMotif:
             return "Say which window, and which other piece goes into it.";
         case Action::SayPanel:
@@ -286,13 +302,21 @@ class Doing {
         return base::Done{};
     }
 
-    base::Status layBetween() {
+    /// The way that was drawn on the piece.
+    base::Result<Line> wayDrawn() const {
         const auto way = m_step.values.find("way");
         const auto* line = way == m_step.values.end() ? nullptr : std::get_if<Line>(&way->second);
         if (!line || line->segments.empty())
             return Error{Code::InvalidArgument, "This line has no way."};
+        return geometry::transformed(*line, m_target->placed);
+    }
+
+    base::Status layBetween() {
+        auto line = wayDrawn();
+        if (!line)
+            return line.error();
         const bool runs = drawnAs(m_step).runsToEdge;
-        return lay({newId(), geometry::transformed(*line, m_target->placed), useSaid()}, runs, runs);
+        return lay({newId(), line.take(), useSaid()}, runs, runs);
     }
 
     base::Status layAlongEdge() {
@@ -517,6 +541,90 @@ class Doing {
         return base::Done{};
     }
 
+    // ---- ways, and places kept free
+
+    base::Status makeWay() {
+        const auto drawn = wayDrawn();
+        if (!drawn)
+            return drawn.error();
+        const bool isInFront = number("runs") >= 0.5;
+        auto made = wayOf(m_body.shape, drawn->start, geometry::endOf(*drawn),
+                          {number("width"), number("slit"), number("leaves") >= 0.5}, m_progress);
+        if (!made)
+            return made.error();
+        Way way = made.take();
+        for (Line& slit : way.slits)
+            if (auto ok = lay({newId(), std::move(slit), design::Slit{}}, false, false); !ok)
+                return ok;
+        const base::Parameter& takes = m_info.parameters.front();
+        for (geometry::Shape& part : way.area)
+            m_body.zones.push_back({.kind = design::Zone::Kind::Way,
+                                    .area = std::move(part),
+                                    .side = isInFront ? design::Side::Front : design::Side::Back,
+                                    .takesMm = number("width"),
+                                    .takes = base::valueText(takes, number("takes"))});
+        ++m_changed;
+        return base::Done{};
+    }
+
+    base::Status keepFree() {
+        const auto drawn = wayDrawn();
+        if (!drawn)
+            return drawn.error();
+        auto strip =
+            stripOn(m_body.shape, drawn->start, geometry::endOf(*drawn), number("width"), m_progress);
+        if (!strip)
+            return strip.error();
+        for (geometry::Shape& part : strip.take())
+            m_body.zones.push_back({.kind = design::Zone::Kind::KeepFree,
+                                    .area = std::move(part),
+                                    .side = number("side") < 0.5 ? design::Side::Front : design::Side::Back});
+        ++m_changed;
+        return base::Done{};
+    }
+
+    // ---- drawing
+
+    /// The outlines of the other pieces on the first one, which is asked last of all that it takes in.
+    base::Status drawOn() {
+        if (m_target != &m_targets.front())
+            return base::Done{};
+        const design::LineUse does =
+            number("as") < 0.5 ? design::LineUse(design::Pen{}) : design::LineUse(design::Score{});
+        for (size_t i = 1; i < m_targets.size(); ++i) {
+            const Body& body = *m_targets[i].body;
+            std::vector<Line> outlines = body.shape.openings;
+            outlines.insert(outlines.begin(), body.shape.outline);
+            const int before = m_changed;
+            for (Line& outline : outlines)
+                if (auto ok = lay({newId(), std::move(outline), does}, false, false); !ok)
+                    return ok;
+            if (m_changed == before) // it lies beside the card
+                continue;
+            const PieceId drawn = m_targets[i].piece;
+            m_out.successors.push_back({drawn, m_target->piece, false});
+            std::erase_if(m_out.pieces.now, [&](const Piece& piece) { return piece.id == drawn; });
+        }
+        return base::Done{};
+    }
+
+    // ---- twins
+
+    /// The lines chosen on another piece, laid on this one as they lie there.
+    base::Status layAsOnTwin() {
+        const Target& from = m_targets.front();
+        if (m_target->piece == from.piece)
+            return base::Done{};
+        const auto map = geometry::congruence(from.body->shape, m_body.shape);
+        if (!map) // its form was changed since; the others go on
+            return base::Done{};
+        std::vector<PieceLine> lines;
+        for (const PieceLine& line : from.body->lines)
+            if (!from.isWhole && from.has(line))
+                lines.push_back(line);
+        return layMapped(lines, *map, true);
+    }
+
     // ---- panes and linings
 
     /// A piece beside the one in work.
@@ -571,6 +679,8 @@ class Doing {
             m_body.shape = fit->whole;
             for (const PieceLine& line : motif->body->lines)
                 m_body.lines.push_back({newId(), geometry::transformed(line.path, fit->placed), line.does});
+            if (fit->sides < 2)
+                m_out.heldOnce.push_back({motif->name, m_target->piece});
             m_out.successors.push_back({motif->id, m_target->piece, false});
             std::erase_if(m_out.pieces.now, [id = motif->id](const Piece& piece) { return piece.id == id; });
             ++m_changed;

@@ -35,7 +35,11 @@ enum class Action {
     ShortenFlap, ///< so that its piece fits a sheet
     Panes,       ///< behind chosen windows, as pieces of their own
     Lining,      ///< of a panel, as a piece of its own
-    FitMotif     ///< other pieces into windows, welded with their frame; each window is followed by its motif
+    FitMotif,    ///< other pieces into windows, welded with their frame; each window is followed by its motif
+    Way,         ///< for a ribbon or a stick, between two points of one piece
+    KeepFree,    ///< of foam and glue, about a stretch between two points
+    DrawOn,      ///< other pieces, such as the letters of a word, as lines on the first one
+    LikeTwins    ///< lines of one piece on others of the same form, which follow the lines
 };
 
 struct ActionInfo : design::StepKind {
@@ -63,6 +67,9 @@ Step lineStep(const design::Piece& piece, const geometry::Line& way, const Drawn
 /// Returns the step that lays a line along the straight edge at a point of the design, at a distance in mm.
 Step alongEdgeStep(const design::Piece& piece, geometry::Point at, double distanceMm,
                    const DrawnLine& as = {});
+/// Returns the step that makes a way, or keeps a place free, between two places of the design.
+Step wayStep(Action action, const design::Piece& piece, geometry::Point from, geometry::Point to,
+             const std::vector<double>& values = {});
 /// Returns the step that says something of the panel at a point of the design, or of the flap there.
 Step panelStep(Action action, const design::Piece& piece, geometry::Point at);
 /// Returns a step with values in the order of the action's parameters; what is missing takes its usual value.
@@ -99,6 +106,11 @@ std::string stepText(const Step& step);
 PieceId paneOf(const Step& step, size_t window);
 /// Returns who the first part of a panel's lining is.
 PieceId liningOf(const Step& step);
+
+/// Returns the step that lays lines of one piece onto all pieces of its form among some.
+/// Errors: InvalidArgument without lines, for lines of several pieces, and where no other piece has its form.
+base::Result<Step> twinsStep(const std::vector<design::LineOf>& lines,
+                             const std::vector<design::Piece>& among);
 
 /// Returns the step a line was made by; 0 for a line that came from a source.
 design::StepId madeBy(design::LineId line);

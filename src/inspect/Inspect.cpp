@@ -74,6 +74,18 @@ std::string plural(Kind kind, size_t count) {
         return n + " notches end before their folds";
     case Kind::PaneBarelyHolds:
         return n + " panes have little to be glued by";
+    case Kind::SlitTooNarrow:
+        return n + " slits are narrower than what goes through";
+    case Kind::WayClosed:
+        return n + " ways are closed before they are filled";
+    case Kind::NoFoamRoom:
+        return n + " lifted pieces are too narrow for foam";
+    case Kind::FoldAcrossNeck:
+        return n + " folds run across a neck";
+    case Kind::MarkShows:
+        return n + " placement marks would show";
+    case Kind::HeldOnce:
+        return n + " motifs hold on one side only";
     case Kind::TwoHeights:
         return n + " pieces rest on two heights";
     case Kind::LargerThanFrame:
@@ -89,6 +101,7 @@ std::string plural(Kind kind, size_t count) {
     case Kind::Vanished:
     case Kind::StrayWish:
     case Kind::LightInside:
+    case Kind::SmallChildren:
         break;
     }
     return n + " places";
@@ -130,6 +143,11 @@ void inspectSteps(const job::Made& made, Gathering& into) {
             what += (what.empty() ? "" : ", ") + std::to_string(step.droppedBits) +
                     (step.droppedBits == 1 ? " bit of a line was" : " bits of lines were") +
                     " left out for being shorter than a millimetre";
+        for (const design::HeldOnce& one : step.heldOnce)
+            into.add(Severity::RisksCard, Kind::HeldOnce,
+                     "It bends out of the window and tears off. Fit it again at Folds on two sides or more, "
+                     "or turn it.",
+                     {capitalised(one.motif) + " holds in its window on one side only", one.frame, {}});
         if (!what.empty())
             into.add(Severity::RisksCard, Kind::LineCutShort,
                      "A fold that does not reach the edge tears there. Look at the lines at Shape.",
@@ -224,6 +242,8 @@ base::Result<std::vector<Finding>> inspect(const job::State& state, const design
             return ok.error();
         inspectScales(look, all);
         inspectLines(look, all);
+        inspectWays(look, all);
+        inspectFoam(look, all);
         inspectSides(look, all);
         if (auto ok = inspectHeights(look, all); !ok)
             return ok.error();

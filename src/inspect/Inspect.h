@@ -35,6 +35,13 @@ enum class Kind {
     ScoredFromBelow, ///< a fold is to be scored on the face that lies below
     NotchMissesFold, ///< a notch ends a little before the fold it was made for
     PaneBarelyHolds, ///< the ring a pane is glued by is narrow, or open
+    SlitTooNarrow,   ///< narrower than what goes through it
+    WayClosed,       ///< glued over before what goes through it is in
+    NoFoamRoom,      ///< a lifted piece or an arm of it too narrow for foam
+    FoldAcrossNeck,  ///< a fold so short that its panel tears off
+    MarkShows,       ///< a placement mark that nothing covers
+    HeldOnce,        ///< a motif held on one side of its window
+    SmallChildren,   ///< a ribbon or a stick: loops and points
     LightInside,     ///< panes in folded paper: somebody may put a light in
     LineCutShort, ///< a fold or score that had reached an edge does not any more, or was left out for being short
     TwoHeights,      ///< a piece rests on one height and hangs over a lower one

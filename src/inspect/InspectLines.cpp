@@ -18,6 +18,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <optional>
 #include <utility>
 
@@ -172,6 +173,67 @@ void inspectPanes(const Look& look, const Laid& laid, Gathering& into) {
                   laid.id(), geometry::bounds(laid.shape())});
 }
 
+/// A fold so short that what it holds tears off sooner than it bends.
+void inspectShortFolds(const Look& look, const Laid& laid, Gathering& into) {
+    constexpr double kLeastMm = 3; // from memory
+    std::map<design::LineId, double> lengths;
+    for (const PieceLine& line : laid.piece.body->lines)
+        if (foldOf(line) && line.beginsAtEdge && line.endsAtEdge)
+            lengths[line.id] += geometry::contourLength(line.path);
+    for (const PieceLine& line : laid.piece.body->lines) {
+        const auto at = lengths.find(line.id);
+        if (at == lengths.end() || at->second >= kLeastMm || !foldOf(line))
+            continue;
+        into.add(Severity::RisksCard, Kind::FoldAcrossNeck,
+                 "Card that narrow tears where it is folded; widen it there to " + inMm(kLeastMm) +
+                     " or more.",
+                 {"A fold of " + design::pieceName(look.work, laid) + " is " + inMm(at->second) + " long",
+                  laid.id(), around(geometry::middleOf(line.path))});
+        lengths.erase(at); // its parts are one fold
+    }
+}
+
+/// Marks that came with a drawing, or were laid by hand: nothing keeps them under what they show the place of.
+void inspectMarks(const Look& look, const Laid& laid, Gathering& into) {
+    constexpr double kStepMm = 0.5, kShowsMm = 0.5;
+    constexpr int kFirstMade = 2'000'000'000; // those the program makes are under their pieces
+    const auto place = static_cast<size_t>(&laid - look.work.pieces.data());
+    const auto isCovered = [&](Point p) {
+        return std::any_of(look.work.pieces.begin() + static_cast<std::ptrdiff_t>(place) + 1,
+                           look.work.pieces.end(), [&](const Laid& upper) {
+                               return look.work.layerOf(upper).at == design::Layer::At::Front &&
+                                      geometry::bounds(upper.shape()).contains(p) &&
+                                      geometry::contains(upper.shape(), p);
+                           });
+    };
+    for (const PieceLine& line : laid.piece.body->lines) {
+        if (!std::holds_alternative<design::Placement>(line.does) || numberOf(line.id) >= kFirstMade ||
+            line.path.segments.empty())
+            continue;
+        const double length = geometry::contourLength(line.path);
+        const int steps = std::clamp(static_cast<int>(length / kStepMm), 4, 2000);
+        double shown = 0;
+        geometry::Box where;
+        for (int i = 0; i < steps; ++i) {
+            const double at = length * (i + 0.5) / steps;
+            const Point p = geometry::stretchOfLine(line.path, 0, at).segments.back().end;
+            if (isCovered(p))
+                continue;
+            shown += length / steps;
+            where.include(p);
+        }
+        if (shown > kShowsMm)
+            into.add(Severity::RisksCard, Kind::MarkShows,
+                     "It stays to be seen on the finished work. Take it off, and let a layer's marks be made "
+                     "at Folds.",
+                     {inMm(shown) + " of a placement mark on " + design::pieceName(look.work, laid) +
+                          " is covered by nothing",
+                      laid.id(), where.grownBy(2),
+                      folds::makeStep(folds::Action::TakeOff, {design::LineOf{laid.id(), line.id}})},
+                     "Take it off");
+    }
+}
+
 void inspectScoring(const Look& look, const Laid& laid, const design::Stock& stock, Gathering& into) {
     const auto& lines = laid.piece.body->lines;
     const auto first = std::find_if(lines.begin(), lines.end(),
@@ -210,6 +272,8 @@ void inspectLines(const Look& look, Gathering& into) {
     for (const Laid& laid : look.work.pieces) {
         if (laid.piece.body->lines.empty() || look.isHidden(laid))
             continue;
+        inspectShortFolds(look, laid, into);
+        inspectMarks(look, laid, into);
         const design::Stock* stock = design::findStock(look.work.stocks, look.work.layerOf(laid).stockId);
         const auto& lines = laid.piece.body->lines;
         for (size_t i = 0; i < std::min(lines.size(), kMostLines); ++i)

@@ -25,6 +25,7 @@
 #include "design/Carry.h"
 #include "design/Cluster.h"
 #include "design/LooseParts.h"
+#include "job/Foaming.h"
 #include "job/Marking.h"
 #include "shape/Steps.h"
 #include "shape/Tuck.h"
@@ -49,6 +50,7 @@ struct Memory {
     design::RowMemory rows;
     design::Remembered<FinishMemo> finishes;
     design::Remembered<MarkMemo> marks;
+    design::Remembered<FoamMemo> foam;
 };
 
 std::shared_ptr<Memory> makeMemory() {
@@ -219,7 +221,7 @@ FinishOptions finishOf(const Source& source) {
 
 base::Result<Finished> finishedWork(const Job& job, const design::Stack& stack, Memory& memory,
                                     const base::Progress& progress) {
-    Finished out{{stack.stocks, {}, {}}, {}, {}, {}, {}, 0};
+    Finished out{{stack.stocks, {}, {}}, {}, {}, {}, {}, 0, {}};
     Finishing finishing(job, stack, memory, progress);
     for (size_t i = 0; i < stack.pieces.size(); ++i) {
         if (progress.isCancelled())
@@ -254,17 +256,31 @@ base::Result<Finished> finishedWork(const Job& job, const design::Stack& stack, 
     out.heights = heights.take();
     if (auto marked = mark(job, out.stack, memory.marks, progress); !marked)
         return marked.error();
+    auto foam = layFoam(job.foam, out.stack, out.heights, memory.rows, memory.foam, progress);
+    if (!foam)
+        return foam.error();
+    out.foam = foam.take();
     out.measures = design::measure(out.stack);
     return out;
 }
+
+namespace {
+
+/// Foam and glue are laid by hand: nothing of them is cut.
+bool isCutAlike(const std::shared_ptr<const Body>& a, const std::shared_ptr<const Body>& b) {
+    return a == b || (a->shape == b->shape && a->lines == b->lines && a->faces == b->faces);
+}
+
+} // namespace
 
 bool isCutAlike(const design::Stack& a, const design::Stack& b) {
     return a.clusters == b.clusters && a.stocks == b.stocks &&
            std::equal(a.pieces.begin(), a.pieces.end(), b.pieces.begin(), b.pieces.end(),
                       [&](const Laid& x, const Laid& y) {
                           const design::Layer &lx = a.layerOf(x), &ly = b.layerOf(y);
-                          return x.id() == y.id() && x.piece.body == y.piece.body && x.copies == y.copies &&
-                                 x.up == y.up && lx.stockId == ly.stockId && lx.isHidden == ly.isHidden;
+                          return x.id() == y.id() && isCutAlike(x.piece.body, y.piece.body) &&
+                                 x.copies == y.copies && x.up == y.up && lx.stockId == ly.stockId &&
+                                 lx.isHidden == ly.isHidden;
                       });
 }
 

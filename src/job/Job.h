@@ -4,6 +4,7 @@
 
 #include "base/Length.h"
 #include "design/Relations.h"
+#include "folds/Foam.h"
 #include "folds/Marks.h"
 #include "job/Wishes.h"
 #include "sheets/Arrange.h"
@@ -56,6 +57,7 @@ struct Job {
     std::vector<design::Cluster> clusters;
     std::optional<Frame> frame; ///< the work was made to fit it
     folds::MarkPlan marks;      ///< of the layers that ask for them
+    folds::FoamPlan foam;
     SheetPlan plan;
 
     // The numbers the next ones get. They only rise, so that none is given twice.

@@ -187,6 +187,15 @@ base::Result<Job> withMarks(const Job& job, const folds::MarkPlan& marks) {
     return out;
 }
 
+base::Result<Job> withFoam(const Job& job, const folds::FoamPlan& foam) {
+    constexpr double kMostMm = 50;
+    if (!(foam.acrossMm >= folds::kLeastSpotMm && foam.acrossMm <= kMostMm))
+        return base::Error{base::Code::InvalidArgument, "Spots of foam are 3 to 50 mm across."};
+    Job out = job;
+    out.foam = foam;
+    return out;
+}
+
 Job withLayerLift(const Job& job, LayerId layer, double liftMm) {
     if (!isLift(liftMm))
         return job;

@@ -57,6 +57,9 @@ Job withLayerMarked(const Job& job, design::LayerId layer, bool isMarked);
 /// Says how marks are made.
 /// Errors: InvalidArgument for an inset outside 0 to 20 mm.
 base::Result<Job> withMarks(const Job& job, const folds::MarkPlan& marks);
+/// Says whether foam is laid under lifted pieces, and how large its spots are.
+/// Errors: InvalidArgument for spots outside 3 to 50 mm.
+base::Result<Job> withFoam(const Job& job, const folds::FoamPlan& foam);
 Job withLayerHidden(const Job& job, design::LayerId layer, bool isHidden);
 /// 0 to 50 mm; others are left alone.
 Job withLayerLift(const Job& job, design::LayerId layer, double liftMm);

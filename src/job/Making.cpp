@@ -97,7 +97,8 @@ class Making {
             if (auto ok = arrange(); !ok)
                 return ok.error();
         keepSheets();
-        m_made.inputs = {m_job.layers, m_job.stocks, m_job.wishes, m_job.clusters, m_job.marks, m_job.plan};
+        m_made.inputs = {m_job.layers, m_job.stocks, m_job.wishes, m_job.clusters,
+                         m_job.marks,  m_job.foam,   m_job.plan};
         return State{std::move(m_job), std::move(m_made)};
     }
 
@@ -188,7 +189,8 @@ class Making {
                                 std::make_shared<const Pieces>(std::move(came.pieces)),
                                 {},
                                 came.shortEnds,
-                                came.droppedBits});
+                                came.droppedBits,
+                                std::move(came.heldOnce)});
         return base::Done{};
     }
 
@@ -231,7 +233,7 @@ class Making {
         return base::Done{};
     }
     bool finishesSame() const {
-        return m_before.inputs.marks == m_job.marks &&
+        return m_before.inputs.marks == m_job.marks && m_before.inputs.foam == m_job.foam &&
                std::equal(m_made.found.begin(), m_made.found.end(), m_before.found.begin(),
                           m_before.found.end(), [](const FromSource& a, const FromSource& b) {
                               return a.source == b.source || finishOf(*a.source) == finishOf(*b.source);

@@ -38,6 +38,14 @@ struct AfterStep {
     std::optional<base::Error> whyNot = {}; ///< set when it could not be done
     int shortEnds = 0;                      ///< lines that do not reach the edge any more
     int droppedBits = 0;                    ///< bits of lines too short for any tool
+    std::vector<design::HeldOnce> heldOnce = {};
+};
+
+/// The foam of a lifted piece.
+struct FoamTold {
+    design::PieceId piece;
+    int spots = 0;       ///< none where there is no room
+    int armsWithout = 0; ///< long arms without room for one
 };
 
 /// The work as it will be cut.
@@ -48,6 +56,7 @@ struct Finished {
     design::Heights heights;
     std::vector<geometry::Box> parts; ///< that lie side by side, the largest first
     int strayWishes = 0;              ///< wishes for pieces that are not there
+    std::vector<FoamTold> foam;       ///< of the pieces that are lifted, where it is asked for
 };
 
 /// What is known of bodies, whatever job they are in; kept from one making to the next.
@@ -70,6 +79,7 @@ struct Made {
         Wishes wishes;
         std::vector<design::Cluster> clusters;
         folds::MarkPlan marks;
+        folds::FoamPlan foam;
         SheetPlan plan;
     } inputs;
     std::shared_ptr<Memory> memory;

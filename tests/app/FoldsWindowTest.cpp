@@ -5,6 +5,7 @@
 #include "app/Driver.h"
 #include "app/stations/FoldsStation.h"
 #include "geometry/Measures.h"
+#include "job/LayerSteps.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -81,6 +82,44 @@ TEST_F(FoldsWindow, AFlatOutlineBecomesAnEnvelopeReadyToFold) {
     EXPECT_EQ(job().plan.foldsAs, design::FoldsAs::Perforation);
     press(QKeySequence::Undo);
     EXPECT_EQ(job().plan.foldsAs, design::FoldsAs::Score);
+}
+
+TEST_F(FoldsWindow, ARibbonsWayIsMadeByTwoClicks) {
+    openPlate();
+    pick("What is done", "Make a way for a ribbon or stick");
+    enter("Its slits are long", "14");
+    clickBench(at(40, 40));
+    clickBench(at(120, 40));
+    ASSERT_TRUE(waitForLines(2));
+    for (const design::PieceLine& line : lines()) {
+        EXPECT_TRUE(std::holds_alternative<design::Slit>(line.does));
+        EXPECT_NEAR(geometry::contourLength(line.path), 14, 1e-6);
+    }
+    ASSERT_EQ(laid(m_plate)->piece.body->zones.size(), 1u);
+    EXPECT_EQ(laid(m_plate)->piece.body->zones[0].kind, design::Zone::Kind::Way);
+    press(QKeySequence::Undo);
+    EXPECT_TRUE(lines().empty());
+}
+
+TEST_F(FoldsWindow, FoamIsAskedForByABox) {
+    const QByteArray two =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='200mm' height='160mm' viewBox='0 0 200 160'>"
+        "<path d='M20 20H180V120H20Z' fill='#2f6f8f'/>"
+        "<path d='M60 40H140V100H60Z' fill='#c8452a'/></svg>";
+    writeFile(path("two.svg"), {two.begin(), two.end()});
+    m_window->files().open(path("two.svg"));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+    press(QKeySequence("Ctrl+5"));
+    ASSERT_TRUE(waitUntilQuiet());
+    const design::PieceId upper = work().pieces[1].id();
+    m_window->bench().act("Lift", job::withLayerLift(job(), work().pieces[1].layer, 2));
+    ASSERT_TRUE(waitUntilQuiet());
+    auto* box = named<QCheckBox>("Foam under what is lifted");
+    ASSERT_NE(box, nullptr);
+    QTest::mouseClick(box, Qt::LeftButton, {}, {8, box->height() / 2});
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_TRUE(job().foam.isAsked);
+    EXPECT_GE(laid(upper)->piece.body->zones.size(), 3u);
 }
 
 TEST_F(FoldsWindow, TwoClicksLayALineThatHoldsOnToCornersAndMiddles) {

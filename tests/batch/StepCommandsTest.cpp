@@ -581,6 +581,50 @@ TEST_F(StepCommands, MotifsFitIntoWindows) {
     EXPECT_EQ(done.made.work()->pieces[0].id().text(), frame);
 }
 
+TEST_F(StepCommands, RibbonsRunThroughWaysAndFoamStaysOffThem) {
+    const std::string card =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='160mm' height='100mm' viewBox='0 0 160 100'>"
+        "<path d='M0 0H160V100H0Z' fill='#2f6f8f'/>"
+        "<path d='M40 20H120V80H40Z' fill='#c8452a'/></svg>";
+    ASSERT_TRUE(m_store.writeWhole("card.svg", {card.begin(), card.end()}));
+    ASSERT_EQ(call({"import", "card.svg", "--job", "card.thinline"}), kDone) << m_err.str();
+    const job::State before = state("card.thinline");
+    const std::string plate = before.made.work()->pieces[0].id().text(),
+                      upper = before.made.work()->pieces[1].id().text();
+    const geometry::Point corner = support::workBox(before).least;
+    const auto at = [&](double x, double y) {
+        return base::formatNumber(corner.x + x, 3) + "mm," + base::formatNumber(corner.y + y, 3) + "mm";
+    };
+    ASSERT_EQ(call({"folds", "card.thinline", "--way", at(20, 50) + " " + at(140, 50), "takes=stick",
+                    "width=8mm", "slit=10mm", "runs=in front", "--on", plate}),
+              kDone)
+        << m_err.str();
+    EXPECT_EQ(call({"folds", "card.thinline", "--way", at(20, 50), "--on", plate}), kBadCall);
+    EXPECT_EQ(call({"foam", "card.thinline", "--on", "--off"}), kBadCall);
+    EXPECT_EQ(call({"foam", "card.thinline", "--across", "1mm"}), kBadCall);
+    ASSERT_EQ(call({"foam", "card.thinline"}), kDone);
+    EXPECT_NE(m_out.str().find("foam is not laid"), std::string::npos);
+    ASSERT_EQ(call({"lay", "card.thinline", "--on", upper, "--lift", "2mm"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"foam", "card.thinline", "--on", "--across", "6mm"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"foam", "card.thinline", "--json"}), kDone);
+    const auto told = nlohmann::json::parse(m_out.str());
+    ASSERT_EQ(told["pieces"].size(), 1u) << told.dump(1);
+    EXPECT_EQ(told["pieces"][0]["piece"], upper);
+    EXPECT_GE(told["pieces"][0]["spots"].size(), 4u);
+    for (const auto& spot : told["pieces"][0]["spots"]) {
+        EXPECT_EQ(spot["heightMm"], 2.0);
+        EXPECT_EQ(spot["on"], plate);
+        EXPECT_GE(std::abs(spot["middleMm"][1].get<double>() - corner.y - 50),
+                  4 + 3 + spot["acrossMm"].get<double>() / 2 - 0.01)
+            << spot.dump();
+    }
+    ASSERT_EQ(call({"foam", "card.thinline"}), kDone);
+    EXPECT_NE(m_out.str().find("spots 2.0 mm high"), std::string::npos) << m_out.str();
+    // Lines go onto pieces alike: here there is none.
+    EXPECT_EQ(call({"folds", "card.thinline", "--do", "like-twins", "--on", plate}), kBadCall);
+    EXPECT_NE(m_err.str().find("No other piece has this form"), std::string::npos) << m_err.str();
+}
+
 TEST_F(StepCommands, PanelsAreToldAndMarksFollowTheirLayers) {
     const std::string strip =
         "<svg xmlns='http://www.w3.org/2000/svg' width='220mm' height='90mm' viewBox='0 0 220 90'>"

@@ -474,5 +474,121 @@ TEST(InspectPanes, ARingTooNarrowForGlueIsTold) {
         << ofKind(tight, Kind::PaneBarelyHolds)->message;
 }
 
+/// A card of 120 x 80 with a ribbon's way across its middle; `values` as folds::wayStep takes them.
+job::State cardWithWay(std::vector<double> values) {
+    const job::State state = support::rectangleJob(120, 80);
+    const design::Piece& card = state.made.pieces->now[0];
+    const geometry::Point middle = geometry::bounds(card.shape()).centre(), by{35, 0};
+    return support::after(state, folds::wayStep(folds::Action::Way, card, middle - by, middle + by, values));
+}
+
+TEST(InspectWays, ASlitNarrowerThanWhatGoesThroughIsTold) {
+    const auto good = findingsOf(cardWithWay({0, 10, 12, 0}));
+    EXPECT_EQ(ofKind(good, Kind::SlitTooNarrow), nullptr);
+    EXPECT_EQ(ofKind(good, Kind::WayClosed), nullptr);
+    ASSERT_NE(ofKind(good, Kind::SmallChildren), nullptr);
+    const auto tight = findingsOf(cardWithWay({0, 10, 9, 0}));
+    ASSERT_NE(ofKind(tight, Kind::SlitTooNarrow), nullptr);
+    EXPECT_EQ(ofKind(tight, Kind::SlitTooNarrow)->cases.size(), 2u) << "both of its slits";
+    EXPECT_NE(ofKind(tight, Kind::SlitTooNarrow)
+                  ->cases[0]
+                  .message.find("is 9.0 mm long and takes a ribbon of 10.0 mm"),
+              std::string::npos)
+        << ofKind(tight, Kind::SlitTooNarrow)->cases[0].message;
+}
+
+TEST(InspectWays, WhatIsGluedOverAWayIsTold) {
+    for (const bool isInFront : {true, false}) {
+        job::State state = cardWithWay({0, 10, 12, isInFront ? 1.0 : 0.0});
+        state = support::withFigure(state, construct::Figure::Ellipse, {30, 30}, "cream");
+        const auto& pieces = state.made.pieces->now;
+        const geometry::Point by =
+            geometry::bounds(pieces[0].shape()).centre() - geometry::bounds(pieces[1].shape()).centre();
+        state = support::after(state, shape::Action::Move, {pieces[1].id}, {by.x, by.y});
+        const auto found = findingsOf(state);
+        EXPECT_EQ(ofKind(found, Kind::WayClosed) != nullptr, isInFront) << "the disc lies in front";
+        // Foam leaves the way open.
+        const auto layer = support::laid(state, pieces[1].id).layer;
+        const auto lifted = support::made(job::withLayerLift(state.job, layer, 2), state.made);
+        EXPECT_EQ(ofKind(findingsOf(lifted), Kind::WayClosed), nullptr);
+    }
+}
+
+TEST(InspectFoam, APieceTooNarrowForFoamIsTold) {
+    job::State state = support::rectangleJob(120, 80);
+    state = support::withFigure(state, construct::Figure::Rectangle, {60, 7}, "cream");
+    const auto& pieces = state.made.pieces->now;
+    const geometry::Point by =
+        geometry::bounds(pieces[0].shape()).centre() - geometry::bounds(pieces[1].shape()).centre();
+    state = support::after(state, shape::Action::Move, {pieces[1].id}, {by.x, by.y});
+    state =
+        support::made(job::withLayerLift(state.job, support::laid(state, pieces[1].id).layer, 2), state.made);
+    EXPECT_EQ(ofKind(findingsOf(state), Kind::NoFoamRoom), nullptr) << "nobody asked for foam";
+    const auto found = findingsOf(support::made(job::withFoam(state.job, {true, 8}), state.made));
+    ASSERT_NE(ofKind(found, Kind::NoFoamRoom), nullptr);
+    EXPECT_NE(ofKind(found, Kind::NoFoamRoom)->message.find("no room for foam"), std::string::npos);
+}
+
+/// A stack whose first piece carries a line.
+design::Stack withLine(design::Stack stack, geometry::Point from, geometry::Point to, design::LineUse does) {
+    design::Body body = *stack.pieces[0].piece.body;
+    body.lines.push_back({design::LineId{4}, {from, {geometry::Segment::line(to)}}, does, true, true});
+    stack.pieces[0].piece.body = std::make_shared<const design::Body>(std::move(body));
+    return stack;
+}
+
+TEST(InspectFolds, AFoldAcrossANeckIsTold) {
+    // Two plates of 40 mm joined by a neck of 20 mm, folded in its middle.
+    const auto folded = [](double neck) {
+        return findingsOf(withLine(stackOf({support::dumbbell(40, neck, 20)}), {50, 20 - neck / 2},
+                                   {50, 20 + neck / 2}, design::Fold{}));
+    };
+    EXPECT_EQ(ofKind(folded(3.5), Kind::FoldAcrossNeck), nullptr);
+    const auto found = folded(2);
+    ASSERT_NE(ofKind(found, Kind::FoldAcrossNeck), nullptr);
+    EXPECT_NE(ofKind(found, Kind::FoldAcrossNeck)->message.find("2.0 mm long"), std::string::npos)
+        << ofKind(found, Kind::FoldAcrossNeck)->message;
+}
+
+TEST(InspectMarks, WhatNothingCoversIsTold) {
+    // A mark of 60 mm on a plate; a card over it covers none, half or all of it.
+    const std::vector<std::pair<double, std::string>> rows{{200, "60.0 mm"}, {60, "30.0 mm"}, {20, ""}};
+    for (const auto& [x, told] : rows) {
+        design::Stack stack = stackOf({support::rectangle(0, 0, 120, 80), support::rectangle(x, 20, 80, 40)});
+        stack.layers.push_back(support::layer(2, "sea"));
+        stack.pieces[1].layer = stack.layers[1].id;
+        const auto found = findingsOf(withLine(stack, {30, 40}, {90, 40}, design::Placement{id(2)}));
+        const Finding* shows = ofKind(found, Kind::MarkShows);
+        ASSERT_EQ(shows != nullptr, !told.empty()) << x;
+        if (!shows)
+            continue;
+        EXPECT_EQ(shows->message.find(told), 0u) << shows->message;
+        ASSERT_TRUE(shows->cases[0].mend);
+        EXPECT_EQ(shows->cases[0].mend->action, "take-lines-off");
+    }
+}
+
+TEST(InspectMotifs, OneHeldOnOneSideOnlyIsTold) {
+    job::State state = support::rectangleJob(100, 80);
+    state = support::withFigure(state, construct::Figure::Rectangle, {50, 60});
+    const geometry::Point by = geometry::bounds(state.made.pieces->now[0].shape()).centre() -
+                               geometry::bounds(state.made.pieces->now[1].shape()).centre();
+    state = support::after(state, shape::Action::Move, {state.made.pieces->now[1].id}, {by.x, by.y});
+    state = support::after(state, shape::Action::CutOut,
+                           {state.made.pieces->now[0].id, state.made.pieces->now[1].id});
+    state = support::withFigure(state, construct::Figure::Heart, {20, 40}); // its point holds by too little
+    const auto& pieces = state.made.pieces->now;
+    const auto pairs = job::motifPairs({&pieces[0], &pieces[1]});
+    ASSERT_TRUE(pairs);
+    const auto fitted = [&](int sides) {
+        return support::after(state,
+                              folds::motifStep(*pairs, {.overlapMm = 1, .contactMm = 6, .sides = sides}));
+    };
+    const auto found = findingsOf(fitted(1));
+    ASSERT_NE(ofKind(found, Kind::HeldOnce), nullptr);
+    EXPECT_NE(ofKind(found, Kind::HeldOnce)->message.find("on one side only"), std::string::npos);
+    EXPECT_THROW(fitted(2), std::runtime_error) << "asked for two it is refused";
+}
+
 } // namespace
 } // namespace thinline::inspect

@@ -62,6 +62,8 @@ Qt::BrushStyle hatchOf(design::Zone::Kind kind) {
         return Qt::Dense6Pattern;
     case design::Zone::Kind::KeepFree:
         return Qt::HorPattern;
+    case design::Zone::Kind::Way:
+        return Qt::FDiagPattern;
     case design::Zone::Kind::KeepWhole:
         return Qt::NoBrush;
     }

@@ -22,6 +22,7 @@
 #include <QVBoxLayout>
 
 #include <algorithm>
+#include <set>
 #include <tuple>
 
 namespace thinline::app {
@@ -107,12 +108,19 @@ void FoldsStation::buildControls() {
     m_marks = new MarksPanel(bench());
     controls()->addWidget(m_marks);
     connect(m_marks, &MarksPanel::refused, this, [this](const QString& why) { tell(m_note, why); });
+    m_foam = new FoamPanel(bench());
+    controls()->addWidget(m_foam);
+    connect(m_foam, &FoamPanel::refused, this, [this](const QString& why) { tell(m_note, why); });
     m_stepsHeading = addHeading(tr("Steps taken here"));
     m_steps = new StepList([](const design::Step& step) {
         const folds::ActionInfo* info = folds::infoOf(step);
-        const bool isOfPanel = info && info->action >= Action::SayPanel && info->action != Action::Panes &&
-                               info->action != Action::FitMotif;
-        return !info ? StepList::Shown::Not : isOfPanel ? StepList::Shown::InWords : StepList::Shown::ToOpen;
+        // What is said of a panel, or drawn onto a piece, is said anew rather than opened.
+        static const std::set<Action> inWords{Action::SayPanel,    Action::Glue,   Action::Unglue,
+                                              Action::ShortenFlap, Action::Lining, Action::LikeTwins,
+                                              Action::DrawOn};
+        return !info                            ? StepList::Shown::Not
+               : inWords.contains(info->action) ? StepList::Shown::InWords
+                                                : StepList::Shown::ToOpen;
     });
     controls()->addWidget(m_steps);
     connect(m_steps, &StepList::opened, this, &FoldsStation::openAgain);
@@ -144,6 +152,8 @@ ScenePtr FoldsStation::scene() {
 Tool* FoldsStation::tool() {
     switch (info().action) {
     case Action::Line:
+    case Action::Way:
+    case Action::KeepFree:
         return &m_lineTool;
     case Action::AlongEdge:
         return &m_edgeTool;
@@ -156,7 +166,9 @@ bool FoldsStation::mends(inspect::Kind kind) const {
     using inspect::Kind;
     return kind == Kind::LineCutShort || kind == Kind::FoldEndsShort || kind == Kind::FoldsTooClose ||
            kind == Kind::FoldInBoard || kind == Kind::ScoredFromBelow || kind == Kind::NotchMissesFold ||
-           kind == Kind::PaneBarelyHolds || kind == Kind::LightInside;
+           kind == Kind::PaneBarelyHolds || kind == Kind::LightInside || kind == Kind::SlitTooNarrow ||
+           kind == Kind::WayClosed || kind == Kind::NoFoamRoom || kind == Kind::FoldAcrossNeck ||
+           kind == Kind::MarkShows || kind == Kind::HeldOnce || kind == Kind::SmallChildren;
 }
 
 // ---- what is chosen ---------------------------------------------------------------------------------------
@@ -355,6 +367,9 @@ std::optional<design::Step> FoldsStation::stepNow() const {
     if (takesMotifs())
         if (const auto pairs = motifsChosen())
             on = folds::motifStep(*pairs).on;
+    if (info().action == Action::LikeTwins && bench().made().pieces)
+        if (const auto step = folds::twinsStep(m_lines, bench().made().pieces->now))
+            return *step;
     if (on.empty())
         return std::nullopt;
     design::Step step = folds::makeStep(info().action, std::move(on), m_values->values());
@@ -387,7 +402,10 @@ void FoldsStation::lineDrawn(const SceneItem& on, geometry::Point from, geometry
     const design::Piece* piece = pieceOf(on.piece);
     if (!piece)
         return;
-    const design::Step step = folds::lineStep(*piece, {from, {geometry::Segment::line(to)}}, drawnAs());
+    const Action action = info().action;
+    const design::Step step = action == Action::Line
+                                  ? folds::lineStep(*piece, {from, {geometry::Segment::line(to)}}, drawnAs())
+                                  : folds::wayStep(action, *piece, from, to, m_values->values());
     if (!m_opened)
         return runStep(step);
     m_opened->on = step.on;
@@ -622,6 +640,7 @@ void FoldsStation::showAnswer() {
                       : short_ == 0  ? tr("%1, all edge to edge").arg(counts[0])
                                      : tr("%1, %2 end on the card").arg(counts[0]).arg(short_)}};
     rows += m_panels->answer();
+    rows += m_foam->answer();
     for (size_t use = 1; use < counts.size(); ++use)
         if (counts[use] > 0)
             rows.append({capitalised(nameOfUse(use).second), QString::number(counts[use])});
@@ -663,8 +682,13 @@ void FoldsStation::refresh() {
     const Action action = info().action;
     tell(m_hint,
          action == Action::Line ? tr("Click two places. They hold on to corners, notches, middles and edges.")
+         : action == Action::Way       ? tr("Click where it goes in and where it comes out.")
+         : action == Action::KeepFree  ? tr("Click where the place begins and where it ends.")
          : action == Action::AlongEdge ? tr("Click a straight edge.")
-         : takesPieces()               ? tr("Click pieces.")
+         : action == Action::LikeTwins ? tr("Click lines of one piece; every piece of its form gets them.")
+         : action == Action::DrawOn
+             ? tr("Click the piece that is drawn on, then those whose outlines are drawn.")
+         : takesPieces()  ? tr("Click pieces.")
          : takesMotifs()  ? tr("Click a window and the piece that goes into it; or a piece with windows and "
                                 "all its motifs.")
          : takesWindows() ? tr("Click windows, or a piece for all of its windows.")
@@ -674,6 +698,7 @@ void FoldsStation::refresh() {
     m_panels->refresh();
     m_panels->setVisible(takesPanels());
     m_marks->refresh();
+    m_foam->refresh();
     showStocks();
     m_choiceText->parentWidget()->setVisible(picks);
     const qsizetype count = chosenCount();

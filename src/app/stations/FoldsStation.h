@@ -3,6 +3,7 @@
 #pragma once
 
 #include "app/bench/tools/LineTools.h"
+#include "app/stations/FoamPanel.h"
 #include "app/stations/MarksPanel.h"
 #include "app/stations/PanelRows.h"
 #include "app/stations/ParameterRows.h"
@@ -46,7 +47,9 @@ class FoldsStation : public StationPanel {
   private:
     void buildControls();
     const folds::ActionInfo& info() const;
-    bool takesPieces() const { return info().action == folds::Action::AlongSides; }
+    bool takesPieces() const {
+        return info().action == folds::Action::AlongSides || info().action == folds::Action::DrawOn;
+    }
     bool takesWindows() const { return info().action == folds::Action::Panes; }
     bool takesMotifs() const { return info().action == folds::Action::FitMotif; }
     bool takesPanels() const { return info().action == folds::Action::SayPanel; }
@@ -86,6 +89,7 @@ class FoldsStation : public StationPanel {
     QLabel* m_told; ///< how motifs would lie
     PanelRows* m_panels;
     MarksPanel* m_marks;
+    FoamPanel* m_foam;
     QLabel* m_foldsAsHeading;
     WordChoice* m_foldsAs;
     QLabel* m_stepsHeading;
