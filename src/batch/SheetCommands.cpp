@@ -14,12 +14,16 @@
 #include "job/TraceSteps.h"
 #include "pack/Package.h"
 
+#include <nlohmann/json.hpp>
+
 namespace thinline::batch {
 namespace {
 
 using base::Code;
 using base::Error;
 using job::State;
+
+constexpr const char* kUsualSteps = "200000";
 
 CommandSpec sheetsSpec() {
     return {"sheets",
@@ -35,7 +39,17 @@ CommandSpec sheetsSpec() {
              {"--spacing", "LENGTH", "Kept free between pieces, 0 for none.", "2.5mm", false},
              {"--no-turn", "", "Pieces keep their direction; otherwise they may be turned by 90 degrees.", "",
               false},
+             {"--boxes", "", "Lays by the boxes of pieces: at once, and less close.", "", false},
+             {"--steps", "COUNT",
+              "How many places are looked at for a closer layout; the same number gives the same one.",
+              kUsualSteps, false},
+             {"--seconds", "SECONDS", "Looks for so long instead; what comes out hangs on the machine.", "",
+              false},
+             {"--seed", "NUMBER", "Another one searches another way.", "1", false},
+             {"--into-openings", "", "Pieces may lie in the openings of others.", "", false},
+             {"--watch", "", "Tells each better layout as it comes.", "", false},
              {"--out", "DIR", "The folder to write to; made when it is not there.", "", true},
+             {"--json", "", "Tells mats, sheets and what is used of them as JSON.", "", false},
              {"--report", "REPORT.json", "Writes loads, sheets, waste, findings and seconds.", "", false}}};
 }
 
@@ -123,6 +137,53 @@ base::Result<State> arranged(const State& state) {
     return laid;
 }
 
+using json = nlohmann::ordered_json;
+
+std::string needText(const design::Arrangement& laid, const design::Stack& work) {
+    std::string out = base::counted(laid.loads.size(), "mat");
+    for (const sheets::StockNeed& need : sheets::needsOf(laid, work))
+        out += "; " + design::stockName(work.stocks, need.stockId) + " " +
+               base::counted(need.sheets, "sheet") + ", the last used to " +
+               base::formatLength(need.lastLengthMm, base::LengthUnit::Millimetre);
+    return out;
+}
+json needJson(const design::Arrangement& laid, const design::Stack& work) {
+    json stocks = json::array(), unplaced = json::array();
+    for (const sheets::StockNeed& need : sheets::needsOf(laid, work))
+        stocks.push_back(
+            {{"stock", need.stockId}, {"sheets", need.sheets}, {"lastLengthMm", need.lastLengthMm}});
+    for (const design::CopyOf& one : laid.unplaced)
+        unplaced.push_back({{"piece", one.piece.text()}, {"copy", one.copy}});
+    return {{"mats", laid.loads.size()}, {"stocks", stocks}, {"unplaced", unplaced}};
+}
+
+/// The state with its pieces laid as close as the options ask.
+base::Result<State> laidClose(Session& session, const State& state, const Options& options) {
+    sheets::CloseOptions how;
+    how.intoOpenings = options.has("--into-openings");
+    const auto steps = numberBetween("--steps", options["--steps"], 0, 1e12),
+               seed = numberBetween("--seed", options["--seed"], 0, 4e9);
+    if (!steps || !seed)
+        return !steps ? steps.error() : seed.error();
+    how.budget.steps = static_cast<long long>(*steps);
+    how.budget.seed = static_cast<unsigned>(*seed);
+    if (options.has("--seconds")) {
+        const auto seconds = numberBetween("--seconds", options["--seconds"], 0.1, 3600);
+        if (!seconds)
+            return seconds.error();
+        how.budget.spent = [&session, from = session.seconds(), all = *seconds] {
+            return (session.seconds() - from) / all;
+        };
+    }
+    const auto publish = [&](const design::Arrangement& better) {
+        if (options.has("--watch"))
+            session.out << base::formatNumber(session.seconds(), 2)
+                        << " s: " << needText(better, *state.made.work()) << "\n"
+                        << std::flush;
+    };
+    return job::laidCloser(state, how, publish);
+}
+
 base::Status sheetsCommand(Session& session, const Options& options) {
     auto state = loadState(session, options.operand);
     if (!state)
@@ -133,9 +194,13 @@ base::Status sheetsCommand(Session& session, const Options& options) {
     if (const auto asked = job::arrangeOptions(*plan, catalogue().formats))
         if (const auto places = sheets::sheetPlaces(asked->mat, asked->sheet); !places)
             return places.error(); // the call is wrong, not the job
-    auto laid = arranged({job::withPlan(state->job, *plan), state->made});
+    auto laid = arranged({job::withPlan(state->job, *plan), job::withoutSheets(state->made)});
+    if (laid && !options.has("--boxes"))
+        laid = laidClose(session, *laid, options);
     if (!laid)
         return laid.error();
+    if (options.has("--json"))
+        session.out << needJson(*laid->made.sheets, *laid->made.work()).dump(2) << "\n";
     if (auto written = writePackage(session, *laid, options["--out"], laid->job.plan.foldsAs); !written)
         return written;
     if (auto saved = saveState(session, options["--out"] + "/" + fileOf(options.operand), *laid); !saved)

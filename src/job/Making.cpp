@@ -35,6 +35,7 @@
 #include "job/Source.h"
 #include "job/Steps.h"
 #include "shape/Steps.h"
+#include "sheets/ArrangeClose.h"
 
 #include <algorithm>
 #include <map>
@@ -248,6 +249,15 @@ class Making {
         const auto options = arrangeOptions(m_job.plan, shippedCatalogue().formats);
         auto arrangement = options ? sheets::arrange(m_made.finished->stack, *options, m_progress)
                                    : base::Result<design::Arrangement>(options.error());
+        if (arrangement && hasSamePlaces()) {
+            // What lay well before stays: a person recognises her sheet.
+            auto kept = sheets::arrangeClose(m_made.finished->stack, *options,
+                                             {.budget = {.steps = 0}, .before = m_before.sheets.get()},
+                                             *arrangement, {}, m_progress);
+            if (!kept)
+                return kept.error();
+            arrangement = std::move(kept);
+        }
         if (arrangement)
             m_made.sheets = std::make_shared<const design::Arrangement>(arrangement.take());
         else if (arrangement.error().code == Code::Cancelled)
@@ -257,6 +267,13 @@ class Making {
         return base::Done{};
     }
 
+    /// Whether there was an arrangement on the same mats and sheets, at the same spacing.
+    bool hasSamePlaces() const {
+        const SheetPlan &now = m_job.plan, &then = m_before.inputs.plan;
+        return m_before.sheets && now.matId == then.matId && now.sheetId == then.sheetId &&
+               now.ownSheet == then.ownSheet && now.spacingMm == then.spacingMm &&
+               now.mayTurn == then.mayTurn;
+    }
     /// An arrangement made earlier stays while what it was made of stays, also when it was not asked for now.
     void keepSheets() {
         if (!m_made.sheets && m_made.sheetsProblem.empty() && m_made.finished && hasSameSheets())

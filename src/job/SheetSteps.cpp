@@ -11,6 +11,7 @@
 #include "job/SheetSteps.h"
 
 #include "design/Cluster.h"
+#include "job/Catalogue.h"
 
 #include <algorithm>
 #include <optional>
@@ -80,6 +81,32 @@ Job unpinned(const State& state, const design::CopyOf& what) {
                                 cluster->pieces.end()));
     });
     return out;
+}
+
+base::Result<State> laidCloser(const State& state, const sheets::CloseOptions& how,
+                               const std::function<void(const design::Arrangement&)>& publish,
+                               const base::Progress& progress) {
+    auto laid = make(state.job, Stage::Sheets, state.made, progress);
+    if (!laid)
+        return laid;
+    if (!laid->made.sheets)
+        return base::Error{base::Code::InvalidArgument, laid->made.sheetsProblem.empty()
+                                                            ? "There are no pieces to lay."
+                                                            : laid->made.sheetsProblem};
+    const auto options = arrangeOptions(laid->job.plan, shippedCatalogue().formats);
+    if (!options)
+        return options.error();
+    auto closer =
+        sheets::arrangeClose(*laid->made.work(), *options, how, *laid->made.sheets, publish, progress);
+    if (!closer)
+        return closer.error();
+    return withSheets(laid.take(), closer.take());
+}
+
+State withSheets(State state, design::Arrangement sheets) {
+    state.made.sheets = std::make_shared<const design::Arrangement>(std::move(sheets));
+    state.made.sheetsProblem.clear();
+    return state;
 }
 
 } // namespace thinline::job

@@ -3,6 +3,9 @@
 #pragma once
 
 #include "job/Making.h"
+#include "sheets/ArrangeClose.h"
+
+#include <functional>
 
 /// The steps at Sheets.
 namespace thinline::job {
@@ -18,5 +21,14 @@ base::Result<Job> pinnedAt(const State& state, const design::CopyOf& what, const
                            size_t load);
 /// Lets a copy go again, and what lies in a cluster with it.
 Job unpinned(const State& state, const design::CopyOf& what);
+
+/// Returns the state with its pieces laid by their true outlines; its sheets are made first where they are not.
+/// Shape:  `publish` is called with every better arrangement as it comes, on the computing thread.
+/// Errors: those of making the sheets; InvalidArgument without pieces; Cancelled before there is anything better.
+base::Result<State> laidCloser(const State& state, const sheets::CloseOptions& how,
+                               const std::function<void(const design::Arrangement&)>& publish = {},
+                               const base::Progress& progress = {});
+/// Returns a state with another arrangement of the same pieces.
+State withSheets(State state, design::Arrangement sheets);
 
 } // namespace thinline::job

@@ -23,10 +23,10 @@ struct Fault {
         Apart        ///< a cluster whose pieces have not their distances
     };
     Kind kind = Kind::OffSheet;
-    design::CopyOf what;    ///< no piece where a sheet or mat is meant
-    bool isPinned = false;  ///< somebody laid it by hand
-    std::size_t load = 0;   ///< its place among the loads; their count where it lies on none
-    std::string message;    ///< one sentence without its full stop: what, on which load
+    design::CopyOf what;   ///< no piece where a sheet or mat is meant
+    bool isPinned = false; ///< somebody laid it by hand
+    std::size_t load = 0;  ///< its place among the loads; their count where it lies on none
+    std::string message;   ///< one sentence without its full stop: what, on which load
 
     bool operator==(const Fault&) const = default;
 };

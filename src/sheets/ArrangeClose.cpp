@@ -1,0 +1,366 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// From a work to what is searched, and back.
+//
+// Each stock is a search of its own: its rigid things (design/Cluster.h) are the items, the places for sheets on the mat its
+// bins. An outline is flattened at two hundredths of a millimetre and the spacing made three hundredths wider, so that the
+// curves keep it. What is cut from the back is flipped before it is looked at; then it turns like the rest.
+//
+// The budget is shared by what a search takes: a little less than by the number of pieces.
+#include "sheets/ArrangeClose.h"
+
+#include "design/Cluster.h"
+#include "geometry/Measures.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+namespace thinline::sheets {
+namespace {
+
+using geometry::Box;
+using geometry::Point;
+
+constexpr double kFlatMm = 0.02, kFlatClearMm = 0.03;
+
+/// One thing to lay, and where it came from.
+struct Copy {
+    const design::Rigid* rigid = nullptr;
+    int copy = 0;
+};
+
+/// The search of one stock.
+struct StockSearch {
+    std::string stockId = {};
+    std::vector<Copy> copies = {}; ///< of every item
+    NestTask task = {};
+    std::vector<std::shared_ptr<const NestTable>> tables = {};
+    NestLayout best = {};
+};
+
+geometry::Transform flipOf(const design::Rigid& rigid) {
+    return design::turnedOver(0, rigid.held().up == design::Side::Back);
+}
+
+geometry::Polygons ringsOf(const design::Rigid& rigid, bool intoOpenings) {
+    geometry::Polygons out;
+    for (geometry::Shape outline : rigid.outlines()) {
+        if (!intoOpenings)
+            outline.openings.clear();
+        for (geometry::Polygon& ring :
+             geometry::flatten(geometry::transformed(outline, flipOf(rigid)), kFlatMm))
+            if (ring.size() >= 3)
+                out.push_back(std::move(ring));
+    }
+    return out;
+}
+
+NestPose poseUnder(const geometry::Transform& map, const design::Rigid& rigid, const NestTable& table) {
+    // The design's map is a flip, a turn and a move; the table's middle is of the flipped outline.
+    const geometry::Transform back = geometry::inverse(flipOf(rigid)).then(map);
+    return NestPose::of(back(table.middle()), std::atan2(back.b, back.a));
+}
+
+class Closing {
+  public:
+    Closing(const design::Stack& stack, const ArrangeOptions& options, const CloseOptions& how,
+            const design::Arrangement& given, const std::function<void(const design::Arrangement&)>& publish,
+            const base::Progress& progress)
+        : m_stack(stack), m_options(options), m_how(how), m_given(given), m_publish(publish),
+          m_progress(progress), m_all(design::rigidOf(stack)) {}
+
+    base::Result<design::Arrangement> run() {
+        auto places = sheetPlaces(m_options.mat, m_options.sheet);
+        if (!places)
+            return places.error();
+        m_places = places.take();
+        for (const Box& place : m_places) {
+            const Box usable = usableArea(m_options.mat, m_options.sheet, place);
+            m_usable.push_back({usable.least - place.least, usable.most - place.least});
+        }
+        for (const design::Rigid& rigid : m_all)
+            if (std::none_of(m_searches.begin(), m_searches.end(),
+                             [&](const StockSearch& one) { return one.stockId == rigid.stockId; }))
+                m_searches.push_back({rigid.stockId});
+        for (StockSearch& search : m_searches) {
+            prepare(search);
+            if (auto ok = begin(search); !ok)
+                return ok.error();
+        }
+        offer();
+        spend();
+        return arrangement();
+    }
+
+  private:
+    // ---- what is searched
+
+    const Pin* pinOf(const design::Rigid& rigid, int copy) const {
+        for (const Pin& pin : m_options.pins)
+            if (pin.what.copy == copy)
+                for (const design::Laid* laid : rigid.pieces)
+                    if (laid->id() == pin.what.piece)
+                        return &pin;
+        return nullptr;
+    }
+    const design::Laid& pinned(const design::Rigid& rigid, const Pin& pin) const {
+        for (const design::Laid* laid : rigid.pieces)
+            if (laid->id() == pin.what.piece)
+                return *laid;
+        return rigid.held();
+    }
+
+    void prepare(StockSearch& search) {
+        const design::Stock* stock = design::findStock(m_stack.stocks, search.stockId);
+        using Turns = design::Stock::Turns;
+        search.task.turns = !m_options.mayTurn || (stock && stock->turns == Turns::None) ? NestTurns::None
+                            : stock && stock->turns == Turns::Half                       ? NestTurns::Half
+                                                                                         : NestTurns::Any;
+        search.task.usable = m_usable;
+        search.task.clearMm = m_options.spacingMm + kFlatClearMm;
+        for (const design::Rigid& rigid : m_all) {
+            if (rigid.stockId != search.stockId || rigid.copies < 1)
+                continue;
+            NestTask::Form form{ringsOf(rigid, m_how.intoOpenings), {}};
+            if (form.rings.empty())
+                continue;
+            auto table = std::make_shared<const NestTable>(form.rings, search.task.clearMm);
+            if (!fitsAlone(*table, search.task, form) && search.task.turns == NestTurns::Any)
+                form.onlyTurnRad = slantOf(rigid);
+            const bool fits = fitsAlone(*table, search.task, form);
+            for (int copy = 0; copy < rigid.copies; ++copy) {
+                const Pin* pin = pinOf(rigid, copy);
+                if (!pin && !fits)
+                    continue; // the arrangement tells them as unplaced
+                NestTask::Item item{search.task.forms.size()};
+                if (pin) {
+                    item.pinnedBin = static_cast<std::size_t>(std::max(0, pin->sheetOfStock));
+                    item.pinned =
+                        poseUnder(design::placement(pinned(rigid, *pin).piece, pin->pose), rigid, *table);
+                }
+                search.task.items.push_back(item);
+                search.copies.push_back({&rigid, copy});
+            }
+            search.task.forms.push_back(std::move(form));
+            search.tables.push_back(std::move(table));
+        }
+    }
+    /// The one turn at which something fits that fits no other way.
+    std::optional<double> slantOf(const design::Rigid& rigid) const {
+        std::vector<geometry::Shape> outlines = rigid.outlines();
+        for (geometry::Shape& outline : outlines)
+            outline = geometry::transformed(outline, flipOf(rigid));
+        std::optional<double> best;
+        double most = 1 - 1e-9;
+        for (const Box& usable : m_usable)
+            if (const auto turn = geometry::bestTurn(outlines, usable.width(), usable.height());
+                turn.scale >= most) {
+                most = turn.scale * (1 + 1e-9);
+                best = turn.turnRad;
+            }
+        return best;
+    }
+
+    // ---- where it begins
+
+    /// Where an arrangement has the items; nothing for those it has not got.
+    std::vector<std::optional<NestPlace>> placesIn(const design::Arrangement& arrangement,
+                                                   const StockSearch& search) const {
+        std::map<design::CopyOf, std::pair<std::size_t, design::Pose>> there;
+        std::size_t bin = 0;
+        for (const design::Load& load : arrangement.loads)
+            for (const design::PlacedSheet& sheet : load.sheets) {
+                if (sheet.stockId != search.stockId)
+                    continue;
+                for (const design::PlacedPiece& piece : sheet.pieces) {
+                    design::Pose pose = piece.pose;
+                    pose.at = pose.at - Point{sheet.xMm, sheet.yMm};
+                    there[piece.what] = {bin, pose};
+                }
+                ++bin;
+            }
+        std::vector<std::optional<NestPlace>> out;
+        for (std::size_t i = 0; i < search.copies.size(); ++i) {
+            const design::Rigid& rigid = *search.copies[i].rigid;
+            const auto at = there.find({rigid.held().id(), search.copies[i].copy});
+            out.emplace_back();
+            const bool isFlipped = rigid.held().up == design::Side::Back;
+            if (at == there.end() || at->second.second.isFlipped != isFlipped)
+                continue;
+            const geometry::Transform map = design::placement(rigid.held().piece, at->second.second);
+            out.back() = {at->second.first, poseUnder(map, rigid, *search.tables[search.task.items[i].form])};
+        }
+        return out;
+    }
+    /// The given arrangement as a layout, where it holds every item soundly.
+    std::optional<NestLayout> givenLayout(const StockSearch& search) const {
+        NestLayout out;
+        for (const auto& place : placesIn(m_given, search)) {
+            if (!place)
+                return std::nullopt;
+            out.places.push_back(*place);
+        }
+        measureNest(search.task, search.tables, out);
+        if (!isSound(search.task, search.tables, out, m_options.spacingMm))
+            return std::nullopt;
+        return out;
+    }
+
+    base::Status begin(StockSearch& search) {
+        const auto given = givenLayout(search);
+        std::optional<NestLayout> best = given;
+        if (m_how.before) {
+            auto kept = firstNest(search.task, search.tables, placesIn(*m_how.before, search), m_progress);
+            if (!kept)
+                return kept.error();
+            if (isSound(search.task, search.tables, *kept, m_options.spacingMm) &&
+                (!best || kept->bins <= best->bins)) {
+                search.best = kept.take();
+                return base::Done{};
+            }
+        }
+        auto first = firstNest(search.task, search.tables, {}, m_progress);
+        if (!first)
+            return first.error();
+        const bool isUsable = isSound(search.task, search.tables, *first, m_options.spacingMm);
+        search.best = best && !(isUsable && first->isBetterThan(*best)) ? *best : first.take();
+        return base::Done{};
+    }
+
+    // ---- the search
+
+    void spend() {
+        double all = 0;
+        const auto shareOf = [](const StockSearch& one) {
+            return one.task.items.size() < 2 ? 0.0
+                                             : std::pow(static_cast<double>(one.task.items.size()), 0.8);
+        };
+        for (const StockSearch& one : m_searches)
+            all += shareOf(one);
+        double before = 0;
+        for (StockSearch& search : m_searches) {
+            const double own = all > 0 ? shareOf(search) / all : 0;
+            const bool isNone = m_how.budget.steps <= 0 && !m_how.budget.spent;
+            if (own == 0 || isNone || m_progress.isCancelled())
+                continue;
+            NestBudget budget = m_how.budget;
+            budget.steps = static_cast<long long>(static_cast<double>(budget.steps) * own);
+            if (m_how.budget.spent)
+                budget.spent = [this, before, own] { return (m_how.budget.spent() - before) / own; };
+            search.best = nest(
+                search.task, search.tables, search.best, budget,
+                [&](const NestLayout& better) {
+                    search.best = better;
+                    offer();
+                },
+                m_progress);
+            before += own;
+            m_progress.report(before, "Laying pieces closer");
+        }
+    }
+    void offer() {
+        if (m_publish)
+            m_publish(arrangement());
+    }
+
+    // ---- back to the work
+
+    design::Arrangement arrangement() const {
+        design::Arrangement out;
+        out.unplaced = m_given.unplaced;
+        for (const StockSearch& search : m_searches) {
+            std::vector<design::PlacedSheet> sheets;
+            for (std::size_t bin = 0; bin < search.best.bins; ++bin) {
+                const Box& place = m_places[bin % m_places.size()];
+                sheets.push_back({search.stockId,
+                                  place.least.x,
+                                  place.least.y,
+                                  place.width(),
+                                  place.height(),
+                                  m_options.sheet.marginMm,
+                                  {}});
+            }
+            for (std::size_t i = 0; i < search.copies.size(); ++i)
+                add(search, i, sheets[search.best.places[i].bin]);
+            for (std::size_t bin = 0; bin < sheets.size(); ++bin) {
+                if (bin % m_places.size() == 0)
+                    out.loads.push_back({m_options.mat, {}});
+                out.loads.back().sheets.push_back(std::move(sheets[bin]));
+            }
+        }
+        return out;
+    }
+    void add(const StockSearch& search, std::size_t item, design::PlacedSheet& sheet) const {
+        const Copy& copy = search.copies[item];
+        const NestPlace& place = search.best.places[item];
+        const NestTable& table = *search.tables[search.task.items[item].form];
+        const bool isFlipped = copy.rigid->held().up == design::Side::Back;
+        const Pin* pin = pinOf(*copy.rigid, copy.copy);
+        geometry::Transform map;
+        double turnRad = place.pose.turnRad;
+        if (pin) {
+            map = design::placement(pinned(*copy.rigid, *pin).piece, pin->pose)
+                      .then(geometry::Transform::move({sheet.xMm, sheet.yMm}));
+            turnRad = pin->pose.turnRad;
+        } else {
+            const NestPose& p = place.pose;
+            map = flipOf(*copy.rigid)
+                      .then(geometry::Transform::move(table.middle() * -1))
+                      .then({p.cos, p.sin, -p.sin, p.cos, 0, 0})
+                      .then(geometry::Transform::move(p.at + Point{sheet.xMm, sheet.yMm}));
+        }
+        for (const design::Laid* laid : copy.rigid->pieces)
+            sheet.pieces.push_back(
+                {{laid->id(), copy.copy},
+                 design::poseIn(laid->piece, map, turnRad, pin ? pin->pose.isFlipped : isFlipped),
+                 pin != nullptr});
+    }
+
+    const design::Stack& m_stack;
+    const ArrangeOptions& m_options;
+    const CloseOptions& m_how;
+    const design::Arrangement& m_given;
+    const std::function<void(const design::Arrangement&)>& m_publish;
+    const base::Progress& m_progress;
+    std::vector<design::Rigid> m_all;
+    std::vector<Box> m_places, m_usable; ///< on the mat; from each sheet's corner
+    std::vector<StockSearch> m_searches;
+};
+
+} // namespace
+
+base::Result<design::Arrangement> arrangeClose(const design::Stack& stack, const ArrangeOptions& options,
+                                               const CloseOptions& how, const design::Arrangement& given,
+                                               const std::function<void(const design::Arrangement&)>& publish,
+                                               const base::Progress& progress) {
+    return Closing(stack, options, how, given, publish, progress).run();
+}
+
+std::vector<StockNeed> needsOf(const design::Arrangement& arrangement, const design::Stack& stack) {
+    std::map<design::PieceId, const design::Laid*> byId;
+    for (const design::Laid& laid : stack.pieces)
+        byId[laid.id()] = &laid;
+    std::vector<StockNeed> out;
+    for (const design::Load& load : arrangement.loads)
+        for (const design::PlacedSheet& sheet : load.sheets) {
+            auto at = std::find_if(out.begin(), out.end(),
+                                   [&](const StockNeed& one) { return one.stockId == sheet.stockId; });
+            if (at == out.end())
+                at = out.insert(out.end(), {sheet.stockId});
+            ++at->sheets;
+            at->lastLengthMm = 0;
+            const double top = std::max(sheet.yMm + sheet.marginMm, load.mat.marginMm);
+            for (const design::PlacedPiece& piece : sheet.pieces)
+                if (const auto laid = byId.find(piece.what.piece); laid != byId.end()) {
+                    const geometry::Transform map = design::placement(laid->second->piece, piece.pose);
+                    at->lastLengthMm = std::max(
+                        at->lastLengthMm,
+                        geometry::bounds(geometry::transformed(laid->second->shape(), map)).most.y - top);
+                }
+        }
+    return out;
+}
+
+} // namespace thinline::sheets

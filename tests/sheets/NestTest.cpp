@@ -1,0 +1,288 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "geometry/Boolean.h"
+#include "geometry/Measures.h"
+#include "geometry/Placing.h"
+#include "sheets/ArrangeClose.h"
+#include "sheets/Faults.h"
+#include "support/Stacks.h"
+
+#include <gtest/gtest.h>
+
+#include <numbers>
+#include <random>
+
+namespace thinline::sheets {
+namespace {
+
+using geometry::Point;
+using geometry::Shape;
+using support::disc;
+using support::id;
+using support::rectangle;
+
+ArrangeOptions sheetOf(double width, double height, double spacing = 2.5) {
+    ArrangeOptions out;
+    out.mat = {"mat", "mat", width, height, 0};
+    out.sheet = {"sheet", "sheet", width, height, 0};
+    out.spacingMm = spacing;
+    return out;
+}
+design::Stack stackOf(const std::vector<Shape>& shapes, int copies = 1) {
+    design::Stack out{{{"card", "card", {}}}, {support::layer(1, "card")}, {}};
+    int number = 0;
+    for (const Shape& shape : shapes)
+        out.pieces.push_back(support::laid(++number, shape, 1, copies));
+    return out;
+}
+design::Arrangement closeOf(const design::Stack& stack, const ArrangeOptions& options,
+                            CloseOptions how = {}) {
+    const auto boxes = arrange(stack, options);
+    if (!boxes)
+        throw std::runtime_error(boxes.error().message);
+    auto out = arrangeClose(stack, options, how, *boxes);
+    if (!out)
+        throw std::runtime_error(out.error().message);
+    return out.take();
+}
+CloseOptions steps(long long count) {
+    return {.budget = {.steps = count}};
+}
+/// The faults a naive look at the outlines finds, in words; see sheets/Faults.h.
+std::string faultsIn(const design::Stack& stack, const design::Arrangement& arrangement,
+                     const ArrangeOptions& options) {
+    const auto faults = faultsOf(stack, arrangement, options);
+    std::string out;
+    for (const Fault& fault : *faults)
+        out += fault.message + "\n";
+    return out;
+}
+
+/// One of a few forms with bays, curves and points.
+Shape formOf(std::mt19937& random, double size) {
+    const auto between = [&](double a, double b) {
+        return std::uniform_real_distribution<double>(a, b)(random);
+    };
+    switch (random() % 4) {
+    case 0:
+        return disc({0, 0}, size / 2);
+    case 1:
+        return {geometry::contourThrough({{0, 0},
+                                          {size, 0},
+                                          {size, size * 0.3},
+                                          {size * 0.3, size * 0.3},
+                                          {size * 0.3, size},
+                                          {0, size}}),
+                {}};
+    case 2: {
+        const double bite = between(0.15, 0.3) * size;
+        return geometry::subtract({disc({0, 0}, size / 2)}, {disc({bite, 0}, size * 0.42)}).take().front();
+    }
+    default: {
+        geometry::Polygon star;
+        for (int i = 0; i < 10; ++i) {
+            const double r = i % 2 == 0 ? size / 2 : size / 4, a = std::numbers::pi * i / 5;
+            star.push_back({r * std::cos(a), r * std::sin(a)});
+        }
+        return {geometry::contourThrough(star), {}};
+    }
+    }
+}
+
+// Distances from the table against those from the edges themselves.
+TEST(NestTable, TellsDistancesNearWhatIsKeptClear) {
+    std::mt19937 random(3);
+    for (const double clear : {0.0, 2.5, 6.0})
+        for (int round = 0; round < 6; ++round) {
+            const Shape shape = formOf(random, 40);
+            const geometry::Polygons rings = geometry::flatten(shape, 0.02);
+            const NestTable table(rings, clear);
+            int looked = 0;
+            for (int i = 0; i < 4000; ++i) {
+                std::uniform_real_distribution<double> place(-35, 35);
+                const Point p{place(random), place(random)}, there = p + table.middle();
+                double exact = INFINITY;
+                for (const auto& ring : rings)
+                    for (size_t k = 0; k < ring.size(); ++k)
+                        exact = std::min(
+                            exact, geometry::distanceToStretch(there, ring[k], ring[(k + 1) % ring.size()]));
+                if (geometry::contains(rings, there))
+                    exact = -exact;
+                const double told = table.distanceAt(p.x, p.y);
+                if (exact > clear - 0.05 && exact < clear + 0.3) {
+                    ++looked;
+                    EXPECT_NEAR(told, exact, 2e-3) << clear << " at " << p.x << " " << p.y;
+                }
+                EXPECT_TRUE(!std::isinf(told) || exact >= clear);
+            }
+            EXPECT_GT(looked, 10);
+        }
+}
+
+TEST(NestTable, AnOverlapIsNoneWhereOutlinesAreApart) {
+    const NestTable square({{{0, 0}, {20, 0}, {20, 20}, {0, 20}}}, 2.5);
+    const auto overlap = [&](Point at, double turn) {
+        return NestTable::overlap(square, NestPose::of({0, 0}, 0), square, NestPose::of(at, turn), 2.5,
+                                  INFINITY);
+    };
+    EXPECT_EQ(overlap({22.5, 0}, 0), 0) << "as far apart as asked";
+    EXPECT_GT(overlap({22.4, 0}, 0), 0);
+    EXPECT_GT(overlap({1, 1}, 0.3), overlap({12, 1}, 0.3)) << "more where they lie deeper in one another";
+    const double corner = 10 + 2.5 + 10 * std::numbers::sqrt2;
+    EXPECT_EQ(overlap({corner + 0.01, 0}, std::numbers::pi / 4), 0) << "a corner towards a side";
+    EXPECT_GT(overlap({corner - 0.05, 0}, std::numbers::pi / 4), 0);
+}
+
+// Two hundred sets of a few pieces each, by every kind of stock: whatever comes out is sound by a look that knows nothing of
+// how it was found.
+TEST(ArrangeClose, EveryLayoutIsSound) {
+    std::mt19937 random(11);
+    for (int round = 0; round < 200; ++round) {
+        std::vector<Shape> shapes;
+        const int count = 2 + static_cast<int>(random() % 7);
+        for (int i = 0; i < count; ++i)
+            shapes.push_back(formOf(random, 15 + static_cast<double>(random() % 60)));
+        design::Stack stack = stackOf(shapes, 1 + round % 3);
+        using Turns = design::Stock::Turns;
+        stack.stocks[0].turns =
+            std::array{Turns::Any, Turns::Half, Turns::None}[static_cast<size_t>(round) % 3];
+        if (round % 4 == 0)
+            stack.pieces[0].up = design::Side::Back;
+        const ArrangeOptions options =
+            sheetOf(140, 110, std::array{2.5, 0.0, 5.0}[static_cast<size_t>(round) % 3]);
+        CloseOptions how = steps(600);
+        how.intoOpenings = round % 2 == 0;
+        const design::Arrangement boxes = *arrange(stack, options), close = closeOf(stack, options, how);
+        EXPECT_EQ(faultsIn(stack, close, options), "") << round;
+        EXPECT_LE(close.loads.size(), boxes.loads.size()) << round;
+        EXPECT_EQ(close.unplaced, boxes.unplaced) << round;
+    }
+}
+
+TEST(ArrangeClose, PiecesLieInOneAnothersBays) {
+    // Eight hooks of 60 mm with arms of 20: by boxes four to a sheet of 130; in pairs within one another all eight.
+    const Shape hook{geometry::contourThrough({{0, 0}, {60, 0}, {60, 18}, {18, 18}, {18, 60}, {0, 60}}), {}};
+    const design::Stack stack = stackOf({hook}, 8);
+    const ArrangeOptions options = sheetOf(130, 200);
+    EXPECT_EQ(arrange(stack, options)->loads.size(), 2u);
+    const design::Arrangement close = closeOf(stack, options, steps(60'000));
+    EXPECT_EQ(close.loads.size(), 1u);
+    EXPECT_EQ(faultsIn(stack, close, options), "");
+}
+
+TEST(ArrangeClose, TheSameStepsGiveTheSameLayoutAndMoreOfThemNoWorseOne) {
+    std::mt19937 random(5);
+    std::vector<Shape> shapes;
+    for (int i = 0; i < 12; ++i)
+        shapes.push_back(formOf(random, 50));
+    const design::Stack stack = stackOf(shapes);
+    const ArrangeOptions options = sheetOf(150, 150);
+    const design::Arrangement few = closeOf(stack, options, steps(20'000)),
+                              again = closeOf(stack, options, steps(20'000));
+    EXPECT_EQ(few, again);
+    const StockNeed first = needsOf(closeOf(stack, options, steps(0)), stack).front(),
+                    searched = needsOf(few, stack).front();
+    EXPECT_TRUE(searched.sheets < first.sheets ||
+                (searched.sheets == first.sheets && searched.lastLengthMm < first.lastLengthMm))
+        << searched.sheets << " " << searched.lastLengthMm << " after " << first.sheets << " "
+        << first.lastLengthMm;
+}
+
+TEST(ArrangeClose, WhatIsPinnedStaysAndNothingLiesOnIt) {
+    const design::Stack stack = stackOf({rectangle(0, 0, 60, 40), disc({0, 0}, 30), disc({0, 0}, 20)}, 2);
+    ArrangeOptions options = sheetOf(140, 140);
+    const design::Pose pose = design::poseAtCorner(stack.pieces[0].piece, {37, 51}, 0.3);
+    options.pins = {{{id(1), 0}, 0, pose}};
+    const design::Arrangement close = closeOf(stack, options, steps(30'000));
+    EXPECT_EQ(faultsIn(stack, close, options), "");
+    bool isThere = false;
+    for (const design::PlacedPiece& piece : close.loads[0].sheets[0].pieces)
+        if (piece.what == design::CopyOf{id(1), 0}) {
+            isThere = true;
+            EXPECT_TRUE(piece.isPinned);
+            EXPECT_LT(geometry::distance(piece.pose.at, pose.at), 1e-9);
+            EXPECT_NEAR(piece.pose.turnRad, 0.3, 1e-9);
+        }
+    EXPECT_TRUE(isThere);
+}
+
+TEST(ArrangeClose, ClustersStayTogether) {
+    design::Stack stack = stackOf({rectangle(0, 0, 20, 20), rectangle(20, 0, 20, 20), disc({100, 100}, 30)});
+    stack.clusters.push_back({"pair", {id(1), id(2)}, 2});
+    const ArrangeOptions options = sheetOf(120, 120);
+    const design::Arrangement close = closeOf(stack, options, steps(10'000));
+    EXPECT_EQ(faultsIn(stack, close, options), "");
+}
+
+TEST(ArrangeClose, SmallPiecesLieInOpeningsIfAsked) {
+    const Shape ring = support::withOpening(disc({0, 0}, 58), disc({0, 0}, 45));
+    const design::Stack stack = stackOf({ring, disc({0, 0}, 35)});
+    const ArrangeOptions options = sheetOf(120, 120);
+    EXPECT_EQ(closeOf(stack, options, steps(2000)).loads.size(), 2u);
+    CloseOptions how = steps(2000);
+    how.intoOpenings = true;
+    const design::Arrangement close = closeOf(stack, options, how);
+    EXPECT_EQ(close.loads.size(), 1u);
+    EXPECT_EQ(faultsIn(stack, close, options), "");
+}
+
+TEST(ArrangeClose, LimitsAreMet) {
+    const ArrangeOptions options = sheetOf(100, 80);
+    // As large as the sheet; larger; only aslant; nothing at all.
+    EXPECT_EQ(closeOf(stackOf({rectangle(0, 0, 100, 80), rectangle(0, 0, 80, 100)}), options, steps(100))
+                  .loads.size(),
+              2u);
+    const design::Arrangement large =
+        closeOf(stackOf({rectangle(0, 0, 101, 80), disc({0, 0}, 10)}), options, steps(100));
+    ASSERT_EQ(large.unplaced.size(), 1u);
+    EXPECT_EQ(large.unplaced[0].piece, id(1));
+    const design::Stack aslant = stackOf({rectangle(0, 0, 120, 4), rectangle(0, 0, 120, 4)});
+    const design::Arrangement slanted = closeOf(aslant, options, steps(500));
+    EXPECT_TRUE(slanted.unplaced.empty());
+    EXPECT_EQ(faultsIn(aslant, slanted, options), "");
+    EXPECT_TRUE(closeOf(stackOf({}), options).loads.empty());
+    // Many copies: a layout, whatever the budget.
+    const design::Stack many = stackOf({rectangle(0, 0, 9, 7)}, 999);
+    const design::Arrangement all = closeOf(many, options, steps(10));
+    EXPECT_EQ(faultsIn(many, all, options), "");
+}
+
+TEST(ArrangeClose, AStoppedSearchKeepsWhatItHas) {
+    std::mt19937 random(2);
+    std::vector<Shape> shapes;
+    for (int i = 0; i < 10; ++i)
+        shapes.push_back(formOf(random, 50));
+    const design::Stack stack = stackOf(shapes);
+    const ArrangeOptions options = sheetOf(150, 150);
+    std::atomic<bool> stop{false};
+    const base::Progress progress(&stop, nullptr);
+    int published = 0;
+    const design::Arrangement boxes = *arrange(stack, options);
+    const auto out = arrangeClose(
+        stack, options, steps(1'000'000'000'000), boxes,
+        [&](const design::Arrangement&) { stop = ++published > 1; }, progress);
+    ASSERT_TRUE(out);
+    EXPECT_EQ(published, 2);
+    EXPECT_EQ(faultsIn(stack, *out, options), "");
+}
+
+TEST(ArrangeClose, WhatLayWellStaysWhenLittleChanges) {
+    std::mt19937 random(9);
+    std::vector<Shape> shapes;
+    for (int i = 0; i < 9; ++i)
+        shapes.push_back(formOf(random, 45));
+    design::Stack stack = stackOf(shapes);
+    const ArrangeOptions options = sheetOf(200, 200);
+    const design::Arrangement before = closeOf(stack, options, steps(20'000));
+    stack.pieces.push_back(support::laid(10, disc({0, 0}, 8)));
+    CloseOptions how = steps(0);
+    how.before = &before;
+    const design::Arrangement after = closeOf(stack, options, how);
+    EXPECT_EQ(faultsIn(stack, after, options), "");
+    for (const design::PlacedPiece& was : before.loads[0].sheets[0].pieces)
+        for (const design::PlacedPiece& is : after.loads[0].sheets[0].pieces)
+            EXPECT_TRUE(is.what != was.what || geometry::distance(is.pose.at, was.pose.at) < 1e-6);
+}
+
+} // namespace
+} // namespace thinline::sheets
