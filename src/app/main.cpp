@@ -120,6 +120,8 @@ int main(int argc, char** argv) {
     QObject::connect(&window.files(), &app::JobFiles::wantsAnotherWindow, &window, [](const QString& path) {
         QProcess::startDetached(QCoreApplication::applicationFilePath(), {path});
     });
+    // A picture is the same every time: so many steps, whatever the machine.
+    window.bench().setLookFor({20, parser.isSet("picture") ? 300'000 : 0, true});
     window.show();
     for (const QString& problem : {missingFont, missingPlugins()})
         if (!problem.isEmpty())

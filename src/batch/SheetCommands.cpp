@@ -23,7 +23,7 @@ using base::Code;
 using base::Error;
 using job::State;
 
-constexpr const char* kUsualSteps = "200000";
+const std::string kUsualSteps = std::to_string(sheets::NestBudget{}.steps);
 
 CommandSpec sheetsSpec() {
     return {"sheets",
@@ -230,7 +230,9 @@ base::Status packCommand(Session& session, const Options& options) {
     if (!state)
         return state.error();
     if (options.has("--anew"))
-        state = State{state->job, job::withoutSheets(state->made)};
+        state = job::laidCloser({state->job, job::withoutSheets(state->made)}, {});
+    if (!state)
+        return state.error();
     return packState(session, *state, options);
 }
 
@@ -251,7 +253,8 @@ base::Status demoCommand(Session& session, const Options& options) {
                                  formats::svg::writeLayers(*traced->made.work(), traced->job.name));
         !written)
         return written;
-    return packState(session, *traced, options);
+    const auto laid = job::laidCloser(*traced, {});
+    return laid ? packState(session, *laid, options) : base::Status(laid.error());
 }
 
 } // namespace

@@ -363,4 +363,26 @@ std::vector<StockNeed> needsOf(const design::Arrangement& arrangement, const des
     return out;
 }
 
+std::vector<Offcut> offcutsOf(const design::Arrangement& arrangement, const design::Stack& stack) {
+    constexpr double kLeastMm = 40;
+    std::vector<Offcut> out;
+    for (const StockNeed& need : needsOf(arrangement, stack)) {
+        const design::PlacedSheet* last = nullptr;
+        double top = 0;
+        for (const design::Load& load : arrangement.loads)
+            for (const design::PlacedSheet& sheet : load.sheets)
+                if (sheet.stockId == need.stockId) {
+                    last = &sheet;
+                    top = std::max(sheet.marginMm, load.mat.marginMm - sheet.yMm);
+                }
+        const double left = last->heightMm - top - need.lastLengthMm;
+        if (left >= kLeastMm && last->widthMm >= kLeastMm)
+            out.push_back({need.stockId, last->widthMm, left});
+    }
+    std::stable_sort(out.begin(), out.end(), [](const Offcut& a, const Offcut& b) {
+        return a.widthMm * a.heightMm > b.widthMm * b.heightMm;
+    });
+    return out;
+}
+
 } // namespace thinline::sheets

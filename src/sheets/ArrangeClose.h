@@ -37,4 +37,13 @@ struct StockNeed {
 };
 std::vector<StockNeed> needsOf(const design::Arrangement& arrangement, const design::Stack& stack);
 
+/// A rectangle of card that is left whole: the last sheet of a stock below all that lies on it.
+struct Offcut {
+    std::string stockId;
+    double widthMm = 0, heightMm = 0;
+};
+/// Returns the offcuts worth keeping, the largest first.
+/// Shape:  a rectangle narrower than 40 mm is none; the least is from memory.
+std::vector<Offcut> offcutsOf(const design::Arrangement& arrangement, const design::Stack& stack);
+
 } // namespace thinline::sheets

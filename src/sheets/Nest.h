@@ -54,7 +54,7 @@ struct NestLayout {
 
 /// How long is searched.
 struct NestBudget {
-    long long steps = 2'000'000; ///< poses that are looked at; the same number gives the same layout
+    long long steps = 200'000; ///< poses that are looked at; the same number gives the same layout
     /// The share of the budget that is spent, 0 to 1, where somebody keeps time instead; what comes out then hangs on how
     /// fast the machine is.
     std::function<double()> spent = {};

@@ -32,10 +32,16 @@
 // goes when the work is saved or another job is there, never before.
 #include "app/jobs/Workbench.h"
 
+#include "job/SheetSteps.h"
 #include "job/Steps.h"
 
 #include <QCryptographicHash>
 #include <QFileInfo>
+#include <QGuiApplication>
+
+#include <chrono>
+#include <mutex>
+#include <utility>
 
 namespace thinline::app {
 Workbench::Workbench(base::FileStore& store, const base::FontStore& fonts, const base::PageReader& pages,
@@ -141,6 +147,8 @@ void Workbench::catchUp() {
         m_madeOf = m_history.serial();
         inspect();
     }
+    if (isLookingCloser() && m_closerOf != m_history.serial())
+        stopLooking();
     if (m_maker.isRunning() || (!isBehind() && hasAllThatIsWanted(*m_made)))
         return;
     m_maker.start(
@@ -197,6 +205,75 @@ void Workbench::layAnew() {
     m_history.setMade(m_history.serial(), {job(), job::withoutSheets(made())});
     catchUp();
     emit changed();
+}
+
+/// What a look for a closer layout has found so far: put there by the worker, taken by the interface.
+struct Workbench::Found {
+    std::mutex guard;
+    std::shared_ptr<const design::Arrangement> latest = {}; ///< null when it was taken
+
+    void put(const design::Arrangement& better) {
+        auto one = std::make_shared<const design::Arrangement>(better);
+        const std::lock_guard lock(guard);
+        latest = std::move(one);
+    }
+    std::shared_ptr<const design::Arrangement> take() {
+        const std::lock_guard lock(guard);
+        return std::exchange(latest, nullptr);
+    }
+};
+
+void Workbench::lookCloser() {
+    if (isBehind() || !m_made->sheets)
+        return;
+    auto found = std::make_shared<Found>();
+    m_closerOf = m_history.serial();
+    m_closerTimer.disconnect(this);
+    connect(&m_closerTimer, &QTimer::timeout, this, [this, serial = m_closerOf, found] {
+        if (QGuiApplication::mouseButtons() == Qt::NoButton) // nothing moves under a hand that drags
+            takeCloser(serial, *found);
+    });
+    constexpr int kLookMs = 150;
+    m_closerTimer.start(kLookMs);
+    m_closer.start(tr("Looking for a closer layout"),
+                   [this, state = state(), howLong = m_lookFor,
+                    found](const base::Progress& progress) -> Task::Conclusion {
+                       using Clock = std::chrono::steady_clock;
+                       sheets::CloseOptions how;
+                       how.budget.steps = howLong.steps;
+                       if (howLong.steps == 0)
+                           how.budget.spent = [from = Clock::now(), all = howLong.seconds] {
+                               return std::chrono::duration<double>(Clock::now() - from).count() / all;
+                           };
+                       const auto closer = job::laidCloser(
+                           state, how, [found](const design::Arrangement& better) { found->put(better); },
+                           progress);
+                       return [this, serial = m_closerOf, found] {
+                           m_closerTimer.stop();
+                           takeCloser(serial, *found);
+                           inspect();
+                           emit lookedCloser();
+                       };
+                   });
+}
+
+void Workbench::takeCloser(int serial, Found& found) {
+    const auto latest = found.take();
+    if (!latest || serial != m_history.serial() || isBehind() || *latest == *m_made->sheets)
+        return;
+    m_history.setMade(serial, job::withSheets(state(), *latest));
+    m_made = m_history.made();
+    emit changed();
+}
+
+void Workbench::stopLooking() {
+    const bool wasLooking = m_closer.isRunning();
+    m_closerTimer.stop();
+    m_closer.stop();
+    if (wasLooking) {
+        inspect();
+        emit lookedCloser();
+    }
 }
 
 void Workbench::stop() {

@@ -102,6 +102,19 @@ class Workbench : public QObject {
     void wantSheets(bool areWanted);
     /// Has the pieces laid on sheets once more; what is pinned stays. It is no step.
     void layAnew();
+    /// For how long a closer layout is looked for, and whether that begins by itself.
+    struct LookFor {
+        double seconds = 20;
+        long long steps = 0; ///< so many places instead, where the same picture is wanted every time
+        bool isByItself = false;
+    };
+    void setLookFor(const LookFor& howLong) { m_lookFor = howLong; }
+    const LookFor& lookFor() const { return m_lookFor; }
+    /// Looks behind the interface for a closer layout than the one that is shown; better ones are shown as they come. It is
+    /// no step. Another state, or stopLooking, ends it.
+    void lookCloser();
+    void stopLooking();
+    bool isLookingCloser() const { return m_closer.isRunning(); }
     /// Makes what follows from the job, if that is not made or being made.
     void catchUp();
     void stop();
@@ -160,6 +173,7 @@ class Workbench : public QObject {
     void failed(const QString& sentence);
     void noted(const QString& sentence);
     void busyChanged();
+    void lookedCloser(); ///< the look for a closer layout has ended
     void progressed(double fraction, const QString& doing);
 
   private:
@@ -187,6 +201,8 @@ class Workbench : public QObject {
     void takeMade(int serial, base::Result<job::State> result);
     bool hasAllThatIsWanted(const job::Made& made) const;
     void announce();
+    struct Found;
+    void takeCloser(int serial, Found& found);
     void inspect();
     void takeSaved(const QString& path, int serial, document::SavedFile saved,
                    std::shared_ptr<const Claim> claim, const std::string& note);
@@ -231,8 +247,12 @@ class Workbench : public QObject {
     QString m_path;
     bool m_hasJob = false;
     QTimer m_autosaveTimer;
-    Task m_work;                                      ///< steps of the person
-    Task m_maker;                                     ///< what follows from the job
+    Task m_work;  ///< steps of the person
+    Task m_maker; ///< what follows from the job
+    LookFor m_lookFor;
+    Task m_closer;                                    ///< a closer layout
+    QTimer m_closerTimer;                             ///< looks what it has found
+    int m_closerOf = 0;                               ///< the state it is looked for
     Task m_inspector;                                 ///< findings, behind everything
     Task m_saver;                                     ///< saving
     std::vector<std::function<void()>> m_afterSaving; ///< what waits for the saving that runs

@@ -2,11 +2,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/SheetsStation.h"
 
+#include "base/Length.h"
 #include "design/Cluster.h"
 #include "job/LayerSteps.h"
 #include "job/SheetSteps.h"
 #include "job/SourceSteps.h"
 #include "job/StockSteps.h"
+#include "sheets/ArrangeClose.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -69,8 +71,23 @@ void SheetsStation::buildPlan() {
     m_ownHeightRow = addRow(tr("Sheet height"), m_ownHeight);
     m_spacing = addLength(tr("Between pieces"));
     m_spacing->allowZero();
-    m_turn = new QCheckBox(tr("Turn pieces by 90° where it helps"));
+    m_turn = new QCheckBox(tr("Turn pieces where it helps"));
     controls()->addWidget(m_turn);
+    m_look = new QPushButton(tr("Look for a closer layout"));
+    m_look->setObjectName("link");
+    m_look->setToolTip(tr("Pieces are turned and laid into one another's bays; what is pinned stays"));
+    controls()->addWidget(m_look, 0, Qt::AlignLeft);
+    connect(m_look, &QPushButton::clicked, this, [this] {
+        if (bench().isLookingCloser())
+            return bench().stopLooking();
+        bench().lookCloser();
+        showLooking();
+    });
+    connect(&bench(), &Workbench::lookedCloser, this, [this] {
+        m_lookedAt = bench().made().sheets;
+        showLooking();
+        emit choiceChanged();
+    });
     m_note = addNote();
     m_note->setObjectName("warning");
     m_unpin = new QPushButton(tr("Let the pinned pieces go"));
@@ -130,6 +147,25 @@ void SheetsStation::changePlan(const QString& name, const std::function<void(job
     job::SheetPlan plan = bench().job().plan;
     change(plan);
     bench().act(name, job::withPlan(bench().job(), plan));
+}
+
+void SheetsStation::setActive(bool isActive) {
+    m_isActive = isActive;
+    bench().wantSheets(isActive);
+    if (!isActive)
+        bench().stopLooking();
+}
+
+/// A closer layout is looked for once for every work; again at a click.
+void SheetsStation::showLooking() {
+    const auto sheets = bench().made().sheets;
+    const bool canLook = sheets && !bench().isBehind() && !sheets->loads.empty();
+    if (canLook && m_isActive && bench().lookFor().isByItself && !bench().isLookingCloser() &&
+        sheets != m_lookedAt)
+        bench().lookCloser();
+    const bool isLooking = bench().isLookingCloser();
+    m_look->setVisible(canLook);
+    m_look->setText(isLooking ? tr("Looking for a closer layout. Stop") : tr("Look for a closer layout"));
 }
 
 /// A cluster is chosen as a whole.
@@ -226,6 +262,7 @@ void SheetsStation::refresh() {
                                            : tr("Let the %1 pinned pieces go").arg(plan.pins.size()));
     showChosen();
     mainButton()->setEnabled(bench().made().sheets != nullptr);
+    showLooking();
     showAnswer();
 }
 
@@ -257,10 +294,17 @@ void SheetsStation::showAnswer() {
         return setAnswer({{tr("Mats"), bench().hasPieces() ? tr("not laid yet") : tr("nothing to lay yet")}},
                          text(bench().made().sheetsProblem));
     const sheets::ArrangementMeasures m = sheets::measure(*sheets, *bench().work());
-    QVector<std::pair<QString, QString>> rows{{tr("Mats"), QString::number(m.loads)},
-                                              {tr("Sheets of card"), QString::number(m.sheets)},
-                                              {tr("Pieces laid"), QString::number(m.pieces)},
-                                              {tr("Waste"), tr("%1 %").arg(100 * m.wasteShare, 0, 'f', 0)}};
+    QVector<std::pair<QString, QString>> rows{
+        {tr("Mats"), QString::number(m.loads)},
+        {tr("Sheets of card"), QString::number(m.sheets)},
+        {tr("Pieces laid"), QString::number(m.pieces)},
+        {tr("Used of them"), tr("%1 %").arg(100 * (1 - m.wasteShare), 0, 'f', 0)}};
+    if (const auto offcuts = sheets::offcutsOf(*sheets, *bench().work()); !offcuts.empty()) {
+        const sheets::Offcut& best = offcuts.front();
+        const QString size = text(base::formatSize(best.widthMm, best.heightMm, bench().job().unit));
+        const QString stock = text(design::stockName(bench().job().stocks, best.stockId));
+        rows.append({tr("Left whole"), tr("%1, %2").arg(size, stock)});
+    }
     const job::Cost cost = job::costOf(*sheets, bench().job().stocks);
     if (cost.sum > 0)
         rows.append({cost.unknown.empty() ? tr("Sheets cost") : tr("Sheets cost, as far as known"),
@@ -270,7 +314,7 @@ void SheetsStation::showAnswer() {
             {tr("Cut by hand"), countOf(static_cast<qsizetype>(byHand.size()), tr("piece"), tr("pieces"))});
     if (!sheets->unplaced.empty())
         rows.append({tr("Too large"), QString::number(sheets->unplaced.size())});
-    setAnswer(rows, tr("Waste is the card outside all pieces, over the area of all sheets"));
+    setAnswer(rows, tr("Card inside pieces, over the area of all sheets that are begun"));
 }
 
 } // namespace thinline::app

@@ -18,9 +18,9 @@ class SheetsStation : public StationPanel {
   public:
     explicit SheetsStation(Workbench& bench, QWidget* parent = nullptr);
     void refresh() override;
-    void setActive(bool isActive) override { bench().wantSheets(isActive); }
+    void setActive(bool isActive) override;
     bool isDone() const override { return bench().made().sheets != nullptr; }
-    bool isSettled() const override { return m_clusters->isSettled(); }
+    bool isSettled() const override { return m_clusters->isSettled() && !bench().isLookingCloser(); }
     ScenePtr scene() override;
     Ground ground() const override { return Ground::Sheets; }
     QString emptyText() const override;
@@ -40,6 +40,7 @@ class SheetsStation : public StationPanel {
     void dragged(const SceneItem& item, geometry::Point by);
     void showChosen();
     void showAnswer();
+    void showLooking();
     QComboBox* m_mat;
     QComboBox* m_sheet;
     QWidget* m_ownWidthRow;
@@ -52,6 +53,9 @@ class SheetsStation : public StationPanel {
     QWidget* m_copiesRow;
     QLabel* m_copiesOf;
     QPushButton* m_unpin;
+    QPushButton* m_look;
+    bool m_isActive = false;
+    std::shared_ptr<const design::Arrangement> m_lookedAt; ///< nothing closer was found
     QLabel* m_note;
     PickTool m_tool;
     std::vector<design::PieceId> m_chosen;

@@ -1,0 +1,81 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// The Sheets station on the real window: with the mouse and the keys.
+#include "app/Driver.h"
+#include "job/SheetSteps.h"
+
+namespace thinline::app {
+namespace {
+
+class SheetsWindow : public WindowTest {
+  protected:
+    /// Eight hooks, which lie in one another's bays.
+    void openHooks() {
+        std::string drawing =
+            "<svg xmlns='http://www.w3.org/2000/svg' width='560mm' height='280mm' viewBox='0 0 560 280'>";
+        for (int i = 0; i < 8; ++i)
+            drawing += "<path transform='translate(" + std::to_string(140 * (i % 4)) + " " +
+                       std::to_string(140 * (i / 4)) + ")' d='M0 0H125V35H35V125H0Z' fill='#2f6f8f'/>";
+        drawing += "</svg>";
+        writeFile(path("hooks.svg"), {drawing.begin(), drawing.end()});
+        m_window->files().open(path("hooks.svg"));
+        ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+        press(QKeySequence("Ctrl+7"));
+        ASSERT_TRUE(waitFor([this] { return sheets() != nullptr; }) && waitUntilQuiet());
+    }
+    std::shared_ptr<const design::Arrangement> sheets() { return m_window->bench().made().sheets; }
+    /// Sheets, with what is used of the last one as a share of a sheet.
+    double needed() {
+        const auto need = sheets::needsOf(*sheets(), work());
+        return need.front().sheets - 1 + need.front().lastLengthMm / sheets()->loads[0].sheets[0].heightMm;
+    }
+};
+
+TEST_F(SheetsWindow, ACloserLayoutIsLookedForAtAClickAndIsNoStep) {
+    openHooks();
+    ASSERT_EQ(work().pieces.size(), 8u);
+    const double before = needed();
+    const bool couldUndo = m_window->bench().canUndo();
+    m_window->bench().setLookFor({.steps = 150'000});
+    QTest::mouseClick(buttonOf("Look for a closer layout"), Qt::LeftButton);
+    EXPECT_TRUE(m_window->bench().isLookingCloser());
+    ASSERT_TRUE(waitFor([this] { return !m_window->bench().isLookingCloser(); }) && waitUntilQuiet());
+    EXPECT_LT(needed(), 0.8 * before);
+    EXPECT_EQ(m_window->bench().canUndo(), couldUndo);
+    // What is taken by the hand stays where it was put, and the rest makes room.
+    const design::PlacedPiece piece = sheets()->loads[0].sheets[0].pieces[0];
+    auto job = job::pinnedAt(m_window->bench().state(), piece.what, piece.pose, 0);
+    ASSERT_TRUE(job);
+    m_window->bench().act("Pin", job.take());
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_LT(needed(), 0.8 * before) << "the others stay as well";
+    press(QKeySequence::Undo);
+    EXPECT_TRUE(this->job().plan.pins.empty());
+}
+
+TEST_F(SheetsWindow, ALookEndsWhenItIsStoppedAndWhenTheStationIsLeft) {
+    openHooks();
+    m_window->bench().setLookFor({.seconds = 600});
+    QTest::mouseClick(buttonOf("Look for a closer layout"), Qt::LeftButton);
+    QTest::mouseClick(buttonOf("Looking for a closer layout. Stop"), Qt::LeftButton);
+    EXPECT_FALSE(m_window->bench().isLookingCloser());
+    QTest::mouseClick(buttonOf("Look for a closer layout"), Qt::LeftButton);
+    EXPECT_TRUE(m_window->bench().isLookingCloser());
+    press(QKeySequence("Ctrl+5"));
+    EXPECT_FALSE(m_window->bench().isLookingCloser());
+}
+
+TEST_F(SheetsWindow, ALookBeginsByItselfOnceForAWork) {
+    m_window->bench().setLookFor({.steps = 20'000, .isByItself = true});
+    openHooks();
+    ASSERT_TRUE(waitFor([this] { return !m_window->bench().isLookingCloser(); }) && waitUntilQuiet());
+    const auto found = sheets();
+    press(QKeySequence("Ctrl+5"));
+    press(QKeySequence("Ctrl+7"));
+    EXPECT_FALSE(m_window->bench().isLookingCloser()) << "nothing has changed";
+    EXPECT_EQ(sheets(), found);
+}
+
+} // namespace
+} // namespace thinline::app
