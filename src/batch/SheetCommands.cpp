@@ -13,6 +13,7 @@
 #include "job/SourceSteps.h"
 #include "job/TraceSteps.h"
 #include "pack/Package.h"
+#include "sheets/Zones.h"
 
 #include <nlohmann/json.hpp>
 
@@ -39,6 +40,7 @@ CommandSpec sheetsSpec() {
              {"--spacing", "LENGTH", "Kept free between pieces, 0 for none.", "2.5mm", false},
              {"--no-turn", "", "Pieces keep their direction; otherwise they may be turned by 90 degrees.", "",
               false},
+             {"--mix", "", "Stocks of one kind and thickness may share a mat, each on a scrap.", "", false},
              {"--boxes", "", "Lays by the boxes of pieces: at once, and less close.", "", false},
              {"--steps", "COUNT",
               "How many places are looked at for a closer layout; the same number gives the same one.",
@@ -107,6 +109,7 @@ base::Result<job::SheetPlan> planOf(const job::Job& job, const Options& options)
     plan.matId = options["--mat"];
     plan.sheetId = options["--sheet"];
     plan.mayTurn = !options.has("--no-turn");
+    plan.isMixed = options.has("--mix");
     const auto spacing = lengthOrZero(options["--spacing"]);
     if (!spacing)
         return spacing.error();
@@ -154,7 +157,24 @@ json needJson(const design::Arrangement& laid, const design::Stack& work) {
             {{"stock", need.stockId}, {"sheets", need.sheets}, {"lastLengthMm", need.lastLengthMm}});
     for (const design::CopyOf& one : laid.unplaced)
         unplaced.push_back({{"piece", one.piece.text()}, {"copy", one.copy}});
-    return {{"mats", laid.loads.size()}, {"stocks", stocks}, {"unplaced", unplaced}};
+    json scraps = json::array();
+    for (size_t l = 0; l < laid.loads.size(); ++l)
+        for (const design::PlacedSheet& sheet : laid.loads[l].sheets)
+            if (sheet.isScrap)
+                scraps.push_back({{"stock", sheet.stockId},
+                                  {"mat", l + 1},
+                                  {"boxMm", {sheet.xMm, sheet.yMm, sheet.widthMm, sheet.heightMm}}});
+    return {{"mats", laid.loads.size()}, {"stocks", stocks}, {"scraps", scraps}, {"unplaced", unplaced}};
+}
+
+/// Which scraps are to be cut, a line each.
+void tellScraps(const State& state, std::ostream& out) {
+    const design::Arrangement& laid = *state.made.sheets;
+    for (size_t l = 0; l < laid.loads.size(); ++l)
+        for (const design::PlacedSheet& sheet : laid.loads[l].sheets)
+            if (sheet.isScrap)
+                out << "mat " << l + 1 << ": a scrap of "
+                    << sheets::scrapText(sheet, laid.loads[l].mat, state.job.stocks, state.job.unit) << "\n";
 }
 
 /// The state with its pieces laid as close as the options ask.
@@ -199,7 +219,9 @@ base::Status sheetsCommand(Session& session, const Options& options) {
         laid = laidClose(session, *laid, options);
     if (!laid)
         return laid.error();
-    if (options.has("--json"))
+    if (!options.has("--json"))
+        tellScraps(*laid, session.out);
+    else
         session.out << needJson(*laid->made.sheets, *laid->made.work()).dump(2) << "\n";
     if (auto written = writePackage(session, *laid, options["--out"], laid->job.plan.foldsAs); !written)
         return written;

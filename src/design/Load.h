@@ -87,6 +87,7 @@ struct PlacedSheet {
     double widthMm = 0, heightMm = 0; ///< as it lies, after turning
     double marginMm = 0;
     std::vector<PlacedPiece> pieces;
+    bool isScrap = false; ///< cut to this size from a sheet, to lie on a mat with others
 
     bool operator==(const PlacedSheet&) const = default;
 };

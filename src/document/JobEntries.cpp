@@ -111,6 +111,8 @@ json planJson(const job::SheetPlan& plan) {
                 {"spacingMm", plan.spacingMm},
                 {"mayTurn", plan.mayTurn},
                 {"pins", json::array()}};
+    if (plan.isMixed)
+        out["mixed"] = true;
     if (plan.foldsAs != design::FoldsAs::Score)
         out["foldsAs"] = design::kFoldsAsWords[static_cast<size_t>(plan.foldsAs)];
     for (const sheets::Pin& pin : plan.pins)
@@ -312,6 +314,8 @@ json sheetsJson(const design::Arrangement& arrangement) {
                               {"boxMm", {sheet.xMm, sheet.yMm, sheet.widthMm, sheet.heightMm}},
                               {"marginMm", sheet.marginMm},
                               {"pieces", pieces}});
+            if (sheet.isScrap)
+                sheets.back()["scrap"] = true;
         }
         out["loads"].push_back({{"mat",
                                  {{"id", load.mat.id},

@@ -396,7 +396,8 @@ loadsOf(const json& in, const std::function<std::optional<design::PlacedPiece>(c
                  mm(box.at(2)),
                  mm(box.at(3)),
                  mm(sheet.at("marginMm")),
-                 {}};
+                 {},
+                 flagOr(sheet, "scrap", false)};
             for (const json& piece : sheet.at("pieces")) {
                 const auto one = placed(piece);
                 if (!one)

@@ -110,6 +110,7 @@ job::SheetPlan planOf(const json& in) {
         out.ownSheet = ownSheetOf(in.at("ownSheetMm"));
     out.spacingMm = numberOr(in, "spacingMm", out.spacingMm, 0, 100, "the spacing");
     out.mayTurn = flagOr(in, "mayTurn", out.mayTurn);
+    out.isMixed = flagOr(in, "mixed", false);
     if (in.contains("foldsAs"))
         out.foldsAs = wordIn<design::FoldsAs>(in.at("foldsAs"), design::kFoldsAsWords, "how folds are made");
     for (const json& pin : in.value("pins", json::array()))

@@ -150,11 +150,13 @@ base::Status Recovery::keep(const job::State& state, const Origin& origin) {
             continue;
         const auto back = m_store.read(pathOf(file), entry.bytes->size());
         if (!back || *back != *entry.bytes)
-            return Error{Code::IoError, pathOf(file) + " was written and reads otherwise; the disk may be failing. "
-                                                       "Save the job elsewhere."};
+            return Error{Code::IoError, pathOf(file) +
+                                            " was written and reads otherwise; the disk may be failing. "
+                                            "Save the job elsewhere."};
     }
-    const std::string list = json{{"origin", origin.path}, {"checksum", origin.checksum}, {"files", files}}.dump(
-        1, ' ', false, json::error_handler_t::replace);
+    const std::string list =
+        json{{"origin", origin.path}, {"checksum", origin.checksum}, {"files", files}}.dump(
+            1, ' ', false, json::error_handler_t::replace);
     if (auto written = m_store.writeWhole(pathOf(m_key + kList), Bytes(list.begin(), list.end())); !written)
         return written;
     m_isAdopted = false;

@@ -26,6 +26,7 @@ struct SheetPlan {
     design::SheetFormat ownSheet{"own", "own size", 200, 280, 6.35};
     double spacingMm = 2.5; ///< kept between pieces; 2-3 mm is usual (from memory)
     bool mayTurn = true;
+    bool isMixed = false; ///< several stocks may share a mat, each on a scrap of its own
     std::vector<sheets::Pin> pins;
     design::FoldsAs foldsAs = design::FoldsAs::Score;
 

@@ -249,10 +249,10 @@ class Making {
         const auto options = arrangeOptions(m_job.plan, shippedCatalogue().formats);
         auto arrangement = options ? sheets::arrange(m_made.finished->stack, *options, m_progress)
                                    : base::Result<design::Arrangement>(options.error());
-        if (arrangement && hasSamePlaces()) {
+        if (arrangement && (hasSamePlaces() || options->isMixed)) {
             // What lay well before stays: a person recognises her sheet.
             auto kept = sheets::arrangeClose(m_made.finished->stack, *options,
-                                             {.budget = {.steps = 0}, .before = m_before.sheets.get()},
+                                             {.budget = {.steps = 0}, .before = hasSamePlaces() ? m_before.sheets.get() : nullptr},
                                              *arrangement, {}, m_progress);
             if (!kept)
                 return kept.error();
@@ -347,7 +347,7 @@ base::Result<sheets::ArrangeOptions> arrangeOptions(const SheetPlan& plan, const
         return base::Error{Code::NotFound, "There is no " + std::string(mat ? "sheet" : "mat") + " called '" +
                                                (mat ? plan.sheetId : plan.matId) +
                                                "'; choose one from the list."};
-    return sheets::ArrangeOptions{*mat, *sheet, plan.spacingMm, plan.mayTurn, plan.pins};
+    return sheets::ArrangeOptions{*mat, *sheet, plan.spacingMm, plan.mayTurn, plan.pins, plan.isMixed};
 }
 
 std::string passedOver(const Made& made, size_t step) {

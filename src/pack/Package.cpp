@@ -169,7 +169,8 @@ std::string contents(const design::Stack& stack, const design::Arrangement& arra
         const design::Load& load = arrangement.loads[l];
         out += checks[l].name + ": mat " + base::formatSize(load.mat.widthMm, load.mat.heightMm, mm) + "\n";
         for (const design::PlacedSheet& sheet : load.sheets)
-            out += "  " + design::stockName(stack.stocks, sheet.stockId) + ", sheet " +
+            out += "  " + design::stockName(stack.stocks, sheet.stockId) +
+                   (sheet.isScrap ? ", scrap of " : ", sheet ") +
                    base::formatSize(sheet.widthMm, sheet.heightMm, mm) + " with its upper left corner " +
                    base::formatNumber(sheet.xMm, 1) + " mm from the left and " +
                    base::formatNumber(sheet.yMm, 1) + " mm from the top, " +

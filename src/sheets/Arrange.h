@@ -27,6 +27,8 @@ struct ArrangeOptions {
     bool mayTurn = true; ///< pieces may be turned: by 90 degrees, and freely where they fit no other way; off
                          ///< for stock with a grain or a pattern
     std::vector<Pin> pins = {};
+    bool isMixed =
+        false; ///< stocks that one setting cuts may share a mat, each on a scrap; see sheets/Zones.h
 };
 
 /// Returns where sheets of this format lie on this mat: as many as fit side by side, upright or turned.

@@ -12,10 +12,14 @@
 
 #include "design/Cluster.h"
 #include "geometry/Measures.h"
+#include "sheets/Zones.h"
 
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <numbers>
+#include <set>
+#include <tuple>
 
 namespace thinline::sheets {
 namespace {
@@ -176,7 +180,10 @@ class Closing {
                     continue;
                 for (const design::PlacedPiece& piece : sheet.pieces) {
                     design::Pose pose = piece.pose;
-                    pose.at = pose.at - Point{sheet.xMm, sheet.yMm};
+                    // On a scrap the margin is another one than on a sheet.
+                    const double aside = sheet.isScrap ? m_usable[0].least.x - sheet.marginMm : 0,
+                                 down = sheet.isScrap ? m_usable[0].least.y - sheet.marginMm : 0;
+                    pose.at = pose.at - Point{sheet.xMm - aside, sheet.yMm - down};
                     there[piece.what] = {bin, pose};
                 }
                 ++bin;
@@ -267,12 +274,59 @@ class Closing {
 
     // ---- back to the work
 
-    design::Arrangement arrangement() const {
+    design::Arrangement arrangement() {
+        design::Arrangement alone = loadsOf({});
+        if (!m_options.isMixed)
+            return alone;
+        const std::vector<Zone> zones = zonesOf();
+        std::vector<ZoneWish> wishes;
+        for (const Zone& zone : zones)
+            wishes.push_back(zone.wish);
+        auto places = placeZones(wishes, m_options.mat);
+        keepShared(places);
+        std::set<std::size_t> inZones; // searches whose last sheet is a scrap
+        for (std::size_t z = 0; z < zones.size(); ++z)
+            if (places[z])
+                inZones.insert(zones[z].search);
+        design::Arrangement mixed = loadsOf(inZones);
+        const std::size_t first = mixed.loads.size();
+        for (std::size_t z = 0; z < zones.size(); ++z) {
+            if (!places[z])
+                continue;
+            while (mixed.loads.size() <= first + places[z]->mat)
+                mixed.loads.push_back({m_options.mat, {}});
+            mixed.loads[first + places[z]->mat].sheets.push_back(scrapOf(zones[z], *places[z]));
+        }
+        return mixed.loads.size() < alone.loads.size() ? mixed : alone;
+    }
+
+    /// What has a mat for itself needs no scrap.
+    static void keepShared(std::vector<std::optional<ZonePlace>>& places) {
+        std::map<std::size_t, int> onMat;
+        for (const auto& place : places)
+            if (place)
+                ++onMat[place->mat];
+        std::map<std::size_t, std::size_t> numbers; // of the mats that stay
+        for (const auto& [mat, count] : onMat)
+            if (count > 1)
+                numbers.emplace(mat, numbers.size());
+        for (auto& place : places) {
+            const auto at = place ? numbers.find(place->mat) : numbers.end();
+            if (at == numbers.end())
+                place.reset();
+            else
+                place->mat = at->second;
+        }
+    }
+
+    /// Every stock on its own mats; without the last sheet of some.
+    design::Arrangement loadsOf(const std::set<std::size_t>& withoutLast) const {
         design::Arrangement out;
         out.unplaced = m_given.unplaced;
-        for (const StockSearch& search : m_searches) {
+        for (std::size_t s = 0; s < m_searches.size(); ++s) {
+            const StockSearch& search = m_searches[s];
             std::vector<design::PlacedSheet> sheets;
-            for (std::size_t bin = 0; bin < search.best.bins; ++bin) {
+            for (std::size_t bin = 0; bin + (withoutLast.contains(s) ? 1 : 0) < search.best.bins; ++bin) {
                 const Box& place = m_places[bin % m_places.size()];
                 sheets.push_back({search.stockId,
                                   place.least.x,
@@ -283,7 +337,8 @@ class Closing {
                                   {}});
             }
             for (std::size_t i = 0; i < search.copies.size(); ++i)
-                add(search, i, sheets[search.best.places[i].bin]);
+                if (const NestPlace& place = search.best.places[i]; place.bin < sheets.size())
+                    add(search, i, place.pose, sheets[place.bin]);
             for (std::size_t bin = 0; bin < sheets.size(); ++bin) {
                 if (bin % m_places.size() == 0)
                     out.loads.push_back({m_options.mat, {}});
@@ -292,30 +347,135 @@ class Closing {
         }
         return out;
     }
-    void add(const StockSearch& search, std::size_t item, design::PlacedSheet& sheet) const {
+
+    /// Puts an item on a sheet, its pose as from the sheet's corner.
+    void add(const StockSearch& search, std::size_t item, const NestPose& p,
+             design::PlacedSheet& sheet) const {
         const Copy& copy = search.copies[item];
-        const NestPlace& place = search.best.places[item];
         const NestTable& table = *search.tables[search.task.items[item].form];
-        const bool isFlipped = copy.rigid->held().up == design::Side::Back;
         const Pin* pin = pinOf(*copy.rigid, copy.copy);
         geometry::Transform map;
-        double turnRad = place.pose.turnRad;
-        if (pin) {
+        if (pin)
             map = design::placement(pinned(*copy.rigid, *pin).piece, pin->pose)
                       .then(geometry::Transform::move({sheet.xMm, sheet.yMm}));
-            turnRad = pin->pose.turnRad;
-        } else {
-            const NestPose& p = place.pose;
+        else
             map = flipOf(*copy.rigid)
                       .then(geometry::Transform::move(table.middle() * -1))
                       .then({p.cos, p.sin, -p.sin, p.cos, 0, 0})
                       .then(geometry::Transform::move(p.at + Point{sheet.xMm, sheet.yMm}));
-        }
+        const double turnRad = pin ? pin->pose.turnRad : p.turnRad;
+        const bool isFlipped = pin ? pin->pose.isFlipped : copy.rigid->held().up == design::Side::Back;
         for (const design::Laid* laid : copy.rigid->pieces)
-            sheet.pieces.push_back(
-                {{laid->id(), copy.copy},
-                 design::poseIn(laid->piece, map, turnRad, pin ? pin->pose.isFlipped : isFlipped),
-                 pin != nullptr});
+            sheet.pieces.push_back({{laid->id(), copy.copy},
+                                    design::poseIn(laid->piece, map, turnRad, isFlipped),
+                                    pin != nullptr});
+    }
+
+    // ---- several stocks on a mat
+
+    /// What lies on the last sheet of a stock, laid in boxes of several widths.
+    struct Zone {
+        std::size_t search = 0;
+        std::vector<std::size_t> items = {};
+        ZoneWish wish = {};
+        std::vector<std::vector<NestPose>> poses = {}; ///< in each size, of every item, from the box's corner
+    };
+
+    std::vector<Zone> zonesOf() {
+        std::vector<Zone> out;
+        for (std::size_t s = 0; s < m_searches.size(); ++s) {
+            const StockSearch& search = m_searches[s];
+            const design::Stock* stock = design::findStock(m_stack.stocks, search.stockId);
+            Zone zone{s};
+            bool hasPin = false;
+            for (std::size_t i = 0; i < search.task.items.size(); ++i)
+                if (search.best.places[i].bin + 1 == search.best.bins) {
+                    zone.items.push_back(i);
+                    hasPin = hasPin || search.task.items[i].pinnedBin.has_value();
+                }
+            if (zone.items.empty() || hasPin || !stock) // what a hand laid on a whole sheet stays on one
+                continue;
+            zone.wish = {stock,
+                         {},
+                         search.task.turns == NestTurns::Any,
+                         {m_options.sheet.widthMm, m_options.sheet.heightMm}};
+            addSize(search, zone, search.best.places);
+            for (const double share : {2.0 / 3, 1.0 / 2, 1.0 / 3})
+                if (const auto* narrower = narrow(s, zone.items, share))
+                    addSize(search, zone, *narrower);
+            out.push_back(std::move(zone));
+        }
+        return out;
+    }
+    static void addSize(const StockSearch& search, Zone& zone, const std::vector<NestPlace>& places) {
+        Box box;
+        for (const std::size_t i : zone.items) {
+            const Box own = search.tables[search.task.items[i].form]->boxAt(places[i].pose.turnRad);
+            box.include({own.least + places[i].pose.at, own.most + places[i].pose.at});
+        }
+        std::vector<NestPose> poses;
+        for (const std::size_t i : zone.items) {
+            poses.push_back(places[i].pose);
+            poses.back().at = poses.back().at - box.least;
+        }
+        zone.wish.sizes.push_back({box.width(), box.height()});
+        zone.poses.push_back(std::move(poses));
+    }
+    /// The items laid as close as a short search gets them in so much of a sheet's width; null where they do not go in.
+    const std::vector<NestPlace>* narrow(std::size_t s, const std::vector<std::size_t>& items, double share) {
+        const auto [at, isNew] = m_narrow.try_emplace({s, share, items});
+        if (!isNew)
+            return at->second.empty() ? nullptr : &at->second;
+        constexpr long long kSteps = 4000;
+        const StockSearch& search = m_searches[s];
+        NestTask task = search.task;
+        task.usable = {{{0, 0}, {m_usable[0].width() * share, m_usable[0].height()}}};
+        task.items.clear();
+        for (const std::size_t i : items)
+            task.items.push_back({search.task.items[i].form});
+        for (const NestTask::Item& item : task.items)
+            if (!fitsAlone(*search.tables[item.form], task, task.forms[item.form]))
+                return nullptr;
+        auto first = firstNest(task, search.tables, {}, m_progress);
+        if (!first || first->bins != 1 || !isSound(task, search.tables, *first, m_options.spacingMm))
+            return nullptr;
+        const NestLayout laid =
+            m_how.budget.steps > 0 || m_how.budget.spent
+                ? nest(task, search.tables, first.take(), {.steps = kSteps}, {}, m_progress)
+                : first.take();
+        at->second.resize(search.task.items.size());
+        for (std::size_t k = 0; k < items.size(); ++k)
+            at->second[items[k]] = laid.places[k];
+        return &at->second;
+    }
+
+    design::PlacedSheet scrapOf(const Zone& zone, const ZonePlace& place) const {
+        const StockSearch& search = m_searches[zone.search];
+        const ZoneSize& size = zone.wish.sizes[place.size];
+        Box card = place.card;
+        widen(card);
+        design::PlacedSheet out{search.stockId, card.least.x,   card.least.y, card.width(),
+                                card.height(),  kScrapMarginMm, {},           true};
+        const Point corner = place.card.least + Point{kScrapMarginMm, kScrapMarginMm} - card.least;
+        for (std::size_t k = 0; k < zone.items.size(); ++k) {
+            NestPose pose = zone.poses[place.size][k];
+            if (place.isTurned) // a quarter clockwise: what was on the left comes to lie above
+                pose =
+                    NestPose::of({size.heightMm - pose.at.y, pose.at.x}, pose.turnRad + std::numbers::pi / 2);
+            pose.at = pose.at + corner;
+            add(search, zone.items[k], pose, out);
+        }
+        return out;
+    }
+    /// A scrap that spans the mat keeps the width of its sheet: nobody trims a finger's breadth.
+    void widen(Box& card) const {
+        const double across = m_options.mat.widthMm - 2 * (m_options.mat.marginMm - kScrapMarginMm);
+        const double whole = m_options.sheet.widthMm;
+        if (card.width() < across - 0.01 || whole < card.width() || whole > m_options.mat.widthMm ||
+            card.height() > m_options.sheet.heightMm)
+            return;
+        card.least.x = (m_options.mat.widthMm - whole) / 2;
+        card.most.x = card.least.x + whole;
     }
 
     const design::Stack& m_stack;
@@ -327,6 +487,7 @@ class Closing {
     std::vector<design::Rigid> m_all;
     std::vector<Box> m_places, m_usable; ///< on the mat; from each sheet's corner
     std::vector<StockSearch> m_searches;
+    std::map<std::tuple<std::size_t, double, std::vector<std::size_t>>, std::vector<NestPlace>> m_narrow;
 };
 
 } // namespace

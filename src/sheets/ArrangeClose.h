@@ -17,7 +17,8 @@ struct CloseOptions {
 
 /// Returns an arrangement in which pieces lie in one another's bays, turned as their stock allows, or the one it was given
 /// where it finds no closer one for any stock.
-/// Shape:  as arrange: one stock to a sheet, pins as they are, clusters as one, what fits nowhere told as unplaced. A stock's
+/// Shape:  as arrange; with ArrangeOptions::isMixed the last sheets of stocks become scraps that share mats where that saves one
+///         (sheets/Zones.h). One stock to a sheet, pins as they are, clusters as one, what fits nowhere told as unplaced. A stock's
 ///         sheets count first, then how much of its last one is used. Where the given arrangement holds every copy of a
 ///         stock soundly the search begins with it; else with a first layout of its own.
 /// Units:  the spacing is kept within 0.02 mm of what is asked.

@@ -23,6 +23,7 @@
 #include "design/Cluster.h"
 #include "design/Cuts.h"
 #include "geometry/Measures.h"
+#include "sheets/Zones.h"
 
 #include <algorithm>
 #include <map>
@@ -186,8 +187,15 @@ class Examiner {
                    isTurned = is(sheet.widthMm, chosen.heightMm) && is(sheet.heightMm, chosen.widthMm);
         const Box mat = Box{{0, 0}, {m_options.mat.widthMm, m_options.mat.heightMm}}.grownBy(kRoundingMm);
         const Box place = placeOf(sheet);
-        return (isUpright || isTurned) && is(sheet.marginMm, chosen.marginMm) && mat.contains(place.least) &&
-               mat.contains(place.most);
+        // A scrap is cut from a sheet.
+        const double longer = std::max(sheet.widthMm, sheet.heightMm) - kRoundingMm,
+                     shorter = std::min(sheet.widthMm, sheet.heightMm) - kRoundingMm;
+        const bool isScrap = sheet.isScrap && m_options.isMixed &&
+                             sheet.marginMm >= kScrapMarginMm - kRoundingMm &&
+                             longer <= std::max(chosen.widthMm, chosen.heightMm) &&
+                             shorter <= std::min(chosen.widthMm, chosen.heightMm);
+        return (isScrap || ((isUpright || isTurned) && is(sheet.marginMm, chosen.marginMm))) &&
+               mat.contains(place.least) && mat.contains(place.most);
     }
 
     void lookAtSheet(const design::PlacedSheet& sheet, const design::MatFormat& mat) {

@@ -67,6 +67,7 @@ Polygon hullOf(Polygon points) {
 } // namespace
 
 NestPose NestPose::of(Point at, double turnRad) {
+    turnRad = std::remainder(turnRad, 4 * std::acos(0.0));
     // Whole quarters are exact: a rectangle as wide as its sheet goes in.
     const double quarters = turnRad / std::acos(0.0), whole = std::round(quarters);
     if (std::abs(quarters - whole) < 1e-9) {

@@ -14,7 +14,7 @@ namespace thinline::sheets {
 /// How an outline lies: its middle there, turned clockwise on screen.
 struct NestPose {
     geometry::Point at;
-    double turnRad = 0;
+    double turnRad = 0;      ///< from -pi to pi
     double cos = 1, sin = 0; ///< of the turn
 
     static NestPose of(geometry::Point at, double turnRad);

@@ -5,6 +5,7 @@
 #include "geometry/Placing.h"
 #include "sheets/ArrangeClose.h"
 #include "sheets/Faults.h"
+#include "sheets/Zones.h"
 #include "support/Stacks.h"
 
 #include <gtest/gtest.h>
@@ -156,6 +157,10 @@ TEST(ArrangeClose, EveryLayoutIsSound) {
         EXPECT_EQ(faultsIn(stack, close, options), "") << round;
         EXPECT_LE(close.loads.size(), boxes.loads.size()) << round;
         EXPECT_EQ(close.unplaced, boxes.unplaced) << round;
+        for (const design::Load& load : close.loads)
+            for (const design::PlacedPiece& piece : load.sheets[0].pieces)
+                EXPECT_LE(std::abs(piece.pose.turnRad), std::numbers::pi + 1e-12)
+                    << "a job keeps no other turns";
     }
 }
 
@@ -282,6 +287,117 @@ TEST(ArrangeClose, WhatLayWellStaysWhenLittleChanges) {
     for (const design::PlacedPiece& was : before.loads[0].sheets[0].pieces)
         for (const design::PlacedPiece& is : after.loads[0].sheets[0].pieces)
             EXPECT_TRUE(is.what != was.what || geometry::distance(is.pose.at, was.pose.at) < 1e-6);
+}
+
+TEST(Zones, StocksOfOneSettingShareAMat) {
+    const design::Stock card{"a", "a", {}},
+        thicker =
+            [] {
+                design::Stock out{"b", "b", {}};
+                out.thicknessMm = 0.36; // a fifth more
+                return out;
+            }(),
+        thick =
+            [] {
+                design::Stock out{"c", "c", {}};
+                out.thicknessMm = 0.5;
+                return out;
+            }(),
+        vinyl = [] {
+            design::Stock out{"d", "d", {}};
+            out.kind = design::Stock::Kind::Vinyl;
+            return out;
+        }();
+    EXPECT_TRUE(mayShareAMat(card, card));
+    EXPECT_TRUE(mayShareAMat(card, thicker));
+    EXPECT_FALSE(mayShareAMat(card, thick));
+    EXPECT_FALSE(mayShareAMat(card, vinyl));
+}
+
+TEST(Zones, LieApartAndInsideTheMargin) {
+    std::mt19937 random(4);
+    const design::MatFormat mat{"mat", "mat", 304.8, 304.8, 6.35};
+    const design::Stock card{"a", "a", {}};
+    for (int round = 0; round < 100; ++round) {
+        std::vector<ZoneWish> wishes;
+        for (int i = 0; i < 6; ++i) {
+            std::uniform_real_distribution<double> size(10, 280);
+            wishes.push_back({&card,
+                              {{size(random), size(random)}, {size(random), size(random)}},
+                              round % 2 == 0,
+                              {304.8, 304.8}});
+        }
+        const auto places = placeZones(wishes, mat);
+        for (size_t a = 0; a < places.size(); ++a) {
+            ASSERT_TRUE(places[a]);
+            const ZoneSize& size = wishes[a].sizes[places[a]->size];
+            const geometry::Box& box = places[a]->card;
+            const bool isTurned = places[a]->isTurned;
+            EXPECT_FALSE(isTurned && !wishes[a].mayTurn);
+            EXPECT_GE(box.width() + 1e-6, (isTurned ? size.heightMm : size.widthMm) + 2 * kScrapMarginMm);
+            EXPECT_GE(box.height() + 1e-6, (isTurned ? size.widthMm : size.heightMm) + 2 * kScrapMarginMm);
+            EXPECT_TRUE((geometry::Box{{3.35, 3.35}, {301.45, 301.45}}.grownBy(1e-6).contains(box.least)));
+            EXPECT_TRUE((geometry::Box{{3.35, 3.35}, {301.45, 301.45}}.grownBy(1e-6).contains(box.most)));
+            for (size_t b = 0; b < a; ++b)
+                EXPECT_TRUE(places[a]->mat != places[b]->mat ||
+                            !box.grownBy(kHandMm - 1e-6).meets(places[b]->card));
+        }
+    }
+    EXPECT_FALSE(placeZones({{&card, {{300, 20}}, true, {304.8, 304.8}}}, mat)[0]) << "wider than may be cut";
+}
+
+// Six colours of a few small pieces: a mat for each, or one for all.
+TEST(Zones, SmallColoursShareAMat) {
+    std::mt19937 random(6);
+    design::Stack stack;
+    int number = 0;
+    for (int colour = 1; colour <= 6; ++colour) {
+        const std::string name = "colour" + std::to_string(colour);
+        stack.stocks.push_back({name, name, {}});
+        stack.layers.push_back(support::layer(colour, name));
+        for (int i = 0; i < 5; ++i)
+            stack.pieces.push_back(support::laid(++number, formOf(random, 30), colour));
+    }
+    ArrangeOptions options;
+    options.mat = {"mat", "mat", 304.8, 304.8, 6.35};
+    options.sheet = {"sheet", "sheet", 304.8, 304.8, 6.35};
+    EXPECT_EQ(closeOf(stack, options, steps(5000)).loads.size(), 6u);
+    options.isMixed = true;
+    const design::Arrangement mixed = closeOf(stack, options, steps(5000));
+    EXPECT_EQ(mixed.loads.size(), 1u);
+    EXPECT_EQ(faultsIn(stack, mixed, options), "");
+    for (const design::PlacedSheet& scrap : mixed.loads[0].sheets) {
+        EXPECT_TRUE(scrap.isScrap);
+        EXPECT_TRUE(std::abs(std::remainder(scrap.widthMm, 5)) < 1e-6 || scrap.widthMm == 304.8)
+            << scrap.widthMm;
+        EXPECT_NEAR(std::remainder(scrap.heightMm, 5), 0, 1e-6);
+    }
+    EXPECT_EQ(loadText(mixed.loads[0], stack.stocks).find("(scraps)") != std::string::npos, true);
+    // A scrap is none where nobody asked for any.
+    ArrangeOptions alone = options;
+    alone.isMixed = false;
+    EXPECT_NE(faultsIn(stack, mixed, alone), "");
+    // What lay so stays so.
+    CloseOptions how = steps(0);
+    how.before = &mixed;
+    EXPECT_EQ(closeOf(stack, options, how).loads.size(), 1u);
+    // What a hand laid on a sheet keeps its sheet.
+    options.pins = {{{id(1), 0}, 0, design::poseAtCorner(stack.pieces[0].piece, {40, 50}, 0)}};
+    const design::Arrangement pinned = closeOf(stack, options, steps(2000));
+    EXPECT_EQ(pinned.loads.size(), 2u);
+    EXPECT_EQ(faultsIn(stack, pinned, options), "");
+}
+
+TEST(Zones, AScrapIsToldAsAHandLaysIt) {
+    const design::MatFormat mat{"mat", "mat", 304.8, 304.8, 6.35};
+    const std::vector<design::Stock> stocks{{"rust", "rust", {}}};
+    const auto said = [&](double x, double y, double width, double height) {
+        return scrapText({"rust", x, y, width, height, 3, {}, true}, mat, stocks,
+                         base::LengthUnit::Millimetre);
+    };
+    EXPECT_EQ(said(170, 5, 130, 85), "rust 85 × 130 mm, upper right, lying");
+    EXPECT_EQ(said(5, 170, 85, 130), "rust 85 × 130 mm, lower left, upright");
+    EXPECT_EQ(said(100, 5, 100, 100), "rust 100 × 100 mm, upper edge");
 }
 
 } // namespace

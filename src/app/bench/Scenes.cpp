@@ -8,6 +8,7 @@
 
 #include "design/Cuts.h"
 #include "job/SourceSteps.h"
+#include "sheets/Zones.h"
 
 #include <algorithm>
 #include <cmath>
@@ -177,10 +178,7 @@ ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines
         size_t pieces = 0;
         for (const design::PlacedSheet& sheet : load.sheets)
             pieces += sheet.pieces.size();
-        const QString stock =
-            load.sheets.empty()
-                ? QString()
-                : QString::fromStdString(design::stockName(stack.stocks, load.sheets.front().stockId));
+        const QString stock = QString::fromStdString(sheets::loadText(load, stack.stocks));
         ghosts.push_back(
             {SceneGhost::Kind::Mat,
              {corner, corner + Point{load.mat.widthMm, load.mat.heightMm}},

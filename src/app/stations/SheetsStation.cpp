@@ -9,6 +9,7 @@
 #include "job/SourceSteps.h"
 #include "job/StockSteps.h"
 #include "sheets/ArrangeClose.h"
+#include "sheets/Zones.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -73,6 +74,13 @@ void SheetsStation::buildPlan() {
     m_spacing->allowZero();
     m_turn = new QCheckBox(tr("Turn pieces where it helps"));
     controls()->addWidget(m_turn);
+    m_mix = new QCheckBox(tr("Several stocks on one mat, on scraps"));
+    m_mix->setToolTip(tr("Stocks of one kind and thickness, where one setting cuts them all"));
+    controls()->addWidget(m_mix);
+    connect(m_mix, &QCheckBox::clicked, this, [this](bool isOn) {
+        changePlan(tr("Several stocks on one mat"), [isOn](job::SheetPlan& plan) { plan.isMixed = isOn; });
+    });
+    m_scraps = addNote();
     m_look = new QPushButton(tr("Look for a closer layout"));
     m_look->setObjectName("link");
     m_look->setToolTip(tr("Pieces are turned and laid into one another's bays; what is pinned stays"));
@@ -168,6 +176,22 @@ void SheetsStation::showLooking() {
     m_look->setText(isLooking ? tr("Looking for a closer layout. Stop") : tr("Look for a closer layout"));
 }
 
+void SheetsStation::showScraps() {
+    const auto sheets = bench().made().sheets;
+    QStringList lines;
+    for (size_t l = 0; sheets && l < sheets->loads.size(); ++l) {
+        QStringList scraps;
+        for (const design::PlacedSheet& sheet : sheets->loads[l].sheets)
+            if (sheet.isScrap)
+                scraps << text(
+                    sheets::scrapText(sheet, sheets->loads[l].mat, bench().job().stocks, bench().job().unit));
+        if (!scraps.isEmpty())
+            lines << tr("Scraps for load %1").arg(l + 1) + QStringLiteral("\n") +
+                         scraps.join(QStringLiteral("\n"));
+    }
+    tell(m_scraps, lines.join(QStringLiteral("\n")));
+}
+
 /// A cluster is chosen as a whole.
 void SheetsStation::toggle(design::PieceId piece, bool withGroup) {
     const design::Cluster* cluster = bench().work() ? design::clusterOf(*bench().work(), piece) : nullptr;
@@ -257,12 +281,14 @@ void SheetsStation::refresh() {
     m_ownHeight->showLength(plan.ownSheet.heightMm, unit);
     m_spacing->showLength(plan.spacingMm, unit);
     m_turn->setChecked(plan.mayTurn);
+    m_mix->setChecked(plan.isMixed);
     m_unpin->setVisible(!plan.pins.empty());
     m_unpin->setText(plan.pins.size() == 1 ? tr("Let the pinned piece go")
                                            : tr("Let the %1 pinned pieces go").arg(plan.pins.size()));
     showChosen();
     mainButton()->setEnabled(bench().made().sheets != nullptr);
     showLooking();
+    showScraps();
     showAnswer();
 }
 
@@ -296,7 +322,8 @@ void SheetsStation::showAnswer() {
     const sheets::ArrangementMeasures m = sheets::measure(*sheets, *bench().work());
     QVector<std::pair<QString, QString>> rows{
         {tr("Mats"), QString::number(m.loads)},
-        {tr("Sheets of card"), QString::number(m.sheets)},
+        {bench().job().plan.isMixed ? tr("Sheets and scraps") : tr("Sheets of card"),
+         QString::number(m.sheets)},
         {tr("Pieces laid"), QString::number(m.pieces)},
         {tr("Used of them"), tr("%1 %").arg(100 * (1 - m.wasteShare), 0, 'f', 0)}};
     if (const auto offcuts = sheets::offcutsOf(*sheets, *bench().work()); !offcuts.empty()) {

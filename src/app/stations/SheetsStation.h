@@ -41,6 +41,7 @@ class SheetsStation : public StationPanel {
     void showChosen();
     void showAnswer();
     void showLooking();
+    void showScraps();
     QComboBox* m_mat;
     QComboBox* m_sheet;
     QWidget* m_ownWidthRow;
@@ -53,6 +54,8 @@ class SheetsStation : public StationPanel {
     QWidget* m_copiesRow;
     QLabel* m_copiesOf;
     QPushButton* m_unpin;
+    QCheckBox* m_mix;
+    QLabel* m_scraps;
     QPushButton* m_look;
     bool m_isActive = false;
     std::shared_ptr<const design::Arrangement> m_lookedAt; ///< nothing closer was found
