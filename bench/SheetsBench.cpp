@@ -206,7 +206,8 @@ int main(int argc, char** argv) {
                                 {"120 small, 10-50 mm", drawing.forms(120, 10, 50)},
                                 {"14 of a rectangle", drawing.jigsaw(280, 400, 14), 0},
                                 {"44 of a rectangle", drawing.jigsaw(280, 400, 44), 0},
-                                {"40 rectangles, 20-120 mm", drawing.rectangles(40, 20, 120)}};
+                                {"40 rectangles, 20-120 mm", drawing.rectangles(40, 20, 120)},
+                                {"2000 small, 6-25 mm", drawing.forms(2000, 6, 25)}};
     for (const Set& set : sets)
         if (set.name.find(only) != std::string::npos)
             run(set, seconds, seed);

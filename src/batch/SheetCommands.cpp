@@ -94,13 +94,10 @@ base::Status writePackage(Session& session, const State& state, const std::strin
         if (!check.isSound())
             return Error{Code::IoError, check.name + " was not written as it should be: " + check.problem +
                                             ". Please report this."};
-    if (auto made = session.store.makeFolder(folder); !made)
-        return made;
-    for (const pack::PackedFile& file : package->files) {
-        if (auto written = session.store.writeWhole(folder + "/" + file.name, file.bytes); !written)
-            return written;
+    if (auto written = pack::writePackage(session.store, folder, *package); !written)
+        return written;
+    for (const pack::PackedFile& file : package->files)
         session.out << "wrote " << folder << "/" << file.name << "\n";
-    }
     return base::Done{};
 }
 

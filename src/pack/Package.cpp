@@ -13,9 +13,12 @@
 #include <array>
 #include <map>
 #include <set>
+#include <sstream>
 
 namespace thinline::pack {
 namespace {
+
+constexpr const char* kContentsName = "contents.txt";
 
 using geometry::Box;
 
@@ -319,8 +322,45 @@ base::Result<Package> makePackage(const design::Stack& stack, const design::Arra
     package.files.push_back(
         {"overview.png",
          formats::image::encodePng(overview(arrangement, stack, kOverviewPxPerMm), kOverviewPxPerMm * 25.4)});
-    package.files.push_back({"contents.txt", bytesOf(contents(stack, arrangement, labels, package.checks))});
+    package.files.push_back({kContentsName, bytesOf(contents(stack, arrangement, labels, package.checks))});
     return package;
+}
+
+namespace {
+
+/// The loads a list of contents names, a line each: "load-2-sea.svg: mat 304.8 x 304.8 mm".
+std::set<std::string> loadsListed(const std::string& contents) {
+    std::set<std::string> out;
+    std::istringstream lines(contents);
+    for (std::string line; std::getline(lines, line);) {
+        const size_t end = line.find(".svg: mat ");
+        const bool isName =
+            line.rfind("load-", 0) == 0 && end != std::string::npos && line.find_first_of("/\\") > end;
+        if (isName)
+            out.insert(line.substr(0, end) + ".svg");
+    }
+    return out;
+}
+
+} // namespace
+
+base::Status writePackage(base::FileStore& store, const std::string& folder, const Package& package) {
+    constexpr std::uint64_t kMostBytes = 1 << 20;
+    if (auto made = store.makeFolder(folder); !made)
+        return made;
+    std::set<std::string> earlier;
+    if (const auto list = store.read(folder + "/" + kContentsName, kMostBytes))
+        earlier = loadsListed({list->begin(), list->end()});
+    base::Status first = base::Done{};
+    for (const PackedFile& file : package.files) {
+        earlier.erase(file.name);
+        if (auto done = store.writeWhole(folder + "/" + file.name, file.bytes); !done && first)
+            first = done;
+    }
+    for (const std::string& name : first ? earlier : std::set<std::string>{})
+        if (auto gone = store.remove(folder + "/" + name); !gone && first)
+            first = gone;
+    return first;
 }
 
 } // namespace thinline::pack

@@ -71,4 +71,9 @@ std::string faultText(const std::vector<sheets::Fault>& faults);
 /// Returns "load-2-sea.svg".
 std::string loadFileName(std::size_t index, const design::Load& load);
 
+/// Writes a package into a folder, which is made when it is not there. The loads that an earlier package of this folder lists
+/// and this one has not are taken away, so that nobody cuts them; other files stay.
+/// Errors: the first file that could not be written; the others are written all the same, and nothing is taken away then.
+base::Status writePackage(base::FileStore& store, const std::string& folder, const Package& package);
+
 } // namespace thinline::pack

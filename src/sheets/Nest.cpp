@@ -142,7 +142,13 @@ class Filling {
         NestField field;
         bool isEmpty = true;
         std::vector<std::size_t> items = {};
+        int refused = 0; ///< pieces in a row that found no room
     };
+    /// Of very many pieces not every turn is tried, and a sheet that refused several in a row is full.
+    bool isLarge() const { return m_task.items.size() > kLarge; }
+    static constexpr std::size_t kLarge = 300;
+    static constexpr int kRefusals = 200;
+
     const NestTable& table(std::size_t item) const { return *m_tables[m_task.items[item].form]; }
     bool canStay(std::size_t item) {
         if (item >= m_kept.size() || !m_kept[item])
@@ -176,18 +182,24 @@ class Filling {
         on.items.push_back(item);
         const auto cover =
             on.field.coverOf(*m_tables[m_task.items[item].form], where.pose, kHalf * on.field.cellMm());
-        on.field.add(cover, 1);
-        on.field.sumRows();
+        on.field.take(cover);
         on.isEmpty = false;
     }
     const std::vector<std::pair<double, NestMask>>& masksOf(std::size_t form, std::size_t bin) {
         auto& out = m_masks[{form, bin % m_task.usable.size()}];
         const NestField& field = sheet(bin).field;
-        if (out.empty())
-            for (const double turn :
-                 turnsAllowed(*m_tables[form], m_task.turns, m_task.forms[form].onlyTurnRad))
-                out.emplace_back(
-                    turn, field.maskOf(*m_tables[form], turn, m_task.clearMm + kHalf * field.cellMm()));
+        if (!out.empty())
+            return out;
+        const auto turns = turnsAllowed(*m_tables[form], m_task.turns, m_task.forms[form].onlyTurnRad);
+        for (std::size_t t = 0; t < turns.size(); ++t) {
+            if (isLarge() && t % 4 > 1) // a half turn more changes little
+                continue;
+            NestMask mask = field.maskOf(*m_tables[form], turns[t], m_task.clearMm + kHalf * field.cellMm());
+            // The longest runs tell soonest that something is in the way.
+            std::stable_sort(mask.runs.begin(), mask.runs.end(),
+                             [](const auto& a, const auto& b) { return a.end - a.begin > b.end - b.begin; });
+            out.emplace_back(turns[t], std::move(mask));
+        }
         return out;
     }
 
@@ -196,6 +208,8 @@ class Filling {
         auto& from = m_from[form]; // earlier sheets and rows have no room for this form: it only gets less
         for (;; ++from.bin, from.rows.clear()) {
             Sheet& on = sheet(from.bin);
+            if (isLarge() && on.refused > kRefusals)
+                continue;
             const auto& masks = masksOf(form, from.bin);
             from.rows.resize(masks.size(), 0);
             std::optional<NestPose> best;
@@ -204,8 +218,10 @@ class Filling {
                 const Box extents = m_tables[form]->boxAt(masks[m].first);
                 if (!goesInto(extents, m_task.usableOf(from.bin)) || from.rows[m] >= on.field.rows())
                     continue;
-                const auto found = on.field.firstFree(masks[m].second, extents, from.rows[m]);
-                from.rows[m] = found ? std::max(0, on.field.rowOf(found->at.y)) : on.field.rows();
+                const double above = lowest - extents.most.y; // lower than that is no better
+                const auto found = on.field.firstFree(masks[m].second, extents, from.rows[m], above);
+                if (found || above == INFINITY)
+                    from.rows[m] = found ? std::max(0, on.field.rowOf(found->at.y)) : on.field.rows();
                 if (found && found->at.y + extents.most.y < lowest - 1e-9) {
                     lowest = found->at.y + extents.most.y;
                     best = NestPose::of(found->at, masks[m].first);
@@ -214,9 +230,11 @@ class Filling {
             if (!best && on.isEmpty)
                 best = inCorner(form, from.bin);
             if (best) {
+                on.refused = 0;
                 take(item, {from.bin, *best});
                 return true;
             }
+            ++on.refused;
             if (on.isEmpty && from.bin >= m_task.usable.size())
                 return false; // not on any sheet
         }

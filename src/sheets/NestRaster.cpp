@@ -130,22 +130,51 @@ std::optional<NestField::Found> NestField::least(const NestMask& mask, const Box
     return best;
 }
 
-std::optional<NestField::Found> NestField::firstFree(const NestMask& mask, const Box& extents,
-                                                     int fromRow) const {
-    const Range xs = columns(extents), ys = rowsFor(extents, m_box.height());
+void NestField::take(const std::vector<Covered>& covered) {
+    const std::size_t wide = static_cast<std::size_t>(m_across + 2 * m_pad),
+                      high = static_cast<std::size_t>(m_down);
+    if (m_lastTaken.empty()) {
+        m_lastTaken.assign((wide + 1) * high, -1);
+        m_isTaken.assign(wide * high, false);
+    }
+    std::size_t first = high, last = 0;
+    for (const Covered& one : covered) {
+        const auto cell = static_cast<std::size_t>(one.cell);
+        m_isTaken[cell] = true;
+        first = std::min(first, cell / wide);
+        last = std::max(last, cell / wide + 1);
+    }
+    for (std::size_t y = first; y < last; ++y) {
+        int before = -1;
+        for (std::size_t x = 0; x < wide; ++x) {
+            m_lastTaken[y * (wide + 1) + x] = before;
+            before = m_isTaken[y * wide + x] ? static_cast<int>(x) : before;
+        }
+        m_lastTaken[y * (wide + 1) + wide] = before;
+    }
+}
+
+/// A run that meets something is clear of it no sooner than when its beginning has passed it: so far is gone at once.
+std::optional<NestField::Found> NestField::firstFree(const NestMask& mask, const Box& extents, int fromRow,
+                                                     double aboveMm) const {
+    const Range xs = columns(extents);
+    Range ys = rowsFor(extents, m_box.height());
+    if (aboveMm < INFINITY)
+        ys.last = std::min(ys.last, static_cast<int>((aboveMm - m_box.least.y) / m_cell - 0.5));
     const int wide = m_across + 2 * m_pad + 1;
     for (int y = std::max(ys.first, fromRow); y <= ys.last; ++y)
         for (int x = xs.first; x <= xs.last;) {
             int jump = 0;
             for (const NestMask::Run& run : mask.runs) {
                 const int row = y + run.row;
-                if (row < 0 || row >= m_down)
+                if (row < 0 || row >= m_down || m_lastTaken.empty())
                     continue;
-                const float* sums = &m_sums[static_cast<std::size_t>(row) * static_cast<std::size_t>(wide)];
                 const int begin = std::clamp(x + run.begin, -m_pad, m_across + m_pad) + m_pad,
                           end = std::clamp(x + run.end, -m_pad, m_across + m_pad) + m_pad;
-                if (sums[end] - sums[begin] > 0.5f) {
-                    jump = 1;
+                const int last = m_lastTaken[static_cast<std::size_t>(row) * static_cast<std::size_t>(wide) +
+                                             static_cast<std::size_t>(end)];
+                if (last >= begin) {
+                    jump = last - begin + 1;
                     break;
                 }
             }

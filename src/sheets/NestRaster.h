@@ -35,7 +35,9 @@ class NestField {
     std::vector<Covered> coverOf(const NestTable& form, const NestPose& pose, double withinMm) const;
     void clear();
     void add(const std::vector<Covered>& covered, float weight);
-    void sumRows(); ///< after the last add and before a search
+    void sumRows(); ///< after the last add and before least
+    /// Marks cells as taken, for firstFree.
+    void take(const std::vector<Covered>& covered);
 
     struct Found {
         geometry::Point at;
@@ -44,8 +46,9 @@ class NestField {
     /// The place of a form's middle at which its mask covers least, among those whose box lies in the field's box down to
     /// `lengthMm`; nothing when the box is larger.
     std::optional<Found> least(const NestMask& mask, const geometry::Box& extents, double lengthMm);
-    /// The first place from above at which it covers nothing, from a row on.
-    std::optional<Found> firstFree(const NestMask& mask, const geometry::Box& extents, int fromRow) const;
+    /// The first place from above at which it covers nothing that is taken, from a row on and with its middle above a line.
+    std::optional<Found> firstFree(const NestMask& mask, const geometry::Box& extents, int fromRow,
+                                   double aboveMm) const;
     int rowOf(double y) const { return static_cast<int>((y - m_box.least.y) / m_cell); }
     int rows() const { return m_down; }
 
@@ -62,6 +65,8 @@ class NestField {
     std::vector<float> m_cells; ///< padded at both sides
     std::vector<float> m_sums;  ///< of a row up to a cell
     std::vector<float> m_row;
+    std::vector<int> m_lastTaken; ///< before each cell of a row; -1 for none. Empty until something is taken
+    std::vector<bool> m_isTaken;
 };
 
 } // namespace thinline::sheets

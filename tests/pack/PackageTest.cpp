@@ -7,6 +7,7 @@
 #include "formats/svg/WriteDrawing.h"
 #include "pack/Pictures.h"
 #include "support/Stacks.h"
+#include "support/Stores.h"
 
 #include <gtest/gtest.h>
 
@@ -262,6 +263,22 @@ TEST(Pictures, TheOverviewShowsThePieceWhereItLies) {
     EXPECT_NE(at(30, 30), (raster::Rgb{60, 125, 140})); // through its opening
     EXPECT_EQ(at(-5, -5), (raster::Rgb{255, 255, 255}));
     EXPECT_EQ(overview({}, someStack(), 2).width, 32);
+}
+
+TEST(Package, TakesTheLoadsOfAnEarlierOneAwayAndNothingElse) {
+    support::MemoryFileStore store;
+    const auto package = makePackage(someStack(), someArrangement(), kLaidBy, {"Quay sign"});
+    ASSERT_TRUE(package);
+    for (const char* name : {"load-7-rust.svg", "load-8-mine.svg", "notes.txt"})
+        ASSERT_TRUE(store.writeWhole(std::string("out/") + name, bytesOf("x")));
+    ASSERT_TRUE(store.writeWhole("out/contents.txt", bytesOf("Quay sign\n\nload-7-rust.svg: mat 304.8 mm\n"
+                                                             "load-1-sea.svg: mat 304.8 mm\n"
+                                                             "load-../../home.svg: mat 1 mm\n")));
+    ASSERT_TRUE(writePackage(store, "out", *package));
+    EXPECT_FALSE(store.has("out/load-7-rust.svg")) << "the wrong one would be cut";
+    for (const char* name :
+         {"load-1-sea.svg", "load-8-mine.svg", "notes.txt", "contents.txt", "overview.png"})
+        EXPECT_TRUE(store.has(std::string("out/") + name)) << name;
 }
 
 } // namespace

@@ -117,14 +117,8 @@ PackStation::Written PackStation::packed(base::FileStore& store, const job::Stat
         out.isFaulty = true;
         return out;
     }
-    if (auto made = store.makeFolder(folder); !made) {
-        out.problem = text(made.error().message);
-        return out;
-    }
-    for (const pack::PackedFile& file : package->files)
-        if (auto done = store.writeWhole(folder + "/" + file.name, file.bytes);
-            !done && out.problem.isEmpty())
-            out.problem = text(done.error().message);
+    if (const auto written = pack::writePackage(store, folder, *package); !written)
+        out.problem = text(written.error().message);
     for (const pack::FileCheck& check : package->checks) {
         out.pieces += check.foundPieces;
         out.worstMm = std::max(out.worstMm, check.worstBoxMm);
