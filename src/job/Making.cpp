@@ -249,8 +249,8 @@ class Making {
         const auto options = arrangeOptions(m_job.plan, shippedCatalogue().formats);
         auto arrangement = options ? sheets::arrange(m_made.finished->stack, *options, m_progress)
                                    : base::Result<design::Arrangement>(options.error());
-        if (arrangement && (hasSamePlaces() || options->isMixed)) {
-            // What lay well before stays: a person recognises her sheet.
+        if (arrangement && (hasSamePlaces() || options->isMixed || areFew())) {
+            // By true outlines, not searched for; and what lay well before stays: a person recognises her sheet.
             auto kept = sheets::arrangeClose(m_made.finished->stack, *options,
                                              {.budget = {.steps = 0}, .before = hasSamePlaces() ? m_before.sheets.get() : nullptr},
                                              *arrangement, {}, m_progress);
@@ -267,6 +267,14 @@ class Making {
         return base::Done{};
     }
 
+    /// Whether a first layout by true outlines takes no time to speak of.
+    bool areFew() const {
+        constexpr int kFew = 300;
+        int copies = 0;
+        for (const design::Laid& laid : m_made.finished->stack.pieces)
+            copies += std::min(laid.copies, kFew + 1);
+        return copies <= kFew;
+    }
     /// Whether there was an arrangement on the same mats and sheets, at the same spacing.
     bool hasSamePlaces() const {
         const SheetPlan &now = m_job.plan, &then = m_before.inputs.plan;

@@ -58,6 +58,9 @@ geometry::Polygons ringsOf(const design::Rigid& rigid, bool intoOpenings) {
             if (ring.size() >= 3)
                 out.push_back(std::move(ring));
     }
+    // What lay between the pieces of a cluster would be lifted off with them.
+    if (rigid.cluster && !rigid.frame())
+        return {hullOf(out)};
     return out;
 }
 

@@ -47,7 +47,12 @@ double toEdge(double x, double y, double ax, double ay, double bx, double by) {
 double cross(Point o, Point a, Point b) {
     return (a.x - o.x) * (b.y - o.y) - (a.y - o.y) * (b.x - o.x);
 }
-Polygon hullOf(Polygon points) {
+} // namespace
+
+Polygon hullOf(const geometry::Polygons& rings) {
+    Polygon points;
+    for (const Polygon& ring : rings)
+        points.insert(points.end(), ring.begin(), ring.end());
     std::sort(points.begin(), points.end(),
               [](Point a, Point b) { return a.x < b.x || (a.x == b.x && a.y < b.y); });
     Polygon out;
@@ -63,8 +68,6 @@ Polygon hullOf(Polygon points) {
     }
     return out.empty() ? points : out;
 }
-
-} // namespace
 
 NestPose NestPose::of(Point at, double turnRad) {
     turnRad = std::remainder(turnRad, 4 * std::acos(0.0));
@@ -85,12 +88,9 @@ NestTable::NestTable(geometry::Polygons rings, double clearMm) : m_rings(std::mo
     const geometry::Circle round = geometry::enclosingCircle(shapes);
     m_middle = round.centre;
     m_radius = round.radius;
-    Polygon all;
     for (Polygon& ring : m_rings)
-        for (std::size_t i = 0; i < ring.size(); ++i) {
-            ring[i] = ring[i] - m_middle;
-            all.push_back(ring[i]);
-        }
+        for (Point& p : ring)
+            p = p - m_middle;
     for (const Polygon& ring : m_rings) {
         m_area += geometry::signedArea(ring);
         for (std::size_t i = 0; i < ring.size(); ++i) {
@@ -100,7 +100,7 @@ NestTable::NestTable(geometry::Polygons rings, double clearMm) : m_rings(std::mo
         }
     }
     m_area = std::abs(m_area);
-    m_hull = hullOf(std::move(all));
+    m_hull = hullOf(m_rings);
     measureGrid(clearMm);
     listEdges(clearMm);
     takeDiscs();

@@ -23,6 +23,9 @@ struct NestPose {
     }
 };
 
+/// Returns the convex hull of some rings, clockwise on screen.
+geometry::Polygon hullOf(const geometry::Polygons& rings);
+
 class NestTable {
   public:
     /// Shape:  rings by the even-odd rule, outlines clockwise on screen and openings the other way; their middle becomes the origin. `clearMm` is what is kept free of others.

@@ -4,8 +4,10 @@
 
 #include "design/Cluster.h"
 #include "design/Cuts.h"
+#include "job/Catalogue.h"
 #include "job/LayerSteps.h"
 #include "job/SheetSteps.h"
+#include "sheets/Faults.h"
 #include "support/Jobs.h"
 
 #include <gtest/gtest.h>
@@ -211,7 +213,7 @@ TEST(Clusters, AreProposedForWhatLiesOnACarrierAndForPatternsInTheirFrame) {
     EXPECT_EQ(proposed[0].pieces, ids({"1:1", "2:1"}));
 }
 
-/// Whatever is clustered, turned over, copied: nothing overlaps its frame's place, all lie inside their sheets.
+/// Whatever is clustered and copied: nothing would spoil card.
 TEST(Clusters, AnyClustersLieApartAndInside) {
     std::mt19937 random(11);
     const auto between = [&](int low, int high) {
@@ -232,21 +234,9 @@ TEST(Clusters, AnyClustersLieApartAndInside) {
         state = made(withClusterCopies(state.job, 1, between(1, 3)), state.made);
         state = support::arranged(state);
         EXPECT_TRUE(state.made.sheets->unplaced.empty());
-        std::vector<std::pair<geometry::Box, std::string>> boxes; // one for each thing laid
-        for (const design::PlacedSheet& sheet : state.made.sheets->loads.at(0).sheets) {
-            std::map<std::string, geometry::Box> lots;
-            for (const design::PlacedPiece& placed : sheet.pieces) {
-                const design::Laid& one = laid(state, placed.what.piece);
-                const design::Cluster* cluster = design::clusterOf(*state.made.work(), one.id());
-                lots[(cluster ? cluster->name : one.id().text()) + "#" + std::to_string(placed.what.copy)]
-                    .include(geometry::bounds(
-                        geometry::transformed(one.shape(), design::placement(one.piece, placed.pose))));
-            }
-            for (auto a = lots.begin(); a != lots.end(); ++a)
-                for (auto b = std::next(a); b != lots.end(); ++b)
-                    EXPECT_FALSE(a->second.grownBy(1.2).meets(b->second.grownBy(1.2)))
-                        << a->first << " and " << b->first << " are nearer than the spacing";
-        }
+        const auto options = arrangeOptions(state.job.plan, shippedCatalogue().formats);
+        const auto faults = sheets::faultsOf(*state.made.work(), *state.made.sheets, *options);
+        EXPECT_TRUE(faults->empty()) << faults->front().message;
     }
 }
 

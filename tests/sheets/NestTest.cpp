@@ -219,6 +219,14 @@ TEST(ArrangeClose, ClustersStayTogether) {
     EXPECT_EQ(faultsIn(stack, close, options), "");
 }
 
+TEST(ArrangeClose, NothingLiesBetweenThePiecesOfACluster) {
+    design::Stack stack = stackOf({rectangle(0, 0, 10, 100), rectangle(70, 0, 10, 100), disc({0, 0}, 20)});
+    const ArrangeOptions options = sheetOf(90, 110);
+    EXPECT_EQ(closeOf(stack, options, steps(3000)).loads.size(), 1u);
+    stack.clusters.push_back({"pair", {id(1), id(2)}});
+    EXPECT_EQ(closeOf(stack, options, steps(3000)).loads.size(), 2u) << "it would be lifted off with them";
+}
+
 TEST(ArrangeClose, SmallPiecesLieInOpeningsIfAsked) {
     const Shape ring = support::withOpening(disc({0, 0}, 58), disc({0, 0}, 45));
     const design::Stack stack = stackOf({ring, disc({0, 0}, 35)});
