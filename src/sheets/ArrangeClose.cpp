@@ -79,6 +79,11 @@ class Closing {
           m_progress(progress), m_all(design::rigidOf(stack)) {}
 
     base::Result<design::Arrangement> run() {
+        std::size_t copies = 0;
+        for (const design::Rigid& rigid : m_all)
+            copies += static_cast<std::size_t>(std::max(0, rigid.copies));
+        if (copies > kMostClose)
+            return m_given;
         auto places = sheetPlaces(m_options.mat, m_options.sheet);
         if (!places)
             return places.error();

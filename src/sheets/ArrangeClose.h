@@ -8,6 +8,9 @@
 /// Laying by true outlines: closer than boxes allow.
 namespace thinline::sheets {
 
+/// Of more copies than that the given arrangement is kept as it is.
+inline constexpr std::size_t kMostClose = 5000;
+
 struct CloseOptions {
     NestBudget budget;         ///< of all stocks together
     bool intoOpenings = false; ///< small pieces may lie in the openings of large ones

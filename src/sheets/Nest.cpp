@@ -116,11 +116,14 @@ class Filling {
                 take(i, {*item.pinnedBin, item.pinned});
             else
                 order.push_back(i);
-        std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
-            const std::size_t fa = m_task.items[a].form, fb = m_task.items[b].form;
-            const double ra = sizeOf(fa), rb = sizeOf(fb);
-            return ra > rb || (ra == rb && fa < fb);
-        });
+        if (m_task.order.size() == m_task.items.size())
+            order = m_task.order;
+        else
+            std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
+                const std::size_t fa = m_task.items[a].form, fb = m_task.items[b].form;
+                const double ra = sizeOf(fa), rb = sizeOf(fb);
+                return ra > rb || (ra == rb && fa < fb);
+            });
         for (const std::size_t i : order) {
             if (m_progress.isCancelled())
                 return base::cancelled();

@@ -33,6 +33,8 @@ struct NestTask {
     std::vector<geometry::Box> usable; ///< of the first sheets; beyond them again from the first
     double clearMm = 2.5;              ///< between outlines
     NestTurns turns = NestTurns::Any;
+    std::vector<std::size_t> order =
+        {}; ///< in which a first layout takes the items; the largest first where it is empty
 
     const geometry::Box& usableOf(std::size_t bin) const { return usable[bin % usable.size()]; }
 };

@@ -24,6 +24,7 @@ class SheetsWindow : public WindowTest {
         press(QKeySequence("Ctrl+7"));
         ASSERT_TRUE(waitFor([this] { return sheets() != nullptr; }) && waitUntilQuiet());
     }
+    static bool waitForAWhile(const std::function<bool()>& isTrue) { return QTest::qWaitFor(isTrue, 700); }
     std::shared_ptr<const design::Arrangement> sheets() { return m_window->bench().made().sheets; }
     /// Sheets, with what is used of the last one as a share of a sheet.
     double needed() {
@@ -68,8 +69,12 @@ TEST_F(SheetsWindow, ALookEndsWhenItIsStoppedAndWhenTheStationIsLeft) {
 
 TEST_F(SheetsWindow, ALookBeginsByItselfOnceForAWork) {
     m_window->bench().setLookFor({.steps = 20'000, .isByItself = true});
+    int looks = 0;
+    QObject::connect(&m_window->bench(), &Workbench::lookedCloser, m_window.get(), [&] { ++looks; });
     openHooks();
     ASSERT_TRUE(waitFor([this] { return !m_window->bench().isLookingCloser(); }) && waitUntilQuiet());
+    EXPECT_FALSE(waitForAWhile([&] { return looks > 1; })) << "it goes on and on";
+    EXPECT_EQ(looks, 1);
     const auto found = sheets();
     press(QKeySequence("Ctrl+5"));
     press(QKeySequence("Ctrl+7"));

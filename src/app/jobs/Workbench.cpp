@@ -231,7 +231,7 @@ void Workbench::lookCloser() {
     m_closerTimer.disconnect(this);
     connect(&m_closerTimer, &QTimer::timeout, this, [this, serial = m_closerOf, found] {
         if (QGuiApplication::mouseButtons() == Qt::NoButton) // nothing moves under a hand that drags
-            takeCloser(serial, *found);
+            takeCloser(serial, *found, false);
     });
     constexpr int kLookMs = 150;
     m_closerTimer.start(kLookMs);
@@ -250,20 +250,26 @@ void Workbench::lookCloser() {
                            progress);
                        return [this, serial = m_closerOf, found] {
                            m_closerTimer.stop();
-                           takeCloser(serial, *found);
+                           takeCloser(serial, *found, true);
                            inspect();
                            emit lookedCloser();
                        };
                    });
 }
 
-void Workbench::takeCloser(int serial, Found& found) {
+void Workbench::takeCloser(int serial, Found& found, bool isLast) {
     const auto latest = found.take();
-    if (!latest || serial != m_history.serial() || isBehind() || *latest == *m_made->sheets)
+    if (serial != m_history.serial() || isBehind())
         return;
-    m_history.setMade(serial, job::withSheets(state(), *latest));
-    m_made = m_history.made();
-    emit changed();
+    const bool isCloser = latest && !(*latest == *m_made->sheets);
+    if (isCloser) {
+        m_history.setMade(serial, job::withSheets(state(), *latest));
+        m_made = m_history.made();
+    }
+    if (isLast) // before anybody hears of it, and would look once more
+        m_lookedAt = m_made->sheets;
+    if (isCloser)
+        emit changed();
 }
 
 void Workbench::stopLooking() {
@@ -271,6 +277,7 @@ void Workbench::stopLooking() {
     m_closerTimer.stop();
     m_closer.stop();
     if (wasLooking) {
+        m_lookedAt = m_made->sheets;
         inspect();
         emit lookedCloser();
     }

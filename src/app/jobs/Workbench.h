@@ -115,6 +115,8 @@ class Workbench : public QObject {
     void lookCloser();
     void stopLooking();
     bool isLookingCloser() const { return m_closer.isRunning(); }
+    /// Whether the layout that is shown is what a look for a closer one has ended with.
+    bool hasLookedCloser() const { return m_lookedAt && m_lookedAt == m_made->sheets; }
     /// Makes what follows from the job, if that is not made or being made.
     void catchUp();
     void stop();
@@ -202,7 +204,7 @@ class Workbench : public QObject {
     bool hasAllThatIsWanted(const job::Made& made) const;
     void announce();
     struct Found;
-    void takeCloser(int serial, Found& found);
+    void takeCloser(int serial, Found& found, bool isLast);
     void inspect();
     void takeSaved(const QString& path, int serial, document::SavedFile saved,
                    std::shared_ptr<const Claim> claim, const std::string& note);
@@ -252,6 +254,7 @@ class Workbench : public QObject {
     LookFor m_lookFor;
     Task m_closer;                                    ///< a closer layout
     QTimer m_closerTimer;                             ///< looks what it has found
+    std::shared_ptr<const design::Arrangement> m_lookedAt;
     int m_closerOf = 0;                               ///< the state it is looked for
     Task m_inspector;                                 ///< findings, behind everything
     Task m_saver;                                     ///< saving

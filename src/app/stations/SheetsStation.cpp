@@ -92,7 +92,6 @@ void SheetsStation::buildPlan() {
         showLooking();
     });
     connect(&bench(), &Workbench::lookedCloser, this, [this] {
-        m_lookedAt = bench().made().sheets;
         showLooking();
         emit choiceChanged();
     });
@@ -169,7 +168,7 @@ void SheetsStation::showLooking() {
     const auto sheets = bench().made().sheets;
     const bool canLook = sheets && !bench().isBehind() && !sheets->loads.empty();
     if (canLook && m_isActive && bench().lookFor().isByItself && !bench().isLookingCloser() &&
-        sheets != m_lookedAt)
+        !bench().hasLookedCloser())
         bench().lookCloser();
     const bool isLooking = bench().isLookingCloser();
     m_look->setVisible(canLook);
@@ -330,11 +329,11 @@ void SheetsStation::showAnswer() {
         const sheets::Offcut& best = offcuts.front();
         const QString size = text(base::formatSize(best.widthMm, best.heightMm, bench().job().unit));
         const QString stock = text(design::stockName(bench().job().stocks, best.stockId));
-        rows.append({tr("Left whole"), tr("%1, %2").arg(size, stock)});
+        rows.append({tr("Left of %1").arg(stock), size});
     }
     const job::Cost cost = job::costOf(*sheets, bench().job().stocks);
     if (cost.sum > 0)
-        rows.append({cost.unknown.empty() ? tr("Sheets cost") : tr("Sheets cost, as far as known"),
+        rows.append({cost.unknown.empty() ? tr("Sheets cost") : tr("Cost, as far as known"),
                      QString::number(cost.sum, 'f', 2)});
     if (const auto byHand = design::cutByHand(*bench().work()); !byHand.empty())
         rows.append(

@@ -58,7 +58,6 @@ class SheetsStation : public StationPanel {
     QLabel* m_scraps;
     QPushButton* m_look;
     bool m_isActive = false;
-    std::shared_ptr<const design::Arrangement> m_lookedAt; ///< nothing closer was found
     QLabel* m_note;
     PickTool m_tool;
     std::vector<design::PieceId> m_chosen;
