@@ -3,6 +3,7 @@
 #include "pack/Pictures.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace thinline::pack {
 namespace {
@@ -76,6 +77,10 @@ raster::Picture overview(const design::Arrangement& arrangement, const design::S
     }
     const int count = static_cast<int>(arrangement.loads.size()), columns = std::min(count, across),
               rows = (count + columns - 1) / columns;
+    // Of thousands of loads nobody makes out a piece: the picture stays one that opens.
+    constexpr double kMostPx = 2e7;
+    const double areaMm2 = columns * (cellWidth + kGapMm) * rows * (cellHeight + kGapMm);
+    pxPerMm = std::min(pxPerMm, std::sqrt(kMostPx / areaMm2));
     const auto toPx = [pxPerMm](double mm) { return std::max(1, static_cast<int>(mm * pxPerMm + 0.5)); };
     raster::Canvas canvas(toPx(columns * (cellWidth + kGapMm) + kGapMm),
                           toPx(rows * (cellHeight + kGapMm) + kGapMm), {255, 255, 255});

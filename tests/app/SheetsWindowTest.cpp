@@ -55,6 +55,38 @@ TEST_F(SheetsWindow, ACloserLayoutIsLookedForAtAClickAndIsNoStep) {
     EXPECT_TRUE(this->job().plan.pins.empty());
 }
 
+TEST_F(SheetsWindow, TwoColoursShareAMatOnScraps) {
+    const std::string two =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='60mm' viewBox='0 0 100 60'>"
+        "<path d='M0 0H40V60H0Z' fill='#2f6f8f'/><path d='M60 0H100V40H60Z' fill='#c8452a'/></svg>";
+    writeFile(path("two.svg"), {two.begin(), two.end()});
+    m_window->files().open(path("two.svg"));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+    press(QKeySequence("Ctrl+7"));
+    ASSERT_TRUE(waitFor([this] { return sheets() != nullptr; }) && waitUntilQuiet());
+    EXPECT_EQ(sheets()->loads.size(), 2u);
+    auto* box = buttonOf("Several stocks on one mat");
+    QTest::mouseClick(box, Qt::LeftButton, {}, {8, box->height() / 2});
+    ASSERT_TRUE(waitFor([this] { return sheets() && sheets()->loads.size() == 1; }) && waitUntilQuiet());
+    EXPECT_TRUE(job().plan.isMixed);
+    bool isListed = false;
+    for (const auto* label : m_window->here()->findChildren<QLabel*>())
+        isListed = isListed || (label->isVisible() && label->text().contains("Scraps for load 1") &&
+                                label->text().contains(QString::fromUtf8("50 × 70 mm")));
+    EXPECT_TRUE(isListed) << "40 by 60 mm with 3 mm to every side, in whole steps of 5";
+    // Saved and opened again it lies the same.
+    const design::Arrangement before = *sheets();
+    m_window->bench().save(path("two.thinline"));
+    ASSERT_TRUE(waitFor([this] { return !m_window->bench().isSaving(); }));
+    m_window->files().open(path("two.thinline"));
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().path().endsWith("two.thinline"); }) &&
+                waitUntilQuiet());
+    ASSERT_TRUE(sheets());
+    EXPECT_EQ(sheets()->loads.size(), 1u);
+    EXPECT_TRUE(sheets()->loads[0].sheets[0].isScrap);
+    EXPECT_EQ(sheets()->loads[0].sheets[0].widthMm, before.loads[0].sheets[0].widthMm);
+}
+
 TEST_F(SheetsWindow, ALookEndsWhenItIsStoppedAndWhenTheStationIsLeft) {
     openHooks();
     m_window->bench().setLookFor({.seconds = 600});
