@@ -251,9 +251,10 @@ class Making {
                                    : base::Result<design::Arrangement>(options.error());
         if (arrangement && (hasSamePlaces() || options->isMixed || areFew())) {
             // By true outlines, not searched for; and what lay well before stays: a person recognises her sheet.
-            auto kept = sheets::arrangeClose(m_made.finished->stack, *options,
-                                             {.budget = {.steps = 0}, .before = hasSamePlaces() ? m_before.sheets.get() : nullptr},
-                                             *arrangement, {}, m_progress);
+            auto kept = sheets::arrangeClose(
+                m_made.finished->stack, *options,
+                {.budget = {.steps = 0}, .before = hasSamePlaces() ? m_before.sheets.get() : nullptr},
+                *arrangement, {}, m_progress);
             if (!kept)
                 return kept.error();
             arrangement = std::move(kept);
