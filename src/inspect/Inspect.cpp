@@ -241,7 +241,8 @@ base::Result<std::vector<Finding>> inspect(const job::State& state, const design
         if (auto ok = inspectPieces(look, all); !ok)
             return ok.error();
         inspectScales(look, all);
-        inspectLines(look, all);
+        if (auto ok = inspectLines(look, all); !ok)
+            return ok.error();
         inspectWays(look, all);
         inspectFoam(look, all);
         inspectSides(look, all);

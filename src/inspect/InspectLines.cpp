@@ -9,11 +9,13 @@
 // first thousand are looked over: nobody mends more by hand.
 #include "base/Length.h"
 #include "design/Cuts.h"
+#include "folds/Marks.h"
 #include "folds/Panes.h"
 #include "folds/Steps.h"
 #include "geometry/Cubic.h"
 #include "geometry/Measures.h"
 #include "inspect/Findings.h"
+#include "job/Marking.h"
 #include "job/Source.h"
 
 #include <algorithm>
@@ -194,44 +196,42 @@ void inspectShortFolds(const Look& look, const Laid& laid, Gathering& into) {
 }
 
 /// Marks that came with a drawing, or were laid by hand: nothing keeps them under what they show the place of.
-void inspectMarks(const Look& look, const Laid& laid, Gathering& into) {
-    constexpr double kStepMm = 0.5, kShowsMm = 0.5;
-    constexpr int kFirstMade = 2'000'000'000; // those the program makes are under their pieces
-    const auto place = static_cast<size_t>(&laid - look.work.pieces.data());
-    const auto isCovered = [&](Point p) {
-        return std::any_of(look.work.pieces.begin() + static_cast<std::ptrdiff_t>(place) + 1,
-                           look.work.pieces.end(), [&](const Laid& upper) {
-                               return look.work.layerOf(upper).at == design::Layer::At::Front &&
-                                      geometry::bounds(upper.shape()).contains(p) &&
-                                      geometry::contains(upper.shape(), p);
-                           });
+base::Status inspectMarks(const Look& look, const Laid& laid, Gathering& into) {
+    const auto isToAsk = [](const PieceLine& line) {
+        return std::holds_alternative<design::Placement>(line.does) && numberOf(line.id) < job::kFirstMark;
     };
-    for (const PieceLine& line : laid.piece.body->lines) {
-        if (!std::holds_alternative<design::Placement>(line.does) || numberOf(line.id) >= kFirstMade ||
-            line.path.segments.empty())
+    const auto& lines = laid.piece.body->lines;
+    if (std::none_of(lines.begin(), lines.end(), isToAsk))
+        return base::Done{};
+    std::vector<geometry::Shape> above;
+    const geometry::Box box = geometry::bounds(laid.shape());
+    for (const Laid* upper = &laid + 1; upper != look.work.pieces.data() + look.work.pieces.size(); ++upper)
+        if (look.work.layerOf(*upper).at == design::Layer::At::Front &&
+            box.meets(geometry::bounds(upper->shape())))
+            above.push_back(upper->shape());
+    for (const PieceLine& line : lines) {
+        if (!isToAsk(line))
             continue;
-        const double length = geometry::contourLength(line.path);
-        const int steps = std::clamp(static_cast<int>(length / kStepMm), 4, 2000);
-        double shown = 0;
+        const auto shown = folds::marksOn(laid.shape(), above, {line.path}, look.progress);
+        if (!shown)
+            return shown.error();
+        double shownMm = 0;
         geometry::Box where;
-        for (int i = 0; i < steps; ++i) {
-            const double at = length * (i + 0.5) / steps;
-            const Point p = geometry::stretchOfLine(line.path, 0, at).segments.back().end;
-            if (isCovered(p))
-                continue;
-            shown += length / steps;
-            where.include(p);
+        for (const geometry::Line& part : *shown) {
+            shownMm += geometry::contourLength(part);
+            where.include(geometry::bounds(part));
         }
-        if (shown > kShowsMm)
+        if (shownMm > 0)
             into.add(Severity::RisksCard, Kind::MarkShows,
                      "It stays to be seen on the finished work. Take it off, and let a layer's marks be made "
                      "at Folds.",
-                     {inMm(shown) + " of a placement mark on " + design::pieceName(look.work, laid) +
+                     {inMm(shownMm) + " of a placement mark on " + design::pieceName(look.work, laid) +
                           " is covered by nothing",
                       laid.id(), where.grownBy(2),
                       folds::makeStep(folds::Action::TakeOff, {design::LineOf{laid.id(), line.id}})},
                      "Take it off");
     }
+    return base::Done{};
 }
 
 void inspectScoring(const Look& look, const Laid& laid, const design::Stock& stock, Gathering& into) {
@@ -257,7 +257,7 @@ void inspectScoring(const Look& look, const Laid& laid, const design::Stock& sto
 
 } // namespace
 
-void inspectLines(const Look& look, Gathering& into) {
+base::Status inspectLines(const Look& look, Gathering& into) {
     for (const auto& source : look.state.job.sources)
         if (const auto* drawing = std::get_if<job::Drawing>(&source->what))
             for (const design::LineKind& kind : drawing->kinds)
@@ -273,7 +273,8 @@ void inspectLines(const Look& look, Gathering& into) {
         if (laid.piece.body->lines.empty() || look.isHidden(laid))
             continue;
         inspectShortFolds(look, laid, into);
-        inspectMarks(look, laid, into);
+        if (auto ok = inspectMarks(look, laid, into); !ok)
+            return ok;
         const design::Stock* stock = design::findStock(look.work.stocks, look.work.layerOf(laid).stockId);
         const auto& lines = laid.piece.body->lines;
         for (size_t i = 0; i < std::min(lines.size(), kMostLines); ++i)
@@ -285,6 +286,7 @@ void inspectLines(const Look& look, Gathering& into) {
         if (stock)
             inspectScoring(look, laid, *stock, into);
     }
+    return base::Done{};
 }
 
 } // namespace thinline::inspect

@@ -22,8 +22,6 @@ using design::Body;
 using design::Laid;
 using geometry::Line;
 
-constexpr int kFirstMark = 2'000'000'000; // above the numbers of lines made by steps
-
 /// Pieces of one layer at one height.
 struct Group {
     std::vector<size_t> pieces; ///< places in the stack

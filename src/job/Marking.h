@@ -8,6 +8,8 @@
 /// Placement marks of a whole work; for the finish.
 namespace thinline::job {
 
+inline constexpr int kFirstMark = 2'000'000'000; ///< above the numbers of lines made by steps
+
 /// What is asked of one lower piece by pieces that lie above it.
 struct MarksAsked {
     design::PieceId shows;

@@ -319,9 +319,9 @@ base::Result<Package> makePackage(const design::Stack& stack, const design::Arra
     addTemplates(stack, labels.jobName, package);
     progress.report(0.85, "Drawing the overview");
     constexpr double kOverviewPxPerMm = 1.5; // 12 in mats at about 460 px: small pieces stay recognisable
+    const double pxPerMm = overviewPxPerMm(arrangement, kOverviewPxPerMm);
     package.files.push_back(
-        {"overview.png",
-         formats::image::encodePng(overview(arrangement, stack, kOverviewPxPerMm), kOverviewPxPerMm * 25.4)});
+        {"overview.png", formats::image::encodePng(overview(arrangement, stack, pxPerMm), pxPerMm * 25.4)});
     package.files.push_back({kContentsName, bytesOf(contents(stack, arrangement, labels, package.checks))});
     return package;
 }

@@ -65,28 +65,46 @@ raster::Picture pictureOfLoad(const design::Load& load, const design::Stack& sta
     return overview({{load}, {}}, stack, pxPerMm, 1);
 }
 
+namespace {
+
+constexpr double kGapMm = 12; // between loads
+
+/// How loads stand side by side.
+struct Grid {
+    int columns = 0, rows = 0;
+    double cellWidth = 0, cellHeight = 0;
+
+    Grid(const design::Arrangement& arrangement, int across) {
+        for (const design::Load& load : arrangement.loads) {
+            cellWidth = std::max(cellWidth, load.mat.widthMm);
+            cellHeight = std::max(cellHeight, load.mat.heightMm);
+        }
+        const int count = static_cast<int>(arrangement.loads.size());
+        columns = std::min(count, across);
+        rows = columns > 0 ? (count + columns - 1) / columns : 0;
+    }
+    double widthMm() const { return columns * (cellWidth + kGapMm) + kGapMm; }
+    double heightMm() const { return rows * (cellHeight + kGapMm) + kGapMm; }
+};
+
+} // namespace
+
+double overviewPxPerMm(const design::Arrangement& arrangement, double wanted, int across) {
+    constexpr double kMostPx = 2e7;
+    const Grid grid(arrangement, across);
+    return std::min(wanted, std::sqrt(kMostPx / (grid.widthMm() * grid.heightMm())));
+}
+
 raster::Picture overview(const design::Arrangement& arrangement, const design::Stack& stack, double pxPerMm,
                          int across) {
     if (arrangement.loads.empty())
         return raster::Canvas(32, 32, {255, 255, 255}).picture();
-    constexpr double kGapMm = 12;
-    double cellWidth = 0, cellHeight = 0;
-    for (const design::Load& load : arrangement.loads) {
-        cellWidth = std::max(cellWidth, load.mat.widthMm);
-        cellHeight = std::max(cellHeight, load.mat.heightMm);
-    }
-    const int count = static_cast<int>(arrangement.loads.size()), columns = std::min(count, across),
-              rows = (count + columns - 1) / columns;
-    // Of thousands of loads nobody makes out a piece: the picture stays one that opens.
-    constexpr double kMostPx = 2e7;
-    const double areaMm2 = columns * (cellWidth + kGapMm) * rows * (cellHeight + kGapMm);
-    pxPerMm = std::min(pxPerMm, std::sqrt(kMostPx / areaMm2));
+    const Grid grid(arrangement, across);
     const auto toPx = [pxPerMm](double mm) { return std::max(1, static_cast<int>(mm * pxPerMm + 0.5)); };
-    raster::Canvas canvas(toPx(columns * (cellWidth + kGapMm) + kGapMm),
-                          toPx(rows * (cellHeight + kGapMm) + kGapMm), {255, 255, 255});
-    for (int i = 0; i < count; ++i) {
-        const geometry::Point corner{kGapMm + i % columns * (cellWidth + kGapMm),
-                                     kGapMm + i / columns * (cellHeight + kGapMm)};
+    raster::Canvas canvas(toPx(grid.widthMm()), toPx(grid.heightMm()), {255, 255, 255});
+    for (int i = 0; i < static_cast<int>(arrangement.loads.size()); ++i) {
+        const geometry::Point corner{kGapMm + i % grid.columns * (grid.cellWidth + kGapMm),
+                                     kGapMm + i / grid.columns * (grid.cellHeight + kGapMm)};
         drawLoad(canvas, arrangement.loads[static_cast<size_t>(i)], stack,
                  Transform::move(corner).then(Transform::scale(pxPerMm, pxPerMm)));
     }

@@ -15,6 +15,10 @@ raster::Picture pictureOfStack(const design::Stack& stack, int mostPx);
 /// lines.
 raster::Picture pictureOfLoad(const design::Load& load, const design::Stack& stack, double pxPerMm);
 
+/// Returns at how many pixels to a millimetre an overview is drawn: as wanted, and fewer where it would grow beyond 20
+/// megapixels. Of thousands of loads nobody makes out a piece, but the picture opens.
+double overviewPxPerMm(const design::Arrangement& arrangement, double wanted, int across = 3);
+
 /// Returns all loads side by side, at most `across` in a row, every one at `pxPerMm`; a small white picture
 /// when there are none.
 raster::Picture overview(const design::Arrangement& arrangement, const design::Stack& stack, double pxPerMm,

@@ -24,8 +24,9 @@ struct ArrangeOptions {
     design::MatFormat mat;
     design::SheetFormat sheet;
     double spacingMm = 2.5; ///< kept free between pieces; cards tear when two cuts run closer than about 2 mm
-    bool mayTurn = true; ///< pieces may be turned: by 90 degrees, and freely where they fit no other way; off
-                         ///< for stock with a grain or a pattern
+    /// Pieces may be turned as their stock allows: by boxes by 90 degrees, and freely where they fit no other way; by true
+    /// outlines to any angle.
+    bool mayTurn = true;
     std::vector<Pin> pins = {};
     bool isMixed =
         false; ///< stocks that one setting cuts may share a mat, each on a scrap; see sheets/Zones.h

@@ -23,6 +23,7 @@
 #include "design/Cluster.h"
 #include "design/Cuts.h"
 #include "geometry/Measures.h"
+#include "sheets/Stretches.h"
 #include "sheets/Zones.h"
 
 #include <algorithm>
@@ -50,20 +51,6 @@ struct Lying {
     geometry::Shape shape;
     Box box;
 };
-
-struct Stretch {
-    Point a, b;
-};
-
-double distanceOf(const Stretch& s, const Stretch& t) {
-    const auto side = [](Point a, Point b, Point p) { return cross(b - a, p - a); };
-    const bool crosses =
-        side(s.a, s.b, t.a) * side(s.a, s.b, t.b) < 0 && side(t.a, t.b, s.a) * side(t.a, t.b, s.b) < 0;
-    if (crosses)
-        return 0;
-    return std::min({geometry::distanceToStretch(s.a, t.a, t.b), geometry::distanceToStretch(s.b, t.a, t.b),
-                     geometry::distanceToStretch(t.a, s.a, s.b), geometry::distanceToStretch(t.b, s.a, s.b)});
-}
 
 /// The stretches of an outline that come near a box, from the left.
 std::vector<Stretch> stretchesNear(const geometry::Shape& shape, const Box& near) {

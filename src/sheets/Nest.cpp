@@ -26,6 +26,7 @@
 
 #include "geometry/Measures.h"
 #include "sheets/NestRaster.h"
+#include "sheets/Stretches.h"
 
 #include <algorithm>
 #include <array>
@@ -62,22 +63,6 @@ double lengthUsed(const NestTask& task, const Tables& tables, const std::vector<
     return out;
 }
 
-/// The turn at which a form's box is smallest: with a side of its hull along an edge.
-double smallestBoxTurn(const NestTable& form) {
-    const auto& hull = form.hull();
-    double best = 0, least = INFINITY;
-    for (std::size_t i = 0; i < hull.size(); ++i) {
-        const Point side = hull[(i + 1) % hull.size()] - hull[i];
-        const double turn = -std::atan2(side.y, side.x);
-        const Box box = form.boxAt(turn);
-        if (box.width() * box.height() < least - 1e-9) {
-            least = box.width() * box.height();
-            best = turn;
-        }
-    }
-    return best;
-}
-
 std::vector<double> turnsAllowed(const NestTable& form, NestTurns turns, std::optional<double> only) {
     if (only)
         return {*only, *only + kPi};
@@ -85,7 +70,7 @@ std::vector<double> turnsAllowed(const NestTable& form, NestTurns turns, std::op
         return {0};
     if (turns == NestTurns::Half)
         return {0, kPi};
-    const double tight = smallestBoxTurn(form);
+    const double tight = form.tightTurnRad();
     std::vector<double> out{0, kPi / 2, kPi, 1.5 * kPi};
     if (std::abs(std::remainder(tight, kPi / 2)) > 1e-6)
         for (int q = 0; q < 4; ++q)
@@ -127,7 +112,7 @@ class Filling {
         for (const std::size_t i : order) {
             if (m_progress.isCancelled())
                 return base::cancelled();
-            if (canStay(i))
+            if (!m_isLaid[i] && canStay(i))
                 take(i, *m_kept[i]);
         }
         for (const std::size_t i : order) {
@@ -723,13 +708,6 @@ class Search {
 
 // ---- the exact check
 
-double toStretch(Point p, Point a, Point b) {
-    return geometry::distanceToStretch(p, a, b);
-}
-bool cross(Point a, Point b, Point c, Point d) {
-    const auto side = [](Point o, Point p, Point q) { return geometry::cross(p - o, q - o); };
-    return side(a, b, c) * side(a, b, d) < 0 && side(c, d, a) * side(c, d, b) < 0;
-}
 geometry::Polygons laid(const NestTable& form, const NestPose& pose) {
     geometry::Polygons out = form.rings();
     for (geometry::Polygon& ring : out)
@@ -755,8 +733,7 @@ bool areApart(const geometry::Polygons& a, const geometry::Polygons& b, double c
                     if (std::max(r.x, s.x) < reach.least.x || std::min(r.x, s.x) > reach.most.x ||
                         std::max(r.y, s.y) < reach.least.y || std::min(r.y, s.y) > reach.most.y)
                         continue;
-                    if (cross(p, q, r, s) || std::min({toStretch(p, r, s), toStretch(q, r, s),
-                                                       toStretch(r, p, q), toStretch(s, p, q)}) < clearMm)
+                    if (distanceOf({p, q}, {r, s}) < clearMm)
                         return false;
                 }
         }

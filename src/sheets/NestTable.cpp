@@ -44,29 +44,13 @@ double toEdge(double x, double y, double ax, double ay, double bx, double by) {
     return std::sqrt(toEdgeSquared(x, y, ax, ay, bx, by));
 }
 
-double cross(Point o, Point a, Point b) {
-    return (a.x - o.x) * (b.y - o.y) - (a.y - o.y) * (b.x - o.x);
-}
 } // namespace
 
 Polygon hullOf(const geometry::Polygons& rings) {
     Polygon points;
     for (const Polygon& ring : rings)
         points.insert(points.end(), ring.begin(), ring.end());
-    std::sort(points.begin(), points.end(),
-              [](Point a, Point b) { return a.x < b.x || (a.x == b.x && a.y < b.y); });
-    Polygon out;
-    for (const bool isUpper : {false, true}) {
-        const std::size_t base = out.size();
-        for (std::size_t i = 0; i < points.size(); ++i) {
-            const Point p = isUpper ? points[points.size() - 1 - i] : points[i];
-            while (out.size() >= base + 2 && cross(out[out.size() - 2], out.back(), p) <= 0)
-                out.pop_back();
-            out.push_back(p);
-        }
-        out.pop_back();
-    }
-    return out.empty() ? points : out;
+    return geometry::convexHull(std::move(points));
 }
 
 NestPose NestPose::of(Point at, double turnRad) {
@@ -101,6 +85,7 @@ NestTable::NestTable(geometry::Polygons rings, double clearMm) : m_rings(std::mo
     }
     m_area = std::abs(m_area);
     m_hull = hullOf(m_rings);
+    m_tightRad = geometry::leastRectangle({{geometry::contourThrough(m_hull), {}}}).turnRad;
     measureGrid(clearMm);
     listEdges(clearMm);
     takeDiscs();

@@ -35,6 +35,7 @@ class NestTable {
     geometry::Point middle() const { return m_middle; } ///< of the rings as they were given
     const geometry::Polygons& rings() const { return m_rings; }
     const geometry::Polygon& hull() const { return m_hull; }
+    double tightTurnRad() const { return m_tightRad; } ///< at which its box is smallest
     double radius() const { return m_radius; }
     double area() const { return m_area; }
     /// The box of the outline turned so, about its middle.
@@ -78,7 +79,7 @@ class NestTable {
     geometry::Polygons m_rings;
     geometry::Polygon m_hull;
     geometry::Point m_middle;
-    double m_radius = 0, m_area = 0;
+    double m_radius = 0, m_area = 0, m_tightRad = 0;
     std::vector<Edge> m_edges;
     // the table of distances
     double m_cell = 1, m_perMm = 1, m_left = 0, m_top = 0, m_pad = 0;

@@ -263,6 +263,12 @@ TEST(Pictures, TheOverviewShowsThePieceWhereItLies) {
     EXPECT_NE(at(30, 30), (raster::Rgb{60, 125, 140})); // through its opening
     EXPECT_EQ(at(-5, -5), (raster::Rgb{255, 255, 255}));
     EXPECT_EQ(overview({}, someStack(), 2).width, 32);
+    EXPECT_EQ(overviewPxPerMm(someArrangement(), 2), 2);
+    design::Arrangement many;
+    many.loads.assign(3000, someArrangement().loads[0]);
+    const double px = overviewPxPerMm(many, 2);
+    EXPECT_NEAR(px * px * (3 * 316.8 + 12) * (1000 * 316.8 + 12), 2e7, 1e3)
+        << "by hand: mats of 304.8 mm, 12 apart";
 }
 
 TEST(Package, TakesTheLoadsOfAnEarlierOneAwayAndNothingElse) {
