@@ -105,8 +105,9 @@ BENCHMARK(inspectDemoAgain)->Unit(benchmark::kMillisecond);
 
 void packDemo(benchmark::State& state) {
     for (auto _ : state)
-        benchmark::DoNotOptimize(pack::makePackage(*demo().made.work(), *demo().made.sheets,
-                                                   *job::arrangeOptions(demo().job.plan, job::shippedCatalogue().formats), {"demo"}));
+        benchmark::DoNotOptimize(
+            pack::makePackage(*demo().made.work(), *demo().made.sheets,
+                              *job::arrangeOptions(demo().job, job::shippedCatalogue().formats), {"demo"}));
 }
 BENCHMARK(packDemo)->Unit(benchmark::kMillisecond);
 

@@ -193,7 +193,7 @@ void run(const Set& set, double seconds, unsigned seed) {
         task.items.push_back({task.forms.size()});
         task.forms.push_back({geometry::flatten(geometry::Shape{shape.outline, {}}, 0.02)});
     }
-    task.usable = {{{0, 0}, {kSideMm, kSideMm}}};
+    task.sheets = {{{{0, 0}, {kSideMm, kSideMm}}}};
     task.clearMm = set.spacingMm + 0.03;
     const auto begin = Clock::now();
     const auto since = [&] { return std::chrono::duration<double>(Clock::now() - begin).count(); };

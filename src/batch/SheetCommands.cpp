@@ -7,6 +7,7 @@
 #include "base/Length.h"
 #include "batch/JobCommands.h"
 #include "batch/Names.h"
+#include "batch/PlanOptions.h"
 #include "batch/Report.h"
 #include "formats/svg/WriteDrawing.h"
 #include "job/SheetSteps.h"
@@ -27,20 +28,12 @@ using job::State;
 const std::string kUsualSteps = std::to_string(sheets::NestBudget{}.steps);
 
 CommandSpec sheetsSpec() {
-    return {"sheets",
-            "JOB.thinline",
-            "Lays the pieces of a job on sheets and writes one SVG per load, an overview and the job with "
-            "its arrangement.",
-            {{"--mat", "MAT", "The mat: " + idsOf(catalogue().formats.mats) + ".", catalogue().defaultMatId,
-              false},
-             {"--sheet", "SHEET",
-              "The sheet: " + idsOf(catalogue().formats.sheets) +
-                  ", or WIDTHxHEIGHT such as 200x150mm or 8x10in.",
-              catalogue().defaultSheetId, false},
-             {"--spacing", "LENGTH", "Kept free between pieces, 0 for none.", "2.5mm", false},
-             {"--no-turn", "",
-              "Pieces keep their direction; otherwise they are turned as their stock allows.", "", false},
-             {"--mix", "", "Stocks of one kind and thickness may share a mat, each on a scrap.", "", false},
+    CommandSpec out{
+        "sheets", "JOB.thinline",
+        "Lays the pieces of a job on sheets and writes one SVG per load, an overview and the job with "
+        "its arrangement.",
+        planOptions()};
+    for (OptionSpec& option : std::vector<OptionSpec>{
              {"--boxes", "", "Lays by the boxes of pieces: at once, and less close.", "", false},
              {"--steps", "COUNT",
               "How many places are looked at for a closer layout; the same number gives the same one.",
@@ -48,11 +41,12 @@ CommandSpec sheetsSpec() {
              {"--seconds", "SECONDS", "Looks for so long instead; what comes out hangs on the machine.", "",
               false},
              {"--seed", "NUMBER", "Another one searches another way.", "1", false},
-             {"--into-openings", "", "Pieces may lie in the openings of others.", "", false},
              {"--watch", "", "Tells each better layout as it comes.", "", false},
              {"--out", "DIR", "The folder to write to; made when it is not there.", "", true},
              {"--json", "", "Tells mats, sheets and what is used of them as JSON.", "", false},
-             {"--report", "REPORT.json", "Writes loads, sheets, waste, findings and seconds.", "", false}}};
+             {"--report", "REPORT.json", "Writes loads, sheets, waste, findings and seconds.", "", false}})
+        out.options.push_back(std::move(option));
+    return out;
 }
 
 CommandSpec packSpec() {
@@ -79,7 +73,7 @@ CommandSpec demoSpec() {
 
 base::Status writePackage(Session& session, const State& state, const std::string& folder,
                           design::FoldsAs foldsAs) {
-    const auto laidBy = job::arrangeOptions(state.job.plan, catalogue().formats);
+    const auto laidBy = job::arrangeOptions(state.job, catalogue().formats);
     if (!laidBy)
         return laidBy.error();
     auto package = pack::makePackage(*state.made.work(), *state.made.sheets, *laidBy,
@@ -99,32 +93,6 @@ base::Status writePackage(Session& session, const State& state, const std::strin
     for (const pack::PackedFile& file : package->files)
         session.out << "wrote " << folder << "/" << file.name << "\n";
     return base::Done{};
-}
-
-base::Result<job::SheetPlan> planOf(const job::Job& job, const Options& options) {
-    job::SheetPlan plan = job.plan;
-    plan.matId = options["--mat"];
-    plan.sheetId = options["--sheet"];
-    plan.mayTurn = !options.has("--no-turn");
-    plan.isMixed = options.has("--mix");
-    const auto spacing = lengthOrZero(options["--spacing"]);
-    if (!spacing)
-        return spacing.error();
-    plan.spacingMm = *spacing;
-    if (!catalogue().formats.mat(plan.matId))
-        return Error{Code::InvalidArgument, "There is no mat '" + plan.matId + "'; choose from " +
-                                                idsOf(catalogue().formats.mats) + "."};
-    if (catalogue().formats.sheet(plan.sheetId))
-        return plan;
-    const auto size = base::parseSize(plan.sheetId, base::LengthUnit::Millimetre);
-    if (!size)
-        return Error{Code::InvalidArgument, "There is no sheet '" + plan.sheetId + "'; choose from " +
-                                                idsOf(catalogue().formats.sheets) +
-                                                ", or give a size such as 200x150mm or 8x10in."};
-    plan.sheetId = "own";
-    plan.ownSheet.widthMm = size->width.inMm();
-    plan.ownSheet.heightMm = size->height.inMm();
-    return plan;
 }
 
 /// The state with its pieces on sheets.
@@ -177,7 +145,6 @@ void tellScraps(const State& state, std::ostream& out) {
 /// The state with its pieces laid as close as the options ask.
 base::Result<State> laidClose(Session& session, const State& state, const Options& options) {
     sheets::CloseOptions how;
-    how.intoOpenings = options.has("--into-openings");
     const auto steps = numberBetween("--steps", options["--steps"], 0, 1e12),
                seed = numberBetween("--seed", options["--seed"], 0, 4e9);
     if (!steps || !seed)
@@ -205,13 +172,10 @@ base::Status sheetsCommand(Session& session, const Options& options) {
     auto state = loadState(session, options.operand);
     if (!state)
         return state.error();
-    auto plan = planOf(state->job, options);
-    if (!plan)
-        return plan.error();
-    if (const auto asked = job::arrangeOptions(*plan, catalogue().formats))
-        if (const auto places = sheets::sheetPlaces(asked->mat, asked->sheet); !places)
-            return places.error(); // the call is wrong, not the job
-    auto laid = arranged({job::withPlan(state->job, *plan), job::withoutSheets(state->made)});
+    auto planned = plannedBy(session, *state, options);
+    if (!planned)
+        return planned.error();
+    auto laid = arranged({planned.take(), job::withoutSheets(state->made)});
     if (laid && !options.has("--boxes"))
         laid = laidClose(session, *laid, options);
     if (!laid)

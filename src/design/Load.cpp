@@ -63,4 +63,27 @@ Pose poseIn(const Piece& piece, const Transform& map, double turnRad, bool isFli
     return {geometry::inverse(piece.placed)(held), map(held), turnRad, isFlipped};
 }
 
+Pose turnedByQuarter(Pose pose, double heightMm) {
+    pose.at = {heightMm - pose.at.y, pose.at.x};
+    pose.turnRad += std::numbers::pi / 2;
+    return pose;
+}
+
+Pose turnedBack(Pose pose, double widthMm) {
+    pose.at = {pose.at.y, widthMm - pose.at.x};
+    pose.turnRad -= std::numbers::pi / 2;
+    return pose;
+}
+
+geometry::Polygons outlineOf(const PlacedSheet& sheet) {
+    const geometry::Point corner{sheet.xMm, sheet.yMm}, wide{sheet.widthMm, 0}, high{0, sheet.heightMm};
+    if (sheet.outline.empty())
+        return {{corner, corner + wide, corner + wide + high, corner + high}};
+    geometry::Polygons out = sheet.outline;
+    for (geometry::Polygon& ring : out)
+        for (geometry::Point& p : ring)
+            p = p + corner;
+    return out;
+}
+
 } // namespace thinline::design

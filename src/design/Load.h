@@ -33,6 +33,20 @@ struct SheetFormat {
     bool operator==(const SheetFormat&) const = default;
 };
 
+/// A piece of card that is there, of any outline. All lengths in mm.
+struct Scrap {
+    int id = 0; ///< of its job, never given twice
+    std::string stockId;
+    std::string name;
+    geometry::Polygons
+        rings; ///< the outline clockwise on screen, openings the other way; its box begins at (0, 0)
+    double marginMm = 3;                    ///< stays free of cuts along its edges
+    std::optional<geometry::Point> at = {}; ///< where its box begins on the mat it already lies on
+    std::string mat = {};                   ///< which mat that is: those of one name lie on one
+
+    bool operator==(const Scrap&) const = default;
+};
+
 /// The mats and sheets the program knows; read from data, see job/Catalogue.
 struct Formats {
     std::vector<MatFormat> mats;
@@ -71,6 +85,10 @@ Pose poseAtCorner(const Piece& piece, geometry::Point corner, double turnRad, bo
 /// Returns the pose in which a piece lies when the design is mapped so; `isFlipped` and `turnRad` are the map's.
 Pose poseIn(const Piece& piece, const geometry::Transform& map, double turnRad, bool isFlipped);
 
+/// The same pose on a card turned by a quarter, clockwise on screen, that is so high before; and back from one so wide.
+Pose turnedByQuarter(Pose pose, double heightMm);
+Pose turnedBack(Pose pose, double widthMm);
+
 /// A copy at its place on a mat.
 struct PlacedPiece {
     CopyOf what;
@@ -87,10 +105,16 @@ struct PlacedSheet {
     double widthMm = 0, heightMm = 0; ///< as it lies, after turning
     double marginMm = 0;
     std::vector<PlacedPiece> pieces;
-    bool isScrap = false; ///< cut to this size from a sheet, to lie on a mat with others
+    bool isScrap = false;            ///< cut to this size from a sheet, to lie on a mat with others
+    int scrapId = 0;                 ///< of the piece of card that it is, see Scrap; 0 for a sheet
+    bool isTurned = false;           ///< that piece lies turned by a quarter, clockwise on screen
+    geometry::Polygons outline = {}; ///< as it lies, from the corner; empty for a rectangle
 
     bool operator==(const PlacedSheet&) const = default;
 };
+
+/// The edges of a sheet or scrap where it lies on its mat.
+geometry::Polygons outlineOf(const PlacedSheet& sheet);
 
 /// One mat as it goes through the machine.
 struct Load {

@@ -104,6 +104,35 @@ json poseJson(const design::Pose& pose) {
     return out;
 }
 
+/// What is known of the card that is there, and of the mats.
+void putCards(json& out, const job::SheetPlan& plan) {
+    if (plan.intoOpenings)
+        out["intoOpenings"] = true;
+    if (plan.areCornersTaped)
+        out["cornersTaped"] = true;
+    for (const auto& [stock, sheet] : plan.sheetOf)
+        out["sheetOf"][stock] = {{"sheet", sheet.id},
+                                 {"name", sheet.name},
+                                 {"sizeMm", {sheet.widthMm, sheet.heightMm, sheet.marginMm}}};
+    for (const auto& [mat, boxes] : plan.keepOuts)
+        for (const geometry::Box& box : boxes)
+            out["keepOutsMm"][mat].push_back(boxJson(box));
+    for (const design::Scrap& scrap : plan.scraps) {
+        json one = {{"id", scrap.id},
+                    {"stock", scrap.stockId},
+                    {"name", scrap.name},
+                    {"outlineMm", ringsJson(scrap.rings)},
+                    {"marginMm", scrap.marginMm}};
+        if (scrap.at)
+            one["at"] = pointJson(*scrap.at);
+        if (!scrap.mat.empty())
+            one["mat"] = scrap.mat;
+        out["scraps"].push_back(std::move(one));
+    }
+    if (plan.nextScrap > 1)
+        out["nextScrap"] = plan.nextScrap;
+}
+
 json planJson(const job::SheetPlan& plan) {
     json out = {{"mat", plan.matId},
                 {"sheet", plan.sheetId},
@@ -113,13 +142,17 @@ json planJson(const job::SheetPlan& plan) {
                 {"pins", json::array()}};
     if (plan.isMixed)
         out["mixed"] = true;
+    putCards(out, plan);
     if (plan.foldsAs != design::FoldsAs::Score)
         out["foldsAs"] = design::kFoldsAsWords[static_cast<size_t>(plan.foldsAs)];
-    for (const sheets::Pin& pin : plan.pins)
+    for (const sheets::Pin& pin : plan.pins) {
         out["pins"].push_back({{"piece", pin.what.piece.text()},
                                {"copy", pin.what.copy},
                                {"sheetOfStock", pin.sheetOfStock},
                                {"pose", poseJson(pin.pose)}});
+        if (pin.scrapId != 0)
+            out["pins"].back()["scrapId"] = pin.scrapId;
+    }
     return out;
 }
 
@@ -316,6 +349,12 @@ json sheetsJson(const design::Arrangement& arrangement) {
                               {"pieces", pieces}});
             if (sheet.isScrap)
                 sheets.back()["scrap"] = true;
+            if (sheet.scrapId != 0)
+                sheets.back()["scrapId"] = sheet.scrapId;
+            if (sheet.isTurned)
+                sheets.back()["turned"] = true;
+            if (!sheet.outline.empty())
+                sheets.back()["outlineMm"] = ringsJson(sheet.outline);
         }
         out["loads"].push_back({{"mat",
                                  {{"id", load.mat.id},

@@ -66,6 +66,20 @@ json pointJson(geometry::Point p) {
     return json::array({p.x, p.y});
 }
 
+json ringsJson(const geometry::Polygons& rings) {
+    json out = json::array();
+    for (const geometry::Polygon& ring : rings) {
+        json points = json::array();
+        for (const geometry::Point p : ring)
+            points.push_back(pointJson(p));
+        out.push_back(std::move(points));
+    }
+    return out;
+}
+json boxJson(const geometry::Box& box) {
+    return {box.least.x, box.least.y, box.width(), box.height()};
+}
+
 json lineJson(const geometry::Line& line) {
     json steps = json::array();
     for (const geometry::Segment& s : line.segments)
@@ -105,6 +119,23 @@ int wholeIn(const json& value, int least, int most, const char* what) {
 
 geometry::Point pointOf(const json& value) {
     return {numberIn(value.at(0), -kFar, kFar, "a point"), numberIn(value.at(1), -kFar, kFar, "a point")};
+}
+
+geometry::Polygons ringsOf(const json& value) {
+    geometry::Polygons out;
+    for (const json& points : value) {
+        geometry::Polygon& ring = out.emplace_back();
+        for (const json& p : points)
+            ring.push_back(pointOf(p));
+        if (ring.size() < 3)
+            throw BadJob{"an outline has fewer than three corners"};
+    }
+    return out;
+}
+geometry::Box boxOf(const json& value) {
+    const geometry::Point least = pointOf(value);
+    return {least, least + geometry::Point{numberIn(value.at(2), 0, kFar, "a box"),
+                                           numberIn(value.at(3), 0, kFar, "a box")}};
 }
 
 geometry::Line lineOf(const json& in) {
@@ -398,6 +429,10 @@ loadsOf(const json& in, const std::function<std::optional<design::PlacedPiece>(c
                  mm(sheet.at("marginMm")),
                  {},
                  flagOr(sheet, "scrap", false)};
+            s.scrapId = static_cast<int>(numberOr(sheet, "scrapId", 0, 0, kMostScraps, "a scrap"));
+            s.isTurned = flagOr(sheet, "turned", false);
+            if (sheet.contains("outlineMm"))
+                s.outline = ringsOf(sheet.at("outlineMm"));
             for (const json& piece : sheet.at("pieces")) {
                 const auto one = placed(piece);
                 if (!one)
@@ -421,7 +456,8 @@ json stocksJson(const std::vector<design::Stock>& stocks) {
         if (s.kind != usual.kind)
             one["kind"] = job::kindWord(s.kind);
         for (const design::Stock::Size& size : s.sizes)
-            one["sizesMm"].push_back({size.widthMm, size.heightMm});
+            one["sizesMm"].push_back(size.count > 0 ? json{size.widthMm, size.heightMm, size.count}
+                                                    : json{size.widthMm, size.heightMm});
         if (s.price > 0)
             one["price"] = s.price;
         if (s.cut != usual.cut)
@@ -456,7 +492,8 @@ std::vector<design::Stock> stocksOf(const json& in) {
             throw BadJob{"the kind of a stock '" + textOr(s, "kind") + "' is not known"};
         for (const json& size : s.value("sizesMm", json::array()))
             one.sizes.push_back({numberIn(size.at(0), 1, 1e5, "a sheet's width"),
-                                 numberIn(size.at(1), 1, 1e5, "a sheet's height")});
+                                 numberIn(size.at(1), 1, 1e5, "a sheet's height"),
+                                 size.size() > 2 ? wholeIn(size.at(2), 0, 99'999, "a number of sheets") : 0});
         one.price = numberOr(s, "price", 0, 0, 1e6, "a price");
         if (s.contains("cut"))
             one.cut = wordIn<design::Depth>(s.at("cut"), kDepths, "the depth of a cut");

@@ -35,7 +35,12 @@ json parsedWithin(const base::Bytes& text, const std::string& entry);
 /// Errors: BadJob when it states none.
 double formatOf(const json& file);
 
+inline constexpr int kMostScraps = 1'000'000; ///< the highest number one may have
 json pointJson(geometry::Point p);
+json ringsJson(const geometry::Polygons& rings);
+geometry::Polygons ringsOf(const json& value);
+json boxJson(const geometry::Box& box);
+geometry::Box boxOf(const json& value);
 json lineJson(const geometry::Line& line);
 json originJson(const job::Origin& origin);
 json wordJson(const lettering::Recipe& word);

@@ -102,6 +102,37 @@ design::Pose poseOf(const json& in) {
             flagOr(in, "flipped", false)};
 }
 
+/// What is known of the card that is there, and of the mats.
+void readCards(const json& in, job::SheetPlan& plan) {
+    plan.intoOpenings = flagOr(in, "intoOpenings", false);
+    plan.areCornersTaped = flagOr(in, "cornersTaped", false);
+    const json sheetOf = in.value("sheetOf", json::object()),
+               keepOuts = in.value("keepOutsMm", json::object());
+    for (const auto& [stock, sheet] : sheetOf.items()) {
+        design::SheetFormat one = ownSheetOf(sheet.at("sizeMm"));
+        one.id = textOr(sheet, "sheet", "own");
+        one.name = textOr(sheet, "name", "own size");
+        plan.sheetOf[stock] = one;
+    }
+    for (const auto& [mat, boxes] : keepOuts.items())
+        for (const json& box : boxes)
+            plan.keepOuts[mat].push_back(boxOf(box));
+    plan.nextScrap = static_cast<int>(numberOr(in, "nextScrap", 1, 1, kMostScraps, "a scrap's number"));
+    for (const json& s : in.value("scraps", json::array())) {
+        design::Scrap one;
+        one.id = wholeIn(s.at("id"), 1, kMostScraps, "a scrap's number");
+        one.stockId = s.at("stock").get<std::string>();
+        one.name = textOr(s, "name");
+        one.rings = ringsOf(s.at("outlineMm"));
+        one.marginMm = numberOr(s, "marginMm", one.marginMm, 0, 100, "a scrap's margin");
+        if (s.contains("at"))
+            one.at = pointOf(s.at("at"));
+        one.mat = textOr(s, "mat");
+        plan.nextScrap = std::max(plan.nextScrap, one.id + 1);
+        plan.scraps.push_back(std::move(one));
+    }
+}
+
 job::SheetPlan planOf(const json& in) {
     job::SheetPlan out;
     out.matId = in.at("mat").get<std::string>();
@@ -116,7 +147,9 @@ job::SheetPlan planOf(const json& in) {
     for (const json& pin : in.value("pins", json::array()))
         out.pins.push_back({{pieceOf(pin.at("piece")), wholeIn(pin.at("copy"), 0, 999, "a pin")},
                             wholeIn(pin.at("sheetOfStock"), 0, 999, "a pin"),
-                            poseOf(pin.at("pose"))});
+                            poseOf(pin.at("pose")),
+                            static_cast<int>(numberOr(pin, "scrapId", 0, 0, kMostScraps, "a scrap"))});
+    readCards(in, out);
     return out;
 }
 

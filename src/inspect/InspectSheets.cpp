@@ -51,7 +51,7 @@ std::optional<design::Step> shorterFlap(const Look& look, const Laid& laid, cons
 
 /// The first place on the mat where pieces may lie.
 Box usablePlace(const Look& look) {
-    const auto options = job::arrangeOptions(look.state.job.plan, look.formats);
+    const auto options = job::arrangeOptions(look.state.job, look.formats);
     const auto places = options ? sheets::sheetPlaces(options->mat, options->sheet)
                                 : base::Result<std::vector<Box>>(options.error());
     return places && !places->empty() ? sheets::usableArea(options->mat, options->sheet, places->front())
@@ -83,7 +83,7 @@ void inspectUnplaced(const Look& look, const std::string& sheetName, Gathering& 
 
 /// What lies badly as it is laid, outline by outline.
 base::Status inspectLaid(const Look& look, Gathering& into) {
-    const auto laidBy = job::arrangeOptions(look.state.job.plan, look.formats);
+    const auto laidBy = job::arrangeOptions(look.state.job, look.formats);
     if (!laidBy)
         return base::Done{}; // the arrangement says so
     auto faults = sheets::faultsOf(look.work, *look.state.made.sheets, *laidBy, look.progress);

@@ -9,6 +9,7 @@
 #include "job/Wishes.h"
 #include "sheets/Arrange.h"
 
+#include <map>
 #include <memory>
 #include <optional>
 #include <string>
@@ -27,6 +28,12 @@ struct SheetPlan {
     double spacingMm = 2.5; ///< kept between pieces; 2-3 mm is usual (from memory)
     bool mayTurn = true;
     bool isMixed = false; ///< several stocks may share a mat, each on a scrap of its own
+    bool intoOpenings = false;
+    std::map<std::string, design::SheetFormat> sheetOf; ///< of the stocks that have sheets of their own
+    std::vector<design::Scrap> scraps;                  ///< used before whole sheets are
+    int nextScrap = 1;
+    std::map<std::string, std::vector<geometry::Box>> keepOuts; ///< by mat: what of it stays free
+    bool areCornersTaped = false;
     std::vector<sheets::Pin> pins;
     design::FoldsAs foldsAs = design::FoldsAs::Score;
 

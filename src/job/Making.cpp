@@ -30,6 +30,7 @@
 #include "job/Making.h"
 
 #include "design/Carry.h"
+#include "job/CardSteps.h"
 #include "job/Catalogue.h"
 #include "job/Finish.h"
 #include "job/Source.h"
@@ -99,7 +100,7 @@ class Making {
                 return ok.error();
         keepSheets();
         m_made.inputs = {m_job.layers, m_job.stocks, m_job.wishes, m_job.clusters,
-                         m_job.marks,  m_job.foam,   m_job.plan};
+                         m_job.marks,  m_job.foam,   m_job.plan,   m_job.unit};
         return State{std::move(m_job), std::move(m_made)};
     }
 
@@ -246,7 +247,7 @@ class Making {
             return base::Done{};
         if (hasSameSheets())
             return base::Done{}; // taken over by keepSheets
-        const auto options = arrangeOptions(m_job.plan, shippedCatalogue().formats);
+        const auto options = arrangeOptions(m_job, shippedCatalogue().formats);
         auto arrangement = options ? sheets::arrange(m_made.finished->stack, *options, m_progress)
                                    : base::Result<design::Arrangement>(options.error());
         if (arrangement && (hasSamePlaces() || options->isMixed || areFew())) {
@@ -281,7 +282,9 @@ class Making {
         const SheetPlan &now = m_job.plan, &then = m_before.inputs.plan;
         return m_before.sheets && now.matId == then.matId && now.sheetId == then.sheetId &&
                now.ownSheet == then.ownSheet && now.spacingMm == then.spacingMm &&
-               now.mayTurn == then.mayTurn;
+               now.mayTurn == then.mayTurn && now.intoOpenings == then.intoOpenings &&
+               now.sheetOf == then.sheetOf && now.scraps == then.scraps && now.keepOuts == then.keepOuts &&
+               now.areCornersTaped == then.areCornersTaped;
     }
     /// An arrangement made earlier stays while what it was made of stays, also when it was not asked for now.
     void keepSheets() {
@@ -289,7 +292,8 @@ class Making {
             m_made.sheets = m_before.sheets;
     }
     bool hasSameSheets() const {
-        return m_before.sheets && m_before.finished && m_before.inputs.plan == m_job.plan &&
+        const bool hasSameSteps = m_before.inputs.unit == m_job.unit || !m_job.plan.isMixed;
+        return m_before.sheets && m_before.finished && m_before.inputs.plan == m_job.plan && hasSameSteps &&
                (m_before.finished == m_made.finished ||
                 isCutAlike(m_before.finished->stack, m_made.finished->stack));
     }
@@ -349,14 +353,24 @@ Made withoutSheets(Made made) {
     return made;
 }
 
-base::Result<sheets::ArrangeOptions> arrangeOptions(const SheetPlan& plan, const design::Formats& formats) {
+base::Result<sheets::ArrangeOptions> arrangeOptions(const Job& job, const design::Formats& formats) {
+    const SheetPlan& plan = job.plan;
     const design::MatFormat* mat = formats.mat(plan.matId);
     const design::SheetFormat* sheet = plan.sheetId == "own" ? &plan.ownSheet : formats.sheet(plan.sheetId);
     if (!mat || !sheet)
         return base::Error{Code::NotFound, "There is no " + std::string(mat ? "sheet" : "mat") + " called '" +
                                                (mat ? plan.sheetId : plan.matId) +
                                                "'; choose one from the list."};
-    return sheets::ArrangeOptions{*mat, *sheet, plan.spacingMm, plan.mayTurn, plan.pins, plan.isMixed};
+    sheets::ArrangeOptions out{*mat, *sheet, plan.spacingMm, plan.mayTurn, plan.pins};
+    out.isMixed = plan.isMixed;
+    out.intoOpenings = plan.intoOpenings;
+    out.sheetOf = plan.sheetOf;
+    out.scraps = plan.scraps;
+    out.keepOuts = keepOutsOf(plan);
+    out.areCornersTaped = plan.areCornersTaped;
+    constexpr double kWholeMm = 5, kQuarterInchMm = 6.35;
+    out.scrapStepMm = job.unit == base::LengthUnit::Millimetre ? kWholeMm : kQuarterInchMm;
+    return out;
 }
 
 std::string passedOver(const Made& made, size_t step) {

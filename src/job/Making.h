@@ -81,6 +81,7 @@ struct Made {
         folds::MarkPlan marks;
         folds::FoamPlan foam;
         SheetPlan plan;
+        base::LengthUnit unit = base::LengthUnit::Millimetre; ///< scraps are cut to whole steps of it
     } inputs;
     std::shared_ptr<Memory> memory;
 
@@ -113,9 +114,9 @@ std::size_t ownBytes(const Made& later, const Made& earlier);
 /// Returns what was made but for the arrangement, which the next making lays anew.
 Made withoutSheets(Made made);
 
-/// Returns the chosen mat and sheet.
+/// Returns what the plan of a job says, with the chosen mat and sheets.
 /// Errors: NotFound with the name that is not in the catalogue.
-base::Result<sheets::ArrangeOptions> arrangeOptions(const SheetPlan& plan, const design::Formats& formats);
+base::Result<sheets::ArrangeOptions> arrangeOptions(const Job& job, const design::Formats& formats);
 
 /// Returns what is to be said of a step that could not be done, with its number; empty when it was.
 std::string passedOver(const Made& made, std::size_t step);

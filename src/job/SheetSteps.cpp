@@ -65,8 +65,11 @@ base::Result<Job> pinnedAt(const State& state, const design::CopyOf& what, const
     const design::PlacedSheet& sheet = target.sheets[*nearest];
     design::Pose onSheet = pose;
     onSheet.at = pose.at - geometry::Point{sheet.xMm, sheet.yMm};
+    if (sheet.isTurned)
+        onSheet = design::turnedBack(onSheet, sheet.widthMm);
     Job out = unpinned(state, what);
-    out.plan.pins.push_back({what, sheets::sheetOfStock(*state.made.sheets, load, *nearest), onSheet});
+    out.plan.pins.push_back(
+        {what, sheets::sheetOfStock(*state.made.sheets, load, *nearest), onSheet, sheet.scrapId});
     return out;
 }
 
@@ -93,7 +96,7 @@ base::Result<State> laidCloser(const State& state, const sheets::CloseOptions& h
         return base::Error{base::Code::InvalidArgument, laid->made.sheetsProblem.empty()
                                                             ? "There are no pieces to lay."
                                                             : laid->made.sheetsProblem};
-    const auto options = arrangeOptions(laid->job.plan, shippedCatalogue().formats);
+    const auto options = arrangeOptions(laid->job, shippedCatalogue().formats);
     if (!options)
         return options.error();
     auto closer =

@@ -116,7 +116,7 @@ base::Result<CopiesAnswer> withCopiesOnSheet(const State& state, const std::vect
                                              const SizeOptions& options, const base::Progress& progress) {
     if (!state.made.work())
         return nothingToSize();
-    const auto arranging = arrangeOptions(state.job.plan, formats);
+    const auto arranging = arrangeOptions(state.job, formats);
     if (!arranging)
         return arranging.error();
     sheets::CopiesFit found;

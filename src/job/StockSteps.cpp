@@ -196,7 +196,8 @@ Cost costOf(const design::Arrangement& arrangement, const std::vector<Stock>& st
     std::map<std::string, int> sheets;
     for (const design::Load& load : arrangement.loads)
         for (const design::PlacedSheet& sheet : load.sheets)
-            ++sheets[sheet.stockId];
+            if (sheet.scrapId == 0) // a scrap that is there has been paid for
+                ++sheets[sheet.stockId];
     for (const auto& [id, count] : sheets) {
         const Stock* stock = design::findStock(stocks, id);
         if (stock && stock->price > 0)

@@ -173,7 +173,9 @@ std::string contents(const design::Stack& stack, const design::Arrangement& arra
         out += checks[l].name + ": mat " + base::formatSize(load.mat.widthMm, load.mat.heightMm, mm) + "\n";
         for (const design::PlacedSheet& sheet : load.sheets)
             out += "  " + design::stockName(stack.stocks, sheet.stockId) +
-                   (sheet.isScrap ? ", scrap of " : ", sheet ") +
+                   (sheet.isScrap        ? ", scrap of "
+                    : sheet.scrapId != 0 ? ", the scrap there is, "
+                                         : ", sheet ") +
                    base::formatSize(sheet.widthMm, sheet.heightMm, mm) + " with its upper left corner " +
                    base::formatNumber(sheet.xMm, 1) + " mm from the left and " +
                    base::formatNumber(sheet.yMm, 1) + " mm from the top, " +

@@ -29,7 +29,10 @@ void drawLoad(raster::Canvas& canvas, const design::Load& load, const design::St
     canvas.stroke(mat, 1, kEdge);
     for (const design::PlacedSheet& sheet : load.sheets) {
         const raster::Rgb colour = design::colourOf(stack.stocks, sheet.stockId);
-        const auto outline = rectangle(sheet.xMm, sheet.yMm, sheet.widthMm, sheet.heightMm, map);
+        geometry::Polygons outline = design::outlineOf(sheet);
+        for (geometry::Polygon& ring : outline)
+            for (geometry::Point& p : ring)
+                p = map(p);
         canvas.fill(outline, colour, 0.25);
         canvas.stroke(outline, 1, kEdge);
         for (const design::PlacedPiece& placed : sheet.pieces) {

@@ -35,7 +35,9 @@
 #include "design/Cluster.h"
 #include "geometry/Measures.h"
 #include "geometry/Placing.h"
+#include "sheets/Cards.h"
 #include "sheets/FreeSpace.h"
+#include "sheets/Mats.h"
 
 #include <algorithm>
 #include <functional>
@@ -105,18 +107,42 @@ struct Filling {
     }
 };
 
+/// What a stock is laid on, and the rectangles of it that are free.
 struct Slots {
-    std::vector<Box> places; ///< on the mat
-    std::vector<Box> usable; ///< per place, from the sheet's own corner
-    const Box& usableOf(size_t sheet) const { return usable[sheet % usable.size()]; }
+    Cards cards;
+    std::vector<std::vector<Box>> free; ///< of every kind of card, overlapping; from its own corner
+
+    const std::vector<Box>& freeOf(size_t sheet) const {
+        const size_t scraps = cards.scraps.size();
+        return free[sheet < scraps ? sheet : scraps + (sheet - scraps) % cards.sheets.size()];
+    }
+    /// The rectangles in which something may lie that lies alone.
+    std::vector<Box> all() const {
+        std::vector<Box> out;
+        for (const std::vector<Box>& one : free)
+            out.insert(out.end(), one.begin(), one.end());
+        return out;
+    }
 };
+
+base::Result<Slots> slotsOf(const std::string& stockId, const ArrangeOptions& options) {
+    auto cards = cardsOf(stockId, options);
+    if (!cards)
+        return cards.error();
+    Slots out{cards.take(), {}};
+    for (const auto* some : {&out.cards.scraps, &out.cards.sheets})
+        for (const Card& card : *some)
+            out.free.push_back(freeRectangles(card));
+    return out;
+}
 
 void openSheet(Filling& filling, const Slots& slots, double spacingMm) {
     // Space and pieces both grow by the spacing on their right and lower side, so that the last piece may
     // touch the margin.
-    Box space = slots.usableOf(filling.spaces.size());
-    space.most = space.most + Point{spacingMm, spacingMm};
-    filling.spaces.emplace_back(space);
+    std::vector<Box> free = slots.freeOf(filling.spaces.size());
+    for (Box& space : free)
+        space.most = space.most + Point{spacingMm, spacingMm};
+    filling.spaces.push_back(FreeSpace::of(std::move(free)));
     filling.placed.emplace_back();
 }
 
@@ -142,10 +168,11 @@ void layPins(Filling& filling, const std::vector<std::pair<Item, const Pin&>>& p
              const ArrangeOptions& options) {
     for (const auto& [item, pin] : pinned) {
         const design::Laid& held = pinnedPiece(item, pin);
-        const size_t sheet = static_cast<size_t>(std::max(0, pin.sheetOfStock));
+        const size_t sheet = binOf(pin, slots.cards);
         while (filling.spaces.size() <= sheet)
             openSheet(filling, slots, options.spacingMm);
-        const Box box = boxUnder(item.rigid->outlines(), design::placement(held.piece, pin.pose));
+        const Box box =
+            boxUnder(item.rigid->outlines(), design::placement(held.piece, poseOf(pin, slots.cards[sheet])));
         const Point spacing{options.spacingMm, options.spacingMm};
         filling.spaces[sheet].take({box.least - spacing, box.most + spacing});
         filling.placed[sheet].push_back({item, box.least, false, &pin});
@@ -197,7 +224,7 @@ Item turned(Item item, double turnRad) {
 std::optional<double> freeTurn(const std::vector<geometry::Shape>& outlines, const Slots& slots) {
     std::optional<double> best;
     double most = 1 - 1e-9;
-    for (const Box& usable : slots.usable) {
+    for (const Box& usable : slots.all()) {
         const geometry::BestTurn turn = geometry::bestTurn(outlines, usable.width(), usable.height());
         if (turn.scale >= most) {
             most = turn.scale * (1 + 1e-9);
@@ -208,7 +235,8 @@ std::optional<double> freeTurn(const std::vector<geometry::Shape>& outlines, con
 }
 
 bool fitsAnywhere(const Item& item, const Slots& slots, bool mayTurn) {
-    return std::any_of(slots.usable.begin(), slots.usable.end(), [&](const Box& usable) {
+    const std::vector<Box> all = slots.all();
+    return std::any_of(all.begin(), all.end(), [&](const Box& usable) {
         return fits({{0, 0}, {item.widthMm, item.heightMm}}, usable.width(), usable.height(), mayTurn);
     });
 }
@@ -220,11 +248,10 @@ struct Lie {
     bool isFlipped = false;
 };
 
-Lie lieOf(const Spot& spot, Point sheetCorner) {
+Lie lieOf(const Spot& spot, const Card& card) {
     const Item& item = spot.item;
     if (spot.pinned) {
-        design::Pose pose = spot.pinned->pose;
-        pose.at = pose.at + sheetCorner;
+        const design::Pose pose = poseOf(*spot.pinned, card);
         return {design::placement(pinnedPiece(item, *spot.pinned).piece, pose), pose.turnRad, pose.isFlipped};
     }
     const double turnRad = item.turnRad + (spot.isTurned ? std::numbers::pi / 2 : 0);
@@ -232,12 +259,12 @@ Lie lieOf(const Spot& spot, Point sheetCorner) {
     Lie lie{{}, item.isFlipped() ? -turnRad : turnRad, item.isFlipped()};
     lie.map = design::turnedOver(lie.turnRad, lie.isFlipped);
     const Point least = boxUnder(item.rigid->outlines(), lie.map).least;
-    lie.map = lie.map.then(geometry::Transform::move(spot.corner + sheetCorner - least));
+    lie.map = lie.map.then(geometry::Transform::move(spot.corner - least));
     return lie;
 }
 
-void addPieces(const Spot& spot, Point sheetCorner, design::PlacedSheet& into) {
-    const Lie lie = lieOf(spot, sheetCorner);
+void addPieces(const Spot& spot, const Card& card, design::PlacedSheet& into) {
+    const Lie lie = lieOf(spot, card);
     for (const design::Laid* laid : spot.item.rigid->pieces)
         into.pieces.push_back({{laid->id(), spot.item.copy},
                                design::poseIn(laid->piece, lie.map, lie.turnRad, lie.isFlipped),
@@ -245,19 +272,15 @@ void addPieces(const Spot& spot, Point sheetCorner, design::PlacedSheet& into) {
 }
 
 /// Turns the filled sheets of one stock into loads.
-void addLoads(design::Arrangement& arrangement, const Filling& filling, const std::string& stockId,
+void addLoads(std::vector<design::Load>& loads, const Filling& filling, const design::Stock& stock,
               const Slots& slots, const ArrangeOptions& options) {
-    for (size_t sheet = 0; sheet < filling.placed.size(); ++sheet) {
-        const size_t slot = sheet % slots.places.size();
-        if (slot == 0)
-            arrangement.loads.push_back({options.mat, {}});
-        const Box& place = slots.places[slot];
-        design::PlacedSheet out{
-            stockId, place.least.x, place.least.y, place.width(), place.height(), options.sheet.marginMm, {}};
-        for (const Spot& spot : filling.placed[sheet])
-            addPieces(spot, place.least, out);
-        arrangement.loads.back().sheets.push_back(std::move(out));
+    std::vector<LaidCard> laid;
+    for (size_t bin = 0; bin < filling.placed.size(); ++bin) {
+        laid.push_back({&stock, &slots.cards[bin], {}});
+        for (const Spot& spot : filling.placed[bin])
+            addPieces(spot, *laid.back().card, laid.back().sheet);
     }
+    addToMats(loads, std::move(laid), {}, options);
 }
 
 /// The stocks that are laid, each once, bottom first.
@@ -353,14 +376,6 @@ Box usableArea(const design::MatFormat& mat, const design::SheetFormat& sheet, c
 
 base::Result<design::Arrangement> arrange(const design::Stack& stack, const ArrangeOptions& options,
                                           const base::Progress& progress) {
-    auto places = sheetPlaces(options.mat, options.sheet);
-    if (!places)
-        return places.error();
-    Slots slots{places.take(), {}};
-    for (const Box& place : slots.places) {
-        const Box usable = usableArea(options.mat, options.sheet, place);
-        slots.usable.push_back({usable.least - place.least, usable.most - place.least});
-    }
     design::Arrangement arrangement;
     const std::vector<design::Rigid> all = design::rigidOf(stack);
     std::size_t copies = 0;
@@ -377,11 +392,16 @@ base::Result<design::Arrangement> arrange(const design::Stack& stack, const Arra
                         "Laying pieces on sheets");
         ArrangeOptions own = options;
         own.mayTurn = options.mayTurn && letsTurn(stack.stocks, stocks[s]);
-        ToLay lay = toLay(all, stocks[s], slots, own, arrangement.unplaced);
-        auto filling = fill(std::move(lay.items), lay.pinned, slots, own, progress);
+        const auto slots = slotsOf(stocks[s], own);
+        if (!slots)
+            return slots.error();
+        ToLay lay = toLay(all, stocks[s], *slots, own, arrangement.unplaced);
+        auto filling = fill(std::move(lay.items), lay.pinned, *slots, own, progress);
         if (!filling)
             return filling.error();
-        addLoads(arrangement, *filling, stocks[s], slots, own);
+        const design::Stock* known = design::findStock(stack.stocks, stocks[s]);
+        const design::Stock stock = known ? *known : design::Stock{stocks[s], stocks[s]};
+        addLoads(arrangement.loads, *filling, stock, *slots, own);
     }
     return arrangement;
 }
@@ -417,9 +437,10 @@ int sheetOfStock(const design::Arrangement& arrangement, std::size_t load, std::
     int before = 0;
     for (size_t l = 0; l <= load; ++l)
         for (size_t s = 0; s < arrangement.loads[l].sheets.size(); ++s) {
+            const design::PlacedSheet& one = arrangement.loads[l].sheets[s];
             if (l == load && s == sheet)
                 return before;
-            before += arrangement.loads[l].sheets[s].stockId == stock ? 1 : 0;
+            before += one.stockId == stock && one.scrapId == 0 ? 1 : 0;
         }
     return before;
 }

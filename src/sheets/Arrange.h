@@ -6,6 +6,8 @@
 #include "base/Result.h"
 #include "design/Load.h"
 
+#include <map>
+#include <string>
 #include <vector>
 
 /// Which sheet lies where, and which piece on it.
@@ -16,6 +18,7 @@ struct Pin {
     design::CopyOf what;
     int sheetOfStock = 0; ///< 0 for the first sheet of the piece's stock
     design::Pose pose;    ///< from the sheet's upper left corner
+    int scrapId = 0;      ///< lies on this scrap instead, as it is described
 
     bool operator==(const Pin&) const = default;
 };
@@ -30,7 +33,20 @@ struct ArrangeOptions {
     std::vector<Pin> pins = {};
     bool isMixed =
         false; ///< stocks that one setting cuts may share a mat, each on a scrap; see sheets/Zones.h
+    bool intoOpenings = false; ///< small pieces may lie in the openings of large ones; by true outlines only
+    std::map<std::string, design::SheetFormat> sheetOf = {}; ///< of the stocks that have sheets of their own
+    std::vector<design::Scrap> scraps = {};                  ///< used before whole sheets are
+    std::vector<geometry::Box> keepOuts = {};                ///< parts of the mat on which nothing is cut
+    bool areCornersTaped = false; ///< the corners of whole sheets, kTapedMm each way, hold them on the mat
+    double scrapStepMm = 5;       ///< what is cut to lie with others is cut to whole steps of this
+
+    const design::SheetFormat& sheetFor(const std::string& stockId) const {
+        const auto own = sheetOf.find(stockId);
+        return own == sheetOf.end() ? sheet : own->second;
+    }
 };
+/// A strip of tape across the corner of a sheet; from memory.
+inline constexpr double kTapedMm = 15;
 
 /// Returns where sheets of this format lie on this mat: as many as fit side by side, upright or turned.
 /// Shape:  rectangles in mm on the mat, in reading order; the first near the upper left corner.

@@ -3,8 +3,8 @@
 
 // From a work to what is searched, and back.
 //
-// Each stock is a search of its own: its rigid things (design/Cluster.h) are the items, the places for sheets on the mat its
-// bins. An outline is flattened at two hundredths of a millimetre and the spacing made three hundredths wider, so that the
+// Each stock is a search of its own: its rigid things (design/Cluster.h) are the items, its scraps and then the places for
+// sheets on the mat its bins (sheets/Cards.h). An outline is flattened at two hundredths of a millimetre and the spacing made three hundredths wider, so that the
 // curves keep it. What is cut from the back is flipped before it is looked at; then it turns like the rest.
 //
 // The budget is shared by what a search takes: a little less than by the number of pieces.
@@ -12,14 +12,14 @@
 
 #include "design/Cluster.h"
 #include "geometry/Measures.h"
-#include "sheets/Zones.h"
+#include "sheets/Mats.h"
 
 #include <algorithm>
 #include <cmath>
 #include <map>
 #include <numbers>
-#include <set>
 #include <tuple>
+#include <utility>
 
 namespace thinline::sheets {
 namespace {
@@ -38,6 +38,8 @@ struct Copy {
 /// The search of one stock.
 struct StockSearch {
     std::string stockId = {};
+    design::Stock stock = {};
+    Cards cards = {};
     std::vector<Copy> copies = {}; ///< of every item
     NestTask task = {};
     std::vector<std::shared_ptr<const NestTable>> tables = {};
@@ -84,20 +86,13 @@ class Closing {
             copies += static_cast<std::size_t>(std::max(0, rigid.copies));
         if (copies > kMostClose)
             return m_given;
-        auto places = sheetPlaces(m_options.mat, m_options.sheet);
-        if (!places)
-            return places.error();
-        m_places = places.take();
-        for (const Box& place : m_places) {
-            const Box usable = usableArea(m_options.mat, m_options.sheet, place);
-            m_usable.push_back({usable.least - place.least, usable.most - place.least});
-        }
         for (const design::Rigid& rigid : m_all)
             if (std::none_of(m_searches.begin(), m_searches.end(),
                              [&](const StockSearch& one) { return one.stockId == rigid.stockId; }))
                 m_searches.push_back({rigid.stockId});
         for (StockSearch& search : m_searches) {
-            prepare(search);
+            if (auto ok = prepare(search); !ok)
+                return ok.error();
             if (auto ok = begin(search); !ok)
                 return ok.error();
         }
@@ -124,33 +119,46 @@ class Closing {
         return rigid.held();
     }
 
-    void prepare(StockSearch& search) {
+    base::Status prepare(StockSearch& search) {
         const design::Stock* stock = design::findStock(m_stack.stocks, search.stockId);
+        search.stock = stock ? *stock : design::Stock{search.stockId, search.stockId};
         using Turns = design::Stock::Turns;
-        search.task.turns = !m_options.mayTurn || (stock && stock->turns == Turns::None) ? NestTurns::None
-                            : stock && stock->turns == Turns::Half                       ? NestTurns::Half
-                                                                                         : NestTurns::Any;
-        search.task.usable = m_usable;
+        search.task.turns = !m_options.mayTurn || search.stock.turns == Turns::None ? NestTurns::None
+                            : search.stock.turns == Turns::Half                     ? NestTurns::Half
+                                                                                    : NestTurns::Any;
+        auto cards = cardsOf(search.stockId, m_options);
+        if (!cards)
+            return cards.error();
+        search.cards = cards.take();
+        for (const Card& card : search.cards.scraps)
+            search.task.once.push_back(sheetOf(card));
+        for (const Card& card : search.cards.sheets)
+            search.task.sheets.push_back(sheetOf(card));
         search.task.clearMm = m_options.spacingMm + kFlatClearMm;
         for (const design::Rigid& rigid : m_all) {
             if (rigid.stockId != search.stockId || rigid.copies < 1)
                 continue;
-            NestTask::Form form{ringsOf(rigid, m_how.intoOpenings), {}};
+            NestTask::Form form{ringsOf(rigid, m_options.intoOpenings), {}};
             if (form.rings.empty())
                 continue;
-            auto table = std::make_shared<const NestTable>(form.rings, search.task.clearMm);
+            auto table =
+                std::make_shared<const NestTable>(form.rings, search.task.clearMm, search.task.hasWalls());
             if (!fitsAlone(*table, search.task, form) && search.task.turns == NestTurns::Any)
-                form.onlyTurnRad = slantOf(rigid);
-            const bool fits = fitsAlone(*table, search.task, form);
+                form.onlyTurnRad = slantOf(rigid, search);
+            const bool fits = goesAlone(table, search.task, form);
             for (int copy = 0; copy < rigid.copies; ++copy) {
                 const Pin* pin = pinOf(rigid, copy);
-                if (!pin && !fits)
-                    continue; // the arrangement tells them as unplaced
+                if (!pin && !fits) {
+                    for (const design::Laid* laid : rigid.pieces)
+                        m_unplaced.push_back({laid->id(), copy});
+                    continue;
+                }
                 NestTask::Item item{search.task.forms.size()};
                 if (pin) {
-                    item.pinnedBin = static_cast<std::size_t>(std::max(0, pin->sheetOfStock));
+                    item.pinnedBin = binOf(*pin, search.cards);
+                    const design::Pose pose = poseOf(*pin, search.cards[*item.pinnedBin]);
                     item.pinned =
-                        poseUnder(design::placement(pinned(rigid, *pin).piece, pin->pose), rigid, *table);
+                        poseUnder(design::placement(pinned(rigid, *pin).piece, pose), rigid, *table);
                 }
                 search.task.items.push_back(item);
                 search.copies.push_back({&rigid, copy});
@@ -158,20 +166,28 @@ class Closing {
             search.task.forms.push_back(std::move(form));
             search.tables.push_back(std::move(table));
         }
+        return base::Done{};
+    }
+    static NestTask::Sheet sheetOf(const Card& card) {
+        if (card.blocked.empty())
+            return {card.usable};
+        return {card.usable, std::make_shared<const NestTable>(card.blocked, kWallClearMm)};
     }
     /// The one turn at which something fits that fits no other way.
-    std::optional<double> slantOf(const design::Rigid& rigid) const {
+    std::optional<double> slantOf(const design::Rigid& rigid, const StockSearch& search) const {
         std::vector<geometry::Shape> outlines = rigid.outlines();
         for (geometry::Shape& outline : outlines)
             outline = geometry::transformed(outline, flipOf(rigid));
         std::optional<double> best;
         double most = 1 - 1e-9;
-        for (const Box& usable : m_usable)
+        for (std::size_t kind = 0; kind < search.task.kinds(); ++kind) {
+            const Box& usable = search.task.usableOf(kind);
             if (const auto turn = geometry::bestTurn(outlines, usable.width(), usable.height());
                 turn.scale >= most) {
                 most = turn.scale * (1 + 1e-9);
                 best = turn.turnRad;
             }
+        }
         return best;
     }
 
@@ -181,20 +197,25 @@ class Closing {
     std::vector<std::optional<NestPlace>> placesIn(const design::Arrangement& arrangement,
                                                    const StockSearch& search) const {
         std::map<design::CopyOf, std::pair<std::size_t, design::Pose>> there;
-        std::size_t bin = 0;
+        const Box& usable = search.task.sheets[0].usable;
+        std::size_t next = search.cards.scraps.size();
         for (const design::Load& load : arrangement.loads)
             for (const design::PlacedSheet& sheet : load.sheets) {
                 if (sheet.stockId != search.stockId)
                     continue;
+                const std::size_t bin = sheet.scrapId == 0 ? next++ : binOfScrap(sheet.scrapId, search.cards);
+                if (bin >= search.cards.scraps.size() && sheet.scrapId != 0)
+                    continue; // a scrap that is there no more
                 for (const design::PlacedPiece& piece : sheet.pieces) {
                     design::Pose pose = piece.pose;
                     // On a scrap the margin is another one than on a sheet.
-                    const double aside = sheet.isScrap ? m_usable[0].least.x - sheet.marginMm : 0,
-                                 down = sheet.isScrap ? m_usable[0].least.y - sheet.marginMm : 0;
+                    const double aside = sheet.isScrap ? usable.least.x - sheet.marginMm : 0,
+                                 down = sheet.isScrap ? usable.least.y - sheet.marginMm : 0;
                     pose.at = pose.at - Point{sheet.xMm - aside, sheet.yMm - down};
+                    if (sheet.isTurned && !search.cards[bin].isTurned)
+                        pose = design::turnedBack(pose, sheet.widthMm);
                     there[piece.what] = {bin, pose};
                 }
-                ++bin;
             }
         std::vector<std::optional<NestPlace>> out;
         for (std::size_t i = 0; i < search.copies.size(); ++i) {
@@ -283,77 +304,44 @@ class Closing {
     // ---- back to the work
 
     design::Arrangement arrangement() {
-        design::Arrangement alone = loadsOf({});
+        design::Arrangement alone = loadsOf(false);
         if (!m_options.isMixed)
             return alone;
-        const std::vector<Zone> zones = zonesOf();
-        std::vector<ZoneWish> wishes;
-        for (const Zone& zone : zones)
-            wishes.push_back(zone.wish);
-        auto places = placeZones(wishes, m_options.mat);
-        keepShared(places);
-        std::set<std::size_t> inZones; // searches whose last sheet is a scrap
-        for (std::size_t z = 0; z < zones.size(); ++z)
-            if (places[z])
-                inZones.insert(zones[z].search);
-        design::Arrangement mixed = loadsOf(inZones);
-        const std::size_t first = mixed.loads.size();
-        for (std::size_t z = 0; z < zones.size(); ++z) {
-            if (!places[z])
-                continue;
-            while (mixed.loads.size() <= first + places[z]->mat)
-                mixed.loads.push_back({m_options.mat, {}});
-            mixed.loads[first + places[z]->mat].sheets.push_back(scrapOf(zones[z], *places[z]));
-        }
+        design::Arrangement mixed = loadsOf(true);
         return mixed.loads.size() < alone.loads.size() ? mixed : alone;
     }
 
-    /// What has a mat for itself needs no scrap.
-    static void keepShared(std::vector<std::optional<ZonePlace>>& places) {
-        std::map<std::size_t, int> onMat;
-        for (const auto& place : places)
-            if (place)
-                ++onMat[place->mat];
-        std::map<std::size_t, std::size_t> numbers; // of the mats that stay
-        for (const auto& [mat, count] : onMat)
-            if (count > 1)
-                numbers.emplace(mat, numbers.size());
-        for (auto& place : places) {
-            const auto at = place ? numbers.find(place->mat) : numbers.end();
-            if (at == numbers.end())
-                place.reset();
-            else
-                place->mat = at->second;
-        }
-    }
-
-    /// Every stock on its own mats; without the last sheet of some.
-    design::Arrangement loadsOf(const std::set<std::size_t>& withoutLast) const {
+    /// Every stock on its own mats; or together where they may.
+    design::Arrangement loadsOf(bool areMixed) {
         design::Arrangement out;
-        out.unplaced = m_given.unplaced;
-        for (std::size_t s = 0; s < m_searches.size(); ++s) {
-            const StockSearch& search = m_searches[s];
-            std::vector<design::PlacedSheet> sheets;
-            for (std::size_t bin = 0; bin + (withoutLast.contains(s) ? 1 : 0) < search.best.bins; ++bin) {
-                const Box& place = m_places[bin % m_places.size()];
-                sheets.push_back({search.stockId,
-                                  place.least.x,
-                                  place.least.y,
-                                  place.width(),
-                                  place.height(),
-                                  m_options.sheet.marginMm,
-                                  {}});
-            }
-            for (std::size_t i = 0; i < search.copies.size(); ++i)
-                if (const NestPlace& place = search.best.places[i]; place.bin < sheets.size())
-                    add(search, i, place.pose, sheets[place.bin]);
-            for (std::size_t bin = 0; bin < sheets.size(); ++bin) {
-                if (bin % m_places.size() == 0)
-                    out.loads.push_back({m_options.mat, {}});
-                out.loads.back().sheets.push_back(std::move(sheets[bin]));
-            }
+        out.unplaced = m_unplaced;
+        ArrangeOptions options = m_options;
+        options.isMixed = areMixed;
+        std::vector<LaidCard> laid;
+        std::vector<std::size_t> last; // of every search, among those
+        for (const StockSearch& search : m_searches) {
+            addCards(search, laid);
+            last.push_back(laid.size() - 1);
+            if (!areMixed)
+                addToMats(out.loads, std::exchange(laid, {}), {}, options);
         }
+        if (!areMixed)
+            return out;
+        std::vector<ToCut> toCut;
+        const std::vector<Zone> zones = zonesOf();
+        for (const Zone& zone : zones)
+            toCut.push_back({zone.wish, last[zone.search],
+                             [this, &zone](const ZonePlace& place) { return scrapOf(zone, place); }});
+        addToMats(out.loads, std::move(laid), toCut, options);
         return out;
+    }
+    /// The cards of a stock with what lies on them.
+    void addCards(const StockSearch& search, std::vector<LaidCard>& laid) const {
+        const std::size_t first = laid.size();
+        for (std::size_t bin = 0; bin < search.best.bins; ++bin)
+            laid.push_back({&search.stock, &search.cards[bin], {}});
+        for (std::size_t i = 0; i < search.copies.size(); ++i)
+            add(search, i, search.best.places[i].pose, laid[first + search.best.places[i].bin].sheet);
     }
 
     /// Puts an item on a sheet, its pose as from the sheet's corner.
@@ -363,16 +351,18 @@ class Closing {
         const NestTable& table = *search.tables[search.task.items[item].form];
         const Pin* pin = pinOf(*copy.rigid, copy.copy);
         geometry::Transform map;
+        const design::Pose pose =
+            pin ? poseOf(*pin, search.cards[binOf(*pin, search.cards)]) : design::Pose{};
         if (pin)
-            map = design::placement(pinned(*copy.rigid, *pin).piece, pin->pose)
+            map = design::placement(pinned(*copy.rigid, *pin).piece, pose)
                       .then(geometry::Transform::move({sheet.xMm, sheet.yMm}));
         else
             map = flipOf(*copy.rigid)
                       .then(geometry::Transform::move(table.middle() * -1))
                       .then({p.cos, p.sin, -p.sin, p.cos, 0, 0})
                       .then(geometry::Transform::move(p.at + Point{sheet.xMm, sheet.yMm}));
-        const double turnRad = pin ? pin->pose.turnRad : p.turnRad;
-        const bool isFlipped = pin ? pin->pose.isFlipped : copy.rigid->held().up == design::Side::Back;
+        const double turnRad = pin ? pose.turnRad : p.turnRad;
+        const bool isFlipped = pin ? pose.isFlipped : copy.rigid->held().up == design::Side::Back;
         for (const design::Laid* laid : copy.rigid->pieces)
             sheet.pieces.push_back({{laid->id(), copy.copy},
                                     design::poseIn(laid->piece, map, turnRad, isFlipped),
@@ -393,20 +383,18 @@ class Closing {
         std::vector<Zone> out;
         for (std::size_t s = 0; s < m_searches.size(); ++s) {
             const StockSearch& search = m_searches[s];
-            const design::Stock* stock = design::findStock(m_stack.stocks, search.stockId);
             Zone zone{s};
-            bool hasPin = false;
+            bool hasPin = search.best.bins <= search.cards.scraps.size(); // no whole sheet is begun
             for (std::size_t i = 0; i < search.task.items.size(); ++i)
                 if (search.best.places[i].bin + 1 == search.best.bins) {
                     zone.items.push_back(i);
                     hasPin = hasPin || search.task.items[i].pinnedBin.has_value();
                 }
-            if (zone.items.empty() || hasPin || !stock) // what a hand laid on a whole sheet stays on one
+            if (zone.items.empty() || hasPin) // what a hand laid on a whole sheet stays on one
                 continue;
-            zone.wish = {stock,
-                         {},
-                         search.task.turns == NestTurns::Any,
-                         {m_options.sheet.widthMm, m_options.sheet.heightMm}};
+            const design::SheetFormat& format = m_options.sheetFor(search.stockId);
+            zone.wish = {
+                &search.stock, {}, search.task.turns == NestTurns::Any, {format.widthMm, format.heightMm}};
             addSize(search, zone, search.best.places);
             for (const double share : {2.0 / 3, 1.0 / 2, 1.0 / 3})
                 if (const auto* narrower = narrow(s, zone.items, share))
@@ -437,7 +425,9 @@ class Closing {
         constexpr long long kSteps = 4000;
         const StockSearch& search = m_searches[s];
         NestTask task = search.task;
-        task.usable = {{{0, 0}, {m_usable[0].width() * share, m_usable[0].height()}}};
+        const Box& usable = search.task.sheets[0].usable;
+        task.once.clear();
+        task.sheets = {{{{0, 0}, {usable.width() * share, usable.height()}}}};
         task.items.clear();
         for (const std::size_t i : items)
             task.items.push_back({search.task.items[i].form});
@@ -461,7 +451,7 @@ class Closing {
         const StockSearch& search = m_searches[zone.search];
         const ZoneSize& size = zone.wish.sizes[place.size];
         Box card = place.card;
-        widen(card);
+        widen(card, m_options.sheetFor(search.stockId));
         design::PlacedSheet out{search.stockId, card.least.x,   card.least.y, card.width(),
                                 card.height(),  kScrapMarginMm, {},           true};
         const Point corner = place.card.least + Point{kScrapMarginMm, kScrapMarginMm} - card.least;
@@ -476,11 +466,11 @@ class Closing {
         return out;
     }
     /// A scrap that spans the mat keeps the width of its sheet: nobody trims a finger's breadth.
-    void widen(Box& card) const {
+    void widen(Box& card, const design::SheetFormat& sheet) const {
         const double across = m_options.mat.widthMm - 2 * (m_options.mat.marginMm - kScrapMarginMm);
-        const double whole = m_options.sheet.widthMm;
+        const double whole = sheet.widthMm;
         if (card.width() < across - 0.01 || whole < card.width() || whole > m_options.mat.widthMm ||
-            card.height() > m_options.sheet.heightMm)
+            card.height() > sheet.heightMm)
             return;
         card.least.x = (m_options.mat.widthMm - whole) / 2;
         card.most.x = card.least.x + whole;
@@ -493,7 +483,7 @@ class Closing {
     const std::function<void(const design::Arrangement&)>& m_publish;
     const base::Progress& m_progress;
     std::vector<design::Rigid> m_all;
-    std::vector<Box> m_places, m_usable; ///< on the mat; from each sheet's corner
+    std::vector<design::CopyOf> m_unplaced;
     std::vector<StockSearch> m_searches;
     std::map<std::tuple<std::size_t, double, std::vector<std::size_t>>, std::vector<NestPlace>> m_narrow;
 };
@@ -514,6 +504,8 @@ std::vector<StockNeed> needsOf(const design::Arrangement& arrangement, const des
     std::vector<StockNeed> out;
     for (const design::Load& load : arrangement.loads)
         for (const design::PlacedSheet& sheet : load.sheets) {
+            if (sheet.scrapId != 0)
+                continue;
             auto at = std::find_if(out.begin(), out.end(),
                                    [&](const StockNeed& one) { return one.stockId == sheet.stockId; });
             if (at == out.end())
@@ -540,7 +532,7 @@ std::vector<Offcut> offcutsOf(const design::Arrangement& arrangement, const desi
         double top = 0;
         for (const design::Load& load : arrangement.loads)
             for (const design::PlacedSheet& sheet : load.sheets)
-                if (sheet.stockId == need.stockId) {
+                if (sheet.stockId == need.stockId && sheet.scrapId == 0) {
                     last = &sheet;
                     top = std::max(sheet.marginMm, load.mat.marginMm - sheet.yMm);
                 }

@@ -12,8 +12,7 @@ namespace thinline::sheets {
 inline constexpr std::size_t kMostClose = 5000;
 
 struct CloseOptions {
-    NestBudget budget;         ///< of all stocks together
-    bool intoOpenings = false; ///< small pieces may lie in the openings of large ones
+    NestBudget budget; ///< of all stocks together
     /// What lay so before the work changed: what can stays where it is, as long as that costs no sheet. May be null.
     const design::Arrangement* before = nullptr;
 };
@@ -33,7 +32,7 @@ arrangeClose(const design::Stack& stack, const ArrangeOptions& options, const Cl
              const std::function<void(const design::Arrangement&)>& publish = {},
              const base::Progress& progress = {});
 
-/// What an arrangement needs of one stock: whole sheets, and how much of the last one, from its upper edge.
+/// What an arrangement needs of one stock beside its scraps: whole sheets, and how much of the last one, from its upper edge.
 struct StockNeed {
     std::string stockId;
     int sheets = 0;

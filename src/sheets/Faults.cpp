@@ -169,7 +169,9 @@ class Examiner {
     /// Whether a sheet is one of the chosen format and lies on its mat.
     bool isChosen(const design::PlacedSheet& sheet) const {
         const auto is = [](double a, double b) { return std::abs(a - b) <= kRoundingMm; };
-        const design::SheetFormat& chosen = m_options.sheet;
+        if (sheet.scrapId != 0)
+            return isScrapAsItIs(sheet);
+        const design::SheetFormat& chosen = m_options.sheetFor(sheet.stockId);
         const bool isUpright = is(sheet.widthMm, chosen.widthMm) && is(sheet.heightMm, chosen.heightMm),
                    isTurned = is(sheet.widthMm, chosen.heightMm) && is(sheet.heightMm, chosen.widthMm);
         const Box mat = Box{{0, 0}, {m_options.mat.widthMm, m_options.mat.heightMm}}.grownBy(kRoundingMm);
@@ -183,6 +185,35 @@ class Examiner {
                              shorter <= std::min(chosen.widthMm, chosen.heightMm);
         return (isScrap || ((isUpright || isTurned) && is(sheet.marginMm, chosen.marginMm))) &&
                mat.contains(place.least) && mat.contains(place.most);
+    }
+
+    /// Whether a scrap is the one that is there, where it lies if that is known.
+    bool isScrapAsItIs(const design::PlacedSheet& sheet) const {
+        const auto& scraps = m_options.scraps;
+        const auto at = std::find_if(scraps.begin(), scraps.end(), [&](const design::Scrap& one) {
+            return one.id == sheet.scrapId && one.stockId == sheet.stockId;
+        });
+        if (at == scraps.end() || sheet.marginMm < at->marginMm - kRoundingMm)
+            return false;
+        if (at->at && geometry::distance(*at->at, {sheet.xMm, sheet.yMm}) > kRoundingMm)
+            return false;
+        const geometry::Polygons rings = sheet.isTurned ? turnedByQuarter(at->rings) : at->rings;
+        geometry::Polygons lies = design::outlineOf(sheet);
+        for (geometry::Polygon& ring : lies)
+            for (Point& p : ring)
+                p = p - Point{sheet.xMm, sheet.yMm};
+        const auto areAlike = [](const Box& a, const Box& b) {
+            return geometry::distance(a.least, b.least) <= kRoundingMm &&
+                   geometry::distance(a.most, b.most) <= kRoundingMm;
+        };
+        const auto areaOf = [](const geometry::Polygons& of) {
+            double out = 0;
+            for (const geometry::Polygon& ring : of)
+                out += geometry::signedArea(ring);
+            return out;
+        };
+        return areAlike(geometry::bounds(rings), geometry::bounds(lies)) &&
+               std::abs(areaOf(rings) - areaOf(lies)) <= 0.1;
     }
 
     void lookAtSheet(const design::PlacedSheet& sheet, const design::MatFormat& mat) {
@@ -202,7 +233,63 @@ class Examiner {
             if (!usable.contains(one.box.least) || !usable.contains(one.box.most))
                 add(Kind::OffSheet, nameOf(one) + " runs over the edge of its sheet" + onLoad(), one.what,
                     one.isPinned);
+        lookBesideOutline(sheet, lying);
         comparePairs(lying);
+    }
+
+    /// Nothing may lie beyond the outline of a scrap, less its margin, nor where the mat or a corner stays free.
+    void lookBesideOutline(const design::PlacedSheet& sheet, const std::vector<Lying>& lying) {
+        const geometry::Polygons edges = design::outlineOf(sheet);
+        std::vector<Box> keepOuts = m_options.keepOuts;
+        if (m_options.areCornersTaped && sheet.scrapId == 0 && !sheet.isScrap)
+            for (const Box& taped : tapedCorners(sheet.widthMm, sheet.heightMm))
+                keepOuts.push_back(
+                    {taped.least + Point{sheet.xMm, sheet.yMm}, taped.most + Point{sheet.xMm, sheet.yMm}});
+        std::vector<Lying> free; // areas that pieces keep off
+        for (const Box& box : keepOuts)
+            free.push_back({{},
+                            nullptr,
+                            false,
+                            {geometry::contourThrough(
+                                 {box.least, {box.most.x, box.least.y}, box.most, {box.least.x, box.most.y}}),
+                             {}},
+                            box});
+        for (const Lying& one : lying) {
+            if (!sheet.outline.empty() && !isWithin(one, edges, sheet.marginMm))
+                add(Kind::OffSheet, nameOf(one) + " runs over the edge of its scrap" + onLoad(), one.what,
+                    one.isPinned);
+            for (const Lying& kept : free)
+                if (kept.box.grownBy(-kLetPassMm).meets(one.box) && liesOnKept(one, kept))
+                    add(Kind::OffSheet,
+                        nameOf(one) + " lies where the mat or a corner is to stay free" + onLoad(), one.what,
+                        one.isPinned);
+        }
+    }
+    static bool liesOnKept(const Lying& one, Lying kept) {
+        kept.box = kept.box.grownBy(-kLetPassMm);
+        const Box& b = kept.box;
+        kept.shape.outline =
+            geometry::contourThrough({b.least, {b.most.x, b.least.y}, b.most, {b.least.x, b.most.y}});
+        return nearness(one, kept, 1e-6) == 0;
+    }
+    /// Whether an outline lies in rings, away from them.
+    static bool isWithin(const Lying& one, const geometry::Polygons& edges, double marginMm) {
+        const std::vector<Stretch> own = stretchesNear(one.shape, one.box);
+        if (own.empty() || !geometry::contains(edges, own.front().a))
+            return false;
+        const Box near = one.box.grownBy(marginMm);
+        for (const geometry::Polygon& ring : edges)
+            for (size_t i = 0; i < ring.size(); ++i) {
+                const Stretch edge{ring[i], ring[(i + 1) % ring.size()]};
+                Box box;
+                box.include(edge.a);
+                box.include(edge.b);
+                if (box.meets(near) && std::any_of(own.begin(), own.end(), [&](const Stretch& s) {
+                        return distanceOf(s, edge) < marginMm - kLetPassMm;
+                    }))
+                    return false;
+            }
+        return true;
     }
 
     /// Everything that is cut on a sheet; what is not the work's is told and left out.
@@ -287,14 +374,17 @@ class Examiner {
                 named.what, false);
     }
 
-    void lookForMissing() {
+    /// Whether a whole sheet of which all is free takes it as it is.
+    bool fitsUpright(const design::Rigid& rigid) const {
         const design::MatFormat& mat = m_options.mat;
-        const design::SheetFormat& sheet = m_options.sheet;
-        const bool liesUpright = sheet.widthMm <= mat.widthMm && sheet.heightMm <= mat.heightMm;
+        const design::SheetFormat& sheet = m_options.sheetFor(rigid.stockId);
         const Box usable = usableArea(mat, sheet, {{0, 0}, {sheet.widthMm, sheet.heightMm}});
+        return m_options.keepOuts.empty() && !m_options.areCornersTaped && sheet.widthMm <= mat.widthMm &&
+               sheet.heightMm <= mat.heightMm && fits(rigid.box(), usable.width(), usable.height(), false);
+    }
+    void lookForMissing() {
         for (const CopyOf& copy : m_arrangement.unplaced)
-            if (m_wanted.erase(copy) && liesUpright &&
-                fits(m_rigidOf.at(copy.piece)->box(), usable.width(), usable.height(), false))
+            if (m_wanted.erase(copy) && fitsUpright(*m_rigidOf.at(copy.piece)))
                 add(Kind::Missing, nameOf(copy) + " is on no sheet though it fits one", copy);
         for (const CopyOf& copy : m_wanted)
             add(Kind::Missing, nameOf(copy) + " is on no sheet", copy);

@@ -13,6 +13,13 @@ namespace thinline::sheets {
 class FreeSpace {
   public:
     explicit FreeSpace(const geometry::Box& all) : m_free{all} {}
+    /// Rectangles that may overlap.
+    static FreeSpace of(std::vector<geometry::Box> free) {
+        FreeSpace out{geometry::Box{}};
+        out.m_free = std::move(free);
+        return out;
+    }
+    const std::vector<geometry::Box>& rectangles() const { return m_free; }
 
     struct Spot {
         geometry::Point corner; ///< upper left of the laid box

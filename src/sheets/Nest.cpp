@@ -47,6 +47,16 @@ using Tables = std::vector<std::shared_ptr<const NestTable>>;
 constexpr double kPi = std::numbers::pi;
 constexpr double kHalf = 0.7072; // of a cell's diagonal
 
+/// How a blocked area lies: where it is.
+NestPose wallPose(const NestTable& wall) {
+    return NestPose::of(wall.middle(), 0);
+}
+/// How much an outline lies on what is blocked of a sheet.
+double overWall(const NestTask& task, const NestTable& form, const NestPlace& place, double limit) {
+    const auto& wall = task.sheetOf(place.bin).blocked;
+    return wall ? NestTable::overlap(form, place.pose, *wall, wallPose(*wall), kWallClearMm, limit) : 0;
+}
+
 Box boxOf(const NestTable& form, const NestPose& pose) {
     const Box box = form.boxAt(pose.turnRad);
     return {box.least + pose.at, box.most + pose.at};
@@ -129,6 +139,7 @@ class Filling {
     struct Sheet {
         NestField field;
         bool isEmpty = true;
+        bool isWary = false; ///< all that is blocked is painted
         std::vector<std::size_t> items = {};
         int refused = 0; ///< pieces in a row that found no room
     };
@@ -146,10 +157,11 @@ class Filling {
         if (!usable.contains(box.least) || !usable.contains(box.most))
             return false;
         const Sheet& on = sheet(place.bin);
-        return std::none_of(on.items.begin(), on.items.end(), [&](std::size_t other) {
-            return NestTable::overlap(table(item), place.pose, table(other), m_layout.places[other].pose,
-                                      m_task.clearMm, 0) > 0;
-        });
+        return overWall(m_task, table(item), place, 0) <= 0 &&
+               std::none_of(on.items.begin(), on.items.end(), [&](std::size_t other) {
+                   return NestTable::overlap(table(item), place.pose, table(other),
+                                             m_layout.places[other].pose, m_task.clearMm, 0) > 0;
+               });
     }
     double sizeOf(std::size_t form) const {
         return m_tables[form]->area() + m_tables[form]->radius() * m_tables[form]->radius();
@@ -159,9 +171,25 @@ class Filling {
         while (m_sheets.size() <= bin) {
             const Box& usable = m_task.usableOf(m_sheets.size());
             const double cell = std::max(kLeastMm, std::sqrt(usable.width() * usable.height() / kCells));
+            const auto& wall = m_task.sheetOf(m_sheets.size()).blocked;
             m_sheets.push_back({NestField(usable, cell)});
+            if (NestField& field = m_sheets.back().field; wall)
+                // The mask of a piece is as much wider as it keeps from other pieces.
+                field.take(
+                    field.coverOf(*wall, wallPose(*wall), kWallClearMm + kHalf * cell - m_task.clearMm));
         }
         return m_sheets[bin];
+    }
+    /// Of what is blocked only the inner part is painted, which misses what is narrow there. Where a piece would lie on
+    /// that, all of it is.
+    bool missesWall(std::size_t item, const NestPlace& place) {
+        Sheet& on = m_sheets[place.bin];
+        if (on.isWary || overWall(m_task, table(item), place, 0) <= 0)
+            return false;
+        on.isWary = true;
+        const NestTable& wall = *m_task.sheetOf(place.bin).blocked;
+        on.field.take(on.field.coverOf(wall, wallPose(wall), kWallClearMm + kHalf * on.field.cellMm()));
+        return true;
     }
     void take(std::size_t item, const NestPlace& where) {
         m_layout.places[item] = where;
@@ -174,7 +202,7 @@ class Filling {
         on.isEmpty = false;
     }
     const std::vector<std::pair<double, NestMask>>& masksOf(std::size_t form, std::size_t bin) {
-        auto& out = m_masks[{form, bin % m_task.usable.size()}];
+        auto& out = m_masks[{form, m_task.kindOf(bin)}];
         const NestField& field = sheet(bin).field;
         if (!out.empty())
             return out;
@@ -194,10 +222,16 @@ class Filling {
     bool place(std::size_t item) {
         const std::size_t form = m_task.items[item].form;
         auto& from = m_from[form]; // earlier sheets and rows have no room for this form: it only gets less
-        for (;; ++from.bin, from.rows.clear()) {
+        const auto next = [&from] {
+            ++from.bin;
+            from.rows.clear();
+        };
+        for (;;) {
             Sheet& on = sheet(from.bin);
-            if (isLarge() && on.refused > kRefusals)
+            if (isLarge() && on.refused > kRefusals) {
+                next();
                 continue;
+            }
             const auto& masks = masksOf(form, from.bin);
             from.rows.resize(masks.size(), 0);
             std::optional<NestPose> best;
@@ -217,14 +251,17 @@ class Filling {
             }
             if (!best && on.isEmpty)
                 best = inCorner(form, from.bin);
+            if (best && missesWall(item, {from.bin, *best}))
+                continue;
             if (best) {
                 on.refused = 0;
                 take(item, {from.bin, *best});
                 return true;
             }
             ++on.refused;
-            if (on.isEmpty && from.bin >= m_task.usable.size())
+            if (on.isEmpty && from.bin >= m_task.kinds())
                 return false; // not on any sheet
+            next();
         }
     }
     /// What is as wide as its sheet lies on no cell.
@@ -232,8 +269,11 @@ class Filling {
         for (const double turn :
              turnsAllowed(*m_tables[form], m_task.turns, m_task.forms[form].onlyTurnRad)) {
             const Box extents = m_tables[form]->boxAt(turn);
-            if (goesInto(extents, m_task.usableOf(bin)))
-                return NestPose::of(m_task.usableOf(bin).least - extents.least, turn);
+            if (!goesInto(extents, m_task.usableOf(bin)))
+                continue;
+            const NestPose pose = NestPose::of(m_task.usableOf(bin).least - extents.least, turn);
+            if (overWall(m_task, *m_tables[form], {bin, pose}, 0) <= 0)
+                return pose;
         }
         return std::nullopt;
     }
@@ -261,12 +301,19 @@ class Search {
            const std::function<void(const NestLayout&)>& publish, const base::Progress& progress)
         : m_task(task), m_tables(tables), m_budget(budget), m_publish(publish), m_progress(progress),
           m_random(budget.seed * 2654435761u + 12345u), m_count(task.items.size()), m_best(std::move(from)) {
-        for (const Box& usable : task.usable) {
+        for (std::size_t kind = 0; kind < task.kinds(); ++kind) {
+            const Box& usable = task.usableOf(kind);
             constexpr double kCells = 4000, kLeastMm = 1, kMostMm = 5;
             const double cell =
                 std::clamp(std::sqrt(usable.width() * usable.height() / kCells), kLeastMm, kMostMm);
             m_fields.emplace_back(usable, cell);
+            const auto& wall = task.sheetOf(kind).blocked;
+            m_wallCovers.push_back(
+                wall ? m_fields.back().coverOf(*wall, wallPose(*wall), kWallClearMm - task.clearMm / 2)
+                     : std::vector<NestField::Covered>());
         }
+        m_wallWeights.assign(m_count, 1);
+        m_wallLosses.assign(m_count, 0);
         m_weights.assign(m_count * m_count, 1);
         m_losses.assign(m_count * m_count, 0);
         m_covers.resize(m_count);
@@ -353,9 +400,16 @@ class Search {
         }
         std::fill(m_losses.begin(), m_losses.end(), 0.f);
         for (const auto& in : m_inBin)
-            for (std::size_t a = 0; a < in.size(); ++a)
+            for (std::size_t a = 0; a < in.size(); ++a) {
+                setWallLoss(in[a]);
                 for (std::size_t b = a + 1; b < in.size(); ++b)
                     setLoss(in[a], in[b]);
+            }
+    }
+    void setWallLoss(std::size_t item) {
+        if (!isPinned(item))
+            m_wallLosses[item] =
+                static_cast<float>(std::sqrt(overWall(m_task, table(item), m_places[item], INFINITY)));
     }
     void setLoss(std::size_t a, std::size_t b) {
         const bool isBothPinned = isPinned(a) && isPinned(b);
@@ -367,9 +421,11 @@ class Search {
     double totalLoss() {
         double out = 0;
         for (const auto& in : m_inBin)
-            for (std::size_t a = 0; a < in.size(); ++a)
+            for (std::size_t a = 0; a < in.size(); ++a) {
+                out += static_cast<double>(m_wallLosses[in[a]]);
                 for (std::size_t b = a + 1; b < in.size(); ++b)
                     out += static_cast<double>(loss(in[a], in[b]));
+            }
         return out;
     }
 
@@ -399,18 +455,24 @@ class Search {
         for (std::size_t i = 0; i < m_count; ++i)
             if (!isPinned(i)) {
                 m_places[i].bin = std::min(m_places[i].bin, m_bins - 1);
-                if (!clamp(i, m_places[i])) { // too long for what is left: turned, or on another sheet
-                    m_places[i].bin = m_bins > 1 ? below(m_bins - 1) : 0;
-                    for (const double turn : turnsOf(i)) {
-                        m_places[i].pose = NestPose::of(m_places[i].pose.at, turn);
-                        if (clamp(i, m_places[i]))
-                            break;
-                    }
-                }
+                if (!clamp(i, m_places[i]) && !putAnywhere(i))
+                    return false;
             }
         refresh();
         std::fill(m_weights.begin(), m_weights.end(), 1.f);
+        std::fill(m_wallWeights.begin(), m_wallWeights.end(), 1.f);
         return true;
+    }
+    /// What is too long for where it lay: turned, or on another sheet.
+    bool putAnywhere(std::size_t item) {
+        const std::size_t from = below(m_bins);
+        for (std::size_t k = 0; k < m_bins; ++k)
+            for (const double turn : turnsOf(item)) {
+                m_places[item] = {(from + k) % m_bins, NestPose::of(m_places[item].pose.at, turn)};
+                if (clamp(item, m_places[item]))
+                    return true;
+            }
+        return false;
     }
     bool hasPinIn(std::size_t bin) const {
         for (std::size_t i = 0; i < m_count; ++i)
@@ -512,7 +574,7 @@ class Search {
         }
     }
     double lossOf(std::size_t item) {
-        double out = 0;
+        double out = static_cast<double>(m_wallWeights[item]) * static_cast<double>(m_wallLosses[item]);
         for (const std::size_t other : m_inBin[m_places[item].bin])
             if (other != item)
                 out += static_cast<double>(weight(item, other)) * static_cast<double>(loss(item, other));
@@ -521,16 +583,19 @@ class Search {
     void weigh() {
         float worst = 0;
         for (const auto& in : m_inBin)
-            for (std::size_t a = 0; a < in.size(); ++a)
+            for (std::size_t a = 0; a < in.size(); ++a) {
+                worst = std::max(worst, m_wallLosses[in[a]]);
                 for (std::size_t b = a + 1; b < in.size(); ++b)
                     worst = std::max(worst, loss(in[a], in[b]));
-        for (std::size_t a = 0; a < m_count; ++a)
-            for (std::size_t b = a + 1; b < m_count; ++b) {
-                const float over = loss(a, b);
-                float& w = weight(a, b);
-                w = over > 0 ? std::min(1e6f, w * (1.2f + 0.8f * over / worst)) : std::max(1.f, w * 0.95f);
-                weight(b, a) = w;
             }
+        const auto weighed = [worst](float w, float over) {
+            return over > 0 ? std::min(1e6f, w * (1.2f + 0.8f * over / worst)) : std::max(1.f, w * 0.95f);
+        };
+        for (std::size_t a = 0; a < m_count; ++a) {
+            m_wallWeights[a] = weighed(m_wallWeights[a], m_wallLosses[a]);
+            for (std::size_t b = a + 1; b < m_count; ++b)
+                weight(a, b) = weight(b, a) = weighed(weight(a, b), loss(a, b));
+        }
     }
 
     struct Candidate {
@@ -541,6 +606,12 @@ class Search {
     double evaluate(std::size_t item, const NestPlace& place, double limit) {
         ++m_steps;
         double sum = 0;
+        if (m_task.sheetOf(place.bin).blocked) {
+            const double w = static_cast<double>(m_wallWeights[item]);
+            sum = w * std::sqrt(overWall(m_task, table(item), place, (limit / w) * (limit / w)));
+            if (sum >= limit)
+                return sum;
+        }
         for (const std::size_t other : m_inBin[place.bin]) {
             if (other == item)
                 continue;
@@ -614,13 +685,14 @@ class Search {
         const std::vector<double> turns = turnsToTry(item);
         std::vector<NestMask> masks;
         for (std::size_t bin = 0; bin < m_bins; ++bin) {
-            NestField& field = m_fields[bin % m_fields.size()];
+            NestField& field = m_fields[m_task.kindOf(bin)];
             if (bin == 0 || m_fields.size() > 1) {
                 masks.clear();
                 for (const double turn : turns)
                     masks.push_back(field.maskOf(table(item), turn, m_task.clearMm / 2));
             }
             field.clear();
+            field.add(m_wallCovers[m_task.kindOf(bin)], m_wallWeights[item]);
             for (const std::size_t other : m_inBin[bin])
                 if (other != item) {
                     if (m_covers[other].empty())
@@ -680,6 +752,7 @@ class Search {
         }
         m_places[item] = where;
         m_covers[item].clear();
+        setWallLoss(item);
         for (const std::size_t other : m_inBin[where.bin])
             if (other != item)
                 setLoss(item, other);
@@ -700,9 +773,11 @@ class Search {
     std::size_t m_bins = 0;
     double m_length = 0; ///< of the last sheet
     std::vector<std::vector<std::size_t>> m_inBin;
-    std::vector<float> m_weights, m_losses;
+    std::vector<float> m_weights, m_losses;         ///< of every pair
+    std::vector<float> m_wallWeights, m_wallLosses; ///< of every item, against what is blocked of its sheet
     std::vector<std::vector<NestField::Covered>> m_covers; ///< empty where not known
     std::vector<NestField> m_fields;                       ///< of every kind of sheet
+    std::vector<std::vector<NestField::Covered>> m_wallCovers;
     std::vector<std::pair<double, std::vector<NestPlace>>> m_pool;
 };
 
@@ -737,8 +812,13 @@ bool areApart(const geometry::Polygons& a, const geometry::Polygons& b, double c
                         return false;
                 }
         }
-    // Neither lies wholly in the other.
-    return !geometry::contains(b, a.front().front()) && !geometry::contains(a, b.front().front());
+    // No part of either lies wholly in the other.
+    const auto liesIn = [](const geometry::Polygons& one, const geometry::Polygons& other) {
+        return std::any_of(one.begin(), one.end(), [&](const geometry::Polygon& ring) {
+            return geometry::contains(other, ring.front());
+        });
+    };
+    return !liesIn(a, b) && !liesIn(b, a);
 }
 
 } // namespace
@@ -749,17 +829,38 @@ std::vector<std::shared_ptr<const NestTable>> nestTables(const NestTask& task,
     for (const NestTask::Form& form : task.forms) {
         if (progress.isCancelled())
             return {};
-        out.push_back(std::make_shared<const NestTable>(form.rings, task.clearMm));
+        out.push_back(std::make_shared<const NestTable>(form.rings, task.clearMm, task.hasWalls()));
     }
     return out;
 }
 
 bool fitsAlone(const NestTable& table, const NestTask& task, const NestTask::Form& form) {
     for (const double turn : turnsAllowed(table, task.turns, form.onlyTurnRad))
-        for (const Box& usable : task.usable)
-            if (goesInto(table.boxAt(turn), usable))
+        for (std::size_t kind = 0; kind < task.kinds(); ++kind)
+            if (goesInto(table.boxAt(turn), task.usableOf(kind)))
                 return true;
     return false;
+}
+
+bool goesAlone(const std::shared_ptr<const NestTable>& table, const NestTask& task,
+               const NestTask::Form& form) {
+    if (!fitsAlone(*table, task, form))
+        return false;
+    for (const double turn : turnsAllowed(*table, task.turns, form.onlyTurnRad))
+        for (const NestTask::Sheet& sheet : task.sheets)
+            if (!sheet.blocked && goesInto(table->boxAt(turn), sheet.usable))
+                return true;
+    NestTask alone = task;
+    alone.forms = {form};
+    alone.items = {{0}};
+    alone.order.clear();
+    return static_cast<bool>(firstNest(alone, {table}));
+}
+
+bool NestTask::hasWalls() const {
+    const auto isBlocked = [](const Sheet& sheet) { return sheet.blocked != nullptr; };
+    return std::any_of(once.begin(), once.end(), isBlocked) ||
+           std::any_of(sheets.begin(), sheets.end(), isBlocked);
 }
 
 void measureNest(const NestTask& task, const Tables& tables, NestLayout& layout) {
@@ -796,10 +897,17 @@ bool isSound(const NestTask& task, const Tables& tables, const NestLayout& layou
         if (!task.items[i].pinnedBin && !(usable.contains(box.least) && usable.contains(box.most)))
             return false;
     }
-    for (const auto& in : inBin) {
+    for (std::size_t bin = 0; bin < inBin.size(); ++bin) {
+        const auto& in = inBin[bin];
         std::vector<geometry::Polygons> lie;
         for (const std::size_t i : in)
             lie.push_back(laid(*tables[task.items[i].form], layout.places[i].pose));
+        if (const auto& wall = task.sheetOf(bin).blocked) {
+            const geometry::Polygons blocked = laid(*wall, wallPose(*wall));
+            for (std::size_t a = 0; a < in.size(); ++a)
+                if (!task.items[in[a]].pinnedBin && !areApart(lie[a], blocked, kWallClearMm - kPassMm))
+                    return false;
+        }
         for (std::size_t a = 0; a < in.size(); ++a)
             for (std::size_t b = a + 1; b < in.size(); ++b) {
                 const double reach = tables[task.items[in[a]].form]->radius() +

@@ -30,14 +30,31 @@ struct NestTask {
         NestPose pinned = {};                      ///< of the form's own middle
     };
     std::vector<Item> items;
-    std::vector<geometry::Box> usable; ///< of the first sheets; beyond them again from the first
-    double clearMm = 2.5;              ///< between outlines
+    /// What is laid on: boxes of outlines stay inside `usable`, and outlines off what is blocked.
+    struct Sheet {
+        geometry::Box usable;
+        std::shared_ptr<const NestTable> blocked = {}; ///< made with kWallClearMm; null where all is free
+    };
+    std::vector<Sheet> once = {}; ///< the first ones
+    std::vector<Sheet> sheets;    ///< after them, and again from the first of these
+    double clearMm = 2.5;         ///< between outlines
     NestTurns turns = NestTurns::Any;
     std::vector<std::size_t> order =
         {}; ///< in which a first layout takes the items; the largest first where it is empty
 
-    const geometry::Box& usableOf(std::size_t bin) const { return usable[bin % usable.size()]; }
+    /// How many different sheets there are, and which of them one is.
+    std::size_t kinds() const { return once.size() + sheets.size(); }
+    std::size_t kindOf(std::size_t bin) const {
+        return bin < once.size() ? bin : once.size() + (bin - once.size()) % sheets.size();
+    }
+    const Sheet& sheetOf(std::size_t bin) const {
+        return bin < once.size() ? once[bin] : sheets[(bin - once.size()) % sheets.size()];
+    }
+    const geometry::Box& usableOf(std::size_t bin) const { return sheetOf(bin).usable; }
+    bool hasWalls() const;
 };
+/// What outlines keep from what is blocked: as much as they may be flattened by.
+inline constexpr double kWallClearMm = 0.03;
 
 /// Where an item lies.
 struct NestPlace {
@@ -69,7 +86,7 @@ std::vector<std::shared_ptr<const NestTable>> nestTables(const NestTask& task,
 
 /// Returns a first layout, good but not searched for.
 /// Shape:  one after the other, the largest first, each at the first place from the upper edge that takes it, in up to eight
-///         turns. Every item must fit an empty sheet in one of its turns; see fitsAlone.
+///         turns. Every item must go onto an empty sheet in one of its turns; see goesAlone.
 ///         What is to be kept stays where it is if it lies well beside the pins and what was kept before it.
 /// Errors: LimitExceeded when an item fits nowhere; Cancelled.
 /// Cost:   O(items x turns x cells x rows) at worst; what has the form of the one before begins where that lies.
@@ -78,8 +95,12 @@ base::Result<NestLayout> firstNest(const NestTask& task,
                                    const std::vector<std::optional<NestPlace>>& kept = {},
                                    const base::Progress& progress = {});
 
-/// Whether a form fits an empty sheet in one of its turns.
+/// Whether the box of a form fits an empty sheet in one of its turns.
 bool fitsAlone(const NestTable& table, const NestTask& task, const NestTask::Form& form);
+/// Whether a first layout finds a place for a form on an empty sheet, beside what is blocked.
+/// Cost: none where its box fits a sheet of which all is free; else that of laying it.
+bool goesAlone(const std::shared_ptr<const NestTable>& table, const NestTask& task,
+               const NestTask::Form& form);
 /// Counts the sheets of a layout and measures the last one.
 void measureNest(const NestTask& task, const std::vector<std::shared_ptr<const NestTable>>& tables,
                  NestLayout& layout);

@@ -65,7 +65,7 @@ NestPose NestPose::of(Point at, double turnRad) {
     return {at, turnRad, std::cos(turnRad), std::sin(turnRad)};
 }
 
-NestTable::NestTable(geometry::Polygons rings, double clearMm) : m_rings(std::move(rings)) {
+NestTable::NestTable(geometry::Polygons rings, double clearMm, bool hasWalls) : m_rings(std::move(rings)) {
     std::vector<geometry::Shape> shapes;
     for (const Polygon& ring : m_rings)
         shapes.push_back({geometry::contourThrough(ring), {}});
@@ -87,7 +87,7 @@ NestTable::NestTable(geometry::Polygons rings, double clearMm) : m_rings(std::mo
     m_hull = hullOf(m_rings);
     m_tightRad = geometry::leastRectangle({{geometry::contourThrough(m_hull), {}}}).turnRad;
     measureGrid(clearMm);
-    listEdges(clearMm);
+    listEdges(clearMm, hasWalls);
     takeDiscs();
     takePoints();
 }
@@ -161,7 +161,7 @@ void NestTable::measureGrid(double clearMm) {
     }
 }
 
-void NestTable::listEdges(double clearMm) {
+void NestTable::listEdges(double clearMm, bool hasWalls) {
     const double diagonal = m_cell * std::sqrt(2.0);
     m_listBegin.push_back(0);
     std::vector<std::pair<double, std::uint32_t>> near;
@@ -180,7 +180,9 @@ void NestTable::listEdges(double clearMm) {
         for (int x = 0; x + 1 < m_across; ++x) {
             const double corner = node(x, y);
             // Where the level runs through the cell or close by; negative clears have none.
-            if (std::abs(corner - clearMm) <= 2 * diagonal && corner > -m_cell) {
+            const bool isAtLevel = std::abs(corner - clearMm) <= 2 * diagonal && corner > -m_cell,
+                       isAtEdge = hasWalls && std::abs(corner) <= 2 * diagonal;
+            if (isAtLevel || isAtEdge) {
                 const double cx = m_left + (x + 0.5) * m_cell, cy = m_top + (y + 0.5) * m_cell;
                 near.clear();
                 double least = INFINITY;

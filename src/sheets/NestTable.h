@@ -28,9 +28,11 @@ geometry::Polygon hullOf(const geometry::Polygons& rings);
 
 class NestTable {
   public:
-    /// Shape:  rings by the even-odd rule, outlines clockwise on screen and openings the other way; their middle becomes the origin. `clearMm` is what is kept free of others.
+    /// Shape:  rings by the even-odd rule, outlines clockwise on screen and openings the other way; their middle becomes the
+    ///         origin. `clearMm` is what is kept free of others. What lies beside walls is to be told exactly at its own
+    ///         edge too.
     /// Cost:   O(cells + edges x cells / 16).
-    NestTable(geometry::Polygons rings, double clearMm);
+    NestTable(geometry::Polygons rings, double clearMm, bool hasWalls = false);
 
     geometry::Point middle() const { return m_middle; } ///< of the rings as they were given
     const geometry::Polygons& rings() const { return m_rings; }
@@ -62,7 +64,7 @@ class NestTable {
         std::uint32_t begin, end;
     };
     void measureGrid(double clearMm);
-    void listEdges(double clearMm);
+    void listEdges(double clearMm, bool hasWalls);
     void takeDiscs();
     void takePoints();
     float node(int x, int y) const {

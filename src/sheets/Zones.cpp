@@ -30,17 +30,18 @@ struct Mat {
     std::vector<const design::Stock*> stocks;
 };
 
-double cardOf(double cutMm, double mostMm) {
-    const double whole = std::ceil((cutMm + 2 * kScrapMarginMm - 1e-6) / kScrapStepMm) * kScrapStepMm;
+double cardOf(double cutMm, double mostMm, double stepMm) {
+    const double whole = std::ceil((cutMm + 2 * kScrapMarginMm - 1e-6) / stepMm) * stepMm;
     return std::min(whole, mostMm);
 }
 
 class Placing {
   public:
-    Placing(const std::vector<ZoneWish>& wishes, const design::MatFormat& mat)
-        : m_wishes(wishes), m_area{{mat.marginMm - kScrapMarginMm, mat.marginMm - kScrapMarginMm},
-                                   {mat.widthMm - mat.marginMm + kScrapMarginMm,
-                                    mat.heightMm - mat.marginMm + kScrapMarginMm}} {}
+    Placing(const std::vector<ZoneWish>& wishes, const design::MatFormat& mat, const ZoneRules& rules)
+        : m_wishes(wishes),
+          m_rules(rules), m_area{{mat.marginMm - kScrapMarginMm, mat.marginMm - kScrapMarginMm},
+                                 {mat.widthMm - mat.marginMm + kScrapMarginMm,
+                                  mat.heightMm - mat.marginMm + kScrapMarginMm}} {}
 
     std::vector<std::optional<ZonePlace>> best() {
         std::vector<std::size_t> order(m_wishes.size());
@@ -87,10 +88,12 @@ class Placing {
         for (const std::size_t wish : order) {
             for (std::size_t m = 0; m <= mats.size() && !out[wish]; ++m) {
                 if (m == mats.size())
-                    mats.push_back({FreeSpace({m_area.least, m_area.most + Point{kHandMm, kHandMm}}), {}});
+                    mats.push_back(emptyMat());
                 const bool mayShare = std::all_of(
-                    mats[m].stocks.begin(), mats[m].stocks.end(),
-                    [&](const design::Stock* other) { return mayShareAMat(*m_wishes[wish].stock, *other); });
+                    mats[m].stocks.begin(), mats[m].stocks.end(), [&](const design::Stock* other) {
+                        return other == m_wishes[wish].stock ||
+                               (m_rules.mayMix && mayShareAMat(*m_wishes[wish].stock, *other));
+                    });
                 if (mayShare)
                     out[wish] = laidOn(mats[m], m, m_wishes[wish]);
                 if (!out[wish] && mats[m].stocks.empty()) { // not on an empty mat either
@@ -99,6 +102,12 @@ class Placing {
                 }
             }
         }
+        return out;
+    }
+    Mat emptyMat() const {
+        Mat out{FreeSpace({m_area.least, m_area.most + Point{kHandMm, kHandMm}}), {}};
+        for (const Box& keepOut : m_rules.keepOuts ? *m_rules.keepOuts : std::vector<Box>())
+            out.free.take({keepOut.least, keepOut.most + Point{kHandMm, kHandMm}});
         return out;
     }
     std::optional<ZonePlace> laidOn(Mat& mat, std::size_t number, const ZoneWish& wish) const {
@@ -114,11 +123,12 @@ class Placing {
                 const bool isLongAcross = across > down;
                 const double longer = std::max(wish.sheet.widthMm, wish.sheet.heightMm),
                              shorter = std::min(wish.sheet.widthMm, wish.sheet.heightMm);
-                const double width =
-                                 cardOf(across, std::min(m_area.width(), isLongAcross ? longer : shorter)),
-                             height =
-                                 cardOf(down, std::min(m_area.height(), isLongAcross ? shorter : longer));
-                if (across > width - 2 * kScrapMarginMm + 1e-6 || down > height - 2 * kScrapMarginMm + 1e-6)
+                const double most = std::min(m_area.width(), isLongAcross ? longer : shorter),
+                             mostDown = std::min(m_area.height(), isLongAcross ? shorter : longer);
+                const double width = wish.isThere ? across : cardOf(across, most, m_rules.stepMm),
+                             height = wish.isThere ? down : cardOf(down, mostDown, m_rules.stepMm);
+                if (!wish.isThere &&
+                    (across > width - 2 * kScrapMarginMm + 1e-6 || down > height - 2 * kScrapMarginMm + 1e-6))
                     continue;
                 const auto spot = mat.free.find(width + kHandMm, height + kHandMm, false);
                 if (spot && width * height < least - 1e-6) {
@@ -135,6 +145,7 @@ class Placing {
     }
 
     const std::vector<ZoneWish>& m_wishes;
+    const ZoneRules& m_rules;
     Box m_area; ///< where card of scraps may lie: cuts in it are inside the mat's margin
 };
 
@@ -148,8 +159,8 @@ bool mayShareAMat(const design::Stock& a, const design::Stock& b) {
 }
 
 std::vector<std::optional<ZonePlace>> placeZones(const std::vector<ZoneWish>& wishes,
-                                                 const design::MatFormat& mat) {
-    return Placing(wishes, mat).best();
+                                                 const design::MatFormat& mat, const ZoneRules& rules) {
+    return Placing(wishes, mat, rules).best();
 }
 
 std::string scrapText(const design::PlacedSheet& scrap, const design::MatFormat& mat,

@@ -3,18 +3,13 @@
 #pragma once
 
 #include "base/Length.h"
-#include "sheets/Arrange.h"
+#include "sheets/Cards.h"
 
 /// Several stocks on one mat, each on a scrap in a zone of its own.
 namespace thinline::sheets {
 
-/// What is kept between cuts and the edge of a scrap, which a hand has cut; from memory.
-inline constexpr double kScrapMarginMm = 3;
 /// What is left between two scraps, so that a hand can lay and lift them; from memory.
 inline constexpr double kHandMm = 5;
-/// Scraps are cut to whole steps of this.
-inline constexpr double kScrapStepMm = 5;
-
 /// Whether one setting of the machine cuts both: the same kind, and as thick within a fifth.
 bool mayShareAMat(const design::Stock& a, const design::Stock& b);
 
@@ -26,7 +21,14 @@ struct ZoneWish {
     const design::Stock* stock = nullptr;
     std::vector<ZoneSize> sizes; ///< one of them is taken
     bool mayTurn = true;
-    ZoneSize sheet = {}; ///< that it is cut from, either way round
+    ZoneSize sheet = {};  ///< that it is cut from, either way round
+    bool isThere = false; ///< a scrap as it is: the size is of its card, and nothing is cut from a sheet
+};
+/// What holds for all of them.
+struct ZoneRules {
+    bool mayMix = true;                                   ///< else every mat is of one stock
+    double stepMm = 5;                                    ///< scraps are cut to whole steps of this
+    const std::vector<geometry::Box>* keepOuts = nullptr; ///< of the mat; no scrap lies there
 };
 struct ZonePlace {
     std::size_t mat = 0;
@@ -40,7 +42,7 @@ struct ZonePlace {
 ///         wish that goes on no mat in any size is nothing.
 /// Cost:   O(orders x wishes x sizes x free rectangles); deterministic.
 std::vector<std::optional<ZonePlace>> placeZones(const std::vector<ZoneWish>& wishes,
-                                                 const design::MatFormat& mat);
+                                                 const design::MatFormat& mat, const ZoneRules& rules = {});
 
 /// Returns a scrap in words: "rust 85 × 130 mm, upper right, lying": its long side is across.
 std::string scrapText(const design::PlacedSheet& scrap, const design::MatFormat& mat,

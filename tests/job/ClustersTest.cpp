@@ -234,7 +234,7 @@ TEST(Clusters, AnyClustersLieApartAndInside) {
         state = made(withClusterCopies(state.job, 1, between(1, 3)), state.made);
         state = support::arranged(state);
         EXPECT_TRUE(state.made.sheets->unplaced.empty());
-        const auto options = arrangeOptions(state.job.plan, shippedCatalogue().formats);
+        const auto options = arrangeOptions(state.job, shippedCatalogue().formats);
         const auto faults = sheets::faultsOf(*state.made.work(), *state.made.sheets, *options);
         EXPECT_TRUE(faults->empty()) << faults->front().message;
     }

@@ -149,10 +149,10 @@ TEST(ArrangeClose, EveryLayoutIsSound) {
             std::array{Turns::Any, Turns::Half, Turns::None}[static_cast<size_t>(round) % 3];
         if (round % 4 == 0)
             stack.pieces[0].up = design::Side::Back;
-        const ArrangeOptions options =
-            sheetOf(140, 110, std::array{2.5, 0.0, 5.0}[static_cast<size_t>(round) % 3]);
-        CloseOptions how = steps(600);
-        how.intoOpenings = round % 2 == 0;
+        ArrangeOptions options = sheetOf(140, 110, std::array{2.5, 0.0, 5.0}[static_cast<size_t>(round) % 3]);
+        options.intoOpenings = round % 2 == 0;
+        const CloseOptions how = steps(600);
+
         const design::Arrangement boxes = *arrange(stack, options), close = closeOf(stack, options, how);
         EXPECT_EQ(faultsIn(stack, close, options), "") << round;
         EXPECT_LE(close.loads.size(), boxes.loads.size()) << round;
@@ -230,11 +230,10 @@ TEST(ArrangeClose, NothingLiesBetweenThePiecesOfACluster) {
 TEST(ArrangeClose, SmallPiecesLieInOpeningsIfAsked) {
     const Shape ring = support::withOpening(disc({0, 0}, 58), disc({0, 0}, 45));
     const design::Stack stack = stackOf({ring, disc({0, 0}, 35)});
-    const ArrangeOptions options = sheetOf(120, 120);
+    ArrangeOptions options = sheetOf(120, 120);
     EXPECT_EQ(closeOf(stack, options, steps(2000)).loads.size(), 2u);
-    CloseOptions how = steps(2000);
-    how.intoOpenings = true;
-    const design::Arrangement close = closeOf(stack, options, how);
+    options.intoOpenings = true;
+    const design::Arrangement close = closeOf(stack, options, steps(2000));
     EXPECT_EQ(close.loads.size(), 1u);
     EXPECT_EQ(faultsIn(stack, close, options), "");
 }

@@ -166,10 +166,14 @@ std::vector<std::uint32_t> Scene::render(double pxPerMm, Point cornerPx, int wid
         const Box& b = ghost.box;
         if (!b.meets(view))
             continue;
-        const geometry::Polygons ring{
-            {toPx(b.least), toPx({b.most.x, b.least.y}), toPx(b.most), toPx({b.least.x, b.most.y})}};
-        canvas.fill(ring, ghost.tint);
-        canvas.stroke(ring, 1, edge);
+        geometry::Polygons rings{{b.least, {b.most.x, b.least.y}, b.most, {b.least.x, b.most.y}}};
+        if (!ghost.rings.empty())
+            rings = ghost.rings;
+        for (geometry::Polygon& ring : rings)
+            for (Point& p : ring)
+                p = toPx(p);
+        canvas.fill(rings, ghost.tint);
+        canvas.stroke(rings, 1, edge);
     }
     if (m_picture.pixels && m_picture.box.meets(view)) {
         std::vector<std::uint32_t> pixels = canvas.pixels();

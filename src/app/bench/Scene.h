@@ -29,13 +29,14 @@ struct SceneItem {
 
 /// A mat, a sheet, a paper under the work.
 struct SceneGhost {
-    enum class Kind { Paper, Mat, Sheet };
+    enum class Kind { Paper, Mat, Sheet, KeptFree };
     Kind kind = Kind::Mat;
     geometry::Box box;
     raster::Rgb tint{};
     QString label = {};        ///< written below the box
     QString secondLine = {};   ///< below the label, in lesser weight
     bool labelAtRight = false; ///< beside the box's lower right corner instead, where boxes lie on each other
+    geometry::Polygons rings = {}; ///< what is not a box; empty for one
 };
 
 /// A picture on the bench.

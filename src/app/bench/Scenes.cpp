@@ -161,6 +161,22 @@ std::optional<size_t> loadAt(const design::Arrangement& arrangement, Point at) {
     return std::nullopt;
 }
 
+/// What of a load's mat and sheets stays free of cuts.
+static std::vector<Box> keptFree(const job::SheetPlan& plan, const design::Load& load) {
+    std::vector<Box> out;
+    if (const auto boxes = plan.keepOuts.find(load.mat.id); boxes != plan.keepOuts.end())
+        out = boxes->second;
+    for (const design::PlacedSheet& sheet : load.sheets) {
+        if (!plan.areCornersTaped || sheet.scrapId != 0 || sheet.isScrap)
+            continue;
+        const auto corners = sheets::tapedCorners(sheet.widthMm, sheet.heightMm);
+        for (const Box& corner : corners)
+            out.push_back(
+                {corner.least + Point{sheet.xMm, sheet.yMm}, corner.most + Point{sheet.xMm, sheet.yMm}});
+    }
+    return out;
+}
+
 ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines) {
     if (!made.work() || !made.sheets)
         return nullptr;
@@ -193,6 +209,10 @@ ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines
             ghosts.push_back({SceneGhost::Kind::Sheet,
                               {at, at + Point{sheet.widthMm, sheet.heightMm}},
                               mixed(kMat, colour, 0.3)});
+            if (!sheet.outline.empty())
+                for (geometry::Polygon& ring : ghosts.back().rings = design::outlineOf(sheet))
+                    for (Point& p : ring)
+                        p = p + corner;
             for (const design::PlacedPiece& placed : sheet.pieces)
                 if (const auto laid = laidOf.find(placed.what.piece); laid != laidOf.end())
                     items.push_back(
@@ -203,6 +223,10 @@ ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines
             for (const design::FrameCut& frame : design::framesOn(stack, sheet))
                 frames.push_back(geometry::transformed(frame.outline, Transform::move(corner)));
         }
+        for (const Box& kept : keptFree(made.inputs.plan, load))
+            ghosts.push_back({SceneGhost::Kind::KeptFree,
+                              {corner + kept.least, corner + kept.most},
+                              mixed(kMat, {90, 90, 90}, 0.35)});
     }
     return std::make_shared<const Scene>(std::move(outlines), std::move(ghosts), std::move(items),
                                          ScenePicture{}, std::move(frames));

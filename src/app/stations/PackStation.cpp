@@ -99,7 +99,7 @@ struct PackStation::Written {
 PackStation::Written PackStation::packed(base::FileStore& store, const job::State& state,
                                          const std::string& folder, const base::Progress& progress) {
     Written out;
-    const auto laidBy = job::arrangeOptions(state.job.plan, job::shippedCatalogue().formats);
+    const auto laidBy = job::arrangeOptions(state.job, job::shippedCatalogue().formats);
     if (!laidBy) {
         out.problem = text(laidBy.error().message);
         return out;

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/SheetsStation.h"
 
+#include "app/stations/CardDialog.h"
 #include "base/Length.h"
 #include "design/Cluster.h"
 #include "job/LayerSteps.h"
@@ -74,12 +75,7 @@ void SheetsStation::buildPlan() {
     m_spacing->allowZero();
     m_turn = new QCheckBox(tr("Turn pieces where it helps"));
     controls()->addWidget(m_turn);
-    m_mix = new QCheckBox(tr("Several stocks on one mat, on scraps"));
-    m_mix->setToolTip(tr("Stocks of one kind and thickness, where one setting cuts them all"));
-    controls()->addWidget(m_mix);
-    connect(m_mix, &QCheckBox::clicked, this, [this](bool isOn) {
-        changePlan(tr("Several stocks on one mat"), [isOn](job::SheetPlan& plan) { plan.isMixed = isOn; });
-    });
+    buildChoices();
     m_scraps = addNote();
     m_look = new QPushButton(tr("Look for a closer layout"));
     m_look->setObjectName("link");
@@ -128,6 +124,58 @@ void SheetsStation::buildPlan() {
         connect(field, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
 }
 
+void SheetsStation::buildChoices() {
+    m_openings = new QCheckBox(tr("Small pieces in the openings of large ones"));
+    controls()->addWidget(m_openings);
+    m_mix = new QCheckBox(tr("Several stocks on one mat, on scraps"));
+    m_mix->setToolTip(tr("Stocks of one kind and thickness, where one setting cuts them all"));
+    controls()->addWidget(m_mix);
+    m_cards =
+        linkButton(tr("Scraps, other sheets, worn spots"), tr("What card there is, and what stays free"));
+    controls()->addWidget(m_cards, 0, Qt::AlignLeft);
+    connect(m_openings, &QCheckBox::clicked, this, [this](bool isOn) {
+        changePlan(tr("Lay pieces in openings"), [isOn](job::SheetPlan& plan) { plan.intoOpenings = isOn; });
+    });
+    connect(m_mix, &QCheckBox::clicked, this, [this](bool isOn) {
+        changePlan(tr("Several stocks on one mat"), [isOn](job::SheetPlan& plan) { plan.isMixed = isOn; });
+    });
+    connect(m_cards, &QPushButton::clicked, this, &SheetsStation::showCards);
+}
+
+void SheetsStation::showCards() {
+    auto* dialog = new CardDialog(bench(), this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &CardDialog::wantsKeepOut, this, &SheetsStation::drawKeepOut);
+    dialog->open();
+}
+
+/// The next box that is drawn on a mat stays free of cuts; a click lets it be.
+void SheetsStation::drawKeepOut() {
+    m_drawing = std::make_unique<BoxTool>([this](const geometry::Box& box) { keptFree(box); });
+    tell(m_note, tr("Drag a box over the worn spot, on any mat."));
+    emit benchChanged();
+}
+
+void SheetsStation::keptFree(const geometry::Box& box) {
+    const auto arrangement = bench().made().sheets;
+    const auto load = arrangement ? loadAt(*arrangement, box.centre()) : std::nullopt;
+    // The tool is still at work on the stack below.
+    QMetaObject::invokeMethod(
+        this,
+        [this, box, load, corner = load ? loadCorner(*arrangement, *load) : geometry::Point{}] {
+            m_drawing.reset();
+            emit benchChanged();
+            if (!load)
+                return tell(m_note, tr("That was beside all mats; nothing was kept free."));
+            auto job = job::withKeepOut(bench().job(), {box.least - corner, box.most - corner},
+                                        bench().catalogue().formats);
+            tell(m_note, job ? QString() : text(job.error().message));
+            if (job)
+                bench().act(tr("Keep a worn spot free"), job.take());
+        },
+        Qt::QueuedConnection);
+}
+
 void SheetsStation::buildCopies() {
     m_copiesOf = addNote();
     m_copies = new QSpinBox;
@@ -159,8 +207,10 @@ void SheetsStation::changePlan(const QString& name, const std::function<void(job
 void SheetsStation::setActive(bool isActive) {
     m_isActive = isActive;
     bench().wantSheets(isActive);
-    if (!isActive)
+    if (!isActive) {
         bench().stopLooking();
+        m_drawing.reset();
+    }
 }
 
 /// A closer layout is looked for once for every work; again at a click.
@@ -281,6 +331,7 @@ void SheetsStation::refresh() {
     m_spacing->showLength(plan.spacingMm, unit);
     m_turn->setChecked(plan.mayTurn);
     m_mix->setChecked(plan.isMixed);
+    m_openings->setChecked(plan.intoOpenings);
     m_unpin->setVisible(!plan.pins.empty());
     m_unpin->setText(plan.pins.size() == 1 ? tr("Let the pinned piece go")
                                            : tr("Let the %1 pinned pieces go").arg(plan.pins.size()));

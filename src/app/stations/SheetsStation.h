@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "app/bench/tools/AreaTools.h"
 #include "app/bench/tools/PickTool.h"
 #include "app/stations/ClusterPanel.h"
 #include "app/stations/StationPanel.h"
@@ -24,7 +25,7 @@ class SheetsStation : public StationPanel {
     ScenePtr scene() override;
     Ground ground() const override { return Ground::Sheets; }
     QString emptyText() const override;
-    Tool* tool() override { return &m_tool; }
+    Tool* tool() override { return m_drawing ? static_cast<Tool*>(m_drawing.get()) : &m_tool; }
     QString hoverLine(const SceneItem& item) const override;
     std::vector<design::PieceId> chosen() const override;
     bool mends(inspect::Kind kind) const override;
@@ -32,6 +33,10 @@ class SheetsStation : public StationPanel {
 
   private:
     void buildPlan();
+    void buildChoices();
+    void showCards();
+    void drawKeepOut();
+    void keptFree(const geometry::Box& box);
     void buildCopies();
     void changePlan(const QString& name, const std::function<void(job::SheetPlan&)>& change);
     void toggle(design::PieceId piece, bool withGroup);
@@ -55,6 +60,9 @@ class SheetsStation : public StationPanel {
     QLabel* m_copiesOf;
     QPushButton* m_unpin;
     QCheckBox* m_mix;
+    QCheckBox* m_openings;
+    QPushButton* m_cards;
+    std::unique_ptr<BoxTool> m_drawing; ///< a part that stays free is being drawn
     QLabel* m_scraps;
     QPushButton* m_look;
     bool m_isActive = false;

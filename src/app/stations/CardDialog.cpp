@@ -1,0 +1,310 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/CardDialog.h"
+
+#include "app/settings/Theme.h"
+#include "app/stations/Fields.h"
+#include "base/Length.h"
+#include "job/SheetSteps.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QGridLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QSignalBlocker>
+#include <QVBoxLayout>
+
+#include <set>
+
+namespace thinline::app {
+namespace {
+
+QLabel* heading(const QString& words) {
+    auto* out = new QLabel(words);
+    out->setObjectName("heading");
+    return out;
+}
+
+QIcon chipOf(raster::Rgb colour) {
+    QPixmap chip(16, 16);
+    chip.fill(QColor(colour[0], colour[1], colour[2]));
+    return QIcon(chip);
+}
+
+} // namespace
+
+CardDialog::CardDialog(Workbench& bench, QWidget* parent) : QDialog(parent), m_bench(bench) {
+    setWindowTitle(tr("Card that is there"));
+    auto* inside = new QWidget;
+    auto* parts = new QVBoxLayout(inside);
+    parts->setContentsMargins(0, 0, 0, 0);
+    parts->setSpacing(8);
+    parts->addWidget(buildSheets());
+    parts->addSpacing(8);
+    parts->addWidget(buildScraps());
+    parts->addSpacing(8);
+    parts->addWidget(buildMat());
+    parts->addStretch(1);
+    auto* area = new QScrollArea;
+    area->setWidgetResizable(true);
+    area->setFrameShape(QFrame::NoFrame);
+    area->setWidget(inside);
+    m_note = sentenceLabel();
+    m_note->setObjectName("warning");
+    auto* done = new QPushButton(tr("Done"));
+    done->setObjectName("main");
+    auto* last = new QHBoxLayout;
+    last->addWidget(m_note, 1);
+    last->addWidget(done);
+    auto* lines = new QVBoxLayout(this);
+    lines->setContentsMargins(20, 16, 20, 16);
+    lines->setSpacing(12);
+    lines->addWidget(area, 1);
+    lines->addLayout(last);
+    resize(560, 600);
+    connect(done, &QPushButton::clicked, this, &QDialog::accept);
+    connect(&m_bench, &Workbench::changed, this, &CardDialog::refresh);
+    refresh();
+    for (QPushButton* button : findChildren<QPushButton*>())
+        button->setAutoDefault(false); // Enter takes what was typed and closes nothing
+}
+
+QWidget* CardDialog::buildSheets() {
+    auto* part = new QWidget;
+    auto* lines = new QVBoxLayout(part);
+    lines->setContentsMargins(0, 0, 0, 0);
+    lines->addWidget(heading(tr("Sheets of each stock")));
+    m_sheets = new QGridLayout;
+    m_sheets->setColumnStretch(0, 1);
+    lines->addLayout(m_sheets);
+    return part;
+}
+
+QWidget* CardDialog::buildScraps() {
+    auto* part = new QWidget;
+    auto* lines = new QVBoxLayout(part);
+    lines->setContentsMargins(0, 0, 0, 0);
+    lines->addWidget(heading(tr("Scraps, used before sheets are")));
+    m_scraps = new QVBoxLayout;
+    m_scraps->setSpacing(2);
+    lines->addLayout(m_scraps);
+    m_stock = new QComboBox;
+    m_stock->setAccessibleName(tr("Stock of the scrap"));
+    m_size = new QLineEdit;
+    m_size->setAccessibleName(tr("Size of the scrap"));
+    m_size->setPlaceholderText(tr("80 × 120 mm"));
+    auto* add = new QPushButton(tr("Add it"));
+    auto* row = new QHBoxLayout;
+    row->addWidget(m_stock, 2);
+    row->addWidget(m_size, 2);
+    row->addWidget(add);
+    lines->addLayout(row);
+    auto* drawn =
+        linkButton(tr("From a drawing of its outline"), tr("An SVG, DXF or PDF with one closed outline"));
+    auto* photo =
+        linkButton(tr("From a photo of the loaded mat"),
+                   tr("Scraps are found by colour and edge, and pieces laid on them where they lie"));
+    auto* links = new QHBoxLayout;
+    links->addWidget(drawn);
+    links->addSpacing(16);
+    links->addWidget(photo);
+    links->addStretch(1);
+    lines->addLayout(links);
+    connect(add, &QPushButton::clicked, this, &CardDialog::addTyped);
+    connect(m_size, &QLineEdit::returnPressed, this, &CardDialog::addTyped);
+    connect(drawn, &QPushButton::clicked, this, &CardDialog::addDrawn);
+    connect(photo, &QPushButton::clicked, this, &CardDialog::addPhoto);
+    return part;
+}
+
+QWidget* CardDialog::buildMat() {
+    auto* part = new QWidget;
+    auto* lines = new QVBoxLayout(part);
+    lines->setContentsMargins(0, 0, 0, 0);
+    lines->addWidget(heading(tr("What stays free")));
+    m_taped = new QCheckBox(tr("The corners of sheets are taped"));
+    m_taped->setToolTip(tr("Nothing is cut in the corners of whole sheets"));
+    lines->addWidget(m_taped);
+    m_kept = new QVBoxLayout;
+    m_kept->setSpacing(2);
+    lines->addLayout(m_kept);
+    auto* draw = linkButton(tr("Draw a worn spot on the mat"), tr("Nothing is cut there, on any load"));
+    lines->addWidget(draw, 0, Qt::AlignLeft);
+    connect(m_taped, &QCheckBox::clicked, this, [this](bool isOn) {
+        job::SheetPlan plan = m_bench.job().plan;
+        plan.areCornersTaped = isOn;
+        take(tr("Tape the corners"), job::withPlan(m_bench.job(), plan));
+    });
+    connect(draw, &QPushButton::clicked, this, [this] {
+        emit wantsKeepOut();
+        accept();
+    });
+    return part;
+}
+
+void CardDialog::take(const QString& name, base::Result<job::Job> job) {
+    m_note->setText(job ? QString() : text(job.error().message));
+    if (job)
+        m_bench.act(name, job.take());
+    else
+        refresh();
+}
+
+std::string CardDialog::scrapStock() const {
+    return m_stock->currentData().toString().toStdString();
+}
+
+void CardDialog::addTyped() {
+    const auto size = base::parseSize(m_size->text().trimmed().toStdString(), m_bench.job().unit);
+    if (!size)
+        return m_note->setText(text(size.error().message));
+    design::Scrap scrap;
+    scrap.stockId = scrapStock();
+    scrap.rings = job::scrapRectangle(size->width.inMm(), size->height.inMm());
+    auto job = job::withScrap(m_bench.job(), std::move(scrap));
+    if (job)
+        m_size->clear();
+    take(tr("Add a scrap"), std::move(job));
+}
+
+void CardDialog::addDrawn() {
+    const QString path = QFileDialog::getOpenFileName(this, tr("A drawing of the scrap's outline"), {},
+                                                      tr("Drawings (*.svg *.dxf *.pdf)"), nullptr,
+                                                      QFileDialog::DontUseNativeDialog);
+    if (path.isEmpty())
+        return;
+    const auto bytes = m_bench.files().read(path.toStdString(), base::kMostFileBytes);
+    if (!bytes)
+        return m_note->setText(text(bytes.error().message));
+    const std::string name = QFileInfo(path).fileName().toStdString();
+    const job::Incoming file{*bytes, name, job::recognise(*bytes, &m_bench.pages())};
+    auto rings = job::scrapOutline(file, m_bench.fonts());
+    if (!rings)
+        return m_note->setText(text(rings.error().message));
+    design::Scrap scrap;
+    scrap.stockId = scrapStock();
+    scrap.name = name;
+    scrap.rings = rings.take();
+    take(tr("Add a scrap"), job::withScrap(m_bench.job(), std::move(scrap)));
+}
+
+void CardDialog::addPhoto() {
+    const QString path = QFileDialog::getOpenFileName(this, tr("A photo of the loaded mat"), {},
+                                                      tr("Pictures (*.png *.jpg *.jpeg *.heic *.webp)"),
+                                                      nullptr, QFileDialog::DontUseNativeDialog);
+    if (path.isEmpty())
+        return;
+    emit wantsPhoto(path);
+    accept();
+}
+
+// ---- showing -------------------------------------------------------------------------------------------------
+
+void CardDialog::refresh() {
+    const job::Job& job = m_bench.job();
+    showSheets();
+    const QSignalBlocker quiet(m_stock);
+    const QVariant stock = m_stock->currentData();
+    m_stock->clear();
+    for (const std::string& id : m_shown)
+        m_stock->addItem(chipOf(design::colourOf(job.stocks, id)), text(design::stockName(job.stocks, id)),
+                         text(id));
+    m_stock->setCurrentIndex(std::max(0, m_stock->findData(stock)));
+    m_taped->setChecked(job.plan.areCornersTaped);
+    QStringList scraps;
+    for (const design::Scrap& scrap : job.plan.scraps) {
+        const geometry::Box box = geometry::bounds(scrap.rings);
+        scraps << text(design::stockName(job.stocks, scrap.stockId) + " " +
+                       base::formatSize(box.width(), box.height(), job.unit) +
+                       (scrap.name.empty() ? "" : ", " + scrap.name));
+    }
+    showList(m_scraps, scraps, [this](int at) {
+        take(tr("Take a scrap out"),
+             job::withoutScrap(m_bench.job(), m_bench.job().plan.scraps[static_cast<size_t>(at)].id));
+    });
+    QStringList kept;
+    for (const geometry::Box& box : job::keepOutsOf(job.plan))
+        kept << text(base::formatSize(box.width(), box.height(), job.unit) + ", " +
+                     base::formatLength(box.least.x, job.unit) + " from the left, " +
+                     base::formatLength(box.least.y, job.unit) + " from the top");
+    showList(m_kept, kept, [this](int at) {
+        take(tr("Use a worn spot again"), job::withoutKeepOut(m_bench.job(), static_cast<size_t>(at)));
+    });
+}
+
+/// A row for every stock that something is cut from.
+void CardDialog::showSheets() {
+    const job::Job& job = m_bench.job();
+    std::vector<std::string> ids;
+    for (const design::Layer& layer : job.layers)
+        if (std::find(ids.begin(), ids.end(), layer.stockId) == ids.end() &&
+            design::findStock(job.stocks, layer.stockId))
+            ids.push_back(layer.stockId);
+    if (ids != m_shown) {
+        while (QLayoutItem* item = m_sheets->takeAt(0)) {
+            item->widget()->deleteLater();
+            delete item;
+        }
+        m_choices.clear();
+        m_shown = ids;
+        for (size_t i = 0; i < ids.size(); ++i) {
+            auto* choice = new QComboBox;
+            choice->setAccessibleName(tr("Sheets of %1").arg(text(design::stockName(job.stocks, ids[i]))));
+            choice->addItem(tr("as chosen for all"), QString());
+            for (const design::SheetFormat& format : m_bench.catalogue().formats.sheets)
+                choice->addItem(text(format.name), text(format.id));
+            for (const design::Stock::Size& size : design::findStock(job.stocks, ids[i])->sizes)
+                choice->addItem(text(base::formatSize(size.widthMm, size.heightMm, job.unit)),
+                                QSizeF(size.widthMm, size.heightMm));
+            connect(choice, &QComboBox::activated, this, [this, choice, id = ids[i]] {
+                std::optional<design::SheetFormat> sheet;
+                const QVariant said = choice->currentData();
+                if (said.typeId() == QMetaType::QSizeF) {
+                    sheet = m_bench.job().plan.ownSheet;
+                    sheet->name = choice->currentText().toStdString();
+                    sheet->widthMm = said.toSizeF().width();
+                    sheet->heightMm = said.toSizeF().height();
+                } else if (const auto* format =
+                               m_bench.catalogue().formats.sheet(said.toString().toStdString())) {
+                    sheet = *format;
+                }
+                take(tr("Choose the sheets of a stock"), job::withSheetOf(m_bench.state(), id, sheet));
+            });
+            auto* name = new QLabel(text(design::stockName(job.stocks, ids[i])));
+            m_sheets->addWidget(name, static_cast<int>(i), 0);
+            m_sheets->addWidget(choice, static_cast<int>(i), 1);
+            m_choices.push_back(choice);
+        }
+    }
+    for (size_t i = 0; i < ids.size(); ++i) {
+        const auto own = job.plan.sheetOf.find(ids[i]);
+        const int at = own == job.plan.sheetOf.end() ? 0 : m_choices[i]->findText(text(own->second.name));
+        m_choices[i]->setCurrentIndex(std::max(0, at));
+    }
+}
+
+void CardDialog::showList(QVBoxLayout* into, const QStringList& lines,
+                          const std::function<void(int)>& takeOut) {
+    while (QLayoutItem* item = into->takeAt(0)) {
+        item->widget()->deleteLater();
+        delete item;
+    }
+    for (int i = 0; i < lines.size(); ++i) {
+        auto* row = new QWidget;
+        auto* words = new QHBoxLayout(row);
+        words->setContentsMargins(0, 0, 0, 0);
+        words->addWidget(new QLabel(lines[i]), 1);
+        auto* out = linkButton(tr("take out"), tr("Take out %1").arg(lines[i]));
+        out->setAutoDefault(false);
+        connect(out, &QPushButton::clicked, this, [takeOut, i] { takeOut(i); });
+        words->addWidget(out);
+        into->addWidget(row);
+    }
+}
+
+} // namespace thinline::app

@@ -1,0 +1,55 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "app/jobs/Workbench.h"
+#include "job/CardSteps.h"
+
+#include <QDialog>
+
+class QCheckBox;
+class QComboBox;
+class QGridLayout;
+class QLabel;
+class QLineEdit;
+class QVBoxLayout;
+
+namespace thinline::app {
+
+/// What card there is for this job: sheets of their own for some stocks, scraps, and what of the mat stays free. Each change
+/// is a step of the job.
+class CardDialog : public QDialog {
+    Q_OBJECT
+  public:
+    explicit CardDialog(Workbench& bench, QWidget* parent = nullptr);
+
+  signals:
+    void wantsKeepOut(); ///< a part of the mat is to be drawn on the bench
+    void wantsPhoto(const QString& path);
+
+  private:
+    QWidget* buildSheets();
+    QWidget* buildScraps();
+    QWidget* buildMat();
+    void refresh();
+    void showSheets();
+    void showList(QVBoxLayout* into, const QStringList& lines, const std::function<void(int)>& takeOut);
+    void take(const QString& name, base::Result<job::Job> job);
+    void addTyped();
+    void addDrawn();
+    void addPhoto();
+    std::string scrapStock() const;
+
+    Workbench& m_bench;
+    QGridLayout* m_sheets;
+    std::vector<std::string> m_shown; ///< stocks with a row
+    std::vector<QComboBox*> m_choices;
+    QVBoxLayout* m_scraps;
+    QComboBox* m_stock;
+    QLineEdit* m_size;
+    QVBoxLayout* m_kept;
+    QCheckBox* m_taped;
+    QLabel* m_note;
+};
+
+} // namespace thinline::app

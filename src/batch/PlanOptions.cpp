@@ -1,0 +1,166 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "batch/PlanOptions.h"
+
+#include "batch/Names.h"
+#include "batch/Report.h"
+#include "job/CardSteps.h"
+#include "job/SheetSteps.h"
+#include "sheets/Cards.h"
+
+#include <sstream>
+
+namespace thinline::batch {
+namespace {
+
+using base::Code;
+using base::Error;
+
+/// A format of the catalogue, or a size.
+base::Result<design::SheetFormat> sheetCalled(const std::string& text, const design::SheetFormat& own) {
+    if (const design::SheetFormat* known = catalogue().formats.sheet(text))
+        return *known;
+    const auto size = base::parseSize(text, base::LengthUnit::Millimetre);
+    if (!size)
+        return Error{Code::InvalidArgument, "There is no sheet '" + text + "'; choose from " +
+                                                idsOf(catalogue().formats.sheets) +
+                                                ", or give a size such as 200x150mm or 8x10in."};
+    design::SheetFormat out = own;
+    out.widthMm = size->width.inMm();
+    out.heightMm = size->height.inMm();
+    return out;
+}
+
+/// "lamp=letter" parted at the sign; without a stock where there is none.
+std::pair<std::string, std::string> parted(const std::string& text) {
+    const auto at = text.find('=');
+    return at == std::string::npos ? std::pair{std::string(), text}
+                                   : std::pair{text.substr(0, at), text.substr(at + 1)};
+}
+
+base::Result<job::Job> withSheets(const job::State& state, const std::string& sheets) {
+    job::State now = state;
+    for (const std::string& one : partedByCommas(sheets)) {
+        const auto [stock, text] = parted(one);
+        const auto sheet = sheetCalled(text, now.job.plan.ownSheet);
+        if (!sheet)
+            return sheet.error();
+        if (!stock.empty()) {
+            auto job = job::withSheetOf(now, stock, *sheet);
+            if (!job)
+                return job.error();
+            now.job = job.take();
+            continue;
+        }
+        job::SheetPlan plan = now.job.plan;
+        plan.sheetId = sheet->id;
+        if (sheet->id == "own")
+            plan.ownSheet = *sheet;
+        now.job = job::withPlan(now.job, plan);
+    }
+    return now.job;
+}
+
+base::Result<job::Job> withScraps(Session& session, job::Job job, const std::string& scraps) {
+    for (const std::string& one : partedByCommas(scraps)) {
+        const auto [stock, text] = parted(one);
+        design::Scrap scrap;
+        scrap.stockId = stock;
+        if (const auto size = base::parseSize(text, base::LengthUnit::Millimetre)) {
+            scrap.rings = job::scrapRectangle(size->width.inMm(), size->height.inMm());
+        } else {
+            const auto bytes = session.store.read(text, base::kMostFileBytes);
+            if (!bytes)
+                return bytes.error();
+            const job::Incoming file{*bytes, fileOf(text), job::recognise(*bytes, &session.pages)};
+            auto rings = job::scrapOutline(file, session.fonts);
+            if (!rings)
+                return rings.error();
+            scrap.rings = rings.take();
+            scrap.name = fileOf(text);
+        }
+        auto added = job::withScrap(job, std::move(scrap));
+        if (!added)
+            return added.error();
+        job = added.take();
+    }
+    return job;
+}
+
+base::Result<job::Job> withKeptFree(job::Job job, const std::string& boxes) {
+    std::istringstream all(boxes);
+    for (std::string one; all >> one;) {
+        std::vector<double> mm;
+        for (const std::string& part : partedByCommas(one)) {
+            const auto length = lengthOrZero(part);
+            if (!length)
+                return length.error();
+            mm.push_back(*length);
+        }
+        if (mm.size() != 4)
+            return Error{Code::InvalidArgument,
+                         "--keep-free is '" + one +
+                             "'; give left, top, width and height such as 0,0,30mm,20mm."};
+        auto kept =
+            job::withKeepOut(job, {{mm[0], mm[1]}, {mm[0] + mm[2], mm[1] + mm[3]}}, catalogue().formats);
+        if (!kept)
+            return kept.error();
+        job = kept.take();
+    }
+    return job;
+}
+
+} // namespace
+
+std::vector<OptionSpec> planOptions() {
+    return {
+        {"--mat", "MAT", "The mat: " + idsOf(catalogue().formats.mats) + ".", catalogue().defaultMatId,
+         false},
+        {"--sheet", "SHEET,STOCK=SHEET",
+         "The sheet of all stocks, and of some their own: " + idsOf(catalogue().formats.sheets) +
+             ", or WIDTHxHEIGHT such as 200x150mm or 8x10in.",
+         catalogue().defaultSheetId, false},
+        {"--scrap", "STOCK=SCRAP,...",
+         "Scraps to be used before sheets are: a size such as 80x120mm, or a drawing of one outline.", "",
+         false},
+        {"--keep-free", "LEFT,TOP,WIDTH,HEIGHT ...", "Parts of the mat on which nothing is cut.", "", false},
+        {"--taped-corners", "", "The corners of sheets are taped and stay free.", "", false},
+        {"--spacing", "LENGTH", "Kept free between pieces, 0 for none.", "2.5mm", false},
+        {"--no-turn", "", "Pieces keep their direction; otherwise they are turned as their stock allows.", "",
+         false},
+        {"--mix", "", "Stocks of one kind and thickness may share a mat, each on a scrap.", "", false},
+        {"--into-openings", "", "Pieces may lie in the openings of others.", "", false}};
+}
+
+base::Result<job::Job> plannedBy(Session& session, const job::State& state, const Options& options) {
+    job::SheetPlan plan = state.job.plan;
+    plan.matId = options["--mat"];
+    plan.mayTurn = !options.has("--no-turn");
+    plan.isMixed = options.has("--mix");
+    plan.intoOpenings = options.has("--into-openings");
+    plan.areCornersTaped = options.has("--taped-corners");
+    const auto spacing = lengthOrZero(options["--spacing"]);
+    if (!spacing)
+        return spacing.error();
+    plan.spacingMm = *spacing;
+    if (!catalogue().formats.mat(plan.matId))
+        return Error{Code::InvalidArgument, "There is no mat '" + plan.matId + "'; choose from " +
+                                                idsOf(catalogue().formats.mats) + "."};
+    auto job = withSheets({job::withPlan(state.job, plan), state.made}, options["--sheet"]);
+    if (job && options.has("--scrap"))
+        job = withScraps(session, job.take(), options["--scrap"]);
+    if (job && options.has("--keep-free"))
+        job = withKeptFree(job.take(), options["--keep-free"]);
+    if (!job)
+        return job;
+    // The call is wrong, not the job, where sheets or scraps lie on no mat.
+    const auto asked = job::arrangeOptions(*job, catalogue().formats);
+    if (!asked)
+        return asked.error();
+    for (const design::Stock& stock : job->stocks)
+        if (const auto cards = sheets::cardsOf(stock.id, *asked); !cards)
+            return cards.error();
+    return job;
+}
+
+} // namespace thinline::batch

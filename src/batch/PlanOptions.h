@@ -1,0 +1,18 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "batch/Session.h"
+#include "job/Making.h"
+
+/// What a command line says of mats, sheets and scraps.
+namespace thinline::batch {
+
+/// The options that say it, for a command's list.
+std::vector<OptionSpec> planOptions();
+
+/// Returns the job with the plan that the options say. Scraps and what is kept free of a mat stay and are added to.
+/// Errors: InvalidArgument naming the option; those of reading an outline.
+base::Result<job::Job> plannedBy(Session& session, const job::State& state, const Options& options);
+
+} // namespace thinline::batch
