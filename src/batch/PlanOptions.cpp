@@ -46,6 +46,8 @@ base::Result<job::Job> withSheets(const job::State& state, const std::string& sh
         if (!sheet)
             return sheet.error();
         if (!stock.empty()) {
+            if (const auto known = stockSaid(now.job, stock); !known)
+                return known.error();
             auto job = job::withSheetOf(now, stock, *sheet);
             if (!job)
                 return job.error();
@@ -64,8 +66,11 @@ base::Result<job::Job> withSheets(const job::State& state, const std::string& sh
 base::Result<job::Job> withScraps(Session& session, job::Job job, const std::string& scraps) {
     for (const std::string& one : partedByCommas(scraps)) {
         const auto [stock, text] = parted(one);
+        const auto known = stockSaid(job, stock);
+        if (!known)
+            return known.error();
         design::Scrap scrap;
-        scrap.stockId = stock;
+        scrap.stockId = *known;
         if (const auto size = base::parseSize(text, base::LengthUnit::Millimetre)) {
             scrap.rings = job::scrapRectangle(size->width.inMm(), size->height.inMm());
         } else {

@@ -42,6 +42,7 @@ CommandSpec sheetsSpec() {
               false},
              {"--seed", "NUMBER", "Another one searches another way.", "1", false},
              {"--watch", "", "Tells each better layout as it comes.", "", false},
+             {"--why", "", "Tells what decides, and what other ways come to, each laid again.", "", false},
              {"--out", "DIR", "The folder to write to; made when it is not there.", "", true},
              {"--json", "", "Tells mats, sheets and what is used of them as JSON.", "", false},
              {"--report", "REPORT.json", "Writes loads, sheets, waste, findings and seconds.", "", false}})
@@ -142,6 +143,15 @@ void tellScraps(const State& state, std::ostream& out) {
                     << sheets::scrapText(sheet, laid.loads[l].mat, state.job.stocks, state.job.unit) << "\n";
 }
 
+/// What decides and what other ways come to, a line each.
+std::vector<std::string> othersIn(const std::vector<sheets::Alternative>& others, const State& state) {
+    std::vector<std::string> out;
+    for (const sheets::Alternative& other : others)
+        out.push_back(sheets::alternativeText(other, sheets::effortOf(*state.made.sheets), *state.made.work(),
+                                              state.job.unit));
+    return out;
+}
+
 /// The state with its pieces laid as close as the options ask.
 base::Result<State> laidClose(Session& session, const State& state, const Options& options) {
     sheets::CloseOptions how;
@@ -180,10 +190,23 @@ base::Status sheetsCommand(Session& session, const Options& options) {
         laid = laidClose(session, *laid, options);
     if (!laid)
         return laid.error();
-    if (!options.has("--json"))
+    std::vector<sheets::Alternative> others;
+    if (options.has("--why")) {
+        auto found = job::otherLayouts(*laid);
+        if (!found)
+            return found.error();
+        others = found.take();
+    }
+    if (!options.has("--json")) {
         tellScraps(*laid, session.out);
-    else
-        session.out << needJson(*laid->made.sheets, *laid->made.work()).dump(2) << "\n";
+        for (const std::string& line : othersIn(others, *laid))
+            session.out << line << "\n";
+    } else {
+        json out = needJson(*laid->made.sheets, *laid->made.work());
+        if (options.has("--why"))
+            out["why"] = othersIn(others, *laid);
+        session.out << out.dump(2) << "\n";
+    }
     if (auto written = writePackage(session, *laid, options["--out"], laid->job.plan.foldsAs); !written)
         return written;
     if (auto saved = saveState(session, options["--out"] + "/" + fileOf(options.operand), *laid); !saved)

@@ -106,6 +106,30 @@ base::Result<State> laidCloser(const State& state, const sheets::CloseOptions& h
     return withSheets(laid.take(), closer.take());
 }
 
+base::Result<std::vector<sheets::Alternative>> otherLayouts(const State& state,
+                                                            const base::Progress& progress) {
+    constexpr long long kSteps = 3000;
+    if (!state.made.sheets || !state.made.work())
+        return Error{Code::InvalidArgument, "There are no sheets yet."};
+    const auto options = arrangeOptions(state.job, shippedCatalogue().formats);
+    if (!options)
+        return options.error();
+    return sheets::alternativesTo(*state.made.work(), *options, *state.made.sheets, kSteps, progress);
+}
+
+Job withWay(const Job& job, sheets::Alternative::Kind way) {
+    sheets::ArrangeOptions options;
+    options.isMixed = job.plan.isMixed;
+    options.intoOpenings = job.plan.intoOpenings;
+    options.mayTurn = job.plan.mayTurn;
+    options = sheets::optionsFor(std::move(options), way);
+    Job out = job;
+    out.plan.isMixed = options.isMixed;
+    out.plan.intoOpenings = options.intoOpenings;
+    out.plan.mayTurn = options.mayTurn;
+    return out;
+}
+
 State withSheets(State state, design::Arrangement sheets) {
     state.made.sheets = std::make_shared<const design::Arrangement>(std::move(sheets));
     state.made.sheetsProblem.clear();

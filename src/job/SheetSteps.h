@@ -3,7 +3,7 @@
 #pragma once
 
 #include "job/Making.h"
-#include "sheets/ArrangeClose.h"
+#include "sheets/Why.h"
 
 #include <functional>
 
@@ -28,6 +28,13 @@ Job unpinned(const State& state, const design::CopyOf& what);
 base::Result<State> laidCloser(const State& state, const sheets::CloseOptions& how,
                                const std::function<void(const design::Arrangement&)>& publish = {},
                                const base::Progress& progress = {});
+/// Returns what decides how many sheets there are, and what other plans would come to.
+/// Errors: InvalidArgument without sheets; as sheets::alternativesTo.
+base::Result<std::vector<sheets::Alternative>> otherLayouts(const State& state,
+                                                            const base::Progress& progress = {});
+/// Returns the job with the plan by which an alternative was laid.
+Job withWay(const Job& job, sheets::Alternative::Kind way);
+
 /// Returns a state with another arrangement of the same pieces.
 State withSheets(State state, design::Arrangement sheets);
 

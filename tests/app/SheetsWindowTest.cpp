@@ -3,6 +3,7 @@
 
 // The Sheets station on the real window: with the mouse and the keys.
 #include "app/Driver.h"
+#include "app/stations/CardDialog.h"
 #include "job/SheetSteps.h"
 
 namespace thinline::app {
@@ -85,6 +86,56 @@ TEST_F(SheetsWindow, TwoColoursShareAMatOnScraps) {
     EXPECT_EQ(sheets()->loads.size(), 1u);
     EXPECT_TRUE(sheets()->loads[0].sheets[0].isScrap);
     EXPECT_EQ(sheets()->loads[0].sheets[0].widthMm, before.loads[0].sheets[0].widthMm);
+}
+
+TEST_F(SheetsWindow, ScrapsAreUsedFirstAndWornSpotsStayFree) {
+    const std::string one =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='60mm' height='40mm' viewBox='0 0 60 40'>"
+        "<path d='M0 0H60V40H0Z' fill='#2f6f8f'/></svg>";
+    writeFile(path("one.svg"), {one.begin(), one.end()});
+    m_window->files().open(path("one.svg"));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+    press(QKeySequence("Ctrl+7"));
+    ASSERT_TRUE(waitFor([this] { return sheets() != nullptr; }) && waitUntilQuiet());
+    const double left = sheets()->loads[0].sheets[0].pieces[0].pose.at.x;
+    whenAsked<CardDialog>([this](CardDialog& dialog) {
+        type(named<QLineEdit>("Size of the scrap"), "5 x 80 mm");
+        EXPECT_TRUE(job().plan.scraps.empty());
+        const auto labels = dialog.findChildren<QLabel*>();
+        EXPECT_TRUE(std::any_of(labels.begin(), labels.end(), [](const QLabel* label) {
+            return label->text().contains("has no room inside its margin");
+        }));
+        type(named<QLineEdit>("Size of the scrap"), "70 x 50 mm");
+        QTest::mouseClick(buttonOf("Draw a worn spot"), Qt::LeftButton);
+    });
+    QTest::mouseClick(buttonOf("Scraps, other sheets"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().plan.scraps.size() == 1; }) && waitUntilQuiet());
+    EXPECT_EQ(sheets()->loads[0].sheets[0].scrapId, 1);
+    // A spot on the mat: the scrap is laid beside it.
+    ASSERT_TRUE(waitFor([] { return !QApplication::activeModalWidget(); }));
+    m_window->activateWindow();
+    ASSERT_TRUE(QTest::qWaitForWindowActive(m_window.get()));
+    dragBench({1, 1}, {90, 60});
+    ASSERT_TRUE(waitFor([this] { return job().plan.keepOuts.size() == 1; }) && waitUntilQuiet());
+    EXPECT_GE(sheets()->loads[0].sheets[0].xMm + 0.5 * sheets()->loads[0].sheets[0].yMm, 60);
+    press(QKeySequence::Undo);
+    press(QKeySequence::Undo);
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(sheets()->loads[0].sheets[0].scrapId, 0);
+    EXPECT_NEAR(sheets()->loads[0].sheets[0].pieces[0].pose.at.x, left, 1e-6);
+    press(QKeySequence::Redo);
+    press(QKeySequence::Redo);
+    ASSERT_TRUE(waitUntilQuiet());
+    const auto before = job().plan;
+    const design::Arrangement laidBefore = *sheets();
+    m_window->bench().save(path("one.thinline"));
+    ASSERT_TRUE(waitFor([this] { return !m_window->bench().isSaving(); }));
+    m_window->files().open(path("one.thinline"));
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().path().endsWith("one.thinline"); }) &&
+                waitUntilQuiet());
+    EXPECT_EQ(job().plan, before);
+    ASSERT_TRUE(sheets());
+    EXPECT_EQ(*sheets(), laidBefore);
 }
 
 TEST_F(SheetsWindow, ALookEndsWhenItIsStoppedAndWhenTheStationIsLeft) {

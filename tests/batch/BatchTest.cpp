@@ -123,6 +123,38 @@ TEST_F(Batch, OwnSheetSizesAndForbiddenTurns) {
     EXPECT_FALSE(made.job.plan.mayTurn);
 }
 
+TEST_F(Batch, ScrapsOwnSheetsAndWhatStaysFree) {
+    ASSERT_EQ(call({"trace", "shed.png", "--width", "100mm", "--job", "shed.thinline"}), kDone);
+    const std::string outline = "<svg xmlns='http://www.w3.org/2000/svg' width='130mm' height='140mm' "
+                                "viewBox='0 0 130 140'><path d='M0 0H130V110L100 140H0Z' fill='#000'/></svg>";
+    ASSERT_TRUE(m_store.writeWhole("torn.svg", {outline.begin(), outline.end()}));
+    ASSERT_EQ(
+        call({"sheets", "shed.thinline", "--sheet", "square12,night=150mmx200mm", "--scrap", "cream=torn.svg",
+              "--keep-free", "0,0,30mm,20mm", "--taped-corners", "--steps", "500", "--out", "made"}),
+        kDone)
+        << m_err.str();
+    const job::State made = state("made/shed.thinline");
+    EXPECT_EQ(made.job.plan.scraps.size(), 1u);
+    EXPECT_EQ(made.job.plan.keepOuts.at("square12").size(), 1u);
+    EXPECT_TRUE(made.job.plan.areCornersTaped);
+    int onScrap = 0;
+    for (const design::Load& load : made.made.sheets->loads)
+        for (const design::PlacedSheet& sheet : load.sheets) {
+            onScrap += sheet.scrapId == 1 ? 1 : 0;
+            if (sheet.stockId == "night") {
+                EXPECT_DOUBLE_EQ(std::min(sheet.widthMm, sheet.heightMm), 150);
+            }
+        }
+    EXPECT_EQ(onScrap, 1);
+    EXPECT_NE(text("made/contents.txt").find("the scrap there is"), std::string::npos);
+    // What is wrong with the call is said, and nothing is written.
+    EXPECT_EQ(call({"sheets", "shed.thinline", "--scrap", "cream=900mmx20mm", "--out", "no"}), kBadCall);
+    EXPECT_NE(m_err.str().find("does not lie on a mat"), std::string::npos) << m_err.str();
+    EXPECT_EQ(call({"sheets", "shed.thinline", "--scrap", "moss=80mmx20mm", "--out", "no"}), kFailed);
+    EXPECT_EQ(call({"sheets", "shed.thinline", "--keep-free", "1,2", "--out", "no"}), kBadCall);
+    EXPECT_FALSE(m_store.has("no/shed.thinline"));
+}
+
 TEST_F(Batch, TheDemoRunsWhole) {
     ASSERT_EQ(call({"demo", "--out", "out", "--report", "demo.json"}), kDone) << m_err.str();
     const auto report = nlohmann::json::parse(text("demo.json"));

@@ -66,7 +66,7 @@ CardDialog::CardDialog(Workbench& bench, QWidget* parent) : QDialog(parent), m_b
     lines->setSpacing(12);
     lines->addWidget(area, 1);
     lines->addLayout(last);
-    resize(560, 600);
+    resize(560, 440);
     connect(done, &QPushButton::clicked, this, &QDialog::accept);
     connect(&m_bench, &Workbench::changed, this, &CardDialog::refresh);
     refresh();
@@ -241,10 +241,11 @@ void CardDialog::refresh() {
 void CardDialog::showSheets() {
     const job::Job& job = m_bench.job();
     std::vector<std::string> ids;
-    for (const design::Layer& layer : job.layers)
-        if (std::find(ids.begin(), ids.end(), layer.stockId) == ids.end() &&
-            design::findStock(job.stocks, layer.stockId))
-            ids.push_back(layer.stockId);
+    const design::Stack* work = m_bench.work();
+    for (size_t i = 0; work && i < work->pieces.size(); ++i)
+        if (const std::string& id = work->layerOf(work->pieces[i]).stockId;
+            std::find(ids.begin(), ids.end(), id) == ids.end())
+            ids.push_back(id);
     if (ids != m_shown) {
         while (QLayoutItem* item = m_sheets->takeAt(0)) {
             item->widget()->deleteLater();

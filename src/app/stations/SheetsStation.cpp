@@ -40,7 +40,8 @@ SheetsStation::SheetsStation(Workbench& bench, QWidget* parent)
                       this->bench().act(tr("Let a pinned piece go"),
                                         job::unpinned(this->bench().state(), {item.piece, item.copy}));
               },
-              [this](const Scene& scene, const SceneItem& dragged) { return along(scene, dragged); }}) {
+              [this](const Scene& scene, const SceneItem& dragged) { return along(scene, dragged); }}),
+      m_box([this](const geometry::Box& box) { keptFree(box); }) {
     buildPlan();
     std::tie(m_choiceText, m_none) = addChoice();
     buildCopies();
@@ -91,6 +92,8 @@ void SheetsStation::buildPlan() {
         showLooking();
         emit choiceChanged();
     });
+    m_why = new WhyPanel(bench());
+    controls()->addWidget(m_why);
     m_note = addNote();
     m_note->setObjectName("warning");
     m_unpin = new QPushButton(tr("Let the pinned pieces go"));
@@ -151,7 +154,7 @@ void SheetsStation::showCards() {
 
 /// The next box that is drawn on a mat stays free of cuts; a click lets it be.
 void SheetsStation::drawKeepOut() {
-    m_drawing = std::make_unique<BoxTool>([this](const geometry::Box& box) { keptFree(box); });
+    m_isDrawing = true;
     tell(m_note, tr("Drag a box over the worn spot, on any mat."));
     emit benchChanged();
 }
@@ -159,21 +162,16 @@ void SheetsStation::drawKeepOut() {
 void SheetsStation::keptFree(const geometry::Box& box) {
     const auto arrangement = bench().made().sheets;
     const auto load = arrangement ? loadAt(*arrangement, box.centre()) : std::nullopt;
-    // The tool is still at work on the stack below.
-    QMetaObject::invokeMethod(
-        this,
-        [this, box, load, corner = load ? loadCorner(*arrangement, *load) : geometry::Point{}] {
-            m_drawing.reset();
-            emit benchChanged();
-            if (!load)
-                return tell(m_note, tr("That was beside all mats; nothing was kept free."));
-            auto job = job::withKeepOut(bench().job(), {box.least - corner, box.most - corner},
-                                        bench().catalogue().formats);
-            tell(m_note, job ? QString() : text(job.error().message));
-            if (job)
-                bench().act(tr("Keep a worn spot free"), job.take());
-        },
-        Qt::QueuedConnection);
+    m_isDrawing = false;
+    emit benchChanged();
+    if (!load)
+        return tell(m_note, tr("That was beside all mats; nothing was kept free."));
+    const geometry::Point corner = loadCorner(*arrangement, *load);
+    auto job =
+        job::withKeepOut(bench().job(), {box.least - corner, box.most - corner}, bench().catalogue().formats);
+    tell(m_note, job ? QString() : text(job.error().message));
+    if (job)
+        bench().act(tr("Keep a worn spot free"), job.take());
 }
 
 void SheetsStation::buildCopies() {
@@ -209,7 +207,8 @@ void SheetsStation::setActive(bool isActive) {
     bench().wantSheets(isActive);
     if (!isActive) {
         bench().stopLooking();
-        m_drawing.reset();
+        m_why->stop();
+        m_isDrawing = false;
     }
 }
 
@@ -221,6 +220,8 @@ void SheetsStation::showLooking() {
         !bench().hasLookedCloser())
         bench().lookCloser();
     const bool isLooking = bench().isLookingCloser();
+    if (canLook && m_isActive && !isLooking)
+        m_why->ask();
     m_look->setVisible(canLook);
     m_look->setText(isLooking ? tr("Looking for a closer layout. Stop") : tr("Look for a closer layout"));
 }

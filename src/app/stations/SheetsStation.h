@@ -6,6 +6,7 @@
 #include "app/bench/tools/PickTool.h"
 #include "app/stations/ClusterPanel.h"
 #include "app/stations/StationPanel.h"
+#include "app/stations/WhyPanel.h"
 
 class QCheckBox;
 class QComboBox;
@@ -21,11 +22,13 @@ class SheetsStation : public StationPanel {
     void refresh() override;
     void setActive(bool isActive) override;
     bool isDone() const override { return bench().made().sheets != nullptr; }
-    bool isSettled() const override { return m_clusters->isSettled() && !bench().isLookingCloser(); }
+    bool isSettled() const override {
+        return m_clusters->isSettled() && m_why->isSettled() && !bench().isLookingCloser();
+    }
     ScenePtr scene() override;
     Ground ground() const override { return Ground::Sheets; }
     QString emptyText() const override;
-    Tool* tool() override { return m_drawing ? static_cast<Tool*>(m_drawing.get()) : &m_tool; }
+    Tool* tool() override { return m_isDrawing ? static_cast<Tool*>(&m_box) : &m_tool; }
     QString hoverLine(const SceneItem& item) const override;
     std::vector<design::PieceId> chosen() const override;
     bool mends(inspect::Kind kind) const override;
@@ -62,12 +65,14 @@ class SheetsStation : public StationPanel {
     QCheckBox* m_mix;
     QCheckBox* m_openings;
     QPushButton* m_cards;
-    std::unique_ptr<BoxTool> m_drawing; ///< a part that stays free is being drawn
+    bool m_isDrawing = false; ///< a part that stays free
     QLabel* m_scraps;
+    WhyPanel* m_why;
     QPushButton* m_look;
     bool m_isActive = false;
     QLabel* m_note;
     PickTool m_tool;
+    BoxTool m_box;
     std::vector<design::PieceId> m_chosen;
     QLabel* m_choiceText;
     QPushButton* m_none;
