@@ -25,8 +25,8 @@
 #include "sheets/Nest.h"
 
 #include "geometry/Measures.h"
+#include "sheets/Beside.h"
 #include "sheets/NestRaster.h"
-#include "sheets/Stretches.h"
 
 #include <algorithm>
 #include <array>
@@ -790,37 +790,6 @@ geometry::Polygons laid(const NestTable& form, const NestPose& pose) {
             p = pose(p);
     return out;
 }
-/// Whether two outlines are at least so far apart.
-bool areApart(const geometry::Polygons& a, const geometry::Polygons& b, double clearMm) {
-    const Box near = geometry::bounds(b).grownBy(clearMm);
-    for (const geometry::Polygon& ring : a)
-        for (std::size_t i = 0; i < ring.size(); ++i) {
-            const Point p = ring[i], q = ring[(i + 1) % ring.size()];
-            Box stretch;
-            stretch.include(p);
-            stretch.include(q);
-            if (!near.meets(stretch))
-                continue;
-            const Box reach = stretch.grownBy(clearMm);
-            for (const geometry::Polygon& other : b)
-                for (std::size_t k = 0; k < other.size(); ++k) {
-                    const Point r = other[k], s = other[(k + 1) % other.size()];
-                    if (std::max(r.x, s.x) < reach.least.x || std::min(r.x, s.x) > reach.most.x ||
-                        std::max(r.y, s.y) < reach.least.y || std::min(r.y, s.y) > reach.most.y)
-                        continue;
-                    if (distanceOf({p, q}, {r, s}) < clearMm)
-                        return false;
-                }
-        }
-    // No part of either lies wholly in the other.
-    const auto liesIn = [](const geometry::Polygons& one, const geometry::Polygons& other) {
-        return std::any_of(one.begin(), one.end(), [&](const geometry::Polygon& ring) {
-            return geometry::contains(other, ring.front());
-        });
-    };
-    return !liesIn(a, b) && !liesIn(b, a);
-}
-
 } // namespace
 
 std::vector<std::shared_ptr<const NestTable>> nestTables(const NestTask& task,

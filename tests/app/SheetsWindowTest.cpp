@@ -4,7 +4,13 @@
 // The Sheets station on the real window: with the mouse and the keys.
 #include "app/Driver.h"
 #include "app/stations/CardDialog.h"
-#include "job/SheetSteps.h"
+#include "job/HandSteps.h"
+
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QWheelEvent>
+
+#include <numbers>
 
 namespace thinline::app {
 namespace {
@@ -136,6 +142,51 @@ TEST_F(SheetsWindow, ScrapsAreUsedFirstAndWornSpotsStayFree) {
     EXPECT_EQ(job().plan, before);
     ASSERT_TRUE(sheets());
     EXPECT_EQ(*sheets(), laidBefore);
+}
+
+TEST_F(SheetsWindow, AHandTurnsAPieceByTheWheelByTypingAndSendsIt) {
+    openHooks();
+    const design::PlacedPiece piece = sheets()->loads[0].sheets[0].pieces[0];
+    const auto find = [&] { return job::placeOf(m_window->bench().state(), piece.what); };
+    const geometry::Point corner = loadCorner(*sheets(), 0);
+    const design::Laid& hook = *laid(piece.what.piece);
+    const auto map = design::placement(hook.piece, piece.pose);
+    const geometry::Point on = map(inside(piece.what.piece)) + corner;
+    const QPoint from = view()->toWidget(on).toPoint(), to = from + QPoint(0, 60);
+    QTest::mouseMove(view(), from);
+    QTest::mousePress(view(), Qt::LeftButton, {}, from);
+    QTest::mouseEvent(QTest::MouseMove, view(), Qt::LeftButton, {}, to);
+    QWheelEvent wheel(to, view()->mapToGlobal(to), {}, {0, 240}, Qt::LeftButton, Qt::NoModifier,
+                      Qt::NoScrollPhase, false);
+    QApplication::sendEvent(view(), &wheel);
+    QTest::mouseRelease(view(), Qt::LeftButton, {}, to);
+    ASSERT_TRUE(waitUntilQuiet());
+    ASSERT_EQ(job().plan.pins.size(), 1u);
+    EXPECT_NEAR(std::remainder(find()->pose.turnRad - piece.pose.turnRad, 2 * std::numbers::pi),
+                10 * std::numbers::pi / 180, 1e-6);
+    // Chosen by a click, turned by a number, sent to a sheet of its own.
+    const auto now = find();
+    const geometry::Point there =
+        design::placement(hook.piece, now->pose)(inside(piece.what.piece)) + loadCorner(*sheets(), now->load);
+    clickBench(there);
+    auto* turn = named<QDoubleSpinBox>("Turned by");
+    turn->setFocus();
+    turn->selectAll();
+    QTest::keyClicks(turn, "30");
+    QTest::keyClick(turn, Qt::Key_Return);
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_NEAR(find()->pose.turnRad, std::numbers::pi / 6, 1e-6);
+    const size_t loads = sheets()->loads.size();
+    auto* send = named<QComboBox>("Send to");
+    send->setCurrentIndex(send->count() - 1);
+    emit send->activated(send->count() - 1);
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_GE(sheets()->loads.size(), loads);
+    EXPECT_EQ(sheets()->loads[find()->load].sheets[0].pieces.size(), 1u);
+    EXPECT_EQ(job().plan.pins.size(), 1u);
+    press(QKeySequence::Undo);
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(find()->load, now->load);
 }
 
 TEST_F(SheetsWindow, ALookEndsWhenItIsStoppedAndWhenTheStationIsLeft) {

@@ -6,6 +6,7 @@
 #include "app/bench/SectionHandles.h"
 #include "app/bench/tools/AreaTools.h"
 #include "app/bench/tools/GapTool.h"
+#include "app/bench/tools/LayTool.h"
 #include "app/bench/tools/PickTool.h"
 #include "app/bench/tools/SweepTool.h"
 #include "support/Stacks.h"
@@ -64,6 +65,48 @@ TEST(PickTool, AClickPicksOnReleaseAndADragMoves) {
     tool.release(at(scene, {5, 5}));
     EXPECT_EQ(seen,
               (std::vector<std::string>{"picked 1:1", "picked nothing", "moved 1:2 by 12", "twice 1:1"}));
+}
+
+TEST(LayTool, ADragHoldsOnToTheSpacingTheWheelTurnsAndWhatIsTooNearIsMarked) {
+    const Scene scene = twoPlates();
+    std::vector<std::string> seen;
+    Laying last;
+    std::vector<size_t> moved;
+    LayTool tool({[&](const Pointer& p) { seen.push_back(p.on() ? p.on()->piece.text() : "nothing"); },
+                  [&](const std::vector<size_t>& items, const Laying& laying) {
+                      moved = items;
+                      last = laying;
+                  },
+                  [&](const SceneItem& item) { seen.push_back("twice " + item.piece.text()); },
+                  [](const Scene&, const SceneItem&) { return std::vector<size_t>{}; }, [] { return 2.5; },
+                  [] { return std::vector<geometry::Box>{}; }});
+    tool.press(at(scene, {5, 5}));
+    EXPECT_FALSE(tool.isDragging());
+    tool.move(at(scene, {11.5, 5}));
+    EXPECT_TRUE(tool.touched().empty()) << "3.5 mm beside the other";
+    tool.move(at(scene, {13, 5}));
+    EXPECT_TRUE(tool.touched().empty()) << "it holds at 2.5";
+    tool.release(at(scene, {13, 5}));
+    EXPECT_EQ(moved, std::vector<size_t>{0});
+    EXPECT_DOUBLE_EQ(last.by.x, 7.5);
+    tool.press(at(scene, {5, 5}));
+    tool.move(at(scene, {13, 5}, true, true));
+    EXPECT_EQ(tool.touched(), std::vector<size_t>{1}) << "with Shift it goes anywhere, and is told";
+    tool.release(at(scene, {13, 5}, true, true));
+    EXPECT_DOUBLE_EQ(last.by.x, 8);
+    // The wheel turns about the middle of what is held.
+    tool.press(at(scene, {5, 5}));
+    EXPECT_TRUE(tool.turn(3));
+    tool.move(at(scene, {5, 45}));
+    tool.release(at(scene, {5, 45}));
+    EXPECT_NEAR(last.turnRad, 15 * std::numbers::pi / 180, 1e-12);
+    EXPECT_LT(geometry::distance(last({10, 10}), {10, 50}), 1e-9);
+    EXPECT_GT(last({20, 10}).y, 52) << "clockwise: its right side goes down";
+    EXPECT_FALSE(tool.turn(1)) << "nothing is held";
+    tool.press(at(scene, {5, 5}));
+    tool.release(at(scene, {5, 5}));
+    tool.pressTwice(at(scene, {35, 5}));
+    EXPECT_EQ(seen, (std::vector<std::string>{"1:1", "twice 1:2"}));
 }
 
 TEST(PickTool, WithoutAMoveADragIsAClick) {

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "sheets/Why.h"
 
+#include "sheets/Beside.h"
 #include "support/Stacks.h"
 
 #include <gtest/gtest.h>
@@ -83,6 +84,16 @@ TEST(Why, OtherWaysAreLaidBeforeTheyAreSpokenOf) {
     ASSERT_EQ(found.size(), 2u);
     EXPECT_EQ(found[0].effort.sheets, 1);
     EXPECT_EQ(found[1].effort.sheets, 1);
+}
+
+TEST(Beside, ABoxHoldsOnToSpacingAndEdges) {
+    using geometry::Box;
+    const Box box{{10, 10}, {30, 30}};
+    const auto by = [&](const Box& other) { return heldBeside(box, {other}, {}, 2.5, 2); };
+    EXPECT_EQ(by({{33, 11}, {50, 40}}), (geometry::Point{0.5, 1}))
+        << "2.5 from its right neighbour, and level with it above";
+    EXPECT_EQ(by({{40, 60}, {50, 70}}), (geometry::Point{0, 0})) << "too far";
+    EXPECT_EQ(heldBeside(box, {}, {{{9, 0}, {100, 31}}}, 2.5, 2), (geometry::Point{-1, 1}));
 }
 
 } // namespace

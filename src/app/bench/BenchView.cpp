@@ -230,7 +230,11 @@ void BenchView::resizeEvent(QResizeEvent*) {
 }
 
 void BenchView::wheelEvent(QWheelEvent* event) {
-    if (m_scene && event->angleDelta().y() != 0)
+    constexpr double kNotch = 120;
+    const double notches = event->angleDelta().y() / kNotch;
+    if (m_tool && event->buttons().testFlag(Qt::LeftButton) && notches != 0 && m_tool->turn(notches))
+        update();
+    else if (m_scene && notches != 0)
         zoomAt(event->position(), std::pow(1.0015, event->angleDelta().y()));
     event->accept();
 }

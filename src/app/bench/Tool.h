@@ -50,6 +50,8 @@ class Tool {
     virtual void press(const Pointer&) {}
     virtual void move(const Pointer&) {} ///< also while nothing is held
     virtual void release(const Pointer&) {}
+    /// The wheel was turned by so many notches while something is held; false where that means nothing.
+    virtual bool turn(double) { return false; }
     virtual void pressTwice(const Pointer& pointer) { press(pointer); }
     /// Forgets what was begun: another scene came, or the person thought better of it.
     virtual void forget() {}

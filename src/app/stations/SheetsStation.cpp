@@ -5,6 +5,7 @@
 #include "app/stations/CardDialog.h"
 #include "base/Length.h"
 #include "design/Cluster.h"
+#include "job/HandSteps.h"
 #include "job/LayerSteps.h"
 #include "job/SheetSteps.h"
 #include "job/SourceSteps.h"
@@ -20,6 +21,7 @@
 #include <QSpinBox>
 #include <QVBoxLayout>
 
+#include <numbers>
 #include <unordered_set>
 
 namespace thinline::app {
@@ -27,20 +29,23 @@ namespace thinline::app {
 SheetsStation::SheetsStation(Workbench& bench, QWidget* parent)
     : StationPanel(Station::Sheets, bench,
                    {tr("Which sheet lies where?"),
-                    tr("Drag a piece to pin it; a double click lets it go again."),
+                    tr("Drag a piece to pin it, turn it by the wheel; a double click lets it go."),
                     tr("Take this arrangement")},
                    parent),
       m_tool({[this](const Pointer& pointer) {
-                  if (pointer.on())
-                      toggle(pointer.on()->piece, pointer.withShift);
+                  if (!pointer.on())
+                      return;
+                  m_copy = pointer.on()->copy;
+                  toggle(pointer.on()->piece, pointer.withShift);
               },
-              [this](const SceneItem& item, geometry::Point by) { dragged(item, by); },
+              [this](const std::vector<size_t>& items, const Laying& laying) { laid(items, laying); },
               [this](const SceneItem& item) {
                   if (item.isPinned())
                       this->bench().act(tr("Let a pinned piece go"),
                                         job::unpinned(this->bench().state(), {item.piece, item.copy}));
               },
-              [this](const Scene& scene, const SceneItem& dragged) { return along(scene, dragged); }}),
+              [this](const Scene& scene, const SceneItem& dragged) { return along(scene, dragged); },
+              [this] { return this->bench().job().plan.spacingMm; }, [this] { return usable(); }}),
       m_box([this](const geometry::Box& box) { keptFree(box); }) {
     buildPlan();
     std::tie(m_choiceText, m_none) = addChoice();
@@ -181,6 +186,9 @@ void SheetsStation::buildCopies() {
     m_copies->setAlignment(Qt::AlignRight);
     m_copies->setAccessibleName(tr("Copies of the chosen piece"));
     m_copiesRow = addRow(tr("How many"), m_copies, 72);
+    m_hand = new HandPanel(bench());
+    controls()->addWidget(m_hand);
+    connect(m_hand, &HandPanel::refused, this, [this](const QString& why) { tell(m_note, why); });
     connect(m_copies, &QSpinBox::valueChanged, this, &SheetsStation::setCopies);
 }
 
@@ -252,19 +260,43 @@ void SheetsStation::toggle(design::PieceId piece, bool withGroup) {
     refresh();
 }
 
-/// The rest of a cluster's copy goes along.
+/// The rest of a cluster's copy goes along, and what else is chosen.
 std::vector<size_t> SheetsStation::along(const Scene& scene, const SceneItem& dragged) const {
     std::vector<size_t> out;
-    if (!bench().work() || bench().work()->clusters.empty())
+    const design::Stack* work = bench().work();
+    if (!work)
         return out;
-    const design::ClusterIndex clusters = design::clusterIndex(*bench().work());
+    const design::ClusterIndex clusters = design::clusterIndex(*work);
     const auto own = clusters.find(dragged.piece);
-    for (size_t i = 0; own != clusters.end() && i < scene.items().size(); ++i) {
+    const auto isChosen = [this](design::PieceId id) {
+        return std::find(m_chosen.begin(), m_chosen.end(), id) != m_chosen.end();
+    };
+    const bool areChosen = m_chosen.size() > 1 && isChosen(dragged.piece);
+    for (size_t i = 0; i < scene.items().size(); ++i) {
         const SceneItem& item = scene.items()[i];
         const auto at = clusters.find(item.piece);
-        if (item.copy == dragged.copy && item.piece != dragged.piece && at != clusters.end() &&
-            at->second == own->second)
+        const bool isInCluster = own != clusters.end() && at != clusters.end() && at->second == own->second;
+        if (item.copy == dragged.copy && item.piece != dragged.piece &&
+            (isInCluster || (areChosen && isChosen(item.piece))))
             out.push_back(i);
+    }
+    return out;
+}
+
+/// What of the mats may be cut, on the bench.
+std::vector<geometry::Box> SheetsStation::usable() const {
+    std::vector<geometry::Box> out;
+    const auto arrangement = bench().made().sheets;
+    for (size_t l = 0; arrangement && l < arrangement->loads.size(); ++l) {
+        const design::Load& load = arrangement->loads[l];
+        const geometry::Point corner = loadCorner(*arrangement, l);
+        for (const design::PlacedSheet& sheet : load.sheets) {
+            const geometry::Point at{sheet.xMm, sheet.yMm};
+            const geometry::Box box =
+                sheets::usableArea(load.mat, {{}, {}, sheet.widthMm, sheet.heightMm, sheet.marginMm},
+                                   {at, at + geometry::Point{sheet.widthMm, sheet.heightMm}});
+            out.push_back({box.least + corner, box.most + corner});
+        }
     }
     return out;
 }
@@ -302,19 +334,29 @@ geometry::Box SheetsStation::placeOf(const inspect::Case& one) const {
 }
 
 /// A piece dropped beside all mats stays on its own.
-void SheetsStation::dragged(const SceneItem& item, geometry::Point by) {
+void SheetsStation::laid(const std::vector<size_t>& items, const Laying& laying) {
     const auto arrangement = bench().made().sheets;
-    if (item.load < 0 || !item.placed || !arrangement)
+    const ScenePtr shown = scene();
+    std::vector<job::HandLaid> all;
+    for (const size_t i : items) {
+        if (!shown || i >= shown->items().size() || shown->items()[i].load < 0 || !shown->items()[i].placed)
+            continue;
+        const SceneItem& item = shown->items()[i];
+        const auto from = static_cast<size_t>(item.load);
+        const geometry::Point corner = loadCorner(*arrangement, from);
+        design::Pose pose = item.placed->pose;
+        const geometry::Point at = laying(pose.at + corner);
+        const size_t to = loadAt(*arrangement, at).value_or(from);
+        pose.at = at - loadCorner(*arrangement, to);
+        pose.turnRad = std::remainder(pose.turnRad + laying.turnRad, 2 * std::numbers::pi);
+        all.push_back({{item.piece, item.copy}, pose, to});
+    }
+    if (all.empty())
         return;
-    const auto from = static_cast<size_t>(item.load);
-    const geometry::Box box = geometry::bounds(geometry::transformed(item.shape(), item.map));
-    const size_t to = loadAt(*arrangement, box.centre() + by).value_or(from);
-    design::Pose pose = item.placed->pose;
-    pose.at = pose.at + by + loadCorner(*arrangement, from) - loadCorner(*arrangement, to);
-    auto job = job::pinnedAt(bench().state(), {item.piece, item.copy}, pose, to);
+    auto job = job::pinnedAll(bench().state(), all);
     tell(m_note, job ? QString() : text(job.error().message));
     if (job)
-        bench().act(tr("Pin a piece"), job.take());
+        bench().act(all.size() == 1 ? tr("Pin a piece") : tr("Pin pieces"), job.take());
 }
 
 // ---- showing -------------------------------------------------------------------------------------------------
@@ -361,6 +403,8 @@ void SheetsStation::showChosen() {
     tell(m_copiesOf, !laid                   ? tr("Click a piece to say how many of it are cut.")
                      : m_clusters->cluster() ? QString()
                                              : text(design::pieceName(*work, *laid)));
+    m_hand->show(laid ? std::optional(design::CopyOf{laid->id(), std::min(m_copy, laid->copies - 1)})
+                      : std::nullopt);
     if (laid && !m_copies->hasFocus())
         m_copies->setValue(laid->copies);
 }

@@ -3,8 +3,9 @@
 #pragma once
 
 #include "app/bench/tools/AreaTools.h"
-#include "app/bench/tools/PickTool.h"
+#include "app/bench/tools/LayTool.h"
 #include "app/stations/ClusterPanel.h"
+#include "app/stations/HandPanel.h"
 #include "app/stations/StationPanel.h"
 #include "app/stations/WhyPanel.h"
 
@@ -45,7 +46,8 @@ class SheetsStation : public StationPanel {
     void toggle(design::PieceId piece, bool withGroup);
     std::vector<size_t> along(const Scene& scene, const SceneItem& dragged) const;
     void setCopies(int copies);
-    void dragged(const SceneItem& item, geometry::Point by);
+    void laid(const std::vector<size_t>& items, const Laying& laying);
+    std::vector<geometry::Box> usable() const;
     void showChosen();
     void showAnswer();
     void showLooking();
@@ -71,9 +73,11 @@ class SheetsStation : public StationPanel {
     QPushButton* m_look;
     bool m_isActive = false;
     QLabel* m_note;
-    PickTool m_tool;
+    LayTool m_tool;
     BoxTool m_box;
     std::vector<design::PieceId> m_chosen;
+    int m_copy = 0; ///< of the piece that is chosen alone
+    HandPanel* m_hand;
     QLabel* m_choiceText;
     QPushButton* m_none;
     ClusterPanel* m_clusters;

@@ -63,17 +63,20 @@ void WhyPanel::show(const std::vector<sheets::Alternative>& found) {
         if (!one.isAWay()) {
             deciding << words;
         } else if (m_ways->count() < kShown) {
-            auto* link = linkButton(words, words);
-            link->setToolTip(tr("%1. Take this way").arg(words));
+            auto* row = new QWidget;
+            auto* lines = new QVBoxLayout(row);
+            lines->setContentsMargins(0, 0, 0, 0);
+            lines->setSpacing(0);
+            lines->addWidget(sentenceLabel(capitalised(words), "help"));
+            auto* link = linkButton(tr("Take this way"), tr("Take this way: %1").arg(words));
             connect(link, &QPushButton::clicked, this, [this, kind = one.kind] {
                 m_bench.act(tr("Lay the pieces another way"), job::withWay(m_bench.job(), kind));
             });
-            m_ways->addWidget(link, 0, Qt::AlignLeft);
+            lines->addWidget(link, 0, Qt::AlignLeft);
+            m_ways->addWidget(row);
         }
     }
-    QString sentence = deciding.mid(0, kShown).join(QStringLiteral("; "));
-    if (!sentence.isEmpty())
-        sentence[0] = sentence[0].toUpper();
+    const QString sentence = capitalised(deciding.mid(0, kShown).join(QStringLiteral("; ")));
     m_words->setText(sentence);
     m_words->setVisible(!sentence.isEmpty());
     setVisible(!found.empty());

@@ -1,0 +1,123 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "job/HandSteps.h"
+
+#include "job/CardSteps.h"
+#include "sheets/Cards.h"
+#include "sheets/Faults.h"
+#include "support/Jobs.h"
+
+#include <gtest/gtest.h>
+
+#include <numbers>
+
+namespace thinline::job {
+namespace {
+
+using support::must;
+
+/// A work with its sheets, and a copy of it that lies on one.
+class HandSteps : public ::testing::Test {
+  protected:
+    State m_state = support::arrangedShed();
+    design::CopyOf m_what = m_state.made.sheets->loads.back().sheets[0].pieces[0].what;
+
+    void take(base::Result<Job> job) { m_state = support::arranged({must(std::move(job)), m_state.made}); }
+    HandLaid now() { return *placeOf(m_state, m_what); }
+    std::string stockId() {
+        const design::Stack& work = *m_state.made.work();
+        return work.layerOf(*work.find(m_what.piece)).stockId;
+    }
+    size_t faults() {
+        const auto options = arrangeOptions(m_state.job, shippedCatalogue().formats);
+        return sheets::faultsOf(*m_state.made.work(), *m_state.made.sheets, *options)->size();
+    }
+};
+
+TEST_F(HandSteps, ACopyIsTurnedWhereItLiesAndStaysSo) {
+    const HandLaid before = now();
+    take(turnedTo(m_state, m_what, 0.25));
+    EXPECT_NEAR(now().pose.turnRad, 0.25, 1e-9);
+    EXPECT_LT(geometry::distance(now().pose.at, before.pose.at), 1e-9);
+    ASSERT_EQ(m_state.job.plan.pins.size(), 1u);
+    take(turnedTo(m_state, m_what, -0.5));
+    EXPECT_EQ(m_state.job.plan.pins.size(), 1u) << "one pin for a copy";
+    EXPECT_NEAR(now().pose.turnRad, -0.5, 1e-9);
+    // A grain allows half turns.
+    for (design::Stock& stock : m_state.job.stocks)
+        if (stock.id == stockId())
+            stock.turns = design::Stock::Turns::Half;
+    m_state = support::arranged(m_state);
+    EXPECT_FALSE(turnedTo(m_state, m_what, 0.25));
+    EXPECT_TRUE(turnedTo(m_state, m_what, -std::numbers::pi));
+}
+
+TEST_F(HandSteps, ACopyIsFlippedOverWhereBothFacesMayBeSeen) {
+    take(flippedOver(m_state, m_what));
+    EXPECT_TRUE(now().pose.isFlipped);
+    for (design::Stock& stock : m_state.job.stocks)
+        stock.faces = design::Stock::Faces::GoodFront;
+    m_state = support::arranged(m_state);
+    const auto refused = flippedOver(m_state, m_what);
+    ASSERT_FALSE(refused);
+    EXPECT_NE(refused.error().message.find("good front"), std::string::npos);
+}
+
+TEST_F(HandSteps, ACopyIsSentToAFreshSheetAndBack) {
+    const size_t loads = m_state.made.sheets->loads.size(), from = now().load;
+    const size_t lay = m_state.made.sheets->loads[from].sheets[0].pieces.size();
+    take(sentTo(m_state, m_what, loads));
+    const size_t to = now().load;
+    EXPECT_EQ(to != from, lay > 1) << "alone, its sheet becomes the fresh one";
+    EXPECT_EQ(m_state.made.sheets->loads[to].sheets[0].pieces.size(), 1u);
+    EXPECT_EQ(faults(), 0u);
+    if (to != from) {
+        take(sentTo(m_state, m_what, from));
+        EXPECT_EQ(now().load, from);
+        EXPECT_EQ(faults(), 0u) << "beside what lies there";
+    }
+    EXPECT_FALSE(sentTo(m_state, m_what, 99));
+    const auto other = sentTo(m_state, m_what, 0); // the first load is of another stock
+    if (m_state.made.sheets->loads[0].sheets[0].stockId != stockId()) {
+        ASSERT_FALSE(other);
+        EXPECT_NE(other.error().message.find("no whole sheet"), std::string::npos);
+    }
+}
+
+TEST_F(HandSteps, ScrapsAreNumberedOnceAndPinsGoWithThem) {
+    design::Scrap scrap{0, stockId(), "", scrapRectangle(250, 250)};
+    take(withScrap(m_state.job, scrap));
+    EXPECT_EQ(m_state.job.plan.scraps[0].id, 1);
+    size_t load = 0;
+    for (size_t l = 0; l < m_state.made.sheets->loads.size(); ++l)
+        for (const design::PlacedSheet& sheet : m_state.made.sheets->loads[l].sheets)
+            if (sheet.scrapId == 1)
+                load = l;
+    EXPECT_EQ(now().load, load) << "a scrap comes first";
+    take(turnedTo(m_state, m_what, std::numbers::pi));
+    EXPECT_EQ(m_state.job.plan.pins[0].scrapId, 1);
+    EXPECT_NEAR(std::abs(now().pose.turnRad), std::numbers::pi, 1e-9);
+    take(withoutScrap(m_state.job, 1));
+    EXPECT_TRUE(m_state.job.plan.pins.empty()) << "what was pinned on it is free again";
+    take(withScrap(m_state.job, scrap));
+    EXPECT_EQ(m_state.job.plan.scraps[0].id, 2) << "no number is given twice";
+    EXPECT_FALSE(withScrap(m_state.job, {0, "moss", "", scrapRectangle(50, 50)}));
+    EXPECT_FALSE(withScrap(m_state.job, {0, stockId(), "", scrapRectangle(5, 50)}));
+}
+
+TEST(CardSteps, WhatStaysFreeIsKeptByMat) {
+    Job job = newJob(shippedCatalogue());
+    const auto& formats = shippedCatalogue().formats;
+    job = must(withKeepOut(job, {{-20, 10}, {30, 12}}, formats));
+    const geometry::Box kept = keepOutsOf(job.plan).front();
+    EXPECT_EQ(kept.least.x, 0) << "what lies beyond the mat is cut off";
+    EXPECT_DOUBLE_EQ(kept.height(), sheets::kLeastKeepOutMm) << "and what is narrow widened";
+    EXPECT_FALSE(withKeepOut(job, {{-20, 10}, {-5, 12}}, formats));
+    SheetPlan plan = job.plan;
+    plan.matId = "long24";
+    EXPECT_TRUE(keepOutsOf(plan).empty()) << "another mat has its own spots";
+    EXPECT_TRUE(keepOutsOf(withoutKeepOut(job, 0).plan).empty());
+}
+
+} // namespace
+} // namespace thinline::job
