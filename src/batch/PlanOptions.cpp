@@ -4,7 +4,8 @@
 
 #include "batch/Names.h"
 #include "batch/Report.h"
-#include "job/CardSteps.h"
+#include "formats/image/ImageFile.h"
+#include "job/MatPhoto.h"
 #include "job/SheetSteps.h"
 #include "sheets/Cards.h"
 
@@ -92,6 +93,35 @@ base::Result<job::Job> withScraps(Session& session, job::Job job, const std::str
     return job;
 }
 
+base::Result<job::Job> withPhoto(Session& session, const job::State& state, const std::string& path,
+                                 bool isQuiet) {
+    const auto bytes = session.store.read(path, base::kMostFileBytes);
+    if (!bytes)
+        return bytes.error();
+    const auto photo = formats::image::decode(*bytes);
+    if (!photo)
+        return photo.error();
+    auto looked = job::foundOnMat(state, photo->picture, catalogue().formats);
+    if (!looked)
+        return looked.error();
+    job::OnMat found = looked.take();
+    if (!isQuiet)
+        session.out << fileOf(path) << ": " << job::straightText(found.look.grid) << "\n";
+    for (std::size_t i = 0; i < found.look.scraps.size(); ++i) {
+        const raster::FoundScrap& scrap = found.look.scraps[i];
+        const geometry::Box box = geometry::bounds(scrap.rings);
+        if (!isQuiet)
+            session.out << "scrap " << i + 1 << ": "
+                        << base::formatSize(box.width(), box.height(), base::LengthUnit::Millimetre) << ", "
+                        << (scrap.isDoubtful ? "doubtful and left out"
+                                             : design::stockName(state.job.stocks, found.stocks[i]))
+                        << "\n";
+        if (scrap.isDoubtful)
+            found.stocks[i].clear();
+    }
+    return job::withScrapsOnMat(state.job, found, found.stocks, fileOf(path));
+}
+
 base::Result<job::Job> withKeptFree(job::Job job, const std::string& boxes) {
     std::istringstream all(boxes);
     for (std::string one; all >> one;) {
@@ -128,6 +158,8 @@ std::vector<OptionSpec> planOptions() {
         {"--scrap", "STOCK=SCRAP,...",
          "Scraps to be used before sheets are: a size such as 80x120mm, or a drawing of one outline.", "",
          false},
+        {"--photo", "PHOTO",
+         "A photo of the loaded mat: pieces are laid on the scraps on it, where they lie.", "", false},
         {"--keep-free", "LEFT,TOP,WIDTH,HEIGHT ...", "Parts of the mat on which nothing is cut.", "", false},
         {"--taped-corners", "", "The corners of sheets are taped and stay free.", "", false},
         {"--spacing", "LENGTH", "Kept free between pieces, 0 for none.", "2.5mm", false},
@@ -154,6 +186,8 @@ base::Result<job::Job> plannedBy(Session& session, const job::State& state, cons
     auto job = withSheets({job::withPlan(state.job, plan), state.made}, options["--sheet"]);
     if (job && options.has("--scrap"))
         job = withScraps(session, job.take(), options["--scrap"]);
+    if (job && options.has("--photo"))
+        job = withPhoto(session, {job.take(), state.made}, options["--photo"], options.has("--json"));
     if (job && options.has("--keep-free"))
         job = withKeptFree(job.take(), options["--keep-free"]);
     if (!job)

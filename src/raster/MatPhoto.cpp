@@ -37,9 +37,9 @@ using base::Error;
 using geometry::Point;
 
 constexpr double kPxPerMm = 4;
-constexpr double kRimMm = 6;          // of the mat, free of card
-constexpr double kLeastMm2 = 80;      // smaller things are no card worth cutting from
-constexpr double kHueStep = 0.16;     // in logarithms of light: about 7 % of a channel's coded value
+constexpr double kRimMm = 6;      // of the mat, free of card
+constexpr double kLeastMm2 = 80;  // smaller things are no card worth cutting from
+constexpr double kHueStep = 0.16; // in logarithms of light: about 7 % of a channel's coded value
 constexpr double kBrightStep = 0.17;
 constexpr double kDeepestShadow = 0.45; // beside the middle of light and shadow
 
@@ -109,7 +109,8 @@ cv::Mat lightOver(const cv::Mat& bright, const cv::Mat& mask) {
                 values.push_back(static_cast<double>(bright.at<float>(y, x)));
             }
     std::array<double, kTerms> best{};
-    best[0] = std::accumulate(values.begin(), values.end(), 0.0) / std::max<double>(1, static_cast<double>(values.size()));
+    best[0] = std::accumulate(values.begin(), values.end(), 0.0) /
+              std::max<double>(1, static_cast<double>(values.size()));
     for (int round = 0; round < kRounds && values.size() > 50; ++round) {
         cv::Mat a = cv::Mat::zeros(kTerms, kTerms, CV_64F), b = cv::Mat::zeros(kTerms, 1, CV_64F), x;
         const double scale = std::max(0.04, 0.4 * std::pow(0.8, round));
@@ -121,7 +122,8 @@ cv::Mat lightOver(const cv::Mat& bright, const cv::Mat& mask) {
             for (int p = 0; p < kTerms; ++p) {
                 b.at<double>(p) += weight * rows[i][static_cast<std::size_t>(p)] * values[i];
                 for (int q = 0; q < kTerms; ++q)
-                    a.at<double>(p, q) += weight * rows[i][static_cast<std::size_t>(p)] * rows[i][static_cast<std::size_t>(q)];
+                    a.at<double>(p, q) +=
+                        weight * rows[i][static_cast<std::size_t>(p)] * rows[i][static_cast<std::size_t>(q)];
             }
         }
         for (int p = 0; p < kTerms; ++p)
@@ -160,7 +162,8 @@ double phaseOf(const cv::Mat& bright, bool isUpright) {
     constexpr double kMost = 0.4; // edges of cards stand out more and say nothing
     for (int y = 0; y < bright.rows; ++y)
         for (int x = 0; x < bright.cols; ++x) {
-            const double over = static_cast<double>(bright.at<float>(y, x)) - static_cast<double>(beside.at<float>(y, x));
+            const double over =
+                static_cast<double>(bright.at<float>(y, x)) - static_cast<double>(beside.at<float>(y, x));
             stands[static_cast<std::size_t>(isUpright ? x : y)] += std::clamp(over, -kMost, kMost);
         }
     double best = 0, most = 0;
@@ -272,9 +275,11 @@ double usualLine(const std::vector<LinePlace>& places, const cv::Mat& isMat) {
     // Noise stands out as well, but now lighter and now darker.
     constexpr double kLeast = 0.05;
     const auto alike = std::count_if(on.begin(), on.end(), [&](float one) {
-        return static_cast<double>(one) * usual > 0 && std::abs(static_cast<double>(one)) > 0.4 * std::abs(usual);
+        return static_cast<double>(one) * usual > 0 &&
+               std::abs(static_cast<double>(one)) > 0.4 * std::abs(usual);
     });
-    return on.size() >= 40 && std::abs(usual) > kLeast && static_cast<double>(alike) > 0.7 * static_cast<double>(on.size())
+    return on.size() >= 40 && std::abs(usual) > kLeast &&
+                   static_cast<double>(alike) > 0.7 * static_cast<double>(on.size())
                ? usual
                : 0;
 }
@@ -437,12 +442,13 @@ Rgb colourOf(const cv::Mat& region, const cv::Mat& rgb, const cv::Mat& light, fl
         for (int x = 0; x < region.cols; x += 2)
             if (region.at<std::uint8_t>(y, x))
                 for (std::size_t k = 0; k < 3; ++k)
-                    linear[k].push_back(static_cast<float>(
-                        linearOf(rgb.at<cv::Vec3b>(y, x)[static_cast<int>(k)] / 255.0) *
-                        std::exp(static_cast<double>(brightest - light.at<float>(y, x)))));
+                    linear[k].push_back(
+                        static_cast<float>(linearOf(rgb.at<cv::Vec3b>(y, x)[static_cast<int>(k)] / 255.0) *
+                                           std::exp(static_cast<double>(brightest - light.at<float>(y, x)))));
     Rgb out{};
     for (std::size_t k = 0; k < 3; ++k)
-        out[k] = static_cast<std::uint8_t>(std::lround(255 * codedOf(std::clamp(medianOf(linear[k]), 0.0, 1.0))));
+        out[k] =
+            static_cast<std::uint8_t>(std::lround(255 * codedOf(std::clamp(medianOf(linear[k]), 0.0, 1.0))));
     return out;
 }
 
@@ -464,7 +470,8 @@ base::Result<MatLook> lookAtMat(const Picture& picture, const Seen& seen, const 
     if (seen.widthMm() < 60 || seen.heightMm() < 60)
         return Error{Code::InvalidArgument, "A mat is at least 60 mm to a side."};
     const Picture straight = rectified(picture, seen, kPxPerMm);
-    const cv::Mat rgb(straight.height, straight.width, CV_8UC3, const_cast<std::uint8_t*>(straight.rgb.data()));
+    const cv::Mat rgb(straight.height, straight.width, CV_8UC3,
+                      const_cast<std::uint8_t*>(straight.rgb.data()));
     const Logs sharp = logsOf(rgb);
     const GridPhase phase{phaseOf(sharp.bright, true), phaseOf(sharp.bright, false)};
     cv::Mat smooth = rgb.clone();
@@ -475,7 +482,8 @@ base::Result<MatLook> lookAtMat(const Picture& picture, const Seen& seen, const 
         return base::cancelled();
     const Logs logs = logsOf(smooth);
     const cv::Mat rim = rimOf(rgb.size());
-    const double redOver = medianOf(valuesIn(logs.redOver, rim)), blueOver = medianOf(valuesIn(logs.blueOver, rim));
+    const double redOver = medianOf(valuesIn(logs.redOver, rim)),
+                 blueOver = medianOf(valuesIn(logs.blueOver, rim));
     cv::Mat hueOff(rgb.size(), CV_32F), isMatHue(rgb.size(), CV_8U);
     for (int y = 0; y < rgb.rows; ++y)
         for (int x = 0; x < rgb.cols; ++x) {
@@ -489,7 +497,8 @@ base::Result<MatLook> lookAtMat(const Picture& picture, const Seen& seen, const 
     for (int y = 0; y < rgb.rows; ++y)
         for (int x = 0; x < rgb.cols; ++x)
             isMat.at<std::uint8_t>(y, x) =
-                isMatHue.at<std::uint8_t>(y, x) && std::abs(logs.bright.at<float>(y, x) - light.at<float>(y, x)) < kBrightStep
+                isMatHue.at<std::uint8_t>(y, x) &&
+                        std::abs(logs.bright.at<float>(y, x) - light.at<float>(y, x)) < kBrightStep
                     ? 255
                     : 0;
     const std::vector<LinePlace> places = linePlaces(sharp.bright, phase);
@@ -506,7 +515,9 @@ base::Result<MatLook> lookAtMat(const Picture& picture, const Seen& seen, const 
             for (int x = 0; x < rgb.cols; ++x) {
                 const float off = logs.bright.at<float>(y, x) - light.at<float>(y, x);
                 other.at<std::uint8_t>(y, x) =
-                    isMatHue.at<std::uint8_t>(y, x) && (isDarker ? off < -kBrightStep : off > kBrightStep) ? 255 : 0;
+                    isMatHue.at<std::uint8_t>(y, x) && (isDarker ? off < -kBrightStep : off > kBrightStep)
+                        ? 255
+                        : 0;
             }
         withoutEdge(other);
         cleaned(other);
@@ -542,7 +553,8 @@ base::Result<MatLook> lookAtMat(const Picture& picture, const Seen& seen, const 
     cv::Mat lineless = rgb.clone();
     withoutLines(lineless, phase);
     for (const auto& [region, isDoubtful] : regions) {
-        FoundScrap scrap{ringsOf(sharpened(region, lineless)), colourOf(region, rgb, light, static_cast<float>(brightest)), isDoubtful};
+        FoundScrap scrap{ringsOf(sharpened(region, lineless)),
+                         colourOf(region, rgb, light, static_cast<float>(brightest)), isDoubtful};
         if (!scrap.rings.empty())
             out.scraps.push_back(std::move(scrap));
     }

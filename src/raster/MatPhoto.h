@@ -39,6 +39,7 @@ struct MatLook {
 /// Units:  mm; outlines within some tenths of a millimetre where the photo is sharp.
 /// Errors: InvalidArgument for a mat that is not straight in the picture or smaller than 60 mm; Cancelled.
 /// Cost:   O(mm2): about a second for 300 x 300 mm.
-base::Result<MatLook> lookAtMat(const Picture& picture, const Seen& seen, const base::Progress& progress = {});
+base::Result<MatLook> lookAtMat(const Picture& picture, const Seen& seen,
+                                const base::Progress& progress = {});
 
 } // namespace thinline::raster

@@ -75,7 +75,8 @@ cv::Mat unlikeBorder(const cv::Mat& lab) {
                 ring.push_back(lab.at<cv::Vec3f>(y, x));
     cv::Mat samples(static_cast<int>(ring.size()), 3, CV_32F, ring.data()), labels, centres;
     cv::setRNGSeed(1);
-    cv::kmeans(samples, kColours, labels, {cv::TermCriteria::COUNT, 20, 0}, 2, cv::KMEANS_PP_CENTERS, centres);
+    cv::kmeans(samples, kColours, labels, {cv::TermCriteria::COUNT, 20, 0}, 2, cv::KMEANS_PP_CENTERS,
+               centres);
     cv::Mat away(lab.size(), CV_32F);
     for (int y = 0; y < lab.rows; ++y)
         for (int x = 0; x < lab.cols; ++x) {
@@ -145,9 +146,13 @@ float at(const cv::Mat& channels, Point p, int channel) {
     const double x = p.x - 0.5, y = p.y - 0.5;
     const int ix = std::clamp(static_cast<int>(std::floor(x)), 0, channels.cols - 2),
               iy = std::clamp(static_cast<int>(std::floor(y)), 0, channels.rows - 2);
-    const auto u = static_cast<float>(std::clamp(x - ix, 0.0, 1.0)), v = static_cast<float>(std::clamp(y - iy, 0.0, 1.0));
-    const auto value = [&](int dx, int dy) { return static_cast<float>(channels.at<cv::Vec3b>(iy + dy, ix + dx)[channel]); };
-    return (value(0, 0) * (1 - u) + value(1, 0) * u) * (1 - v) + (value(0, 1) * (1 - u) + value(1, 1) * u) * v;
+    const auto u = static_cast<float>(std::clamp(x - ix, 0.0, 1.0)),
+               v = static_cast<float>(std::clamp(y - iy, 0.0, 1.0));
+    const auto value = [&](int dx, int dy) {
+        return static_cast<float>(channels.at<cv::Vec3b>(iy + dy, ix + dx)[channel]);
+    };
+    return (value(0, 0) * (1 - u) + value(1, 0) * u) * (1 - v) +
+           (value(0, 1) * (1 - u) + value(1, 1) * u) * v;
 }
 
 /// Where colour changes most across a line through `middle` along `across`, px from there; nothing where it hardly does.
@@ -163,7 +168,8 @@ std::optional<double> stepAt(const cv::Mat& picture, Point middle, Point across,
             continue;
         double sum = 0;
         for (int k = 0; k < 3; ++k) {
-            const double d = static_cast<double>(at(picture, after, k)) - static_cast<double>(at(picture, before, k));
+            const double d =
+                static_cast<double>(at(picture, after, k)) - static_cast<double>(at(picture, before, k));
             sum += d * d;
         }
         steep[static_cast<std::size_t>(i)] = std::sqrt(sum);
@@ -181,7 +187,8 @@ std::optional<double> stepAt(const cv::Mat& picture, Point middle, Point across,
     // The middle of the hump, which is less shaken by noise than its top.
     const auto top = most - steep.begin();
     double weight = 0, sum = 0;
-    for (auto i = std::max<std::ptrdiff_t>(0, top - 4); i <= std::min<std::ptrdiff_t>(count - 1, top + 4); ++i) {
+    for (auto i = std::max<std::ptrdiff_t>(0, top - 4); i <= std::min<std::ptrdiff_t>(count - 1, top + 4);
+         ++i) {
         const double over = std::max(0.0, steep[static_cast<std::size_t>(i)] - 0.3 * *most);
         weight += over;
         sum += over * static_cast<double>(i);
@@ -256,7 +263,8 @@ struct Measured {
     std::array<StraightLine, 4> sides; ///< unbent
     double loss = 0;
 };
-Measured measuredBy(const std::array<std::vector<Point>, 4>& places, double bend, Point middle, double reach) {
+Measured measuredBy(const std::array<std::vector<Point>, 4>& places, double bend, Point middle,
+                    double reach) {
     Measured out;
     for (std::size_t s = 0; s < 4; ++s) {
         std::vector<Point> unbent;
@@ -292,14 +300,15 @@ double bendOf(const std::array<std::vector<Point>, 4>& places, Point middle, dou
 }
 
 Error noRectangle(const std::string& why) {
-    return {Code::Degenerate, "No mat was found in the photo: " + why +
-                                  " Take it from above with the whole mat on a plain ground, or set the corners by hand."};
+    return {Code::Degenerate,
+            "No mat was found in the photo: " + why +
+                " Take it from above with the whole mat on a plain ground, or set the corners by hand."};
 }
 
 } // namespace
 
-base::Result<Seen> Seen::by(const std::array<Point, 4>& corners, double bend, int widthPx, int heightPx, double widthMm,
-                            double heightMm) {
+base::Result<Seen> Seen::by(const std::array<Point, 4>& corners, double bend, int widthPx, int heightPx,
+                            double widthMm, double heightMm) {
     Seen out;
     out.m_bend = bend;
     out.m_middle = {widthPx / 2.0, heightPx / 2.0};
@@ -308,7 +317,8 @@ base::Result<Seen> Seen::by(const std::array<Point, 4>& corners, double bend, in
     out.m_heightMm = heightMm;
     out.m_corners = corners;
     if (!areConvex(corners) || !(widthMm > 0) || !(heightMm > 0))
-        return Error{Code::InvalidArgument, "The four corners bound no rectangle; put them on the corners of the mat, in turn."};
+        return Error{Code::InvalidArgument,
+                     "The four corners bound no rectangle; put them on the corners of the mat, in turn."};
     std::array<Point, 4> from = corners;
     for (Point& p : from)
         p = out.unbent(p);

@@ -17,8 +17,8 @@ class Seen {
     /// Shape:  corners in px, in the order upper left, upper right, lower right, lower left of the rectangle. `bend` is the
     ///         lens's: a place as far from the picture's middle as its corners belongs `bend` as much further out.
     /// Errors: InvalidArgument for corners that bound no convex area, or a size that is not above zero.
-    static base::Result<Seen> by(const std::array<geometry::Point, 4>& corners, double bend, int widthPx, int heightPx,
-                                 double widthMm, double heightMm);
+    static base::Result<Seen> by(const std::array<geometry::Point, 4>& corners, double bend, int widthPx,
+                                 int heightPx, double widthMm, double heightMm);
 
     geometry::Point toMm(geometry::Point px) const;
     geometry::Point toPx(geometry::Point mm) const;

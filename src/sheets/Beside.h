@@ -10,7 +10,7 @@
 namespace thinline::sheets {
 
 /// Whether two areas are at least so far apart: neither crosses the other, comes nearer, or lies in it.
-/// Shape: rings by the even-odd rule.
+/// Shape: rings by the even-odd rule; `clearMm` is above zero, and areas that touch are apart by nothing.
 /// Cost:  O(edges squared) of the edges whose boxes come near.
 bool areApart(const geometry::Polygons& a, const geometry::Polygons& b, double clearMm);
 

@@ -23,6 +23,7 @@
 #include "design/Cluster.h"
 #include "design/Cuts.h"
 #include "geometry/Measures.h"
+#include "sheets/Beside.h"
 #include "sheets/Stretches.h"
 #include "sheets/Zones.h"
 
@@ -156,12 +157,24 @@ class Examiner {
                                        " that is not the chosen one");
         for (size_t i = 0; i < load.sheets.size(); ++i)
             for (size_t k = 0; k < i; ++k)
-                if (placeOf(load.sheets[i])
-                        .grownBy(-kRoundingMm)
-                        .meets(placeOf(load.sheets[k]).grownBy(-kRoundingMm)))
+                if (lieOnOneAnother(load.sheets[i], load.sheets[k]))
                     add(Kind::OtherFormat, "two sheets lie on one another" + onLoad());
     }
 
+    bool lieOnOneAnother(const design::PlacedSheet& a, const design::PlacedSheet& b) const {
+        if (!placeOf(a).grownBy(-kRoundingMm).meets(placeOf(b).grownBy(-kRoundingMm)))
+            return false;
+        if (wasFound(a) && wasFound(b)) // they lie as they lie
+            return false;
+        return (a.outline.empty() && b.outline.empty()) ||
+               !areApart(design::outlineOf(a), design::outlineOf(b), kRoundingMm);
+    }
+    /// Whether a scrap lay on its mat before anything was laid on it.
+    bool wasFound(const design::PlacedSheet& sheet) const {
+        return std::any_of(m_options.scraps.begin(), m_options.scraps.end(), [&](const design::Scrap& one) {
+            return one.id == sheet.scrapId && one.at.has_value();
+        });
+    }
     static Box placeOf(const design::PlacedSheet& sheet) {
         return {{sheet.xMm, sheet.yMm}, {sheet.xMm + sheet.widthMm, sheet.yMm + sheet.heightMm}};
     }

@@ -4,6 +4,7 @@
 // The Sheets station on the real window: with the mouse and the keys.
 #include "app/Driver.h"
 #include "app/stations/CardDialog.h"
+#include "app/stations/PhotoDialog.h"
 #include "job/HandSteps.h"
 
 #include <QComboBox>
@@ -142,6 +143,44 @@ TEST_F(SheetsWindow, ScrapsAreUsedFirstAndWornSpotsStayFree) {
     EXPECT_EQ(job().plan, before);
     ASSERT_TRUE(sheets());
     EXPECT_EQ(*sheets(), laidBefore);
+}
+
+TEST_F(SheetsWindow, APhotoOfTheMatSaysWhatLiesWhere) {
+    const std::string one =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='60mm' height='40mm' viewBox='0 0 60 40'>"
+        "<path d='M0 0H60V40H0Z' fill='#e3b24b'/></svg>";
+    writeFile(path("one.svg"), {one.begin(), one.end()});
+    m_window->files().open(path("one.svg"));
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+    press(QKeySequence("Ctrl+7"));
+    ASSERT_TRUE(waitFor([this] { return sheets() != nullptr; }) && waitUntilQuiet());
+    PhotoDialog dialog(m_window->bench(), QStringLiteral(THINLINE_SOURCE_DIR) + "/demo/gull-point-mat.jpg",
+                       m_window.get());
+    dialog.show();
+    ASSERT_TRUE(waitFor([&] { return dialog.isSettled(); }));
+    const auto choices = [&] { return dialog.findChildren<QComboBox*>(); };
+    ASSERT_TRUE(waitFor([&] { return choices().size() == 5; }));
+    // A corner is dragged away and what was found is gone; dragged back it is found again.
+    auto* view = dialog.findChild<PhotoView*>();
+    const QPoint from = view->shownAt(view->corners()[2]).toPoint();
+    for (const QPoint& to : {from + QPoint(-60, -60), from}) {
+        const QPoint now = view->shownAt(view->corners()[2]).toPoint();
+        QTest::mousePress(view, Qt::LeftButton, {}, now);
+        QTest::mouseEvent(QTest::MouseMove, view, Qt::LeftButton, {}, to);
+        QTest::mouseRelease(view, Qt::LeftButton, {}, to);
+        ASSERT_TRUE(waitFor([&] { return dialog.isSettled(); }));
+    }
+    ASSERT_TRUE(waitFor([&] { return choices().size() == 5; }));
+    for (int i = 0; i < 5; ++i)
+        choices()[i]->setCurrentIndex(i == 3 ? choices()[i]->findData("lamp") : 0);
+    for (auto* button : dialog.findChildren<QPushButton*>())
+        if (button->text() == "Lay pieces on them")
+            QTest::mouseClick(button, Qt::LeftButton);
+    ASSERT_TRUE(waitUntilQuiet());
+    ASSERT_EQ(job().plan.scraps.size(), 1u);
+    ASSERT_EQ(sheets()->loads.size(), 1u);
+    EXPECT_NEAR(sheets()->loads[0].sheets[0].xMm, 148, 2);
+    EXPECT_EQ(sheets()->loads[0].sheets[0].scrapId, 1);
 }
 
 TEST_F(SheetsWindow, AHandTurnsAPieceByTheWheelByTypingAndSendsIt) {

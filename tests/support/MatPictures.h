@@ -27,7 +27,8 @@ struct MatScene {
     // the camera
     int widthPx = 1600, heightPx = 1200;
     std::array<double, 9> toMm{}; ///< from undistorted px, row by row
-    double bend = 0, bendMore = 0; ///< of the lens, by the square and the fourth power of the way from the middle
+    double bend = 0,
+           bendMore = 0; ///< of the lens, by the square and the fourth power of the way from the middle
     double blurPx = 0.7, noise = 2;
     // the light
     double lightAcross = 0, lightDown = 0; ///< how much darker at the right and lower edge, as a share
@@ -104,7 +105,8 @@ struct MatScene {
             constexpr double kInch = 25.4, kHalfLine = 0.25;
             const auto isOnLine = [&](double v) { return std::abs(std::remainder(v, kInch)) < kHalfLine; };
             constexpr double kMargin = 12.7; // the printed lines end before the edge
-            const bool isPrinted = mm.x > kMargin && mm.y > kMargin && mm.x < widthMm - kMargin && mm.y < heightMm - kMargin;
+            const bool isPrinted =
+                mm.x > kMargin && mm.y > kMargin && mm.x < widthMm - kMargin && mm.y < heightMm - kMargin;
             if (hasGrid && isPrinted && (isOnLine(mm.x) || isOnLine(mm.y)))
                 return {static_cast<std::uint8_t>(mat[0] + (255 - mat[0]) * 0.55),
                         static_cast<std::uint8_t>(mat[1] + (255 - mat[1]) * 0.55),
@@ -133,7 +135,8 @@ struct MatScene {
         for (std::size_t i = 0; i < light.size(); ++i)
             for (std::size_t k = 0; k < 3; ++k)
                 out.rgb[3 * i + k] = static_cast<std::uint8_t>(std::clamp(
-                    255 * std::pow(static_cast<double>(light[i][k]), 1 / 2.2) + noise * spread(random), 0.0, 255.0));
+                    255 * std::pow(static_cast<double>(light[i][k]), 1 / 2.2) + noise * spread(random), 0.0,
+                    255.0));
         return out;
     }
 
@@ -167,18 +170,20 @@ struct MatScene {
 };
 
 /// The map from undistorted px to mm of a camera that looks down on the mat from a height, tilted and turned.
-inline std::array<double, 9> cameraOver(const MatScene& scene, double tiltRad, double towardsRad, double turnRad,
-                                        double share) {
+inline std::array<double, 9> cameraOver(const MatScene& scene, double tiltRad, double towardsRad,
+                                        double turnRad, double share) {
     // A place of the mat, from its middle, turned, tilted about an axis of the picture, seen from afar.
-    const double size = std::max(scene.widthMm / scene.widthPx, scene.heightMm / scene.heightPx) / share, // mm per px
+    const double size = std::max(scene.widthMm / scene.widthPx, scene.heightMm / scene.heightPx) /
+                        share, // mm per px
         away = 1.4 * scene.widthPx * size;
-    const double ct = std::cos(turnRad), st = std::sin(turnRad), ca = std::cos(towardsRad), sa = std::sin(towardsRad),
-                 cT = std::cos(tiltRad), sT = std::sin(tiltRad);
+    const double ct = std::cos(turnRad), st = std::sin(turnRad), ca = std::cos(towardsRad),
+                 sa = std::sin(towardsRad), cT = std::cos(tiltRad), sT = std::sin(tiltRad);
     // (x, y) from the middle, turned; along (ca, sa) it is foreshortened and goes away.
     const auto rows = [&](double x, double y) {
         const double u = ct * x - st * y, v = st * x + ct * y;
         const double along = ca * u + sa * v, aside = -sa * u + ca * v;
-        const double X = ca * along * cT - sa * aside, Y = sa * along * cT + ca * aside, Z = away + along * sT;
+        const double X = ca * along * cT - sa * aside, Y = sa * along * cT + ca * aside,
+                     Z = away + along * sT;
         return std::array<double, 3>{X * away / size, Y * away / size, Z};
     };
     const auto zero = rows(0, 0), one = rows(1, 0), two = rows(0, 1);
@@ -196,15 +201,19 @@ inline std::array<double, 9> cameraOver(const MatScene& scene, double tiltRad, d
     }
     const double det = m[0] * (m[4] * m[8] - m[5] * m[7]) - m[1] * (m[3] * m[8] - m[5] * m[6]) +
                        m[2] * (m[3] * m[7] - m[4] * m[6]);
-    return {(m[4] * m[8] - m[5] * m[7]) / det, (m[2] * m[7] - m[1] * m[8]) / det, (m[1] * m[5] - m[2] * m[4]) / det,
-            (m[5] * m[6] - m[3] * m[8]) / det, (m[0] * m[8] - m[2] * m[6]) / det, (m[2] * m[3] - m[0] * m[5]) / det,
-            (m[3] * m[7] - m[4] * m[6]) / det, (m[1] * m[6] - m[0] * m[7]) / det, (m[0] * m[4] - m[1] * m[3]) / det};
+    return {(m[4] * m[8] - m[5] * m[7]) / det, (m[2] * m[7] - m[1] * m[8]) / det,
+            (m[1] * m[5] - m[2] * m[4]) / det, (m[5] * m[6] - m[3] * m[8]) / det,
+            (m[0] * m[8] - m[2] * m[6]) / det, (m[2] * m[3] - m[0] * m[5]) / det,
+            (m[3] * m[7] - m[4] * m[6]) / det, (m[1] * m[6] - m[0] * m[7]) / det,
+            (m[0] * m[4] - m[1] * m[3]) / det};
 }
 
 /// A scene with everything drawn at random.
 inline MatScene matScene(unsigned seed) {
     std::mt19937 random(seed);
-    const auto between = [&](double a, double b) { return std::uniform_real_distribution<double>(a, b)(random); };
+    const auto between = [&](double a, double b) {
+        return std::uniform_real_distribution<double>(a, b)(random);
+    };
     MatScene out;
     out.seed = seed;
     const raster::Rgb mats[]{{62, 128, 112}, {120, 122, 126}, {92, 84, 150}, {58, 66, 74}};
@@ -212,8 +221,8 @@ inline MatScene matScene(unsigned seed) {
     const std::size_t mat = random() % 4;
     out.mat = mats[mat];
     out.table = tables[mat == 1 ? random() % 3 : random() % 4];
-    const raster::Rgb cards[]{{200, 70, 45}, {236, 196, 92}, {244, 236, 220}, {40, 96, 130}, {150, 176, 140},
-                              {34, 40, 46}, {214, 150, 170}, {110, 62, 40}};
+    const raster::Rgb cards[]{{200, 70, 45},   {236, 196, 92}, {244, 236, 220}, {40, 96, 130},
+                              {150, 176, 140}, {34, 40, 46},   {214, 150, 170}, {110, 62, 40}};
     const int count = 6 + static_cast<int>(random() % 12); // those that would lie on one another are left out
     for (int i = 0; i < count; ++i) {
         MatScene::Scrap scrap;
@@ -223,16 +232,19 @@ inline MatScene matScene(unsigned seed) {
         const bool isTorn = random() % 2 == 0;
         const int corners = isTorn ? 9 : 4;
         for (int k = 0; k < corners; ++k) {
-            geometry::Point p = isTorn ? geometry::Point{w / 2 * between(0.75, 1) * std::cos(2 * std::numbers::pi * k / corners),
-                                                         h / 2 * between(0.75, 1) * std::sin(2 * std::numbers::pi * k / corners)}
-                                       : geometry::Point{(k == 1 || k == 2 ? 1 : -1) * w / 2, (k >= 2 ? 1 : -1) * h / 2};
+            geometry::Point p =
+                isTorn
+                    ? geometry::Point{w / 2 * between(0.75, 1) * std::cos(2 * std::numbers::pi * k / corners),
+                                      h / 2 * between(0.75, 1) * std::sin(2 * std::numbers::pi * k / corners)}
+                    : geometry::Point{(k == 1 || k == 2 ? 1 : -1) * w / 2, (k >= 2 ? 1 : -1) * h / 2};
             scrap.outline.push_back(at + geometry::Point{std::cos(turn) * p.x - std::sin(turn) * p.y,
                                                          std::sin(turn) * p.x + std::cos(turn) * p.y});
         }
         const geometry::Box box = geometry::bounds(geometry::Polygons{scrap.outline});
-        const bool isApart = std::none_of(out.scraps.begin(), out.scraps.end(), [&](const MatScene::Scrap& other) {
-            return geometry::bounds(geometry::Polygons{other.outline}).grownBy(4).meets(box);
-        });
+        const bool isApart =
+            std::none_of(out.scraps.begin(), out.scraps.end(), [&](const MatScene::Scrap& other) {
+                return geometry::bounds(geometry::Polygons{other.outline}).grownBy(4).meets(box);
+            });
         if (isApart && box.least.x > 8 && box.least.y > 8 && box.most.x < 296 && box.most.y < 296)
             out.scraps.push_back(scrap);
     }

@@ -3,6 +3,7 @@
 #include "app/stations/SheetsStation.h"
 
 #include "app/stations/CardDialog.h"
+#include "app/stations/PhotoDialog.h"
 #include "base/Length.h"
 #include "design/Cluster.h"
 #include "job/HandSteps.h"
@@ -154,6 +155,11 @@ void SheetsStation::showCards() {
     auto* dialog = new CardDialog(bench(), this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &CardDialog::wantsKeepOut, this, &SheetsStation::drawKeepOut);
+    connect(dialog, &CardDialog::wantsPhoto, this, [this](const QString& path) {
+        auto* photo = new PhotoDialog(bench(), path, this);
+        photo->setAttribute(Qt::WA_DeleteOnClose);
+        photo->QDialog::open();
+    });
     dialog->open();
 }
 

@@ -132,7 +132,7 @@ void LayTool::findTouched() {
                 std::find(items.begin(), items.end(), i) != items.end() ||
                 std::find(m_touched.begin(), m_touched.end(), i) != m_touched.end())
                 continue;
-            if (!sheets::areApart(rings, outlineOf(i), std::max(0.0, spacing - kLetPassMm)))
+            if (!sheets::areApart(rings, outlineOf(i), std::max(0.001, spacing - kLetPassMm)))
                 m_touched.push_back(i);
         }
     }
