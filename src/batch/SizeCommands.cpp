@@ -38,6 +38,7 @@ CommandSpec sizeSpec() {
           "", false},
          {"--copies", "COUNT",
           "Largest at which so many copies of all pieces go onto one sheet of the job's plan.", "", false},
+         {"--sheets", "COUNT", "Onto so many sheets instead.", "1", false},
          {"--circle", "LENGTH", "Largest inside a circle of this diameter.", "", false},
          {"--room", "LENGTH", "Kept free all round inside the circle.", "0", false},
          {"--frame", "WIDTHxHEIGHT",
@@ -112,8 +113,11 @@ base::Result<Sized> sizedAs(const State& state, const Options& options) {
         const auto copies = numberBetween("--copies", options["--copies"], 1, 999);
         if (!copies)
             return copies.error();
-        auto answer = job::withCopiesOnSheet(state, {}, static_cast<int>(*copies), catalogue().formats,
-                                             sizeOptions(options));
+        const auto over = numberBetween("--sheets", options["--sheets"], 1, 999);
+        if (!over)
+            return over.error();
+        auto answer = job::withCopiesOnSheet(state, {}, static_cast<int>(*copies), static_cast<int>(*over),
+                                             catalogue().formats, sizeOptions(options));
         if (!answer)
             return answer.error();
         return std::move(answer.take().sized);
@@ -182,10 +186,22 @@ base::Status fitCommand(Session& session, const Options& options) {
                         << ", " << base::formatNumber(place.scale, 3) << " times as now, limited by "
                         << place.limit << "\n";
     }
+    const auto copies = job::copiesFromSheet(*state, {}, catalogue().formats);
+    if (!copies)
+        return copies.error();
     if (options.has("--json"))
-        session.out
-            << json{{"job", state->job.name}, {"sizeMm", {box.width(), box.height()}}, {"fits", rows}}.dump(2)
-            << "\n";
+        session.out << json{{"job", state->job.name},
+                            {"sizeMm", {box.width(), box.height()}},
+                            {"copiesFromOneSheet", *copies},
+                            {"fits", rows}}
+                           .dump(2)
+                    << "\n";
+    else
+        session.out << "from one sheet of the plan: "
+                    << (*copies > 0 ? std::to_string(*copies) + (*copies == 1 ? " copy" : " copies") +
+                                          " of every piece"
+                                    : "not even one of every piece")
+                    << "\n";
     return base::Done{};
 }
 

@@ -15,29 +15,15 @@ using base::Error;
 
 namespace {
 
-/// The stocks that something is cut from; all of them before there are pieces.
-std::vector<std::string> stocksAtHand(const State& state) {
-    std::vector<std::string> out;
-    const design::Stack* work = state.made.work();
-    for (std::size_t i = 0; work && i < work->pieces.size(); ++i)
-        if (const std::string& id = work->layerOf(work->pieces[i]).stockId;
-            std::find(out.begin(), out.end(), id) == out.end())
-            out.push_back(id);
-    if (out.empty())
-        for (const design::Stock& stock : state.job.stocks)
-            out.push_back(stock.id);
-    return out;
-}
-
 std::string nearestStock(const State& state, raster::Rgb colour) {
     std::string out;
     double least = INFINITY;
     const raster::Lab lab = raster::labOf(colour);
-    for (const std::string& id : stocksAtHand(state))
-        if (const double away = raster::ciede2000(lab, raster::labOf(design::colourOf(state.job.stocks, id)));
-            away < least) {
+    for (const design::Stock& stock : state.job.stocks)
+        if (const double away = raster::ciede2000(lab, raster::labOf(stock.colour));
+            !stock.isCutByHand && away < least) {
             least = away;
-            out = id;
+            out = stock.id;
         }
     return out;
 }

@@ -112,7 +112,7 @@ base::Result<Sized> withLargestOn(const State& state, const std::string& placeId
 }
 
 base::Result<CopiesAnswer> withCopiesOnSheet(const State& state, const std::vector<design::PieceId>& pieces,
-                                             int copies, const design::Formats& formats,
+                                             int copies, int overSheets, const design::Formats& formats,
                                              const SizeOptions& options, const base::Progress& progress) {
     if (!state.made.work())
         return nothingToSize();
@@ -129,12 +129,13 @@ base::Result<CopiesAnswer> withCopiesOnSheet(const State& state, const std::vect
             for (const design::Laid& laid : now.made.work()->pieces)
                 if (pieces.empty() || std::find(pieces.begin(), pieces.end(), laid.id()) != pieces.end())
                     wanted.push_back(laid.piece);
-            const auto fit = sheets::largestForCopies(wanted, copies, *arranging, progress);
+            const auto fit = sheets::largestForCopies(wanted, copies, *arranging, overSheets, progress);
             if (!fit)
                 return fit.error();
             if (!(fit->scale > 1e-6))
-                return Error{Code::Degenerate, std::to_string(copies) +
-                                                   " copies do not fit one sheet at any size; take fewer."};
+                return Error{Code::Degenerate, std::to_string(copies) + " copies do not fit " +
+                                                   base::counted(overSheets, "sheet") +
+                                                   " at any size; take fewer."};
             found = *fit;
             return fit->columns == 0 && std::abs(fit->scale - 1) < kMet ? 1.0 : fit->scale;
         },
@@ -142,6 +143,20 @@ base::Result<CopiesAnswer> withCopiesOnSheet(const State& state, const std::vect
     if (!sized)
         return sized.error();
     return CopiesAnswer{sized.take(), found};
+}
+
+base::Result<int> copiesFromSheet(const State& state, const std::vector<design::PieceId>& pieces,
+                                  const design::Formats& formats, const base::Progress& progress) {
+    if (!state.made.work())
+        return nothingToSize();
+    const auto arranging = arrangeOptions(state.job, formats);
+    if (!arranging)
+        return arranging.error();
+    std::vector<design::Piece> wanted;
+    for (const design::Laid& laid : state.made.work()->pieces)
+        if (pieces.empty() || std::find(pieces.begin(), pieces.end(), laid.id()) != pieces.end())
+            wanted.push_back(laid.piece);
+    return sheets::mostOnOneSheet(wanted, *arranging, progress);
 }
 
 base::Result<Sized> withinCircle(const State& state, double diameterMm, double roomMm,

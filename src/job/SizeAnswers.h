@@ -31,16 +31,19 @@ base::Result<Sized> withLargestOn(const State& state, const std::string& placeId
                                   const design::Formats& formats, const SizeOptions& options = {},
                                   const base::Progress& progress = {});
 
-/// Makes the design as large as so many copies of it go onto one sheet of the plan. Chosen pieces, or all of
+/// Makes the design as large as so many copies of it go onto so many sheets of the plan. Chosen pieces, or all of
 /// them.
 struct CopiesAnswer {
     Sized sized;
     sheets::CopiesFit fit;
 };
 base::Result<CopiesAnswer> withCopiesOnSheet(const State& state, const std::vector<design::PieceId>& pieces,
-                                             int copies, const design::Formats& formats,
+                                             int copies, int overSheets, const design::Formats& formats,
                                              const SizeOptions& options = {},
                                              const base::Progress& progress = {});
+/// Returns how many copies of chosen pieces, or of each of all, come from one sheet of the plan at their present size.
+base::Result<int> copiesFromSheet(const State& state, const std::vector<design::PieceId>& pieces,
+                                  const design::Formats& formats, const base::Progress& progress = {});
 
 /// Makes the design go into a circle, such as the inside of a bauble, with room kept all round.
 /// Errors: InvalidArgument for a diameter with nothing left of it.

@@ -179,6 +179,54 @@ void layPins(Filling& filling, const std::vector<std::pair<Item, const Pin&>>& p
     }
 }
 
+/// Copies of one thing in rows and columns, upright or turned, whichever a sheet takes more of; nothing where there are others
+/// beside it, or sheets of which a part is blocked. No order of laying is sure to find them.
+std::optional<Filling> rowsAndColumns(const std::vector<Item>& items, const Slots& slots,
+                                      const ArrangeOptions& options) {
+    const auto isAlike = [&](const Item& item) { return item.rigid == items.front().rigid; };
+    if (items.empty() || !std::all_of(items.begin(), items.end(), isAlike))
+        return std::nullopt;
+    Filling out;
+    const double spacing = options.spacingMm;
+    for (size_t next = 0; next < items.size();) {
+        const size_t sheet = out.spaces.size();
+        if (slots.freeOf(sheet).size() != 1)
+            return std::nullopt;
+        openSheet(out, slots, spacing);
+        const Box& room = slots.freeOf(sheet).front();
+        size_t most = 0, across = 0;
+        bool isTurned = false;
+        for (const bool turns : {false, true}) {
+            if (turns && !options.mayTurn)
+                continue;
+            const double width = turns ? items[next].heightMm : items[next].widthMm,
+                         height = turns ? items[next].widthMm : items[next].heightMm;
+            const auto fit = [&](double whole, double one) {
+                return static_cast<size_t>(
+                    std::max(0.0, std::floor((whole + spacing + kSlackMm) / (one + spacing))));
+            };
+            const size_t columns = fit(room.width(), width), rows = fit(room.height(), height);
+            if (columns * rows > most) {
+                most = columns * rows;
+                across = columns;
+                isTurned = turns;
+            }
+        }
+        if (most == 0 && sheet >= slots.free.size())
+            return std::nullopt;
+        for (size_t k = 0; k < most && next < items.size(); ++k, ++next) {
+            const double width = isTurned ? items[next].heightMm : items[next].widthMm,
+                         height = isTurned ? items[next].widthMm : items[next].heightMm;
+            out.placed[sheet].push_back(
+                {items[next],
+                 room.least + Point{static_cast<double>(k % across) * (width + spacing),
+                                    static_cast<double>(k / across) * (height + spacing)},
+                 isTurned});
+        }
+    }
+    return out;
+}
+
 /// Fills sheets with several orders of the items and keeps the best: fewest sheets, then the emptiest last
 /// one.
 base::Result<Filling> fill(std::vector<Item> items, const std::vector<std::pair<Item, const Pin&>>& pinned,
@@ -192,6 +240,8 @@ base::Result<Filling> fill(std::vector<Item> items, const std::vector<std::pair<
         [](const Item& a, const Item& b) { return a.widthMm + a.heightMm > b.widthMm + b.heightMm; },
     };
     std::optional<Filling> best;
+    if (pinned.empty())
+        best = rowsAndColumns(items, slots, options);
     for (const Order& order : orders) {
         if (progress.isCancelled())
             return base::cancelled();

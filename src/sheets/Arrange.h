@@ -86,18 +86,26 @@ struct LargestFit {
 LargestFit largestThatFits(const design::Stack& stack, double usableWidthMm, double usableHeightMm,
                            bool mayTurn = true);
 
-/// Returns the largest scale at which so many copies of some pieces lie on one sheet, frames side by side
+/// Returns the largest scale at which so many copies of some pieces lie on one sheet or on several, frames side by side
 /// with spacing between them, turned by quarters if they may.
 /// Shape:  rows and columns for copies of one piece, solved in closed form, or the arrangement of `arrange`,
 ///         whichever is larger; several pieces by halving, to a thousandth. Scale 0 when nothing fits.
-/// Errors: InvalidArgument for no pieces or copies outside 1 to 999; those of arrange; Cancelled.
+/// Errors: InvalidArgument for no pieces, copies outside 1 to 999 or sheets outside 1 to copies; those of arrange; Cancelled.
 struct CopiesFit {
     double scale = 0;
     int columns = 0, rows = 0; ///< 0 when no grid gave the answer
     bool isTurned = false;     ///< of the grid: pieces lie turned by 90 degrees
 };
 base::Result<CopiesFit> largestForCopies(const std::vector<design::Piece>& pieces, int copies,
-                                         const ArrangeOptions& options, const base::Progress& progress = {});
+                                         const ArrangeOptions& options, int sheets = 1,
+                                         const base::Progress& progress = {});
+
+/// Returns how many copies of each of some pieces lie on one sheet as they are, none to kMostOnOne.
+/// Errors: those of arrange; Cancelled.
+/// Cost:   a score of arrangements.
+base::Result<int> mostOnOneSheet(const std::vector<design::Piece>& pieces, const ArrangeOptions& options,
+                                 const base::Progress& progress = {});
+inline constexpr int kMostOnOne = 999;
 
 /// Returns whether a box of this size fits, turned if need be. Exactly equal counts as fitting: the margins
 /// are inside.

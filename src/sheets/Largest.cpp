@@ -84,9 +84,9 @@ CopiesFit gridFit(const design::Piece& piece, int copies, double widthMm, double
     return best;
 }
 
-/// Whether so many copies, scaled, go onto one sheet.
-base::Result<bool> goesOnOne(const std::vector<design::Piece>& pieces, int copies, double scale,
-                             const ArrangeOptions& options, const base::Progress& progress) {
+/// Whether so many copies, scaled, go onto so many sheets.
+base::Result<bool> goesOn(int sheets, const std::vector<design::Piece>& pieces, int copies, double scale,
+                          const ArrangeOptions& options, const base::Progress& progress) {
     constexpr design::LayerId kOnly{1};
     design::Stack stack{{{"card", "card"}}, {{kOnly, "", "card"}}, {}};
     for (const design::Piece& piece : pieces) {
@@ -98,8 +98,20 @@ base::Result<bool> goesOnOne(const std::vector<design::Piece>& pieces, int copie
     auto arrangement = arrange(stack, options, progress);
     if (!arrangement)
         return arrangement.error();
-    return arrangement->unplaced.empty() && arrangement->loads.size() == 1 &&
-           arrangement->loads[0].sheets.size() == 1;
+    std::size_t begun = 0;
+    for (const design::Load& load : arrangement->loads)
+        begun += load.sheets.size();
+    return arrangement->unplaced.empty() && begun <= static_cast<std::size_t>(sheets);
+}
+
+/// The plan as far as a whole sheet goes: no pins, no scraps, nothing kept free.
+ArrangeOptions withoutCards(ArrangeOptions options) {
+    options.pins.clear();
+    options.scraps.clear();
+    options.keepOuts.clear();
+    options.areCornersTaped = false;
+    options.isMixed = false;
+    return options;
 }
 
 } // namespace
@@ -156,26 +168,28 @@ LargestFit largestThatFits(const design::Stack& stack, double usableWidthMm, dou
 }
 
 base::Result<CopiesFit> largestForCopies(const std::vector<design::Piece>& pieces, int copies,
-                                         const ArrangeOptions& options, const base::Progress& progress) {
+                                         const ArrangeOptions& options, int sheets,
+                                         const base::Progress& progress) {
     if (pieces.empty())
         return Error{Code::InvalidArgument, "Choose the pieces that are to go on one sheet."};
     if (copies < 1 || copies > 999)
         return Error{Code::InvalidArgument, "Copies go from 1 to 999."};
+    if (sheets < 1 || sheets > copies)
+        return Error{Code::InvalidArgument, "Sheets go from 1 to as many as there are copies."};
     const auto places = sheetPlaces(options.mat, options.sheet);
     if (!places)
         return places.error();
     const Box usable = usableArea(options.mat, options.sheet, places->front());
-    ArrangeOptions plain = options;
-    plain.pins.clear();
+    const ArrangeOptions plain = withoutCards(options);
     CopiesFit best;
     if (pieces.size() == 1)
-        best =
-            gridFit(pieces[0], copies, usable.width(), usable.height(), options.spacingMm, options.mayTurn);
+        best = gridFit(pieces[0], (copies + sheets - 1) / sheets, usable.width(), usable.height(),
+                       options.spacingMm, options.mayTurn);
     // No arrangement can beat the sheet's area, nor the largest piece its sides.
     double area = 0, low = best.scale, high = 0;
     for (const design::Piece& piece : pieces) {
         const Box box = geometry::bounds(piece.shape());
-        area += box.width() * box.height() * copies;
+        area += box.width() * box.height() * copies / sheets;
         const Straight one = straightFit(box, usable.width(), usable.height(), options.mayTurn);
         high = high == 0 ? one.scale : std::min(high, one.scale);
     }
@@ -183,7 +197,7 @@ base::Result<CopiesFit> largestForCopies(const std::vector<design::Piece>& piece
     constexpr double kNear = 1e-3;
     while (high - low > kNear * high) {
         const double middle = (low + high) / 2;
-        const auto fitsNow = goesOnOne(pieces, copies, middle, plain, progress);
+        const auto fitsNow = goesOn(sheets, pieces, copies, middle, plain, progress);
         if (!fitsNow)
             return fitsNow.error();
         if (*fitsNow) {
@@ -194,6 +208,25 @@ base::Result<CopiesFit> largestForCopies(const std::vector<design::Piece>& piece
         }
     }
     return best;
+}
+
+base::Result<int> mostOnOneSheet(const std::vector<design::Piece>& pieces, const ArrangeOptions& options,
+                                 const base::Progress& progress) {
+    if (pieces.empty())
+        return Error{Code::InvalidArgument, "Choose the pieces that are to be cut."};
+    const ArrangeOptions plain = withoutCards(options);
+    int keeps = 0, tooMany = kMostOnOne + 1;
+    // First in doubling steps, for it is seldom hundreds.
+    for (int next = 1; tooMany - keeps > 1;) {
+        const auto fitsNow = goesOn(1, pieces, next, 1, plain, progress);
+        if (!fitsNow)
+            return fitsNow.error();
+        (*fitsNow ? keeps : tooMany) = next;
+        next = tooMany > kMostOnOne ? std::min(2 * next, kMostOnOne) : (keeps + tooMany) / 2;
+        if (keeps == kMostOnOne)
+            break;
+    }
+    return keeps;
 }
 
 } // namespace thinline::sheets

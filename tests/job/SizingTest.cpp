@@ -304,9 +304,9 @@ TEST(SizeAnswers, AFramesDepthBringsTheLiftsDown) {
 
 TEST(SizeAnswers, CopiesOnOneSheet) {
     const State state = support::rectangleJob(29.6, 29.6);
-    const CopiesAnswer six = must(withCopiesOnSheet(state, {id("1:1")}, 6, shippedCatalogue().formats));
+    const CopiesAnswer six = must(withCopiesOnSheet(state, {id("1:1")}, 6, 1, shippedCatalogue().formats));
     EXPECT_GT(six.fit.columns * six.fit.rows, 5);
-    EXPECT_FALSE(withCopiesOnSheet(state, {}, 0, shippedCatalogue().formats));
+    EXPECT_FALSE(withCopiesOnSheet(state, {}, 0, 1, shippedCatalogue().formats));
 }
 
 } // namespace

@@ -1,7 +1,6 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "sheets/Arrange.h"
-
+#include "sheets/ArrangeClose.h"
 #include "support/Stacks.h"
 
 #include <gtest/gtest.h>
@@ -281,6 +280,43 @@ TEST(LargestForCopies, GridsAreSolvedExactly) {
     EXPECT_NEAR(fourteen->scale * 40, (292.1 - 3 * 2.5) / 4, 1e-9);
     const auto strip = largestForCopies(piecesOf(stackOf({{100, 20}})), 2, options);
     EXPECT_NEAR(strip->scale * 100, 292.1, 1e-9);
+}
+
+// The size for so many copies, and the sheets they are then laid on, by boxes and by outlines.
+TEST(LargestForCopies, WhatIsSizedForASheetLiesOnIt) {
+    const design::SheetFormat letter{"letter", "letter", 8.5 * kInch, 11 * kInch, 6.35};
+    const ArrangeOptions options{.mat = kSquareMat, .sheet = letter, .spacingMm = 2.5};
+    std::mt19937 random(2);
+    for (int round = 0; round < 28; ++round) {
+        using Size = std::pair<double, double>;
+        const Size size = round == 0 ? Size{90.3, 56.4}
+                                     : Size{30 + static_cast<double>(random() % 700) / 10,
+                                            20 + static_cast<double>(random() % 500) / 10};
+        const int sheets = 1 + round % 3,
+                  copies = round == 0 ? 8 : sheets + 3 + static_cast<int>(random() % 20);
+        const auto fit = largestForCopies(piecesOf(stackOf({size})), copies, options, sheets);
+        ASSERT_TRUE(fit) << round;
+        const design::Stack sized = stackOf({{size.first * fit->scale, size.second * fit->scale}}, copies);
+        const auto boxes = arrange(sized, options);
+        EXPECT_LE(measure(*boxes, sized).sheets, sheets) << round;
+        const auto close = arrangeClose(sized, options, {.budget = {.steps = 0}}, *boxes);
+        EXPECT_LE(measure(*close, sized).sheets, sheets) << round;
+        EXPECT_TRUE(boxes->unplaced.empty() && close->unplaced.empty());
+    }
+    EXPECT_FALSE(largestForCopies(piecesOf(stackOf({{40, 40}})), 3, options, 4));
+}
+
+TEST(LargestForCopies, HowManyComeFromASheet) {
+    const design::SheetFormat letter{"letter", "letter", 8.5 * kInch, 11 * kInch, 6.35};
+    const ArrangeOptions options{.mat = kSquareMat, .sheet = letter, .spacingMm = 2.5};
+    // Usable are 203.2 x 266.7 mm: two and four, with 2.5 between.
+    EXPECT_EQ(*mostOnOneSheet(piecesOf(stackOf({{90.3, 56.4}})), options), 8);
+    EXPECT_EQ(*mostOnOneSheet(piecesOf(stackOf({{203.2, 266.7}})), options), 1);
+    EXPECT_EQ(*mostOnOneSheet(piecesOf(stackOf({{203.3, 266.8}})), options), 0);
+    EXPECT_EQ(*mostOnOneSheet(piecesOf(stackOf({{5, 5}})), options), 27 * 35);
+    EXPECT_EQ(*mostOnOneSheet(piecesOf(stackOf({{3, 3}})), options), kMostOnOne);
+    EXPECT_EQ(*mostOnOneSheet(piecesOf(stackOf({{100, 100}, {50, 100}})), options), 3);
+    EXPECT_FALSE(mostOnOneSheet({}, options));
 }
 
 TEST(LargestForCopies, SeveralPiecesReallyFitAndALittleMoreDoesNot) {

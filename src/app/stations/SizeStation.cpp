@@ -140,25 +140,32 @@ void SizeStation::buildLargest() {
     m_copies->setAlignment(Qt::AlignRight);
     m_copies->setAccessibleName(tr("Copies on one sheet"));
     m_copies->setFixedWidth(64);
-    auto* take = linkButton(tr("Take"), tr("Take the largest size for so many copies on one sheet"));
+    auto* take = linkButton(tr("Take"), tr("Take the largest size for so many copies on so many sheets"));
     auto* row = new QWidget;
     auto* line = new QHBoxLayout(row);
     line->setContentsMargins(0, 0, 0, 0);
-    auto* words = new QLabel(tr("Copies on one sheet"));
-    words->setToolTip(tr(
-        "The largest size at which so many of the chosen pieces, or of all, lie on one sheet of the plan at "
-        "Sheets"));
+    m_overSheets = new QSpinBox;
+    m_overSheets->setRange(1, 99);
+    m_overSheets->setAlignment(Qt::AlignRight);
+    m_overSheets->setAccessibleName(tr("Sheets for the copies"));
+    m_overSheets->setFixedWidth(48);
+    auto* words = new QLabel(tr("Copies, on sheets"));
+    words->setToolTip(tr("The largest size at which so many of the chosen pieces, or of all, lie on so many "
+                         "sheets of the plan at "
+                         "Sheets"));
     line->addWidget(words, 1);
     line->addWidget(m_copies);
+    line->addWidget(m_overSheets);
     line->addWidget(take);
     controls()->addWidget(row);
     connect(take, &QPushButton::clicked, this, [this] {
-        runSizing(tr("Take the largest size"), [pieces = m_chosen, copies = m_copies->value()](
-                                                   const job::State& now, const job::SizeOptions& options,
-                                                   const base::Progress& progress) {
-            return job::withCopiesOnSheet(now, pieces, copies, job::shippedCatalogue().formats, options,
-                                          progress);
-        });
+        runSizing(tr("Take the largest size"),
+                  [pieces = m_chosen, copies = m_copies->value(),
+                   over = m_overSheets->value()](const job::State& now, const job::SizeOptions& options,
+                                                 const base::Progress& progress) {
+                      return job::withCopiesOnSheet(now, pieces, copies, over,
+                                                    job::shippedCatalogue().formats, options, progress);
+                  });
     });
 }
 

@@ -77,6 +77,7 @@ class SizeStation : public StationPanel {
     QGridLayout* m_largest;
     QVector<std::array<QString, 3>> m_shownLargest; ///< name, size and tooltip of each line
     QSpinBox* m_copies;
+    QSpinBox* m_overSheets;
     QComboBox* m_object;
     ParameterRows* m_objectValues;
     QPushButton* m_keepTogether;
