@@ -5,6 +5,7 @@
 #include "app/settings/Theme.h"
 #include "app/stations/FoldsStation.h"
 #include "app/stations/ShapeStation.h"
+#include "app/stations/SheetsStation.h"
 #include "document/DiskFileStore.h"
 #include "document/DiskFontStore.h"
 #include "document/PageProcess.h"
@@ -50,7 +51,8 @@ void photographWhenQuiet(app::MainWindow& window, const QString& path) {
         constexpr int kQuietTicks = 8;
         if (quiet < kQuietTicks)
             return;
-        const bool isSaved = window.grab().save(path);
+        QWidget* asks = QApplication::activeModalWidget();
+        const bool isSaved = (asks ? asks : &window)->grab().save(path);
         std::fprintf(isSaved ? stdout : stderr, isSaved ? "wrote %s\n" : "%s could not be written\n",
                      qPrintable(path));
         window.bench().abandon();
@@ -61,9 +63,11 @@ void photographWhenQuiet(app::MainWindow& window, const QString& path) {
 }
 
 /// Chooses an outcome at Shape and the pieces for it, "join:1:area.12,1:area.14", or what is done at Folds: "panes",
-/// "fit-motif:1:path-1,2:figure".
+/// "fit-motif:1:path-1,2:figure"; or a photo of the mat at Sheets, "photo:mat.jpg".
 void choose(app::MainWindow& window, const QString& wanted) {
     const QString action = wanted.section(':', 0, 0);
+    if (action == QLatin1String("photo"))
+        return window.panel<app::SheetsStation>()->showPhoto(wanted.section(':', 1));
     std::vector<design::PieceId> pieces;
     for (const QString& word : wanted.section(':', 1).split(','))
         if (const auto id = design::PieceId::read(word.toStdString()))

@@ -49,13 +49,27 @@ std::optional<design::Step> shorterFlap(const Look& look, const Laid& laid, cons
     return std::nullopt;
 }
 
-/// The first place on the mat where pieces may lie.
-Box usablePlace(const Look& look) {
+/// The first place on the mat where pieces of a stock may lie.
+Box usablePlace(const Look& look, const std::string& stockId) {
     const auto options = job::arrangeOptions(look.state.job, look.formats);
-    const auto places = options ? sheets::sheetPlaces(options->mat, options->sheet)
-                                : base::Result<std::vector<Box>>(options.error());
-    return places && !places->empty() ? sheets::usableArea(options->mat, options->sheet, places->front())
-                                      : Box{};
+    if (!options)
+        return {};
+    const design::SheetFormat& sheet = options->sheetFor(stockId);
+    const auto places = sheets::sheetPlaces(options->mat, sheet);
+    return places && !places->empty() ? sheets::usableArea(options->mat, sheet, places->front()) : Box{};
+}
+
+/// The ways out for what fits no sheet: larger, smaller by how much, in parts.
+std::string waysOut(const Look& look, const Laid& laid, const Box& usable) {
+    std::string smaller = "make the design smaller at Size";
+    if (!usable.isEmpty()) {
+        design::Stack alone{look.work.stocks, look.work.layers, {laid}};
+        const double scale = sheets::largestThatFits(alone, usable.width(), usable.height()).scale;
+        if (scale > 0 && scale < 1)
+            smaller +=
+                " (" + base::formatNumber(std::floor(1000 * scale) / 10, 1) + " % of its size would do)";
+    }
+    return "Choose a larger sheet or mat at Sheets, " + smaller + ", or slice the piece at Shape.";
 }
 
 void inspectUnplaced(const Look& look, const std::string& sheetName, Gathering& into) {
@@ -71,9 +85,9 @@ void inspectUnplaced(const Look& look, const std::string& sheetName, Gathering& 
         if (!fitsSomeMat)
             continue; // told as larger than every mat
         const Box box = geometry::bounds(laid->shape());
-        const auto shorter = shorterFlap(look, *laid, usablePlace(look));
-        into.add(Severity::SpoilsCard, Kind::LargerThanSheet,
-                 "Choose a larger sheet or mat at Sheets, or make the design smaller at Size.",
+        const Box usable = usablePlace(look, look.work.layerOf(*laid).stockId);
+        const auto shorter = shorterFlap(look, *laid, usable);
+        into.add(Severity::SpoilsCard, Kind::LargerThanSheet, waysOut(look, *laid, usable),
                  {look.called(*laid) + " is " + sizeOf(box) + " and fits no " + sheetName + " sheet" +
                       (shorter ? "; without its deep flap it would" : ""),
                   copy.piece, box, shorter},

@@ -3,7 +3,6 @@
 #include "app/stations/SheetsStation.h"
 
 #include "app/stations/CardDialog.h"
-#include "app/stations/PhotoDialog.h"
 #include "base/Length.h"
 #include "design/Cluster.h"
 #include "job/HandSteps.h"
@@ -155,12 +154,19 @@ void SheetsStation::showCards() {
     auto* dialog = new CardDialog(bench(), this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &CardDialog::wantsKeepOut, this, &SheetsStation::drawKeepOut);
-    connect(dialog, &CardDialog::wantsPhoto, this, [this](const QString& path) {
-        auto* photo = new PhotoDialog(bench(), path, this);
-        photo->setAttribute(Qt::WA_DeleteOnClose);
-        photo->QDialog::open();
-    });
+    connect(dialog, &CardDialog::wantsPhoto, this, &SheetsStation::showPhoto);
     dialog->open();
+}
+
+void SheetsStation::showPhoto(const QString& path) {
+    m_photo = new PhotoDialog(bench(), path, this);
+    m_photo->setAttribute(Qt::WA_DeleteOnClose);
+    m_photo->QDialog::open();
+}
+
+bool SheetsStation::isSettled() const {
+    return m_clusters->isSettled() && m_why->isSettled() && !bench().isLookingCloser() &&
+           (!m_photo || m_photo->isSettled());
 }
 
 /// The next box that is drawn on a mat stays free of cuts; a click lets it be.

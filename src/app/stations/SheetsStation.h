@@ -6,8 +6,11 @@
 #include "app/bench/tools/LayTool.h"
 #include "app/stations/ClusterPanel.h"
 #include "app/stations/HandPanel.h"
+#include "app/stations/PhotoDialog.h"
 #include "app/stations/StationPanel.h"
 #include "app/stations/WhyPanel.h"
+
+#include <QPointer>
 
 class QCheckBox;
 class QComboBox;
@@ -23,9 +26,9 @@ class SheetsStation : public StationPanel {
     void refresh() override;
     void setActive(bool isActive) override;
     bool isDone() const override { return bench().made().sheets != nullptr; }
-    bool isSettled() const override {
-        return m_clusters->isSettled() && m_why->isSettled() && !bench().isLookingCloser();
-    }
+    bool isSettled() const override;
+    /// Says by a photo of the loaded mat what lies on it.
+    void showPhoto(const QString& path);
     ScenePtr scene() override;
     Ground ground() const override { return Ground::Sheets; }
     QString emptyText() const override;
@@ -65,6 +68,7 @@ class SheetsStation : public StationPanel {
     QLabel* m_copiesOf;
     QPushButton* m_unpin;
     QCheckBox* m_mix;
+    QPointer<PhotoDialog> m_photo;
     QCheckBox* m_openings;
     QPushButton* m_cards;
     bool m_isDrawing = false; ///< a part that stays free
