@@ -82,13 +82,12 @@ base::Status readFigures(const Options& options, Stock& stock) {
             *into = *number;
         }
     if (options.has("--sheets")) {
-        stock.sizes.clear();
-        for (const std::string& text : partedByCommas(options["--sheets"])) {
-            const auto size = base::parseSize(text, base::LengthUnit::Millimetre);
-            if (!size)
-                return size.error();
-            stock.sizes.push_back({size->width.inMm(), size->height.inMm()});
-        }
+        std::string text = options["--sheets"];
+        std::replace(text.begin(), text.end(), ',', ';');
+        const auto sizes = job::readSizes(text, base::LengthUnit::Millimetre);
+        if (!sizes)
+            return sizes.error();
+        stock.sizes = *sizes;
     }
     if (options.has("--colour")) {
         const auto colour = job::readColour(options["--colour"]);

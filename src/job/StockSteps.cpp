@@ -13,10 +13,14 @@
 // and those count.
 #include "job/StockSteps.h"
 
+#include "base/Length.h"
+
 #include <algorithm>
 #include <array>
+#include <charconv>
 #include <cmath>
 #include <map>
+#include <sstream>
 
 namespace thinline::job {
 namespace {
@@ -189,6 +193,86 @@ Job beginningWith(Job job, const std::vector<Stock>& drawer, const Catalogue& ca
             shipped && !design::findStock(drawer, id))
             job.stocks.push_back(*shipped);
     return job;
+}
+
+std::string sizesText(const std::vector<Stock::Size>& sizes, base::LengthUnit unit) {
+    std::string out;
+    for (const Stock::Size& size : sizes)
+        out += (out.empty() ? "" : "; ") + (size.count > 0 ? std::to_string(size.count) + " of " : "") +
+               base::formatSize(size.widthMm, size.heightMm, unit);
+    return out;
+}
+
+base::Result<std::vector<Stock::Size>> readSizes(const std::string& text, base::LengthUnit unit) {
+    constexpr int kMostSheets = 99'999;
+    std::vector<Stock::Size> out;
+    std::istringstream parts(text);
+    for (std::string part; std::getline(parts, part, ';');) {
+        if (part.find_first_not_of(' ') == std::string::npos)
+            continue;
+        Stock::Size one;
+        if (const auto of = part.find(" of "); of != std::string::npos) {
+            const std::string count = part.substr(0, of);
+            const auto [end, problem] = std::from_chars(count.data() + count.find_first_not_of(' '),
+                                                        count.data() + count.size(), one.count);
+            if (problem != std::errc() || end != count.data() + count.size() || one.count < 1 ||
+                one.count > kMostSheets)
+                return Error{Code::InvalidArgument,
+                             "'" + count + "' is no number of sheets; write 3 of 210 x 297 mm."};
+            part = part.substr(of + 4);
+        }
+        const auto size = base::parseSize(part, unit);
+        if (!size)
+            return size.error();
+        one.widthMm = size->width.inMm();
+        one.heightMm = size->height.inMm();
+        out.push_back(one);
+    }
+    return out;
+}
+
+base::Result<Job> withOffcut(const Job& job, const sheets::Offcut& offcut) {
+    const Stock* known = design::findStock(job.stocks, offcut.stockId);
+    if (!known)
+        return Error{Code::NotFound, "There is no stock '" + offcut.stockId + "'."};
+    Stock stock = *known;
+    constexpr double kSameMm = 0.5;
+    // Cut down to whole millimetres: nobody measures an offcut closer.
+    const Stock::Size left{std::floor(offcut.widthMm), std::floor(offcut.heightMm), 1};
+    const auto same = std::find_if(stock.sizes.begin(), stock.sizes.end(), [&](const Stock::Size& size) {
+        return std::abs(size.widthMm - left.widthMm) < kSameMm &&
+               std::abs(size.heightMm - left.heightMm) < kSameMm;
+    });
+    if (same == stock.sizes.end())
+        stock.sizes.push_back(left);
+    else
+        ++same->count;
+    return withStock(job, stock);
+}
+
+std::vector<Lacking> lackingSheets(const Job& job, const design::Arrangement& arrangement) {
+    std::vector<Lacking> out;
+    for (const Stock& stock : job.stocks) {
+        // By the size that is laid, either way round.
+        std::map<const Stock::Size*, int> needed;
+        for (const design::Load& load : arrangement.loads)
+            for (const design::PlacedSheet& sheet : load.sheets)
+                for (const Stock::Size& size : stock.sizes) {
+                    constexpr double kSameMm = 1;
+                    const auto is = [&](double w, double h) {
+                        return std::abs(size.widthMm - w) < kSameMm && std::abs(size.heightMm - h) < kSameMm;
+                    };
+                    if (sheet.stockId == stock.id && sheet.scrapId == 0 && !sheet.isScrap && size.count > 0 &&
+                        (is(sheet.widthMm, sheet.heightMm) || is(sheet.heightMm, sheet.widthMm)))
+                        ++needed[&size];
+                }
+        int lacking = 0;
+        for (const auto& [size, count] : needed)
+            lacking += std::max(0, count - size->count);
+        if (lacking > 0)
+            out.push_back({stock.id, lacking});
+    }
+    return out;
 }
 
 Cost costOf(const design::Arrangement& arrangement, const std::vector<Stock>& stocks) {

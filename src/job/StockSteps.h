@@ -4,6 +4,7 @@
 
 #include "job/Catalogue.h"
 #include "job/Making.h"
+#include "sheets/ArrangeClose.h"
 
 /// The steps that change what a job may be cut from.
 namespace thinline::job {
@@ -36,6 +37,22 @@ base::Result<Job> withDrawer(const Job& job, const std::vector<design::Stock>& d
 /// Returns a job that begins with a drawer's stocks, and with those two of the catalogue that new work is laid in, should
 /// the drawer lack them.
 Job beginningWith(Job job, const std::vector<design::Stock>& drawer, const Catalogue& catalogue);
+
+/// Returns the sheets of a stock in words, "3 of 210 × 297 mm; 12 × 12 in", and reads them back.
+/// Errors: InvalidArgument with the part that is no size.
+std::string sizesText(const std::vector<design::Stock::Size>& sizes, base::LengthUnit unit);
+base::Result<std::vector<design::Stock::Size>> readSizes(const std::string& text, base::LengthUnit unit);
+
+/// Puts what is left whole of a sheet into the drawer of its stock: one more of that size.
+/// Errors: NotFound; as checkStock.
+base::Result<Job> withOffcut(const Job& job, const sheets::Offcut& offcut);
+
+/// What of a stock is needed and not there, of those sheets that somebody has counted.
+struct Lacking {
+    std::string stockId;
+    int sheets = 0;
+};
+std::vector<Lacking> lackingSheets(const Job& job, const design::Arrangement& arrangement);
 
 /// Returns what the sheets of an arrangement cost, and which stocks have no price.
 struct Cost {

@@ -138,5 +138,40 @@ TEST(Stocks, ANewJobBeginsWithTheDrawerAsItWasKept) {
         << "new work has something to lie in";
 }
 
+TEST(Stocks, SheetsAreCountedAndOffcutsKept) {
+    const auto mm = base::LengthUnit::Millimetre;
+    const auto read = readSizes("3 of 210 x 297 mm; 12 x 12 in;", mm);
+    ASSERT_TRUE(read);
+    ASSERT_EQ(read->size(), 2u);
+    EXPECT_EQ((*read)[0].count, 3);
+    EXPECT_EQ((*read)[1].count, 0) << "nobody counted those";
+    EXPECT_EQ(sizesText(*read, mm), "3 of 210.0 × 297.0 mm; 304.8 × 304.8 mm");
+    EXPECT_EQ(sizesText(*readSizes(sizesText(*read, mm), mm), mm), sizesText(*read, mm));
+    for (const char* wrong :
+         {"many of 210 x 297 mm", "0 of 210 x 297 mm", "2 of nothing", "-1 of 20 x 20 mm"})
+        EXPECT_FALSE(readSizes(wrong, mm)) << wrong;
+    Job job = newJob(shippedCatalogue());
+    job = support::must(withOffcut(job, {"sea", 304.8, 120.4}));
+    job = support::must(withOffcut(job, {"sea", 304.9, 120.9}));
+    const design::Stock& sea = *design::findStock(job.stocks, "sea");
+    ASSERT_EQ(sea.sizes.size(), 1u) << "the same size again is one more of it";
+    EXPECT_EQ(sea.sizes[0].count, 2);
+    EXPECT_EQ(sea.sizes[0].widthMm, 304) << "cut down to whole millimetres";
+    EXPECT_FALSE(withOffcut(job, {"moss", 100, 100}));
+}
+
+TEST(Stocks, WhatIsLackingIsTold) {
+    State state = support::arranged(support::rectangleJob(250, 200));
+    for (design::Stock& stock : state.job.stocks)
+        if (stock.id == "sea")
+            stock.sizes = {{304.8, 304.8, 1}};
+    EXPECT_TRUE(lackingSheets(state.job, *state.made.sheets).empty()) << "one is there";
+    state = support::arranged(
+        {support::must(withCopies(state, state.made.work()->pieces[0].id(), 3)), state.made});
+    const auto lacking = lackingSheets(state.job, *state.made.sheets);
+    ASSERT_EQ(lacking.size(), 1u);
+    EXPECT_EQ(lacking[0].sheets, 2) << "three sheets, one of them there";
+}
+
 } // namespace
 } // namespace thinline::job

@@ -99,6 +99,18 @@ void SheetsStation::buildPlan() {
     });
     m_why = new WhyPanel(bench());
     controls()->addWidget(m_why);
+    m_keep = linkButton({}, tr("Keep what is left whole"));
+    m_keep->setToolTip(tr("One more sheet of this size among those there are of the stock"));
+    controls()->addWidget(m_keep, 0, Qt::AlignLeft);
+    connect(m_keep, &QPushButton::clicked, this, [this] {
+        const auto offcuts = sheets::offcutsOf(*bench().made().sheets, *bench().work());
+        if (offcuts.empty())
+            return;
+        auto job = job::withOffcut(bench().job(), offcuts.front());
+        tell(m_note, job ? QString() : text(job.error().message));
+        if (job)
+            bench().act(tr("Keep an offcut"), job.take());
+    });
     m_note = addNote();
     m_note->setObjectName("warning");
     m_unpin = new QPushButton(tr("Let the pinned pieces go"));
@@ -424,6 +436,8 @@ void SheetsStation::showChosen() {
 void SheetsStation::showAnswer() {
     const auto sheets = bench().made().sheets;
     if (!sheets)
+        m_keep->hide();
+    if (!sheets)
         return setAnswer({{tr("Mats"), bench().hasPieces() ? tr("not laid yet") : tr("nothing to lay yet")}},
                          text(bench().made().sheetsProblem));
     const sheets::ArrangementMeasures m = sheets::measure(*sheets, *bench().work());
@@ -433,12 +447,18 @@ void SheetsStation::showAnswer() {
          QString::number(m.sheets)},
         {tr("Pieces laid"), QString::number(m.pieces)},
         {tr("Used of them"), tr("%1 %").arg(100 * (1 - m.wasteShare), 0, 'f', 0)}};
-    if (const auto offcuts = sheets::offcutsOf(*sheets, *bench().work()); !offcuts.empty()) {
+    const auto offcuts = sheets::offcutsOf(*sheets, *bench().work());
+    m_keep->setVisible(!offcuts.empty());
+    if (!offcuts.empty()) {
         const sheets::Offcut& best = offcuts.front();
         const QString size = text(base::formatSize(best.widthMm, best.heightMm, bench().job().unit));
         const QString stock = text(design::stockName(bench().job().stocks, best.stockId));
         rows.append({tr("Left of %1").arg(stock), size});
+        m_keep->setText(tr("Keep what is left of %1").arg(stock));
     }
+    for (const job::Lacking& lacking : job::lackingSheets(bench().job(), *sheets))
+        rows.append({tr("To buy, %1").arg(text(design::stockName(bench().job().stocks, lacking.stockId))),
+                     countOf(lacking.sheets, tr("sheet"), tr("sheets"))});
     const job::Cost cost = job::costOf(*sheets, bench().job().stocks);
     if (cost.sum > 0)
         rows.append({cost.unknown.empty() ? tr("Sheets cost") : tr("Cost, as far as known"),

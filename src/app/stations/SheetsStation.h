@@ -74,6 +74,7 @@ class SheetsStation : public StationPanel {
     bool m_isDrawing = false; ///< a part that stays free
     QLabel* m_scraps;
     WhyPanel* m_why;
+    QPushButton* m_keep;
     QPushButton* m_look;
     bool m_isActive = false;
     QLabel* m_note;

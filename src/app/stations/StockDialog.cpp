@@ -137,7 +137,7 @@ QWidget* StockDialog::buildForm() {
         glued->addWidget(box = choiceOf({}, tr("Glued of")));
     m_sizes = new QLineEdit;
     m_sizes->setAccessibleName(tr("Sheets in the drawer"));
-    m_sizes->setPlaceholderText(tr("210 × 297 mm; 12 × 12 in"));
+    m_sizes->setPlaceholderText(tr("3 of 210 × 297 mm; 12 × 12 in"));
     m_price = figure(100'000, 2, {}, tr("Price of a sheet"));
     m_price->setSpecialValueText(tr("not known"));
     form->addRow(tr("Name"), m_name);
@@ -262,14 +262,10 @@ void StockDialog::chooseColour() {
 }
 
 void StockDialog::readSizes() {
-    std::vector<design::Stock::Size> sizes;
-    for (const QString& one : m_sizes->text().split(';', Qt::SkipEmptyParts)) {
-        const auto size = base::parseSize(one.trimmed().toStdString(), m_bench.job().unit);
-        if (!size)
-            return m_note->setText(text(size.error().message));
-        sizes.push_back({size->width.inMm(), size->height.inMm()});
-    }
-    change([&](design::Stock& s) { s.sizes = sizes; });
+    const auto sizes = job::readSizes(m_sizes->text().toStdString(), m_bench.job().unit);
+    if (!sizes)
+        return m_note->setText(text(sizes.error().message));
+    change([&](design::Stock& s) { s.sizes = *sizes; });
 }
 
 // ---- showing -------------------------------------------------------------------------------------------------
@@ -310,10 +306,7 @@ void StockDialog::showStock() {
     m_byHand->setChecked(now->isCutByHand);
     m_translucent->setChecked(now->isTranslucent);
     m_price->setValue(now->price);
-    QStringList sizes;
-    for (const design::Stock::Size& size : now->sizes)
-        sizes << text(base::formatSize(size.widthMm, size.heightMm, m_bench.job().unit));
-    m_sizes->setText(sizes.join("; "));
+    m_sizes->setText(text(job::sizesText(now->sizes, m_bench.job().unit)));
     const bool isGlued = now->laminateOf.size() == 2;
     m_form->setRowVisible(m_gluedRow, isGlued);
     for (size_t i = 0; i < 2; ++i) {
