@@ -28,6 +28,26 @@ std::string nearestStock(const State& state, raster::Rgb colour) {
     return out;
 }
 
+/// Why a rectangle without printed lines is not the mat: perhaps it is another one, on which they are seen.
+Error noLines(const raster::Picture& photo, const design::MatFormat& chosen, const design::Formats& formats,
+              const base::Progress& progress) {
+    for (const design::MatFormat& other : formats.mats) {
+        if (other.widthMm * chosen.heightMm == chosen.widthMm * other.heightMm)
+            continue;
+        const auto seen = raster::findRectangle(photo, other.widthMm, other.heightMm);
+        const auto look =
+            seen ? raster::lookAtMat(photo, *seen, progress) : base::Result<raster::MatLook>(seen.error());
+        if (look && look->grid.isThere)
+            return {Code::Degenerate, "The photo shows a mat of " + other.name +
+                                          ", and the work is laid on one of " + chosen.name +
+                                          ". Choose that mat at Sheets first."};
+    }
+    return {
+        Code::Degenerate,
+        "No mat was found in the photo: what has four corners in it has no lines an inch apart. If it is the "
+        "mat all the same, put the corners on it by hand."};
+}
+
 } // namespace
 
 base::Result<OnMat> foundOnMat(const State& state, const raster::Picture& photo,
@@ -46,10 +66,7 @@ base::Result<OnMat> foundOnMat(const State& state, const raster::Picture& photo,
     if (!look)
         return look.error();
     if (!corners && !look->grid.isThere)
-        return Error{
-            Code::Degenerate,
-            "No mat was found in the photo: what has four corners in it has no lines an inch apart. If it "
-            "is the mat all the same, put the corners on it by hand."};
+        return noLines(photo, *mat, formats, progress);
     OnMat out{seen.take(), look.take(), {}};
     for (const raster::FoundScrap& scrap : out.look.scraps)
         out.stocks.push_back(nearestStock(state, scrap.colour));

@@ -464,97 +464,119 @@ std::optional<double> lineShare(const cv::Mat& region, const std::vector<LinePla
     return all < kEnough ? std::nullopt : std::optional(static_cast<double>(seen) / all);
 }
 
+/// A photo laid straight, and what of it is mat.
+struct Straight {
+    cv::Mat rgb, lineless; ///< as it is, and without printed lines
+    Logs logs;             ///< without lines and fine things
+    cv::Mat hueOff;        ///< how far its hue is from the mat's
+    cv::Mat off;           ///< how much brighter it is than the mat in the light there
+    cv::Mat isMatHue, isMat;
+    cv::Mat light;
+    std::vector<LinePlace> places;
+    double usual = 0; ///< how much printed lines stand out; 0 without any
+
+    std::optional<double> lineShareOf(const cv::Mat& region) const {
+        return usual == 0 ? std::nullopt : lineShare(region, places, usual);
+    }
+};
+
+/// 255 where a value lies between two.
+cv::Mat between(const cv::Mat& values, double least, double most) {
+    cv::Mat out;
+    cv::inRange(values, least, most, out);
+    return out;
+}
+
+Straight straightened(const cv::Mat& rgb) {
+    constexpr int kMedianPx = 9;
+    Straight out;
+    out.rgb = rgb;
+    const Logs sharp = logsOf(rgb);
+    const GridPhase phase{phaseOf(sharp.bright, true), phaseOf(sharp.bright, false)};
+    out.lineless = rgb.clone();
+    withoutLines(out.lineless, phase);
+    cv::Mat smooth;
+    cv::medianBlur(out.lineless, smooth, kMedianPx);
+    out.logs = logsOf(smooth);
+    const cv::Mat rim = rimOf(rgb.size());
+    const cv::Mat red = out.logs.redOver - medianOf(valuesIn(out.logs.redOver, rim)),
+                  blue = out.logs.blueOver - medianOf(valuesIn(out.logs.blueOver, rim));
+    cv::magnitude(red, blue, out.hueOff);
+    out.isMatHue = between(out.hueOff, 0, kHueStep);
+    out.light = lightOver(out.logs.bright, out.isMatHue);
+    out.off = out.logs.bright - out.light;
+    out.isMat = out.isMatHue & between(out.off, -kBrightStep, kBrightStep);
+    out.places = linePlaces(sharp.bright, phase);
+    out.usual = usualLine(out.places, out.isMat);
+    return out;
+}
+
+/// A region that is card, perhaps.
+struct CardRegion {
+    cv::Mat mask;
+    bool isDoubtful = false;
+};
+
+/// What has the mat's hue and another brightness is card where it covers the printed lines, and a shadow where not.
+void addByBrightness(const Straight& photo, std::vector<CardRegion>& into) {
+    constexpr double kFar = 100, kMostLines = 0.3;
+    for (const bool isDarker : {true, false}) {
+        cv::Mat other = photo.isMatHue & (isDarker ? between(photo.off, -kFar, -kBrightStep)
+                                                   : between(photo.off, kBrightStep, kFar));
+        withoutEdge(other);
+        cleaned(other);
+        for (const cv::Mat& region : regionsOf(other)) {
+            const auto share = photo.lineShareOf(region);
+            // Between two lines nothing tells a shadow from card but that no shadow is so deep.
+            const bool isShadow = share ? *share > kMostLines
+                                        : std::abs(medianOf(valuesIn(photo.off, region))) < kDeepestShadow;
+            if (!isShadow)
+                into.push_back({region, !share});
+        }
+    }
+}
+
+/// What has another hue than the mat is card, unless its lines go on in it.
+void addByHue(const Straight& photo, std::vector<CardRegion>& into) {
+    constexpr double kMostLines = 0.6, kClear = 0.3;
+    cv::Mat card = ~photo.isMatHue;
+    withoutEdge(card);
+    cleaned(card);
+    for (const cv::Mat& region : regionsOf(card)) {
+        std::vector<cv::Mat> parts;
+        partedInto(region, photo.logs, 0, parts);
+        for (const cv::Mat& part : parts)
+            if (const auto share = photo.lineShareOf(part); !share || *share <= kMostLines)
+                into.push_back({part, medianOf(valuesIn(photo.hueOff, part)) < kClear});
+    }
+}
+
 } // namespace
 
 base::Result<MatLook> lookAtMat(const Picture& picture, const Seen& seen, const base::Progress& progress) {
     if (seen.widthMm() < 60 || seen.heightMm() < 60)
         return Error{Code::InvalidArgument, "A mat is at least 60 mm to a side."};
-    const Picture straight = rectified(picture, seen, kPxPerMm);
-    const cv::Mat rgb(straight.height, straight.width, CV_8UC3,
-                      const_cast<std::uint8_t*>(straight.rgb.data()));
-    const Logs sharp = logsOf(rgb);
-    const GridPhase phase{phaseOf(sharp.bright, true), phaseOf(sharp.bright, false)};
-    cv::Mat smooth = rgb.clone();
-    withoutLines(smooth, phase);
-    constexpr int kMedianPx = 9;
-    cv::medianBlur(smooth, smooth, kMedianPx);
+    const Picture laid = rectified(picture, seen, kPxPerMm);
+    const Straight photo =
+        straightened({laid.height, laid.width, CV_8UC3, const_cast<std::uint8_t*>(laid.rgb.data())});
     if (progress.isCancelled())
         return base::cancelled();
-    const Logs logs = logsOf(smooth);
-    const cv::Mat rim = rimOf(rgb.size());
-    const double redOver = medianOf(valuesIn(logs.redOver, rim)),
-                 blueOver = medianOf(valuesIn(logs.blueOver, rim));
-    cv::Mat hueOff(rgb.size(), CV_32F), isMatHue(rgb.size(), CV_8U);
-    for (int y = 0; y < rgb.rows; ++y)
-        for (int x = 0; x < rgb.cols; ++x) {
-            const double off = std::hypot(static_cast<double>(logs.redOver.at<float>(y, x)) - redOver,
-                                          static_cast<double>(logs.blueOver.at<float>(y, x)) - blueOver);
-            hueOff.at<float>(y, x) = static_cast<float>(off);
-            isMatHue.at<std::uint8_t>(y, x) = off < kHueStep ? 255 : 0;
-        }
-    const cv::Mat light = lightOver(logs.bright, isMatHue);
-    cv::Mat isMat(rgb.size(), CV_8U), card = ~isMatHue;
-    for (int y = 0; y < rgb.rows; ++y)
-        for (int x = 0; x < rgb.cols; ++x)
-            isMat.at<std::uint8_t>(y, x) =
-                isMatHue.at<std::uint8_t>(y, x) &&
-                        std::abs(logs.bright.at<float>(y, x) - light.at<float>(y, x)) < kBrightStep
-                    ? 255
-                    : 0;
-    const std::vector<LinePlace> places = linePlaces(sharp.bright, phase);
-    const double usual = usualLine(places, isMat);
-    MatLook out;
-    out.grid = gridOf(places, isMat, usual);
+    std::vector<CardRegion> regions;
+    addByBrightness(photo, regions);
+    addByHue(photo, regions);
     if (progress.isCancelled())
         return base::cancelled();
-    // What has the mat's hue and another brightness: card where it covers the printed lines.
-    std::vector<std::pair<cv::Mat, bool>> regions; // and whether it is doubtful
-    for (const bool isDarker : {true, false}) {
-        cv::Mat other(rgb.size(), CV_8U);
-        for (int y = 0; y < rgb.rows; ++y)
-            for (int x = 0; x < rgb.cols; ++x) {
-                const float off = logs.bright.at<float>(y, x) - light.at<float>(y, x);
-                other.at<std::uint8_t>(y, x) =
-                    isMatHue.at<std::uint8_t>(y, x) && (isDarker ? off < -kBrightStep : off > kBrightStep)
-                        ? 255
-                        : 0;
-            }
-        withoutEdge(other);
-        cleaned(other);
-        for (const cv::Mat& region : regionsOf(other)) {
-            const auto share = usual == 0 ? std::nullopt : lineShare(region, places, usual);
-            if (share && *share > 0.3)
-                continue;
-            // Between two lines nothing tells a shadow from card but that no shadow is so deep.
-            cv::Mat off = logs.bright - light;
-            if (!share && std::abs(medianOf(valuesIn(off, region))) < kDeepestShadow)
-                continue;
-            regions.emplace_back(region, !share);
-        }
-    }
-    withoutEdge(card);
-    cleaned(card);
-    for (const cv::Mat& region : regionsOf(card)) {
-        std::vector<cv::Mat> parts;
-        partedInto(region, logs, 0, parts);
-        for (const cv::Mat& part : parts) {
-            const auto share = usual == 0 ? std::nullopt : lineShare(part, places, usual);
-            if (share && *share > 0.6)
-                continue;
-            constexpr double kClear = 0.3;
-            regions.emplace_back(part, medianOf(valuesIn(hueOff, part)) < kClear);
-        }
-    }
-    double brightest = 0;
-    cv::minMaxLoc(light, nullptr, &brightest);
-    std::stable_sort(regions.begin(), regions.end(), [](const auto& a, const auto& b) {
-        return cv::countNonZero(a.first) > cv::countNonZero(b.first);
+    std::stable_sort(regions.begin(), regions.end(), [](const CardRegion& a, const CardRegion& b) {
+        return cv::countNonZero(a.mask) > cv::countNonZero(b.mask);
     });
-    cv::Mat lineless = rgb.clone();
-    withoutLines(lineless, phase);
-    for (const auto& [region, isDoubtful] : regions) {
-        FoundScrap scrap{ringsOf(sharpened(region, lineless)),
-                         colourOf(region, rgb, light, static_cast<float>(brightest)), isDoubtful};
+    double brightest = 0;
+    cv::minMaxLoc(photo.light, nullptr, &brightest);
+    MatLook out;
+    out.grid = gridOf(photo.places, photo.isMat, photo.usual);
+    for (const CardRegion& region : regions) {
+        FoundScrap scrap{ringsOf(sharpened(region.mask, photo.lineless)),
+                         colourOf(region.mask, photo.rgb, photo.light, static_cast<float>(brightest)),
+                         region.isDoubtful};
         if (!scrap.rings.empty())
             out.scraps.push_back(std::move(scrap));
     }

@@ -135,7 +135,12 @@ base::Result<std::vector<Alternative>> alternativesTo(const design::Stack& stack
         if (!laid)
             return laid.error();
         const Effort effort = effortOf(*laid);
-        const bool isOther = effort.mats != now.mats || effort.sheets != now.sheets;
+        const bool isOther = effort.mats != now.mats || effort.sheets != now.sheets,
+                   costsMore =
+                       effort.mats > now.mats || (effort.mats == now.mats && effort.sheets > now.sheets),
+                   isOfOtherKind = kind == Kind::Together || kind == Kind::Apart;
+        if (costsMore && !isOfOtherKind)
+            continue;
         if (isOther && laid->unplaced.size() <= given.unplaced.size())
             out.push_back({kind, {}, 0, effort});
     }

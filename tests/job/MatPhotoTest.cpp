@@ -49,6 +49,13 @@ TEST(MatPhoto, PiecesLieOnTheScrapsOfTheDemoWhereTheyWereFound) {
     auto corners = found.seen.corners();
     const auto byHand = foundOnMat(state, photo, shippedCatalogue().formats, corners, found.seen.bend());
     EXPECT_EQ(must(byHand).look.scraps.size(), 5u);
+    // The photo of another mat is told as that.
+    State other = state;
+    other.job.plan.matId = "long24";
+    const auto wrongMat = foundOnMat(other, photo, shippedCatalogue().formats);
+    ASSERT_FALSE(wrongMat);
+    EXPECT_NE(wrongMat.error().message.find("shows a mat of 12 × 12 in"), std::string::npos)
+        << wrongMat.error().message;
     std::swap(corners[1], corners[2]);
     EXPECT_FALSE(foundOnMat(state, photo, shippedCatalogue().formats, corners));
 }

@@ -268,8 +268,7 @@ void SheetsStation::showScraps() {
                 scraps << text(
                     sheets::scrapText(sheet, sheets->loads[l].mat, bench().job().stocks, bench().job().unit));
         if (!scraps.isEmpty())
-            lines << tr("Scraps for load %1").arg(l + 1) + QStringLiteral("\n") +
-                         scraps.join(QStringLiteral("\n"));
+            lines << tr("Scraps for load %1: ").arg(l + 1) + scraps.join(QStringLiteral("\n"));
     }
     tell(m_scraps, lines.join(QStringLiteral("\n")));
 }
