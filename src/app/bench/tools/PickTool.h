@@ -16,16 +16,12 @@ class PickTool : public Tool {
     struct Calls {
         std::function<void(const Pointer&)> picked; ///< on release, on a piece or beside all
         std::function<void(const SceneItem&, geometry::Point byMm)> moved = {};
-        std::function<void(const SceneItem&)> twice = {}; ///< a double click on a piece
-        /// Returns which items of the scene go along when one is dragged, besides itself.
-        std::function<std::vector<size_t>(const Scene&, const SceneItem&)> along = {};
     };
     explicit PickTool(Calls calls) : m_calls(std::move(calls)) {}
 
     void press(const Pointer& pointer) override;
     void move(const Pointer& pointer) override;
     void release(const Pointer& pointer) override;
-    void pressTwice(const Pointer& pointer) override;
     void forget() override { m_held.reset(); }
     void paint(QPainter& painter, const BenchMap& map) const override;
     bool isDragging() const override { return m_held && m_held->isDragged; }
@@ -33,8 +29,7 @@ class PickTool : public Tool {
   private:
     struct Held {
         Pointer from;
-        std::vector<QPainterPath> outlines; ///< mm
-        std::vector<QRectF> frames;         ///< of too many pieces to draw each, mm
+        QPainterPath outline; ///< mm
         raster::Rgb fill{};
         geometry::Point by;
         bool isDragged = false;
