@@ -170,7 +170,7 @@ base::Status stockCommand(Session& session, const Options& options) {
     if (ways > 1)
         return Error{Code::InvalidArgument, "Say one of --of, --new, --take and --keep."};
     if (options.has("--keep")) {
-        if (auto written = document::writeDrawer(session.store, options["--keep"], state->job.stocks);
+        if (auto written = document::writeDrawer(session.store, options["--keep"], job::drawerOf(state->job));
             !written)
             return written;
         session.out << "wrote " << options["--keep"] << "\n";

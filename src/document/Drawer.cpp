@@ -14,7 +14,7 @@ namespace thinline::document {
 using base::Code;
 using base::Error;
 
-base::Result<std::vector<design::Stock>> readDrawer(const base::FileStore& store, const std::string& path) {
+base::Result<design::Drawer> readDrawer(const base::FileStore& store, const std::string& path) {
     constexpr std::uint64_t kMostBytes = 4 << 20;
     const auto bytes = store.read(path, kMostBytes);
     if (!bytes)
@@ -26,9 +26,9 @@ base::Result<std::vector<design::Stock>> readDrawer(const base::FileStore& store
         const json in = parsedWithin(*bytes, "it");
         if (formatOf(in) > kDrawerFormat)
             return broken("it was written by a newer program.");
-        std::vector<design::Stock> out = stocksOf(in.at("stocks"));
-        for (const design::Stock& stock : out)
-            if (auto ok = job::checkStock(out, stock); !ok)
+        design::Drawer out{stocksOf(in.at("stocks")), keepOutsOf(in)};
+        for (const design::Stock& stock : out.stocks)
+            if (auto ok = job::checkStock(out.stocks, stock); !ok)
                 return broken(ok.error().message);
         return out;
     } catch (const BadJob& bad) {
@@ -38,9 +38,10 @@ base::Result<std::vector<design::Stock>> readDrawer(const base::FileStore& store
     }
 }
 
-base::Status writeDrawer(base::FileStore& store, const std::string& path,
-                         const std::vector<design::Stock>& stocks) {
-    const std::string text = json{{"format", kDrawerFormat}, {"stocks", stocksJson(stocks)}}.dump(1) + "\n";
+base::Status writeDrawer(base::FileStore& store, const std::string& path, const design::Drawer& drawer) {
+    json out{{"format", kDrawerFormat}, {"stocks", stocksJson(drawer.stocks)}};
+    putKeepOuts(out, drawer.keepOuts);
+    const std::string text = out.dump(1) + "\n";
     return store.writeWhole(path, base::Bytes(text.begin(), text.end()));
 }
 

@@ -114,9 +114,7 @@ void putCards(json& out, const job::SheetPlan& plan) {
         out["sheetOf"][stock] = {{"sheet", sheet.id},
                                  {"name", sheet.name},
                                  {"sizeMm", {sheet.widthMm, sheet.heightMm, sheet.marginMm}}};
-    for (const auto& [mat, boxes] : plan.keepOuts)
-        for (const geometry::Box& box : boxes)
-            out["keepOutsMm"][mat].push_back(boxJson(box));
+    putKeepOuts(out, plan.keepOuts);
     for (const design::Scrap& scrap : plan.scraps) {
         json one = {{"id", scrap.id},
                     {"stock", scrap.stockId},

@@ -76,8 +76,10 @@ json ringsJson(const geometry::Polygons& rings) {
     }
     return out;
 }
-json boxJson(const geometry::Box& box) {
-    return {box.least.x, box.least.y, box.width(), box.height()};
+void putKeepOuts(json& out, const std::map<std::string, std::vector<geometry::Box>>& keepOuts) {
+    for (const auto& [mat, boxes] : keepOuts)
+        for (const geometry::Box& box : boxes)
+            out["keepOutsMm"][mat].push_back({box.least.x, box.least.y, box.width(), box.height()});
 }
 
 json lineJson(const geometry::Line& line) {
@@ -132,10 +134,16 @@ geometry::Polygons ringsOf(const json& value) {
     }
     return out;
 }
-geometry::Box boxOf(const json& value) {
-    const geometry::Point least = pointOf(value);
-    return {least, least + geometry::Point{numberIn(value.at(2), 0, kFar, "a box"),
-                                           numberIn(value.at(3), 0, kFar, "a box")}};
+std::map<std::string, std::vector<geometry::Box>> keepOutsOf(const json& in) {
+    std::map<std::string, std::vector<geometry::Box>> out;
+    const json all = in.value("keepOutsMm", json::object());
+    for (const auto& [mat, boxes] : all.items())
+        for (const json& box : boxes) {
+            const geometry::Point least = pointOf(box);
+            out[mat].push_back({least, least + geometry::Point{numberIn(box.at(2), 0, kFar, "a spot"),
+                                                               numberIn(box.at(3), 0, kFar, "a spot")}});
+        }
+    return out;
 }
 
 geometry::Line lineOf(const json& in) {

@@ -39,8 +39,9 @@ inline constexpr int kMostScraps = 1'000'000; ///< the highest number one may ha
 json pointJson(geometry::Point p);
 json ringsJson(const geometry::Polygons& rings);
 geometry::Polygons ringsOf(const json& value);
-json boxJson(const geometry::Box& box);
-geometry::Box boxOf(const json& value);
+/// What of mats stays free of cuts, {mat: [[x, y, width, height]]}; nothing is written where there is none.
+void putKeepOuts(json& out, const std::map<std::string, std::vector<geometry::Box>>& keepOuts);
+std::map<std::string, std::vector<geometry::Box>> keepOutsOf(const json& in);
 json lineJson(const geometry::Line& line);
 json originJson(const job::Origin& origin);
 json wordJson(const lettering::Recipe& word);

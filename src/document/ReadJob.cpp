@@ -106,17 +106,14 @@ design::Pose poseOf(const json& in) {
 void readCards(const json& in, job::SheetPlan& plan) {
     plan.intoOpenings = flagOr(in, "intoOpenings", false);
     plan.areCornersTaped = flagOr(in, "cornersTaped", false);
-    const json sheetOf = in.value("sheetOf", json::object()),
-               keepOuts = in.value("keepOutsMm", json::object());
+    const json sheetOf = in.value("sheetOf", json::object());
     for (const auto& [stock, sheet] : sheetOf.items()) {
         design::SheetFormat one = ownSheetOf(sheet.at("sizeMm"));
         one.id = textOr(sheet, "sheet", "own");
         one.name = textOr(sheet, "name", "own size");
         plan.sheetOf[stock] = one;
     }
-    for (const auto& [mat, boxes] : keepOuts.items())
-        for (const json& box : boxes)
-            plan.keepOuts[mat].push_back(boxOf(box));
+    plan.keepOuts = keepOutsOf(in);
     plan.nextScrap = static_cast<int>(numberOr(in, "nextScrap", 1, 1, kMostScraps, "a scrap's number"));
     for (const json& s : in.value("scraps", json::array())) {
         design::Scrap one;

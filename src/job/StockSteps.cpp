@@ -170,9 +170,15 @@ base::Result<Job> withoutStock(const Job& job, const std::string& id, const Cata
     return out;
 }
 
-base::Result<Job> withDrawer(const Job& job, const std::vector<Stock>& drawer) {
+design::Drawer drawerOf(const Job& job) {
+    return {job.stocks, job.plan.keepOuts};
+}
+
+base::Result<Job> withDrawer(const Job& job, const design::Drawer& drawer) {
     Job out = job;
-    for (const Stock& stock : drawer) {
+    for (const auto& [mat, spots] : drawer.keepOuts)
+        out.plan.keepOuts[mat] = spots;
+    for (const Stock& stock : drawer.stocks) {
         const auto at = std::find_if(out.stocks.begin(), out.stocks.end(),
                                      [&](const Stock& one) { return one.id == stock.id; });
         if (at == out.stocks.end())
@@ -186,11 +192,12 @@ base::Result<Job> withDrawer(const Job& job, const std::vector<Stock>& drawer) {
     return out;
 }
 
-Job beginningWith(Job job, const std::vector<Stock>& drawer, const Catalogue& catalogue) {
-    job.stocks = drawer;
+Job beginningWith(Job job, const design::Drawer& drawer, const Catalogue& catalogue) {
+    job.stocks = drawer.stocks;
+    job.plan.keepOuts = drawer.keepOuts;
     for (const std::string& id : {catalogue.backingStockId, catalogue.plainStockId})
         if (const Stock* shipped = design::findStock(catalogue.drawer, id);
-            shipped && !design::findStock(drawer, id))
+            shipped && !design::findStock(drawer.stocks, id))
             job.stocks.push_back(*shipped);
     return job;
 }

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "design/Drawer.h"
 #include "job/Catalogue.h"
 #include "job/Making.h"
 #include "sheets/ArrangeClose.h"
@@ -30,13 +31,15 @@ base::Result<Job> withStock(const Job& job, const design::Stock& stock);
 /// Takes a stock out.
 /// Errors: NotFound; InvalidArgument while a layer or a laminate is of it, and for the two that new work is laid in.
 base::Result<Job> withoutStock(const Job& job, const std::string& id, const Catalogue& catalogue);
-/// Takes the stocks of a drawer into a job: those it knows are changed, others are added.
+/// Takes a drawer into a job: stocks it knows are changed, others are added; mats of the drawer have its worn spots.
 /// Errors: as checkStock.
-base::Result<Job> withDrawer(const Job& job, const std::vector<design::Stock>& drawer);
+base::Result<Job> withDrawer(const Job& job, const design::Drawer& drawer);
+/// Returns what of a job outlives it: its stocks, and the worn spots of mats.
+design::Drawer drawerOf(const Job& job);
 
 /// Returns a job that begins with a drawer's stocks, and with those two of the catalogue that new work is laid in, should
 /// the drawer lack them.
-Job beginningWith(Job job, const std::vector<design::Stock>& drawer, const Catalogue& catalogue);
+Job beginningWith(Job job, const design::Drawer& drawer, const Catalogue& catalogue);
 
 /// Returns the sheets of a stock in words, "3 of 210 × 297 mm; 12 × 12 in", and reads them back.
 /// Errors: InvalidArgument with the part that is no size.

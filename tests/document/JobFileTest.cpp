@@ -402,8 +402,9 @@ TEST_F(OnDisk, ADrawerComesBackAsItWas) {
     glued.price = 2.25;
     glued.turns = design::Stock::Turns::Half;
     stocks.push_back(glued);
-    ASSERT_TRUE(writeDrawer(m_store, path("drawer.json"), stocks));
-    EXPECT_EQ(support::must(readDrawer(m_store, path("drawer.json"))), stocks);
+    const design::Drawer drawer{stocks, {{"square12", {{{10, 20}, {40, 30}}}}}};
+    ASSERT_TRUE(writeDrawer(m_store, path("drawer.json"), drawer));
+    EXPECT_EQ(support::must(readDrawer(m_store, path("drawer.json"))), drawer);
     const std::pair<const char*, const char*> rows[] = {
         {"", "is no drawer"},
         {"{}", "is no drawer"},
@@ -411,6 +412,7 @@ TEST_F(OnDisk, ADrawerComesBackAsItWas) {
         {R"({"format": 4294967297, "stocks": []})", "newer program"},
         {R"({"format": -7, "stocks": []})", "no number of a format"},
         {R"({"format": 1, "stocks": 3})", "of another kind"},
+        {R"({"format": 1, "stocks": [], "keepOutsMm": {"square12": [[1, 2]]}})", "of another kind"},
         {R"({"format": 1, "stocks": [{"id": "a", "name": "a", "colour": "#000000", "thicknessMm": 0}]})",
          "needs a thickness"},
         {R"({"format": 1, "stocks": [{"id": "a", "colour": "red"}]})", "is no drawer"}};

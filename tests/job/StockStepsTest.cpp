@@ -132,7 +132,7 @@ TEST(Stocks, ANewJobBeginsWithTheDrawerAsItWasKept) {
     const Catalogue& catalogue = shippedCatalogue();
     std::vector<Stock> drawer = catalogue.drawer;
     std::erase_if(drawer, [](const Stock& stock) { return stock.id == "lichen"; });
-    EXPECT_EQ(beginningWith(newJob(catalogue), drawer, catalogue).stocks, drawer)
+    EXPECT_EQ(beginningWith(newJob(catalogue), {drawer}, catalogue).stocks, drawer)
         << "what was taken out does not come back";
     EXPECT_EQ(beginningWith(newJob(catalogue), {}, catalogue).stocks.size(), 2u)
         << "new work has something to lie in";

@@ -177,6 +177,24 @@ static std::vector<Box> keptFree(const job::SheetPlan& plan, const design::Load&
     return out;
 }
 
+/// Scraps that a photo shows on the mat of a load and on which nothing is laid.
+static std::vector<const design::Scrap*> leftAlone(const job::SheetPlan& plan, const design::Load& load) {
+    std::vector<const design::Scrap*> out;
+    const auto isUsed = [&](const design::Scrap& scrap) {
+        return std::any_of(load.sheets.begin(), load.sheets.end(),
+                           [&](const design::PlacedSheet& sheet) { return sheet.scrapId == scrap.id; });
+    };
+    const auto liesHere = [&](const design::Scrap& scrap) {
+        return std::any_of(plan.scraps.begin(), plan.scraps.end(), [&](const design::Scrap& other) {
+            return other.at && other.mat == scrap.mat && isUsed(other);
+        });
+    };
+    for (const design::Scrap& scrap : plan.scraps)
+        if (scrap.at && !isUsed(scrap) && liesHere(scrap))
+            out.push_back(&scrap);
+    return out;
+}
+
 ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines) {
     if (!made.work() || !made.sheets)
         return nullptr;
@@ -222,6 +240,19 @@ ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines
                          made.inputs.plan.foldsAs, perforation});
             for (const design::FrameCut& frame : design::framesOn(stack, sheet))
                 frames.push_back(geometry::transformed(frame.outline, Transform::move(corner)));
+        }
+        for (const design::Scrap* scrap : leftAlone(made.inputs.plan, load)) {
+            const Box box = geometry::bounds(scrap->rings);
+            const Point at = corner + *scrap->at;
+            SceneGhost ghost{SceneGhost::Kind::Sheet,
+                             {at + box.least, at + box.most},
+                             mixed(kMat, design::colourOf(stack.stocks, scrap->stockId), 0.15)};
+            for (const geometry::Polygon& ring : scrap->rings) {
+                ghost.rings.push_back(ring);
+                for (Point& p : ghost.rings.back())
+                    p = p + at;
+            }
+            ghosts.push_back(std::move(ghost));
         }
         for (const Box& kept : keptFree(made.inputs.plan, load))
             ghosts.push_back({SceneGhost::Kind::KeptFree,

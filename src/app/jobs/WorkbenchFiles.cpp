@@ -40,7 +40,7 @@ base::Status Workbench::keepDrawer() {
     if (auto made = m_store.makeFolder(QFileInfo(QString::fromStdString(m_drawerPath)).path().toStdString());
         !made)
         return made;
-    return document::writeDrawer(m_store, m_drawerPath, job().stocks);
+    return document::writeDrawer(m_store, m_drawerPath, job::drawerOf(job()));
 }
 
 /// What opening some bytes leads to: a job, a drawing or a picture, by what they hold. A background thread calls it.

@@ -134,7 +134,19 @@ QWidget* CardDialog::buildMat() {
     m_kept->setSpacing(2);
     lines->addLayout(m_kept);
     auto* draw = linkButton(tr("Draw a worn spot on the mat"), tr("Nothing is cut there, on any load"));
-    lines->addWidget(draw, 0, Qt::AlignLeft);
+    auto* keep =
+        linkButton(tr("Keep for new jobs"), tr("New jobs begin with these spots and with this job's stocks"));
+    auto* links = new QHBoxLayout;
+    links->addWidget(draw);
+    links->addSpacing(16);
+    links->addWidget(keep);
+    links->addStretch(1);
+    lines->addLayout(links);
+    connect(keep, &QPushButton::clicked, this, [this] {
+        const auto kept = m_bench.keepDrawer();
+        m_note->setText(kept ? tr("Kept. New jobs begin with these spots and stocks.")
+                             : text(kept.error().message));
+    });
     connect(m_taped, &QCheckBox::clicked, this, [this](bool isOn) {
         job::SheetPlan plan = m_bench.job().plan;
         plan.areCornersTaped = isOn;

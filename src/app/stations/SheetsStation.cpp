@@ -442,7 +442,8 @@ void SheetsStation::showAnswer() {
     const sheets::ArrangementMeasures m = sheets::measure(*sheets, *bench().work());
     QVector<std::pair<QString, QString>> rows{
         {tr("Mats"), QString::number(m.loads)},
-        {bench().job().plan.isMixed ? tr("Sheets and scraps") : tr("Sheets of card"),
+        {bench().job().plan.isMixed || !bench().job().plan.scraps.empty() ? tr("Sheets and scraps")
+                                                                          : tr("Sheets of card"),
          QString::number(m.sheets)},
         {tr("Pieces laid"), QString::number(m.pieces)},
         {tr("Used of them"), tr("%1 %").arg(100 * (1 - m.wasteShare), 0, 'f', 0)}};

@@ -1,0 +1,20 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "design/Load.h"
+
+#include <map>
+
+namespace thinline::design {
+
+/// What somebody owns, whatever job is at hand.
+struct Drawer {
+    std::vector<Stock> stocks;
+    std::map<std::string, std::vector<geometry::Box>> keepOuts =
+        {}; ///< by mat: worn spots, on which nothing is cut
+
+    bool operator==(const Drawer&) const = default;
+};
+
+} // namespace thinline::design
