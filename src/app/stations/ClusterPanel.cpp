@@ -123,10 +123,8 @@ void ClusterPanel::show(const std::vector<design::PieceId>& chosen) {
         m_words->setText(tr("%1 keep their distances.").arg(capitalised(text(cluster->name))));
         m_frame->showLength(cluster->frameMm, m_bench.job().unit);
     } else {
-        m_words->setText(m_chosen.size() > 1
-                             ? tr("%1 pieces are chosen.").arg(m_chosen.size())
-                             : tr("Choose pieces that keep their distances, such as letters of "
-                                  "vinyl or a pattern in its frame."));
+        m_words->setText(m_chosen.size() > 1 ? tr("%1 pieces are chosen.").arg(m_chosen.size())
+                                             : tr("Choose pieces that keep their distances."));
     }
     findProposals();
     showProposals();

@@ -28,8 +28,7 @@ namespace thinline::app {
 
 SheetsStation::SheetsStation(Workbench& bench, QWidget* parent)
     : StationPanel(Station::Sheets, bench,
-                   {tr("Which sheet lies where?"),
-                    tr("Drag a piece to pin it, turn it by the wheel; a double click lets it go."),
+                   {tr("Which sheet lies where?"), tr("Drag to pin, wheel to turn, twice to let go."),
                     tr("Take this arrangement")},
                    parent),
       m_tool({[this](const Pointer& pointer) {
@@ -417,15 +416,13 @@ void SheetsStation::showChosen() {
     m_clusters->setVisible(work != nullptr);
     m_clusters->show(m_chosen);
     m_none->setVisible(!m_chosen.empty());
-    m_choiceText->setText(m_chosen.empty() ? tr("No piece chosen")
+    m_choiceText->setText(m_chosen.empty() ? tr("Click a piece for copies and turns")
                                            : countOf(static_cast<qsizetype>(m_chosen.size()),
                                                      tr("piece chosen"), tr("pieces chosen")));
     const bool isOneThing = m_chosen.size() == 1 || m_clusters->cluster();
     const design::Laid* laid = isOneThing ? work->find(m_chosen.front()) : nullptr;
     m_copiesRow->setVisible(laid != nullptr);
-    tell(m_copiesOf, !laid                   ? tr("Click a piece to say how many of it are cut.")
-                     : m_clusters->cluster() ? QString()
-                                             : text(design::pieceName(*work, *laid)));
+    tell(m_copiesOf, !laid || m_clusters->cluster() ? QString() : text(design::pieceName(*work, *laid)));
     m_hand->show(laid ? std::optional(design::CopyOf{laid->id(), std::min(m_copy, laid->copies - 1)})
                       : std::nullopt);
     if (laid && !m_copies->hasFocus())

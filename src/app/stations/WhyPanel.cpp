@@ -56,13 +56,13 @@ void WhyPanel::show(const std::vector<sheets::Alternative>& found) {
     if (!work || !sheets)
         return setVisible(false);
     QStringList deciding;
-    constexpr int kShown = 2;
+    constexpr int kShown = 2, kWays = 1; // the runner-up; the batch tool tells all
     for (const sheets::Alternative& one : found) {
         const QString words =
             text(sheets::alternativeText(one, sheets::effortOf(*sheets), *work, m_bench.job().unit));
         if (!one.isAWay()) {
             deciding << words;
-        } else if (m_ways->count() < kShown) {
+        } else if (m_ways->count() < kWays) {
             auto* row = new QWidget;
             auto* lines = new QVBoxLayout(row);
             lines->setContentsMargins(0, 0, 0, 0);
