@@ -50,6 +50,8 @@ std::string plural(Kind kind, size_t count) {
         return n + " gaps let areas leak";
     case Kind::OverlapsOnSheet:
         return n + " pieces lie badly on their sheets";
+    case Kind::UnlikeOnMat:
+        return n + " mats hold stocks that no one setting cuts";
     case Kind::StepPassedOver:
         return n + " steps were passed over";
     case Kind::ScaledAlone:

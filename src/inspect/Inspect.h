@@ -24,6 +24,7 @@ enum class Kind {
     NarrowNeck,
     Leak,
     OverlapsOnSheet,
+    UnlikeOnMat, ///< stocks on one mat that no one setting cuts
     StepPassedOver,
     ScaledAlone,
     DoesNotFit,

@@ -11,6 +11,7 @@
 #include "folds/Steps.h"
 #include "inspect/Findings.h"
 #include "sheets/Faults.h"
+#include "sheets/Zones.h"
 
 #include <algorithm>
 #include <cmath>
@@ -95,6 +96,30 @@ void inspectUnplaced(const Look& look, const std::string& sheetName, Gathering& 
     }
 }
 
+/// A photo lays what lies on the mat, whatever it is.
+void inspectUnlike(const Look& look, Gathering& into) {
+    const auto& loads = look.state.made.sheets->loads;
+    const auto stockOf = [&](const design::PlacedSheet& sheet) {
+        return design::findStock(look.work.stocks, sheet.stockId);
+    };
+    for (size_t l = 0; l < loads.size(); ++l) {
+        const design::Stock *first = nullptr, *unlike = nullptr;
+        for (const design::PlacedSheet& sheet : loads[l].sheets) {
+            const design::Stock* stock = stockOf(sheet);
+            first = first ? first : stock;
+            if (first && stock && !unlike && !sheets::mayShareAMat(*first, *stock))
+                unlike = stock;
+        }
+        if (unlike)
+            into.add(Severity::RisksCard, Kind::UnlikeOnMat,
+                     "Cut them one after the other, with the setting of each, or take one off the mat.",
+                     {"Load " + std::to_string(l + 1) + " holds " + first->name + " and " + unlike->name +
+                          ", which no one setting cuts",
+                      {},
+                      {}});
+    }
+}
+
 /// What lies badly as it is laid, outline by outline.
 base::Status inspectLaid(const Look& look, Gathering& into) {
     const auto laidBy = job::arrangeOptions(look.state.job, look.formats);
@@ -120,6 +145,7 @@ base::Status inspectSheets(const Look& look, const std::string& sheetName, Gathe
     if (!look.state.made.sheets)
         return base::Done{};
     inspectUnplaced(look, sheetName, into);
+    inspectUnlike(look, into);
     return inspectLaid(look, into);
 }
 

@@ -3,6 +3,7 @@
 #include "inspect/Inspect.h"
 
 #include "folds/Steps.h"
+#include "job/CardSteps.h"
 #include "job/Clusters.h"
 #include "job/LayerSteps.h"
 #include "job/LineSteps.h"
@@ -447,6 +448,30 @@ TEST(InspectSheets, APieceThatMissesItsSheetByItsFlapIsMended) {
     EXPECT_GE(width, 292.1 - 0.2) << "no more than it must";
     EXPECT_EQ(shorter.made.work()->pieces[0].piece.body->lines.size(), 2u);
     EXPECT_TRUE(support::arranged(shorter).made.sheets->unplaced.empty());
+}
+
+TEST(InspectSheets, StocksThatNoOneSettingCutsAreToldWhereAPhotoHasThemOnOneMat) {
+    job::State state = support::rectangleJob(30, 20, "lamp");
+    state = support::withFigure(state, construct::Figure::Rectangle, {40, 20}, "sea");
+    for (const char* stock : {"lamp", "sea"}) {
+        design::Scrap scrap{0, stock, "", job::scrapRectangle(80, 60)};
+        scrap.at = geometry::Point{20, stock == std::string("sea") ? 120.0 : 20.0};
+        scrap.mat = "mat.jpg";
+        state.job = support::must(job::withScrap(state.job, std::move(scrap)));
+    }
+    Memory memory;
+    const auto toldOf = [&](const job::State& now) {
+        const job::State laid = support::arranged(now);
+        EXPECT_EQ(laid.made.sheets->loads.size(), 1u);
+        const auto all = *inspect(laid, job::shippedCatalogue().formats, memory);
+        const Finding* found = ofKind(all, Kind::UnlikeOnMat);
+        return found ? found->message : std::string();
+    };
+    EXPECT_EQ(toldOf(state), "");
+    for (design::Stock& stock : state.job.stocks)
+        if (stock.id == "sea")
+            stock.thicknessMm = 1.2;
+    EXPECT_NE(toldOf(state).find("Load 1 holds"), std::string::npos);
 }
 
 TEST(InspectPanes, ARingTooNarrowForGlueIsTold) {
