@@ -293,8 +293,9 @@ double bendOf(const std::array<std::vector<Point>, 4>& places, Point middle, dou
     double low = best - kStep, high = best + kStep;
     for (int round = 0; round < 24; ++round) {
         const double a = low + (high - low) / 3, b = high - (high - low) / 3;
-        (measuredBy(places, a, middle, reach).loss < measuredBy(places, b, middle, reach).loss ? high : low) =
-            measuredBy(places, a, middle, reach).loss < measuredBy(places, b, middle, reach).loss ? b : a;
+        const bool isLower =
+            measuredBy(places, a, middle, reach).loss < measuredBy(places, b, middle, reach).loss;
+        (isLower ? high : low) = isLower ? b : a;
     }
     return (low + high) / 2;
 }

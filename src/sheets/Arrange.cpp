@@ -111,17 +111,11 @@ struct Filling {
 struct Slots {
     Cards cards;
     std::vector<std::vector<Box>> free; ///< of every kind of card, overlapping; from its own corner
+    std::vector<Box> all;               ///< of all kinds: in which something may lie that lies alone
 
     const std::vector<Box>& freeOf(size_t sheet) const {
         const size_t scraps = cards.scraps.size();
         return free[sheet < scraps ? sheet : scraps + (sheet - scraps) % cards.sheets.size()];
-    }
-    /// The rectangles in which something may lie that lies alone.
-    std::vector<Box> all() const {
-        std::vector<Box> out;
-        for (const std::vector<Box>& one : free)
-            out.insert(out.end(), one.begin(), one.end());
-        return out;
     }
 };
 
@@ -129,10 +123,12 @@ base::Result<Slots> slotsOf(const std::string& stockId, const ArrangeOptions& op
     auto cards = cardsOf(stockId, options);
     if (!cards)
         return cards.error();
-    Slots out{cards.take(), {}};
+    Slots out{cards.take(), {}, {}};
     for (const auto* some : {&out.cards.scraps, &out.cards.sheets})
-        for (const Card& card : *some)
+        for (const Card& card : *some) {
             out.free.push_back(freeRectangles(card));
+            out.all.insert(out.all.end(), out.free.back().begin(), out.free.back().end());
+        }
     return out;
 }
 
@@ -274,7 +270,7 @@ Item turned(Item item, double turnRad) {
 std::optional<double> freeTurn(const std::vector<geometry::Shape>& outlines, const Slots& slots) {
     std::optional<double> best;
     double most = 1 - 1e-9;
-    for (const Box& usable : slots.all()) {
+    for (const Box& usable : slots.all) {
         const geometry::BestTurn turn = geometry::bestTurn(outlines, usable.width(), usable.height());
         if (turn.scale >= most) {
             most = turn.scale * (1 + 1e-9);
@@ -285,8 +281,7 @@ std::optional<double> freeTurn(const std::vector<geometry::Shape>& outlines, con
 }
 
 bool fitsAnywhere(const Item& item, const Slots& slots, bool mayTurn) {
-    const std::vector<Box> all = slots.all();
-    return std::any_of(all.begin(), all.end(), [&](const Box& usable) {
+    return std::any_of(slots.all.begin(), slots.all.end(), [&](const Box& usable) {
         return fits({{0, 0}, {item.widthMm, item.heightMm}}, usable.width(), usable.height(), mayTurn);
     });
 }

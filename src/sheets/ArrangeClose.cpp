@@ -352,7 +352,7 @@ class Closing {
         const Pin* pin = pinOf(*copy.rigid, copy.copy);
         geometry::Transform map;
         const design::Pose pose =
-            pin ? poseOf(*pin, search.cards[binOf(*pin, search.cards)]) : design::Pose{};
+            pin ? poseOf(*pin, search.cards[*search.task.items[item].pinnedBin]) : design::Pose{};
         if (pin)
             map = design::placement(pinned(*copy.rigid, *pin).piece, pose)
                       .then(geometry::Transform::move({sheet.xMm, sheet.yMm}));

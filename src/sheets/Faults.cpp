@@ -258,32 +258,23 @@ class Examiner {
             for (const Box& taped : tapedCorners(sheet.widthMm, sheet.heightMm))
                 keepOuts.push_back(
                     {taped.least + Point{sheet.xMm, sheet.yMm}, taped.most + Point{sheet.xMm, sheet.yMm}});
-        std::vector<Lying> free; // areas that pieces keep off
-        for (const Box& box : keepOuts)
-            free.push_back({{},
-                            nullptr,
-                            false,
-                            {geometry::contourThrough(
-                                 {box.least, {box.most.x, box.least.y}, box.most, {box.least.x, box.most.y}}),
-                             {}},
-                            box});
+        std::vector<Lying> kept; // areas that pieces keep off, less what is let pass
+        for (const Box& whole : keepOuts) {
+            const Box box = whole.grownBy(-kLetPassMm);
+            const geometry::Polygon ring{
+                box.least, {box.most.x, box.least.y}, box.most, {box.least.x, box.most.y}};
+            kept.push_back({{}, nullptr, false, {geometry::contourThrough(ring), {}}, box});
+        }
         for (const Lying& one : lying) {
             if (!sheet.outline.empty() && !isWithin(one, edges, sheet.marginMm))
                 add(Kind::OffSheet, nameOf(one) + " runs over the edge of its scrap" + onLoad(), one.what,
                     one.isPinned);
-            for (const Lying& kept : free)
-                if (kept.box.grownBy(-kLetPassMm).meets(one.box) && liesOnKept(one, kept))
+            for (const Lying& area : kept)
+                if (area.box.meets(one.box) && nearness(one, area, kRoundingMm) == 0)
                     add(Kind::OffSheet,
                         nameOf(one) + " lies where the mat or a corner is to stay free" + onLoad(), one.what,
                         one.isPinned);
         }
-    }
-    static bool liesOnKept(const Lying& one, Lying kept) {
-        kept.box = kept.box.grownBy(-kLetPassMm);
-        const Box& b = kept.box;
-        kept.shape.outline =
-            geometry::contourThrough({b.least, {b.most.x, b.least.y}, b.most, {b.least.x, b.most.y}});
-        return nearness(one, kept, 1e-6) == 0;
     }
     /// Whether an outline lies in rings, away from them.
     static bool isWithin(const Lying& one, const geometry::Polygons& edges, double marginMm) {

@@ -13,7 +13,7 @@ using design::Load;
 using design::PlacedSheet;
 using geometry::Point;
 
-/// A card on its mat; what is kept free round it when its margin is narrower than a scrap's.
+/// A card on its mat, turned by a quarter or not.
 PlacedSheet placed(const LaidCard& laid, Point corner, bool turns) {
     PlacedSheet out = laid.sheet;
     const Card& card = *laid.card;

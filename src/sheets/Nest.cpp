@@ -455,24 +455,24 @@ class Search {
         for (std::size_t i = 0; i < m_count; ++i)
             if (!isPinned(i)) {
                 m_places[i].bin = std::min(m_places[i].bin, m_bins - 1);
-                if (!clamp(i, m_places[i]) && !putAnywhere(i))
-                    return false;
+                if (!clamp(i, m_places[i]))
+                    putAnywhere(i);
             }
         refresh();
         std::fill(m_weights.begin(), m_weights.end(), 1.f);
         std::fill(m_wallWeights.begin(), m_wallWeights.end(), 1.f);
         return true;
     }
-    /// What is too long for where it lay: turned, or on another sheet.
-    bool putAnywhere(std::size_t item) {
+    /// What is too long for where it lay: turned, or on another sheet. Where it fits none it stays too long, so that nothing is
+    /// kept and a smaller step is tried.
+    void putAnywhere(std::size_t item) {
         const std::size_t from = below(m_bins);
         for (std::size_t k = 0; k < m_bins; ++k)
             for (const double turn : turnsOf(item)) {
                 m_places[item] = {(from + k) % m_bins, NestPose::of(m_places[item].pose.at, turn)};
                 if (clamp(item, m_places[item]))
-                    return true;
+                    return;
             }
-        return false;
     }
     bool hasPinIn(std::size_t bin) const {
         for (std::size_t i = 0; i < m_count; ++i)

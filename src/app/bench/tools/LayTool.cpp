@@ -32,6 +32,16 @@ QPainterPath pathThrough(const Polygons& rings) {
     return out;
 }
 
+/// Outlines with every point somewhere else.
+template <class Map>
+std::vector<Polygons> mapped(std::vector<Polygons> outlines, const Map& map) {
+    for (Polygons& rings : outlines)
+        for (geometry::Polygon& ring : rings)
+            for (Point& p : ring)
+                p = map(p);
+    return outlines;
+}
+
 } // namespace
 
 Point Laying::operator()(Point p) const {
@@ -43,7 +53,7 @@ Point Laying::operator()(Point p) const {
 void LayTool::press(const Pointer& pointer) {
     m_others.clear();
     m_touched.clear();
-    m_held = Held{pointer, pointer.at, false, {}, {}, {}, false};
+    m_held = Held{pointer, pointer.at, false, {}, {}, {}, {}, {}, false};
     const SceneItem* item = pointer.on();
     if (!item)
         return;
@@ -55,6 +65,7 @@ void LayTool::press(const Pointer& pointer) {
         all.include(geometry::bounds(m_held->outlines.back()));
     }
     m_held->laying.about = all.centre();
+    m_held->usable = m_calls.usable();
 }
 
 const Polygons& LayTool::outlineOf(size_t item) {
@@ -62,15 +73,6 @@ const Polygons& LayTool::outlineOf(size_t item) {
     if (isNew)
         at->second = m_held->from.scene->outlineOf(item, std::min(kFinestPxPerMm, m_held->from.pxPerMm));
     return at->second;
-}
-
-std::vector<Polygons> LayTool::lying() const {
-    std::vector<Polygons> out = m_held->outlines;
-    for (Polygons& rings : out)
-        for (geometry::Polygon& ring : rings)
-            for (Point& p : ring)
-                p = m_held->laying(p);
-    return out;
 }
 
 void LayTool::move(const Pointer& pointer) {
@@ -101,8 +103,9 @@ void LayTool::settle() {
     constexpr double kHoldPx = 6;
     Held& held = *m_held;
     held.laying.by = held.hand - held.from.at;
+    held.lying = mapped(held.outlines, held.laying);
     Box box;
-    for (const Polygons& rings : lying())
+    for (const Polygons& rings : held.lying)
         box.include(geometry::bounds(rings));
     const double reach = kHoldPx / held.from.pxPerMm, spacing = m_calls.spacingMm();
     if (!held.withShift) {
@@ -112,7 +115,9 @@ void LayTool::settle() {
             if (held.from.scene->boxOf(i).meets(near) &&
                 std::find(held.items.begin(), held.items.end(), i) == held.items.end())
                 others.push_back(geometry::bounds(outlineOf(i)));
-        held.laying.by = held.laying.by + sheets::heldBeside(box, others, m_calls.usable(), spacing, reach);
+        const Point shift = sheets::heldBeside(box, others, held.usable, spacing, reach);
+        held.laying.by = held.laying.by + shift;
+        held.lying = mapped(std::move(held.lying), [shift](Point p) { return p + shift; });
     }
     findTouched();
 }
@@ -124,7 +129,7 @@ void LayTool::findTouched() {
     if (m_held->items.size() > kMostOutlines)
         return;
     const double spacing = m_calls.spacingMm();
-    for (const Polygons& rings : lying()) {
+    for (const Polygons& rings : m_held->lying) {
         const Box near = geometry::bounds(rings).grownBy(spacing);
         for (size_t i = 0; i < m_held->from.scene->items().size(); ++i) {
             const auto& items = m_held->items;
@@ -165,7 +170,7 @@ void LayTool::paint(QPainter& painter, const BenchMap& map) const {
     painter.setBrush(QColor(c[0], c[1], c[2], 200));
     painter.setPen(QPen(Theme::light().accent, 2));
     // One by one: a path of many parts costs with their square.
-    for (const Polygons& rings : lying())
+    for (const Polygons& rings : m_held->lying)
         painter.drawPath(map.transform().map(pathThrough(rings)));
     painter.setBrush(Qt::NoBrush);
     painter.setPen(QPen(Theme::light().spoils, 3));

@@ -51,11 +51,12 @@ class LayTool : public Tool {
         bool withShift = false;
         std::vector<size_t> items;
         std::vector<geometry::Polygons> outlines; ///< of those, where they were taken
+        std::vector<geometry::Polygons> lying;    ///< the same, where they are now
+        std::vector<geometry::Box> usable;        ///< what of the mats may be cut
         Laying laying;
         bool isDragged = false;
     };
     const geometry::Polygons& outlineOf(size_t item);
-    std::vector<geometry::Polygons> lying() const;
     void settle();
     void findTouched();
 
