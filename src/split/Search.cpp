@@ -1,0 +1,435 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// How a division is found.
+//
+// The shape is taken as triangles whose sides are the places where it can be cut (split/Net.h): every side that is no
+// edge is a straight chord, and has a price. Short chords across necks are what a Delaunay triangulation consists of,
+// so no skeleton is needed to find them. A division says of every triangle to which part it belongs; its price is what
+// the sides between parts cost, and a great deal for every part.
+//
+// A part must fit the room, turned any way. That is no property of single triangles. So parts are grown inside
+// rectangles of the room's size, laid over the shape: a triangle may belong to a rectangle when its corners lie in it.
+// Given some rectangles, where the seams go between them is the cheapest labelling, found by expanding one rectangle
+// after the other: which triangles it takes over from the others is a cheapest cut in a network (Boykov, Veksler,
+// Zabih 2001), exact, in half a millisecond. What comes out is split into connected parts, neighbours that fit the
+// room together are joined, and then it is priced.
+//
+// Where the rectangles lie is searched. Beginnings of four kinds (split/Starts.cpp) are priced; the best four are
+// improved: some part, some rectangle around it that lies differently, expanded; kept if cheaper. Every labelling ever
+// priced is asked whether it is the best of its number of parts and thin cuts, so that a person may choose fewer thin
+// cuts for more parts.
+//
+// Whether a seam leaves a sliver beside it is dear to know, so only seams that were chosen are asked; what comes out
+// goes into their price, and the search goes on from there, a few times.
+//
+// Budgets are counts of steps and the chance is seeded: the same input gives the same result.
+#include "split/Search.h"
+
+#include "geometry/Measures.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace thinline::split {
+
+using geometry::Point;
+using geometry::Polygon;
+
+namespace {
+constexpr double kUnfit = 50000; ///< of a part that does not fit: worse than any number of parts
+}
+
+Search::Search(Net& net, const Room& room, const Options& options, SliverCount slivers, const base::Progress& progress)
+    : m_net(net), m_room{room.widthMm - options.inHandMm, room.heightMm - options.inHandMm}, m_options(options),
+      m_slivers(std::move(slivers)), m_progress(progress), m_random(options.seed) {
+    for (const double area : net.areaMm2)
+        m_area += area;
+}
+
+// ---- one expansion ----------------------------------------------------------------------------------------
+
+std::vector<int> Search::heldBy(const Pose& pose) const {
+    std::vector<int> out;
+    for (size_t t = 0; t < m_net.triangles.size(); ++t) {
+        const auto& corner = m_net.triangles[t];
+        if (pose.holds(m_net.corners[static_cast<size_t>(corner[0])].at) &&
+            pose.holds(m_net.corners[static_cast<size_t>(corner[1])].at) &&
+            pose.holds(m_net.corners[static_cast<size_t>(corner[2])].at))
+            out.push_back(static_cast<int>(t));
+    }
+    return out;
+}
+
+std::vector<int> Search::expanded(const std::vector<int>& labels, const Pose& pose, int own) {
+    std::vector<int> out = labels;
+    const int taken = *std::max_element(labels.begin(), labels.end()) + 1;
+    for (int& label : out)
+        if (label == own)
+            label = taken;
+    std::vector<int> node(out.size(), -1);
+    std::vector<int> free;
+    for (const int t : heldBy(pose))
+        if (out[static_cast<size_t>(t)] != taken) {
+            node[static_cast<size_t>(t)] = static_cast<int>(free.size());
+            free.push_back(t);
+        }
+    if (free.empty())
+        return out;
+    m_flow.reset(static_cast<int>(free.size()));
+    for (size_t i = 0; i < free.size(); ++i) {
+        const int t = free[i];
+        double ifKept = 0, ifTaken = 0;
+        for (const int a : m_net.arcsOf[static_cast<size_t>(t)]) {
+            if (a < 0)
+                continue;
+            const Arc& arc = m_net.arcs[static_cast<size_t>(a)];
+            const int other = arc.left == t ? arc.right : arc.left;
+            const int mine = out[static_cast<size_t>(t)], theirs = out[static_cast<size_t>(other)];
+            const int there = node[static_cast<size_t>(other)];
+            if (there < 0) {
+                ifKept += mine == theirs ? 0 : arc.price;
+                ifTaken += theirs == taken ? 0 : arc.price;
+            } else if (mine != theirs) { // cut unless both are taken: paid by the first when it is kept, else by the way
+                if (t < other) {
+                    ifKept += arc.price;
+                    m_flow.addArc(static_cast<int>(i), there, arc.price, 0);
+                }
+            } else if (t < other) {
+                m_flow.addArc(static_cast<int>(i), there, arc.price, arc.price);
+            }
+        }
+        m_flow.addTerminal(static_cast<int>(i), ifKept, ifTaken);
+    }
+    m_flow.run();
+    for (size_t i = 0; i < free.size(); ++i)
+        if (m_flow.isNear(static_cast<int>(i)))
+            out[static_cast<size_t>(free[i])] = taken;
+    return out;
+}
+
+// ---- from labels to parts ---------------------------------------------------------------------------------
+
+Polygon Search::hullOf(const std::vector<int>& part, int number) const {
+    Polygon points;
+    for (size_t t = 0; t < part.size(); ++t)
+        if (part[t] == number)
+            for (const int c : m_net.triangles[t])
+                points.push_back(m_net.corners[static_cast<size_t>(c)].at);
+    return geometry::convexHull(std::move(points));
+}
+
+namespace {
+
+/// Parts while they are joined.
+struct Joining {
+    Polygon hull;
+    double area = 0;
+    int into = -1; ///< the part it was joined to
+};
+struct Border {
+    int a, b;
+    double price = 0;
+    bool isRefused = false;
+};
+
+int rootOf(const std::vector<Joining>& parts, int i) {
+    while (parts[static_cast<size_t>(i)].into >= 0)
+        i = parts[static_cast<size_t>(i)].into;
+    return i;
+}
+
+/// The borders anew after two parts became one.
+std::vector<Border> together(const std::vector<Joining>& parts, const std::vector<Border>& borders, int changed) {
+    std::vector<Border> out;
+    std::map<int, size_t> ofChanged;
+    for (const Border& border : borders) {
+        const int a = rootOf(parts, border.a), b = rootOf(parts, border.b);
+        if (a == b)
+            continue;
+        if (a != changed && b != changed) {
+            out.push_back(border);
+            continue;
+        }
+        const int other = a == changed ? b : a;
+        if (const auto at = ofChanged.find(other); at != ofChanged.end()) {
+            out[at->second].price += border.price;
+        } else {
+            ofChanged[other] = out.size();
+            out.push_back({changed, other, border.price});
+        }
+    }
+    return out;
+}
+
+} // namespace
+
+Labelling Search::settled(std::vector<int> labels) {
+    Labelling out;
+    out.part.assign(labels.size(), -1);
+    std::vector<Joining> parts;
+    std::vector<int> open;
+    std::vector<Polygon> points;
+    for (size_t start = 0; start < labels.size(); ++start) {
+        if (out.part[start] >= 0)
+            continue;
+        const int number = static_cast<int>(parts.size());
+        parts.push_back({});
+        Polygon around;
+        open.assign(1, static_cast<int>(start));
+        out.part[start] = number;
+        while (!open.empty()) {
+            const auto t = static_cast<size_t>(open.back());
+            open.pop_back();
+            parts.back().area += m_net.areaMm2[t];
+            for (const int c : m_net.triangles[t])
+                around.push_back(m_net.corners[static_cast<size_t>(c)].at);
+            for (const int a : m_net.arcsOf[t]) {
+                if (a < 0)
+                    continue;
+                const Arc& arc = m_net.arcs[static_cast<size_t>(a)];
+                const auto other = static_cast<size_t>(arc.left == static_cast<int>(t) ? arc.right : arc.left);
+                if (out.part[other] < 0 && labels[other] == labels[t]) {
+                    out.part[other] = number;
+                    open.push_back(static_cast<int>(other));
+                }
+            }
+        }
+        parts.back().hull = geometry::convexHull(std::move(around));
+    }
+    std::map<std::pair<int, int>, double> between;
+    for (const Arc& arc : m_net.arcs) {
+        const int a = out.part[static_cast<size_t>(arc.left)], b = out.part[static_cast<size_t>(arc.right)];
+        if (a != b)
+            between[{std::min(a, b), std::max(a, b)}] += arc.price;
+    }
+    std::vector<Border> borders;
+    for (const auto& [pair, price] : between)
+        borders.push_back({pair.first, pair.second, price});
+    const double roomMm2 = m_room.widthMm * m_room.heightMm;
+    for (bool isChanged = true; isChanged;) {
+        isChanged = false;
+        std::stable_sort(borders.begin(), borders.end(), [](const Border& a, const Border& b) { return a.price > b.price; });
+        for (Border& border : borders) {
+            if (border.isRefused)
+                continue;
+            Joining &a = parts[static_cast<size_t>(border.a)], &b = parts[static_cast<size_t>(border.b)];
+            border.isRefused = true;
+            if (a.area + b.area > roomMm2)
+                continue;
+            Polygon both = a.hull;
+            both.insert(both.end(), b.hull.begin(), b.hull.end());
+            both = geometry::convexHull(std::move(both));
+            if (!fits(both, m_room))
+                continue;
+            a.hull = std::move(both);
+            a.area += b.area;
+            b.into = border.a;
+            borders = together(parts, borders, border.a);
+            isChanged = true;
+            break;
+        }
+    }
+    std::vector<int> number(parts.size(), -1);
+    for (int& part : out.part) {
+        int& mine = number[static_cast<size_t>(rootOf(parts, part))];
+        if (mine < 0)
+            mine = out.parts++;
+        part = mine;
+    }
+    out.price = m_options.prices.part * out.parts;
+    for (size_t i = 0; i < parts.size(); ++i) {
+        if (parts[i].into >= 0)
+            continue;
+        if (parts[i].area < m_options.leastPartMm2 && m_area > 2 * m_options.leastPartMm2)
+            out.price += m_options.prices.tiny;
+        if (!fits(parts[i].hull, m_room)) {
+            ++out.unfit;
+            out.price += kUnfit;
+        }
+    }
+    for (const Arc& arc : m_net.arcs)
+        if (out.part[static_cast<size_t>(arc.left)] != out.part[static_cast<size_t>(arc.right)]) {
+            out.price += arc.price;
+            out.thin += arc.isThin ? 1 : 0;
+        }
+    remember(out);
+    return out;
+}
+
+void Search::remember(const Labelling& labelling) {
+    if (labelling.unfit > 0)
+        return;
+    Labelling& held = m_best[{labelling.parts, labelling.thin}];
+    if (labelling.price < held.price - 1e-9)
+        held = labelling;
+}
+
+std::vector<int> Search::cutsOf(const Labelling& labelling) const {
+    std::vector<int> out;
+    for (size_t a = 0; a < m_net.arcs.size(); ++a)
+        if (labelling.part[static_cast<size_t>(m_net.arcs[a].left)] !=
+            labelling.part[static_cast<size_t>(m_net.arcs[a].right)])
+            out.push_back(static_cast<int>(a));
+    return out;
+}
+
+std::vector<Labelling> Search::best() const {
+    std::vector<Labelling> out;
+    for (const auto& [counts, labelling] : m_best) { // fewest parts first
+        const auto isBeaten = std::any_of(out.begin(), out.end(), [&](const Labelling& other) {
+            return other.thin <= labelling.thin;
+        });
+        if (!isBeaten)
+            out.push_back(labelling);
+    }
+    std::stable_sort(out.begin(), out.end(), [](const Labelling& a, const Labelling& b) { return a.price < b.price; });
+    return out;
+}
+
+// ---- improving --------------------------------------------------------------------------------------------
+
+std::optional<Pose> Search::poseAround(const Polygon& hull) {
+    for (int tries = 0; tries < 24; ++tries) {
+        double turn = random() * 3.14159265358979;
+        if (tries % 2 == 1) {
+            const size_t i = static_cast<size_t>(random() * static_cast<double>(hull.size()));
+            const Point side = hull[(i + 1) % hull.size()] - hull[i];
+            turn = std::atan2(side.y, side.x) + (random() < 0.5 ? 0 : 1.57079632679490);
+        }
+        const Extents e = extentsOf(hull, turn);
+        const double slackX = m_room.widthMm - e.width(), slackY = m_room.heightMm - e.height();
+        if (slackX < 0 || slackY < 0)
+            continue;
+        const auto within = [&](double slack) {
+            const double pick = random();
+            return (pick < 0.3 ? -0.5 : pick < 0.6 ? 0.5 : random() - 0.5) * slack;
+        };
+        const double x = (e.leastX + e.mostX) / 2 + within(slackX), y = (e.leastY + e.mostY) / 2 + within(slackY);
+        const double cos = std::cos(turn), sin = std::sin(turn);
+        return Pose::at({x * cos - y * sin, x * sin + y * cos}, turn, m_room.widthMm + 1e-6, m_room.heightMm + 1e-6);
+    }
+    return std::nullopt;
+}
+
+Labelling Search::improved(Labelling from, int rounds) {
+    std::vector<Polygon> hulls(static_cast<size_t>(from.parts));
+    for (int round = 0; round < rounds && !isCancelled() && from.parts > 1; ++round) {
+        const int part = static_cast<int>(random() * from.parts);
+        Polygon& hull = hulls[static_cast<size_t>(part)];
+        if (hull.empty())
+            hull = hullOf(from.part, part);
+        const auto pose = poseAround(hull);
+        if (!pose)
+            continue;
+        Labelling next = settled(expanded(from.part, *pose, part));
+        if (next.price < from.price - 1e-6) {
+            from = std::move(next);
+            hulls.assign(static_cast<size_t>(from.parts), {});
+        }
+    }
+    return from;
+}
+
+bool Search::checkSlivers() {
+    bool isDearer = false;
+    for (const Labelling& labelling : best()) {
+        const std::vector<int> cuts = cutsOf(labelling);
+        for (const int a : cuts) {
+            Arc& arc = m_net.arcs[static_cast<size_t>(a)];
+            if (arc.isChecked)
+                continue;
+            arc.isChecked = true;
+            const int slivers = m_slivers(arc, cuts);
+            arc.price += m_options.prices.sliver * slivers;
+            isDearer = isDearer || slivers > 0;
+        }
+    }
+    if (isDearer)
+        for (auto& [counts, labelling] : m_best)
+            reprice(labelling);
+    return isDearer;
+}
+
+void Search::reprice(Labelling& labelling) const {
+    // What parts cost stays; what sides cost is summed anew.
+    std::vector<double> area(static_cast<size_t>(labelling.parts));
+    for (size_t t = 0; t < labelling.part.size(); ++t)
+        area[static_cast<size_t>(labelling.part[t])] += m_net.areaMm2[t];
+    labelling.price = m_options.prices.part * labelling.parts;
+    for (const double one : area)
+        if (one < m_options.leastPartMm2 && m_area > 2 * m_options.leastPartMm2)
+            labelling.price += m_options.prices.tiny;
+    for (const int a : cutsOf(labelling))
+        labelling.price += m_net.arcs[static_cast<size_t>(a)].price;
+}
+
+base::Status Search::run() {
+    std::vector<Labelling> begun = beginnings();
+    std::stable_sort(begun.begin(), begun.end(), [](const Labelling& a, const Labelling& b) { return a.price < b.price; });
+    size_t taken = 0;
+    double last = -1;
+    for (const Labelling& one : begun) {
+        if (one.price == last)
+            continue; // the same by another way
+        last = one.price;
+        m_progress.report(0.3 + 0.15 * static_cast<double>(taken), "improving the seams");
+        improved(one, m_options.rounds);
+        if (++taken == 4)
+            break;
+    }
+    for (int round = 0; round < 5 && !isCancelled() && checkSlivers(); ++round)
+        for (const Labelling& one : best())
+            improved(one, m_options.rounds / 4);
+    if (isCancelled())
+        return base::Error{base::Code::Cancelled, "Stopped."};
+    return base::Done{};
+}
+
+std::optional<double> Search::elsewhere(const Labelling& from, const std::vector<int>& arcs) {
+    constexpr double kBarred = 3000, kWithinMm = 15;
+    Net kept = m_net;
+    std::vector<geometry::Point> ways;
+    for (const int a : arcs) {
+        const Arc& arc = m_net.arcs[static_cast<size_t>(a)];
+        ways.push_back(m_net.corners[static_cast<size_t>(arc.from)].at);
+        ways.push_back(m_net.corners[static_cast<size_t>(arc.to)].at);
+    }
+    for (Arc& arc : m_net.arcs) {
+        const Point p = geometry::middle(m_net.corners[static_cast<size_t>(arc.from)].at,
+                                         m_net.corners[static_cast<size_t>(arc.to)].at);
+        for (size_t i = 0; i + 1 < ways.size(); i += 2)
+            if (geometry::distanceToStretch(p, ways[i], ways[i + 1]) < kWithinMm) {
+                arc.price += kBarred;
+                break;
+            }
+    }
+    const auto best = m_best;
+    Labelling now = from;
+    reprice(now);
+    const Arc& first = m_net.arcs[static_cast<size_t>(arcs.front())];
+    for (int round = 0; round < 12 && !isCancelled(); ++round) {
+        const int triangle = round % 2 == 0 ? first.left : first.right;
+        const int part = now.part[static_cast<size_t>(triangle)];
+        const auto pose = poseAround(hullOf(now.part, part));
+        if (!pose)
+            continue;
+        Labelling next = settled(expanded(now.part, *pose, part));
+        if (next.unfit == 0 && next.price < now.price)
+            now = std::move(next);
+    }
+    m_best = best;
+    m_net = std::move(kept);
+    Labelling there = now, here = from;
+    // Whoever still runs along a barred side found no other place.
+    for (const int a : arcs) {
+        const Arc& arc = m_net.arcs[static_cast<size_t>(a)];
+        if (now.part[static_cast<size_t>(arc.left)] != now.part[static_cast<size_t>(arc.right)])
+            return std::nullopt;
+    }
+    reprice(there);
+    reprice(here);
+    return there.price - here.price;
+}
+
+} // namespace thinline::split

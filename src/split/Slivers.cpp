@@ -1,0 +1,55 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "split/Slivers.h"
+
+#include <algorithm>
+
+namespace thinline::split {
+
+using geometry::Point;
+using geometry::Polygon;
+using geometry::Polygons;
+
+int sliversBeside(const Polygons& rings, const Stretch& stretch, const std::vector<Stretch>& walls, double thinMm) {
+    // The band is laid along the stretch: it is as narrow as what may be disturbed.
+    const Point way = geometry::direction(stretch.b - stretch.a);
+    const geometry::Transform along{way.x, -way.y, way.y, way.x, 0, 0};
+    const auto turned = [&](Point p) { return along(p - stretch.a); };
+    const double reach = 1.6 * thinMm, length = geometry::distance(stretch.a, stretch.b);
+    const geometry::Box band{{-reach, -reach}, {length + reach, reach}};
+    const Cells cells(band, std::max(thinMm / 14, length / 2000));
+    Polygons near;
+    for (const Polygon& ring : rings) {
+        Polygon out;
+        geometry::Box box;
+        for (const Point p : ring) {
+            out.push_back(turned(p));
+            box.include(out.back());
+        }
+        if (box.meets(band))
+            near.push_back(std::move(out));
+    }
+    std::vector<uint8_t> before(cells.count(), 0);
+    cells.fill(near, before, 1);
+    std::vector<uint8_t> after = before;
+    cells.draw({0, 0}, {length, 0}, after, 0);
+    for (const Stretch& wall : walls) {
+        const Point a = turned(wall.a), b = turned(wall.b);
+        geometry::Box box;
+        box.include(a);
+        box.include(b);
+        if (box.meets(band))
+            cells.draw(a, b, after, 0);
+    }
+    const std::vector<uint8_t> wasReached = cells.opened(before, thinMm / 2), isReached = cells.opened(after, thinMm / 2);
+    std::vector<uint8_t> lost(cells.count());
+    for (size_t i = 0; i < lost.size(); ++i)
+        lost[i] = after[i] && wasReached[i] && !isReached[i] ? 1 : 0;
+    const double least = 0.3 * thinMm * thinMm / (cells.cellMm() * cells.cellMm());
+    int out = 0;
+    for (const std::vector<size_t>& group : cells.groups(lost))
+        out += static_cast<double>(group.size()) > least ? 1 : 0;
+    return out;
+}
+
+} // namespace thinline::split
