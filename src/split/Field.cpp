@@ -142,15 +142,64 @@ std::vector<float> Cells::distances(const std::vector<uint8_t>& cells, bool isBo
     return out;
 }
 
+std::vector<uint8_t> Cells::near(const std::vector<uint8_t>& cells, bool value, double radiusMm, bool isBounded) const {
+    const auto across = static_cast<size_t>(m_across), down = static_cast<size_t>(m_down);
+    const double radius = radiusMm / m_cell;
+    const int most = static_cast<int>(std::ceil(radius));
+    // Of every cell the steps down or up to the nearest such cell in its column, no more of them than count.
+    std::vector<uint16_t> steps(count());
+    const auto cap = static_cast<uint16_t>(most);
+    for (size_t x = 0; x < across; ++x) {
+        int far = isBounded ? 1 : most;
+        for (size_t y = 0; y < down; ++y, ++far) {
+            const size_t i = y * across + x;
+            far = (cells[i] != 0) == value ? 0 : far;
+            steps[i] = static_cast<uint16_t>(std::min(far, most));
+        }
+        far = isBounded ? 1 : most;
+        for (size_t y = down; y-- > 0; ++far) {
+            const size_t i = y * across + x;
+            far = steps[i] == 0 ? 0 : far;
+            steps[i] = std::min(steps[i], static_cast<uint16_t>(std::min(far, most)));
+        }
+    }
+    // A cell so many steps away reaches that far along the row.
+    std::vector<int> reach(static_cast<size_t>(most) + 1, -1);
+    for (int h = 0; h < most; ++h)
+        if (const double left = radius * radius - double(h) * h; left > 0)
+            reach[static_cast<size_t>(h)] = static_cast<int>(std::ceil(std::sqrt(left))) - 1;
+    std::vector<uint8_t> out(count(), 0);
+    std::vector<int> change(across + 1);
+    for (size_t y = 0; y < down; ++y) {
+        std::fill(change.begin(), change.end(), 0);
+        const auto mark = [&](int from, int to) {
+            from = std::max(from, 0);
+            to = std::min(to, m_across - 1);
+            if (from <= to) {
+                ++change[static_cast<size_t>(from)];
+                --change[static_cast<size_t>(to) + 1];
+            }
+        };
+        for (size_t x = 0; x < across; ++x)
+            if (const uint16_t h = steps[y * across + x]; h < cap && reach[h] >= 0)
+                mark(static_cast<int>(x) - reach[h], static_cast<int>(x) + reach[h]);
+        if (isBounded) {
+            mark(0, reach[0] - 1);
+            mark(m_across - reach[0], m_across - 1);
+        }
+        for (size_t x = 0, sum = 0; x < across; ++x) {
+            sum += static_cast<size_t>(change[x]);
+            out[y * across + x] = sum != 0 ? 1 : 0;
+        }
+    }
+    return out;
+}
+
 std::vector<uint8_t> Cells::opened(const std::vector<uint8_t>& cells, double radiusMm) const {
-    const std::vector<float> depth = distances(cells, true);
-    std::vector<uint8_t> away(count());
-    for (size_t i = 0; i < away.size(); ++i)
-        away[i] = depth[i] >= radiusMm ? 0 : 1;
-    const std::vector<float> toCore = distances(away, false);
-    std::vector<uint8_t> out(count());
+    const std::vector<uint8_t> shell = near(cells, false, radiusMm, true);
+    std::vector<uint8_t> out = near(shell, false, radiusMm, false);
     for (size_t i = 0; i < out.size(); ++i)
-        out[i] = cells[i] && toCore[i] < radiusMm ? 1 : 0;
+        out[i] = cells[i] && out[i] ? 1 : 0;
     return out;
 }
 
@@ -183,7 +232,7 @@ std::vector<std::vector<size_t>> Cells::groups(const std::vector<uint8_t>& cells
 
 Field::Field(const Polygons& shape, const std::vector<Polygons>& cover, const std::vector<Polygons>& keptWhole,
              double thinMm) {
-    constexpr double kMostCells = 1.2e6;
+    constexpr double kMostCells = 0.8e6;
     const geometry::Box box = geometry::bounds(shape).grownBy(1);
     // Small cells beside thin places, and never more of them than are looked through in a tenth of a second.
     const double cell = std::max(std::min(0.4, thinMm / 5), std::sqrt(box.width() * box.height() / kMostCells));

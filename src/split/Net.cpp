@@ -156,7 +156,8 @@ Priced Pricing::of(const Stretch& stretch) const {
     }
     out.widestMm = 2 * most;
     const bool isAcross = stretch.ringOfA != kInside && stretch.ringOfB != kInside;
-    out.isThin = thinMm > std::min(1.0, 0.4 * out.lengthMm);
+    // What holds by less than that is thin, also where a wide crossing begins right beside it.
+    out.isThin = thinMm > std::min(1.0, 0.4 * out.lengthMm) || (isAcross && out.lengthMm < thin);
     out.price = prices.seen * out.seenMm + prices.hidden * (out.lengthMm - out.seenMm) + prices.slanting * missing;
     for (const int ring : {stretch.ringOfA, stretch.ringOfB})
         out.price += ring == kInside ? 0 : ring == 0 ? prices.end : prices.endAtOpening;

@@ -45,23 +45,35 @@ Search::Search(Net& net, const Room& room, const Options& options, SliverCount s
       m_slivers(std::move(slivers)), m_progress(progress), m_random(options.seed) {
     for (const double area : net.areaMm2)
         m_area += area;
+    m_around.resize(net.corners.size());
+    for (size_t t = 0; t < net.triangles.size(); ++t)
+        for (const int c : net.triangles[t])
+            m_around[static_cast<size_t>(c)].push_back(static_cast<int>(t));
+    for (size_t c = 0; c < net.corners.size(); ++c)
+        m_order.push_back(static_cast<int>(c));
+    const auto at = [&](int c) { return net.corners[static_cast<size_t>(c)].at; };
+    std::sort(m_order.begin(), m_order.end(), [&](int a, int b) {
+        return at(a).x < at(b).x || (at(a).x == at(b).x && at(a).y < at(b).y);
+    });
+    m_isHeld.resize(net.corners.size());
 }
 
 // ---- one expansion ----------------------------------------------------------------------------------------
 
-std::vector<int> Search::heldBy(const Pose& pose) const {
+std::vector<int> Search::heldBy(const Pose& pose) {
+    for (size_t c = 0; c < m_isHeld.size(); ++c)
+        m_isHeld[c] = pose.holds(m_net.corners[c].at) ? 1 : 0;
     std::vector<int> out;
     for (size_t t = 0; t < m_net.triangles.size(); ++t) {
         const auto& corner = m_net.triangles[t];
-        if (pose.holds(m_net.corners[static_cast<size_t>(corner[0])].at) &&
-            pose.holds(m_net.corners[static_cast<size_t>(corner[1])].at) &&
-            pose.holds(m_net.corners[static_cast<size_t>(corner[2])].at))
+        if (m_isHeld[static_cast<size_t>(corner[0])] && m_isHeld[static_cast<size_t>(corner[1])] &&
+            m_isHeld[static_cast<size_t>(corner[2])])
             out.push_back(static_cast<int>(t));
     }
     return out;
 }
 
-std::vector<int> Search::expanded(const std::vector<int>& labels, const Pose& pose, int own) {
+std::vector<int> Search::expanded(const std::vector<int>& labels, const std::vector<int>& held, int own) {
     std::vector<int> out = labels;
     const int taken = *std::max_element(labels.begin(), labels.end()) + 1;
     for (int& label : out)
@@ -69,7 +81,7 @@ std::vector<int> Search::expanded(const std::vector<int>& labels, const Pose& po
             label = taken;
     std::vector<int> node(out.size(), -1);
     std::vector<int> free;
-    for (const int t : heldBy(pose))
+    for (const int t : held)
         if (out[static_cast<size_t>(t)] != taken) {
             node[static_cast<size_t>(t)] = static_cast<int>(free.size());
             free.push_back(t);
@@ -110,13 +122,46 @@ std::vector<int> Search::expanded(const std::vector<int>& labels, const Pose& po
 
 // ---- from labels to parts ---------------------------------------------------------------------------------
 
-Polygon Search::hullOf(const std::vector<int>& part, int number) const {
-    Polygon points;
-    for (size_t t = 0; t < part.size(); ++t)
-        if (part[t] == number)
-            for (const int c : m_net.triangles[t])
-                points.push_back(m_net.corners[static_cast<size_t>(c)].at);
-    return geometry::convexHull(std::move(points));
+namespace {
+
+/// The hull of points from left to right (Andrew 1979).
+Polygon hullOfSorted(const Polygon& points) {
+    if (points.size() < 3)
+        return points;
+    Polygon out(2 * points.size());
+    size_t n = 0;
+    const auto add = [&](Point p, size_t least) {
+        while (n >= least && geometry::cross(out[n - 1] - out[n - 2], p - out[n - 2]) <= 0)
+            --n;
+        out[n++] = p;
+    };
+    for (const Point p : points)
+        add(p, 2);
+    const size_t there = n + 1;
+    for (size_t i = points.size() - 1; i-- > 0;)
+        add(points[i], there);
+    out.resize(n - 1);
+    return out;
+}
+
+} // namespace
+
+std::vector<Polygon> Search::hullsOf(const std::vector<int>& part, int parts) const {
+    std::vector<Polygon> out(static_cast<size_t>(parts));
+    std::vector<int> last(static_cast<size_t>(parts), -1);
+    for (Polygon& one : out)
+        one.reserve(2 * m_order.size() / static_cast<size_t>(std::max(parts, 1)) + 8);
+    for (const int c : m_order)
+        for (const int t : m_around[static_cast<size_t>(c)]) {
+            const auto p = static_cast<size_t>(part[static_cast<size_t>(t)]);
+            if (last[p] == c)
+                continue;
+            last[p] = c;
+            out[p].push_back(m_net.corners[static_cast<size_t>(c)].at);
+        }
+    for (Polygon& one : out)
+        one = hullOfSorted(one);
+    return out;
 }
 
 namespace {
@@ -169,21 +214,17 @@ Labelling Search::settled(std::vector<int> labels) {
     out.part.assign(labels.size(), -1);
     std::vector<Joining> parts;
     std::vector<int> open;
-    std::vector<Polygon> points;
     for (size_t start = 0; start < labels.size(); ++start) {
         if (out.part[start] >= 0)
             continue;
         const int number = static_cast<int>(parts.size());
         parts.push_back({});
-        Polygon around;
         open.assign(1, static_cast<int>(start));
         out.part[start] = number;
         while (!open.empty()) {
             const auto t = static_cast<size_t>(open.back());
             open.pop_back();
             parts.back().area += m_net.areaMm2[t];
-            for (const int c : m_net.triangles[t])
-                around.push_back(m_net.corners[static_cast<size_t>(c)].at);
             for (const int a : m_net.arcsOf[t]) {
                 if (a < 0)
                     continue;
@@ -195,8 +236,10 @@ Labelling Search::settled(std::vector<int> labels) {
                 }
             }
         }
-        parts.back().hull = geometry::convexHull(std::move(around));
     }
+    std::vector<Polygon> hulls = hullsOf(out.part, static_cast<int>(parts.size()));
+    for (size_t i = 0; i < parts.size(); ++i)
+        parts[i].hull = std::move(hulls[i]);
     std::map<std::pair<int, int>, double> between;
     for (const Arc& arc : m_net.arcs) {
         const int a = out.part[static_cast<size_t>(arc.left)], b = out.part[static_cast<size_t>(arc.right)];
@@ -313,19 +356,19 @@ std::optional<Pose> Search::poseAround(const Polygon& hull) {
 }
 
 Labelling Search::improved(Labelling from, int rounds) {
-    std::vector<Polygon> hulls(static_cast<size_t>(from.parts));
-    for (int round = 0; round < rounds && !isCancelled() && from.parts > 1; ++round) {
+    std::vector<Polygon> hulls = hullsOf(from.part, from.parts);
+    // A third of the rounds without gain, and the rest would bring none either.
+    for (int round = 0, last = 0; round < rounds && round - last < (rounds + 2) / 3 && from.parts > 1 && !isCancelled();
+         ++round) {
         const int part = static_cast<int>(random() * from.parts);
-        Polygon& hull = hulls[static_cast<size_t>(part)];
-        if (hull.empty())
-            hull = hullOf(from.part, part);
-        const auto pose = poseAround(hull);
+        const auto pose = poseAround(hulls[static_cast<size_t>(part)]);
         if (!pose)
             continue;
-        Labelling next = settled(expanded(from.part, *pose, part));
+        Labelling next = settled(expanded(from.part, heldBy(*pose), part));
         if (next.price < from.price - 1e-6) {
             from = std::move(next);
-            hulls.assign(static_cast<size_t>(from.parts), {});
+            hulls = hullsOf(from.part, from.parts);
+            last = round;
         }
     }
     return from;
@@ -411,10 +454,10 @@ std::optional<double> Search::elsewhere(const Labelling& from, const std::vector
     for (int round = 0; round < 12 && !isCancelled(); ++round) {
         const int triangle = round % 2 == 0 ? first.left : first.right;
         const int part = now.part[static_cast<size_t>(triangle)];
-        const auto pose = poseAround(hullOf(now.part, part));
+        const auto pose = poseAround(hullsOf(now.part, now.parts)[static_cast<size_t>(part)]);
         if (!pose)
             continue;
-        Labelling next = settled(expanded(now.part, *pose, part));
+        Labelling next = settled(expanded(now.part, heldBy(*pose), part));
         if (next.unfit == 0 && next.price < now.price)
             now = std::move(next);
     }

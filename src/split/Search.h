@@ -38,7 +38,6 @@ class Search {
     std::vector<int> cutsOf(const Labelling& labelling) const;
 
   private:
-    struct Beginning;
     // Beginnings (Starts.cpp)
     std::vector<Labelling> beginnings();
     Labelling begunWith(const std::vector<Pose>& poses);
@@ -47,20 +46,19 @@ class Search {
     void addPeelings(std::vector<Labelling>& out);
     void addGreedy(std::vector<Labelling>& out);
     Pose randomPose();
-    std::vector<int> heldBy(const Pose& pose) const;
+    std::vector<int> heldBy(const Pose& pose);
     double connectedArea(int from, const std::vector<char>& isOpen, std::vector<int>& group) const;
 
     bool isCancelled() const { return m_progress.isCancelled(); }
     /// Lets a pose take what it wins by from all other parts; triangles of `own` are given to it first.
-    std::vector<int> expanded(const std::vector<int>& labels, const Pose& pose, int own);
+    std::vector<int> expanded(const std::vector<int>& labels, const std::vector<int>& held, int own);
     /// Splits labels into connected parts, joins those that fit together, and prices the rest.
     Labelling settled(std::vector<int> labels);
-    double mergedPrice(Labelling& labelling);
     void remember(const Labelling& labelling);
     Labelling improved(Labelling from, int rounds);
     bool checkSlivers();
     void reprice(Labelling& labelling) const;
-    geometry::Polygon hullOf(const std::vector<int>& part, int number) const;
+    std::vector<geometry::Polygon> hullsOf(const std::vector<int>& part, int parts) const;
     std::optional<Pose> poseAround(const geometry::Polygon& hull);
     double random() { return static_cast<double>(m_random() >> 11) / 9007199254740992.0; }
 
@@ -72,6 +70,9 @@ class Search {
     Flow m_flow;
     std::mt19937_64 m_random;
     double m_area = 0;
+    std::vector<int> m_order;                ///< corners from left to right: hulls come out without sorting
+    std::vector<std::vector<int>> m_around;  ///< the triangles at every corner
+    std::vector<char> m_isHeld;              ///< of corners, while a pose is asked
     std::map<std::pair<int, int>, Labelling> m_best;
 };
 

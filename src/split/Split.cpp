@@ -46,6 +46,81 @@ Point onEdge(const geometry::Shape& shape, Point p) {
     return place ? place->point : p;
 }
 
+/// The straight stretches of a line, with what their ends lie on.
+std::vector<Stretch> stretchesOf(const Line& line, const geometry::Shape& shape) {
+    geometry::Polygon way = geometry::flatten(line, 0.05);
+    way.push_back(geometry::endOf(line));
+    const auto ringAt = [&](Point p) {
+        const auto place = geometry::nearestOnEdge(shape, p, 0.01);
+        return place ? static_cast<int>(place->contour) : kInside;
+    };
+    std::vector<Stretch> out;
+    for (size_t i = 0; i + 1 < way.size(); ++i)
+        if (geometry::distance(way[i], way[i + 1]) > 1e-6)
+            out.push_back({way[i], way[i + 1]});
+    if (!out.empty()) {
+        out.front().ringOfA = ringAt(way.front());
+        out.back().ringOfB = ringAt(way.back());
+    }
+    return out;
+}
+
+Seam measured(const Line& line, const std::vector<Stretch>& stretches, const Pricing& pricing, double& price) {
+    Seam out;
+    out.path = line;
+    double widest = 0;
+    for (const Stretch& stretch : stretches) {
+        const Priced one = pricing.of(stretch);
+        price += one.price;
+        out.lengthMm += one.lengthMm;
+        out.seenMm += one.seenMm;
+        out.isThin = out.isThin || one.isThin;
+        out.cutsKept = out.cutsKept || one.cutsKept;
+        widest = std::max(widest, one.widestMm);
+        if (one.nearSeamMm)
+            out.nearSeamMm = std::min(out.nearSeamMm.value_or(1e9), *one.nearSeamMm);
+    }
+    out.narrowestMm = std::min(out.lengthMm, widest);
+    return out;
+}
+
+/// What some seams come to.
+base::Result<Division> divided(const Ground& ground, const std::vector<Line>& seams, const Pricing& pricing,
+                               const base::Progress& progress) {
+    const Options& options = pricing.options();
+    Division out;
+    std::vector<Line> parting;
+    std::vector<Stretch> all;
+    std::vector<std::vector<Stretch>> stretches;
+    for (const Line& line : seams) {
+        auto one = stretchesOf(line, ground.shape);
+        if (one.empty())
+            continue;
+        parting.push_back(line);
+        all.insert(all.end(), one.begin(), one.end());
+        stretches.push_back(std::move(one));
+    }
+    auto parted = geometry::partedBy(ground.shape, parting, progress);
+    if (!parted)
+        return parted.error();
+    out.parts = std::move(parted->parts);
+    out.price = options.prices.part * static_cast<double>(out.parts.size());
+    for (size_t i = 0; i < parting.size(); ++i) {
+        out.seams.push_back(measured(parting[i], stretches[i], pricing, out.price));
+        const Seam& seam = out.seams.back();
+        out.seamMm += seam.lengthMm;
+        out.seenMm += seam.seenMm;
+        out.thinCuts += seam.isThin ? 1 : 0;
+        for (const Stretch& stretch : stretches[i])
+            out.slivers += sliversBeside(pricing.rings(), stretch, all, options.thinMm);
+    }
+    for (const geometry::Shape& part : out.parts)
+        if (geometry::area(part) < options.leastPartMm2 && out.parts.size() > 1)
+            ++out.crumbs;
+    out.price += options.prices.sliver * out.slivers + options.prices.tiny * out.crumbs;
+    return out;
+}
+
 class Dividing {
   public:
     Dividing(const Ground& ground, const Room& room, const Options& options, const base::Progress& progress)
@@ -144,7 +219,7 @@ class Dividing {
         std::vector<Line> lines = linesOf(seams);
         for (Line& line : lines)
             toTheEdge(line);
-        auto made = dividedBy(m_ground, lines, m_options, m_progress);
+        auto made = divided(m_ground, lines, m_pricing, m_progress);
         if (!made)
             return made.error();
         Division division = made.take();
@@ -199,44 +274,6 @@ class Dividing {
     std::vector<Division> m_found;
 };
 
-/// The straight stretches of a line, with what their ends lie on.
-std::vector<Stretch> stretchesOf(const Line& line, const geometry::Shape& shape) {
-    geometry::Polygon way = geometry::flatten(line, 0.05);
-    way.push_back(geometry::endOf(line));
-    const auto ringAt = [&](Point p) {
-        const auto place = geometry::nearestOnEdge(shape, p, 0.01);
-        return place ? static_cast<int>(place->contour) : kInside;
-    };
-    std::vector<Stretch> out;
-    for (size_t i = 0; i + 1 < way.size(); ++i)
-        if (geometry::distance(way[i], way[i + 1]) > 1e-6)
-            out.push_back({way[i], way[i + 1]});
-    if (!out.empty()) {
-        out.front().ringOfA = ringAt(way.front());
-        out.back().ringOfB = ringAt(way.back());
-    }
-    return out;
-}
-
-Seam measured(const Line& line, const std::vector<Stretch>& stretches, const Pricing& pricing, double& price) {
-    Seam out;
-    out.path = line;
-    double widest = 0;
-    for (const Stretch& stretch : stretches) {
-        const Priced one = pricing.of(stretch);
-        price += one.price;
-        out.lengthMm += one.lengthMm;
-        out.seenMm += one.seenMm;
-        out.isThin = out.isThin || one.isThin;
-        out.cutsKept = out.cutsKept || one.cutsKept;
-        widest = std::max(widest, one.widestMm);
-        if (one.nearSeamMm)
-            out.nearSeamMm = std::min(out.nearSeamMm.value_or(1e9), *one.nearSeamMm);
-    }
-    out.narrowestMm = std::min(out.lengthMm, widest);
-    return out;
-}
-
 } // namespace
 
 base::Result<std::vector<Division>> divisions(const Ground& ground, const Room& room, const Options& options,
@@ -250,38 +287,7 @@ base::Result<std::vector<Division>> divisions(const Ground& ground, const Room& 
 
 base::Result<Division> dividedBy(const Ground& ground, const std::vector<Line>& seams, const Options& options,
                                  const base::Progress& progress) {
-    const Pricing pricing(ground, sampledRings(ground.shape), options);
-    Division out;
-    std::vector<Line> parting;
-    std::vector<Stretch> all;
-    std::vector<std::vector<Stretch>> stretches;
-    for (const Line& line : seams) {
-        auto one = stretchesOf(line, ground.shape);
-        if (one.empty())
-            continue;
-        parting.push_back(line);
-        all.insert(all.end(), one.begin(), one.end());
-        stretches.push_back(std::move(one));
-    }
-    auto parted = geometry::partedBy(ground.shape, parting, progress);
-    if (!parted)
-        return parted.error();
-    out.parts = std::move(parted->parts);
-    out.price = options.prices.part * static_cast<double>(out.parts.size());
-    for (size_t i = 0; i < parting.size(); ++i) {
-        out.seams.push_back(measured(parting[i], stretches[i], pricing, out.price));
-        const Seam& seam = out.seams.back();
-        out.seamMm += seam.lengthMm;
-        out.seenMm += seam.seenMm;
-        out.thinCuts += seam.isThin ? 1 : 0;
-        for (const Stretch& stretch : stretches[i])
-            out.slivers += sliversBeside(pricing.rings(), stretch, all, options.thinMm);
-    }
-    for (const geometry::Shape& part : out.parts)
-        if (geometry::area(part) < options.leastPartMm2 && out.parts.size() > 1)
-            ++out.crumbs;
-    out.price += options.prices.sliver * out.slivers + options.prices.tiny * out.crumbs;
-    return out;
+    return divided(ground, seams, Pricing(ground, sampledRings(ground.shape), options), progress);
 }
 
 } // namespace thinline::split

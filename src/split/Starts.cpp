@@ -24,8 +24,11 @@ constexpr int kMostPoses = 400; ///< of one beginning: a work of more parts is r
 Labelling Search::begunWith(const std::vector<Pose>& poses) {
     const int none = static_cast<int>(poses.size());
     std::vector<int> labels(m_net.triangles.size(), -1);
+    std::vector<std::vector<int>> held;
+    for (const Pose& pose : poses)
+        held.push_back(heldBy(pose));
     for (int i = 0; i < none; ++i)
-        for (const int t : heldBy(poses[static_cast<size_t>(i)]))
+        for (const int t : held[static_cast<size_t>(i)])
             if (labels[static_cast<size_t>(t)] < 0)
                 labels[static_cast<size_t>(t)] = i;
     for (size_t t = 0; t < labels.size(); ++t) // what no rectangle holds is on its own
@@ -34,7 +37,7 @@ Labelling Search::begunWith(const std::vector<Pose>& poses) {
     for (int round = 0; round < 2; ++round)
         for (int i = 0; i < none && !isCancelled(); ++i) {
             // Labels keep their rectangle: what one wins is called as it was.
-            std::vector<int> next = expanded(labels, poses[static_cast<size_t>(i)], i);
+            std::vector<int> next = expanded(labels, held[static_cast<size_t>(i)], i);
             const int taken = *std::max_element(labels.begin(), labels.end()) + 1;
             for (int& label : next)
                 if (label == taken)
