@@ -30,7 +30,7 @@
 // each is welded by itself, which leaves little but its outline, and then the two; and so on down to a few dozen.
 // Shapes that lie side by side, as on a sheet, have no edges to lose and are welded at once.
 //
-// Pieces come out largest first. Pieces of a slice are known by that order (shape/Parts.h), so it is a
+// Pieces come out largest first. Pieces of a slice are known by that order (design/PartNames.h), so it is a
 // part of what is promised and not a nicety.
 #include "geometry/Boolean.h"
 

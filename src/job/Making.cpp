@@ -22,7 +22,7 @@
 // functions came about).
 //
 // Parts are the one thing a stage gives back to the job: the names under which the pieces of a cut plate are known
-// and a point inside each (see shape/Parts.h). They are decisions once somebody has seen them, since wishes refer to
+// and a point inside each (see design/PartNames.h). They are decisions once somebody has seen them, since wishes refer to
 // them; so `make` returns the job with them, and whoever pushes a state pushes that job.
 //
 // Cost, for 2000 pieces: the stack about 0.3 ms, heights 5 to 10 ms with rows known, the copying of pieces from step

@@ -4,6 +4,7 @@
 
 #include "folds/Steps.h"
 #include "shape/Steps.h"
+#include "split/Steps.h"
 
 #include <algorithm>
 #include <map>
@@ -55,16 +56,21 @@ base::Status checked(const design::Step& step) {
 const design::StepKind* kindOf(const design::Step& step) {
     if (const shape::ActionInfo* info = shape::infoOf(step))
         return info;
+    if (const design::StepKind* info = split::infoOf(step))
+        return info;
     return folds::infoOf(step);
 }
 
 std::string stepText(const design::Step& step) {
-    const shape::ActionInfo* info = shape::infoOf(step);
-    return info ? design::stepText(*info, step) : folds::stepText(step);
+    if (const shape::ActionInfo* info = shape::infoOf(step))
+        return design::stepText(*info, step);
+    return split::infoOf(step) ? split::stepText(step) : folds::stepText(step);
 }
 
 base::Result<design::Outcome> applied(const design::Step& step, const design::Pieces& pieces,
                                       const design::Pieces* before, const base::Progress& progress) {
+    if (split::infoOf(step))
+        return split::apply(pieces, step, before, progress);
     return folds::infoOf(step) ? folds::apply(pieces, step, progress)
                                : shape::apply(pieces, step, before, progress);
 }

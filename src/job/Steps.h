@@ -5,7 +5,7 @@
 #include "design/StepKind.h"
 #include "job/Making.h"
 
-/// The steps at Shape and Folds as they come into a job.
+/// The steps at Shape, Folds and Split as they come into a job.
 namespace thinline::job {
 
 using Steps = std::vector<std::shared_ptr<const design::Step>>;
@@ -14,7 +14,7 @@ using Steps = std::vector<std::shared_ptr<const design::Step>>;
 const design::StepKind* kindOf(const design::Step& step);
 /// Returns a step in words: "Grow or shrink, 3 mm, 7, round".
 std::string stepText(const design::Step& step);
-/// Returns the pieces after a step; see shape::apply and folds::apply.
+/// Returns the pieces after a step; see shape::apply, folds::apply and split::apply.
 base::Result<design::Outcome> applied(const design::Step& step, const design::Pieces& pieces,
                                       const design::Pieces* before = nullptr,
                                       const base::Progress& progress = {});

@@ -15,7 +15,7 @@
 //   before or after, a name means the same piece or none.
 // - Keys of parts follow the order in which they are found the first time (largest first), and are
 //   remembered in the step with a point inside each. When an earlier step is edited and the parts come out
-//   in another order, they are matched by place and keep their keys (shape/Parts.h).
+//   in another order, they are matched by place and keep their keys (design/PartNames.h).
 // - Twins in rows are counted in squares around the first corner, those in a ring clockwise. A row or
 //   column more adds numbers behind; the twin that was painted red stays red.
 // - Joining is the other direction: the first of the chosen gives its name, the others are gone. What was
@@ -43,7 +43,7 @@
 #include "geometry/Offset.h"
 #include "geometry/Openings.h"
 #include "geometry/Placing.h"
-#include "shape/Parts.h"
+#include "design/PartNames.h"
 
 #include <algorithm>
 #include <array>
@@ -544,7 +544,7 @@ class Doing {
     const ActionInfo& m_info;
     const std::vector<double> m_values;
     const base::Progress& m_progress;
-    PartNames m_names;
+    design::PartNames m_names;
     std::vector<Piece> m_chosen;
     Outcome m_out;
 };

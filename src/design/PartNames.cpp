@@ -1,6 +1,6 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "shape/Parts.h"
+#include "design/PartNames.h"
 
 #include "geometry/Boolean.h"
 #include "geometry/Measures.h"
@@ -9,10 +9,10 @@
 #include <algorithm>
 #include <charconv>
 
-namespace thinline::shape {
+namespace thinline::design {
 namespace {
 
-using design::PieceId;
+
 using geometry::Shape;
 
 /// The number behind a prefix: 3 for "rest.3"; 0 for a key of another kind.
@@ -39,9 +39,9 @@ std::vector<PartNames::Known> PartNames::knownOf(PieceId whole, const geometry::
 }
 
 base::Result<double> PartNames::commonArea(const Known& known, const Shape& shape) const {
-    const design::Piece* last = m_before ? design::findPiece(m_before->now, known.id) : nullptr;
+    const Piece* last = m_before ? findPiece(m_before->now, known.id) : nullptr;
     if (!last && m_before)
-        last = design::findPiece(m_before->scrap, known.id);
+        last = findPiece(m_before->scrap, known.id);
     if (!last) // only its point is known: it counts for a part, but for less than any shared area
         return geometry::contains(shape, known.at) ? 1e-9 : 0.0;
     if (!geometry::bounds(last->shape()).meets(geometry::bounds(shape)))
@@ -155,4 +155,4 @@ base::Result<std::vector<PieceId>> PartNames::name(PieceId whole, const geometry
     return out;
 }
 
-} // namespace thinline::shape
+} // namespace thinline::design

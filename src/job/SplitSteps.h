@@ -1,0 +1,77 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "job/Making.h"
+#include "split/Steps.h"
+
+/// The steps at Split: what is larger than its sheet, where it may be divided, and the steps that divide it.
+namespace thinline::job {
+
+/// Returns the room a piece of a stock has on the chosen mat and the sheets of its stock.
+/// Errors: those of arrangeOptions; InvalidArgument when the sheet does not lie on the mat.
+base::Result<split::Room> roomFor(const Job& job, const design::Formats& formats, const std::string& stockId);
+
+/// A piece that is larger than its room.
+struct Oversize {
+    design::PieceId piece;
+    std::string name;
+    split::Room room;
+    double widthMm = 0, heightMm = 0;
+    double tooLongMm = 0; ///< turned as well as it can be
+    bool isBase = false;  ///< nothing lies below it
+};
+/// Returns the pieces that fit their sheets no way, from below to above. Stocks that are cut by hand go on no mat.
+/// Errors: as roomFor.
+base::Result<std::vector<Oversize>> oversize(const State& state, const design::Formats& formats);
+
+struct SplitOptions {
+    std::optional<split::Joint> joint = {}; ///< of all seams; unset: keyed on what lies lowest, else edge to edge
+    double overlapMm = 12;
+    std::vector<design::PieceId> keepWhole = {}; ///< no seam under these: letters, a face
+    split::Options search = {};
+
+    split::Joint jointFor(const Oversize& piece) const {
+        return joint.value_or(piece.isBase ? split::Joint::Keyed : split::Joint::Butt);
+    }
+};
+
+/// What a seam of a piece is looked at against: what lies above it, what is kept whole, seams of other layers, folds.
+split::Ground groundOf(const State& state, design::PieceId piece, const SplitOptions& options);
+
+/// A piece and the ways in which it may be divided.
+struct Proposed {
+    Oversize of;
+    std::vector<split::Division> ways; ///< the best first; none when `problem` says why
+    std::string problem;
+};
+/// Returns proposals for pieces, from below to above: seams of the upper ones keep off those of the lower ones.
+/// Errors: Cancelled; a piece that cannot be divided says so itself.
+base::Result<std::vector<Proposed>> proposals(const State& state, const std::vector<Oversize>& pieces,
+                                              const SplitOptions& options, const base::Progress& progress = {});
+
+/// A piece and the seams somebody took.
+struct Taken {
+    Oversize of;
+    std::vector<split::SeamWish> seams;
+};
+/// Returns the seams of a division, all joined alike.
+std::vector<split::SeamWish> wishesOf(const split::Division& division, split::Joint joint);
+
+/// Returns the state with these pieces divided, a step for each.
+/// Errors: those of stepped.
+base::Result<State> dividedAlong(const State& state, const std::vector<Taken>& pieces, double overlapMm,
+                                 Stage upTo = Stage::Finish, const base::Progress& progress = {});
+
+/// A mat of the catalogue that takes what is now too large.
+struct LongerMat {
+    std::string id, name;
+    int stillTooLarge = 0;
+};
+/// Returns the mats on which fewer pieces are too large, were the sheets as large as the mat.
+std::vector<LongerMat> longerMats(const State& state, const std::vector<Oversize>& pieces, const design::Formats& formats);
+
+/// Returns by what the whole would have to be multiplied so that nothing needs a seam; 1 when nothing does.
+double scaleWithoutSeams(const State& state, const std::vector<Oversize>& pieces);
+
+} // namespace thinline::job

@@ -1,0 +1,267 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "split/Steps.h"
+
+#include "design/Carry.h"
+#include "design/PartNames.h"
+#include "geometry/Boolean.h"
+#include "geometry/Measures.h"
+#include "geometry/Parting.h"
+
+#include <algorithm>
+
+namespace thinline::split {
+namespace {
+
+using base::Code;
+using base::Error;
+using base::Follows;
+using base::Quantity;
+using geometry::Line;
+using geometry::Point;
+
+constexpr double kRunOnMm = 20; ///< how far an end of a seam is run on to an edge that has moved away
+
+const design::StepKind& kind() {
+    static const design::StepKind kKind{
+        "split",
+        "Divide along seams",
+        1,
+        {{"overlap", "Overlap", Quantity::Length, 12, 3, 60},
+         {"first-key", "Windows used before", Quantity::Count, 0, 0, 100000}}};
+    return kKind;
+}
+
+std::string numbered(const char* what, size_t i) {
+    return std::string(what) + "." + std::to_string(i + 1);
+}
+const char* const kJointWords[] = {"butt", "overlap", "keyed"};
+
+std::vector<geometry::Line> pathsOf(const SplitWish& wish) {
+    std::vector<geometry::Line> out;
+    for (const SeamWish& seam : wish.seams)
+        out.push_back(seam.path);
+    return out;
+}
+
+/// Seams whose free ends reach the edge: one that grew away is run after.
+base::Result<std::vector<Line>> reaching(const geometry::Shape& shape, const std::vector<Line>& seams) {
+    std::vector<Line> out;
+    for (const Line& seam : seams) {
+        const auto isMet = [&](Point end) {
+            return geometry::nearestOnEdge(shape, end, 1e-3).has_value() ||
+                   std::any_of(seams.begin(), seams.end(), [&](const Line& other) {
+                       return &other != &seam && geometry::distanceTo(other, end) < 1e-3;
+                   });
+        };
+        const bool isFirstMet = isMet(seam.start), isLastMet = isMet(geometry::endOf(seam));
+        if (isFirstMet && isLastMet) {
+            out.push_back(seam);
+            continue;
+        }
+        const auto which = isFirstMet ? geometry::Ends::Last : isLastMet ? geometry::Ends::First : geometry::Ends::Both;
+        auto longer = geometry::extendedToEdge(seam, shape, kRunOnMm, which);
+        if (!longer)
+            return longer.error();
+        out.insert(out.end(), longer->begin(), longer->end());
+    }
+    return out;
+}
+
+/// The division some lines make, without its prices.
+base::Result<Division> partedAlong(const geometry::Shape& shape, const std::vector<Line>& seams,
+                                   const base::Progress& progress) {
+    auto lines = reaching(shape, seams);
+    if (!lines)
+        return lines.error();
+    auto parted = geometry::partedBy(shape, lines.value(), progress);
+    if (!parted)
+        return parted.error();
+    Division out;
+    out.parts = std::move(parted->parts);
+    for (const Line& line : lines.value()) {
+        Seam seam;
+        seam.path = line;
+        seam.lengthMm = geometry::contourLength(line);
+        out.seams.push_back(std::move(seam));
+    }
+    return out;
+}
+
+/// Carries one step out.
+class Dividing {
+  public:
+    Dividing(const Pieces& pieces, const Step& step, const Pieces* before, const base::Progress& progress)
+        : m_step(step), m_progress(progress), m_names(step, before, progress) {
+        m_out.pieces = pieces;
+    }
+
+    base::Result<Outcome> run() {
+        for (const design::PieceId id : design::resolved(m_step.on, m_out.pieces.now)) {
+            const Piece piece = *design::findPiece(m_out.pieces.now, id);
+            if (auto ok = divide(piece); !ok)
+                return ok.error();
+        }
+        if (m_out.made.empty())
+            return Error{Code::InvalidArgument, m_isThere ? "The seams part nothing here." : "Choose a piece."};
+        m_out.parts = m_names.parts();
+        return std::move(m_out);
+    }
+
+  private:
+    base::Status divide(const Piece& piece) {
+        m_isThere = true;
+        const SplitWish wish = wishOf(m_step, piece);
+        auto joined = partsOf(piece.shape(), wish, m_progress);
+        if (!joined)
+            return joined.error();
+        if (joined->parts.size() < 2)
+            return base::Done{};
+        const auto ids = m_names.name(piece.id, piece.placed, joined->parts);
+        if (!ids)
+            return ids.error();
+        auto carried = design::carried({piece.body}, joined->parts, {}, m_progress);
+        if (!carried)
+            return carried.error();
+        m_out.shortEnds += carried->shortEnds;
+        m_out.droppedBits += carried->droppedBits;
+        std::vector<design::Body> bodies = carried.take().bodies;
+        glue(bodies, joined.value(), ids.value());
+        put(piece, ids.value(), bodies, joined->seams);
+        return base::Done{};
+    }
+
+    /// Where a part lies on another one, that one is glued.
+    static void glue(std::vector<design::Body>& bodies, const JoinedParts& joined, const std::vector<design::PieceId>& ids) {
+        for (const SeamJoint& seam : joined.seams) {
+            if (seam.joint == Joint::Butt)
+                continue;
+            design::Zone zone;
+            zone.area = seam.strip;
+            for (const Key& key : seam.keys)
+                zone.area.openings.push_back(geometry::reversed(geometry::contourThrough(key.window)));
+            zone.meets = ids[seam.upper];
+            bodies[seam.lower].zones.push_back(std::move(zone));
+        }
+    }
+
+    /// The parts in the place of the piece: one that lies on another comes after it.
+    void put(const Piece& piece, const std::vector<design::PieceId>& ids, const std::vector<design::Body>& bodies,
+             const std::vector<SeamJoint>& seams) {
+        std::vector<size_t> order;
+        for (size_t i = 0; i < ids.size(); ++i)
+            order.push_back(i);
+        for (size_t round = 0; round < ids.size(); ++round)
+            for (const SeamJoint& seam : seams) {
+                const auto upper = std::find(order.begin(), order.end(), seam.upper);
+                const auto lower = std::find(order.begin(), order.end(), seam.lower);
+                if (seam.joint != Joint::Butt && upper < lower)
+                    std::rotate(upper, upper + 1, lower + 1);
+            }
+        auto& now = m_out.pieces.now;
+        auto at = std::find_if(now.begin(), now.end(), [&](const Piece& p) { return p.id == piece.id; });
+        at = now.erase(at);
+        bool isFirst = true;
+        for (const size_t i : order) {
+            Piece part = piece;
+            part.id = ids[i];
+            part.name += " " + std::to_string(i + 1) + " of " + std::to_string(ids.size());
+            part.body = std::make_shared<const design::Body>(bodies[i]);
+            m_out.made.push_back(part.id);
+            m_out.successors.push_back({piece.id, part.id, isFirst});
+            isFirst = false;
+            at = now.insert(at, std::move(part)) + 1;
+        }
+    }
+
+    const Step& m_step;
+    const base::Progress& m_progress;
+    design::PartNames m_names;
+    Outcome m_out;
+    bool m_isThere = false;
+};
+
+} // namespace
+
+const design::StepKind* infoOf(const Step& step) {
+    return step.action == kind().name ? &kind() : nullptr;
+}
+
+std::string stepText(const Step& step) {
+    size_t seams = 0;
+    std::vector<int> joints(3, 0);
+    for (; step.values.count(numbered("seam", seams)); ++seams)
+        if (const auto joint = step.values.find(numbered("joint", seams)); joint != step.values.end())
+            for (size_t k = 0; k < 3; ++k)
+                joints[k] += std::get_if<std::string>(&joint->second) && std::get<std::string>(joint->second) == kJointWords[k];
+    std::string out = "Divide along " + std::to_string(seams) + (seams == 1 ? " seam" : " seams");
+    static const char* const kSaid[] = {"butt", "overlapping", "keyed"};
+    for (size_t k = 3; k-- > 0;)
+        if (joints[k] > 0)
+            out += ", " + (joints[k] == static_cast<int>(seams) ? std::string() : std::to_string(joints[k]) + " ") + kSaid[k];
+    return out;
+}
+
+Step splitStep(const Piece& piece, const SplitWish& wish) {
+    Step out;
+    out.action = kind().name;
+    out.on = {piece.id};
+    out.values = design::stepValues(kind(), {wish.overlapMm, double(wish.firstKey)});
+    out.values["room"] = Point{wish.room.widthMm, wish.room.heightMm}; // a mat does not grow with the work
+    const geometry::Transform own = geometry::inverse(piece.placed);
+    for (size_t i = 0; i < wish.seams.size(); ++i) {
+        out.values[numbered("seam", i)] = geometry::transformed(wish.seams[i].path, own);
+        out.values[numbered("joint", i)] = std::string(kJointWords[static_cast<size_t>(wish.seams[i].joint)]);
+    }
+    return out;
+}
+
+SplitWish wishOf(const Step& step, const Piece& like) {
+    const std::vector<double> values = design::valuesOf(kind(), step);
+    SplitWish out;
+    out.overlapMm = values[0];
+    out.firstKey = static_cast<int>(values[1]);
+    out.room = {1e9, 1e9};
+    if (const auto room = step.values.find("room"); room != step.values.end())
+        if (const auto* size = std::get_if<Point>(&room->second))
+            out.room = {size->x, size->y};
+    for (size_t i = 0;; ++i) {
+        const auto at = step.values.find(numbered("seam", i));
+        if (at == step.values.end())
+            break;
+        const auto* line = std::get_if<Line>(&at->second);
+        if (!line)
+            break;
+        SeamWish seam{geometry::transformed(*line, like.placed), Joint::Butt};
+        if (const auto joint = step.values.find(numbered("joint", i)); joint != step.values.end())
+            if (const auto* word = std::get_if<std::string>(&joint->second))
+                for (size_t k = 0; k < 3; ++k)
+                    if (*word == kJointWords[k])
+                        seam.joint = static_cast<Joint>(k);
+        out.seams.push_back(std::move(seam));
+    }
+    return out;
+}
+
+base::Result<JoinedParts> partsOf(const geometry::Shape& shape, const SplitWish& wish, const base::Progress& progress) {
+    auto division = partedAlong(shape, pathsOf(wish), progress);
+    if (!division)
+        return division.error();
+    std::vector<Joint> joints;
+    for (const SeamWish& seam : wish.seams)
+        joints.push_back(seam.joint);
+    // Where a seam was cut into several by an opening that came later, they are joined alike as far as can be said.
+    joints.resize(division->seams.size(), joints.empty() ? Joint::Butt : joints.back());
+    JointOptions options;
+    options.overlapMm = wish.overlapMm;
+    options.firstKey = wish.firstKey;
+    return joined(division.value(), joints, wish.room, options, progress);
+}
+
+base::Result<Outcome> apply(const Pieces& pieces, const Step& step, const Pieces* before, const base::Progress& progress) {
+    if (!infoOf(step))
+        return Error{Code::Unsupported, "This program does not know the step '" + step.action + "'."};
+    return Dividing(pieces, step, before, progress).run();
+}
+
+} // namespace thinline::split
