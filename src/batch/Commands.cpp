@@ -13,7 +13,7 @@ std::vector<Command> commands() {
     std::vector<Command> all = traceCommands();
     for (const auto& more : {handworkCommands(), sourceCommands(), stepCommands(), foldCommands(),
                              motifCommands(), panelCommands(), relationCommands(), placeCommands(), stockCommands(),
-                             showCommands(), sizeCommands(), sheetCommands(), shapeCommands()})
+                             showCommands(), sizeCommands(), splitCommands(), sheetCommands(), shapeCommands()})
         all.insert(all.end(), more.begin(), more.end());
     return all;
 }

@@ -23,6 +23,8 @@ std::vector<Command> foldCommands();
 /// panels, marks
 std::vector<Command> motifCommands();
 std::vector<Command> panelCommands();
+/// split
+std::vector<Command> splitCommands();
 /// cluster, relate
 std::vector<Command> relationCommands();
 /// place, pin

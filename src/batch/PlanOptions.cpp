@@ -39,31 +39,6 @@ std::pair<std::string, std::string> parted(const std::string& text) {
                                    : std::pair{text.substr(0, at), text.substr(at + 1)};
 }
 
-base::Result<job::Job> withSheets(const job::State& state, const std::string& sheets) {
-    job::State now = state;
-    for (const std::string& one : partedByCommas(sheets)) {
-        const auto [stock, text] = parted(one);
-        const auto sheet = sheetCalled(text, now.job.plan.ownSheet);
-        if (!sheet)
-            return sheet.error();
-        if (!stock.empty()) {
-            if (const auto known = stockSaid(now.job, stock); !known)
-                return known.error();
-            auto job = job::withSheetOf(now, stock, *sheet);
-            if (!job)
-                return job.error();
-            now.job = job.take();
-            continue;
-        }
-        job::SheetPlan plan = now.job.plan;
-        plan.sheetId = sheet->id;
-        if (sheet->id == "own")
-            plan.ownSheet = *sheet;
-        now.job = job::withPlan(now.job, plan);
-    }
-    return now.job;
-}
-
 base::Result<job::Job> withScraps(Session& session, job::Job job, const std::string& scraps) {
     for (const std::string& one : partedByCommas(scraps)) {
         const auto [stock, text] = parted(one);
@@ -147,6 +122,38 @@ base::Result<job::Job> withKeptFree(job::Job job, const std::string& boxes) {
 
 } // namespace
 
+base::Result<job::Job> withSheets(const job::State& state, const std::string& sheets) {
+    job::State now = state;
+    for (const std::string& one : partedByCommas(sheets)) {
+        const auto [stock, text] = parted(one);
+        const auto sheet = sheetCalled(text, now.job.plan.ownSheet);
+        if (!sheet)
+            return sheet.error();
+        if (!stock.empty()) {
+            if (const auto known = stockSaid(now.job, stock); !known)
+                return known.error();
+            auto job = job::withSheetOf(now, stock, *sheet);
+            if (!job)
+                return job.error();
+            now.job = job.take();
+            continue;
+        }
+        job::SheetPlan plan = now.job.plan;
+        plan.sheetId = sheet->id;
+        if (sheet->id == "own")
+            plan.ownSheet = *sheet;
+        now.job = job::withPlan(now.job, plan);
+    }
+    return now.job;
+}
+
+base::Status matSaid(const std::string& id) {
+    if (!catalogue().formats.mat(id))
+        return Error{Code::InvalidArgument,
+                     "There is no mat '" + id + "'; choose from " + idsOf(catalogue().formats.mats) + "."};
+    return base::Done{};
+}
+
 std::vector<OptionSpec> planOptions() {
     return {
         {"--mat", "MAT", "The mat: " + idsOf(catalogue().formats.mats) + ".", catalogue().defaultMatId,
@@ -180,9 +187,8 @@ base::Result<job::Job> plannedBy(Session& session, const job::State& state, cons
     if (!spacing)
         return spacing.error();
     plan.spacingMm = *spacing;
-    if (!catalogue().formats.mat(plan.matId))
-        return Error{Code::InvalidArgument, "There is no mat '" + plan.matId + "'; choose from " +
-                                                idsOf(catalogue().formats.mats) + "."};
+    if (const auto known = matSaid(plan.matId); !known)
+        return known.error();
     auto job = withSheets({job::withPlan(state.job, plan), state.made}, options["--sheet"]);
     if (job && options.has("--scrap"))
         job = withScraps(session, job.take(), options["--scrap"]);

@@ -11,6 +11,12 @@ namespace thinline::batch {
 /// The options that say it, for a command's list.
 std::vector<OptionSpec> planOptions();
 
+/// Returns the job with the sheets a text says: "a4", "long24,lamp=letter", "200x150mm".
+/// Errors: InvalidArgument naming the sheet or stock.
+base::Result<job::Job> withSheets(const job::State& state, const std::string& sheets);
+/// Errors: InvalidArgument, with all there are, when no mat is called so.
+base::Status matSaid(const std::string& id);
+
 /// Returns the job with the plan that the options say. Scraps and what is kept free of a mat stay and are added to.
 /// Errors: InvalidArgument naming the option; those of reading an outline.
 base::Result<job::Job> plannedBy(Session& session, const job::State& state, const Options& options);

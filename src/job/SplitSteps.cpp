@@ -168,6 +168,46 @@ base::Result<State> dividedAlong(const State& state, const std::vector<Taken>& p
     return now;
 }
 
+std::string seamText(const split::Seam& seam, base::LengthUnit unit) {
+    const auto length = [&](double mm) { return base::formatLength(mm, unit); };
+    std::string out = length(seam.lengthMm) + " long";
+    if (seam.narrowestMm < seam.lengthMm - 0.05)
+        out += ", " + length(seam.narrowestMm) + " at its narrowest";
+    out += seam.seenMm < 0.5 ? ", hidden" : seam.seenMm < seam.lengthMm - 0.5 ? ", " + length(seam.seenMm) + " of it seen" : "";
+    if (seam.isThin)
+        out += ", through a thin place";
+    if (seam.cutsKept)
+        out += ", through what was to stay whole";
+    if (seam.nearSeamMm)
+        out += ", along a seam of another layer " + length(*seam.nearSeamMm) + " away";
+    if (!seam.elsewhereMm)
+        return out + "; there is no other place in reach";
+    const double more = std::round(*seam.elsewhereMm);
+    if (more >= 2000)
+        return out + "; anywhere else makes a part more";
+    return out + (more >= 1 ? "; any other place costs as much as " + base::formatNumber(more, 0) + " mm of seam more"
+                            : "; other places cost as little");
+}
+
+std::string divisionText(const split::Division& division, base::LengthUnit unit) {
+    const auto length = [&](double mm) { return base::formatLength(mm, unit); };
+    std::string out = base::counted(static_cast<long long>(division.parts.size()), "part") + ", " +
+                      base::counted(static_cast<long long>(division.seams.size()), "seam") + " of " + length(division.seamMm) +
+                      ", " + length(division.seenMm) + " seen";
+    if (division.thinCuts > 0)
+        out += ", " + base::counted(division.thinCuts, "thin place") + " cut";
+    if (division.slivers > 0)
+        out += ", " + base::counted(division.slivers, "sliver");
+    if (division.crumbs > 0)
+        out += ", " + base::counted(division.crumbs, "crumb");
+    return out;
+}
+
+std::string oversizeText(const Oversize& piece, base::LengthUnit unit) {
+    return piece.name + " is " + base::formatSize(piece.widthMm, piece.heightMm, unit) + "; its sheet leaves " +
+           base::formatSize(piece.room.widthMm, piece.room.heightMm, unit);
+}
+
 std::vector<LongerMat> longerMats(const State& state, const std::vector<Oversize>& pieces, const design::Formats& formats) {
     std::vector<LongerMat> out;
     const design::Stack* work = state.made.work();

@@ -63,6 +63,14 @@ std::vector<split::SeamWish> wishesOf(const split::Division& division, split::Jo
 base::Result<State> dividedAlong(const State& state, const std::vector<Taken>& pieces, double overlapMm,
                                  Stage upTo = Stage::Finish, const base::Progress& progress = {});
 
+/// Returns why a seam lies where it does: "41.0 mm long, 36.0 mm at its narrowest, hidden; any other place costs 12 mm
+/// more".
+std::string seamText(const split::Seam& seam, base::LengthUnit unit);
+/// Returns a division in one line: "6 parts, 5 seams of 412 mm, 31 mm seen".
+std::string divisionText(const split::Division& division, base::LengthUnit unit);
+/// Returns the sentence for what is too large: "the backing is 499.0 x 700.0 mm; its sheet leaves 292.1 x 292.1 mm".
+std::string oversizeText(const Oversize& piece, base::LengthUnit unit);
+
 /// A mat of the catalogue that takes what is now too large.
 struct LongerMat {
     std::string id, name;

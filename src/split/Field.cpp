@@ -256,6 +256,10 @@ Field::Field(const Polygons& shape, const std::vector<Polygons>& cover, const st
     for (const Polygons& one : keptWhole)
         m_cells.fill(one, m_marks, kKept);
     m_keepsAny = !keptWhole.empty();
+    for (size_t i = 0; i < inside.size(); ++i) {
+        m_area += inside[i] * cell * cell;
+        m_hidden += inside[i] && (m_marks[i] & kHidden) != 0 ? cell * cell : 0;
+    }
 }
 
 } // namespace thinline::split

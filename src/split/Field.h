@@ -62,13 +62,15 @@ class Field {
     bool isHidden(geometry::Point p) const { return (m_marks[m_cells.cellAt(p)] & kHidden) != 0; }
     bool isKept(geometry::Point p) const { return (m_marks[m_cells.cellAt(p)] & kKept) != 0; }
     bool keepsAny() const { return m_keepsAny; }
+    double areaMm2() const { return m_area; }
+    double hiddenMm2() const { return m_hidden; } ///< of the shape, under what lies above
 
   private:
     static constexpr uint8_t kThin = 1, kHidden = 2, kKept = 4;
     Cells m_cells;
     std::vector<float> m_clearance;
     std::vector<uint8_t> m_marks;
-    double m_widest = 0;
+    double m_widest = 0, m_area = 0, m_hidden = 0;
     bool m_keepsAny = false;
 };
 

@@ -18,7 +18,7 @@ using geometry::Polygons;
 constexpr double kSampleMm = 6;       ///< along an outline
 constexpr double kMostSamples = 1500; ///< beyond, they lie farther apart
 constexpr double kLatticeMm = 14;     ///< of inner points; half of it where something lies above
-constexpr double kMostInner = 1500;
+constexpr double kMostInner = 1200;
 
 std::vector<Polygons> flattened(const std::vector<geometry::Shape>& shapes) {
     std::vector<Polygons> out;
@@ -42,7 +42,9 @@ Polygon sampled(const Polygon& ring, double stepMm) {
 Polygon innerPoints(const Pricing& pricing, double closer) {
     const Field& field = pricing.field();
     const geometry::Box box = geometry::bounds(pricing.rings());
-    const double step = std::max(kLatticeMm * closer, std::sqrt(box.width() * box.height() / kMostInner / 0.866));
+    // Four times as many where something lies above; and never more than are searched in a second.
+    const double counted = field.areaMm2() + 3 * field.hiddenMm2();
+    const double step = std::max(kLatticeMm * closer, std::sqrt(counted / kMostInner / 0.866));
     Polygon out;
     const double fine = step / 2, rise = fine * std::sqrt(0.75);
     int row = 0;
