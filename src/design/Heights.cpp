@@ -90,6 +90,20 @@ Spans without(const Spans& spans, Spans others) {
     return out;
 }
 
+/// Whether two are parts of one divided piece that overlap by a strip. They lie side by side: the strip alone is two
+/// cards high, and one part does not stand on the other.
+bool areJoined(const Laid& a, const Laid& b) {
+    if (a.id().isFound() || a.id().madeBy() != b.id().madeBy() || a.id().whole() != b.id().whole())
+        return false;
+    const auto meets = [](const Laid& lower, const Laid& upper) {
+        const auto& zones = lower.piece.body->zones;
+        return std::any_of(zones.begin(), zones.end(), [&](const Zone& zone) {
+            return zone.kind == Zone::Kind::Glue && zone.meets == upper.id();
+        });
+    };
+    return meets(a, b) || meets(b, a);
+}
+
 /// Stacks pieces in an order, each on what it overlaps among those before it.
 class Stacking {
   public:
@@ -107,7 +121,7 @@ class Stacking {
         double out = 0;
         for (const size_t other : lower)
             if (tops[other] > out && m_boxes[piece].meets(m_boxes[other]) &&
-                overlap(*rows(piece), *rows(other)))
+                !areJoined(m_stack.pieces[piece], m_stack.pieces[other]) && overlap(*rows(piece), *rows(other)))
                 out = tops[other];
         return out;
     }

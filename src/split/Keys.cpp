@@ -11,8 +11,9 @@ using Side = KeyCode::Side;
 using geometry::Point;
 using geometry::Polygon;
 
-constexpr double kCutOff = 0.30; ///< of the side: how much of a corner is gone
-constexpr double kNotch = 0.26;  ///< of the side: how wide and deep a notch is
+constexpr double kCutOff = 0.34; ///< of the side: how much of a corner is gone
+constexpr double kNotch = 0.30;  ///< of the side: how wide and deep a notch is
+constexpr double kFromCorner = 0.10; ///< of the side: where a notch begins
 constexpr double kLeast = 0.089; ///< of the square: windows that differ by less are taken for one another
 
 /// The code after a quarter turn: what was the last corner is the first.
@@ -35,12 +36,29 @@ KeyCode mirrored(const KeyCode& code) {
     return out;
 }
 
+/// What was taken off at a corner.
+enum class Off { Nothing, Corner, Behind, Ahead };
+Off offAt(const KeyCode& code, size_t i) {
+    return code.isCutOff[i]                              ? Off::Corner
+           : code.sides[i] == Side::Before               ? Off::Ahead
+           : code.sides[(i + 3) % 4] == Side::After      ? Off::Behind
+                                                         : Off::Nothing;
+}
+
 double differenceLaidSo(const KeyCode& a, const KeyCode& b) {
+    // Two notches at one corner overlap by a square, a notch and a cut by a triangle.
+    constexpr double corner = kCutOff * kCutOff / 2, notch = kNotch * kNotch;
+    constexpr double bothNotched = (kFromCorner + kNotch - 2 * kFromCorner) * (kFromCorner + kNotch - 2 * kFromCorner);
+    constexpr double bothOff = (kCutOff - kFromCorner) * (kCutOff - kFromCorner) / 2;
     double out = 0;
     for (size_t i = 0; i < 4; ++i) {
-        out += a.isCutOff[i] != b.isCutOff[i] ? kCutOff * kCutOff / 2 : 0;
-        const bool isOneNotched = (a.sides[i] == Side::Plain) != (b.sides[i] == Side::Plain);
-        out += a.sides[i] == b.sides[i] ? 0 : isOneNotched ? kNotch * kNotch : 2 * kNotch * kNotch;
+        const Off one = std::min(offAt(a, i), offAt(b, i)), other = std::max(offAt(a, i), offAt(b, i));
+        if (one == other)
+            continue;
+        if (one == Off::Nothing)
+            out += other == Off::Corner ? corner : notch;
+        else
+            out += one == Off::Corner ? corner + notch - 2 * bothOff : 2 * (notch - bothNotched);
     }
     return out;
 }
@@ -122,7 +140,7 @@ Polygon keyWindow(const KeyCode& code, double sideMm) {
         }
         if (code.sides[i] == Side::Plain)
             continue;
-        const double from = code.sides[i] == Side::Before ? 0.10 : 0.90 - kNotch;
+        const double from = code.sides[i] == Side::Before ? kFromCorner : 1 - kFromCorner - kNotch;
         const Point a = corner + way * from, b = corner + way * (from + kNotch);
         for (const Point p : {a, a + inwards * kNotch, b + inwards * kNotch, b})
             out.push_back(p);

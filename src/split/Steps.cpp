@@ -165,7 +165,8 @@ class Dividing {
         for (const size_t i : order) {
             Piece part = piece;
             part.id = ids[i];
-            part.name += " " + std::to_string(i + 1) + " of " + std::to_string(ids.size());
+            const bool endsInNumber = !part.name.empty() && part.name.back() >= '0' && part.name.back() <= '9';
+            part.name += (endsInNumber ? ", " : " ") + std::to_string(i + 1) + " of " + std::to_string(ids.size());
             part.body = std::make_shared<const design::Body>(bodies[i]);
             m_out.made.push_back(part.id);
             m_out.successors.push_back({piece.id, part.id, isFirst});
