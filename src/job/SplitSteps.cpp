@@ -4,6 +4,7 @@
 
 #include "geometry/Measures.h"
 #include "job/Steps.h"
+#include "split/Hand.h"
 
 #include <algorithm>
 #include <cmath>
@@ -37,6 +38,24 @@ std::vector<geometry::Line> seamsOf(const State& state, const AfterStep& after) 
                 out.push_back(seam.path);
         }
     return out;
+}
+
+/// A runner-up in which less of the seams is seen, for as many parts or more.
+void addLessSeen(const split::Ground& ground, const Oversize& piece, const SplitOptions& options, split::Options search,
+                 base::Result<std::vector<split::Division>>& ways, const base::Progress& progress) {
+    constexpr double kWorthMm = 25;
+    if (ground.cover.empty() || ways->empty() || ways->front().seenMm < kWorthMm)
+        return;
+    search.prices.part /= 4;
+    search.prices.seen *= 6;
+    split::JointOptions how;
+    how.overlapMm = options.overlapMm;
+    auto hidden = split::divisionsFor(ground, piece.room, options.jointFor(piece), how, search, progress);
+    if (!hidden || hidden->empty() || hidden->front().seenMm > ways->front().seenMm - kWorthMm)
+        return;
+    std::vector<split::Division> all = ways.take();
+    all.push_back(hidden->front());
+    ways = std::move(all);
 }
 
 } // namespace
@@ -127,9 +146,99 @@ base::Result<std::vector<Proposed>> proposals(const State& state, const std::vec
         auto ways = split::divisionsFor(ground, pieces[i].room, options.jointFor(pieces[i]), how, search, part);
         if (!ways && ways.error().code == base::Code::Cancelled)
             return ways.error();
+        if (ways)
+            addLessSeen(ground, pieces[i], options, search, ways, part);
         out.push_back({pieces[i], ways ? ways.take() : std::vector<split::Division>{}, ways ? "" : ways.error().message});
     }
     return out;
+}
+
+namespace {
+
+/// What would go wrong with parts, a sentence each.
+std::vector<std::string> faultsOf(const Draft& draft, const SplitOptions& options, base::LengthUnit unit) {
+    std::vector<std::string> out;
+    const auto length = [&](double mm) { return base::formatLength(mm, unit); };
+    const auto named = [](size_t i) { return "Part " + std::to_string(i + 1); };
+    for (size_t i = 0; i < draft.joined.parts.size(); ++i) {
+        const split::Fit fit = split::fitOf(draft.joined.parts[i], draft.of.room, 0);
+        if (!fit.isFitting)
+            out.push_back(named(i) + " is still " + length(fit.tooLongMm) + " too long.");
+        if (geometry::area(draft.division.parts[i]) < options.search.leastPartMm2 && draft.division.parts.size() > 1)
+            out.push_back(named(i) + " comes loose and is too small to be handled.");
+    }
+    for (size_t i = 0; i < draft.division.seams.size(); ++i) {
+        const split::Seam& seam = draft.division.seams[i];
+        const std::string name = "Seam " + std::to_string(i + 1);
+        if (seam.isThin)
+            out.push_back(name + " cuts a place only " + length(seam.narrowestMm) + " wide.");
+        if (seam.cutsKept)
+            out.push_back(name + " goes through what was to stay whole.");
+        if (seam.nearSeamMm)
+            out.push_back(name + " runs along a seam of another layer, " + length(*seam.nearSeamMm) + " away.");
+        if (i < draft.joined.seams.size() && !draft.joined.seams[i].whyNot.empty())
+            out.push_back(name + (draft.joined.seams[i].joint == split::Joint::Butt ? " is joined edge to edge: "
+                                                                                     : " has no windows: ") +
+                          draft.joined.seams[i].whyNot + ".");
+    }
+    if (draft.division.slivers > 0)
+        out.push_back(base::counted(draft.division.slivers, "strip") + " beside seams would be thinner than " +
+                      length(options.search.thinMm) + ".");
+    return out;
+}
+
+std::vector<split::Joint> jointsOf(const std::vector<split::SeamWish>& seams) {
+    std::vector<split::Joint> out;
+    for (const split::SeamWish& seam : seams)
+        out.push_back(seam.joint);
+    return out;
+}
+
+} // namespace
+
+base::Result<Draft> draftOf(const State& state, const Oversize& piece, std::vector<split::SeamWish> seams,
+                            const SplitOptions& options, const base::Progress& progress) {
+    const split::Ground ground = groundOf(state, piece.piece, options);
+    std::vector<geometry::Line> lines;
+    for (const split::SeamWish& seam : seams)
+        lines.push_back(seam.path);
+    auto division = split::dividedBy(ground, lines, options.search, progress);
+    if (!division)
+        return division.error();
+    split::JointOptions how;
+    how.overlapMm = options.overlapMm;
+    auto joined = split::joined(*division, jointsOf(seams), piece.room, how, progress);
+    if (!joined)
+        return joined.error();
+    Draft out{piece, std::move(seams), division.take(), joined.take(), {}};
+    out.faults = faultsOf(out, options, state.job.unit);
+    return out;
+}
+
+base::Result<std::vector<split::SeamWish>> withTheRest(const State& state, const Draft& draft, const SplitOptions& options,
+                                                       const base::Progress& progress) {
+    std::vector<split::SeamWish> out = draft.seams;
+    split::Ground ground = groundOf(state, draft.of.piece, options);
+    split::JointOptions how;
+    how.overlapMm = options.overlapMm;
+    // What was laid stays; parts that are still too large are divided each on its own, off the seams there are.
+    for (const geometry::Shape& part : draft.division.parts) {
+        if (split::fitOf(part, draft.of.room).isFitting)
+            continue;
+        ground.shape = part;
+        auto ways = split::divisionsFor(ground, draft.of.room, options.jointFor(draft.of), how, options.search, progress);
+        if (!ways)
+            return ways.error();
+        for (split::SeamWish& seam : wishesOf(ways->front(), options.jointFor(draft.of)))
+            out.push_back(std::move(seam));
+    }
+    return split::knotted(out);
+}
+
+std::string wayName(const std::vector<split::Division>& ways, size_t way) {
+    if (way == 0)
+        return "Fewest parts";
+    return ways[way].thinCuts < ways[0].thinCuts ? "Fewer thin places cut" : "Less is seen";
 }
 
 std::vector<split::SeamWish> wishesOf(const split::Division& division, split::Joint joint) {

@@ -55,6 +55,24 @@ struct Taken {
     Oversize of;
     std::vector<split::SeamWish> seams;
 };
+/// A piece and the seams that are looked at before they are taken, and what they come to.
+struct Draft {
+    Oversize of;
+    std::vector<split::SeamWish> seams;
+    split::Division division; ///< by these seams
+    split::JoinedParts joined; ///< as the parts would be cut
+    std::vector<std::string> faults; ///< what would go wrong, a sentence each
+};
+/// Returns what some seams come to.
+/// Errors: those of split::dividedBy and split::joined.
+base::Result<Draft> draftOf(const State& state, const Oversize& piece, std::vector<split::SeamWish> seams,
+                            const SplitOptions& options, const base::Progress& progress = {});
+/// Returns the seams with those added that the parts which are too large still need; the given ones stay.
+base::Result<std::vector<split::SeamWish>> withTheRest(const State& state, const Draft& draft, const SplitOptions& options,
+                                                       const base::Progress& progress = {});
+/// Returns what a way is called beside the others: "Fewest parts", "Fewer thin places cut", "Less is seen".
+std::string wayName(const std::vector<split::Division>& ways, std::size_t way);
+
 /// Returns the seams of a division, all joined alike.
 std::vector<split::SeamWish> wishesOf(const split::Division& division, split::Joint joint);
 

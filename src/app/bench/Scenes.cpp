@@ -9,9 +9,12 @@
 #include "design/Cuts.h"
 #include "job/SourceSteps.h"
 #include "sheets/Zones.h"
+#include "split/Steps.h"
 
 #include <algorithm>
 #include <cmath>
+#include <map>
+#include <set>
 
 namespace thinline::app {
 namespace {
@@ -193,6 +196,56 @@ static std::vector<const design::Scrap*> leftAlone(const job::SheetPlan& plan, c
         if (scrap.at && !isUsed(scrap) && liesHere(scrap))
             out.push_back(&scrap);
     return out;
+}
+
+ScenePtr sceneOfParts(const job::Made& made, std::shared_ptr<Outlines> outlines, double apart, bool isFromBehind) {
+    if (!made.work())
+        return nullptr;
+    std::set<design::StepId> dividing;
+    for (const job::AfterStep& after : made.after)
+        if (split::infoOf(*after.step))
+            dividing.insert(after.step->id);
+    struct Whole {
+        std::vector<SceneItem> parts;
+        Box box;
+    };
+    std::map<design::PieceId, Whole> wholes;
+    for (SceneItem& item : itemsOfDesign(*made.work()))
+        if (dividing.contains(item.piece.madeBy())) {
+            Whole& whole = wholes[item.piece.whole()];
+            whole.box.include(geometry::bounds(item.shape()));
+            whole.parts.push_back(std::move(item));
+        }
+    std::vector<Whole> ordered;
+    for (auto& [id, whole] : wholes)
+        ordered.push_back(std::move(whole));
+    const auto areaOf = [](const Whole& whole) { return whole.box.width() * whole.box.height(); };
+    std::stable_sort(ordered.begin(), ordered.end(), [&](const Whole& a, const Whole& b) { return areaOf(a) > areaOf(b); });
+    // The largest at the left; the others in columns beside it, none higher than it is.
+    constexpr double kGapMm = 30;
+    std::vector<SceneItem> items;
+    double x = 0, y = 0, columnMm = 0, mostMm = 0;
+    for (Whole& whole : ordered) {
+        const double width = whole.box.width() * (1 + apart), height = whole.box.height() * (1 + apart);
+        if (y > 0 && y + height > mostMm) {
+            x += columnMm + kGapMm;
+            y = columnMm = 0;
+        }
+        mostMm = std::max(mostMm, height);
+        for (SceneItem& item : whole.parts) {
+            const Point by = (geometry::bounds(item.shape()).centre() - whole.box.centre()) * apart;
+            item.map = Transform::move(by - whole.box.centre());
+            if (isFromBehind)
+                item.map = item.map.then(Transform::scale(-1, 1));
+            item.map = item.map.then(Transform::move(Point{x + width / 2, y + height / 2}));
+        }
+        if (isFromBehind) // what lies on another one lies behind it then
+            std::reverse(whole.parts.begin(), whole.parts.end());
+        std::move(whole.parts.begin(), whole.parts.end(), std::back_inserter(items));
+        columnMm = std::max(columnMm, width);
+        y += height + kGapMm;
+    }
+    return items.empty() ? nullptr : std::make_shared<const Scene>(std::move(outlines), std::vector<SceneGhost>{}, std::move(items));
 }
 
 ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines) {

@@ -8,13 +8,14 @@
 #include "app/stations/SheetsStation.h"
 #include "app/stations/SizeStation.h"
 #include "app/stations/SourceStation.h"
+#include "app/stations/SplitStation.h"
 #include "app/stations/trace/TraceStation.h"
 
 namespace thinline::app {
 
 std::vector<StationPanel*> makeStations(Workbench& bench, base::FileStore& store) {
     return {new SourceStation(bench),     new TraceStation(bench), new ShapeStation(bench),
-            new SizeStation(bench),       new FoldsStation(bench), new SheetsStation(bench),
+            new SizeStation(bench),       new FoldsStation(bench), new SplitStation(bench), new SheetsStation(bench),
             new PackStation(bench, store)};
 }
 

@@ -1,0 +1,108 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "app/bench/tools/SeamTool.h"
+#include "app/stations/StationPanel.h"
+#include "app/stations/StepList.h"
+#include "job/SplitSteps.h"
+
+#include <QTimer>
+
+class QCheckBox;
+class QComboBox;
+class QSlider;
+
+namespace thinline::app {
+
+/// How does it get onto the mat? What is too large is listed with the seams that are proposed for it; a runner-up is a
+/// click away, and every seam can be dragged, bent, added and taken out before the parts are taken. What was divided is
+/// looked at apart, and from behind.
+class SplitStation : public StationPanel {
+    Q_OBJECT
+  public:
+    explicit SplitStation(Workbench& bench, QWidget* parent = nullptr);
+    void refresh() override;
+    void setActive(bool isActive) override;
+    bool isDone() const override;
+    bool isSettled() const override { return !m_settle.isActive() && !m_proposer.isRunning() && !m_measurer.isRunning(); }
+    ScenePtr scene() override;
+    Ground ground() const override { return Ground::Design; }
+    Tool* tool() override { return &m_tool; }
+    std::vector<design::PieceId> chosen() const override;
+    bool mends(inspect::Kind kind) const override;
+
+    /// What is looked at; null when everything fits.
+    const job::Draft* draft() const;
+    /// Looks at what was divided: so far apart, 0 to 1, or from behind.
+    void lookApart(double share, bool isFromBehind);
+
+  private:
+    /// A piece that is too large, the ways that were found, and what is looked at.
+    struct Row {
+        job::Proposed proposed;
+        std::vector<job::Draft> drafts; ///< one a way
+        size_t way = 0;
+        std::optional<job::Draft> byHand = {}; ///< instead of a way
+        const job::Draft* draft() const { return byHand ? &*byHand : way < drafts.size() ? &drafts[way] : nullptr; }
+    };
+    void buildControls();
+    void buildAssembly();
+    job::SplitOptions options() const;
+    void propose();
+    void showRows(std::vector<Row> rows);
+    void choosePiece(size_t row);
+    void chooseWay(size_t way);
+    void showWays();
+    void showNumbers();
+    void showSeams();
+    void lay(std::vector<split::SeamWish> seams);
+    void layLines(const std::vector<geometry::Line>& lines, const std::vector<int>& from);
+    std::vector<geometry::Line> linesNow() const;
+    void takeSeamOut();
+    void joinSeam(int joint);
+    void proposeRest();
+    void take();
+    void openAgain(size_t step);
+    void shrink();
+    void showApart();
+    bool areAllDivided() const;
+    bool isApart() const;
+
+    QLabel* m_sheets;
+    QComboBox* m_joint;
+    LengthField* m_overlap;
+    QLabel* m_piecesHeading;
+    QVBoxLayout* m_pieces;
+    QLabel* m_waysHeading;
+    QVBoxLayout* m_ways;
+    QCheckBox* m_draw;
+    QLabel* m_why;
+    QWidget* m_seamRow;
+    QComboBox* m_seamJoint;
+    QPushButton* m_takeOut;
+    QPushButton* m_rest;
+    QPushButton* m_shrink;
+    QLabel* m_longer;
+    QLabel* m_note;
+    QLabel* m_apartHeading;
+    QSlider* m_apart;
+    QCheckBox* m_behind;
+    QLabel* m_stepsHeading;
+    StepList* m_steps;
+
+    SeamTool m_tool;
+    std::vector<Row> m_rows;
+    size_t m_at = 0; ///< the row that is looked at
+    int m_seam = -1;
+    double m_scale = 1; ///< at which nothing needs a seam
+    bool m_isActive = false;
+    QTimer m_settle;
+    Task m_proposer, m_measurer;
+    job::Kept<design::Stack> m_proposedFor; ///< the stack the rows belong to
+    std::string m_proposedBy;               ///< and the plan and wishes
+    std::optional<std::pair<design::PieceId, std::vector<split::SeamWish>>> m_again; ///< a step that was opened
+    std::shared_ptr<const void> m_look; ///< stands for how the parts are looked at
+};
+
+} // namespace thinline::app
