@@ -6,6 +6,7 @@
 #include "app/stations/FoldsStation.h"
 #include "app/stations/ShapeStation.h"
 #include "app/stations/SheetsStation.h"
+#include "app/stations/SplitStation.h"
 #include "document/DiskFileStore.h"
 #include "document/DiskFontStore.h"
 #include "document/PageProcess.h"
@@ -63,11 +64,15 @@ void photographWhenQuiet(app::MainWindow& window, const QString& path) {
 }
 
 /// Chooses an outcome at Shape and the pieces for it, "join:1:area.12,1:area.14", or what is done at Folds: "panes",
-/// "fit-motif:1:path-1,2:figure"; or a photo of the mat at Sheets, "photo:mat.jpg".
+/// "fit-motif:1:path-1,2:figure"; a photo of the mat at Sheets, "photo:mat.jpg"; or how far apart, in per cent,
+/// the parts are shown at Split, "apart:20", or "behind:20".
 void choose(app::MainWindow& window, const QString& wanted) {
     const QString action = wanted.section(':', 0, 0);
     if (action == QLatin1String("photo"))
         return window.panel<app::SheetsStation>()->showPhoto(wanted.section(':', 1));
+    if (action == QLatin1String("apart") || action == QLatin1String("behind"))
+        return window.panel<app::SplitStation>()->lookApart(wanted.section(':', 1).toDouble() / 100,
+                                                            action == QLatin1String("behind"));
     std::vector<design::PieceId> pieces;
     for (const QString& word : wanted.section(':', 1).split(','))
         if (const auto id = design::PieceId::read(word.toStdString()))
@@ -105,7 +110,7 @@ int main(int argc, char** argv) {
                                  "[file]");
     parser.addOption({"demo", "Open the Gull Point lighthouse."});
     parser.addOption(
-        {"station", "Go to a station after opening: source, trace, shape, size, sheets or pack.", "name"});
+        {"station", "Go to a station after opening: source, trace, shape, size, folds, split, sheets or pack.", "name"});
     parser.addOption({"choose", "At Shape, choose an outcome and pieces, such as join:1:area.12,1:area.14.",
                       "outcome:pieces"});
     parser.addOption({"picture", "Write a picture of the window to a PNG file and quit.", "file.png"});

@@ -31,7 +31,7 @@ void inspectLarge(const Look& look, const Laid& laid, Gathering& into) {
              "The largest takes " +
                  base::formatSize(largest->usableWidthMm(), largest->usableHeightMm(),
                                   base::LengthUnit::Millimetre) +
-                 ". Make the design smaller at Size.",
+                 ". Divide it at Split, or make the design smaller at Size.",
              {look.called(laid) + " is " + sizeOf(box) + ", larger than every mat", laid.id(), box});
 }
 

@@ -70,7 +70,7 @@ std::string waysOut(const Look& look, const Laid& laid, const Box& usable) {
             smaller +=
                 " (" + base::formatNumber(std::floor(1000 * scale) / 10, 1) + " % of its size would do)";
     }
-    return "Choose a larger sheet or mat at Sheets, " + smaller + ", or slice the piece at Shape.";
+    return "Choose a larger sheet or mat at Sheets, " + smaller + ", or divide the piece at Split.";
 }
 
 void inspectUnplaced(const Look& look, const std::string& sheetName, Gathering& into) {

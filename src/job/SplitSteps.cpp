@@ -237,7 +237,11 @@ base::Result<std::vector<split::SeamWish>> withTheRest(const State& state, const
 
 std::string wayName(const std::vector<split::Division>& ways, size_t way) {
     if (way == 0)
-        return "Fewest parts";
+        return std::any_of(ways.begin(), ways.end(), [&](const split::Division& one) { return one.parts.size() < ways[0].parts.size(); })
+                   ? "Every joint as asked"
+                   : "Fewest parts";
+    if (ways[way].parts.size() < ways[0].parts.size())
+        return "Fewer parts, not all joints";
     return ways[way].thinCuts < ways[0].thinCuts ? "Fewer thin places cut" : "Less is seen";
 }
 

@@ -401,8 +401,12 @@ base::Result<std::vector<Division>> divisionsFor(const Ground& ground, const Roo
                 best = {std::move(way)};
             }
         }
-        if (!sound.empty())
+        if (!sound.empty()) {
+            // Fewer parts, some of them edge to edge: that may be preferred.
+            if (!best.empty() && best.front().parts.size() < sound.front().parts.size())
+                sound.push_back(best.front());
             return sound;
+        }
     }
     return best;
 }

@@ -42,7 +42,7 @@ QPushButton#word { font-weight: normal; }
 QPushButton#word:checked { background: %answer; color: %ink; border: 2px solid %accent; font-weight: bold; }
 QPushButton:disabled { color: %soft; background: %panel; }
 QPushButton#choice { text-align: left; font-weight: normal; padding: 4px 8px; }
-QPushButton#choice:checked { background: %answer; border: 2px solid %accent; }
+QPushButton#choice:checked { background: %answer; color: %ink; border: 2px solid %accent; }
 QPushButton#main { background: %accent; color: %onAccent; border: 1px solid %accent; padding: 8px 12px; }
 QPushButton#main:hover { border-color: %ink; }
 QPushButton#main:focus { border: 2px solid %ink; }

@@ -21,6 +21,7 @@
 #include <QVBoxLayout>
 
 #include <cmath>
+#include <set>
 
 namespace thinline::app {
 namespace {
@@ -91,7 +92,7 @@ void SplitStation::buildControls() {
     m_joint->addItem(tr("edge to edge"), static_cast<int>(Joint::Butt));
     m_joint->setToolTip(tr("Windows of different forms through both parts, so that each fits only in its place; an overlap "
                            "that is glued; or edge to edge, taped on the back"));
-    addRow(tr("Joints"), m_joint, 172);
+    addRow(tr("Joints"), m_joint, 196);
     m_overlap = addLength(tr("Overlap"));
     m_overlap->showLength(job::SplitOptions{}.overlapMm, base::LengthUnit::Millimetre);
     m_overlap->setProperty("mm", job::SplitOptions{}.overlapMm);
@@ -171,10 +172,6 @@ const job::Draft* SplitStation::draft() const {
     return m_at < m_rows.size() ? m_rows[m_at].draft() : nullptr;
 }
 
-std::vector<design::PieceId> SplitStation::chosen() const {
-    return {};
-}
-
 job::SplitOptions SplitStation::options() const {
     job::SplitOptions out;
     if (const int joint = m_joint->currentData().toInt(); joint >= 0)
@@ -237,9 +234,8 @@ void SplitStation::propose() {
             } else {
                 found->scale = job::scaleWithoutSeams(state, *large);
                 for (const job::LongerMat& mat : job::longerMats(state, *large, formats))
-                    found->longer << tr(mat.stillTooLarge == 0 ? "on %1 nothing needs a seam" : "on %1 %2 of them stay too large")
-                                         .arg(text(mat.name))
-                                         .arg(mat.stillTooLarge);
+                    found->longer << (mat.stillTooLarge == 0 ? tr("on the mat %1 nothing needs a seam").arg(text(mat.name))
+                                                             : tr("on the mat %1 only %2 would be too large").arg(text(mat.name), countOf(mat.stillTooLarge, tr("piece"), tr("pieces"))));
                 auto all = job::proposals(state, *large, wishes, progress);
                 if (!all)
                     return {};
@@ -336,6 +332,22 @@ void SplitStation::showWays() {
     showSeams();
 }
 
+/// How many pieces were divided, and into how many parts.
+std::pair<qsizetype, qsizetype> SplitStation::divided() const {
+    std::set<design::StepId> dividing;
+    for (const auto& step : bench().job().steps)
+        if (split::infoOf(*step))
+            dividing.insert(step->id);
+    std::set<design::PieceId> wholes;
+    qsizetype parts = 0;
+    for (const design::Laid& laid : bench().work() ? bench().work()->pieces : std::vector<design::Laid>{})
+        if (dividing.contains(laid.id().madeBy())) {
+            wholes.insert(laid.id().whole());
+            ++parts;
+        }
+    return {static_cast<qsizetype>(wholes.size()), parts};
+}
+
 bool SplitStation::areAllDivided() const {
     return !m_measurer.isRunning() && std::all_of(m_rows.begin(), m_rows.end(), [](const Row& row) {
         return row.draft() && row.draft()->division.parts.size() > 1;
@@ -350,7 +362,14 @@ void SplitStation::showNumbers() {
         const Row* row = m_at < m_rows.size() ? &m_rows[m_at] : nullptr;
         if (row && !row->proposed.problem.empty())
             tell(m_note, text(row->proposed.problem));
-        return setAnswer({{tr("Too large for their sheets"), m_proposer.isRunning() ? tr("looking") : m_rows.empty() ? tr("none") : QString::number(m_rows.size())}});
+        QVector<std::pair<QString, QString>> rows{
+            {tr("Too large"), m_proposer.isRunning() ? tr("looking")
+                                               : m_rows.empty()       ? tr("none")
+                                                                      : QString::number(m_rows.size())}};
+        if (const auto [wholes, parts] = divided(); wholes > 0)
+            rows.append({tr("Divided"), tr("%1 into %2").arg(countOf(wholes, tr("piece"), tr("pieces")),
+                                                             countOf(parts, tr("part"), tr("parts")))});
+        return setAnswer(rows);
     }
     double longest = 0, narrowest = 1e9;
     for (const geometry::Shape& part : of->joined.parts) {
@@ -366,7 +385,7 @@ void SplitStation::showNumbers() {
         windows += i < of->joined.seams.size() ? static_cast<int>(of->joined.seams[i].keys.size()) : 0;
     }
     QVector<std::pair<QString, QString>> rows{
-        {tr("Parts"), tr("%1, none above %2").arg(of->division.parts.size()).arg(length(longest))},
+        {tr("Parts"), tr("%1, up to %2").arg(of->division.parts.size()).arg(length(longest))},
         {tr("Seams"), tr("%1, together %2").arg(of->division.seams.size()).arg(length(of->division.seamMm))},
         {tr("Seen from the front"), length(of->division.seenMm)}};
     if (!of->division.seams.empty())

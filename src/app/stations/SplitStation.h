@@ -27,9 +27,8 @@ class SplitStation : public StationPanel {
     bool isDone() const override;
     bool isSettled() const override { return !m_settle.isActive() && !m_proposer.isRunning() && !m_measurer.isRunning(); }
     ScenePtr scene() override;
-    Ground ground() const override { return Ground::Design; }
+    Ground ground() const override { return isApart() ? Ground::Places : Ground::Design; }
     Tool* tool() override { return &m_tool; }
-    std::vector<design::PieceId> chosen() const override;
     bool mends(inspect::Kind kind) const override;
 
     /// What is looked at; null when everything fits.
@@ -66,6 +65,7 @@ class SplitStation : public StationPanel {
     void openAgain(size_t step);
     void shrink();
     void showApart();
+    std::pair<qsizetype, qsizetype> divided() const;
     bool areAllDivided() const;
     bool isApart() const;
 

@@ -1,0 +1,147 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "job/SplitSteps.h"
+
+#include "geometry/Boolean.h"
+#include "geometry/Measures.h"
+#include "job/Catalogue.h"
+#include "job/SheetSteps.h"
+#include "job/Sizing.h"
+#include "job/Steps.h"
+#include "support/Jobs.h"
+
+#include <gtest/gtest.h>
+
+namespace thinline::job {
+namespace {
+
+const design::Formats& formats() {
+    return shippedCatalogue().formats;
+}
+/// A plate of 500 x 400 mm with a bar across it, on mats of 12 inches.
+State plate() {
+    return support::made(support::openedDrawing("<svg xmlns='http://www.w3.org/2000/svg' width='500mm' height='400mm' viewBox='0 0 500 400'>"
+                                  "<path d='M0 0H500V400H0Z' fill='#2f6f8f'/><path d='M20 190H480V215H20Z' fill='#c8452a'/></svg>"));
+}
+State onSmallMats(State state) {
+    SheetPlan plan = state.job.plan;
+    plan.matId = "square12";
+    plan.sheetId = "square12";
+    return make(withPlan(state.job, plan), Stage::Finish, state.made).take();
+}
+double areaOf(const design::Stack& stack) {
+    double out = 0;
+    for (const design::Laid& laid : stack.pieces)
+        out += geometry::area(laid.shape());
+    return out;
+}
+State divided(const State& state, const SplitOptions& options = {}) {
+    const auto large = oversize(state, formats()).take();
+    std::vector<Taken> taken;
+    const std::vector<Proposed> all = proposals(state, large, options).take();
+    for (const Proposed& one : all)
+        taken.push_back({one.of, wishesOf(one.ways.front(), options.jointFor(one.of))});
+    return dividedAlong(state, taken, options.overlapMm).take();
+}
+
+TEST(SplitJob, WhatIsTooLargeIsNamedWithItsRoom) {
+    const State state = onSmallMats(plate());
+    const auto large = oversize(state, formats());
+    ASSERT_TRUE(large);
+    ASSERT_EQ(large->size(), 2U) << "the plate and the bar";
+    EXPECT_TRUE(large->front().isBase);
+    EXPECT_FALSE(large->back().isBase);
+    EXPECT_NEAR(large->front().room.widthMm, 292.1, 0.01);
+    EXPECT_EQ(oversizeText(large->front(), base::LengthUnit::Millimetre).find("500.0"), large->front().name.size() + 4);
+    EXPECT_LT(scaleWithoutSeams(state, *large), 0.74);
+}
+
+TEST(SplitJob, PartsFitTheirSheetsAndAddUpAndTheirJobIsTheSameAfterAStepIsReplayed) {
+    const State state = onSmallMats(plate());
+    SplitOptions butt;
+    butt.joint = split::Joint::Butt;
+    const State done = divided(state, butt);
+    EXPECT_NEAR(areaOf(*done.made.work()), areaOf(*state.made.work()), 0.1);
+    EXPECT_TRUE(oversize(done, formats())->empty());
+    const State laid = make(done.job, Stage::Sheets, done.made).take();
+    ASSERT_TRUE(laid.made.sheets);
+    EXPECT_TRUE(laid.made.sheets->unplaced.empty());
+    // Made anew from the decisions alone.
+    const State again = make(done.job, Stage::Finish, {}).take();
+    ASSERT_EQ(again.made.work()->pieces.size(), done.made.work()->pieces.size());
+    for (size_t i = 0; i < again.made.work()->pieces.size(); ++i) {
+        EXPECT_EQ(again.made.work()->pieces[i].id(), done.made.work()->pieces[i].id());
+        EXPECT_EQ(again.made.work()->pieces[i].shape(), done.made.work()->pieces[i].shape());
+    }
+}
+
+TEST(SplitJob, SeamsOfTheBarKeepOffThoseOfThePlateAndThePlatesLieUnderTheBar) {
+    const State state = onSmallMats(plate());
+    const auto all = proposals(state, oversize(state, formats()).take(), {});
+    ASSERT_TRUE(all);
+    ASSERT_EQ(all->size(), 2U);
+    const split::Division &below = all->front().ways.front(), &above = all->back().ways.front();
+    EXPECT_LT(below.seenMm, 0.6 * below.seamMm);
+    for (const split::Seam& seam : above.seams)
+        EXPECT_FALSE(seam.nearSeamMm);
+    EXPECT_NE(seamText(above.seams.front(), base::LengthUnit::Millimetre).find(" mm long"), std::string::npos);
+}
+
+TEST(SplitJob, WindowsOfOneWorkAreNeverUsedTwice) {
+    SplitOptions keyed;
+    keyed.joint = split::Joint::Keyed;
+    const State done = divided(onSmallMats(plate()), keyed);
+    ASSERT_EQ(done.job.steps.size(), 2U);
+    const auto first = split::wishOf(*done.job.steps[0], done.made.after[0].before->now.front());
+    const auto second = split::wishOf(*done.job.steps[1], done.made.after[1].before->now.front());
+    EXPECT_EQ(first.firstKey, 0);
+    EXPECT_GT(second.firstKey, 0);
+}
+
+TEST(SplitJob, APartsStripIsNoStepInItsHeight) {
+    SplitOptions overlap;
+    overlap.joint = split::Joint::Overlap;
+    const State before = onSmallMats(plate());
+    const State done = divided(before, overlap);
+    EXPECT_GT(areaOf(*done.made.work()), areaOf(*before.made.work()) + 1000);
+    EXPECT_NEAR(done.made.finished->heights.highestMm, before.made.finished->heights.highestMm, 1e-9);
+}
+
+TEST(SplitJob, SizingTakesSeamsAlongAndKeepsTheOverlap) {
+    SplitOptions overlap;
+    overlap.joint = split::Joint::Overlap;
+    const State done = divided(onSmallMats(plate()), overlap);
+    const auto smaller = sizedBy(done, 0.9);
+    ASSERT_TRUE(smaller);
+    const State now = make(*smaller, Stage::Finish, done.made).take();
+    ASSERT_EQ(now.made.work()->pieces.size(), done.made.work()->pieces.size());
+    EXPECT_TRUE(passedOver(now.made).empty());
+    const auto& before = done.made.after[0].before->now.front();
+    const auto& after = now.made.after[0].before->now.front();
+    const auto a = split::wishOf(*done.job.steps[0], before), b = split::wishOf(*now.job.steps[0], after);
+    EXPECT_EQ(b.overlapMm, 12);
+    EXPECT_EQ(b.room.widthMm, a.room.widthMm);
+    EXPECT_NEAR(geometry::contourLength(b.seams.front().path), 0.9 * geometry::contourLength(a.seams.front().path), 1e-6);
+}
+
+TEST(SplitJob, ADraftSaysWhatWouldGoWrong) {
+    const State state = onSmallMats(plate());
+    const Oversize plateItself = oversize(state, formats()).take().front();
+    const auto at = [](double x) { return split::SeamWish{{{x, 0}, {geometry::Segment::line({x, 400})}}, split::Joint::Butt}; };
+    const auto draft = draftOf(state, plateItself, {at(250), at(496)}, {});
+    ASSERT_TRUE(draft);
+    EXPECT_EQ(draft->division.parts.size(), 3U);
+    const auto says = [&](const char* words) {
+        return std::any_of(draft->faults.begin(), draft->faults.end(), [&](const std::string& f) { return f.find(words) != std::string::npos; });
+    };
+    EXPECT_TRUE(says("too long"));
+    EXPECT_TRUE(says("thinner than 6.0 mm"));
+    const auto rest = withTheRest(state, *draftOf(state, plateItself, {at(250)}, {}), {});
+    ASSERT_TRUE(rest);
+    const auto whole = draftOf(state, plateItself, *rest, {});
+    EXPECT_GE(whole->division.parts.size(), 4U);
+    EXPECT_TRUE(std::none_of(whole->faults.begin(), whole->faults.end(), [](const std::string& f) { return f.find("too long") != std::string::npos; }));
+}
+
+} // namespace
+} // namespace thinline::job
