@@ -16,6 +16,7 @@
 #include "job/SizeAnswers.h"
 #include "job/Sizing.h"
 #include "job/StockSteps.h"
+#include "split/Steps.h"
 #include "support/Jobs.h"
 
 #include <gtest/gtest.h>
@@ -86,7 +87,7 @@ class Hand {
   public:
     explicit Hand(unsigned seed) : m_random(seed) {}
 
-    static constexpr int kKinds = 52; // up to 4, from 38 to 42 and at 50 something is said of pieces
+    static constexpr int kKinds = 53; // up to 4, from 38 to 42 and at 50 something is said of pieces
     /// Returns the job after a step of a kind, or nothing when it is refused.
     std::optional<job::Job> step(int kind, const job::State& now) {
         const job::Job& job = now.job;
@@ -198,6 +199,8 @@ class Hand {
             return job::withLayerMarked(job, anyLayer(now), below(3) > 0);
         case 50:
             return withPane(now, one);
+        case 52:
+            return divided(now, one);
         case 51:
             return withMotif(now, one, other);
         default:
@@ -332,6 +335,19 @@ class Hand {
                 values[i] += 1;
         return of(job::withStepChanged(now, index, shape::makeStep(info.action, on, values)));
     }
+    /// A seam down the middle of a piece.
+    std::optional<job::Job> divided(const job::State& now, PieceId piece) {
+        const design::Piece* there = now.made.pieces ? design::findPiece(now.made.pieces->now, piece) : nullptr;
+        if (!there)
+            return std::nullopt;
+        const geometry::Box box = geometry::bounds(there->shape());
+        const double x = box.centre().x + below(5) - 2.0;
+        split::SplitWish wish;
+        wish.seams = {{{{x, box.least.y - 1}, {geometry::Segment::line({x, box.most.y + 1})}},
+                       static_cast<split::Joint>(below(3))}};
+        wish.room = {1000, 1000};
+        return of(job::withStep(now, split::splitStep(*there, wish)));
+    }
     std::optional<job::Job> sized(const job::State& now) {
         const job::SizeOptions options{below(3) == 0};
         const double factor = 0.7 + 0.1 * below(8);
@@ -462,7 +478,7 @@ TEST_P(EveryStep, TheScreenIsWhatIsThereAfterReopening) {
     job::State screen = beginning(seed);
     History history(screen.job);
     history.reset(screen.job, std::make_shared<const job::Made>(screen.made));
-    for (int i = 0; i < 30 && screen.made.work(); ++i) {
+    for (int i = 0; i < 36 && screen.made.work(); ++i) {
         const int kind =
             static_cast<int>((seed * 5 + static_cast<unsigned>(i) * 11 + random() % 3) % Hand::kKinds);
         SCOPED_TRACE("seed " + std::to_string(seed) + ", step " + std::to_string(i) + ", kind " +
