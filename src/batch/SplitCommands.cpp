@@ -6,6 +6,7 @@
 #include "batch/Names.h"
 #include "batch/PlanOptions.h"
 #include "batch/Report.h"
+#include "job/LineSteps.h"
 #include "job/SheetSteps.h"
 #include "job/SplitSteps.h"
 #include "job/Steps.h"
@@ -235,10 +236,30 @@ base::Status splitCommand(Session& session, const Options& options) {
     return keep(session, options, done->job, *done);
 }
 
+CommandSpec boardSpec() {
+    return {"board",
+            "JOB.thinline",
+            "Backs the whole with board: its outline without openings, a little smaller.",
+            {{"--inset", "LENGTH", "Smaller all around.", "2mm", false},
+             {"--stock", "STOCK", "Cut from this; else from the first board there is.", "", false},
+             kJobOption}};
+}
+
+base::Status boardCommand(Session& session, const Options& options) {
+    const auto state = loadState(session, options.operand);
+    if (!state)
+        return state.error();
+    const auto inset = lengthOrZero(options["--inset"]);
+    if (!inset)
+        return inset.error();
+    auto job = job::withBoard(*state, *inset, options.has("--stock") ? options["--stock"] : "");
+    return job ? keep(session, options, job.take(), *state) : base::Status(job.error());
+}
+
 } // namespace
 
 std::vector<Command> splitCommands() {
-    return {{splitSpec(), splitCommand}};
+    return {{splitSpec(), splitCommand}, {boardSpec(), boardCommand}};
 }
 
 } // namespace thinline::batch

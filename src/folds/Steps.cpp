@@ -19,6 +19,7 @@
 #include "folds/Steps.h"
 
 #include "design/Carry.h"
+#include "design/MadeLines.h"
 #include "folds/Edges.h"
 #include "folds/Panels.h"
 #include "folds/Panes.h"
@@ -48,9 +49,6 @@ using geometry::Line;
 using geometry::Point;
 using geometry::Transform;
 
-constexpr int kFirstOwn = 1'000'000'000; // above the numbers of sources
-constexpr int kLinesAStep = 1000;
-constexpr int kSteps = 1'000'000;
 constexpr double kReachMm = 5000; // how far an end is run on
 constexpr double kLeastMm = 0.05; // a cut that is run on from a notch to its fold is short
 constexpr double kMeetsMm = 0.1;  // an end this near to another line is at it
@@ -238,7 +236,7 @@ class Doing {
 
     // ---- laying
 
-    LineId newId() { return LineId{kFirstOwn + (numberOf(m_step.id) % kSteps) * kLinesAStep + m_made++}; }
+    LineId newId() { return design::lineMadeBy(m_step.id, m_made++); }
 
     bool isFree(Point end, const PieceLine& line) const {
         if (geometry::nearestOnEdge(m_body.shape, end, kMeetsMm / 10))
@@ -251,7 +249,7 @@ class Doing {
 
     /// Puts a line on the card of the body; its ends are run on where that is asked for.
     base::Status lay(PieceLine line, bool runsFirst, bool runsLast) {
-        if (m_made > kLinesAStep)
+        if (m_made > design::kLinesAStep)
             return Error{Code::LimitExceeded, "A step makes at most 1,000 lines on one piece."};
         runsFirst = runsFirst && isFree(line.path.start, line);
         runsLast = runsLast && isFree(geometry::endOf(line.path), line);
@@ -727,11 +725,6 @@ class Doing {
 };
 
 } // namespace
-
-design::StepId madeBy(LineId line) {
-    const int number = numberOf(line);
-    return number < kFirstOwn ? design::StepId{} : design::StepId{(number - kFirstOwn) / kLinesAStep};
-}
 
 base::Result<std::vector<SeenMotif>> motifsSeen(const Pieces& pieces, const Step& step,
                                                 const base::Progress& progress) {

@@ -112,9 +112,6 @@ PieceId liningOf(const Step& step);
 base::Result<Step> twinsStep(const std::vector<design::LineOf>& lines,
                              const std::vector<design::Piece>& among);
 
-/// Returns the step a line was made by; 0 for a line that came from a source.
-design::StepId madeBy(design::LineId line);
-
 /// Returns the pieces after a step.
 /// Shape:  pieces keep who they are, and their outlines to the bit. New lines are clipped to the card; what they fall
 ///         into are parts of one line. Of two lines of one kind that coincide one stays. Lines that are moved off the

@@ -45,6 +45,7 @@ base::Status inspectHeights(const Look& look, Gathering& into);
 base::Status inspectFits(const Look& look, Gathering& into);
 void inspectFrame(const Look& look, Gathering& into);
 base::Status inspectLines(const Look& look, Gathering& into);
+void inspectSplits(const Look& look, Gathering& into);
 void inspectWays(const Look& look, Gathering& into);
 void inspectFoam(const Look& look, Gathering& into);
 base::Status inspectClusters(const Look& look, Gathering& into);

@@ -50,6 +50,12 @@ std::string plural(Kind kind, size_t count) {
         return n + " gaps let areas leak";
     case Kind::OverlapsOnSheet:
         return n + " pieces lie badly on their sheets";
+    case Kind::SeamThroughNeck:
+        return n + " seams go through narrow places";
+    case Kind::SeamsOnOneAnother:
+        return n + " seams lie along seams of another layer";
+    case Kind::PartTooSmall:
+        return n + " parts are too small to be handled";
     case Kind::UnlikeOnMat:
         return n + " mats hold stocks that no one setting cuts";
     case Kind::StepPassedOver:
@@ -246,6 +252,7 @@ base::Result<std::vector<Finding>> inspect(const job::State& state, const design
         if (auto ok = inspectLines(look, all); !ok)
             return ok.error();
         inspectWays(look, all);
+        inspectSplits(look, all);
         inspectFoam(look, all);
         inspectSides(look, all);
         if (auto ok = inspectHeights(look, all); !ok)

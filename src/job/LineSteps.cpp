@@ -6,11 +6,13 @@
 // of the line: a later "all folds of this piece: 45 degrees" would win over it, and the person would see nothing happen.
 #include "job/LineSteps.h"
 
+#include "design/MadeLines.h"
 #include "folds/Panes.h"
 #include "geometry/Measures.h"
 #include "job/LayerSteps.h"
 #include "job/Steps.h"
 #include "job/StockSteps.h"
+#include "split/Steps.h"
 
 #include <algorithm>
 #include <optional>
@@ -35,7 +37,7 @@ bool speaksOf(const Step& step, const LineOf& line) {
 /// The step that laid this line and no other, if what is said there holds to the end.
 std::optional<size_t> ownStep(const Job& job, const LineOf& line) {
     const auto at = std::find_if(job.steps.begin(), job.steps.end(),
-                                 [&](const auto& step) { return step->id == folds::madeBy(line.line); });
+                                 [&](const auto& step) { return step->id == design::madeBy(line.line); });
     if (at == job.steps.end() || numberOf((*at)->id) == 0)
         return std::nullopt;
     const Step& step = **at;
@@ -179,6 +181,40 @@ base::Result<Job> withLining(const State& state, const design::Piece& piece, geo
     step.values["margin"] = marginMm;
     return withBehind(state, std::move(step), stockId,
                       [](const Step& taken) { return std::vector{folds::liningOf(taken)}; });
+}
+
+base::Result<Job> withBoard(const State& state, double insetMm, const std::string& stockId,
+                            const base::Progress& progress) {
+    if (!state.made.pieces || state.made.pieces->now.empty())
+        return Error{Code::InvalidArgument, "There are no pieces yet; trace a picture first."};
+    State now = state;
+    std::string stock = stockId;
+    for (const design::Stock& one : now.job.stocks)
+        if (stock.empty() && one.kind == design::Stock::Kind::Board)
+            stock = one.id;
+    if (stock.empty()) {
+        design::Stock board = usualStock(design::Stock::Kind::Board);
+        board.colour = {176, 168, 156};
+        auto with = withNewStock(now.job, board);
+        if (!with)
+            return with;
+        now.job = with.take();
+        stock = now.job.stocks.back().id;
+    }
+    std::vector<design::PieceId> all;
+    for (const design::Piece& piece : state.made.pieces->now)
+        all.push_back(piece.id);
+    // There are several where the work does not hang together.
+    const design::Step step = split::boardStep(all, insetMm);
+    const auto foreseen = applied(step, *state.made.pieces, nullptr, progress);
+    if (!foreseen)
+        return foreseen.error();
+    return withBehind(now, step, stock, [&](const Step& taken) {
+        std::vector<design::PieceId> out;
+        for (const design::PieceId id : foreseen->made)
+            out.push_back(id.whole().parted(taken.id, id.key()));
+        return out;
+    });
 }
 
 base::Result<std::vector<folds::MotifPair>> motifPairs(const std::vector<const design::Piece*>& pieces) {

@@ -43,4 +43,10 @@ base::Result<std::vector<folds::MotifPair>> motifPairs(const std::vector<const d
 /// Returns the windows of a piece: its openings.
 std::vector<design::OpeningOf> windowsOf(const design::Piece& piece);
 
+/// Backs the whole with board, smaller all around by `insetMm`: a new piece behind everything. Without a stock it is the
+/// first board there is, else one of its own that is cut by hand.
+/// Errors: InvalidArgument without pieces; NotFound for a stock that is not there.
+base::Result<Job> withBoard(const State& state, double insetMm, const std::string& stockId = "",
+                            const base::Progress& progress = {});
+
 } // namespace thinline::job

@@ -28,7 +28,7 @@ double grownByFinish(const State& state, PieceId id) {
 /// The seams of a step in the design, if it divides pieces.
 std::vector<geometry::Line> seamsOf(const State& state, const AfterStep& after) {
     std::vector<geometry::Line> out;
-    if (!split::infoOf(*after.step) || after.whyNot)
+    if (!split::isDivision(*after.step) || after.whyNot)
         return out;
     for (const PieceId id : design::resolved(after.step->on, after.before->now))
         if (const design::Piece* piece = design::findPiece(after.before->now, id)) {
@@ -258,7 +258,7 @@ base::Result<State> dividedAlong(const State& state, const std::vector<Taken>& p
     // No two seams of a work have the same windows, whichever piece they are of.
     int keys = 0;
     for (const AfterStep& after : state.made.after)
-        if (split::infoOf(*after.step))
+        if (split::isDivision(*after.step))
             if (const auto used = after.step->values.find("keys-used"); used != after.step->values.end())
                 if (const double* count = std::get_if<double>(&used->second))
                     keys = std::max(keys, static_cast<int>(*count));

@@ -147,7 +147,8 @@ std::string linesText(const design::Stack& stack, design::FoldsAs foldsAs) {
     const bool hasPanes = std::any_of(stack.pieces.begin(), stack.pieces.end(), [](const design::Laid& laid) {
         const auto& zones = laid.piece.body->zones;
         return std::any_of(zones.begin(), zones.end(), [&](const design::Zone& zone) {
-            return zone.kind == design::Zone::Kind::Glue && !(zone.meets == laid.id());
+            return zone.kind == design::Zone::Kind::Glue && !(zone.meets == laid.id()) &&
+                   (laid.id().isFound() || zone.meets.isFound() || zone.meets.whole() != laid.id().whole());
         });
     });
     if (folds > 0 && hasPanes)

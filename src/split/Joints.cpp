@@ -223,7 +223,43 @@ class Joining {
         if (!around)
             return around.error();
         m_taken.insert(m_taken.end(), around->shapes.begin(), around->shapes.end());
+        if (auto ok = addMarks(i); !ok)
+            return ok;
         return seam.joint == Joint::Keyed ? addKeys(i) : base::Done{};
+    }
+
+    /// Lines along a strip's far edge.
+    base::Status addMarks(size_t i) {
+        SeamJoint& seam = m_out.seams[i];
+        const double by = m_options.overlapMm - m_options.markInsetMm;
+        if (!(by > 0.5))
+            return base::Done{};
+        const Polygon way = wayOf(m_division.seams[i].path);
+        const Place middle = placeOn(way, m_division.seams[i].lengthMm / 2);
+        const double side = isLeft(i, middle) ? by : -by;
+        Line mark;
+        for (size_t k = 0; k < way.size(); ++k) { // at a bend both stretches move aside
+            const Point in = geometry::direction(way[k] - way[k > 0 ? k - 1 : k]), out = geometry::direction(way[k + 1 < way.size() ? k + 1 : k] - way[k]);
+            const Point normal = geometry::direction(leftOf(k > 0 ? in : out) + leftOf(k + 1 < way.size() ? out : in));
+            const double slant = std::max(0.3, geometry::dot(normal, leftOf(k > 0 ? in : out)));
+            const Point p = way[k] + normal * (side / slant);
+            if (k == 0)
+                mark.start = p;
+            else
+                mark.segments.push_back(geometry::Segment::line(p));
+        }
+        auto inside = geometry::offset({seam.strip}, -m_options.markInsetMm / 2, {}, m_progress);
+        if (!inside)
+            return inside.error();
+        for (const Shape& one : inside->shapes) {
+            auto clipped = geometry::clippedTo(mark, one);
+            if (!clipped)
+                return clipped.error();
+            for (const Line& line : clipped.value())
+                if (geometry::contourLength(line) > 5)
+                    seam.marks.push_back(line);
+        }
+        return base::Done{};
     }
 
     // ---- windows

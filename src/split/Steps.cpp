@@ -3,9 +3,11 @@
 #include "split/Steps.h"
 
 #include "design/Carry.h"
+#include "design/MadeLines.h"
 #include "design/PartNames.h"
 #include "geometry/Boolean.h"
 #include "geometry/Measures.h"
+#include "geometry/Offset.h"
 #include "geometry/Parting.h"
 
 #include <algorithm>
@@ -21,6 +23,13 @@ using geometry::Line;
 using geometry::Point;
 
 constexpr double kRunOnMm = 20; ///< how far an end of a seam is run on to an edge that has moved away
+
+/// A board behind the whole, a little smaller.
+const design::StepKind& boardKind() {
+    static const design::StepKind kKind{
+        "back-board", "Back it with board", 1, {{"inset", "Smaller all around", Quantity::Length, 2, 0, 50}}};
+    return kKind;
+}
 
 const design::StepKind& kind() {
     static const design::StepKind kKind{
@@ -131,8 +140,8 @@ class Dividing {
         return base::Done{};
     }
 
-    /// Where a part lies on another one, that one is glued.
-    static void glue(std::vector<design::Body>& bodies, const JoinedParts& joined, const std::vector<design::PieceId>& ids) {
+    /// Where a part lies on another one, that one is glued, and a mark that it covers shows how far it comes.
+    void glue(std::vector<design::Body>& bodies, const JoinedParts& joined, const std::vector<design::PieceId>& ids) {
         for (const SeamJoint& seam : joined.seams) {
             if (seam.joint == Joint::Butt)
                 continue;
@@ -142,6 +151,8 @@ class Dividing {
                 zone.area.openings.push_back(geometry::reversed(geometry::contourThrough(key.window)));
             zone.meets = ids[seam.upper];
             bodies[seam.lower].zones.push_back(std::move(zone));
+            for (const Line& mark : seam.marks)
+                bodies[seam.lower].lines.push_back({design::lineMadeBy(m_step.id, m_marks++), mark, design::Placement{ids[seam.upper]}});
         }
     }
 
@@ -180,15 +191,70 @@ class Dividing {
     design::PartNames m_names;
     Outcome m_out;
     bool m_isThere = false;
+    int m_marks = 0;
 };
 
 } // namespace
 
+namespace {
+
+/// The outline of everything that is meant, without its openings, smaller by an inset: one board, or several.
+base::Result<Outcome> backed(const Pieces& pieces, const Step& step, const base::Progress& progress) {
+    Outcome out;
+    out.pieces = pieces;
+    std::vector<geometry::Shape> shapes;
+    const Piece* first = nullptr;
+    for (const design::PieceId id : design::resolved(step.on, pieces.now)) {
+        const Piece* piece = design::findPiece(pieces.now, id);
+        first = first ? first : piece;
+        shapes.push_back({piece->shape().outline, {}});
+    }
+    if (!first)
+        return Error{Code::InvalidArgument, "Choose the pieces that are backed."};
+    auto whole = geometry::weld(shapes, progress);
+    if (!whole)
+        return whole.error();
+    std::vector<geometry::Shape> filled;
+    for (const geometry::Shape& one : whole.value())
+        filled.push_back({one.outline, {}});
+    auto smaller = geometry::offset(filled, -design::valuesOf(boardKind(), step)[0], {}, progress);
+    if (!smaller)
+        return smaller.error();
+    if (smaller->shapes.empty())
+        return Error{Code::InvalidArgument, "Smaller by so much nothing is left of the board."};
+    for (size_t i = 0; i < smaller->shapes.size(); ++i) {
+        Piece board;
+        board.id = first->id.parted(step.id, "board." + std::to_string(i + 1));
+        board.name = smaller->shapes.size() == 1 ? "the backing board" : "backing board " + std::to_string(i + 1);
+        board.body = std::make_shared<const design::Body>(design::Body{smaller->shapes[i]});
+        board.placed = first->placed;
+        out.made.push_back(board.id);
+        out.pieces.now.push_back(std::move(board));
+    }
+    return out;
+}
+
+} // namespace
+
+Step boardStep(const std::vector<design::PieceId>& pieces, double insetMm) {
+    Step out;
+    out.action = boardKind().name;
+    out.on.assign(pieces.begin(), pieces.end());
+    out.values = design::stepValues(boardKind(), {insetMm});
+    return out;
+}
+
+bool isDivision(const Step& step) {
+    return step.action == kind().name;
+}
+
 const design::StepKind* infoOf(const Step& step) {
-    return step.action == kind().name ? &kind() : nullptr;
+    return step.action == kind().name ? &kind() : step.action == boardKind().name ? &boardKind() : nullptr;
 }
 
 std::string stepText(const Step& step) {
+    if (!isDivision(step))
+        return design::stepText(boardKind(), step);
     size_t seams = 0;
     std::vector<int> joints(3, 0);
     for (; step.values.count(numbered("seam", seams)); ++seams)
@@ -262,7 +328,7 @@ base::Result<JoinedParts> partsOf(const geometry::Shape& shape, const SplitWish&
 base::Result<Outcome> apply(const Pieces& pieces, const Step& step, const Pieces* before, const base::Progress& progress) {
     if (!infoOf(step))
         return Error{Code::Unsupported, "This program does not know the step '" + step.action + "'."};
-    return Dividing(pieces, step, before, progress).run();
+    return isDivision(step) ? Dividing(pieces, step, before, progress).run() : backed(pieces, step, progress);
 }
 
 } // namespace thinline::split

@@ -19,6 +19,11 @@ const design::StepKind* infoOf(const Step& step);
 /// Returns a step in words: "Divide along 5 seams, keyed overlap, 12 mm".
 std::string stepText(const Step& step);
 
+/// Whether a step divides a piece; else it backs pieces with board.
+bool isDivision(const Step& step);
+/// Returns the step that puts a board behind pieces: the outline of all, without openings, smaller all around.
+Step boardStep(const std::vector<design::PieceId>& pieces, double insetMm);
+
 /// A seam and how it is joined.
 struct SeamWish {
     geometry::Line path; ///< mm in the design

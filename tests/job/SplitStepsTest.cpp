@@ -4,7 +4,9 @@
 
 #include "geometry/Boolean.h"
 #include "geometry/Measures.h"
+#include "inspect/Inspect.h"
 #include "job/Catalogue.h"
+#include "job/LineSteps.h"
 #include "job/SheetSteps.h"
 #include "job/Sizing.h"
 #include "job/Steps.h"
@@ -141,6 +143,56 @@ TEST(SplitJob, ADraftSaysWhatWouldGoWrong) {
     const auto whole = draftOf(state, plateItself, *rest, {});
     EXPECT_GE(whole->division.parts.size(), 4U);
     EXPECT_TRUE(std::none_of(whole->faults.begin(), whole->faults.end(), [](const std::string& f) { return f.find("too long") != std::string::npos; }));
+}
+
+std::vector<inspect::Finding> findingsOf(const State& state, inspect::Kind kind) {
+    inspect::Memory memory;
+    auto all = inspect::inspect(state, formats(), memory).take();
+    std::erase_if(all, [&](const inspect::Finding& one) { return one.kind != kind; });
+    return all;
+}
+
+TEST(SplitJob, WhatHandsDividedBadlyIsFound) {
+    const State state = onSmallMats(plate());
+    const auto large = oversize(state, formats()).take();
+    const auto at = [](double x, double top, double bottom) {
+        return split::SeamWish{{{x, top}, {geometry::Segment::line({x, bottom})}}, split::Joint::Butt};
+    };
+    // The plate and the bar on it in the same place; and a crumb at the bar's end.
+    const State done = dividedAlong(state, {{large[0], {at(250, 0, 400)}}, {large[1], {at(255, 190, 215), at(474, 190, 215)}}}, 12).take();
+    const auto along = findingsOf(done, inspect::Kind::SeamsOnOneAnother);
+    ASSERT_EQ(along.size(), 1U);
+    EXPECT_NE(along[0].message.find("5.0 mm away"), std::string::npos) << along[0].message;
+    const auto crumbs = findingsOf(done, inspect::Kind::PartTooSmall);
+    ASSERT_EQ(crumbs.size(), 1U);
+    EXPECT_EQ(crumbs[0].cases.size(), 1U);
+    EXPECT_TRUE(findingsOf(done, inspect::Kind::SeamThroughNeck).empty());
+    const State proposed = divided(state);
+    for (const auto kind : {inspect::Kind::SeamsOnOneAnother, inspect::Kind::PartTooSmall, inspect::Kind::SeamThroughNeck, inspect::Kind::MarkShows})
+        EXPECT_TRUE(findingsOf(proposed, kind).empty());
+}
+
+TEST(SplitJob, ABoardIsTheWholeALittleSmallerAndGoesOnNoMat) {
+    const State state = onSmallMats(plate());
+    const State backed = make(withBoard(state, 3).take(), Stage::Sheets, state.made).take();
+    const design::Laid& board = *std::find_if(backed.made.work()->pieces.begin(), backed.made.work()->pieces.end(), [](const design::Laid& laid) {
+        return laid.piece.name == "the backing board";
+    });
+    EXPECT_NEAR(geometry::area(board.shape()), 494.0 * 394, 0.5);
+    EXPECT_EQ(backed.made.work()->layerOf(board).at, design::Layer::At::Back);
+    EXPECT_EQ(oversize(backed, formats())->size(), 2U) << "it is cut by hand";
+    for (const design::CopyOf& one : backed.made.sheets->unplaced)
+        EXPECT_NE(one.piece, board.id());
+    // In card it is divided as well, its seams off those of the plate.
+    const State inCard = make(withBoard(state, 3, state.job.stocks.front().id).take(), Stage::Finish, state.made).take();
+    const auto large = oversize(inCard, formats()).take();
+    ASSERT_EQ(large.size(), 3U);
+    const auto all = proposals(inCard, large, {}).take();
+    for (const Proposed& one : all)
+        for (const split::Seam& seam : one.ways.front().seams)
+            EXPECT_FALSE(seam.nearSeamMm) << one.of.name;
+    EXPECT_FALSE(withBoard(state, 400));
+    EXPECT_FALSE(withBoard(support::emptyState(), 2));
 }
 
 } // namespace

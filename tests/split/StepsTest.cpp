@@ -59,6 +59,15 @@ TEST(SplitSteps, PartsAreNumberedInReadingOrderAndCarryTheirLines) {
     EXPECT_EQ(lower.body->zones.front().kind, design::Zone::Kind::Glue);
     EXPECT_EQ(lower.body->zones.front().meets, out->pieces.now.back().id);
     EXPECT_TRUE(out->pieces.now.back().body->zones.empty());
+    // A mark shows how far the upper one comes: 11 of 12 mm from the seam, and covered by it.
+    const auto mark = std::find_if(lower.body->lines.begin(), lower.body->lines.end(), [](const design::PieceLine& line) {
+        return std::holds_alternative<design::Placement>(line.does);
+    });
+    ASSERT_NE(mark, lower.body->lines.end());
+    EXPECT_EQ(std::get<design::Placement>(mark->does).shows, out->pieces.now.back().id);
+    EXPECT_NEAR(geometry::distanceTo(straight({180, 0}, {220, 90}), geometry::middleOf(mark->path)), 11, 1e-6);
+    EXPECT_TRUE(geometry::contains(out->pieces.now.back().shape(), mark->path.start));
+    EXPECT_TRUE(geometry::contains(out->pieces.now.back().shape(), geometry::endOf(mark->path)));
 }
 
 TEST(SplitSteps, SeamsComeBackAsTheyWereTold) {

@@ -203,7 +203,7 @@ ScenePtr sceneOfParts(const job::Made& made, std::shared_ptr<Outlines> outlines,
         return nullptr;
     std::set<design::StepId> dividing;
     for (const job::AfterStep& after : made.after)
-        if (split::infoOf(*after.step))
+        if (split::isDivision(*after.step))
             dividing.insert(after.step->id);
     struct Whole {
         std::vector<SceneItem> parts;

@@ -62,6 +62,9 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     lantern->setToolTip(tr("A finished job with folds, a glue flap and panes; for a battery light only"));
     buttons->addWidget(pennants);
     buttons->addWidget(lantern);
+    auto* tall = new QPushButton(tr("Open the tall lighthouse"));
+    tall->setToolTip(tr("A finished job larger than its mats, divided into parts with keys"));
+    buttons->addWidget(tall);
     buttons->addWidget(picture);
     buttons->addStretch(1);
     column->addLayout(buttons);
@@ -84,6 +87,7 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     connect(pennants, &QPushButton::clicked, this,
             [this] { emit wantsDemo("gull-point-pennants.thinline"); });
     connect(lantern, &QPushButton::clicked, this, [this] { emit wantsDemo("gull-point-lantern.thinline"); });
+    connect(tall, &QPushButton::clicked, this, [this] { emit wantsDemo("gull-point-tall.thinline"); });
     connect(picture, &QPushButton::clicked, this, &StartPage::wantsPicture);
 }
 

@@ -8,6 +8,7 @@
 #include "app/stations/SplitStation.h"
 
 #include "geometry/Measures.h"
+#include "job/LineSteps.h"
 #include "job/SheetSteps.h"
 #include "job/Sizing.h"
 #include "split/Hand.h"
@@ -42,7 +43,7 @@ QPushButton* choiceButton(const QString& words, const QString& below, bool isCho
 
 SplitStation::SplitStation(Workbench& bench, QWidget* parent)
     : StationPanel(Station::Split, bench,
-                   {tr("How does it get onto the mat?"), tr("Drag a seam or its ends; the numbers follow."),
+                   {tr("How does it get onto the mat?"), tr("Drag a seam or its ends. Shift and a click keep what lies above whole."),
                     tr("Take these parts")},
                    parent),
       m_tool({[this](geometry::Point from, geometry::Point to) {
@@ -69,7 +70,8 @@ SplitStation::SplitStation(Workbench& bench, QWidget* parent)
               [this](int seam) {
                   m_seam = seam;
                   showSeams();
-              }}) {
+              },
+              [this](const SceneItem& item) { keepWhole(item); }}) {
     buildControls();
     buildAssembly();
     constexpr int kSettleMs = 120;
@@ -116,11 +118,27 @@ void SplitStation::buildControls() {
     m_seamRow = addRow(tr("This seam"), m_seamJoint, 132);
     m_takeOut = linkButton(tr("Take this seam out"), tr("Take this seam out"));
     controls()->addWidget(m_takeOut, 0, Qt::AlignLeft);
+    m_kept = addNote();
+    m_keepNone = linkButton(tr("Let seams go there again"), tr("Let seams go there again"));
+    controls()->addWidget(m_keepNone, 0, Qt::AlignLeft);
     m_longer = addNote();
     m_shrink = linkButton({}, tr("Make the work smaller instead"));
     controls()->addWidget(m_shrink, 0, Qt::AlignLeft);
+    m_board = linkButton(tr("Back it all with board"), tr("Back it all with board"));
+    m_board->setToolTip(tr("The outline of the whole, a little smaller, as a piece of board behind it"));
+    controls()->addWidget(m_board, 0, Qt::AlignLeft);
     m_note = addNote();
     m_note->setObjectName("warning");
+    connect(m_keepNone, &QPushButton::clicked, this, [this] {
+        m_keepWhole.clear();
+        refresh();
+    });
+    connect(m_board, &QPushButton::clicked, this, [this] {
+        constexpr double kInsetMm = 2;
+        bench().run(tr("Back it with board"), [](const job::State& now, const base::Progress& progress) {
+            return job::withBoard(now, kInsetMm, "", progress);
+        });
+    });
     connect(m_joint, &QComboBox::activated, this, [this] { refresh(); });
     connect(m_overlap, &LengthField::entered, this, [this](double mm) {
         m_overlap->setProperty("mm", mm);
@@ -148,7 +166,7 @@ void SplitStation::buildAssembly() {
     controls()->addWidget(m_behind);
     m_stepsHeading = addHeading(tr("Divided so far"));
     m_steps = new StepList([](const design::Step& step) {
-        return split::infoOf(step) ? StepList::Shown::ToOpen : StepList::Shown::Not;
+        return split::isDivision(step) ? StepList::Shown::ToOpen : split::infoOf(step) ? StepList::Shown::InWords : StepList::Shown::Not;
     });
     controls()->addWidget(m_steps);
     connect(m_apart, &QSlider::valueChanged, this, &SplitStation::showApart);
@@ -161,11 +179,13 @@ void SplitStation::buildAssembly() {
 
 bool SplitStation::isDone() const {
     const auto& steps = bench().job().steps;
-    return std::any_of(steps.begin(), steps.end(), [](const auto& step) { return split::infoOf(*step) != nullptr; });
+    return std::any_of(steps.begin(), steps.end(), [](const auto& step) { return split::isDivision(*step); });
 }
 
 bool SplitStation::mends(inspect::Kind kind) const {
-    return kind == inspect::Kind::LargerThanSheet || kind == inspect::Kind::LargerThanEveryMat;
+    using inspect::Kind;
+    return kind == Kind::LargerThanSheet || kind == Kind::LargerThanEveryMat || kind == Kind::SeamThroughNeck ||
+           kind == Kind::SeamsOnOneAnother || kind == Kind::PartTooSmall;
 }
 
 const job::Draft* SplitStation::draft() const {
@@ -177,7 +197,16 @@ job::SplitOptions SplitStation::options() const {
     if (const int joint = m_joint->currentData().toInt(); joint >= 0)
         out.joint = static_cast<Joint>(joint);
     out.overlapMm = m_overlap->property("mm").toDouble();
+    out.keepWhole = m_keepWhole;
     return out;
+}
+
+/// A piece that lies above what is divided: no seam goes under it, or may again.
+void SplitStation::keepWhole(const SceneItem& item) {
+    if (!draft() || item.piece == draft()->of.piece)
+        return;
+    toggleAll(m_keepWhole, {item.piece});
+    refresh();
 }
 
 // ---- proposals --------------------------------------------------------------------------------------------------
@@ -206,6 +235,8 @@ void SplitStation::refresh() {
                      std::to_string(options().overlapMm);
     for (const auto& [stock, sheet] : plan.sheetOf)
         by += "/" + stock + "=" + sheet.id + std::to_string(sheet.widthMm);
+    for (const design::PieceId kept : m_keepWhole)
+        by += "/" + kept.text();
     if (m_isActive && !bench().isBehind() && (m_proposedFor != bench().made().stack || m_proposedBy != by)) {
         m_proposedFor = bench().made().stack;
         m_proposedBy = by;
@@ -321,6 +352,10 @@ void SplitStation::showWays() {
     }
     for (QWidget* widget : std::initializer_list<QWidget*>{m_draw, m_shrink, m_joint->parentWidget(), m_overlap->parentWidget()})
         widget->setVisible(!m_rows.empty());
+    tell(m_kept, m_keepWhole.empty() || m_rows.empty() ? QString()
+                                                       : tr("No seam goes under %1.").arg(countOf(static_cast<qsizetype>(m_keepWhole.size()), tr("piece"), tr("pieces"))));
+    m_keepNone->setVisible(!m_kept->isHidden());
+    m_board->setVisible(m_rows.empty() && bench().hasPieces());
     m_longer->setVisible(!m_rows.empty() && !m_longer->text().isEmpty());
     m_shrink->setText(tr("Make it %1 % of its size instead: no seam").arg(std::floor(1000 * m_scale) / 10, 0, 'f', 1));
     const bool hasParts = m_steps->rows() > 0;
@@ -336,7 +371,7 @@ void SplitStation::showWays() {
 std::pair<qsizetype, qsizetype> SplitStation::divided() const {
     std::set<design::StepId> dividing;
     for (const auto& step : bench().job().steps)
-        if (split::infoOf(*step))
+        if (split::isDivision(*step))
             dividing.insert(step->id);
     std::set<design::PieceId> wholes;
     qsizetype parts = 0;
@@ -529,7 +564,7 @@ void SplitStation::take() {
 /// The piece is whole again, and its seams lie on it as they were.
 void SplitStation::openAgain(size_t index) {
     const auto& after = bench().made().after;
-    if (index >= after.size() || !split::infoOf(*after[index].step))
+    if (index >= after.size() || !split::isDivision(*after[index].step))
         return;
     const auto on = design::resolved(after[index].step->on, after[index].before->now);
     if (on.empty())

@@ -29,6 +29,7 @@ class SplitStation : public StationPanel {
     ScenePtr scene() override;
     Ground ground() const override { return isApart() ? Ground::Places : Ground::Design; }
     Tool* tool() override { return &m_tool; }
+    std::vector<design::PieceId> chosen() const override { return m_keepWhole; }
     bool mends(inspect::Kind kind) const override;
 
     /// What is looked at; null when everything fits.
@@ -64,6 +65,7 @@ class SplitStation : public StationPanel {
     void take();
     void openAgain(size_t step);
     void shrink();
+    void keepWhole(const SceneItem& item);
     void showApart();
     std::pair<qsizetype, qsizetype> divided() const;
     bool areAllDivided() const;
@@ -83,6 +85,9 @@ class SplitStation : public StationPanel {
     QPushButton* m_takeOut;
     QPushButton* m_rest;
     QPushButton* m_shrink;
+    QPushButton* m_board;
+    QLabel* m_kept;
+    QPushButton* m_keepNone;
     QLabel* m_longer;
     QLabel* m_note;
     QLabel* m_apartHeading;
@@ -95,6 +100,7 @@ class SplitStation : public StationPanel {
     std::vector<Row> m_rows;
     size_t m_at = 0; ///< the row that is looked at
     int m_seam = -1;
+    std::vector<design::PieceId> m_keepWhole; ///< no seam goes under these
     double m_scale = 1; ///< at which nothing needs a seam
     bool m_isActive = false;
     QTimer m_settle;

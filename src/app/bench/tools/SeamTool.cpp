@@ -83,6 +83,10 @@ std::optional<Point> SeamTool::nodeAt(const Pointer& pointer) const {
 void SeamTool::press(const Pointer& pointer) {
     m_at = pointer.at;
     const int seam = seamAt(pointer);
+    if (pointer.withShift && pointer.on()) {
+        const SceneItem item = *pointer.on(); // the call may bring another scene
+        return m_calls.kept(item);
+    }
     if (m_isDrawing) {
         m_held = Held{pointer.at, pointer.at, -1, true};
         return;

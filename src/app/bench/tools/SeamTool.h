@@ -35,6 +35,7 @@ class SeamTool : public Tool {
         std::function<void(size_t seam, geometry::Point from, geometry::Point to)> bent;
         std::function<void(geometry::Point from, geometry::Point to)> drawn;
         std::function<void(int seam)> chosen; ///< -1 beside all
+        std::function<void(const SceneItem&)> kept; ///< clicked with Shift
     };
     explicit SeamTool(Calls calls) : m_calls(std::move(calls)) {}
 
