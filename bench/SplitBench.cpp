@@ -41,28 +41,33 @@ int main(int argc, char** argv) {
         for (size_t i = 1; i < found->size(); ++i)
             row({"  or", {}, {}}, (*found)[i], 0);
     }
-    std::vector<double> times;
-    int thin = 0, slivers = 0, crumbs = 0, refused = 0, parts = 0;
-    for (int i = 0; i < randoms; ++i) {
-        const test::LargeWork work = test::randomWork(static_cast<unsigned>(firstSeed + i));
-        const auto start = std::chrono::steady_clock::now();
-        const auto found = split::divisions({work.shape, work.cover}, {work.widthMm, work.heightMm});
-        times.push_back(secondsSince(start));
-        if (!found) {
-            ++refused;
-            std::printf("%-32s %s\n", work.name.c_str(), found.error().message.c_str());
-            continue;
+    for (const bool areTangles : {false, true}) {
+        std::vector<double> times;
+        int thin = 0, slivers = 0, crumbs = 0, refused = 0, parts = 0;
+        for (int i = 0; i < randoms; ++i) {
+            const auto seed = static_cast<unsigned>(firstSeed + i);
+            const test::LargeWork work = areTangles ? test::randomTangle(seed) : test::randomWork(seed);
+            const auto start = std::chrono::steady_clock::now();
+            const auto found = split::divisions({work.shape, work.cover}, {work.widthMm, work.heightMm});
+            times.push_back(secondsSince(start));
+            if (!found) {
+                ++refused;
+                std::printf("%-32s %s\n", work.name.c_str(), found.error().message.c_str());
+                continue;
+            }
+            const split::Division& best = found->front();
+            thin += best.thinCuts;
+            slivers += best.slivers;
+            crumbs += best.crumbs;
+            parts += static_cast<int>(best.parts.size());
+            if (best.slivers + best.crumbs > 0 || times.back() > 1.2)
+                row(work, best, times.back());
         }
-        const split::Division& best = found->front();
-        thin += best.thinCuts;
-        slivers += best.slivers;
-        crumbs += best.crumbs;
-        parts += static_cast<int>(best.parts.size());
-        if (best.thinCuts + best.slivers + best.crumbs > 0 || times.back() > 1.2)
-            row(work, best, times.back());
+        std::sort(times.begin(), times.end());
+        if (!times.empty())
+            std::printf("%d random %s: %d parts, %d thin cuts, %d slivers, %d crumbs, %d refused; %.2f s median, %.2f s for nine of "
+                        "ten, %.2f s at most\n",
+                        randoms, areTangles ? "tangles" : "works", parts, thin, slivers, crumbs, refused, times[times.size() / 2],
+                        times[times.size() * 9 / 10], times.back());
     }
-    std::sort(times.begin(), times.end());
-    if (!times.empty())
-        std::printf("%d random works: %d parts, %d thin cuts, %d slivers, %d crumbs, %d refused; %.2f s median, %.2f s for nine of ten, %.2f s at most\n",
-                    randoms, parts, thin, slivers, crumbs, refused, times[times.size() / 2], times[times.size() * 9 / 10], times.back());
 }

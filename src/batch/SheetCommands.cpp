@@ -11,7 +11,6 @@
 #include "batch/Report.h"
 #include "formats/svg/WriteDrawing.h"
 #include "job/SheetSteps.h"
-#include "job/SourceSteps.h"
 #include "job/TraceSteps.h"
 #include "pack/Package.h"
 #include "sheets/Zones.h"
@@ -77,8 +76,10 @@ base::Status writePackage(Session& session, const State& state, const std::strin
     const auto laidBy = job::arrangeOptions(state.job, catalogue().formats);
     if (!laidBy)
         return laidBy.error();
-    auto package = pack::makePackage(*state.made.work(), *state.made.sheets, *laidBy,
-                                     {state.job.name, job::originsOf(state.job).lines, foldsAs});
+    const auto labels = pack::labelsOf(state, foldsAs);
+    if (!labels)
+        return labels.error();
+    auto package = pack::makePackage(*state.made.work(), *state.made.sheets, *laidBy, *labels);
     if (!package)
         return package.error();
     if (!package->faults.empty())

@@ -321,6 +321,32 @@ std::string oversizeText(const Oversize& piece, base::LengthUnit unit) {
            base::formatSize(piece.room.widthMm, piece.room.heightMm, unit);
 }
 
+base::Result<std::vector<std::string>> joinsOf(const State& state, const base::Progress& progress) {
+    std::vector<std::string> out;
+    for (const AfterStep& after : state.made.after) {
+        if (!split::isDivision(*after.step) || after.whyNot)
+            continue;
+        for (const PieceId id : design::resolved(after.step->on, after.before->now)) {
+            const design::Piece& whole = *design::findPiece(after.before->now, id);
+            const split::SplitWish wish = split::wishOf(*after.step, whole);
+            auto parts = split::partsOf(whole.shape(), wish, progress);
+            if (!parts)
+                return parts.error();
+            out.push_back((whole.name.empty() ? id.text() : whole.name) + ", " +
+                          base::counted(static_cast<long long>(parts->parts.size()), "part") + ":");
+            for (const split::SeamJoint& seam : parts->seams) {
+                const std::string upper = "  part " + std::to_string(seam.upper + 1), lower = "part " + std::to_string(seam.lower + 1);
+                const auto windows = static_cast<long long>(seam.keys.size());
+                out.push_back(seam.joint == split::Joint::Butt
+                                  ? upper + " meets " + lower + ", edge to edge: tape them on the back"
+                                  : upper + " lies on " + lower + " by " + base::formatLength(wish.overlapMm, state.job.unit) +
+                                        (windows > 0 ? ", " + base::counted(windows, "window") : std::string()) + ": glue");
+            }
+        }
+    }
+    return out;
+}
+
 std::vector<LongerMat> longerMats(const State& state, const std::vector<Oversize>& pieces, const design::Formats& formats) {
     std::vector<LongerMat> out;
     const design::Stack* work = state.made.work();

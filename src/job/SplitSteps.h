@@ -89,6 +89,11 @@ std::string divisionText(const split::Division& division, base::LengthUnit unit)
 /// Returns the sentence for what is too large: "the backing is 499.0 x 700.0 mm; its sheet leaves 292.1 x 292.1 mm".
 std::string oversizeText(const Oversize& piece, base::LengthUnit unit);
 
+/// Returns how the parts of every divided piece go together, a line for each piece and seam: "part 1 lies on part 3 by
+/// 12.0 mm, 4 windows".
+/// Errors: those of split::partsOf.
+base::Result<std::vector<std::string>> joinsOf(const State& state, const base::Progress& progress = {});
+
 /// A mat of the catalogue that takes what is now too large.
 struct LongerMat {
     std::string id, name;

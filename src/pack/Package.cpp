@@ -7,6 +7,8 @@
 #include "formats/image/ImageFile.h"
 #include "formats/svg/ReadDrawing.h"
 #include "formats/svg/WriteDrawing.h"
+#include "job/SourceSteps.h"
+#include "job/SplitSteps.h"
 #include "pack/Pictures.h"
 
 #include <algorithm>
@@ -193,6 +195,11 @@ std::string contents(const design::Stack& stack, const design::Arrangement& arra
     if (const std::string byHand = byHandText(stack); !byHand.empty())
         out += "\nCut by hand, on no mat, each drawn at true size in a file of its own:\n" + byHand;
     out += linesText(stack, labels.foldsAs);
+    if (!labels.joins.empty()) {
+        out += "\nParts that go together, numbered in reading order of the whole as seen from the front:\n";
+        for (const std::string& line : labels.joins)
+            out += "  " + line + "\n";
+    }
     if (!labels.origins.empty()) {
         out += "\nOrigin and licence:\n";
         for (const std::string& line : labels.origins)
@@ -203,6 +210,13 @@ std::string contents(const design::Stack& stack, const design::Arrangement& arra
 }
 
 } // namespace
+
+base::Result<Labels> labelsOf(const job::State& state, design::FoldsAs foldsAs, const base::Progress& progress) {
+    auto joins = job::joinsOf(state, progress);
+    if (!joins)
+        return joins.error();
+    return Labels{state.job.name, job::originsOf(state.job).lines, foldsAs, joins.take()};
+}
 
 bool Package::isSound() const {
     return faults.empty() &&

@@ -6,6 +6,7 @@
 #include "base/Progress.h"
 #include "base/Result.h"
 #include "design/Cuts.h"
+#include "job/Making.h"
 #include "sheets/Faults.h"
 
 #include <string>
@@ -45,7 +46,12 @@ struct Labels {
     std::vector<std::string> origins =
         {}; ///< where everything came from and what may be done with it, a line each
     design::FoldsAs foldsAs = design::FoldsAs::Score;
+    std::vector<std::string> joins = {}; ///< how the parts of divided pieces go together, a line each
 };
+
+/// Returns what a package of a job says about itself.
+/// Errors: those of job::joinsOf; Cancelled.
+base::Result<Labels> labelsOf(const job::State& state, design::FoldsAs foldsAs, const base::Progress& progress = {});
 
 /// How far a file read back may differ: the writer keeps 0.1 um, a piece may have thousands of nodes.
 inline constexpr double kBoxToleranceMm = 0.001;

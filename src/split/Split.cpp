@@ -149,7 +149,8 @@ class Dividing {
         std::vector<Division> out;
         for (Division& one : m_found)
             if (std::none_of(out.begin(), out.end(), [&](const Division& better) {
-                    return better.parts.size() <= one.parts.size() && better.thinCuts <= one.thinCuts;
+                    return (better.parts.size() <= one.parts.size() && better.thinCuts <= one.thinCuts) ||
+                           better.slivers < one.slivers;
                 }))
                 out.push_back(std::move(one));
         return out;

@@ -34,16 +34,16 @@ Labelling Search::begunWith(const std::vector<Pose>& poses) {
     for (size_t t = 0; t < labels.size(); ++t) // what no rectangle holds is on its own
         if (labels[t] < 0)
             labels[t] = none + static_cast<int>(t);
-    for (int round = 0; round < 2; ++round)
-        for (int i = 0; i < none && !isCancelled(); ++i) {
-            // Labels keep their rectangle: what one wins is called as it was.
-            std::vector<int> next = expanded(labels, held[static_cast<size_t>(i)], i);
-            const int taken = *std::max_element(labels.begin(), labels.end()) + 1;
-            for (int& label : next)
-                if (label == taken)
-                    label = i;
-            labels = std::move(next);
-        }
+    // One round: a second one brings nothing that improving does not bring, and takes as long.
+    for (int i = 0; i < none && !isCancelled(); ++i) {
+        // Labels keep their rectangle: what one wins is called as it was.
+        std::vector<int> next = expanded(labels, held[static_cast<size_t>(i)], i);
+        const int taken = *std::max_element(labels.begin(), labels.end()) + 1;
+        for (int& label : next)
+            if (label == taken)
+                label = i;
+        labels = std::move(next);
+    }
     return settled(std::move(labels));
 }
 

@@ -140,5 +140,31 @@ TEST_F(SplitWindow, TheJointOfOneSeamIsChangedAndTheWorkMadeSmallerInstead) {
     EXPECT_GT(workBox().width(), 292);
 }
 
+TEST_F(SplitWindow, ShiftAndAClickKeepWhatLiesAboveWholeAndABoardGoesBehindIt) {
+    openStrip();
+    const double x = geometry::middleOf(panel()->draft()->seams.front().path).x;
+    EXPECT_TRUE(x > 250 && x < 270) << "under the bar";
+    const QPoint bar = view()->toWidget({260, 20}).toPoint();
+    QTest::mouseMove(view(), bar);
+    QTest::mouseClick(view(), Qt::LeftButton, Qt::ShiftModifier, bar);
+    ASSERT_TRUE(settled());
+    ASSERT_TRUE(waitFor([&] {
+        const double now = panel()->draft() ? geometry::middleOf(panel()->draft()->seams.front().path).x : x;
+        return panel()->isSettled() && (now < 250 || now > 270);
+    }));
+    QTest::mouseClick(buttonOf("Let seams go there again"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([&] {
+        return panel()->isSettled() && panel()->draft() && std::abs(geometry::middleOf(panel()->draft()->seams.front().path).x - x) < 1e-6;
+    }));
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return job().steps.size() == 1; }) && settled());
+    ASSERT_TRUE(waitFor([this] { return says("Back it all with board"); }));
+    QTest::mouseClick(buttonOf("Back it all with board"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().steps.size() == 2; }) && settled());
+    EXPECT_EQ(work().pieces.front().piece.name, "the backing board");
+    EXPECT_NEAR(geometry::bounds(work().pieces.front().shape()).width(), 516, 0.1);
+    EXPECT_EQ(panel()->draft(), nullptr) << "board is cut by hand";
+}
+
 } // namespace
 } // namespace thinline::app

@@ -106,6 +106,20 @@ TEST_F(SplitCommands, SayWhatIsWrong) {
     }
 }
 
+TEST_F(SplitCommands, ABoardGoesBehindTheWholeAndPackTellsHowPartsGoTogether) {
+    ASSERT_EQ(call({"split", "plate.thinline", "--mat", "square12", "--sheet", "square12"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"board", "plate.thinline", "--inset", "5mm"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"pack", "plate.thinline", "--anew", "--out", "made"}), kDone) << m_err.str();
+    const auto bytes = support::must(m_store.read("made/contents.txt", 1 << 20));
+    const std::string contents(bytes.begin(), bytes.end());
+    EXPECT_NE(contents.find(" lies on part "), std::string::npos) << contents;
+    EXPECT_NE(contents.find("edge to edge: tape them on the back"), std::string::npos);
+    EXPECT_NE(contents.find("the backing board"), std::string::npos) << "cut by hand";
+    EXPECT_NE(call({"board", "plate.thinline", "--inset", "300mm"}), kDone);
+    EXPECT_NE(m_err.str().find("nothing is left of the board"), std::string::npos);
+    EXPECT_NE(call({"board", "plate.thinline", "--stock", "gold"}), kDone);
+}
+
 TEST_F(SplitCommands, NoSeamGoesUnderWhatIsKeptWhole) {
     ASSERT_EQ(call({"split", "plate.thinline", "--mat", "square12", "--sheet", "square12", "--on", "sky", "--joint", "butt", "--keep-whole", "bar", "--list", "--json"}), kDone) << m_err.str();
     const auto kept = nlohmann::json::parse(m_out.str());

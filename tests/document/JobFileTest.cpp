@@ -12,6 +12,7 @@
 #include "job/SheetSteps.h"
 #include "job/Sizing.h"
 #include "job/StockSteps.h"
+#include "job/SplitSteps.h"
 #include "support/Jobs.h"
 #include "support/Stores.h"
 
@@ -153,6 +154,20 @@ TEST(JobFile, ThePennantsThatShipShowLayersLiftsAndACluster) {
     EXPECT_TRUE(support::arranged(state).made.sheets->unplaced.empty());
     // Card of 0.4 mm for the cord, a pennant of 0.3 mm, foam of 1.5 mm below every other one, film of 0.08 mm.
     EXPECT_NEAR(state.made.finished->heights.tallMm(), 0.4 + 1.5 + 0.3 + 0.08, 1e-9);
+}
+
+TEST(JobFile, TheTallLighthouseShipsDivided) {
+    DiskFileStore disk;
+    const job::State tall =
+        must(loadJob(disk, std::string(THINLINE_SOURCE_DIR) + "/demo/gull-point-tall.thinline")).state;
+    EXPECT_NEAR(job::workBox(tall.made).height(), 700, 0.01);
+    EXPECT_EQ(tall.job.plan.matId, "square12");
+    EXPECT_TRUE(job::passedOver(tall.made).empty());
+    EXPECT_TRUE(must(job::oversize(tall, job::shippedCatalogue().formats)).empty());
+    int parts = 0;
+    for (const design::Laid& laid : tall.made.work()->pieces)
+        parts += laid.piece.name.starts_with("the backing ") ? 1 : 0;
+    EXPECT_EQ(parts, 6);
 }
 
 TEST(JobFile, TheLanternThatShipsFoldsAndHasPanes) {

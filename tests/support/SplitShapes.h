@@ -149,4 +149,23 @@ inline LargeWork randomWork(unsigned seed) {
     return {"random " + std::to_string(seed), whole, {}};
 }
 
+/// Strokes of all widths that cross one another, with leaves at some ends: where thin places are everywhere.
+inline LargeWork randomTangle(unsigned seed) {
+    std::mt19937 random(seed);
+    const auto in = [&](double a, double b) { return a + (b - a) * (static_cast<double>(random() % 100000) / 100000); };
+    std::vector<geometry::Shape> all;
+    geometry::Point at{0, 0};
+    const int strokes = 5 + static_cast<int>(in(0, 9));
+    for (int i = 0; i < strokes; ++i) {
+        geometry::Polygon way{at};
+        for (int k = 0; k < 3; ++k)
+            way.push_back(way.back() + geometry::Point{in(-190, 190), in(-190, 190)});
+        all.push_back(bandOf(way, in(0, 1) < 0.5 ? in(3, 7) : in(7, 28)));
+        if (in(0, 1) < 0.6)
+            all.push_back(ovalOf(way.back(), in(14, 60), in(10, 34), in(0, 3)));
+        at = way[1 + static_cast<size_t>(in(0, 3))];
+    }
+    return {"tangle " + std::to_string(seed), joined(all), {}};
+}
+
 } // namespace thinline::test

@@ -4,8 +4,8 @@
 
 #include "app/stations/SheetsStation.h"
 #include "design/Cuts.h"
-#include "job/SheetSteps.h"
 #include "job/SourceSteps.h"
+#include "job/SheetSteps.h"
 #include "pack/Package.h"
 
 #include <QDir>
@@ -104,9 +104,13 @@ PackStation::Written PackStation::packed(base::FileStore& store, const job::Stat
         out.problem = text(laidBy.error().message);
         return out;
     }
-    const auto package = pack::makePackage(
-        *state.made.work(), *state.made.sheets, *laidBy,
-        {state.job.name, job::originsOf(state.job).lines, state.job.plan.foldsAs}, progress);
+    const auto labels = pack::labelsOf(state, state.job.plan.foldsAs, progress);
+    if (!labels) {
+        out.problem = text(labels.error().message);
+        return out;
+    }
+    const auto package =
+        pack::makePackage(*state.made.work(), *state.made.sheets, *laidBy, *labels, progress);
     if (!package) {
         out.problem = text(package.error().message);
         return out;
