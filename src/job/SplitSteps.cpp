@@ -48,10 +48,18 @@ void addLessSeen(const split::Ground& ground, const Oversize& piece, const Split
         return;
     search.prices.part /= 4;
     search.prices.seen *= 6;
+    // One look only: with room for strips it is most likely to hold.
+    const split::Joint joint = options.jointFor(piece);
+    const double less = joint == split::Joint::Butt ? 0 : options.overlapMm;
+    auto hidden = split::divisions(ground, {piece.room.widthMm - less / 2, piece.room.heightMm - less}, search, progress);
+    if (!hidden || hidden->front().seenMm > ways->front().seenMm - kWorthMm)
+        return;
     split::JointOptions how;
     how.overlapMm = options.overlapMm;
-    auto hidden = split::divisionsFor(ground, piece.room, options.jointFor(piece), how, search, progress);
-    if (!hidden || hidden->empty() || hidden->front().seenMm > ways->front().seenMm - kWorthMm)
+    const auto parts = split::joined(hidden->front(), {joint}, piece.room, how, progress);
+    if (!parts || (joint != split::Joint::Butt && !std::all_of(parts->parts.begin(), parts->parts.end(), [&](const geometry::Shape& part) {
+                       return split::fitOf(part, piece.room, 0).isFitting;
+                   })))
         return;
     std::vector<split::Division> all = ways.take();
     all.push_back(hidden->front());

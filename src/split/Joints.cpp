@@ -408,20 +408,24 @@ base::Result<std::vector<Division>> divisionsFor(const Ground& ground, const Roo
                                                  const base::Progress& progress) {
     if (joint == Joint::Butt)
         return divisions(ground, room, options, progress);
-    const double by = how.overlapMm;
-    std::vector<Division> best;
+    // Parts need room for strips, some of them; less of the mat is used only where it must be. The whole room says how few
+    // parts there can be at best: who reaches that with all strips is taken, else the fewest parts of all tries.
+    static constexpr std::pair<double, double> kLess[] = {{0, 0}, {0, 0.5}, {0.5, 0}, {0, 1}, {1, 0}, {0.5, 0.5}, {1, 1}, {2, 2}};
+    const bool isSquare = std::abs(room.widthMm - room.heightMm) < 1;
+    std::vector<Division> best, partly;
     int fewestWithout = 1 << 20;
-    // Parts need room for strips; less of the mat is used only where it must be.
-    for (const Room& within : {room, Room{room.widthMm - by, room.heightMm}, Room{room.widthMm, room.heightMm - by},
-                               Room{room.widthMm - by, room.heightMm - by}, Room{room.widthMm - 2 * by, room.heightMm - 2 * by}}) {
-        if (!(within.widthMm > 0) || !(within.heightMm > 0))
+    size_t fewest = 0;
+    for (const auto& [across, down] : kLess) {
+        const Room within{room.widthMm - across * how.overlapMm, room.heightMm - down * how.overlapMm};
+        if (!(within.widthMm > 0) || !(within.heightMm > 0) || (isSquare && across > down))
             continue;
         auto ways = divisions(ground, within, options, progress);
         if (!ways) {
-            if (ways.error().code == Code::Cancelled || best.empty())
+            if (ways.error().code == Code::Cancelled || (best.empty() && partly.empty()))
                 return ways.error();
             continue;
         }
+        fewest = fewest == 0 ? ways->front().parts.size() : fewest;
         std::vector<Division> found = ways.take(), sound;
         for (Division& way : found) {
             auto parts = joined(way, {joint}, room, how, progress);
@@ -430,20 +434,23 @@ base::Result<std::vector<Division>> divisionsFor(const Ground& ground, const Roo
             const int without = static_cast<int>(std::count_if(parts->seams.begin(), parts->seams.end(), [](const SeamJoint& s) {
                 return s.whyNot == kNoRoomForStrip;
             }));
-            if (without == 0)
+            if (without == 0) {
                 sound.push_back(std::move(way));
-            else if (without < fewestWithout && sound.empty()) {
+            } else if (without < fewestWithout && sound.empty()) {
                 fewestWithout = without;
-                best = {std::move(way)};
+                partly = {std::move(way)};
             }
         }
-        if (!sound.empty()) {
-            // Fewer parts, some of them edge to edge: that may be preferred.
-            if (!best.empty() && best.front().parts.size() < sound.front().parts.size())
-                sound.push_back(best.front());
-            return sound;
-        }
+        if (!sound.empty() && (best.empty() || sound.front().price < best.front().price))
+            best = std::move(sound);
+        if (!best.empty() && best.front().parts.size() <= fewest)
+            return best;
     }
+    if (best.empty())
+        return partly;
+    // Fewer parts, some of them edge to edge: that may be preferred.
+    if (!partly.empty() && partly.front().parts.size() < best.front().parts.size())
+        best.push_back(partly.front());
     return best;
 }
 

@@ -43,11 +43,18 @@ int sliversBeside(const Polygons& rings, const Stretch& stretch, const std::vect
         if (box.meets(band))
             cells.draw(a, b, after, 0);
     }
-    const std::vector<uint8_t> wasReached = cells.opened(before, thinMm / 2), isReached = cells.opened(after, thinMm / 2);
+    const double least = 0.3 * thinMm * thinMm / (cells.cellMm() * cells.cellMm());
+    const auto isLarge = [least](const std::vector<size_t>& group) { return static_cast<double>(group.size()) > least; };
+    const std::vector<uint8_t> isReached = cells.opened(after, thinMm / 2);
     std::vector<uint8_t> lost(cells.count());
     for (size_t i = 0; i < lost.size(); ++i)
-        lost[i] = after[i] && wasReached[i] && !isReached[i] ? 1 : 0;
-    const double least = 0.3 * thinMm * thinMm / (cells.cellMm() * cells.cellMm());
+        lost[i] = after[i] && !isReached[i] ? 1 : 0;
+    const auto unreached = cells.groups(lost);
+    if (std::none_of(unreached.begin(), unreached.end(), isLarge))
+        return 0; // mostly so
+    const std::vector<uint8_t> wasReached = cells.opened(before, thinMm / 2);
+    for (size_t i = 0; i < lost.size(); ++i)
+        lost[i] = lost[i] && wasReached[i] ? 1 : 0;
     const auto isSomeThin = [&](const std::vector<size_t>& group) {
         return std::any_of(group.begin(), group.end(), [&](size_t i) {
             const auto isThin = [&](size_t n) { return n < before.size() && before[n] && !wasReached[n]; };
@@ -59,7 +66,7 @@ int sliversBeside(const Polygons& rings, const Stretch& stretch, const std::vect
     std::vector<uint8_t> isReachedByLess;
     int out = 0;
     for (const std::vector<size_t>& group : cells.groups(lost)) {
-        if (static_cast<double>(group.size()) <= least)
+        if (!isLarge(group))
             continue;
         if (isSomeThin(group)) {
             if (isReachedByLess.empty())
