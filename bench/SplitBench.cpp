@@ -24,10 +24,11 @@ double secondsSince(std::chrono::steady_clock::time_point start) {
 int main(int argc, char** argv) {
     const int randoms = argc > 1 ? std::atoi(argv[1]) : 120;
     const int firstSeed = argc > 2 ? std::atoi(argv[2]) : 1;
-    std::printf("%-32s %5s %4s %7s %6s %8s %8s %6s\n", "work", "parts", "thin", "slivers", "crumbs", "seen mm", "seam mm", "s");
+    std::printf("%-32s %5s %4s %7s %6s %8s %8s %6s\n", "work", "parts", "thin", "slivers", "crumbs",
+                "seen mm", "seam mm", "s");
     const auto row = [](const test::LargeWork& work, const split::Division& best, double seconds) {
-        std::printf("%-32s %5zu %4d %7d %6d %8.0f %8.0f %6.2f\n", work.name.c_str(), best.parts.size(), best.thinCuts,
-                    best.slivers, best.crumbs, best.seenMm, best.seamMm, seconds);
+        std::printf("%-32s %5zu %4d %7d %6d %8.0f %8.0f %6.2f\n", work.name.c_str(), best.parts.size(),
+                    best.thinCuts, best.slivers, best.crumbs, best.seenMm, best.seamMm, seconds);
         std::fflush(stdout);
     };
     for (const test::LargeWork& work : test::largeWorks()) {
@@ -65,9 +66,10 @@ int main(int argc, char** argv) {
         }
         std::sort(times.begin(), times.end());
         if (!times.empty())
-            std::printf("%d random %s: %d parts, %d thin cuts, %d slivers, %d crumbs, %d refused; %.2f s median, %.2f s for nine of "
+            std::printf("%d random %s: %d parts, %d thin cuts, %d slivers, %d crumbs, %d refused; %.2f s "
+                        "median, %.2f s for nine of "
                         "ten, %.2f s at most\n",
-                        randoms, areTangles ? "tangles" : "works", parts, thin, slivers, crumbs, refused, times[times.size() / 2],
-                        times[times.size() * 9 / 10], times.back());
+                        randoms, areTangles ? "tangles" : "works", parts, thin, slivers, crumbs, refused,
+                        times[times.size() / 2], times[times.size() * 9 / 10], times.back());
     }
 }

@@ -110,7 +110,8 @@ int main(int argc, char** argv) {
                                  "[file]");
     parser.addOption({"demo", "Open the Gull Point lighthouse."});
     parser.addOption(
-        {"station", "Go to a station after opening: source, trace, shape, size, folds, split, sheets or pack.", "name"});
+        {"station",
+         "Go to a station after opening: source, trace, shape, size, folds, split, sheets or pack.", "name"});
     parser.addOption({"choose", "At Shape, choose an outcome and pieces, such as join:1:area.12,1:area.14.",
                       "outcome:pieces"});
     parser.addOption({"picture", "Write a picture of the window to a PNG file and quit.", "file.png"});

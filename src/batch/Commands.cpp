@@ -11,9 +11,10 @@ namespace {
 
 std::vector<Command> commands() {
     std::vector<Command> all = traceCommands();
-    for (const auto& more : {handworkCommands(), sourceCommands(), stepCommands(), foldCommands(),
-                             motifCommands(), panelCommands(), relationCommands(), placeCommands(), stockCommands(),
-                             showCommands(), sizeCommands(), splitCommands(), sheetCommands(), shapeCommands()})
+    for (const auto& more :
+         {handworkCommands(), sourceCommands(), stepCommands(), foldCommands(), motifCommands(),
+          panelCommands(), relationCommands(), placeCommands(), stockCommands(), showCommands(),
+          sizeCommands(), splitCommands(), sheetCommands(), shapeCommands()})
         all.insert(all.end(), more.begin(), more.end());
     return all;
 }

@@ -26,21 +26,23 @@ using json = nlohmann::ordered_json;
 constexpr base::LengthUnit kMm = base::LengthUnit::Millimetre;
 
 CommandSpec splitSpec() {
-    return {"split",
-            "JOB.thinline",
-            "Divides what is larger than its sheet where it shows least, or tells how it would be divided.",
-            {{"--mat", "MAT", "The mat: " + idsOf(catalogue().formats.mats) + ".", "", false},
-             {"--sheet", "SHEET,STOCK=SHEET", "The sheet of all stocks, and of some their own, as for 'sheets'.", "", false},
-             {"--on", "WHAT", kWhat, "all", false},
-             {"--joint", "keyed|overlap|butt",
-              "How parts hold together; else keyed on what lies lowest and edge to edge above it.", "", false},
-             {"--overlap", "LENGTH", "How far a part lies on its neighbour.", "12mm", false},
-             {"--keep-whole", "WHAT", "No seam goes under these.", "", false},
-             {"--thin", "LENGTH", "Narrower places are not cut, and none narrower is made.", "6mm", false},
-             {"--way", "NUMBER", "Takes a runner-up as --list counts them.", "1", false},
-             {"--list", "", "Tells the ways and divides nothing.", "", false},
-             {"--json", "", "Tells them as JSON.", "", false},
-             kJobOption}};
+    return {
+        "split",
+        "JOB.thinline",
+        "Divides what is larger than its sheet where it shows least, or tells how it would be divided.",
+        {{"--mat", "MAT", "The mat: " + idsOf(catalogue().formats.mats) + ".", "", false},
+         {"--sheet", "SHEET,STOCK=SHEET", "The sheet of all stocks, and of some their own, as for 'sheets'.",
+          "", false},
+         {"--on", "WHAT", kWhat, "all", false},
+         {"--joint", "keyed|overlap|butt",
+          "How parts hold together; else keyed on what lies lowest and edge to edge above it.", "", false},
+         {"--overlap", "LENGTH", "How far a part lies on its neighbour.", "12mm", false},
+         {"--keep-whole", "WHAT", "No seam goes under these.", "", false},
+         {"--thin", "LENGTH", "Narrower places are not cut, and none narrower is made.", "6mm", false},
+         {"--way", "NUMBER", "Takes a runner-up as --list counts them.", "1", false},
+         {"--list", "", "Tells the ways and divides nothing.", "", false},
+         {"--json", "", "Tells them as JSON.", "", false},
+         kJobOption}};
 }
 
 base::Result<State> plannedFor(const State& state, const Options& options) {
@@ -148,7 +150,8 @@ void tell(const std::vector<job::Proposed>& all, std::ostream& out) {
 void tellOthers(const State& state, const std::vector<job::Oversize>& pieces, std::ostream& out) {
     for (const job::LongerMat& mat : job::longerMats(state, pieces, catalogue().formats))
         out << "the mat " << mat.id << " (" << mat.name << ") with sheets as large "
-            << (mat.stillTooLarge == 0 ? "takes all whole" : "leaves " + base::counted(mat.stillTooLarge, "piece") + " too large")
+            << (mat.stillTooLarge == 0 ? "takes all whole"
+                                       : "leaves " + base::counted(mat.stillTooLarge, "piece") + " too large")
             << "\n";
     out << "at " << base::formatNumber(std::floor(1000 * job::scaleWithoutSeams(state, pieces)) / 10, 1)
         << " % of its size nothing needs a seam\n";
@@ -167,12 +170,13 @@ void tellJoints(const State& before, const State& after, std::ostream& out) {
             for (const split::SeamJoint& seam : parts->seams) {
                 keys += static_cast<int>(seam.keys.size());
                 if (!seam.whyNot.empty())
-                    out << "  a seam is joined " << (seam.joint == split::Joint::Butt ? "edge to edge" : "without windows")
-                        << ": " << seam.whyNot << "\n";
+                    out << "  a seam is joined "
+                        << (seam.joint == split::Joint::Butt ? "edge to edge" : "without windows") << ": "
+                        << seam.whyNot << "\n";
             }
             out << (whole.name.empty() ? id.text() : whole.name) << ": "
-                << base::counted(static_cast<long long>(parts->parts.size()), "part") << ", " << base::counted(keys, "window")
-                << "\n";
+                << base::counted(static_cast<long long>(parts->parts.size()), "part") << ", "
+                << base::counted(keys, "window") << "\n";
         }
     }
 }
@@ -201,7 +205,9 @@ base::Status splitCommand(Session& session, const Options& options) {
         const auto on = piecesCalled(state, options["--on"]);
         if (!on)
             return on.error();
-        std::erase_if(pieces, [&](const job::Oversize& one) { return std::find(on->begin(), on->end(), one.piece) == on->end(); });
+        std::erase_if(pieces, [&](const job::Oversize& one) {
+            return std::find(on->begin(), on->end(), one.piece) == on->end();
+        });
     }
     if (pieces.empty() && !options.has("--json")) {
         session.out << "everything fits its sheets; nothing is divided\n";

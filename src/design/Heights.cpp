@@ -121,7 +121,8 @@ class Stacking {
         double out = 0;
         for (const size_t other : lower)
             if (tops[other] > out && m_boxes[piece].meets(m_boxes[other]) &&
-                !areJoined(m_stack.pieces[piece], m_stack.pieces[other]) && overlap(*rows(piece), *rows(other)))
+                !areJoined(m_stack.pieces[piece], m_stack.pieces[other]) &&
+                overlap(*rows(piece), *rows(other)))
                 out = tops[other];
         return out;
     }

@@ -12,7 +12,6 @@
 namespace thinline::design {
 namespace {
 
-
 using geometry::Shape;
 
 /// The number behind a prefix: 3 for "rest.3"; 0 for a key of another kind.

@@ -20,8 +20,8 @@ class PartNames {
     ///         the piece ("rest."). Others are matched one to one with the parts remembered: by the point inside
     ///         each where that is plain, else by largest common area. New ones get numbers never given here.
     base::Result<std::vector<PieceId>> name(PieceId whole, const geometry::Transform& placed,
-                                                    const std::vector<geometry::Shape>& shapes,
-                                                    const std::string& prefix = "");
+                                            const std::vector<geometry::Shape>& shapes,
+                                            const std::string& prefix = "");
 
     const std::vector<Part>& parts() const { return m_parts; }
 

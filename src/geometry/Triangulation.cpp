@@ -31,7 +31,8 @@ using Side = std::pair<int, int>;
 
 class Building {
   public:
-    Building(const Polygon& points, const base::Progress& progress) : m_points(points), m_progress(progress) {}
+    Building(const Polygon& points, const base::Progress& progress)
+        : m_points(points), m_progress(progress) {}
 
     base::Status run(const std::vector<Side>& sides) {
         shake();
@@ -185,7 +186,8 @@ class Building {
 
     bool isInCircle(int t, int p) const {
         const Point d = place(p);
-        const Point a = place(at(t).corner[0]) - d, b = place(at(t).corner[1]) - d, c = place(at(t).corner[2]) - d;
+        const Point a = place(at(t).corner[0]) - d, b = place(at(t).corner[1]) - d,
+                    c = place(at(t).corner[2]) - d;
         return dot(a, a) * cross(b, c) + dot(b, b) * cross(c, a) + dot(c, c) * cross(a, b) > 0;
     }
 
@@ -359,7 +361,8 @@ class Building {
                 const int other = at(t).across[k];
                 if (other < 0 || depth[static_cast<size_t>(other)] >= 0)
                     continue;
-                depth[static_cast<size_t>(other)] = depth[static_cast<size_t>(t)] + (at(t).isFixed[k] ? 1 : 0);
+                depth[static_cast<size_t>(other)] =
+                    depth[static_cast<size_t>(t)] + (at(t).isFixed[k] ? 1 : 0);
                 at(t).isFixed[k] ? open.push_back(other) : open.push_front(other);
             }
         }
@@ -388,7 +391,8 @@ base::Result<Triangulation> triangulated(const Polygons& rings, const Polygon& l
     }
     points.insert(points.end(), loose.begin(), loose.end());
     if (points.size() > 200'000)
-        return base::Error{base::Code::LimitExceeded, "The outline has more points than can be divided (200,000)."};
+        return base::Error{base::Code::LimitExceeded,
+                           "The outline has more points than can be divided (200,000)."};
     if (sides.empty())
         return Triangulation{};
     Building building(points, progress);

@@ -14,8 +14,10 @@ namespace thinline::geometry {
 /// An area as triangles.
 struct Triangulation {
     struct Triangle {
-        std::array<int, 3> corner; ///< clockwise on screen; points counted over all rings in order, then the loose ones
-        std::array<int, 3> across; ///< the triangle behind the side opposite to each corner; -1 behind an edge of the area
+        std::array<int, 3>
+            corner; ///< clockwise on screen; points counted over all rings in order, then the loose ones
+        std::array<int, 3>
+            across; ///< the triangle behind the side opposite to each corner; -1 behind an edge of the area
     };
     std::vector<Triangle> triangles;
 };

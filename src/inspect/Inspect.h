@@ -24,10 +24,10 @@ enum class Kind {
     NarrowNeck,
     Leak,
     OverlapsOnSheet,
-    SeamThroughNeck,  ///< a piece is divided where it is narrow
+    SeamThroughNeck,   ///< a piece is divided where it is narrow
     SeamsOnOneAnother, ///< seams of two layers run alike and lie close
-    PartTooSmall,     ///< a part of a divided piece that no hand holds
-    UnlikeOnMat, ///< stocks on one mat that no one setting cuts
+    PartTooSmall,      ///< a part of a divided piece that no hand holds
+    UnlikeOnMat,       ///< stocks on one mat that no one setting cuts
     StepPassedOver,
     ScaledAlone,
     DoesNotFit,

@@ -18,10 +18,10 @@ using geometry::Box;
 void inspectLarge(const Look& look, const Laid& laid, Gathering& into) {
     const auto& mats = look.formats.mats;
     const design::Stock* stock = design::findStock(look.work.stocks, look.work.layerOf(laid).stockId);
-    const bool fits =
-        mats.empty() || (stock && stock->isCutByHand) || std::any_of(mats.begin(), mats.end(), [&](const design::MatFormat& mat) {
-            return sheets::fitsTurned(laid.shape(), mat.usableWidthMm(), mat.usableHeightMm());
-        });
+    const bool fits = mats.empty() || (stock && stock->isCutByHand) ||
+                      std::any_of(mats.begin(), mats.end(), [&](const design::MatFormat& mat) {
+                          return sheets::fitsTurned(laid.shape(), mat.usableWidthMm(), mat.usableHeightMm());
+                      });
     if (fits)
         return;
     const auto largest = std::max_element(mats.begin(), mats.end(), [](const auto& a, const auto& b) {

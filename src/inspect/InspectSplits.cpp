@@ -82,8 +82,10 @@ void inspectSplits(const Look& look, Gathering& into) {
                     geometry::distanceTo(other.path, geometry::endOf(seam.path)) < 0.05);
         });
         if (isFromEdgeToEdge && length < usual.thinMm)
-            into.add(Severity::RisksCard, Kind::SeamThroughNeck, "Open it at Split and drag the seam to a wider place.",
-                     {"A seam beside " + design::pieceName(look.work, part) + " goes through a place only " + inMm(length) + " wide",
+            into.add(Severity::RisksCard, Kind::SeamThroughNeck,
+                     "Open it at Split and drag the seam to a wider place.",
+                     {"A seam beside " + design::pieceName(look.work, part) + " goes through a place only " +
+                          inMm(length) + " wide",
                       seam.part, geometry::hullBox(seam.path).grownBy(6)});
         for (const Laid& other : seams) {
             if (other.whole == seam.whole || other.layer == seam.layer || !(seam.whole < other.whole))
@@ -91,8 +93,10 @@ void inspectSplits(const Look& look, Gathering& into) {
             const double near = nearestAlong(seam.path, other.path, usual.staggerMm);
             if (near < usual.staggerMm)
                 into.add(Severity::RisksCard, Kind::SeamsOnOneAnother,
-                         "Open one of them at Split and drag its seam away: layers that are joined in different places stiffen one another.",
-                         {"A seam beside " + design::pieceName(look.work, part) + " lies along one of another layer, " + inMm(near) + " away",
+                         "Open one of them at Split and drag its seam away: layers that are joined in "
+                         "different places stiffen one another.",
+                         {"A seam beside " + design::pieceName(look.work, part) +
+                              " lies along one of another layer, " + inMm(near) + " away",
                           seam.part, geometry::hullBox(seam.path).grownBy(6)});
         }
     }
@@ -100,8 +104,10 @@ void inspectSplits(const Look& look, Gathering& into) {
         if (isDivision(after))
             for (const design::Laid& laid : look.work.pieces)
                 if (laid.id().madeBy() == after.step->id && geometry::area(laid.shape()) < usual.leastPartMm2)
-                    into.add(Severity::RisksCard, Kind::PartTooSmall, "Open its step at Split and lay the seam elsewhere.",
-                             {capitalised(design::pieceName(look.work, laid)) + " is " + sizeOf(geometry::bounds(laid.shape())) + ", too small to be handled",
+                    into.add(Severity::RisksCard, Kind::PartTooSmall,
+                             "Open its step at Split and lay the seam elsewhere.",
+                             {capitalised(design::pieceName(look.work, laid)) + " is " +
+                                  sizeOf(geometry::bounds(laid.shape())) + ", too small to be handled",
                               laid.id(), geometry::bounds(laid.shape())});
 }
 

@@ -41,8 +41,9 @@ std::vector<geometry::Line> seamsOf(const State& state, const AfterStep& after) 
 }
 
 /// A runner-up in which less of the seams is seen, for as many parts or more.
-void addLessSeen(const split::Ground& ground, const Oversize& piece, const SplitOptions& options, split::Options search,
-                 base::Result<std::vector<split::Division>>& ways, const base::Progress& progress) {
+void addLessSeen(const split::Ground& ground, const Oversize& piece, const SplitOptions& options,
+                 split::Options search, base::Result<std::vector<split::Division>>& ways,
+                 const base::Progress& progress) {
     constexpr double kWorthMm = 25;
     if (ground.cover.empty() || ways->empty() || ways->front().seenMm < kWorthMm)
         return;
@@ -51,13 +52,15 @@ void addLessSeen(const split::Ground& ground, const Oversize& piece, const Split
     // One look only: with room for strips it is most likely to hold.
     const split::Joint joint = options.jointFor(piece);
     const double less = joint == split::Joint::Butt ? 0 : options.overlapMm;
-    auto hidden = split::divisions(ground, {piece.room.widthMm - less / 2, piece.room.heightMm - less}, search, progress);
+    auto hidden = split::divisions(ground, {piece.room.widthMm - less / 2, piece.room.heightMm - less},
+                                   search, progress);
     if (!hidden || hidden->front().seenMm > ways->front().seenMm - kWorthMm)
         return;
     split::JointOptions how;
     how.overlapMm = options.overlapMm;
     const auto parts = split::joined(hidden->front(), {joint}, piece.room, how, progress);
-    if (!parts || (joint != split::Joint::Butt && !std::all_of(parts->parts.begin(), parts->parts.end(), [&](const geometry::Shape& part) {
+    if (!parts || (joint != split::Joint::Butt &&
+                   !std::all_of(parts->parts.begin(), parts->parts.end(), [&](const geometry::Shape& part) {
                        return split::fitOf(part, piece.room, 0).isFitting;
                    })))
         return;
@@ -68,7 +71,8 @@ void addLessSeen(const split::Ground& ground, const Oversize& piece, const Split
 
 } // namespace
 
-base::Result<split::Room> roomFor(const Job& job, const design::Formats& formats, const std::string& stockId) {
+base::Result<split::Room> roomFor(const Job& job, const design::Formats& formats,
+                                  const std::string& stockId) {
     const auto options = arrangeOptions(job, formats);
     if (!options)
         return options.error();
@@ -102,7 +106,8 @@ base::Result<std::vector<Oversize>> oversize(const State& state, const design::F
             return &other < &laid && work->layerOf(other).at == layer.at && other.layer != laid.layer &&
                    geometry::bounds(other.shape()).meets(box);
         });
-        out.push_back({laid.id(), design::pieceName(*work, laid), *room, box.width(), box.height(), fit.tooLongMm, isBase});
+        out.push_back({laid.id(), design::pieceName(*work, laid), *room, box.width(), box.height(),
+                       fit.tooLongMm, isBase});
     }
     return out;
 }
@@ -141,7 +146,8 @@ base::Result<std::vector<Proposed>> proposals(const State& state, const std::vec
         if (progress.isCancelled())
             return base::cancelled();
         const double count = static_cast<double>(pieces.size());
-        const base::Progress part = progress.part(static_cast<double>(i) / count, static_cast<double>(i + 1) / count);
+        const base::Progress part =
+            progress.part(static_cast<double>(i) / count, static_cast<double>(i + 1) / count);
         split::Ground ground = groundOf(state, pieces[i].piece, options);
         for (const Proposed& lower : out)
             if (!lower.ways.empty())
@@ -151,12 +157,14 @@ base::Result<std::vector<Proposed>> proposals(const State& state, const std::vec
         search.inHandMm += grownByFinish(state, pieces[i].piece);
         split::JointOptions how;
         how.overlapMm = options.overlapMm;
-        auto ways = split::divisionsFor(ground, pieces[i].room, options.jointFor(pieces[i]), how, search, part);
+        auto ways =
+            split::divisionsFor(ground, pieces[i].room, options.jointFor(pieces[i]), how, search, part);
         if (!ways && ways.error().code == base::Code::Cancelled)
             return ways.error();
         if (ways)
             addLessSeen(ground, pieces[i], options, search, ways, part);
-        out.push_back({pieces[i], ways ? ways.take() : std::vector<split::Division>{}, ways ? "" : ways.error().message});
+        out.push_back({pieces[i], ways ? ways.take() : std::vector<split::Division>{},
+                       ways ? "" : ways.error().message});
     }
     return out;
 }
@@ -172,7 +180,8 @@ std::vector<std::string> faultsOf(const Draft& draft, const SplitOptions& option
         const split::Fit fit = split::fitOf(draft.joined.parts[i], draft.of.room, 0);
         if (!fit.isFitting)
             out.push_back(named(i) + " is still " + length(fit.tooLongMm) + " too long.");
-        if (geometry::area(draft.division.parts[i]) < options.search.leastPartMm2 && draft.division.parts.size() > 1)
+        if (geometry::area(draft.division.parts[i]) < options.search.leastPartMm2 &&
+            draft.division.parts.size() > 1)
             out.push_back(named(i) + " comes loose and is too small to be handled.");
     }
     for (size_t i = 0; i < draft.division.seams.size(); ++i) {
@@ -183,15 +192,17 @@ std::vector<std::string> faultsOf(const Draft& draft, const SplitOptions& option
         if (seam.cutsKept)
             out.push_back(name + " goes through what was to stay whole.");
         if (seam.nearSeamMm)
-            out.push_back(name + " runs along a seam of another layer, " + length(*seam.nearSeamMm) + " away.");
+            out.push_back(name + " runs along a seam of another layer, " + length(*seam.nearSeamMm) +
+                          " away.");
         if (i < draft.joined.seams.size() && !draft.joined.seams[i].whyNot.empty())
-            out.push_back(name + (draft.joined.seams[i].joint == split::Joint::Butt ? " is joined edge to edge: "
-                                                                                     : " has no windows: ") +
+            out.push_back(name +
+                          (draft.joined.seams[i].joint == split::Joint::Butt ? " is joined edge to edge: "
+                                                                             : " has no windows: ") +
                           draft.joined.seams[i].whyNot + ".");
     }
     if (draft.division.slivers > 0)
-        out.push_back(base::counted(draft.division.slivers, "strip") + " beside seams would be thinner than " +
-                      length(options.search.thinMm) + ".");
+        out.push_back(base::counted(draft.division.slivers, "strip") +
+                      " beside seams would be thinner than " + length(options.search.thinMm) + ".");
     return out;
 }
 
@@ -223,7 +234,8 @@ base::Result<Draft> draftOf(const State& state, const Oversize& piece, std::vect
     return out;
 }
 
-base::Result<std::vector<split::SeamWish>> withTheRest(const State& state, const Draft& draft, const SplitOptions& options,
+base::Result<std::vector<split::SeamWish>> withTheRest(const State& state, const Draft& draft,
+                                                       const SplitOptions& options,
                                                        const base::Progress& progress) {
     std::vector<split::SeamWish> out = draft.seams;
     split::Ground ground = groundOf(state, draft.of.piece, options);
@@ -234,7 +246,8 @@ base::Result<std::vector<split::SeamWish>> withTheRest(const State& state, const
         if (split::fitOf(part, draft.of.room).isFitting)
             continue;
         ground.shape = part;
-        auto ways = split::divisionsFor(ground, draft.of.room, options.jointFor(draft.of), how, options.search, progress);
+        auto ways = split::divisionsFor(ground, draft.of.room, options.jointFor(draft.of), how,
+                                        options.search, progress);
         if (!ways)
             return ways.error();
         for (split::SeamWish& seam : wishesOf(ways->front(), options.jointFor(draft.of)))
@@ -245,7 +258,9 @@ base::Result<std::vector<split::SeamWish>> withTheRest(const State& state, const
 
 std::string wayName(const std::vector<split::Division>& ways, size_t way) {
     if (way == 0)
-        return std::any_of(ways.begin(), ways.end(), [&](const split::Division& one) { return one.parts.size() < ways[0].parts.size(); })
+        return std::any_of(
+                   ways.begin(), ways.end(),
+                   [&](const split::Division& one) { return one.parts.size() < ways[0].parts.size(); })
                    ? "Every joint as asked"
                    : "Fewest parts";
     if (ways[way].parts.size() < ways[0].parts.size())
@@ -260,8 +275,8 @@ std::vector<split::SeamWish> wishesOf(const split::Division& division, split::Jo
     return out;
 }
 
-base::Result<State> dividedAlong(const State& state, const std::vector<Taken>& pieces, double overlapMm, Stage upTo,
-                                 const base::Progress& progress) {
+base::Result<State> dividedAlong(const State& state, const std::vector<Taken>& pieces, double overlapMm,
+                                 Stage upTo, const base::Progress& progress) {
     State now = state;
     // No two seams of a work have the same windows, whichever piece they are of.
     int keys = 0;
@@ -294,7 +309,9 @@ std::string seamText(const split::Seam& seam, base::LengthUnit unit) {
     std::string out = length(seam.lengthMm) + " long";
     if (seam.narrowestMm < seam.lengthMm - 0.05)
         out += ", " + length(seam.narrowestMm) + " at its narrowest";
-    out += seam.seenMm < 0.5 ? ", hidden" : seam.seenMm < seam.lengthMm - 0.5 ? ", " + length(seam.seenMm) + " of it seen" : "";
+    out += seam.seenMm < 0.5                   ? ", hidden"
+           : seam.seenMm < seam.lengthMm - 0.5 ? ", " + length(seam.seenMm) + " of it seen"
+                                               : "";
     if (seam.isThin)
         out += ", through a thin place";
     if (seam.cutsKept)
@@ -306,15 +323,16 @@ std::string seamText(const split::Seam& seam, base::LengthUnit unit) {
     const double more = std::round(*seam.elsewhereMm);
     if (more >= 2000)
         return out + "; anywhere else makes a part more";
-    return out + (more >= 1 ? "; any other place costs as much as " + base::formatNumber(more, 0) + " mm of seam more"
+    return out + (more >= 1 ? "; any other place costs as much as " + base::formatNumber(more, 0) +
+                                  " mm of seam more"
                             : "; other places cost as little");
 }
 
 std::string divisionText(const split::Division& division, base::LengthUnit unit) {
     const auto length = [&](double mm) { return base::formatLength(mm, unit); };
     std::string out = base::counted(static_cast<long long>(division.parts.size()), "part") + ", " +
-                      base::counted(static_cast<long long>(division.seams.size()), "seam") + " of " + length(division.seamMm) +
-                      ", " + length(division.seenMm) + " seen";
+                      base::counted(static_cast<long long>(division.seams.size()), "seam") + " of " +
+                      length(division.seamMm) + ", " + length(division.seenMm) + " seen";
     if (division.thinCuts > 0)
         out += ", " + base::counted(division.thinCuts, "thin place") + " cut";
     if (division.slivers > 0)
@@ -325,8 +343,8 @@ std::string divisionText(const split::Division& division, base::LengthUnit unit)
 }
 
 std::string oversizeText(const Oversize& piece, base::LengthUnit unit) {
-    return piece.name + " is " + base::formatSize(piece.widthMm, piece.heightMm, unit) + "; its sheet leaves " +
-           base::formatSize(piece.room.widthMm, piece.room.heightMm, unit);
+    return piece.name + " is " + base::formatSize(piece.widthMm, piece.heightMm, unit) +
+           "; its sheet leaves " + base::formatSize(piece.room.widthMm, piece.room.heightMm, unit);
 }
 
 base::Result<std::vector<std::string>> joinsOf(const State& state, const base::Progress& progress) {
@@ -343,24 +361,30 @@ base::Result<std::vector<std::string>> joinsOf(const State& state, const base::P
             out.push_back((whole.name.empty() ? id.text() : whole.name) + ", " +
                           base::counted(static_cast<long long>(parts->parts.size()), "part") + ":");
             for (const split::SeamJoint& seam : parts->seams) {
-                const std::string upper = "  part " + std::to_string(seam.upper + 1), lower = "part " + std::to_string(seam.lower + 1);
+                const std::string upper = "  part " + std::to_string(seam.upper + 1),
+                                  lower = "part " + std::to_string(seam.lower + 1);
                 const auto windows = static_cast<long long>(seam.keys.size());
-                out.push_back(seam.joint == split::Joint::Butt
-                                  ? upper + " meets " + lower + ", edge to edge: tape them on the back"
-                                  : upper + " lies on " + lower + " by " + base::formatLength(wish.overlapMm, state.job.unit) +
-                                        (windows > 0 ? ", " + base::counted(windows, "window") : std::string()) + ": glue");
+                out.push_back(
+                    seam.joint == split::Joint::Butt
+                        ? upper + " meets " + lower + ", edge to edge: tape them on the back"
+                        : upper + " lies on " + lower + " by " +
+                              base::formatLength(wish.overlapMm, state.job.unit) +
+                              (windows > 0 ? ", " + base::counted(windows, "window") : std::string()) +
+                              ": glue");
             }
         }
     }
     return out;
 }
 
-std::vector<LongerMat> longerMats(const State& state, const std::vector<Oversize>& pieces, const design::Formats& formats) {
+std::vector<LongerMat> longerMats(const State& state, const std::vector<Oversize>& pieces,
+                                  const design::Formats& formats) {
     std::vector<LongerMat> out;
     const design::Stack* work = state.made.work();
     const design::MatFormat* now = formats.mat(state.job.plan.matId);
     for (const design::MatFormat& mat : formats.mats) {
-        if (!work || !now || mat.usableWidthMm() * mat.usableHeightMm() <= now->usableWidthMm() * now->usableHeightMm())
+        if (!work || !now ||
+            mat.usableWidthMm() * mat.usableHeightMm() <= now->usableWidthMm() * now->usableHeightMm())
             continue;
         int still = 0;
         for (const Oversize& one : pieces)
@@ -370,7 +394,9 @@ std::vector<LongerMat> longerMats(const State& state, const std::vector<Oversize
         if (still < static_cast<int>(pieces.size()))
             out.push_back({mat.id, mat.name, still});
     }
-    std::stable_sort(out.begin(), out.end(), [](const LongerMat& a, const LongerMat& b) { return a.stillTooLarge < b.stillTooLarge; });
+    std::stable_sort(out.begin(), out.end(), [](const LongerMat& a, const LongerMat& b) {
+        return a.stillTooLarge < b.stillTooLarge;
+    });
     return out;
 }
 

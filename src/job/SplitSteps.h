@@ -26,7 +26,8 @@ struct Oversize {
 base::Result<std::vector<Oversize>> oversize(const State& state, const design::Formats& formats);
 
 struct SplitOptions {
-    std::optional<split::Joint> joint = {}; ///< of all seams; unset: keyed on what lies lowest, else edge to edge
+    std::optional<split::Joint> joint =
+        {}; ///< of all seams; unset: keyed on what lies lowest, else edge to edge
     double overlapMm = 12;
     std::vector<design::PieceId> keepWhole = {}; ///< no seam under these: letters, a face
     split::Options search = {};
@@ -48,7 +49,8 @@ struct Proposed {
 /// Returns proposals for pieces, from below to above: seams of the upper ones keep off those of the lower ones.
 /// Errors: Cancelled; a piece that cannot be divided says so itself.
 base::Result<std::vector<Proposed>> proposals(const State& state, const std::vector<Oversize>& pieces,
-                                              const SplitOptions& options, const base::Progress& progress = {});
+                                              const SplitOptions& options,
+                                              const base::Progress& progress = {});
 
 /// A piece and the seams somebody took.
 struct Taken {
@@ -59,8 +61,8 @@ struct Taken {
 struct Draft {
     Oversize of;
     std::vector<split::SeamWish> seams;
-    split::Division division; ///< by these seams
-    split::JoinedParts joined; ///< as the parts would be cut
+    split::Division division;        ///< by these seams
+    split::JoinedParts joined;       ///< as the parts would be cut
     std::vector<std::string> faults; ///< what would go wrong, a sentence each
 };
 /// Returns what some seams come to.
@@ -68,7 +70,8 @@ struct Draft {
 base::Result<Draft> draftOf(const State& state, const Oversize& piece, std::vector<split::SeamWish> seams,
                             const SplitOptions& options, const base::Progress& progress = {});
 /// Returns the seams with those added that the parts which are too large still need; the given ones stay.
-base::Result<std::vector<split::SeamWish>> withTheRest(const State& state, const Draft& draft, const SplitOptions& options,
+base::Result<std::vector<split::SeamWish>> withTheRest(const State& state, const Draft& draft,
+                                                       const SplitOptions& options,
                                                        const base::Progress& progress = {});
 /// Returns what a way is called beside the others: "Fewest parts", "Fewer thin places cut", "Less is seen".
 std::string wayName(const std::vector<split::Division>& ways, std::size_t way);
@@ -100,7 +103,8 @@ struct LongerMat {
     int stillTooLarge = 0;
 };
 /// Returns the mats on which fewer pieces are too large, were the sheets as large as the mat.
-std::vector<LongerMat> longerMats(const State& state, const std::vector<Oversize>& pieces, const design::Formats& formats);
+std::vector<LongerMat> longerMats(const State& state, const std::vector<Oversize>& pieces,
+                                  const design::Formats& formats);
 
 /// Returns by what the whole would have to be multiplied so that nothing needs a seam; 1 when nothing does.
 double scaleWithoutSeams(const State& state, const std::vector<Oversize>& pieces);

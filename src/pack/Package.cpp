@@ -211,7 +211,8 @@ std::string contents(const design::Stack& stack, const design::Arrangement& arra
 
 } // namespace
 
-base::Result<Labels> labelsOf(const job::State& state, design::FoldsAs foldsAs, const base::Progress& progress) {
+base::Result<Labels> labelsOf(const job::State& state, design::FoldsAs foldsAs,
+                              const base::Progress& progress) {
     auto joins = job::joinsOf(state, progress);
     if (!joins)
         return joins.error();

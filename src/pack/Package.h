@@ -51,7 +51,8 @@ struct Labels {
 
 /// Returns what a package of a job says about itself.
 /// Errors: those of job::joinsOf; Cancelled.
-base::Result<Labels> labelsOf(const job::State& state, design::FoldsAs foldsAs, const base::Progress& progress = {});
+base::Result<Labels> labelsOf(const job::State& state, design::FoldsAs foldsAs,
+                              const base::Progress& progress = {});
 
 /// How far a file read back may differ: the writer keeps 0.1 um, a piece may have thousands of nodes.
 inline constexpr double kBoxToleranceMm = 0.001;

@@ -36,6 +36,7 @@
 
 #include "base/Length.h"
 #include "design/Carry.h"
+#include "design/PartNames.h"
 #include "geometry/Boolean.h"
 #include "geometry/Fit.h"
 #include "geometry/Lines.h"
@@ -43,7 +44,6 @@
 #include "geometry/Offset.h"
 #include "geometry/Openings.h"
 #include "geometry/Placing.h"
-#include "design/PartNames.h"
 
 #include <algorithm>
 #include <array>

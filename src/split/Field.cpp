@@ -84,8 +84,8 @@ void Cells::fill(const Polygons& rings, std::vector<uint8_t>& cells, uint8_t val
                 std::swap(a, b);
             const int first = std::max(0, static_cast<int>(std::ceil(a.y / m_cell - 0.5)));
             for (int row = first; row < m_down && (row + 0.5) * m_cell < b.y; ++row)
-                crossings[static_cast<size_t>(row)].push_back(static_cast<float>(
-                    a.x + (b.x - a.x) * ((row + 0.5) * m_cell - a.y) / (b.y - a.y)));
+                crossings[static_cast<size_t>(row)].push_back(
+                    static_cast<float>(a.x + (b.x - a.x) * ((row + 0.5) * m_cell - a.y) / (b.y - a.y)));
         }
     for (int row = 0; row < m_down; ++row) {
         auto& at = crossings[static_cast<size_t>(row)];
@@ -93,7 +93,8 @@ void Cells::fill(const Polygons& rings, std::vector<uint8_t>& cells, uint8_t val
         for (size_t i = 0; i + 1 < at.size(); i += 2) {
             const int from = std::max(0, static_cast<int>(std::ceil(at[i] / m_cell - 0.5)));
             for (int x = from; x < m_across && (x + 0.5) * m_cell < at[i + 1]; ++x) {
-                uint8_t& cell = cells[static_cast<size_t>(row) * static_cast<size_t>(m_across) + static_cast<size_t>(x)];
+                uint8_t& cell =
+                    cells[static_cast<size_t>(row) * static_cast<size_t>(m_across) + static_cast<size_t>(x)];
                 cell = static_cast<uint8_t>(value == 0 ? 0 : cell | value);
             }
         }
@@ -118,7 +119,9 @@ std::vector<float> Cells::distances(const std::vector<uint8_t>& cells, bool isBo
     const int edge = isBounded ? 1 : 0; // a row of nothing around
     for (size_t x = 0; x < across; ++x) {
         const auto get = [&](int q) -> double {
-            return q < edge || q - edge >= m_down ? 0.0 : cells[static_cast<size_t>(q - edge) * across + x] ? kFar : 0.0;
+            return q < edge || q - edge >= m_down                      ? 0.0
+                   : cells[static_cast<size_t>(q - edge) * across + x] ? kFar
+                                                                       : 0.0;
         };
         hull.run(m_down + 2 * edge, get, [&](int q, float d) {
             if (q >= edge && q - edge < m_down)
@@ -142,7 +145,8 @@ std::vector<float> Cells::distances(const std::vector<uint8_t>& cells, bool isBo
     return out;
 }
 
-std::vector<uint8_t> Cells::near(const std::vector<uint8_t>& cells, bool value, double radiusMm, bool isBounded) const {
+std::vector<uint8_t> Cells::near(const std::vector<uint8_t>& cells, bool value, double radiusMm,
+                                 bool isBounded) const {
     const auto across = static_cast<size_t>(m_across), down = static_cast<size_t>(m_down);
     const double radius = radiusMm / m_cell;
     const int most = static_cast<int>(std::ceil(radius));
@@ -230,12 +234,13 @@ std::vector<std::vector<size_t>> Cells::groups(const std::vector<uint8_t>& cells
     return out;
 }
 
-Field::Field(const Polygons& shape, const std::vector<Polygons>& cover, const std::vector<Polygons>& keptWhole,
-             double thinMm) {
+Field::Field(const Polygons& shape, const std::vector<Polygons>& cover,
+             const std::vector<Polygons>& keptWhole, double thinMm) {
     constexpr double kMostCells = 0.8e6;
     const geometry::Box box = geometry::bounds(shape).grownBy(1);
     // Small cells beside thin places, and never more of them than are looked through in a tenth of a second.
-    const double cell = std::max(std::min(0.4, thinMm / 5), std::sqrt(box.width() * box.height() / kMostCells));
+    const double cell =
+        std::max(std::min(0.4, thinMm / 5), std::sqrt(box.width() * box.height() / kMostCells));
     m_cells = Cells(box, cell);
     std::vector<uint8_t> inside(m_cells.count(), 0);
     m_cells.fill(shape, inside, 1);

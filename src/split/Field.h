@@ -40,7 +40,8 @@ class Cells {
 
   private:
     /// The cells nearer than a radius to one that is `value`; beyond the box all are, when `isBounded`.
-    std::vector<uint8_t> near(const std::vector<uint8_t>& cells, bool value, double radiusMm, bool isBounded) const;
+    std::vector<uint8_t> near(const std::vector<uint8_t>& cells, bool value, double radiusMm,
+                              bool isBounded) const;
 
     geometry::Box m_box;
     double m_cell = 1;

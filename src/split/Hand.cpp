@@ -29,9 +29,11 @@ double lengthTo(const Line& line, Point p) {
     const auto place = geometry::nearestOnEdge({line, {}}, p);
     if (!place)
         return 0;
-    Line before{line.start, {line.segments.begin(), line.segments.begin() + static_cast<std::ptrdiff_t>(place->segment)}};
+    Line before{line.start,
+                {line.segments.begin(), line.segments.begin() + static_cast<std::ptrdiff_t>(place->segment)}};
     const Segment& last = line.segments[place->segment];
-    const geometry::Cubic part = geometry::stretch(geometry::Cubic::of(geometry::endOf(before), last), 0, place->t);
+    const geometry::Cubic part =
+        geometry::stretch(geometry::Cubic::of(geometry::endOf(before), last), 0, place->t);
     before.segments.push_back(geometry::segmentOf(part, last.isLine));
     return geometry::contourLength(before);
 }
@@ -58,7 +60,8 @@ Laid knotted(const Laid& laid) {
         cuts.push_back(length);
         for (const double cut : cuts)
             if (cut - from > kSameMm && (cut == length || length - cut > kSameMm)) {
-                out.seams.push_back(from == 0 && cut == length ? line : geometry::stretchOfLine(line, from, cut));
+                out.seams.push_back(from == 0 && cut == length ? line
+                                                               : geometry::stretchOfLine(line, from, cut));
                 out.from.push_back(laid.from[i]);
                 from = cut;
             }
@@ -75,7 +78,8 @@ Laid all(const Lines& seams) {
 
 /// The way round an outline from one place to another, the shorter one.
 Line alongEdge(const geometry::Contour& contour, Point from, Point to) {
-    const double length = geometry::contourLength(contour), a = lengthTo(contour, from), b = lengthTo(contour, to);
+    const double length = geometry::contourLength(contour), a = lengthTo(contour, from),
+                 b = lengthTo(contour, to);
     const double low = std::min(a, b), high = std::max(a, b);
     Line way = geometry::stretchOfLine(contour, low, high); // from the lower length to the higher
     bool isFromLow = true;
@@ -128,8 +132,8 @@ Laid bentAt(const Lines& seams, size_t seam, Point at) {
     return out;
 }
 
-base::Result<Laid> withSeam(const Lines& seams, Point from, Point to, const geometry::Shape& shape, double reachMm,
-                            const std::vector<geometry::Shape>& along) {
+base::Result<Laid> withSeam(const Lines& seams, Point from, Point to, const geometry::Shape& shape,
+                            double reachMm, const std::vector<geometry::Shape>& along) {
     const auto held = [&](Point p) {
         Point best = p;
         double nearest = reachMm;
@@ -146,7 +150,8 @@ base::Result<Laid> withSeam(const Lines& seams, Point from, Point to, const geom
     };
     Line line{held(from), {Segment::line(held(to))}};
     for (const geometry::Shape& other : along) {
-        const auto a = geometry::nearestOnEdge(other, from, reachMm), b = geometry::nearestOnEdge(other, to, reachMm);
+        const auto a = geometry::nearestOnEdge(other, from, reachMm),
+                   b = geometry::nearestOnEdge(other, to, reachMm);
         if (!a || !b || a->contour != b->contour)
             continue;
         const geometry::Contour& edge = a->contour == 0 ? other.outline : other.openings[a->contour - 1];

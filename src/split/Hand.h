@@ -23,8 +23,9 @@ Laid bentAt(const Lines& seams, size_t seam, geometry::Point at);
 /// Returns the seams with one more. Its ends go to the nearest edge or seam within reach; it runs along the edge of
 /// something laid above where both ends lie on that and `along` is given.
 /// Errors: InvalidArgument when it has no length or lies beside the shape.
-base::Result<Laid> withSeam(const Lines& seams, geometry::Point from, geometry::Point to, const geometry::Shape& shape,
-                            double reachMm, const std::vector<geometry::Shape>& along = {});
+base::Result<Laid> withSeam(const Lines& seams, geometry::Point from, geometry::Point to,
+                            const geometry::Shape& shape, double reachMm,
+                            const std::vector<geometry::Shape>& along = {});
 /// Returns the seams without one. Where two others met it and go straight on, they become one again.
 Laid withoutSeam(const Lines& seams, size_t seam);
 

@@ -64,7 +64,8 @@ Polygon wayOf(const Line& line) {
 
 class Joining {
   public:
-    Joining(const Division& division, const Room& room, const JointOptions& options, const base::Progress& progress)
+    Joining(const Division& division, const Room& room, const JointOptions& options,
+            const base::Progress& progress)
         : m_division(division), m_room(room), m_options(options), m_progress(progress) {
         m_out.parts = division.parts;
         m_out.keysUsed = options.firstKey;
@@ -126,7 +127,8 @@ class Joining {
         Line line{way.front(), {}};
         for (size_t k = 1; k < way.size(); ++k)
             line.segments.push_back(geometry::Segment::line(way[k]));
-        auto band = geometry::strokeOutline(line, 2 * by, geometry::Cap::Butt, {.join = geometry::Join::Mitre}, m_progress);
+        auto band = geometry::strokeOutline(line, 2 * by, geometry::Cap::Butt,
+                                            {.join = geometry::Join::Mitre}, m_progress);
         if (!band)
             return band.error();
         auto in = geometry::intersect(band.value(), {m_division.parts[lower]}, m_progress);
@@ -194,7 +196,8 @@ class Joining {
 
     base::Status apply(size_t i) {
         SeamJoint& seam = m_out.seams[i];
-        const auto chosen = std::find_if(m_chosen.begin(), m_chosen.end(), [&](const auto& c) { return c.first == i; });
+        const auto chosen =
+            std::find_if(m_chosen.begin(), m_chosen.end(), [&](const auto& c) { return c.first == i; });
         if (chosen->second)
             std::swap(seam.upper, seam.lower);
         auto strip = geometry::subtract(m_strips.at({i, chosen->second}), m_taken, m_progress);
@@ -239,8 +242,10 @@ class Joining {
         const double side = isLeft(i, middle) ? by : -by;
         Line mark;
         for (size_t k = 0; k < way.size(); ++k) { // at a bend both stretches move aside
-            const Point in = geometry::direction(way[k] - way[k > 0 ? k - 1 : k]), out = geometry::direction(way[k + 1 < way.size() ? k + 1 : k] - way[k]);
-            const Point normal = geometry::direction(leftOf(k > 0 ? in : out) + leftOf(k + 1 < way.size() ? out : in));
+            const Point in = geometry::direction(way[k] - way[k > 0 ? k - 1 : k]),
+                        out = geometry::direction(way[k + 1 < way.size() ? k + 1 : k] - way[k]);
+            const Point normal =
+                geometry::direction(leftOf(k > 0 ? in : out) + leftOf(k + 1 < way.size() ? out : in));
             const double slant = std::max(0.3, geometry::dot(normal, leftOf(k > 0 ? in : out)));
             const Point p = way[k] + normal * (side / slant);
             if (k == 0)
@@ -269,7 +274,8 @@ class Joining {
         const auto& all = keyCodes();
         const int n = static_cast<int>(all.size());
         if (count == 1)
-            return number < n ? std::vector<KeyCode>{all[static_cast<size_t>(number)]} : std::vector<KeyCode>{};
+            return number < n ? std::vector<KeyCode>{all[static_cast<size_t>(number)]}
+                              : std::vector<KeyCode>{};
         for (int apart = 1, k = number; apart < n; k -= n - apart, ++apart)
             if (k < n - apart) {
                 std::vector<KeyCode> out{all[static_cast<size_t>(k)], all[static_cast<size_t>(k + apart)]};
@@ -287,7 +293,9 @@ class Joining {
         auto inside = geometry::offset({seam.strip}, -m_options.aroundKeyMm, {}, m_progress);
         if (!inside)
             return inside.error();
-        const int wanted = length < 45 ? 1 : length < 120 ? 2 : std::min(6, 1 + static_cast<int>(length / 80));
+        const int wanted = length < 45    ? 1
+                           : length < 120 ? 2
+                                          : std::min(6, 1 + static_cast<int>(length / 80));
         for (int count = wanted; count >= 1 && seam.keys.empty(); --count) {
             const std::vector<KeyCode> codes = codesFor(count, m_out.keysUsed);
             if (codes.empty()) {
@@ -299,15 +307,16 @@ class Joining {
         if (seam.keys.empty()) {
             seam.joint = Joint::Overlap;
             if (seam.whyNot.empty())
-                seam.whyNot = "it leaves no room for a window with " + std::to_string(static_cast<int>(m_options.aroundKeyMm)) +
-                              " mm around";
+                seam.whyNot = "it leaves no room for a window with " +
+                              std::to_string(static_cast<int>(m_options.aroundKeyMm)) + " mm around";
             return base::Done{};
         }
         ++m_out.keysUsed;
         Shapes windows;
         for (const Key& key : seam.keys) {
             geometry::Contour contour = geometry::contourThrough(key.window);
-            windows.push_back({geometry::signedArea(contour) < 0 ? geometry::reversed(contour) : contour, {}});
+            windows.push_back(
+                {geometry::signedArea(contour) < 0 ? geometry::reversed(contour) : contour, {}});
         }
         for (const size_t part : {seam.upper, seam.lower}) {
             auto cut = geometry::subtract({m_out.parts[part]}, windows, m_progress);
@@ -319,7 +328,8 @@ class Joining {
     }
 
     /// Windows along a seam, each near its place; none when one of them finds no room.
-    std::vector<Key> placed(size_t i, const std::vector<KeyCode>& codes, double side, const Shapes& inside) const {
+    std::vector<Key> placed(size_t i, const std::vector<KeyCode>& codes, double side,
+                            const Shapes& inside) const {
         const Polygon way = wayOf(m_division.seams[i].path);
         const double length = m_division.seams[i].lengthMm;
         // Uneven, so that a part turned round does not meet them: the shares of a seam before each window.
@@ -410,7 +420,8 @@ base::Result<std::vector<Division>> divisionsFor(const Ground& ground, const Roo
         return divisions(ground, room, options, progress);
     // Parts need room for strips, some of them; less of the mat is used only where it must be. The whole room says how few
     // parts there can be at best: who reaches that with all strips is taken, else the fewest parts of all tries.
-    static constexpr std::pair<double, double> kLess[] = {{0, 0}, {0, 0.5}, {0.5, 0}, {0, 1}, {1, 0}, {0.5, 0.5}, {1, 1}, {2, 2}};
+    static constexpr std::pair<double, double> kLess[] = {{0, 0}, {0, 0.5},   {0.5, 0}, {0, 1},
+                                                          {1, 0}, {0.5, 0.5}, {1, 1},   {2, 2}};
     const bool isSquare = std::abs(room.widthMm - room.heightMm) < 1;
     std::vector<Division> best, partly;
     int fewestWithout = 1 << 20;
@@ -431,9 +442,9 @@ base::Result<std::vector<Division>> divisionsFor(const Ground& ground, const Roo
             auto parts = joined(way, {joint}, room, how, progress);
             if (!parts)
                 return parts.error();
-            const int without = static_cast<int>(std::count_if(parts->seams.begin(), parts->seams.end(), [](const SeamJoint& s) {
-                return s.whyNot == kNoRoomForStrip;
-            }));
+            const int without = static_cast<int>(
+                std::count_if(parts->seams.begin(), parts->seams.end(),
+                              [](const SeamJoint& s) { return s.whyNot == kNoRoomForStrip; }));
             if (without == 0) {
                 sound.push_back(std::move(way));
             } else if (without < fewestWithout && sound.empty()) {
@@ -456,12 +467,15 @@ base::Result<std::vector<Division>> divisionsFor(const Ground& ground, const Roo
 
 base::Result<JoinedParts> joined(const Division& division, const std::vector<Joint>& wanted, const Room& room,
                                  const JointOptions& options, const base::Progress& progress) {
-    const bool overlaps = std::any_of(wanted.begin(), wanted.end(), [](Joint one) { return one != Joint::Butt; });
+    const bool overlaps =
+        std::any_of(wanted.begin(), wanted.end(), [](Joint one) { return one != Joint::Butt; });
     if (overlaps && !(options.overlapMm > 0))
         return Error{Code::InvalidArgument, "Give the overlap as a length above zero."};
-    const bool isKeyed = std::any_of(wanted.begin(), wanted.end(), [](Joint one) { return one == Joint::Keyed; });
+    const bool isKeyed =
+        std::any_of(wanted.begin(), wanted.end(), [](Joint one) { return one == Joint::Keyed; });
     if (isKeyed && options.overlapMm - 2 * options.aroundKeyMm < 4)
-        return Error{Code::InvalidArgument, "A window of 4 mm with 3 mm of card around needs an overlap of 10 mm."};
+        return Error{Code::InvalidArgument,
+                     "A window of 4 mm with 3 mm of card around needs an overlap of 10 mm."};
     return Joining(division, room, options, progress).run(wanted);
 }
 

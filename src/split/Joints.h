@@ -15,11 +15,11 @@ enum class Joint {
 };
 
 struct JointOptions {
-    double overlapMm = 12;     ///< common practice: about half an inch
-    double aroundKeyMm = 3;    ///< card left around a window
+    double overlapMm = 12;        ///< common practice: about half an inch
+    double aroundKeyMm = 3;       ///< card left around a window
     double markInsetMm = 1;       ///< how far inside the strip's far edge its mark is pressed in
     double betweenStripsMm = 0.3; ///< strips of two seams stay apart: never three cards on one another
-    int firstKey = 0;          ///< windows used up by pieces that were joined before
+    int firstKey = 0;             ///< windows used up by pieces that were joined before
 };
 
 /// A window through both parts of an overlap.
@@ -34,14 +34,16 @@ struct SeamJoint {
     size_t upper = 0, lower = 0; ///< parts; of a butt joint the two in reading order
     geometry::Shape strip = {};  ///< of an overlap: where the upper part lies on the lower one
     std::vector<Key> keys = {};
-    std::vector<geometry::Line> marks = {}; ///< on the lower part, where the upper one's edge comes to lie, and covered by it
-    std::string whyNot = {};     ///< where it is not what was asked for
+    std::vector<geometry::Line> marks =
+        {}; ///< on the lower part, where the upper one's edge comes to lie, and covered by it
+    std::string whyNot = {}; ///< where it is not what was asked for
 };
 
 struct JoinedParts {
-    std::vector<geometry::Shape> parts; ///< in the division's order, with their strips and without their windows
-    std::vector<SeamJoint> seams;       ///< in the division's order
-    int keysUsed = 0;                   ///< pairs of windows, for JointOptions::firstKey of the next piece
+    std::vector<geometry::Shape>
+        parts;                    ///< in the division's order, with their strips and without their windows
+    std::vector<SeamJoint> seams; ///< in the division's order
+    int keysUsed = 0;             ///< pairs of windows, for JointOptions::firstKey of the next piece
 };
 
 /// Returns the parts of a division as they are cut.

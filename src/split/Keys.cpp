@@ -11,10 +11,10 @@ using Side = KeyCode::Side;
 using geometry::Point;
 using geometry::Polygon;
 
-constexpr double kCutOff = 0.34; ///< of the side: how much of a corner is gone
-constexpr double kNotch = 0.30;  ///< of the side: how wide and deep a notch is
+constexpr double kCutOff = 0.34;     ///< of the side: how much of a corner is gone
+constexpr double kNotch = 0.30;      ///< of the side: how wide and deep a notch is
 constexpr double kFromCorner = 0.10; ///< of the side: where a notch begins
-constexpr double kLeast = 0.089; ///< of the square: windows that differ by less are taken for one another
+constexpr double kLeast = 0.089;     ///< of the square: windows that differ by less are taken for one another
 
 /// The code after a quarter turn: what was the last corner is the first.
 KeyCode turned(const KeyCode& code) {
@@ -39,16 +39,17 @@ KeyCode mirrored(const KeyCode& code) {
 /// What was taken off at a corner.
 enum class Off { Nothing, Corner, Behind, Ahead };
 Off offAt(const KeyCode& code, size_t i) {
-    return code.isCutOff[i]                              ? Off::Corner
-           : code.sides[i] == Side::Before               ? Off::Ahead
-           : code.sides[(i + 3) % 4] == Side::After      ? Off::Behind
-                                                         : Off::Nothing;
+    return code.isCutOff[i]                         ? Off::Corner
+           : code.sides[i] == Side::Before          ? Off::Ahead
+           : code.sides[(i + 3) % 4] == Side::After ? Off::Behind
+                                                    : Off::Nothing;
 }
 
 double differenceLaidSo(const KeyCode& a, const KeyCode& b) {
     // Two notches at one corner overlap by a square, a notch and a cut by a triangle.
     constexpr double corner = kCutOff * kCutOff / 2, notch = kNotch * kNotch;
-    constexpr double bothNotched = (kFromCorner + kNotch - 2 * kFromCorner) * (kFromCorner + kNotch - 2 * kFromCorner);
+    constexpr double bothNotched =
+        (kFromCorner + kNotch - 2 * kFromCorner) * (kFromCorner + kNotch - 2 * kFromCorner);
     constexpr double bothOff = (kCutOff - kFromCorner) * (kCutOff - kFromCorner) / 2;
     double out = 0;
     for (size_t i = 0; i < 4; ++i) {

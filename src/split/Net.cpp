@@ -103,7 +103,8 @@ std::vector<Pricing::Straight> Pricing::straight(const std::vector<geometry::Lin
     return out;
 }
 
-Pricing::Along Pricing::along(const std::vector<Straight>& lines, const Stretch& stretch, double withinMm) const {
+Pricing::Along Pricing::along(const std::vector<Straight>& lines, const Stretch& stretch,
+                              double withinMm) const {
     Along out;
     const Point way = geometry::direction(stretch.b - stretch.a);
     const double length = geometry::distance(stretch.a, stretch.b);
@@ -160,7 +161,8 @@ Priced Pricing::of(const Stretch& stretch) const {
     const bool isAcross = stretch.ringOfA != kInside && stretch.ringOfB != kInside;
     // What holds by less than that is thin, also where a wide crossing begins right beside it.
     out.isThin = thinMm > std::min(1.0, 0.4 * out.lengthMm) || (isAcross && out.lengthMm < thin);
-    out.price = prices.seen * out.seenMm + prices.hidden * (out.lengthMm - out.seenMm) + prices.slanting * missing;
+    out.price =
+        prices.seen * out.seenMm + prices.hidden * (out.lengthMm - out.seenMm) + prices.slanting * missing;
     for (const int ring : {stretch.ringOfA, stretch.ringOfB})
         out.price += ring == kInside ? 0 : ring == 0 ? prices.end : prices.endAtOpening;
     if (out.isThin)
@@ -183,7 +185,8 @@ Priced Pricing::of(const Stretch& stretch) const {
 
 // ---- the network ------------------------------------------------------------------------------------------
 
-base::Result<Net> netOver(const Pricing& pricing, bool hasInnerPoints, double closer, const base::Progress& progress) {
+base::Result<Net> netOver(const Pricing& pricing, bool hasInnerPoints, double closer,
+                          const base::Progress& progress) {
     Polygons rings = pricing.rings();
     Net out;
     for (size_t i = 0; i < rings.size(); ++i)
@@ -208,7 +211,8 @@ base::Result<Net> netOver(const Pricing& pricing, bool hasInnerPoints, double cl
             if (other <= static_cast<int>(t))
                 continue;
             const int a = triangles[t].corner[(k + 1) % 3], b = triangles[t].corner[(k + 2) % 3];
-            const Corner &from = out.corners[static_cast<size_t>(a)], &to = out.corners[static_cast<size_t>(b)];
+            const Corner &from = out.corners[static_cast<size_t>(a)],
+                         &to = out.corners[static_cast<size_t>(b)];
             const Priced priced = pricing.of({from.at, to.at, from.ring, to.ring});
             const int number = static_cast<int>(out.arcs.size());
             out.arcs.push_back({a, b, static_cast<int>(t), other, priced.price, priced.isThin});

@@ -73,7 +73,8 @@ struct Net {
 /// Returns the network over a shape's rings: its corners and a sample every few millimetres; with inner points where
 /// seams may bend and meet.
 /// Errors: those of geometry::triangulated.
-base::Result<Net> netOver(const Pricing& pricing, bool hasInnerPoints, double closer, const base::Progress& progress);
+base::Result<Net> netOver(const Pricing& pricing, bool hasInnerPoints, double closer,
+                          const base::Progress& progress);
 
 /// Returns the rings of a shape as few straight steps: the outline, then the openings; none longer than a few mm.
 geometry::Polygons sampledRings(const geometry::Shape& shape);

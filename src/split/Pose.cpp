@@ -15,7 +15,8 @@ namespace {
 using geometry::Point;
 using geometry::Polygon;
 constexpr double kPi = std::numbers::pi;
-constexpr int kTurns = 60; ///< even steps in a quarter; the other quarter is the same with the sides exchanged
+constexpr int kTurns =
+    60; ///< even steps in a quarter; the other quarter is the same with the sides exchanged
 
 Extents extentsAlong(const Polygon& points, double cos, double sin) {
     Extents out{1e300, -1e300, 1e300, -1e300};
@@ -31,7 +32,8 @@ Extents extentsAlong(const Polygon& points, double cos, double sin) {
 
 double tooLong(const Extents& extents, const Room& room) {
     const double w = extents.width(), h = extents.height();
-    return std::min(std::max(w - room.widthMm, h - room.heightMm), std::max(w - room.heightMm, h - room.widthMm));
+    return std::min(std::max(w - room.widthMm, h - room.heightMm),
+                    std::max(w - room.heightMm, h - room.widthMm));
 }
 
 } // namespace

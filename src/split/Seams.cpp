@@ -18,7 +18,8 @@ using geometry::Polygon;
 using geometry::Polygons;
 
 Stretch SeamNet::stretch(size_t edge) const {
-    const Node &a = nodes[static_cast<size_t>(edges[edge].first)], &b = nodes[static_cast<size_t>(edges[edge].second)];
+    const Node &a = nodes[static_cast<size_t>(edges[edge].first)],
+               &b = nodes[static_cast<size_t>(edges[edge].second)];
     return {a.at, b.at, a.ring, b.ring};
 }
 
@@ -98,7 +99,8 @@ std::vector<HalfEdge> halfEdgesOf(const std::vector<Track>& tracks, const SeamNe
             const auto& [from, a] = on[i];
             const auto& [to, b] = on[(i + 1) % on.size()];
             Polygon way = tracks[r].between(from, to);
-            const Point start = seams.nodes[static_cast<size_t>(a)].at, end = seams.nodes[static_cast<size_t>(b)].at;
+            const Point start = seams.nodes[static_cast<size_t>(a)].at,
+                        end = seams.nodes[static_cast<size_t>(b)].at;
             const Point second = way.empty() ? end : way.front(), last = way.empty() ? start : way.back();
             out.push_back({a, b, angle(second - start), angle(last - end), std::move(way)});
         }
@@ -158,8 +160,9 @@ class Settling {
   public:
     Settling(SeamNet& seams, const std::vector<Track>& tracks, const Pricing& pricing, const Room& room,
              const base::Progress& progress)
-        : m_seams(seams), m_tracks(tracks), m_pricing(pricing), m_progress(progress),
-          m_room{room.widthMm - pricing.options().inHandMm, room.heightMm - pricing.options().inHandMm},
+        : m_seams(seams), m_tracks(tracks), m_pricing(pricing),
+          m_progress(progress), m_room{room.widthMm - pricing.options().inHandMm,
+                                       room.heightMm - pricing.options().inHandMm},
           m_parts(outlinesOf(tracks, seams).size()) {}
 
     void run() {
@@ -221,9 +224,9 @@ class Settling {
                 }
         }
         const std::vector<Polygon> outlines = outlinesOf(m_tracks, m_seams);
-        return outlines.size() == m_parts && std::all_of(outlines.begin(), outlines.end(), [&](const Polygon& one) {
-                   return fits(geometry::convexHull(one), m_room);
-               });
+        return outlines.size() == m_parts &&
+               std::all_of(outlines.begin(), outlines.end(),
+                           [&](const Polygon& one) { return fits(geometry::convexHull(one), m_room); });
     }
     bool crossesAnEdge(const Stretch& s) const {
         // Its ends lie on edges: only what is between them counts.
@@ -284,9 +287,10 @@ class Settling {
         for (double by = mostMm; by >= 0.5; by /= 2) {
             std::vector<Node> places;
             for (int k = 0; k < 8; ++k)
-                places.push_back({m_seams.nodes[i].at +
-                                      Point{std::cos(k * std::numbers::pi / 4), std::sin(k * std::numbers::pi / 4)} * by,
-                                  kInside, 0});
+                places.push_back(
+                    {m_seams.nodes[i].at +
+                         Point{std::cos(k * std::numbers::pi / 4), std::sin(k * std::numbers::pi / 4)} * by,
+                     kInside, 0});
             tryPlaces(i, places);
         }
     }

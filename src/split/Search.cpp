@@ -40,9 +40,10 @@ namespace {
 constexpr double kUnfit = 50000; ///< of a part that does not fit: worse than any number of parts
 }
 
-Search::Search(Net& net, const Room& room, const Options& options, SliverCount slivers, const base::Progress& progress)
-    : m_net(net), m_room{room.widthMm - options.inHandMm, room.heightMm - options.inHandMm}, m_options(options),
-      m_slivers(std::move(slivers)), m_progress(progress), m_random(options.seed) {
+Search::Search(Net& net, const Room& room, const Options& options, SliverCount slivers,
+               const base::Progress& progress)
+    : m_net(net), m_room{room.widthMm - options.inHandMm, room.heightMm - options.inHandMm},
+      m_options(options), m_slivers(std::move(slivers)), m_progress(progress), m_random(options.seed) {
     for (const double area : net.areaMm2)
         m_area += area;
     m_around.resize(net.corners.size());
@@ -52,9 +53,8 @@ Search::Search(Net& net, const Room& room, const Options& options, SliverCount s
     for (size_t c = 0; c < net.corners.size(); ++c)
         m_order.push_back(static_cast<int>(c));
     const auto at = [&](int c) { return net.corners[static_cast<size_t>(c)].at; };
-    std::sort(m_order.begin(), m_order.end(), [&](int a, int b) {
-        return at(a).x < at(b).x || (at(a).x == at(b).x && at(a).y < at(b).y);
-    });
+    std::sort(m_order.begin(), m_order.end(),
+              [&](int a, int b) { return at(a).x < at(b).x || (at(a).x == at(b).x && at(a).y < at(b).y); });
     m_isHeld.resize(net.corners.size());
 }
 
@@ -102,7 +102,9 @@ std::vector<int> Search::expanded(const std::vector<int>& labels, const std::vec
             if (there < 0) {
                 ifKept += mine == theirs ? 0 : arc.price;
                 ifTaken += theirs == taken ? 0 : arc.price;
-            } else if (mine != theirs) { // cut unless both are taken: paid by the first when it is kept, else by the way
+            } else if (
+                mine !=
+                theirs) { // cut unless both are taken: paid by the first when it is kept, else by the way
                 if (t < other) {
                     ifKept += arc.price;
                     m_flow.addArc(static_cast<int>(i), there, arc.price, 0);
@@ -185,7 +187,8 @@ int rootOf(const std::vector<Joining>& parts, int i) {
 }
 
 /// The borders anew after two parts became one.
-std::vector<Border> together(const std::vector<Joining>& parts, const std::vector<Border>& borders, int changed) {
+std::vector<Border> together(const std::vector<Joining>& parts, const std::vector<Border>& borders,
+                             int changed) {
     std::vector<Border> out;
     std::map<int, size_t> ofChanged;
     for (const Border& border : borders) {
@@ -229,7 +232,8 @@ Labelling Search::settled(std::vector<int> labels) {
                 if (a < 0)
                     continue;
                 const Arc& arc = m_net.arcs[static_cast<size_t>(a)];
-                const auto other = static_cast<size_t>(arc.left == static_cast<int>(t) ? arc.right : arc.left);
+                const auto other =
+                    static_cast<size_t>(arc.left == static_cast<int>(t) ? arc.right : arc.left);
                 if (out.part[other] < 0 && labels[other] == labels[t]) {
                     out.part[other] = number;
                     open.push_back(static_cast<int>(other));
@@ -252,7 +256,8 @@ Labelling Search::settled(std::vector<int> labels) {
     const double roomMm2 = m_room.widthMm * m_room.heightMm;
     for (bool isChanged = true; isChanged;) {
         isChanged = false;
-        std::stable_sort(borders.begin(), borders.end(), [](const Border& a, const Border& b) { return a.price > b.price; });
+        std::stable_sort(borders.begin(), borders.end(),
+                         [](const Border& a, const Border& b) { return a.price > b.price; });
         for (Border& border : borders) {
             if (border.isRefused)
                 continue;
@@ -320,13 +325,13 @@ std::vector<int> Search::cutsOf(const Labelling& labelling) const {
 std::vector<Labelling> Search::best() const {
     std::vector<Labelling> out;
     for (const auto& [counts, labelling] : m_best) { // fewest parts first
-        const auto isBeaten = std::any_of(out.begin(), out.end(), [&](const Labelling& other) {
-            return other.thin <= labelling.thin;
-        });
+        const auto isBeaten = std::any_of(
+            out.begin(), out.end(), [&](const Labelling& other) { return other.thin <= labelling.thin; });
         if (!isBeaten)
             out.push_back(labelling);
     }
-    std::stable_sort(out.begin(), out.end(), [](const Labelling& a, const Labelling& b) { return a.price < b.price; });
+    std::stable_sort(out.begin(), out.end(),
+                     [](const Labelling& a, const Labelling& b) { return a.price < b.price; });
     return out;
 }
 
@@ -348,9 +353,11 @@ std::optional<Pose> Search::poseAround(const Polygon& hull) {
             const double pick = random();
             return (pick < 0.3 ? -0.5 : pick < 0.6 ? 0.5 : random() - 0.5) * slack;
         };
-        const double x = (e.leastX + e.mostX) / 2 + within(slackX), y = (e.leastY + e.mostY) / 2 + within(slackY);
+        const double x = (e.leastX + e.mostX) / 2 + within(slackX),
+                     y = (e.leastY + e.mostY) / 2 + within(slackY);
         const double cos = std::cos(turn), sin = std::sin(turn);
-        return Pose::at({x * cos - y * sin, x * sin + y * cos}, turn, m_room.widthMm + 1e-6, m_room.heightMm + 1e-6);
+        return Pose::at({x * cos - y * sin, x * sin + y * cos}, turn, m_room.widthMm + 1e-6,
+                        m_room.heightMm + 1e-6);
     }
     return std::nullopt;
 }
@@ -358,8 +365,8 @@ std::optional<Pose> Search::poseAround(const Polygon& hull) {
 Labelling Search::improved(Labelling from, int rounds) {
     std::vector<Polygon> hulls = hullsOf(from.part, from.parts);
     // A third of the rounds without gain, and the rest would bring none either.
-    for (int round = 0, last = 0; round < rounds && round - last < (rounds + 2) / 3 && from.parts > 1 && !isCancelled();
-         ++round) {
+    for (int round = 0, last = 0;
+         round < rounds && round - last < (rounds + 2) / 3 && from.parts > 1 && !isCancelled(); ++round) {
         const int part = static_cast<int>(random() * from.parts);
         const auto pose = poseAround(hulls[static_cast<size_t>(part)]);
         if (!pose)
@@ -409,7 +416,8 @@ void Search::reprice(Labelling& labelling) const {
 
 base::Status Search::run() {
     std::vector<Labelling> begun = beginnings();
-    std::stable_sort(begun.begin(), begun.end(), [](const Labelling& a, const Labelling& b) { return a.price < b.price; });
+    std::stable_sort(begun.begin(), begun.end(),
+                     [](const Labelling& a, const Labelling& b) { return a.price < b.price; });
     size_t taken = 0;
     double last = -1;
     for (const Labelling& one : begun) {

@@ -26,7 +26,8 @@ class Search {
     /// Counts what a chord leaves too thin beside it, given the other sides that are cut.
     using SliverCount = std::function<int(const Arc& arc, const std::vector<int>& cut)>;
 
-    Search(Net& net, const Room& room, const Options& options, SliverCount slivers, const base::Progress& progress);
+    Search(Net& net, const Room& room, const Options& options, SliverCount slivers,
+           const base::Progress& progress);
 
     /// Looks for divisions. Errors: Cancelled.
     base::Status run();
@@ -70,9 +71,9 @@ class Search {
     Flow m_flow;
     std::mt19937_64 m_random;
     double m_area = 0;
-    std::vector<int> m_order;                ///< corners from left to right: hulls come out without sorting
-    std::vector<std::vector<int>> m_around;  ///< the triangles at every corner
-    std::vector<char> m_isHeld;              ///< of corners, while a pose is asked
+    std::vector<int> m_order;               ///< corners from left to right: hulls come out without sorting
+    std::vector<std::vector<int>> m_around; ///< the triangles at every corner
+    std::vector<char> m_isHeld;             ///< of corners, while a pose is asked
     std::map<std::pair<int, int>, Labelling> m_best;
 };
 

@@ -10,8 +10,10 @@ using geometry::Point;
 using geometry::Polygon;
 using geometry::Polygons;
 
-int sliversBeside(const Polygons& rings, const Stretch& stretch, const std::vector<Stretch>& walls, double thinMm) {
-    if (stretch.ringOfA != kInside && stretch.ringOfB != kInside && geometry::distance(stretch.a, stretch.b) < thinMm)
+int sliversBeside(const Polygons& rings, const Stretch& stretch, const std::vector<Stretch>& walls,
+                  double thinMm) {
+    if (stretch.ringOfA != kInside && stretch.ringOfB != kInside &&
+        geometry::distance(stretch.a, stretch.b) < thinMm)
         return 0; // beside a thin place that is cut nothing was wide
     // The band is laid along the stretch: it is as narrow as what may be disturbed.
     const Point way = geometry::direction(stretch.b - stretch.a);
@@ -44,7 +46,9 @@ int sliversBeside(const Polygons& rings, const Stretch& stretch, const std::vect
             cells.draw(a, b, after, 0);
     }
     const double least = 0.3 * thinMm * thinMm / (cells.cellMm() * cells.cellMm());
-    const auto isLarge = [least](const std::vector<size_t>& group) { return static_cast<double>(group.size()) > least; };
+    const auto isLarge = [least](const std::vector<size_t>& group) {
+        return static_cast<double>(group.size()) > least;
+    };
     const std::vector<uint8_t> isReached = cells.opened(after, thinMm / 2);
     std::vector<uint8_t> lost(cells.count());
     for (size_t i = 0; i < lost.size(); ++i)
@@ -71,7 +75,8 @@ int sliversBeside(const Polygons& rings, const Stretch& stretch, const std::vect
         if (isSomeThin(group)) {
             if (isReachedByLess.empty())
                 isReachedByLess = cells.opened(after, 0.7 * thinMm / 2);
-            const auto still = std::count_if(group.begin(), group.end(), [&](size_t i) { return !isReachedByLess[i]; });
+            const auto still =
+                std::count_if(group.begin(), group.end(), [&](size_t i) { return !isReachedByLess[i]; });
             if (static_cast<double>(still) <= least)
                 continue;
         }

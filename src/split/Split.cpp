@@ -4,8 +4,8 @@
 
 #include "geometry/Measures.h"
 #include "geometry/Parting.h"
-#include "split/Search.h"
 #include "split/Seams.h"
+#include "split/Search.h"
 #include "split/Slivers.h"
 
 #include <algorithm>
@@ -21,8 +21,9 @@ using geometry::Line;
 using geometry::Point;
 using geometry::Polygons;
 
-constexpr double kWideMm = 22;     ///< from this clearance on, seams may bend inside
-constexpr double kWideShare = 0.3; ///< and of the mat's short side, chords alone cannot do
+constexpr double kWideMm = 22; ///< from this clearance on, seams may bend inside
+constexpr double kWideShare =
+    0.15; ///< of the mat's short side: from there on chords alone were never cheaper
 
 std::string mm(double value) {
     char text[32];
@@ -31,12 +32,14 @@ std::string mm(double value) {
 }
 
 base::Status checked(const Ground& ground, const Room& room) {
-    if (!(room.widthMm > 0) || !(room.heightMm > 0) || !std::isfinite(room.widthMm) || !std::isfinite(room.heightMm))
+    if (!(room.widthMm > 0) || !(room.heightMm > 0) || !std::isfinite(room.widthMm) ||
+        !std::isfinite(room.heightMm))
         return Error{Code::InvalidArgument, "Give the room a part has as two lengths above zero."};
     if (!geometry::isFinite(ground.shape) || geometry::area(ground.shape) <= 0)
         return Error{Code::InvalidArgument, "There is no area to divide."};
     if (geometry::area(ground.shape) > 400 * room.widthMm * room.heightMm)
-        return Error{Code::LimitExceeded, "This would be more than 400 parts; take a larger mat or a smaller work."};
+        return Error{Code::LimitExceeded,
+                     "This would be more than 400 parts; take a larger mat or a smaller work."};
     return base::Done{};
 }
 
@@ -65,7 +68,8 @@ std::vector<Stretch> stretchesOf(const Line& line, const geometry::Shape& shape)
     return out;
 }
 
-Seam measured(const Line& line, const std::vector<Stretch>& stretches, const Pricing& pricing, double& price) {
+Seam measured(const Line& line, const std::vector<Stretch>& stretches, const Pricing& pricing,
+              double& price) {
     Seam out;
     out.path = line;
     double widest = 0;
@@ -145,7 +149,8 @@ class Dividing {
                 return ok.error();
         if (m_found.empty())
             return none();
-        std::stable_sort(m_found.begin(), m_found.end(), [](const Division& a, const Division& b) { return a.price < b.price; });
+        std::stable_sort(m_found.begin(), m_found.end(),
+                         [](const Division& a, const Division& b) { return a.price < b.price; });
         std::vector<Division> out;
         for (Division& one : m_found)
             if (std::none_of(out.begin(), out.end(), [&](const Division& better) {
@@ -180,7 +185,8 @@ class Dividing {
     }
 
     static Stretch stretchOf(const Net& net, const Arc& arc) {
-        const Corner &a = net.corners[static_cast<size_t>(arc.from)], &b = net.corners[static_cast<size_t>(arc.to)];
+        const Corner &a = net.corners[static_cast<size_t>(arc.from)],
+                     &b = net.corners[static_cast<size_t>(arc.to)];
         return {a.at, b.at, a.ring, b.ring};
     }
 
@@ -197,9 +203,10 @@ class Dividing {
             const auto [at, isNew] = numbers.emplace(corner, static_cast<int>(out.nodes.size()));
             if (isNew) {
                 const Corner& c = net.corners[static_cast<size_t>(corner)];
-                const double along = c.ring == kInside ? 0
-                                                       : m_tracks[static_cast<size_t>(c.ring)].alongOf(static_cast<size_t>(
-                                                             corner - firstOf[static_cast<size_t>(c.ring)]));
+                const double along = c.ring == kInside
+                                         ? 0
+                                         : m_tracks[static_cast<size_t>(c.ring)].alongOf(static_cast<size_t>(
+                                               corner - firstOf[static_cast<size_t>(c.ring)]));
                 out.nodes.push_back({c.at, c.ring, along});
             }
             return at->second;
@@ -224,7 +231,8 @@ class Dividing {
         if (!made)
             return made.error();
         Division division = made.take();
-        if (static_cast<int>(division.parts.size()) != labelling.parts || division.seams.size() != lines.size())
+        if (static_cast<int>(division.parts.size()) != labelling.parts ||
+            division.seams.size() != lines.size())
             return base::Done{}; // the true outline does not bear what its sample did
         for (const geometry::Shape& part : division.parts)
             if (!fitOf(part, m_room, 0).isFitting)
@@ -261,9 +269,10 @@ class Dividing {
 
     base::Result<std::vector<Division>> none() const {
         const Fit fit = fitOf(m_ground.shape, m_room, m_options.inHandMm);
-        return Error{Code::Degenerate, "No division was found whose parts all fit " + mm(m_room.widthMm) + " by " +
-                                           mm(m_room.heightMm) + ". The whole is " + mm(fit.tooLongMm) +
-                                           " too long; take a larger mat or sheet, or make the work smaller."};
+        return Error{Code::Degenerate,
+                     "No division was found whose parts all fit " + mm(m_room.widthMm) + " by " +
+                         mm(m_room.heightMm) + ". The whole is " + mm(fit.tooLongMm) +
+                         " too long; take a larger mat or sheet, or make the work smaller."};
     }
 
     const Ground& m_ground;

@@ -3,9 +3,8 @@
 
 // What the search begins with: rectangles in a grid, in a chain along the shape, peeled off from its ends, and picked
 // by chance.
-#include "split/Search.h"
-
 #include "geometry/Measures.h"
+#include "split/Search.h"
 
 #include <algorithm>
 #include <cmath>
@@ -57,7 +56,8 @@ void Search::addGrids(std::vector<Labelling>& out) {
         const Extents e = extentsOf(hull, turn);
         const int columns = static_cast<int>(std::ceil(e.width() / m_room.widthMm)),
                   rows = static_cast<int>(std::ceil(e.height() / m_room.heightMm));
-        for (const auto& [across, down] : {std::pair{columns, rows}, {columns + 1, rows}, {columns, rows + 1}}) {
+        for (const auto& [across, down] :
+             {std::pair{columns, rows}, {columns + 1, rows}, {columns, rows + 1}}) {
             if (across * down > kMostPoses)
                 continue;
             std::vector<Pose> poses;
@@ -70,8 +70,8 @@ void Search::addGrids(std::vector<Labelling>& out) {
                     const double x = at(e.leastX, e.mostX, m_room.widthMm, column, across);
                     const double y = at(e.leastY, e.mostY, m_room.heightMm, row, down);
                     const double cos = std::cos(turn), sin = std::sin(turn);
-                    poses.push_back(
-                        Pose::at({x * cos - y * sin, x * sin + y * cos}, turn, m_room.widthMm, m_room.heightMm));
+                    poses.push_back(Pose::at({x * cos - y * sin, x * sin + y * cos}, turn, m_room.widthMm,
+                                             m_room.heightMm));
                 }
             out.push_back(begunWith(poses));
         }
@@ -100,16 +100,19 @@ void Search::addChains(std::vector<Labelling>& out) {
         for (const double slant : {-45.0, -30.0, -15.0, 0.0, 15.0, 30.0, 45.0, 90.0}) {
             std::vector<Pose> poses;
             for (int i = 0; i < count; ++i) {
-                const double from = e.leastX + e.width() * i / count, to = e.leastX + e.width() * (i + 1) / count;
+                const double from = e.leastX + e.width() * i / count,
+                             to = e.leastX + e.width() * (i + 1) / count;
                 double low = 1e300, high = -1e300;
                 for (const Corner& corner : m_net.corners) {
-                    const double x = corner.at.x * cos + corner.at.y * sin, y = corner.at.y * cos - corner.at.x * sin;
+                    const double x = corner.at.x * cos + corner.at.y * sin,
+                                 y = corner.at.y * cos - corner.at.x * sin;
                     if (x < from || x > to)
                         continue;
                     low = std::min(low, y);
                     high = std::max(high, y);
                 }
-                const double x = (from + to) / 2, y = low > high ? (e.leastY + e.mostY) / 2 : (low + high) / 2;
+                const double x = (from + to) / 2,
+                             y = low > high ? (e.leastY + e.mostY) / 2 : (low + high) / 2;
                 poses.push_back(Pose::at({x * cos - y * sin, x * sin + y * cos}, axis + slant * kPi / 180,
                                          m_room.widthMm, m_room.heightMm));
             }
@@ -170,11 +173,19 @@ void Search::addPeelings(std::vector<Labelling>& out) {
                 const double slackX = m_room.widthMm - e.width(), slackY = m_room.heightMm - e.height();
                 if (slackX < 0 || slackY < 0)
                     continue;
-                for (const auto& [fx, fy] : {std::pair{-0.5, -0.5}, {0.5, -0.5}, {-0.5, 0.5}, {0.5, 0.5}, {0.0, 0.5},
-                                             {0.0, -0.5}, {0.5, 0.0}, {-0.5, 0.0}}) {
-                    const double x = (e.leastX + e.mostX) / 2 + fx * slackX, y = (e.leastY + e.mostY) / 2 + fy * slackY;
-                    const Pose pose = Pose::at({x * std::cos(turn) - y * std::sin(turn), x * std::sin(turn) + y * std::cos(turn)},
-                                               turn, m_room.widthMm + 1e-6, m_room.heightMm + 1e-6);
+                for (const auto& [fx, fy] : {std::pair{-0.5, -0.5},
+                                             {0.5, -0.5},
+                                             {-0.5, 0.5},
+                                             {0.5, 0.5},
+                                             {0.0, 0.5},
+                                             {0.0, -0.5},
+                                             {0.5, 0.0},
+                                             {-0.5, 0.0}}) {
+                    const double x = (e.leastX + e.mostX) / 2 + fx * slackX,
+                                 y = (e.leastY + e.mostY) / 2 + fy * slackY;
+                    const Pose pose = Pose::at(
+                        {x * std::cos(turn) - y * std::sin(turn), x * std::sin(turn) + y * std::cos(turn)},
+                        turn, m_room.widthMm + 1e-6, m_room.heightMm + 1e-6);
                     std::vector<char> isOpen(isUncovered.size(), 0);
                     for (const int t : heldBy(pose))
                         isOpen[static_cast<size_t>(t)] = isUncovered[static_cast<size_t>(t)];
@@ -199,11 +210,14 @@ void Search::addPeelings(std::vector<Labelling>& out) {
 }
 
 Pose Search::randomPose() {
-    const auto& triangle = m_net.triangles[static_cast<size_t>(random() * static_cast<double>(m_net.triangles.size()))];
+    const auto& triangle =
+        m_net.triangles[static_cast<size_t>(random() * static_cast<double>(m_net.triangles.size()))];
     const Point p = m_net.corners[static_cast<size_t>(triangle[0])].at;
     const double turn = random() * kPi;
     Pose out = Pose::at(p, turn, m_room.widthMm, m_room.heightMm);
-    const auto pick = [&](double half) { return random() < 0.6 ? (random() < 0.5 ? half : -half) : (2 * random() - 1) * half; };
+    const auto pick = [&](double half) {
+        return random() < 0.6 ? (random() < 0.5 ? half : -half) : (2 * random() - 1) * half;
+    };
     out.centre = out.place(pick(out.halfWidth), pick(out.halfHeight));
     return out;
 }

@@ -68,7 +68,9 @@ base::Result<std::vector<Line>> reaching(const geometry::Shape& shape, const std
             out.push_back(seam);
             continue;
         }
-        const auto which = isFirstMet ? geometry::Ends::Last : isLastMet ? geometry::Ends::First : geometry::Ends::Both;
+        const auto which = isFirstMet  ? geometry::Ends::Last
+                           : isLastMet ? geometry::Ends::First
+                                       : geometry::Ends::Both;
         auto longer = geometry::extendedToEdge(seam, shape, kRunOnMm, which);
         if (!longer)
             return longer.error();
@@ -112,7 +114,8 @@ class Dividing {
                 return ok.error();
         }
         if (m_out.made.empty())
-            return Error{Code::InvalidArgument, m_isThere ? "The seams part nothing here." : "Choose a piece."};
+            return Error{Code::InvalidArgument,
+                         m_isThere ? "The seams part nothing here." : "Choose a piece."};
         m_out.parts = m_names.parts();
         return std::move(m_out);
     }
@@ -141,7 +144,8 @@ class Dividing {
     }
 
     /// Where a part lies on another one, that one is glued, and a mark that it covers shows how far it comes.
-    void glue(std::vector<design::Body>& bodies, const JoinedParts& joined, const std::vector<design::PieceId>& ids) {
+    void glue(std::vector<design::Body>& bodies, const JoinedParts& joined,
+              const std::vector<design::PieceId>& ids) {
         for (const SeamJoint& seam : joined.seams) {
             if (seam.joint == Joint::Butt)
                 continue;
@@ -152,13 +156,14 @@ class Dividing {
             zone.meets = ids[seam.upper];
             bodies[seam.lower].zones.push_back(std::move(zone));
             for (const Line& mark : seam.marks)
-                bodies[seam.lower].lines.push_back({design::lineMadeBy(m_step.id, m_marks++), mark, design::Placement{ids[seam.upper]}});
+                bodies[seam.lower].lines.push_back(
+                    {design::lineMadeBy(m_step.id, m_marks++), mark, design::Placement{ids[seam.upper]}});
         }
     }
 
     /// The parts in the place of the piece: one that lies on another comes after it.
-    void put(const Piece& piece, const std::vector<design::PieceId>& ids, const std::vector<design::Body>& bodies,
-             const std::vector<SeamJoint>& seams) {
+    void put(const Piece& piece, const std::vector<design::PieceId>& ids,
+             const std::vector<design::Body>& bodies, const std::vector<SeamJoint>& seams) {
         std::vector<size_t> order;
         for (size_t i = 0; i < ids.size(); ++i)
             order.push_back(i);
@@ -176,8 +181,10 @@ class Dividing {
         for (const size_t i : order) {
             Piece part = piece;
             part.id = ids[i];
-            const bool endsInNumber = !part.name.empty() && part.name.back() >= '0' && part.name.back() <= '9';
-            part.name += (endsInNumber ? ", " : " ") + std::to_string(i + 1) + " of " + std::to_string(ids.size());
+            const bool endsInNumber =
+                !part.name.empty() && part.name.back() >= '0' && part.name.back() <= '9';
+            part.name +=
+                (endsInNumber ? ", " : " ") + std::to_string(i + 1) + " of " + std::to_string(ids.size());
             part.body = std::make_shared<const design::Body>(bodies[i]);
             m_out.made.push_back(part.id);
             m_out.successors.push_back({piece.id, part.id, isFirst});
@@ -225,7 +232,8 @@ base::Result<Outcome> backed(const Pieces& pieces, const Step& step, const base:
     for (size_t i = 0; i < smaller->shapes.size(); ++i) {
         Piece board;
         board.id = first->id.parted(step.id, "board." + std::to_string(i + 1));
-        board.name = smaller->shapes.size() == 1 ? "the backing board" : "backing board " + std::to_string(i + 1);
+        board.name =
+            smaller->shapes.size() == 1 ? "the backing board" : "backing board " + std::to_string(i + 1);
         board.body = std::make_shared<const design::Body>(design::Body{smaller->shapes[i]});
         board.placed = first->placed;
         out.made.push_back(board.id);
@@ -260,12 +268,15 @@ std::string stepText(const Step& step) {
     for (; step.values.count(numbered("seam", seams)); ++seams)
         if (const auto joint = step.values.find(numbered("joint", seams)); joint != step.values.end())
             for (size_t k = 0; k < 3; ++k)
-                joints[k] += std::get_if<std::string>(&joint->second) && std::get<std::string>(joint->second) == kJointWords[k];
+                joints[k] += std::get_if<std::string>(&joint->second) &&
+                             std::get<std::string>(joint->second) == kJointWords[k];
     std::string out = "Divide along " + std::to_string(seams) + (seams == 1 ? " seam" : " seams");
     static const char* const kSaid[] = {"butt", "overlapping", "keyed"};
     for (size_t k = 3; k-- > 0;)
         if (joints[k] > 0)
-            out += ", " + (joints[k] == static_cast<int>(seams) ? std::string() : std::to_string(joints[k]) + " ") + kSaid[k];
+            out += ", " +
+                   (joints[k] == static_cast<int>(seams) ? std::string() : std::to_string(joints[k]) + " ") +
+                   kSaid[k];
     return out;
 }
 
@@ -310,7 +321,8 @@ SplitWish wishOf(const Step& step, const Piece& like) {
     return out;
 }
 
-base::Result<JoinedParts> partsOf(const geometry::Shape& shape, const SplitWish& wish, const base::Progress& progress) {
+base::Result<JoinedParts> partsOf(const geometry::Shape& shape, const SplitWish& wish,
+                                  const base::Progress& progress) {
     auto division = partedAlong(shape, pathsOf(wish), progress);
     if (!division)
         return division.error();
@@ -325,7 +337,8 @@ base::Result<JoinedParts> partsOf(const geometry::Shape& shape, const SplitWish&
     return joined(division.value(), joints, wish.room, options, progress);
 }
 
-base::Result<Outcome> apply(const Pieces& pieces, const Step& step, const Pieces* before, const base::Progress& progress) {
+base::Result<Outcome> apply(const Pieces& pieces, const Step& step, const Pieces* before,
+                            const base::Progress& progress) {
     if (!infoOf(step))
         return Error{Code::Unsupported, "This program does not know the step '" + step.action + "'."};
     return isDivision(step) ? Dividing(pieces, step, before, progress).run() : backed(pieces, step, progress);

@@ -51,6 +51,7 @@ base::Result<Outcome> apply(const Pieces& pieces, const Step& step, const Pieces
                             const base::Progress& progress = {});
 
 /// Returns a piece as a step divides it, before windows and strips: for the eye, and for the numbers.
-base::Result<JoinedParts> partsOf(const geometry::Shape& shape, const SplitWish& wish, const base::Progress& progress = {});
+base::Result<JoinedParts> partsOf(const geometry::Shape& shape, const SplitWish& wish,
+                                  const base::Progress& progress = {});
 
 } // namespace thinline::split

@@ -26,7 +26,8 @@ class SplitWindow : public WindowTest {
     }
     SplitStation* panel() { return m_window->panel<SplitStation>(); }
     ::testing::AssertionResult settled() {
-        return waitFor([this] { return panel()->isSettled(); }) ? waitUntilQuiet() : ::testing::AssertionFailure();
+        return waitFor([this] { return panel()->isSettled(); }) ? waitUntilQuiet()
+                                                                : ::testing::AssertionFailure();
     }
     bool says(const QString& words) {
         for (auto* button : m_window->findChildren<QAbstractButton*>())
@@ -98,7 +99,8 @@ TEST_F(SplitWindow, ASeamIsDraggedBentDrawnAndTakenOut) {
     EXPECT_TRUE(job().steps.empty()) << "nothing of it is a step before it is taken";
     clickMain();
     ASSERT_TRUE(waitFor([this] { return job().steps.size() == 1; }) && settled());
-    const auto taken = split::wishOf(*job().steps.front(), m_window->bench().made().after.front().before->now.front());
+    const auto taken =
+        split::wishOf(*job().steps.front(), m_window->bench().made().after.front().before->now.front());
     ASSERT_EQ(taken.seams.size(), 1u);
     EXPECT_EQ(taken.seams.front().path.segments.size(), steps + 1);
     // Opened again it lies there as it was.
@@ -154,7 +156,8 @@ TEST_F(SplitWindow, ShiftAndAClickKeepWhatLiesAboveWholeAndABoardGoesBehindIt) {
     }));
     QTest::mouseClick(buttonOf("Let seams go there again"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([&] {
-        return panel()->isSettled() && panel()->draft() && std::abs(geometry::middleOf(panel()->draft()->seams.front().path).x - x) < 1e-6;
+        return panel()->isSettled() && panel()->draft() &&
+               std::abs(geometry::middleOf(panel()->draft()->seams.front().path).x - x) < 1e-6;
     }));
     clickMain();
     ASSERT_TRUE(waitFor([this] { return job().steps.size() == 1; }) && settled());

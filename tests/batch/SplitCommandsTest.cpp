@@ -22,7 +22,8 @@ class SplitCommands : public testing::Test {
     void SetUp() override {
         const job::State plate = support::made(support::openedDrawing(
             "<svg xmlns='http://www.w3.org/2000/svg' width='500mm' height='400mm' viewBox='0 0 500 400'>"
-            "<path id='sky' d='M0 0H500V400H0Z' fill='#2f6f8f'/><path id='bar' d='M20 190H480V215H20Z' fill='#c8452a'/></svg>"));
+            "<path id='sky' d='M0 0H500V400H0Z' fill='#2f6f8f'/><path id='bar' d='M20 190H480V215H20Z' "
+            "fill='#c8452a'/></svg>"));
         ASSERT_TRUE(document::saveJob(m_store, "plate.thinline", plate));
     }
     int call(std::vector<std::string> arguments) {
@@ -30,7 +31,9 @@ class SplitCommands : public testing::Test {
         m_err.str("");
         return run(arguments, m_store, m_fonts, m_pages, "demo", m_out, m_err);
     }
-    job::State state(const std::string& path) { return support::must(document::loadJob(m_store, path)).state; }
+    job::State state(const std::string& path) {
+        return support::must(document::loadJob(m_store, path)).state;
+    }
 
     support::MemoryFileStore m_store;
     support::MemoryFontStore m_fonts = support::shippedFonts();
@@ -39,7 +42,10 @@ class SplitCommands : public testing::Test {
 };
 
 TEST_F(SplitCommands, WhatIsListedIsWhatIsDividedAndGoesOntoSheets) {
-    ASSERT_EQ(call({"split", "plate.thinline", "--mat", "square12", "--sheet", "square12", "--list", "--json"}), kDone) << m_err.str();
+    ASSERT_EQ(
+        call({"split", "plate.thinline", "--mat", "square12", "--sheet", "square12", "--list", "--json"}),
+        kDone)
+        << m_err.str();
     const auto listed = nlohmann::json::parse(m_out.str());
     ASSERT_EQ(listed.size(), 2U);
     EXPECT_EQ(state("plate.thinline").job.steps.size(), 0U) << "listing changes nothing";
@@ -48,14 +54,20 @@ TEST_F(SplitCommands, WhatIsListedIsWhatIsDividedAndGoesOntoSheets) {
     EXPECT_EQ(best["slivers"], 0);
     for (const auto& seam : best["seams"])
         EXPECT_GT(seam["lengthMm"].get<double>(), 10);
-    ASSERT_EQ(call({"split", "plate.thinline", "--mat", "square12", "--sheet", "square12", "--job", "cut.thinline"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"split", "plate.thinline", "--mat", "square12", "--sheet", "square12", "--job",
+                    "cut.thinline"}),
+              kDone)
+        << m_err.str();
     const job::State cut = state("cut.thinline");
     size_t parts = 0;
     for (const auto& one : listed)
         parts += one["ways"][0]["parts"].size();
     EXPECT_EQ(cut.made.work()->pieces.size(), parts);
     EXPECT_NE(m_out.str().find("windows"), std::string::npos);
-    ASSERT_EQ(call({"sheets", "cut.thinline", "--mat", "square12", "--sheet", "square12", "--boxes", "--json", "--out", "made"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"sheets", "cut.thinline", "--mat", "square12", "--sheet", "square12", "--boxes", "--json",
+                    "--out", "made"}),
+              kDone)
+        << m_err.str();
     EXPECT_NE(m_out.str().find("\"unplaced\": []"), std::string::npos) << m_out.str();
     // Nothing is left to divide.
     ASSERT_EQ(call({"split", "cut.thinline", "--list"}), kDone);
@@ -64,7 +76,9 @@ TEST_F(SplitCommands, WhatIsListedIsWhatIsDividedAndGoesOntoSheets) {
 
 // The window takes the first way of every piece by the same functions.
 TEST_F(SplitCommands, AgreesWithTheWindow) {
-    ASSERT_EQ(call({"split", "plate.thinline", "--mat", "square12", "--sheet", "square12", "--joint", "overlap", "--overlap", "15mm", "--job", "cut.thinline"}), kDone);
+    ASSERT_EQ(call({"split", "plate.thinline", "--mat", "square12", "--sheet", "square12", "--joint",
+                    "overlap", "--overlap", "15mm", "--job", "cut.thinline"}),
+              kDone);
     job::State now = state("plate.thinline");
     now.job.plan.matId = now.job.plan.sheetId = "square12";
     job::SplitOptions wish;
@@ -74,7 +88,8 @@ TEST_F(SplitCommands, AgreesWithTheWindow) {
     std::vector<job::Taken> taken;
     const auto all = support::must(job::proposals(now, large, wish));
     for (const job::Proposed& one : all) {
-        const auto draft = support::must(job::draftOf(now, one.of, job::wishesOf(one.ways.front(), split::Joint::Overlap), wish));
+        const auto draft = support::must(
+            job::draftOf(now, one.of, job::wishesOf(one.ways.front(), split::Joint::Overlap), wish));
         taken.push_back({one.of, draft.seams});
     }
     const job::State window = support::must(job::dividedAlong(now, taken, wish.overlapMm));
@@ -82,7 +97,8 @@ TEST_F(SplitCommands, AgreesWithTheWindow) {
     ASSERT_EQ(window.made.work()->pieces.size(), batch.made.work()->pieces.size());
     for (size_t i = 0; i < batch.made.work()->pieces.size(); ++i) {
         EXPECT_EQ(window.made.work()->pieces[i].id(), batch.made.work()->pieces[i].id());
-        EXPECT_NEAR(geometry::area(window.made.work()->pieces[i].shape()), geometry::area(batch.made.work()->pieces[i].shape()), 1e-3);
+        EXPECT_NEAR(geometry::area(window.made.work()->pieces[i].shape()),
+                    geometry::area(batch.made.work()->pieces[i].shape()), 1e-3);
     }
 }
 
@@ -96,7 +112,8 @@ TEST_F(SplitCommands, SayWhatIsWrong) {
         {{"--on", "the moon"}, "the moon"},
         {{"--keep-whole", "the moon"}, "the moon"},
         {{"--way", "0"}, "--way"},
-        {{"--mat", "square12", "--sheet", "square12", "--joint", "keyed", "--overlap", "8mm"}, "needs an overlap of 10 mm"}};
+        {{"--mat", "square12", "--sheet", "square12", "--joint", "keyed", "--overlap", "8mm"},
+         "needs an overlap of 10 mm"}};
     for (const auto& [words, sentence] : rows) {
         std::vector<std::string> all{"split", "plate.thinline"};
         all.insert(all.end(), words.begin(), words.end());
@@ -107,7 +124,8 @@ TEST_F(SplitCommands, SayWhatIsWrong) {
 }
 
 TEST_F(SplitCommands, ABoardGoesBehindTheWholeAndPackTellsHowPartsGoTogether) {
-    ASSERT_EQ(call({"split", "plate.thinline", "--mat", "square12", "--sheet", "square12"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"split", "plate.thinline", "--mat", "square12", "--sheet", "square12"}), kDone)
+        << m_err.str();
     ASSERT_EQ(call({"board", "plate.thinline", "--inset", "5mm"}), kDone) << m_err.str();
     ASSERT_EQ(call({"pack", "plate.thinline", "--anew", "--out", "made"}), kDone) << m_err.str();
     const auto bytes = support::must(m_store.read("made/contents.txt", 1 << 20));
@@ -121,7 +139,10 @@ TEST_F(SplitCommands, ABoardGoesBehindTheWholeAndPackTellsHowPartsGoTogether) {
 }
 
 TEST_F(SplitCommands, NoSeamGoesUnderWhatIsKeptWhole) {
-    ASSERT_EQ(call({"split", "plate.thinline", "--mat", "square12", "--sheet", "square12", "--on", "sky", "--joint", "butt", "--keep-whole", "bar", "--list", "--json"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"split", "plate.thinline", "--mat", "square12", "--sheet", "square12", "--on", "sky",
+                    "--joint", "butt", "--keep-whole", "bar", "--list", "--json"}),
+              kDone)
+        << m_err.str();
     const auto kept = nlohmann::json::parse(m_out.str());
     ASSERT_EQ(kept.size(), 1U);
     // A plate cannot be divided round a bar that is as long as it is: what crosses it says so.

@@ -342,7 +342,8 @@ class Hand {
     }
     /// A seam down the middle of a piece.
     std::optional<job::Job> divided(const job::State& now, PieceId piece) {
-        const design::Piece* there = now.made.pieces ? design::findPiece(now.made.pieces->now, piece) : nullptr;
+        const design::Piece* there =
+            now.made.pieces ? design::findPiece(now.made.pieces->now, piece) : nullptr;
         if (!there)
             return std::nullopt;
         const geometry::Box box = geometry::bounds(there->shape());

@@ -11,8 +11,8 @@
 #include "job/Relations.h"
 #include "job/SheetSteps.h"
 #include "job/Sizing.h"
-#include "job/StockSteps.h"
 #include "job/SplitSteps.h"
+#include "job/StockSteps.h"
 #include "support/Jobs.h"
 #include "support/Stores.h"
 

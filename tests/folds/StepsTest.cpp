@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "folds/Steps.h"
 
+#include "design/MadeLines.h"
 #include "folds/Edges.h"
 #include "geometry/Placing.h"
 #include "support/Stacks.h"

@@ -15,7 +15,8 @@ namespace {
 Polygon wavyRing(Point centre, double radius, int points, double wave, bool isOpening) {
     Polygon out;
     for (int i = 0; i < points; ++i) {
-        const double a = 2 * std::numbers::pi * (isOpening ? -i : i) / points, r = radius + wave * std::sin(7 * a);
+        const double a = 2 * std::numbers::pi * (isOpening ? -i : i) / points,
+                     r = radius + wave * std::sin(7 * a);
         out.push_back(centre + Point{r * std::cos(a), r * std::sin(a)});
     }
     return out;
@@ -41,7 +42,8 @@ Seen seenOf(const Triangulation& triangulation, const Polygons& rings, const Pol
         for (size_t k = 0; k < 3; ++k)
             if (const int other = triangle.across[k]; other >= 0) {
                 const auto& back = triangulation.triangles[static_cast<size_t>(other)].across;
-                EXPECT_TRUE(std::find(back.begin(), back.end(), &triangle - triangulation.triangles.data()) != back.end());
+                EXPECT_TRUE(std::find(back.begin(), back.end(), &triangle - triangulation.triangles.data()) !=
+                            back.end());
             }
     }
     return out;
@@ -56,7 +58,8 @@ TEST(Triangulation, FillsTheAreaBetweenRingsWithAsManyTrianglesAsEulerCounts) {
         for (int i = 0; i < 40; ++i)
             square.push_back({-60 + 0.5 * i, 0});
         square.push_back({-40, 20});
-        const Polygons rings{wavyRing({0, 0}, 100, points, 12, false), wavyRing({30, 0}, 25, points / 2, 2, true), square};
+        const Polygons rings{wavyRing({0, 0}, 100, points, 12, false),
+                             wavyRing({30, 0}, 25, points / 2, 2, true), square};
         Polygon loose;
         for (int x = -90; x <= 90; x += 9)
             for (int y = -90; y <= 90; y += 9)
@@ -65,7 +68,8 @@ TEST(Triangulation, FillsTheAreaBetweenRingsWithAsManyTrianglesAsEulerCounts) {
         const auto made = triangulated(rings, loose);
         ASSERT_TRUE(made);
         const Seen seen = seenOf(*made, rings, loose);
-        const double want = std::abs(signedArea(rings[0])) - std::abs(signedArea(rings[1])) - std::abs(signedArea(square));
+        const double want =
+            std::abs(signedArea(rings[0])) - std::abs(signedArea(rings[1])) - std::abs(signedArea(square));
         EXPECT_NEAR(seen.area, want, 1e-6 * want);
         EXPECT_EQ(seen.turnedOver, 0);
         size_t onRings = 0;
@@ -79,18 +83,22 @@ TEST(Triangulation, WithoutFixedSidesNoCircleHoldsAnotherPoint) {
     std::mt19937 random(3);
     Polygon loose;
     for (int i = 0; i < 150; ++i)
-        loose.push_back({10 + static_cast<double>(random() % 8000) / 100, 10 + static_cast<double>(random() % 8000) / 100});
+        loose.push_back({10 + static_cast<double>(random() % 8000) / 100,
+                         10 + static_cast<double>(random() % 8000) / 100});
     const Polygons rings{{{0, 0}, {100, 0}, {100, 100}, {0, 100}}};
     const auto made = triangulated(rings, loose);
     ASSERT_TRUE(made);
     Polygon all = rings[0];
     all.insert(all.end(), loose.begin(), loose.end());
     for (const auto& triangle : made->triangles) {
-        const Point a = all[static_cast<size_t>(triangle.corner[0])], b = all[static_cast<size_t>(triangle.corner[1])],
+        const Point a = all[static_cast<size_t>(triangle.corner[0])],
+                    b = all[static_cast<size_t>(triangle.corner[1])],
                     c = all[static_cast<size_t>(triangle.corner[2])];
         const double d = 2 * cross(b - a, c - a);
         const Point ab = b - a, ac = c - a;
-        const Point middle = a + Point{ac.y * dot(ab, ab) - ab.y * dot(ac, ac), ab.x * dot(ac, ac) - ac.x * dot(ab, ab)} * (1 / d);
+        const Point middle =
+            a +
+            Point{ac.y * dot(ab, ab) - ab.y * dot(ac, ac), ab.x * dot(ac, ac) - ac.x * dot(ab, ab)} * (1 / d);
         for (const Point p : all)
             EXPECT_GT(distance(p, middle), distance(a, middle) - 1e-3);
     }
@@ -99,9 +107,12 @@ TEST(Triangulation, WithoutFixedSidesNoCircleHoldsAnotherPoint) {
 TEST(Triangulation, OfNothingIsNothingAndOfTooMuchIsRefused) {
     EXPECT_TRUE(triangulated({})->triangles.empty());
     EXPECT_TRUE(triangulated({{{0, 0}, {1, 1}}})->triangles.empty());
-    EXPECT_EQ(triangulated({wavyRing({0, 0}, 1e4, 200'001, 3, false)}).error().code, base::Code::LimitExceeded);
+    EXPECT_EQ(triangulated({wavyRing({0, 0}, 1e4, 200'001, 3, false)}).error().code,
+              base::Code::LimitExceeded);
     const std::atomic<bool> stop{true};
-    EXPECT_EQ(triangulated({wavyRing({0, 0}, 100, 2000, 3, false)}, {}, base::Progress(&stop, nullptr)).error().code,
+    EXPECT_EQ(triangulated({wavyRing({0, 0}, 100, 2000, 3, false)}, {}, base::Progress(&stop, nullptr))
+                  .error()
+                  .code,
               base::Code::Cancelled);
 }
 

@@ -87,7 +87,8 @@ TEST(Inspect, SentencesSayWhatWhereAndWhatToDo) {
     const auto large = findingsOf(stackOf({support::rectangle(10, 10, 700, 412)}));
     ASSERT_EQ(large.size(), 1u);
     EXPECT_EQ(large[0].message, "Area 1 (sea) is 700.0 × 412.0 mm, larger than every mat");
-    EXPECT_EQ(large[0].remedy, "The largest takes 292.1 × 596.9 mm. Divide it at Split, or make the design smaller at Size.");
+    EXPECT_EQ(large[0].remedy,
+              "The largest takes 292.1 × 596.9 mm. Divide it at Split, or make the design smaller at Size.");
     EXPECT_EQ(large[0].severity, Severity::SpoilsCard);
     ASSERT_EQ(large[0].cases.size(), 1u);
     EXPECT_DOUBLE_EQ(large[0].cases[0].place.width(), 700);

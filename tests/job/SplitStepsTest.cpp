@@ -22,8 +22,9 @@ const design::Formats& formats() {
 }
 /// A plate of 500 x 400 mm with a bar across it, on mats of 12 inches.
 State plate() {
-    return support::made(support::openedDrawing("<svg xmlns='http://www.w3.org/2000/svg' width='500mm' height='400mm' viewBox='0 0 500 400'>"
-                                  "<path d='M0 0H500V400H0Z' fill='#2f6f8f'/><path d='M20 190H480V215H20Z' fill='#c8452a'/></svg>"));
+    return support::made(support::openedDrawing(
+        "<svg xmlns='http://www.w3.org/2000/svg' width='500mm' height='400mm' viewBox='0 0 500 400'>"
+        "<path d='M0 0H500V400H0Z' fill='#2f6f8f'/><path d='M20 190H480V215H20Z' fill='#c8452a'/></svg>"));
 }
 State onSmallMats(State state) {
     SheetPlan plan = state.job.plan;
@@ -54,7 +55,8 @@ TEST(SplitJob, WhatIsTooLargeIsNamedWithItsRoom) {
     EXPECT_TRUE(large->front().isBase);
     EXPECT_FALSE(large->back().isBase);
     EXPECT_NEAR(large->front().room.widthMm, 292.1, 0.01);
-    EXPECT_EQ(oversizeText(large->front(), base::LengthUnit::Millimetre).find("500.0"), large->front().name.size() + 4);
+    EXPECT_EQ(oversizeText(large->front(), base::LengthUnit::Millimetre).find("500.0"),
+              large->front().name.size() + 4);
     EXPECT_LT(scaleWithoutSeams(state, *large), 0.74);
 }
 
@@ -86,7 +88,8 @@ TEST(SplitJob, SeamsOfTheBarKeepOffThoseOfThePlateAndThePlatesLieUnderTheBar) {
     EXPECT_LT(below.seenMm, 0.6 * below.seamMm);
     for (const split::Seam& seam : above.seams)
         EXPECT_FALSE(seam.nearSeamMm);
-    EXPECT_NE(seamText(above.seams.front(), base::LengthUnit::Millimetre).find(" mm long"), std::string::npos);
+    EXPECT_NE(seamText(above.seams.front(), base::LengthUnit::Millimetre).find(" mm long"),
+              std::string::npos);
 }
 
 TEST(SplitJob, WindowsOfOneWorkAreNeverUsedTwice) {
@@ -123,18 +126,22 @@ TEST(SplitJob, SizingTakesSeamsAlongAndKeepsTheOverlap) {
     const auto a = split::wishOf(*done.job.steps[0], before), b = split::wishOf(*now.job.steps[0], after);
     EXPECT_EQ(b.overlapMm, 12);
     EXPECT_EQ(b.room.widthMm, a.room.widthMm);
-    EXPECT_NEAR(geometry::contourLength(b.seams.front().path), 0.9 * geometry::contourLength(a.seams.front().path), 1e-6);
+    EXPECT_NEAR(geometry::contourLength(b.seams.front().path),
+                0.9 * geometry::contourLength(a.seams.front().path), 1e-6);
 }
 
 TEST(SplitJob, ADraftSaysWhatWouldGoWrong) {
     const State state = onSmallMats(plate());
     const Oversize plateItself = oversize(state, formats()).take().front();
-    const auto at = [](double x) { return split::SeamWish{{{x, 0}, {geometry::Segment::line({x, 400})}}, split::Joint::Butt}; };
+    const auto at = [](double x) {
+        return split::SeamWish{{{x, 0}, {geometry::Segment::line({x, 400})}}, split::Joint::Butt};
+    };
     const auto draft = draftOf(state, plateItself, {at(250), at(496)}, {});
     ASSERT_TRUE(draft);
     EXPECT_EQ(draft->division.parts.size(), 3U);
     const auto says = [&](const char* words) {
-        return std::any_of(draft->faults.begin(), draft->faults.end(), [&](const std::string& f) { return f.find(words) != std::string::npos; });
+        return std::any_of(draft->faults.begin(), draft->faults.end(),
+                           [&](const std::string& f) { return f.find(words) != std::string::npos; });
     };
     EXPECT_TRUE(says("too long"));
     EXPECT_TRUE(says("thinner than 6.0 mm"));
@@ -142,7 +149,8 @@ TEST(SplitJob, ADraftSaysWhatWouldGoWrong) {
     ASSERT_TRUE(rest);
     const auto whole = draftOf(state, plateItself, *rest, {});
     EXPECT_GE(whole->division.parts.size(), 4U);
-    EXPECT_TRUE(std::none_of(whole->faults.begin(), whole->faults.end(), [](const std::string& f) { return f.find("too long") != std::string::npos; }));
+    EXPECT_TRUE(std::none_of(whole->faults.begin(), whole->faults.end(),
+                             [](const std::string& f) { return f.find("too long") != std::string::npos; }));
 }
 
 std::vector<inspect::Finding> findingsOf(const State& state, inspect::Kind kind) {
@@ -159,7 +167,10 @@ TEST(SplitJob, WhatHandsDividedBadlyIsFound) {
         return split::SeamWish{{{x, top}, {geometry::Segment::line({x, bottom})}}, split::Joint::Butt};
     };
     // The plate and the bar on it in the same place; and a crumb at the bar's end.
-    const State done = dividedAlong(state, {{large[0], {at(250, 0, 400)}}, {large[1], {at(255, 190, 215), at(474, 190, 215)}}}, 12).take();
+    const State done =
+        dividedAlong(state,
+                     {{large[0], {at(250, 0, 400)}}, {large[1], {at(255, 190, 215), at(474, 190, 215)}}}, 12)
+            .take();
     const auto along = findingsOf(done, inspect::Kind::SeamsOnOneAnother);
     ASSERT_EQ(along.size(), 1U);
     EXPECT_NE(along[0].message.find("5.0 mm away"), std::string::npos) << along[0].message;
@@ -168,23 +179,25 @@ TEST(SplitJob, WhatHandsDividedBadlyIsFound) {
     EXPECT_EQ(crumbs[0].cases.size(), 1U);
     EXPECT_TRUE(findingsOf(done, inspect::Kind::SeamThroughNeck).empty());
     const State proposed = divided(state);
-    for (const auto kind : {inspect::Kind::SeamsOnOneAnother, inspect::Kind::PartTooSmall, inspect::Kind::SeamThroughNeck, inspect::Kind::MarkShows})
+    for (const auto kind : {inspect::Kind::SeamsOnOneAnother, inspect::Kind::PartTooSmall,
+                            inspect::Kind::SeamThroughNeck, inspect::Kind::MarkShows})
         EXPECT_TRUE(findingsOf(proposed, kind).empty());
 }
 
 TEST(SplitJob, ABoardIsTheWholeALittleSmallerAndGoesOnNoMat) {
     const State state = onSmallMats(plate());
     const State backed = make(withBoard(state, 3).take(), Stage::Sheets, state.made).take();
-    const design::Laid& board = *std::find_if(backed.made.work()->pieces.begin(), backed.made.work()->pieces.end(), [](const design::Laid& laid) {
-        return laid.piece.name == "the backing board";
-    });
+    const design::Laid& board =
+        *std::find_if(backed.made.work()->pieces.begin(), backed.made.work()->pieces.end(),
+                      [](const design::Laid& laid) { return laid.piece.name == "the backing board"; });
     EXPECT_NEAR(geometry::area(board.shape()), 494.0 * 394, 0.5);
     EXPECT_EQ(backed.made.work()->layerOf(board).at, design::Layer::At::Back);
     EXPECT_EQ(oversize(backed, formats())->size(), 2U) << "it is cut by hand";
     for (const design::CopyOf& one : backed.made.sheets->unplaced)
         EXPECT_NE(one.piece, board.id());
     // In card it is divided as well, its seams off those of the plate.
-    const State inCard = make(withBoard(state, 3, state.job.stocks.front().id).take(), Stage::Finish, state.made).take();
+    const State inCard =
+        make(withBoard(state, 3, state.job.stocks.front().id).take(), Stage::Finish, state.made).take();
     const auto large = oversize(inCard, formats()).take();
     ASSERT_EQ(large.size(), 3U);
     const auto all = proposals(inCard, large, {}).take();

@@ -84,20 +84,24 @@ TEST(Joints, StripsLieWhereThereIsRoom) {
     EXPECT_NEAR(geometry::bounds(made->parts[1]).width(), 109 + 12, 1e-3);
     EXPECT_EQ(made->seams.front().upper, 1U);
     // Neither has room: edge to edge, and it says so.
-    const auto none = joined(cutAt(support::rectangle(0, 0, 580, 90), {{{290, 0}, {290, 90}}}), {Joint::Overlap}, {292, 92});
+    const auto none = joined(cutAt(support::rectangle(0, 0, 580, 90), {{{290, 0}, {290, 90}}}),
+                             {Joint::Overlap}, {292, 92});
     EXPECT_EQ(none->seams.front().joint, Joint::Butt);
     EXPECT_EQ(none->seams.front().whyNot, "with an overlap neither part would fit");
 }
 
 TEST(Joints, NoThirdCardComesToLieOnTwo) {
     const Shape plate = support::rectangle(0, 0, 500, 500);
-    const Division division = cutAt(plate, {{{250, 0}, {250, 250}}, {{0, 250}, {250, 250}}, {{250, 250}, {500, 250}}, {{250, 250}, {250, 500}}});
+    const Division division = cutAt(
+        plate,
+        {{{250, 0}, {250, 250}}, {{0, 250}, {250, 250}}, {{250, 250}, {500, 250}}, {{250, 250}, {250, 500}}});
     ASSERT_EQ(division.parts.size(), 4U);
     const auto made = joined(division, {Joint::Keyed}, {292, 292});
     ASSERT_TRUE(made);
     for (size_t i = 0; i < 4; ++i)
         for (size_t j = i + 1; j < 4; ++j)
-            EXPECT_NEAR(areaOf(geometry::intersect({made->seams[i].strip}, {made->seams[j].strip}).take()), 0, 1e-6);
+            EXPECT_NEAR(areaOf(geometry::intersect({made->seams[i].strip}, {made->seams[j].strip}).take()), 0,
+                        1e-6);
     for (const SeamJoint& seam : made->seams) {
         EXPECT_EQ(seam.joint, Joint::Keyed) << seam.whyNot;
         EXPECT_EQ(seam.keys.size(), 4U); // 1 + 250 / 80
@@ -142,7 +146,8 @@ double windowsDiffer(const std::vector<Key>& a, const std::vector<Key>& b) {
             std::reverse(middles.begin(), middles.end());
         const Point first = middles.front();
         const Point way = middles.size() > 1 ? geometry::direction(middles.back() - first)
-                                             : geometry::direction(keys[0].window[1] - keys[0].window[0]) * (isReversed ? -1.0 : 1.0);
+                                             : geometry::direction(keys[0].window[1] - keys[0].window[0]) *
+                                                   (isReversed ? -1.0 : 1.0);
         std::vector<Shape> out;
         const geometry::Transform straight{way.x, -way.y, way.y, way.x, 0, 0};
         for (const Key& key : keys) {
@@ -188,7 +193,8 @@ TEST(Joints, ShortSeamsWindowsWithoutRoomAndSpentFormsAreTold) {
     EXPECT_NE(made->seams.front().whyNot.find("no room for a window"), std::string::npos);
     JointOptions options;
     options.firstKey = 5000;
-    const auto spent = joined(cutAt(support::rectangle(0, 0, 400, 90), {{{200, 0}, {200, 90}}}), {Joint::Keyed}, {292, 292}, options);
+    const auto spent = joined(cutAt(support::rectangle(0, 0, 400, 90), {{{200, 0}, {200, 90}}}),
+                              {Joint::Keyed}, {292, 292}, options);
     EXPECT_EQ(spent->seams.front().whyNot, "all windows are used up");
     options = {};
     options.overlapMm = 8;

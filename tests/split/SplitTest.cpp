@@ -18,13 +18,15 @@ namespace {
 using geometry::Shape;
 
 double areaOf(const std::vector<Shape>& shapes) {
-    return std::accumulate(shapes.begin(), shapes.end(), 0.0, [](double sum, const Shape& s) { return sum + geometry::area(s); });
+    return std::accumulate(shapes.begin(), shapes.end(), 0.0,
+                           [](double sum, const Shape& s) { return sum + geometry::area(s); });
 }
 
 /// What a disc of this width cannot reach, by exact offsets.
 std::vector<Shape> unreached(const Shape& shape, double widthMm) {
     const auto core = geometry::offset({shape}, -widthMm / 2).take().shapes;
-    const auto reached = core.empty() ? std::vector<Shape>{} : geometry::offset(core, widthMm / 2).take().shapes;
+    const auto reached =
+        core.empty() ? std::vector<Shape>{} : geometry::offset(core, widthMm / 2).take().shapes;
     return reached.empty() ? std::vector<Shape>{shape} : geometry::subtract({shape}, reached).take();
 }
 
@@ -33,7 +35,8 @@ void expectSound(const Division& division, const Ground& ground, const Room& roo
                  const std::string& name) {
     SCOPED_TRACE(name);
     ASSERT_FALSE(division.parts.empty());
-    EXPECT_NEAR(areaOf(division.parts), geometry::area(ground.shape), 1e-6 * geometry::area(ground.shape) + 1e-3);
+    EXPECT_NEAR(areaOf(division.parts), geometry::area(ground.shape),
+                1e-6 * geometry::area(ground.shape) + 1e-3);
     EXPECT_NEAR(areaOf(geometry::exclude(division.parts, {ground.shape}).take()), 0, 0.01);
     const auto thinBefore = unreached(ground.shape, options.thinMm);
     for (const Shape& part : division.parts) {
@@ -45,15 +48,17 @@ void expectSound(const Division& division, const Ground& ground, const Room& roo
         if (!thinBefore.empty() && !thin.empty())
             thin = geometry::subtract(thin, geometry::offset(thinBefore, 0.5).take().shapes).take();
         for (const Shape& one : thin)
-            EXPECT_LT(geometry::area(one), 0.6 * options.thinMm * options.thinMm) << geometry::pointInside(one).x << ", " << geometry::pointInside(one).y;
+            EXPECT_LT(geometry::area(one), 0.6 * options.thinMm * options.thinMm)
+                << geometry::pointInside(one).x << ", " << geometry::pointInside(one).y;
     }
     for (const Seam& seam : division.seams) {
         EXPECT_LE(seam.seenMm, seam.lengthMm + 1e-9);
         for (const geometry::Point end : {seam.path.start, geometry::endOf(seam.path)}) {
             const bool isOnEdge = geometry::nearestOnEdge(ground.shape, end, 1e-3).has_value();
-            const bool meets = std::any_of(division.seams.begin(), division.seams.end(), [&](const Seam& other) {
-                return &other != &seam && geometry::distanceTo(other.path, end) < 1e-3;
-            });
+            const bool meets =
+                std::any_of(division.seams.begin(), division.seams.end(), [&](const Seam& other) {
+                    return &other != &seam && geometry::distanceTo(other.path, end) < 1e-3;
+                });
             EXPECT_TRUE(isOnEdge || meets);
         }
     }
@@ -68,12 +73,18 @@ struct Row {
 
 // What the search reached when it was built, with a little room: none may become worse.
 TEST(Split, EveryKindOfWorkIsDividedSoundly) {
-    const std::vector<Row> rows{{"banner on the long mat", 2, 0, 65},    {"banner on the short mat", 3, 0, 180},
-                                {"figure with a thin tail, bare", 7, 1, 1300}, {"figure with a thin tail", 7, 1, 850},
-                                {"frame, bare", 4, 0, 182},              {"frame", 4, 0, 33},
-                                {"lattice of stems, bare", 8, 6, 270},   {"lattice of stems", 8, 6, 260},
-                                {"sign with counters, bare", 6, 0, 1150}, {"sign with counters", 6, 0, 1050},
-                                {"wreath, bare", 4, 0, 122},             {"wreath", 4, 0, 92}};
+    const std::vector<Row> rows{{"banner on the long mat", 2, 0, 65},
+                                {"banner on the short mat", 3, 0, 180},
+                                {"figure with a thin tail, bare", 7, 1, 1300},
+                                {"figure with a thin tail", 7, 1, 850},
+                                {"frame, bare", 4, 0, 182},
+                                {"frame", 4, 0, 33},
+                                {"lattice of stems, bare", 8, 6, 270},
+                                {"lattice of stems", 8, 6, 260},
+                                {"sign with counters, bare", 6, 0, 1150},
+                                {"sign with counters", 6, 0, 1050},
+                                {"wreath, bare", 4, 0, 122},
+                                {"wreath", 4, 0, 92}};
     const auto works = test::largeWorks();
     ASSERT_EQ(works.size(), rows.size());
     for (size_t i = 0; i < rows.size(); ++i) {
@@ -153,7 +164,8 @@ TEST(Split, WhatIsKeptWholeIsGoneRound) {
     // All of it is to stay whole: the seam goes through, and says so.
     ground.keptWhole = {support::rectangle(-5, -5, 510, 90)};
     const auto broken = divisions(ground, {292, 292})->front();
-    EXPECT_TRUE(std::any_of(broken.seams.begin(), broken.seams.end(), [](const Seam& seam) { return seam.cutsKept; }));
+    EXPECT_TRUE(std::any_of(broken.seams.begin(), broken.seams.end(),
+                            [](const Seam& seam) { return seam.cutsKept; }));
 }
 
 TEST(Split, SeamsDoNotRunAlongFolds) {
@@ -202,7 +214,8 @@ TEST(Split, WhatCannotBeSaysWhy) {
     EXPECT_EQ(divisions({Shape{}}, {292, 292}).error().code, base::Code::InvalidArgument);
     EXPECT_EQ(divisions({plate}, {3, 3}).error().code, base::Code::LimitExceeded);
     const std::atomic<bool> stop{true};
-    EXPECT_EQ(divisions({plate}, {292, 292}, {}, base::Progress(&stop, nullptr)).error().code, base::Code::Cancelled);
+    EXPECT_EQ(divisions({plate}, {292, 292}, {}, base::Progress(&stop, nullptr)).error().code,
+              base::Code::Cancelled);
     // A ring of 5 mm on a mat of 3 mm.
     const Shape ring = support::withOpening(support::disc({0, 0}, 20), support::disc({0, 0}, 15));
     const auto none = divisions({ring}, {3, 3});
@@ -213,10 +226,12 @@ TEST(Split, WhatCannotBeSaysWhy) {
 TEST(Split, AFitIsFoundInAnyTurn) {
     const Room room{300, 200};
     for (double turn = 0; turn < 3.2; turn += 0.13) {
-        const geometry::Transform map{std::cos(turn), std::sin(turn), -std::sin(turn), std::cos(turn), 40, 70};
+        const geometry::Transform map{
+            std::cos(turn), std::sin(turn), -std::sin(turn), std::cos(turn), 40, 70};
         const Fit fit = fitOf(geometry::transformed(support::rectangle(0, 0, 299, 199), map), room);
         EXPECT_TRUE(fit.isFitting) << turn;
-        EXPECT_NEAR(fitOf(geometry::transformed(support::rectangle(0, 0, 310, 199), map), room).tooLongMm, 10.25, 0.01);
+        EXPECT_NEAR(fitOf(geometry::transformed(support::rectangle(0, 0, 310, 199), map), room).tooLongMm,
+                    10.25, 0.01);
     }
 }
 

@@ -23,7 +23,8 @@ Pieces plate() {
     design::Body body{support::rectangle(0, 0, 400, 90)};
     body.lines.push_back({design::LineId{7}, straight({20, 0}, {20, 90}), design::Fold{}, true, true});
     body.lines.push_back({design::LineId{8}, straight({0, 45}, {400, 45}), design::Score{}, true, true});
-    Piece piece{PieceId::found(design::SourceId{1}, "sky"), std::make_shared<const design::Body>(body), "sky"};
+    Piece piece{PieceId::found(design::SourceId{1}, "sky"), std::make_shared<const design::Body>(body),
+                "sky"};
     return {{piece}, {}};
 }
 Step stepOn(const Pieces& pieces, Joint joint, std::vector<geometry::Line> seams) {
@@ -48,7 +49,8 @@ TEST(SplitSteps, PartsAreNumberedInReadingOrderAndCarryTheirLines) {
     const Piece &left = *byName["sky 1 of 2"], &right = *byName["sky 2 of 2"];
     EXPECT_LT(geometry::bounds(left.shape()).least.x, geometry::bounds(right.shape()).least.x);
     const auto has = [](const Piece& piece, int line) {
-        return std::any_of(piece.body->lines.begin(), piece.body->lines.end(), [&](const auto& l) { return numberOf(l.id) == line; });
+        return std::any_of(piece.body->lines.begin(), piece.body->lines.end(),
+                           [&](const auto& l) { return numberOf(l.id) == line; });
     };
     EXPECT_TRUE(has(left, 7));
     EXPECT_FALSE(has(right, 7));
@@ -60,12 +62,14 @@ TEST(SplitSteps, PartsAreNumberedInReadingOrderAndCarryTheirLines) {
     EXPECT_EQ(lower.body->zones.front().meets, out->pieces.now.back().id);
     EXPECT_TRUE(out->pieces.now.back().body->zones.empty());
     // A mark shows how far the upper one comes: 11 of 12 mm from the seam, and covered by it.
-    const auto mark = std::find_if(lower.body->lines.begin(), lower.body->lines.end(), [](const design::PieceLine& line) {
-        return std::holds_alternative<design::Placement>(line.does);
-    });
+    const auto mark =
+        std::find_if(lower.body->lines.begin(), lower.body->lines.end(), [](const design::PieceLine& line) {
+            return std::holds_alternative<design::Placement>(line.does);
+        });
     ASSERT_NE(mark, lower.body->lines.end());
     EXPECT_EQ(std::get<design::Placement>(mark->does).shows, out->pieces.now.back().id);
-    EXPECT_NEAR(geometry::distanceTo(straight({180, 0}, {220, 90}), geometry::middleOf(mark->path)), 11, 1e-6);
+    EXPECT_NEAR(geometry::distanceTo(straight({180, 0}, {220, 90}), geometry::middleOf(mark->path)), 11,
+                1e-6);
     EXPECT_TRUE(geometry::contains(out->pieces.now.back().shape(), mark->path.start));
     EXPECT_TRUE(geometry::contains(out->pieces.now.back().shape(), geometry::endOf(mark->path)));
 }
@@ -75,7 +79,8 @@ TEST(SplitSteps, SeamsComeBackAsTheyWereTold) {
     Piece moved = before.now.front();
     moved.placed = geometry::Transform::scale(2, 2).then(geometry::Transform::move({5, 7}));
     SplitWish wish;
-    wish.seams = {{straight({180, 0}, {220, 90}), Joint::Keyed}, {straight({300, 0}, {300, 90}), Joint::Butt}};
+    wish.seams = {{straight({180, 0}, {220, 90}), Joint::Keyed},
+                  {straight({300, 0}, {300, 90}), Joint::Butt}};
     wish.overlapMm = 14;
     wish.room = {292, 200};
     wish.firstKey = 3;
@@ -97,9 +102,12 @@ TEST(SplitSteps, APartKeepsItsNameWhenASeamIsAddedBeside) {
     ASSERT_TRUE(first);
     step.parts = first->parts;
     const auto rightOf = [](const Outcome& out) {
-        return std::max_element(out.pieces.now.begin(), out.pieces.now.end(), [](const Piece& a, const Piece& b) {
-                   return geometry::bounds(a.shape()).most.x < geometry::bounds(b.shape()).most.x;
-               })->id;
+        return std::max_element(out.pieces.now.begin(), out.pieces.now.end(),
+                                [](const Piece& a, const Piece& b) {
+                                    return geometry::bounds(a.shape()).most.x <
+                                           geometry::bounds(b.shape()).most.x;
+                                })
+            ->id;
     };
     Step more = stepOn(before, Joint::Butt, {straight({180, 0}, {180, 90}), straight({60, 0}, {60, 90})});
     more.parts = first->parts;
@@ -113,12 +121,14 @@ TEST(SplitSteps, AnEndIsRunOnToAnEdgeThatGrewAway) {
     const Pieces before = plate();
     const Step step = stepOn(before, Joint::Butt, {straight({180, 0}, {220, 90})});
     Pieces grown = before;
-    grown.now.front().body = std::make_shared<const design::Body>(design::Body{support::rectangle(-5, -5, 410, 100)});
+    grown.now.front().body =
+        std::make_shared<const design::Body>(design::Body{support::rectangle(-5, -5, 410, 100)});
     const auto out = apply(grown, step);
     ASSERT_TRUE(out) << out.error().message;
     EXPECT_EQ(out->pieces.now.size(), 2U);
     Pieces far = before;
-    far.now.front().body = std::make_shared<const design::Body>(design::Body{support::rectangle(-500, -500, 1400, 1400)});
+    far.now.front().body =
+        std::make_shared<const design::Body>(design::Body{support::rectangle(-500, -500, 1400, 1400)});
     EXPECT_EQ(apply(far, step).error().message, "The seams part nothing here.");
     EXPECT_EQ(apply({}, step).error().code, base::Code::InvalidArgument);
 }

@@ -198,7 +198,8 @@ static std::vector<const design::Scrap*> leftAlone(const job::SheetPlan& plan, c
     return out;
 }
 
-ScenePtr sceneOfParts(const job::Made& made, std::shared_ptr<Outlines> outlines, double apart, bool isFromBehind) {
+ScenePtr sceneOfParts(const job::Made& made, std::shared_ptr<Outlines> outlines, double apart,
+                      bool isFromBehind) {
     if (!made.work())
         return nullptr;
     std::set<design::StepId> dividing;
@@ -220,7 +221,8 @@ ScenePtr sceneOfParts(const job::Made& made, std::shared_ptr<Outlines> outlines,
     for (auto& [id, whole] : wholes)
         ordered.push_back(std::move(whole));
     const auto areaOf = [](const Whole& whole) { return whole.box.width() * whole.box.height(); };
-    std::stable_sort(ordered.begin(), ordered.end(), [&](const Whole& a, const Whole& b) { return areaOf(a) > areaOf(b); });
+    std::stable_sort(ordered.begin(), ordered.end(),
+                     [&](const Whole& a, const Whole& b) { return areaOf(a) > areaOf(b); });
     // The largest at the left; the others in columns beside it, none higher than it is.
     constexpr double kGapMm = 30;
     std::vector<SceneItem> items;
@@ -245,7 +247,9 @@ ScenePtr sceneOfParts(const job::Made& made, std::shared_ptr<Outlines> outlines,
         columnMm = std::max(columnMm, width);
         y += height + kGapMm;
     }
-    return items.empty() ? nullptr : std::make_shared<const Scene>(std::move(outlines), std::vector<SceneGhost>{}, std::move(items));
+    return items.empty() ? nullptr
+                         : std::make_shared<const Scene>(std::move(outlines), std::vector<SceneGhost>{},
+                                                         std::move(items));
 }
 
 ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines) {

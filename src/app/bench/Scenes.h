@@ -26,7 +26,8 @@ ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines
 
 /// The parts of what was divided, each moved away from the middle of its whole by a share of the distance, 0 to 1; wholes
 /// that lie on one another lie side by side. From behind everything is mirrored.
-ScenePtr sceneOfParts(const job::Made& made, std::shared_ptr<Outlines> outlines, double apart, bool isFromBehind);
+ScenePtr sceneOfParts(const job::Made& made, std::shared_ptr<Outlines> outlines, double apart,
+                      bool isFromBehind);
 
 /// Where the n-th load's mat lies on the bench of sceneOfSheets, mm.
 geometry::Point loadCorner(const design::Arrangement& arrangement, size_t load);

@@ -4,8 +4,8 @@
 
 #include "app/stations/SheetsStation.h"
 #include "design/Cuts.h"
-#include "job/SourceSteps.h"
 #include "job/SheetSteps.h"
+#include "job/SourceSteps.h"
 #include "pack/Package.h"
 
 #include <QDir>

@@ -43,13 +43,15 @@ QPushButton* choiceButton(const QString& words, const QString& below, bool isCho
 
 SplitStation::SplitStation(Workbench& bench, QWidget* parent)
     : StationPanel(Station::Split, bench,
-                   {tr("How does it get onto the mat?"), tr("Drag a seam or its ends. Shift and a click keep what lies above whole."),
+                   {tr("How does it get onto the mat?"),
+                    tr("Drag a seam or its ends. Shift and a click keep what lies above whole."),
                     tr("Take these parts")},
                    parent),
       m_tool({[this](geometry::Point from, geometry::Point to) {
                   if (!draft())
                       return;
-                  const split::Ground ground = job::groundOf(this->bench().state(), draft()->of.piece, options());
+                  const split::Ground ground =
+                      job::groundOf(this->bench().state(), draft()->of.piece, options());
                   const auto laid = split::movedAt(linesNow(), from, to, ground.shape);
                   layLines(laid.seams, laid.from);
               },
@@ -61,8 +63,10 @@ SplitStation::SplitStation(Workbench& bench, QWidget* parent)
                   if (!draft())
                       return;
                   constexpr double kReachMm = 6;
-                  const split::Ground ground = job::groundOf(this->bench().state(), draft()->of.piece, options());
-                  const auto laid = split::withSeam(linesNow(), from, to, ground.shape, kReachMm, ground.cover);
+                  const split::Ground ground =
+                      job::groundOf(this->bench().state(), draft()->of.piece, options());
+                  const auto laid =
+                      split::withSeam(linesNow(), from, to, ground.shape, kReachMm, ground.cover);
                   if (!laid)
                       return tell(m_note, text(laid.error().message));
                   layLines(laid->seams, laid->from);
@@ -92,8 +96,9 @@ void SplitStation::buildControls() {
     m_joint->addItem(tr("keyed overlap"), static_cast<int>(Joint::Keyed));
     m_joint->addItem(tr("overlap"), static_cast<int>(Joint::Overlap));
     m_joint->addItem(tr("edge to edge"), static_cast<int>(Joint::Butt));
-    m_joint->setToolTip(tr("Windows of different forms through both parts, so that each fits only in its place; an overlap "
-                           "that is glued; or edge to edge, taped on the back"));
+    m_joint->setToolTip(
+        tr("Windows of different forms through both parts, so that each fits only in its place; an overlap "
+           "that is glued; or edge to edge, taped on the back"));
     addRow(tr("Joints"), m_joint, 196);
     m_overlap = addLength(tr("Overlap"));
     m_overlap->showLength(job::SplitOptions{}.overlapMm, base::LengthUnit::Millimetre);
@@ -108,7 +113,8 @@ void SplitStation::buildControls() {
     controls()->addLayout(m_ways);
     m_draw = new QCheckBox(tr("Draw a seam: drag from edge to edge"));
     controls()->addWidget(m_draw);
-    m_rest = linkButton(tr("Keep these seams and propose the rest"), tr("Keep these seams and propose the rest"));
+    m_rest =
+        linkButton(tr("Keep these seams and propose the rest"), tr("Keep these seams and propose the rest"));
     controls()->addWidget(m_rest, 0, Qt::AlignLeft);
     m_why = addNote();
     m_seamJoint = new QComboBox;
@@ -166,7 +172,9 @@ void SplitStation::buildAssembly() {
     controls()->addWidget(m_behind);
     m_stepsHeading = addHeading(tr("Divided so far"));
     m_steps = new StepList([](const design::Step& step) {
-        return split::isDivision(step) ? StepList::Shown::ToOpen : split::infoOf(step) ? StepList::Shown::InWords : StepList::Shown::Not;
+        return split::isDivision(step) ? StepList::Shown::ToOpen
+               : split::infoOf(step)   ? StepList::Shown::InWords
+                                       : StepList::Shown::Not;
     });
     controls()->addWidget(m_steps);
     connect(m_apart, &QSlider::valueChanged, this, &SplitStation::showApart);
@@ -184,8 +192,8 @@ bool SplitStation::isDone() const {
 
 bool SplitStation::mends(inspect::Kind kind) const {
     using inspect::Kind;
-    return kind == Kind::LargerThanSheet || kind == Kind::LargerThanEveryMat || kind == Kind::SeamThroughNeck ||
-           kind == Kind::SeamsOnOneAnother || kind == Kind::PartTooSmall;
+    return kind == Kind::LargerThanSheet || kind == Kind::LargerThanEveryMat ||
+           kind == Kind::SeamThroughNeck || kind == Kind::SeamsOnOneAnother || kind == Kind::PartTooSmall;
 }
 
 const job::Draft* SplitStation::draft() const {
@@ -226,13 +234,14 @@ void SplitStation::refresh() {
     m_steps->show(bench().job().steps);
     m_stepsHeading->setVisible(m_steps->rows() > 0);
     const auto asked = job::arrangeOptions(bench().job(), bench().catalogue().formats);
-    tell(m_sheets, asked ? tr("Mat %1, sheets %2; both are chosen at Sheets.").arg(text(asked->mat.name), text(asked->sheet.name))
+    tell(m_sheets, asked ? tr("Mat %1, sheets %2; both are chosen at Sheets.")
+                               .arg(text(asked->mat.name), text(asked->sheet.name))
                          : text(asked.error().message));
     // What seams are proposed by, in words: a change of any of it asks for other ones.
     const job::SheetPlan& plan = bench().job().plan;
     std::string by = plan.matId + "/" + plan.sheetId + "/" + std::to_string(plan.ownSheet.widthMm) + "x" +
-                     std::to_string(plan.ownSheet.heightMm) + "/" + std::to_string(m_joint->currentIndex()) + "/" +
-                     std::to_string(options().overlapMm);
+                     std::to_string(plan.ownSheet.heightMm) + "/" + std::to_string(m_joint->currentIndex()) +
+                     "/" + std::to_string(options().overlapMm);
     for (const auto& [stock, sheet] : plan.sheetOf)
         by += "/" + stock + "=" + sheet.id + std::to_string(sheet.widthMm);
     for (const design::PieceId kept : m_keepWhole)
@@ -265,8 +274,11 @@ void SplitStation::propose() {
             } else {
                 found->scale = job::scaleWithoutSeams(state, *large);
                 for (const job::LongerMat& mat : job::longerMats(state, *large, formats))
-                    found->longer << (mat.stillTooLarge == 0 ? tr("on the mat %1 nothing needs a seam").arg(text(mat.name))
-                                                             : tr("on the mat %1 only %2 would be too large").arg(text(mat.name), countOf(mat.stillTooLarge, tr("piece"), tr("pieces"))));
+                    found->longer << (mat.stillTooLarge == 0
+                                          ? tr("on the mat %1 nothing needs a seam").arg(text(mat.name))
+                                          : tr("on the mat %1 only %2 would be too large")
+                                                .arg(text(mat.name),
+                                                     countOf(mat.stillTooLarge, tr("piece"), tr("pieces"))));
                 auto all = job::proposals(state, *large, wishes, progress);
                 if (!all)
                     return {};
@@ -274,14 +286,16 @@ void SplitStation::propose() {
                     Row row{std::move(one), {}, 0};
                     const Joint joint = wishes.jointFor(row.proposed.of);
                     for (const split::Division& way : row.proposed.ways)
-                        if (auto draft = job::draftOf(state, row.proposed.of, job::wishesOf(way, joint), wishes, progress)) {
+                        if (auto draft = job::draftOf(state, row.proposed.of, job::wishesOf(way, joint),
+                                                      wishes, progress)) {
                             job::Draft kept = draft.take();
                             for (size_t i = 0; i < kept.division.seams.size() && i < way.seams.size(); ++i)
                                 kept.division.seams[i].elsewhereMm = way.seams[i].elsewhereMm;
                             row.drafts.push_back(std::move(kept));
                         }
                     if (again && again->first == row.proposed.of.piece)
-                        if (auto draft = job::draftOf(state, row.proposed.of, again->second, wishes, progress))
+                        if (auto draft =
+                                job::draftOf(state, row.proposed.of, again->second, wishes, progress))
                             row.byHand = draft.take();
                     found->rows.push_back(std::move(row));
                 }
@@ -289,7 +303,9 @@ void SplitStation::propose() {
             return [this, found] {
                 tell(m_note, text(found->problem));
                 m_scale = found->scale;
-                tell(m_longer, found->longer.isEmpty() ? QString() : capitalised(found->longer.mid(0, 2).join(QStringLiteral("; "))) + ".");
+                tell(m_longer, found->longer.isEmpty()
+                                   ? QString()
+                                   : capitalised(found->longer.mid(0, 2).join(QStringLiteral("; "))) + ".");
                 showRows(std::move(found->rows));
             };
         });
@@ -327,8 +343,11 @@ void SplitStation::showWays() {
     for (size_t i = 0; i < m_rows.size(); ++i) {
         const Row& row = m_rows[i];
         const job::Draft* of = row.draft();
-        const QString parts = of ? countOf(static_cast<qsizetype>(of->division.parts.size()), tr("part"), tr("parts")) : tr("not divided");
-        auto* button = choiceButton(capitalised(text(row.proposed.of.name)) + QStringLiteral(": ") + parts, {}, i == m_at);
+        const QString parts =
+            of ? countOf(static_cast<qsizetype>(of->division.parts.size()), tr("part"), tr("parts"))
+               : tr("not divided");
+        auto* button = choiceButton(capitalised(text(row.proposed.of.name)) + QStringLiteral(": ") + parts,
+                                    {}, i == m_at);
         connect(button, &QPushButton::clicked, this, [this, i] { choosePiece(i); });
         m_pieces->addWidget(button);
     }
@@ -338,30 +357,41 @@ void SplitStation::showWays() {
         const Row& row = m_rows[m_at];
         for (size_t i = 0; i < row.drafts.size(); ++i) {
             const split::Division& way = row.drafts[i].division;
-            const QString numbers = tr("%1 · %2 seen").arg(countOf(static_cast<qsizetype>(way.parts.size()), tr("part"), tr("parts")),
-                                                            text(base::formatLength(way.seenMm, unit)));
-            auto* button = choiceButton(text(job::wayName(row.proposed.ways, i)), numbers, !row.byHand && row.way == i);
+            const QString numbers =
+                tr("%1 · %2 seen")
+                    .arg(countOf(static_cast<qsizetype>(way.parts.size()), tr("part"), tr("parts")),
+                         text(base::formatLength(way.seenMm, unit)));
+            auto* button =
+                choiceButton(text(job::wayName(row.proposed.ways, i)), numbers, !row.byHand && row.way == i);
             connect(button, &QPushButton::clicked, this, [this, i] { chooseWay(i); });
             m_ways->addWidget(button);
         }
         if (row.byHand) {
-            auto* button = choiceButton(tr("Laid by hand"),
-                                        countOf(static_cast<qsizetype>(row.byHand->division.parts.size()), tr("part"), tr("parts")), true);
+            auto* button = choiceButton(
+                tr("Laid by hand"),
+                countOf(static_cast<qsizetype>(row.byHand->division.parts.size()), tr("part"), tr("parts")),
+                true);
             m_ways->addWidget(button);
         }
     }
-    for (QWidget* widget : std::initializer_list<QWidget*>{m_draw, m_shrink, m_joint->parentWidget(), m_overlap->parentWidget()})
+    for (QWidget* widget : std::initializer_list<QWidget*>{m_draw, m_shrink, m_joint->parentWidget(),
+                                                           m_overlap->parentWidget()})
         widget->setVisible(!m_rows.empty());
-    tell(m_kept, m_keepWhole.empty() || m_rows.empty() ? QString()
-                                                       : tr("No seam goes under %1.").arg(countOf(static_cast<qsizetype>(m_keepWhole.size()), tr("piece"), tr("pieces"))));
+    tell(m_kept,
+         m_keepWhole.empty() || m_rows.empty()
+             ? QString()
+             : tr("No seam goes under %1.")
+                   .arg(countOf(static_cast<qsizetype>(m_keepWhole.size()), tr("piece"), tr("pieces"))));
     m_keepNone->setVisible(!m_kept->isHidden());
     m_board->setVisible(m_rows.empty() && bench().hasPieces());
     m_longer->setVisible(!m_rows.empty() && !m_longer->text().isEmpty());
-    m_shrink->setText(tr("Make it %1 % of its size instead: no seam").arg(std::floor(1000 * m_scale) / 10, 0, 'f', 1));
+    m_shrink->setText(
+        tr("Make it %1 % of its size instead: no seam").arg(std::floor(1000 * m_scale) / 10, 0, 'f', 1));
     const bool hasParts = m_steps->rows() > 0;
     for (QWidget* widget : std::initializer_list<QWidget*>{m_apartHeading, m_apart->parentWidget(), m_behind})
         widget->setVisible(hasParts && m_rows.empty());
-    mainButton()->setEnabled(m_rows.empty() ? bench().hasPieces() && !m_proposer.isRunning() : areAllDivided());
+    mainButton()->setEnabled(m_rows.empty() ? bench().hasPieces() && !m_proposer.isRunning()
+                                            : areAllDivided());
     mainButton()->setText(m_rows.empty() ? tr("On to the sheets") : tr("Take these parts"));
     showNumbers();
     showSeams();
@@ -397,13 +427,14 @@ void SplitStation::showNumbers() {
         const Row* row = m_at < m_rows.size() ? &m_rows[m_at] : nullptr;
         if (row && !row->proposed.problem.empty())
             tell(m_note, text(row->proposed.problem));
-        QVector<std::pair<QString, QString>> rows{
-            {tr("Too large"), m_proposer.isRunning() ? tr("looking")
-                                               : m_rows.empty()       ? tr("none")
-                                                                      : QString::number(m_rows.size())}};
+        QVector<std::pair<QString, QString>> rows{{tr("Too large"), m_proposer.isRunning() ? tr("looking")
+                                                                    : m_rows.empty()
+                                                                        ? tr("none")
+                                                                        : QString::number(m_rows.size())}};
         if (const auto [wholes, parts] = divided(); wholes > 0)
-            rows.append({tr("Divided"), tr("%1 into %2").arg(countOf(wholes, tr("piece"), tr("pieces")),
-                                                             countOf(parts, tr("part"), tr("parts")))});
+            rows.append({tr("Divided"), tr("%1 into %2")
+                                            .arg(countOf(wholes, tr("piece"), tr("pieces")),
+                                                 countOf(parts, tr("part"), tr("parts")))});
         return setAnswer(rows);
     }
     double longest = 0, narrowest = 1e9;
@@ -434,7 +465,8 @@ void SplitStation::showNumbers() {
     for (const std::string& fault : of->faults)
         faults << text(fault);
     if (!m_proposer.isRunning())
-        tell(m_note, faults.mid(0, 3).join(QStringLiteral(" ")) + (faults.size() > 3 ? tr(" And %1 more.").arg(faults.size() - 3) : QString()));
+        tell(m_note, faults.mid(0, 3).join(QStringLiteral(" ")) +
+                         (faults.size() > 3 ? tr(" And %1 more.").arg(faults.size() - 3) : QString()));
 }
 
 void SplitStation::showSeams() {
@@ -446,9 +478,12 @@ void SplitStation::showSeams() {
             const split::Seam& seam = of->division.seams[i];
             QString words = tr("Seam %1: ").arg(i + 1) + text(job::seamText(seam, unit));
             if (i < of->joined.seams.size() && !of->joined.seams[i].keys.empty())
-                words += tr("\n%1, 3 mm of card around each").arg(countOf(static_cast<qsizetype>(of->joined.seams[i].keys.size()), tr("window"), tr("windows")));
+                words += tr("\n%1, 3 mm of card around each")
+                             .arg(countOf(static_cast<qsizetype>(of->joined.seams[i].keys.size()),
+                                          tr("window"), tr("windows")));
             shown.seams.push_back({seam.path, words, seam.isThin || seam.cutsKept || seam.nearSeamMm});
-            for (const split::Key& key : i < of->joined.seams.size() ? of->joined.seams[i].keys : std::vector<split::Key>{})
+            for (const split::Key& key :
+                 i < of->joined.seams.size() ? of->joined.seams[i].keys : std::vector<split::Key>{})
                 shown.windows.push_back(key.window);
             if (i < of->joined.seams.size() && of->joined.seams[i].joint != Joint::Butt)
                 shown.strips.push_back(of->joined.seams[i].strip);
@@ -461,7 +496,8 @@ void SplitStation::showSeams() {
             for (const SceneItem& item : parts->items()) {
                 const design::Laid* laid = bench().work()->find(item.piece);
                 const QString name = laid ? text(laid->piece.name) : QString();
-                shown.parts.push_back({item.map(geometry::pointInside(item.shape())), name.section(' ', -3, -3)});
+                shown.parts.push_back(
+                    {item.map(geometry::pointInside(item.shape())), name.section(' ', -3, -3)});
             }
     }
     const bool hasSeam = of && m_seam >= 0 && m_seam < static_cast<int>(of->seams.size());
@@ -494,7 +530,8 @@ void SplitStation::layLines(const std::vector<geometry::Line>& lines, const std:
     const job::SplitOptions wishes = options();
     std::vector<split::SeamWish> seams;
     for (size_t i = 0; i < lines.size(); ++i)
-        seams.push_back({lines[i], from[i] < 0 ? wishes.jointFor(draft()->of) : draft()->seams[static_cast<size_t>(from[i])].joint});
+        seams.push_back({lines[i], from[i] < 0 ? wishes.jointFor(draft()->of)
+                                               : draft()->seams[static_cast<size_t>(from[i])].joint});
     lay(std::move(seams));
 }
 
@@ -506,7 +543,8 @@ void SplitStation::lay(std::vector<split::SeamWish> seams) {
     m_measurer.start(tr("Measuring the parts"),
                      [this, state = bench().state(), piece = of->of, seams = std::move(seams),
                       wishes = options()](const base::Progress& progress) -> Task::Conclusion {
-                         auto draft = std::make_shared<base::Result<job::Draft>>(job::draftOf(state, piece, seams, wishes, progress));
+                         auto draft = std::make_shared<base::Result<job::Draft>>(
+                             job::draftOf(state, piece, seams, wishes, progress));
                          return [this, draft, id = piece.piece] {
                              if (!*draft)
                                  return tell(m_note, text(draft->error().message));
@@ -537,7 +575,8 @@ void SplitStation::proposeRest() {
     if (!draft())
         return;
     m_measurer.start(tr("Looking for seams"),
-                     [this, state = bench().state(), of = *draft(), wishes = options()](const base::Progress& progress) -> Task::Conclusion {
+                     [this, state = bench().state(), of = *draft(),
+                      wishes = options()](const base::Progress& progress) -> Task::Conclusion {
                          auto seams = job::withTheRest(state, of, wishes, progress);
                          return [this, seams = std::move(seams)] {
                              if (!seams)
@@ -555,10 +594,10 @@ void SplitStation::take() {
     std::vector<job::Taken> taken;
     for (const Row& row : m_rows)
         taken.push_back({row.proposed.of, row.draft()->seams});
-    bench().run(tr("Divide what is too large"),
-                [taken, overlapMm = options().overlapMm](const job::State& now, const base::Progress& progress) {
-                    return job::dividedAlong(now, taken, overlapMm, job::Stage::Finish, progress);
-                });
+    bench().run(tr("Divide what is too large"), [taken, overlapMm = options().overlapMm](
+                                                    const job::State& now, const base::Progress& progress) {
+        return job::dividedAlong(now, taken, overlapMm, job::Stage::Finish, progress);
+    });
 }
 
 /// The piece is whole again, and its seams lie on it as they were.
@@ -575,9 +614,10 @@ void SplitStation::openAgain(size_t index) {
 }
 
 void SplitStation::shrink() {
-    bench().run(tr("Make the work smaller"), [scale = m_scale](const job::State& now, const base::Progress& progress) {
-        return job::scaled(now, std::floor(10000 * scale) / 10000, {}, progress);
-    });
+    bench().run(tr("Make the work smaller"),
+                [scale = m_scale](const job::State& now, const base::Progress& progress) {
+                    return job::scaled(now, std::floor(10000 * scale) / 10000, {}, progress);
+                });
 }
 
 // ---- the bench --------------------------------------------------------------------------------------------------
@@ -599,9 +639,11 @@ void SplitStation::showApart() {
 
 ScenePtr SplitStation::scene() {
     if (!isApart())
-        return kept(valuesOfDesign(), [&] { return sceneOfDesign(nullptr, bench().made(), nullptr, bench().outlines()); });
+        return kept(valuesOfDesign(),
+                    [&] { return sceneOfDesign(nullptr, bench().made(), nullptr, bench().outlines()); });
     return kept({bench().made().finished, m_look}, [&] {
-        return sceneOfParts(bench().made(), bench().outlines(), m_apart->value() / 100.0, m_behind->isChecked());
+        return sceneOfParts(bench().made(), bench().outlines(), m_apart->value() / 100.0,
+                            m_behind->isChecked());
     });
 }
 

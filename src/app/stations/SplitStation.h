@@ -25,7 +25,9 @@ class SplitStation : public StationPanel {
     void refresh() override;
     void setActive(bool isActive) override;
     bool isDone() const override;
-    bool isSettled() const override { return !m_settle.isActive() && !m_proposer.isRunning() && !m_measurer.isRunning(); }
+    bool isSettled() const override {
+        return !m_settle.isActive() && !m_proposer.isRunning() && !m_measurer.isRunning();
+    }
     ScenePtr scene() override;
     Ground ground() const override { return isApart() ? Ground::Places : Ground::Design; }
     Tool* tool() override { return &m_tool; }
@@ -44,7 +46,9 @@ class SplitStation : public StationPanel {
         std::vector<job::Draft> drafts; ///< one a way
         size_t way = 0;
         std::optional<job::Draft> byHand = {}; ///< instead of a way
-        const job::Draft* draft() const { return byHand ? &*byHand : way < drafts.size() ? &drafts[way] : nullptr; }
+        const job::Draft* draft() const {
+            return byHand ? &*byHand : way < drafts.size() ? &drafts[way] : nullptr;
+        }
     };
     void buildControls();
     void buildAssembly();
@@ -101,13 +105,14 @@ class SplitStation : public StationPanel {
     size_t m_at = 0; ///< the row that is looked at
     int m_seam = -1;
     std::vector<design::PieceId> m_keepWhole; ///< no seam goes under these
-    double m_scale = 1; ///< at which nothing needs a seam
+    double m_scale = 1;                       ///< at which nothing needs a seam
     bool m_isActive = false;
     QTimer m_settle;
     Task m_proposer, m_measurer;
     job::Kept<design::Stack> m_proposedFor; ///< the stack the rows belong to
     std::string m_proposedBy;               ///< and the plan and wishes
-    std::optional<std::pair<design::PieceId, std::vector<split::SeamWish>>> m_again; ///< a step that was opened
+    std::optional<std::pair<design::PieceId, std::vector<split::SeamWish>>>
+        m_again;                        ///< a step that was opened
     std::shared_ptr<const void> m_look; ///< stands for how the parts are looked at
 };
 

@@ -14,9 +14,9 @@
 namespace thinline::app {
 
 std::vector<StationPanel*> makeStations(Workbench& bench, base::FileStore& store) {
-    return {new SourceStation(bench),     new TraceStation(bench), new ShapeStation(bench),
-            new SizeStation(bench),       new FoldsStation(bench), new SplitStation(bench), new SheetsStation(bench),
-            new PackStation(bench, store)};
+    return {new SourceStation(bench), new TraceStation(bench),      new ShapeStation(bench),
+            new SizeStation(bench),   new FoldsStation(bench),      new SplitStation(bench),
+            new SheetsStation(bench), new PackStation(bench, store)};
 }
 
 } // namespace thinline::app

@@ -22,7 +22,8 @@ QPainterPath pathOf(const geometry::Line& line, const BenchMap& map) {
         if (segment.isLine)
             out.lineTo(map.toWidget(segment.end));
         else
-            out.cubicTo(map.toWidget(segment.control1), map.toWidget(segment.control2), map.toWidget(segment.end));
+            out.cubicTo(map.toWidget(segment.control1), map.toWidget(segment.control2),
+                        map.toWidget(segment.end));
     }
     return out;
 }
@@ -105,7 +106,8 @@ void SeamTool::move(const Pointer& pointer) {
         return;
     constexpr double kBeginsPx = 4;
     m_held->to = pointer.at;
-    m_held->isDragged = m_held->isDragged || geometry::distance(m_held->from, pointer.at) * pointer.pxPerMm > kBeginsPx;
+    m_held->isDragged =
+        m_held->isDragged || geometry::distance(m_held->from, pointer.at) * pointer.pxPerMm > kBeginsPx;
 }
 
 void SeamTool::release(const Pointer& pointer) {

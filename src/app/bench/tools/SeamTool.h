@@ -34,7 +34,7 @@ class SeamTool : public Tool {
         std::function<void(geometry::Point from, geometry::Point to)> moved; ///< all that lay at one point
         std::function<void(size_t seam, geometry::Point from, geometry::Point to)> bent;
         std::function<void(geometry::Point from, geometry::Point to)> drawn;
-        std::function<void(int seam)> chosen; ///< -1 beside all
+        std::function<void(int seam)> chosen;       ///< -1 beside all
         std::function<void(const SceneItem&)> kept; ///< clicked with Shift
     };
     explicit SeamTool(Calls calls) : m_calls(std::move(calls)) {}
@@ -54,8 +54,8 @@ class SeamTool : public Tool {
   private:
     struct Held {
         geometry::Point from, to;
-        int seam = -1;         ///< that gets a bend; -1 where a point is moved
-        bool isNew = false;    ///< a seam is drawn
+        int seam = -1;      ///< that gets a bend; -1 where a point is moved
+        bool isNew = false; ///< a seam is drawn
         bool isDragged = false;
         bool isOnSeam = false;
     };
