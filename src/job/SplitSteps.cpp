@@ -234,6 +234,32 @@ base::Result<Draft> draftOf(const State& state, const Oversize& piece, std::vect
     return out;
 }
 
+base::Result<std::vector<Considered>> considered(const State& state, const SplitOptions& options,
+                                                 const design::Formats& formats,
+                                                 const base::Progress& progress) {
+    const auto large = oversize(state, formats);
+    if (!large)
+        return large.error();
+    auto all = proposals(state, *large, options, progress);
+    if (!all)
+        return all.error();
+    std::vector<Considered> out;
+    for (Proposed& one : all.take()) {
+        std::vector<Draft> drafts;
+        for (const split::Division& way : one.ways) {
+            auto draft = draftOf(state, one.of, wishesOf(way, options.jointFor(one.of)), options, progress);
+            if (!draft)
+                return draft.error();
+            drafts.push_back(draft.take());
+            std::vector<split::Seam>& seams = drafts.back().division.seams;
+            for (size_t i = 0; i < seams.size() && i < way.seams.size(); ++i)
+                seams[i].elsewhereMm = way.seams[i].elsewhereMm; // only a search knows it
+        }
+        out.push_back({std::move(one), std::move(drafts)});
+    }
+    return out;
+}
+
 base::Result<std::vector<split::SeamWish>> withTheRest(const State& state, const Draft& draft,
                                                        const SplitOptions& options,
                                                        const base::Progress& progress) {

@@ -76,6 +76,16 @@ base::Result<std::vector<split::SeamWish>> withTheRest(const State& state, const
 /// Returns what a way is called beside the others: "Fewest parts", "Fewer thin places cut", "Less is seen".
 std::string wayName(const std::vector<split::Division>& ways, std::size_t way);
 
+/// A piece that is too large, the ways in which it may be divided, and what each comes to.
+struct Considered {
+    Proposed proposed;
+    std::vector<Draft> drafts; ///< one a way
+};
+/// Returns every piece that is too large with its ways, from below to above.
+/// Errors: those of oversize; Cancelled.
+base::Result<std::vector<Considered>> considered(const State& state, const SplitOptions& options,
+                                                 const design::Formats& formats, const base::Progress& progress = {});
+
 /// Returns the seams of a division, all joined alike.
 std::vector<split::SeamWish> wishesOf(const split::Division& division, split::Joint joint);
 

@@ -166,14 +166,15 @@ std::vector<Polygon> Search::hullsOf(const std::vector<int>& part, int parts) co
     return out;
 }
 
-namespace {
-
 /// Parts while they are joined.
 struct Joining {
     Polygon hull;
     double area = 0;
     int into = -1; ///< the part it was joined to
 };
+
+namespace {
+
 struct Border {
     int a, b;
     double price = 0;
@@ -212,41 +213,42 @@ std::vector<Border> together(const std::vector<Joining>& parts, const std::vecto
 
 } // namespace
 
-Labelling Search::settled(std::vector<int> labels) {
-    Labelling out;
-    out.part.assign(labels.size(), -1);
-    std::vector<Joining> parts;
+std::vector<double> Search::partedAreas(const std::vector<int>& labels, std::vector<int>& part) const {
+    std::vector<double> areas;
     std::vector<int> open;
+    part.assign(labels.size(), -1);
     for (size_t start = 0; start < labels.size(); ++start) {
-        if (out.part[start] >= 0)
+        if (part[start] >= 0)
             continue;
-        const int number = static_cast<int>(parts.size());
-        parts.push_back({});
+        const int number = static_cast<int>(areas.size());
+        areas.push_back(0);
         open.assign(1, static_cast<int>(start));
-        out.part[start] = number;
+        part[start] = number;
         while (!open.empty()) {
             const auto t = static_cast<size_t>(open.back());
             open.pop_back();
-            parts.back().area += m_net.areaMm2[t];
+            areas.back() += m_net.areaMm2[t];
             for (const int a : m_net.arcsOf[t]) {
                 if (a < 0)
                     continue;
                 const Arc& arc = m_net.arcs[static_cast<size_t>(a)];
                 const auto other =
                     static_cast<size_t>(arc.left == static_cast<int>(t) ? arc.right : arc.left);
-                if (out.part[other] < 0 && labels[other] == labels[t]) {
-                    out.part[other] = number;
+                if (part[other] < 0 && labels[other] == labels[t]) {
+                    part[other] = number;
                     open.push_back(static_cast<int>(other));
                 }
             }
         }
     }
-    std::vector<Polygon> hulls = hullsOf(out.part, static_cast<int>(parts.size()));
-    for (size_t i = 0; i < parts.size(); ++i)
-        parts[i].hull = std::move(hulls[i]);
+    return areas;
+}
+
+/// Joins neighbours that fit the room together, the dearest border first.
+void Search::join(std::vector<Joining>& parts, const std::vector<int>& part) const {
     std::map<std::pair<int, int>, double> between;
     for (const Arc& arc : m_net.arcs) {
-        const int a = out.part[static_cast<size_t>(arc.left)], b = out.part[static_cast<size_t>(arc.right)];
+        const int a = part[static_cast<size_t>(arc.left)], b = part[static_cast<size_t>(arc.right)];
         if (a != b)
             between[{std::min(a, b), std::max(a, b)}] += arc.price;
     }
@@ -278,6 +280,16 @@ Labelling Search::settled(std::vector<int> labels) {
             break;
         }
     }
+}
+
+Labelling Search::settled(const std::vector<int>& labels) {
+    Labelling out;
+    const std::vector<double> areas = partedAreas(labels, out.part);
+    std::vector<Polygon> hulls = hullsOf(out.part, static_cast<int>(areas.size()));
+    std::vector<Joining> parts;
+    for (size_t i = 0; i < areas.size(); ++i)
+        parts.push_back({std::move(hulls[i]), areas[i]});
+    join(parts, out.part);
     std::vector<int> number(parts.size(), -1);
     for (int& part : out.part) {
         int& mine = number[static_cast<size_t>(rootOf(parts, part))];
@@ -285,23 +297,28 @@ Labelling Search::settled(std::vector<int> labels) {
             mine = out.parts++;
         part = mine;
     }
-    out.price = m_options.prices.part * out.parts;
-    for (size_t i = 0; i < parts.size(); ++i) {
-        if (parts[i].into >= 0)
+    std::vector<double> joined;
+    for (const Joining& part : parts) {
+        if (part.into >= 0)
             continue;
-        if (parts[i].area < m_options.leastPartMm2 && m_area > 2 * m_options.leastPartMm2)
-            out.price += m_options.prices.tiny;
-        if (!fits(parts[i].hull, m_room)) {
-            ++out.unfit;
-            out.price += kUnfit;
-        }
+        joined.push_back(part.area);
+        out.unfit += fits(part.hull, m_room) ? 0 : 1;
     }
-    for (const Arc& arc : m_net.arcs)
-        if (out.part[static_cast<size_t>(arc.left)] != out.part[static_cast<size_t>(arc.right)]) {
-            out.price += arc.price;
-            out.thin += arc.isThin ? 1 : 0;
-        }
+    out.price = priceOf(joined) + kUnfit * out.unfit;
+    for (const int a : cutsOf(out)) {
+        out.price += m_net.arcs[static_cast<size_t>(a)].price;
+        out.thin += m_net.arcs[static_cast<size_t>(a)].isThin ? 1 : 0;
+    }
     remember(out);
+    return out;
+}
+
+/// What parts of these areas cost, without their seams.
+double Search::priceOf(const std::vector<double>& areas) const {
+    double out = m_options.prices.part * static_cast<double>(areas.size());
+    for (const double area : areas)
+        if (area < m_options.leastPartMm2 && m_area > 2 * m_options.leastPartMm2)
+            out += m_options.prices.tiny;
     return out;
 }
 
@@ -402,14 +419,10 @@ bool Search::checkSlivers() {
 }
 
 void Search::reprice(Labelling& labelling) const {
-    // What parts cost stays; what sides cost is summed anew.
-    std::vector<double> area(static_cast<size_t>(labelling.parts));
+    std::vector<double> areas(static_cast<size_t>(labelling.parts));
     for (size_t t = 0; t < labelling.part.size(); ++t)
-        area[static_cast<size_t>(labelling.part[t])] += m_net.areaMm2[t];
-    labelling.price = m_options.prices.part * labelling.parts;
-    for (const double one : area)
-        if (one < m_options.leastPartMm2 && m_area > 2 * m_options.leastPartMm2)
-            labelling.price += m_options.prices.tiny;
+        areas[static_cast<size_t>(labelling.part[t])] += m_net.areaMm2[t];
+    labelling.price = priceOf(areas);
     for (const int a : cutsOf(labelling))
         labelling.price += m_net.arcs[static_cast<size_t>(a)].price;
 }

@@ -21,6 +21,8 @@ struct Labelling {
     double price = 1e300;
 };
 
+struct Joining;
+
 class Search {
   public:
     /// Counts what a chord leaves too thin beside it, given the other sides that are cut.
@@ -46,6 +48,7 @@ class Search {
     void addChains(std::vector<Labelling>& out);
     void addPeelings(std::vector<Labelling>& out);
     void addGreedy(std::vector<Labelling>& out);
+    std::optional<Pose> bestAround(int end, const std::vector<char>& isUncovered, std::vector<int>& won);
     Pose randomPose();
     std::vector<int> heldBy(const Pose& pose);
     double connectedArea(int from, const std::vector<char>& isOpen, std::vector<int>& group) const;
@@ -54,7 +57,10 @@ class Search {
     /// Lets a pose take what it wins by from all other parts; triangles of `own` are given to it first.
     std::vector<int> expanded(const std::vector<int>& labels, const std::vector<int>& held, int own);
     /// Splits labels into connected parts, joins those that fit together, and prices the rest.
-    Labelling settled(std::vector<int> labels);
+    Labelling settled(const std::vector<int>& labels);
+    std::vector<double> partedAreas(const std::vector<int>& labels, std::vector<int>& part) const;
+    void join(std::vector<Joining>& parts, const std::vector<int>& part) const;
+    double priceOf(const std::vector<double>& areas) const;
     void remember(const Labelling& labelling);
     Labelling improved(Labelling from, int rounds);
     bool checkSlivers();

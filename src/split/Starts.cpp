@@ -43,7 +43,7 @@ Labelling Search::begunWith(const std::vector<Pose>& poses) {
                 label = i;
         labels = std::move(next);
     }
-    return settled(std::move(labels));
+    return settled(labels);
 }
 
 void Search::addGrids(std::vector<Labelling>& out) {
@@ -142,6 +142,42 @@ double Search::connectedArea(int from, const std::vector<char>& isOpen, std::vec
     return area;
 }
 
+/// The rectangle that holds a triangle at one of its sides or corners and covers most of what hangs together with it.
+std::optional<Pose> Search::bestAround(int end, const std::vector<char>& isUncovered, std::vector<int>& won) {
+    static constexpr std::pair<double, double> kHeldAt[] = {
+        {-0.5, -0.5}, {0.5, -0.5}, {-0.5, 0.5}, {0.5, 0.5}, {0.0, 0.5}, {0.0, -0.5}, {0.5, 0.0}, {-0.5, 0.0}};
+    std::optional<Pose> best;
+    double most = 0;
+    std::vector<int> group;
+    Polygon tip;
+    for (const int c : m_net.triangles[static_cast<size_t>(end)])
+        tip.push_back(m_net.corners[static_cast<size_t>(c)].at);
+    for (int i = 0; i < 12; ++i) {
+        const double turn = i * kPi / 12, cos = std::cos(turn), sin = std::sin(turn);
+        const Extents e = extentsOf(tip, turn);
+        const double slackX = m_room.widthMm - e.width(), slackY = m_room.heightMm - e.height();
+        if (slackX < 0 || slackY < 0)
+            continue;
+        for (const auto& [fx, fy] : kHeldAt) {
+            const double x = (e.leastX + e.mostX) / 2 + fx * slackX,
+                         y = (e.leastY + e.mostY) / 2 + fy * slackY;
+            const Pose pose = Pose::at({x * cos - y * sin, x * sin + y * cos}, turn, m_room.widthMm + 1e-6,
+                                       m_room.heightMm + 1e-6);
+            std::vector<char> isOpen(isUncovered.size(), 0);
+            for (const int t : heldBy(pose))
+                isOpen[static_cast<size_t>(t)] = isUncovered[static_cast<size_t>(t)];
+            if (!isOpen[static_cast<size_t>(end)])
+                continue;
+            if (const double area = connectedArea(end, isOpen, group); area > most) {
+                most = area;
+                best = pose;
+                won = group;
+            }
+        }
+    }
+    return best;
+}
+
 void Search::addPeelings(std::vector<Labelling>& out) {
     for (int direction = 0; direction < 4 && !isCancelled(); ++direction) {
         const Point way{std::cos(direction * kPi / 2 + 0.3), std::sin(direction * kPi / 2 + 0.3)};
@@ -160,49 +196,13 @@ void Search::addPeelings(std::vector<Labelling>& out) {
                     end = static_cast<int>(t);
             if (end < 0)
                 break;
-            // Rectangles that hold the end at one of their sides or corners.
-            Pose best;
-            double most = -1;
-            std::vector<int> group, won;
-            Polygon tip;
-            for (const int c : m_net.triangles[static_cast<size_t>(end)])
-                tip.push_back(m_net.corners[static_cast<size_t>(c)].at);
-            for (int i = 0; i < 12; ++i) {
-                const double turn = i * kPi / 12;
-                const Extents e = extentsOf(tip, turn);
-                const double slackX = m_room.widthMm - e.width(), slackY = m_room.heightMm - e.height();
-                if (slackX < 0 || slackY < 0)
-                    continue;
-                for (const auto& [fx, fy] : {std::pair{-0.5, -0.5},
-                                             {0.5, -0.5},
-                                             {-0.5, 0.5},
-                                             {0.5, 0.5},
-                                             {0.0, 0.5},
-                                             {0.0, -0.5},
-                                             {0.5, 0.0},
-                                             {-0.5, 0.0}}) {
-                    const double x = (e.leastX + e.mostX) / 2 + fx * slackX,
-                                 y = (e.leastY + e.mostY) / 2 + fy * slackY;
-                    const Pose pose = Pose::at(
-                        {x * std::cos(turn) - y * std::sin(turn), x * std::sin(turn) + y * std::cos(turn)},
-                        turn, m_room.widthMm + 1e-6, m_room.heightMm + 1e-6);
-                    std::vector<char> isOpen(isUncovered.size(), 0);
-                    for (const int t : heldBy(pose))
-                        isOpen[static_cast<size_t>(t)] = isUncovered[static_cast<size_t>(t)];
-                    if (!isOpen[static_cast<size_t>(end)])
-                        continue;
-                    if (const double area = connectedArea(end, isOpen, group); area > most) {
-                        most = area;
-                        best = pose;
-                        won = group;
-                    }
-                }
-            }
+            std::vector<int> won;
+            const auto best = bestAround(end, isUncovered, won);
             isUncovered[static_cast<size_t>(end)] = 0;
             for (const int t : won)
                 isUncovered[static_cast<size_t>(t)] = 0;
-            if (most > 0)
-                poses.push_back(best);
+            if (best)
+                poses.push_back(*best);
         }
         if (!poses.empty())
             out.push_back(begunWith(poses));

@@ -29,16 +29,6 @@ namespace {
 
 using split::Joint;
 
-/// A row of words that is pressed like a button and stays so.
-QPushButton* choiceButton(const QString& words, const QString& below, bool isChosen) {
-    auto* button = new QPushButton(below.isEmpty() ? words : words + "\n" + below);
-    button->setObjectName("choice"); // see the style sheet
-    button->setCheckable(true);
-    button->setChecked(isChosen);
-    button->setAccessibleName(words + ", " + below);
-    return button;
-}
-
 } // namespace
 
 SplitStation::SplitStation(Workbench& bench, QWidget* parent)
@@ -116,17 +106,7 @@ void SplitStation::buildControls() {
     m_rest =
         linkButton(tr("Keep these seams and propose the rest"), tr("Keep these seams and propose the rest"));
     controls()->addWidget(m_rest, 0, Qt::AlignLeft);
-    m_why = addNote();
-    m_seamJoint = new QComboBox;
-    m_seamJoint->setAccessibleName(tr("Joint of this seam"));
-    for (const QString& word : {tr("edge to edge"), tr("overlap"), tr("keyed overlap")})
-        m_seamJoint->addItem(word);
-    m_seamRow = addRow(tr("This seam"), m_seamJoint, 132);
-    m_takeOut = linkButton(tr("Take this seam out"), tr("Take this seam out"));
-    controls()->addWidget(m_takeOut, 0, Qt::AlignLeft);
-    m_kept = addNote();
-    m_keepNone = linkButton(tr("Let seams go there again"), tr("Let seams go there again"));
-    controls()->addWidget(m_keepNone, 0, Qt::AlignLeft);
+    buildSeam();
     m_longer = addNote();
     m_shrink = linkButton({}, tr("Make the work smaller instead"));
     controls()->addWidget(m_shrink, 0, Qt::AlignLeft);
@@ -135,16 +115,6 @@ void SplitStation::buildControls() {
     controls()->addWidget(m_board, 0, Qt::AlignLeft);
     m_note = addNote();
     m_note->setObjectName("warning");
-    connect(m_keepNone, &QPushButton::clicked, this, [this] {
-        m_keepWhole.clear();
-        refresh();
-    });
-    connect(m_board, &QPushButton::clicked, this, [this] {
-        constexpr double kInsetMm = 2;
-        bench().run(tr("Back it with board"), [](const job::State& now, const base::Progress& progress) {
-            return job::withBoard(now, kInsetMm, "", progress);
-        });
-    });
     connect(m_joint, &QComboBox::activated, this, [this] { refresh(); });
     connect(m_overlap, &LengthField::entered, this, [this](double mm) {
         m_overlap->setProperty("mm", mm);
@@ -156,9 +126,34 @@ void SplitStation::buildControls() {
         emit benchChanged();
     });
     connect(m_rest, &QPushButton::clicked, this, &SplitStation::proposeRest);
+    connect(m_shrink, &QPushButton::clicked, this, &SplitStation::shrink);
+    connect(m_board, &QPushButton::clicked, this, [this] {
+        constexpr double kInsetMm = 2;
+        bench().run(tr("Back it with board"), [](const job::State& now, const base::Progress& progress) {
+            return job::withBoard(now, kInsetMm, "", progress);
+        });
+    });
+}
+
+/// What is said of one seam, and of where no seam goes.
+void SplitStation::buildSeam() {
+    m_why = addNote();
+    m_seamJoint = new QComboBox;
+    m_seamJoint->setAccessibleName(tr("Joint of this seam"));
+    for (const QString& word : {tr("edge to edge"), tr("overlap"), tr("keyed overlap")})
+        m_seamJoint->addItem(word);
+    m_seamRow = addRow(tr("This seam"), m_seamJoint, 132);
+    m_takeOut = linkButton(tr("Take this seam out"), tr("Take this seam out"));
+    controls()->addWidget(m_takeOut, 0, Qt::AlignLeft);
+    m_kept = addNote();
+    m_keepNone = linkButton(tr("Let seams go there again"), tr("Let seams go there again"));
+    controls()->addWidget(m_keepNone, 0, Qt::AlignLeft);
     connect(m_takeOut, &QPushButton::clicked, this, &SplitStation::takeSeamOut);
     connect(m_seamJoint, &QComboBox::activated, this, &SplitStation::joinSeam);
-    connect(m_shrink, &QPushButton::clicked, this, &SplitStation::shrink);
+    connect(m_keepNone, &QPushButton::clicked, this, [this] {
+        m_keepWhole.clear();
+        refresh();
+    });
 }
 
 /// What was divided, and how it is looked at.
@@ -228,6 +223,20 @@ void SplitStation::setActive(bool isActive) {
     m_proposedFor = nullptr;
 }
 
+/// What seams are proposed by, in words: a change of any of it asks for other ones.
+std::string SplitStation::wishedBy() const {
+    const job::SheetPlan& plan = bench().job().plan;
+    std::string out = plan.matId + "/" + plan.sheetId + "/" + std::to_string(plan.ownSheet.widthMm) + "x" +
+                      std::to_string(plan.ownSheet.heightMm) + "/" + std::to_string(m_joint->currentIndex()) +
+                      "/" + std::to_string(options().overlapMm);
+    for (const auto& [stock, sheet] : plan.sheetOf)
+        out += "/" + stock + "=" + sheet.id + std::to_string(sheet.widthMm) + "x" +
+               std::to_string(sheet.heightMm);
+    for (const design::PieceId kept : m_keepWhole)
+        out += "/" + kept.text();
+    return out;
+}
+
 void SplitStation::refresh() {
     const base::LengthUnit unit = bench().job().unit;
     m_overlap->showLength(m_overlap->property("mm").toDouble(), unit);
@@ -237,78 +246,71 @@ void SplitStation::refresh() {
     tell(m_sheets, asked ? tr("Mat %1, sheets %2; both are chosen at Sheets.")
                                .arg(text(asked->mat.name), text(asked->sheet.name))
                          : text(asked.error().message));
-    // What seams are proposed by, in words: a change of any of it asks for other ones.
-    const job::SheetPlan& plan = bench().job().plan;
-    std::string by = plan.matId + "/" + plan.sheetId + "/" + std::to_string(plan.ownSheet.widthMm) + "x" +
-                     std::to_string(plan.ownSheet.heightMm) + "/" + std::to_string(m_joint->currentIndex()) +
-                     "/" + std::to_string(options().overlapMm);
-    for (const auto& [stock, sheet] : plan.sheetOf)
-        by += "/" + stock + "=" + sheet.id + std::to_string(sheet.widthMm);
-    for (const design::PieceId kept : m_keepWhole)
-        by += "/" + kept.text();
-    if (m_isActive && !bench().isBehind() && (m_proposedFor != bench().made().stack || m_proposedBy != by)) {
+    if (m_isActive && !bench().isBehind() &&
+        (m_proposedFor != bench().made().stack || m_proposedBy != wishedBy())) {
         m_proposedFor = bench().made().stack;
-        m_proposedBy = by;
+        m_proposedBy = wishedBy();
         m_settle.start();
     }
-    showWays();
+    showAll();
+}
+
+/// What a look for seams came to.
+struct SplitStation::Found {
+    std::vector<Row> rows;
+    double scale = 1;
+    QStringList longer;
+    std::string problem;
+    bool isStopped = false;
+};
+
+/// A background thread calls it.
+SplitStation::Found
+SplitStation::found(const job::State& state, const job::SplitOptions& wishes, const design::Formats& formats,
+                    const std::optional<std::pair<design::PieceId, std::vector<split::SeamWish>>>& again,
+                    const base::Progress& progress) {
+    Found out;
+    auto all = job::considered(state, wishes, formats, progress);
+    if (!all) {
+        out.isStopped = all.error().code == base::Code::Cancelled;
+        out.problem = all.error().message;
+        return out;
+    }
+    std::vector<job::Oversize> large;
+    for (job::Considered& one : all.take()) {
+        large.push_back(one.proposed.of);
+        out.rows.push_back({std::move(one)});
+        if (again && again->first == large.back().piece)
+            if (auto draft = job::draftOf(state, large.back(), again->second, wishes, progress))
+                out.rows.back().byHand = draft.take();
+    }
+    out.scale = job::scaleWithoutSeams(state, large);
+    for (const job::LongerMat& mat : job::longerMats(state, large, formats))
+        out.longer << (mat.stillTooLarge == 0
+                           ? tr("on the mat %1 nothing needs a seam").arg(text(mat.name))
+                           : tr("on the mat %1 only %2 would be too large")
+                                 .arg(text(mat.name), countOf(mat.stillTooLarge, tr("piece"), tr("pieces"))));
+    return out;
 }
 
 void SplitStation::propose() {
     m_measurer.stop();
     const auto again = std::exchange(m_again, std::nullopt);
-    m_proposer.start(
-        tr("Looking for seams"),
-        [this, state = bench().state(), wishes = options(), formats = bench().catalogue().formats,
-         again](const base::Progress& progress) -> Task::Conclusion {
-            struct Found {
-                std::vector<Row> rows;
-                double scale = 1;
-                QStringList longer;
-                std::string problem;
-            };
-            auto found = std::make_shared<Found>();
-            const auto large = job::oversize(state, formats);
-            if (!large) {
-                found->problem = large.error().message;
-            } else {
-                found->scale = job::scaleWithoutSeams(state, *large);
-                for (const job::LongerMat& mat : job::longerMats(state, *large, formats))
-                    found->longer << (mat.stillTooLarge == 0
-                                          ? tr("on the mat %1 nothing needs a seam").arg(text(mat.name))
-                                          : tr("on the mat %1 only %2 would be too large")
-                                                .arg(text(mat.name),
-                                                     countOf(mat.stillTooLarge, tr("piece"), tr("pieces"))));
-                auto all = job::proposals(state, *large, wishes, progress);
-                if (!all)
-                    return {};
-                for (job::Proposed& one : all.take()) {
-                    Row row{std::move(one), {}, 0};
-                    const Joint joint = wishes.jointFor(row.proposed.of);
-                    for (const split::Division& way : row.proposed.ways)
-                        if (auto draft = job::draftOf(state, row.proposed.of, job::wishesOf(way, joint),
-                                                      wishes, progress)) {
-                            job::Draft kept = draft.take();
-                            for (size_t i = 0; i < kept.division.seams.size() && i < way.seams.size(); ++i)
-                                kept.division.seams[i].elsewhereMm = way.seams[i].elsewhereMm;
-                            row.drafts.push_back(std::move(kept));
-                        }
-                    if (again && again->first == row.proposed.of.piece)
-                        if (auto draft =
-                                job::draftOf(state, row.proposed.of, again->second, wishes, progress))
-                            row.byHand = draft.take();
-                    found->rows.push_back(std::move(row));
-                }
-            }
-            return [this, found] {
-                tell(m_note, text(found->problem));
-                m_scale = found->scale;
-                tell(m_longer, found->longer.isEmpty()
-                                   ? QString()
-                                   : capitalised(found->longer.mid(0, 2).join(QStringLiteral("; "))) + ".");
-                showRows(std::move(found->rows));
-            };
-        });
+    m_proposer.start(tr("Looking for seams"),
+                     [this, state = bench().state(), wishes = options(),
+                      formats = bench().catalogue().formats,
+                      again](const base::Progress& progress) -> Task::Conclusion {
+                         auto all = std::make_shared<Found>(found(state, wishes, formats, again, progress));
+                         return [this, all] {
+                             if (all->isStopped)
+                                 return;
+                             tell(m_note, text(all->problem));
+                             m_scale = all->scale;
+                             const QString longer = all->longer.mid(0, 2).join(QStringLiteral("; "));
+                             m_longer->setText(longer.isEmpty() ? QString() : capitalised(longer) + ".");
+                             showRows(std::move(all->rows));
+                         };
+                     });
 }
 
 void SplitStation::showRows(std::vector<Row> rows) {
@@ -318,199 +320,21 @@ void SplitStation::showRows(std::vector<Row> rows) {
     for (size_t i = 0; i < m_rows.size(); ++i)
         if (m_rows[i].byHand)
             m_at = i;
-    showWays();
+    showAll();
     emit benchChanged();
 }
 
 void SplitStation::choosePiece(size_t row) {
     m_at = row;
     m_seam = -1;
-    showWays();
+    showAll();
 }
 
 void SplitStation::chooseWay(size_t way) {
     m_rows[m_at].way = way;
     m_rows[m_at].byHand.reset();
     m_seam = -1;
-    showWays();
-}
-
-/// Pieces, the ways of the one that is looked at, and everything that follows from them.
-void SplitStation::showWays() {
-    const base::LengthUnit unit = bench().job().unit;
-    emptyLayout(m_pieces);
-    emptyLayout(m_ways);
-    for (size_t i = 0; i < m_rows.size(); ++i) {
-        const Row& row = m_rows[i];
-        const job::Draft* of = row.draft();
-        const QString parts =
-            of ? countOf(static_cast<qsizetype>(of->division.parts.size()), tr("part"), tr("parts"))
-               : tr("not divided");
-        auto* button = choiceButton(capitalised(text(row.proposed.of.name)) + QStringLiteral(": ") + parts,
-                                    {}, i == m_at);
-        connect(button, &QPushButton::clicked, this, [this, i] { choosePiece(i); });
-        m_pieces->addWidget(button);
-    }
-    m_piecesHeading->setVisible(!m_rows.empty());
-    m_waysHeading->setVisible(!m_rows.empty());
-    if (m_at < m_rows.size()) {
-        const Row& row = m_rows[m_at];
-        for (size_t i = 0; i < row.drafts.size(); ++i) {
-            const split::Division& way = row.drafts[i].division;
-            const QString numbers =
-                tr("%1 · %2 seen")
-                    .arg(countOf(static_cast<qsizetype>(way.parts.size()), tr("part"), tr("parts")),
-                         text(base::formatLength(way.seenMm, unit)));
-            auto* button =
-                choiceButton(text(job::wayName(row.proposed.ways, i)), numbers, !row.byHand && row.way == i);
-            connect(button, &QPushButton::clicked, this, [this, i] { chooseWay(i); });
-            m_ways->addWidget(button);
-        }
-        if (row.byHand) {
-            auto* button = choiceButton(
-                tr("Laid by hand"),
-                countOf(static_cast<qsizetype>(row.byHand->division.parts.size()), tr("part"), tr("parts")),
-                true);
-            m_ways->addWidget(button);
-        }
-    }
-    for (QWidget* widget : std::initializer_list<QWidget*>{m_draw, m_shrink, m_joint->parentWidget(),
-                                                           m_overlap->parentWidget()})
-        widget->setVisible(!m_rows.empty());
-    tell(m_kept,
-         m_keepWhole.empty() || m_rows.empty()
-             ? QString()
-             : tr("No seam goes under %1.")
-                   .arg(countOf(static_cast<qsizetype>(m_keepWhole.size()), tr("piece"), tr("pieces"))));
-    m_keepNone->setVisible(!m_kept->isHidden());
-    m_board->setVisible(m_rows.empty() && bench().hasPieces());
-    m_longer->setVisible(!m_rows.empty() && !m_longer->text().isEmpty());
-    m_shrink->setText(
-        tr("Make it %1 % of its size instead: no seam").arg(std::floor(1000 * m_scale) / 10, 0, 'f', 1));
-    const bool hasParts = m_steps->rows() > 0;
-    for (QWidget* widget : std::initializer_list<QWidget*>{m_apartHeading, m_apart->parentWidget(), m_behind})
-        widget->setVisible(hasParts && m_rows.empty());
-    mainButton()->setEnabled(m_rows.empty() ? bench().hasPieces() && !m_proposer.isRunning()
-                                            : areAllDivided());
-    mainButton()->setText(m_rows.empty() ? tr("On to the sheets") : tr("Take these parts"));
-    showNumbers();
-    showSeams();
-}
-
-/// How many pieces were divided, and into how many parts.
-std::pair<qsizetype, qsizetype> SplitStation::divided() const {
-    std::set<design::StepId> dividing;
-    for (const auto& step : bench().job().steps)
-        if (split::isDivision(*step))
-            dividing.insert(step->id);
-    std::set<design::PieceId> wholes;
-    qsizetype parts = 0;
-    for (const design::Laid& laid : bench().work() ? bench().work()->pieces : std::vector<design::Laid>{})
-        if (dividing.contains(laid.id().madeBy())) {
-            wholes.insert(laid.id().whole());
-            ++parts;
-        }
-    return {static_cast<qsizetype>(wholes.size()), parts};
-}
-
-bool SplitStation::areAllDivided() const {
-    return !m_measurer.isRunning() && std::all_of(m_rows.begin(), m_rows.end(), [](const Row& row) {
-        return row.draft() && row.draft()->division.parts.size() > 1;
-    });
-}
-
-void SplitStation::showNumbers() {
-    const base::LengthUnit unit = bench().job().unit;
-    const auto length = [&](double mm) { return text(base::formatLength(mm, unit)); };
-    const job::Draft* of = draft();
-    if (!of) {
-        const Row* row = m_at < m_rows.size() ? &m_rows[m_at] : nullptr;
-        if (row && !row->proposed.problem.empty())
-            tell(m_note, text(row->proposed.problem));
-        QVector<std::pair<QString, QString>> rows{{tr("Too large"), m_proposer.isRunning() ? tr("looking")
-                                                                    : m_rows.empty()
-                                                                        ? tr("none")
-                                                                        : QString::number(m_rows.size())}};
-        if (const auto [wholes, parts] = divided(); wholes > 0)
-            rows.append({tr("Divided"), tr("%1 into %2")
-                                            .arg(countOf(wholes, tr("piece"), tr("pieces")),
-                                                 countOf(parts, tr("part"), tr("parts")))});
-        return setAnswer(rows);
-    }
-    double longest = 0, narrowest = 1e9;
-    for (const geometry::Shape& part : of->joined.parts) {
-        const geometry::TurnedRectangle box = geometry::leastRectangle({part});
-        longest = std::max(longest, box.widthMm);
-    }
-    int windows = 0;
-    std::optional<double> near;
-    for (size_t i = 0; i < of->division.seams.size(); ++i) {
-        narrowest = std::min(narrowest, of->division.seams[i].narrowestMm);
-        if (of->division.seams[i].nearSeamMm)
-            near = std::min(near.value_or(1e9), *of->division.seams[i].nearSeamMm);
-        windows += i < of->joined.seams.size() ? static_cast<int>(of->joined.seams[i].keys.size()) : 0;
-    }
-    QVector<std::pair<QString, QString>> rows{
-        {tr("Parts"), tr("%1, up to %2").arg(of->division.parts.size()).arg(length(longest))},
-        {tr("Seams"), tr("%1, together %2").arg(of->division.seams.size()).arg(length(of->division.seamMm))},
-        {tr("Seen from the front"), length(of->division.seenMm)}};
-    if (!of->division.seams.empty())
-        rows.append({tr("Narrowest cut place"), length(narrowest)});
-    if (windows > 0)
-        rows.append({tr("Windows of keys"), QString::number(windows)});
-    if (near)
-        rows.append({tr("Nearest seam of a layer"), length(*near)});
-    setAnswer(rows);
-    QStringList faults;
-    for (const std::string& fault : of->faults)
-        faults << text(fault);
-    if (!m_proposer.isRunning())
-        tell(m_note, faults.mid(0, 3).join(QStringLiteral(" ")) +
-                         (faults.size() > 3 ? tr(" And %1 more.").arg(faults.size() - 3) : QString()));
-}
-
-void SplitStation::showSeams() {
-    SeamsShown shown;
-    const base::LengthUnit unit = bench().job().unit;
-    const job::Draft* of = draft();
-    if (of) {
-        for (size_t i = 0; i < of->division.seams.size(); ++i) {
-            const split::Seam& seam = of->division.seams[i];
-            QString words = tr("Seam %1: ").arg(i + 1) + text(job::seamText(seam, unit));
-            if (i < of->joined.seams.size() && !of->joined.seams[i].keys.empty())
-                words += tr("\n%1, 3 mm of card around each")
-                             .arg(countOf(static_cast<qsizetype>(of->joined.seams[i].keys.size()),
-                                          tr("window"), tr("windows")));
-            shown.seams.push_back({seam.path, words, seam.isThin || seam.cutsKept || seam.nearSeamMm});
-            for (const split::Key& key :
-                 i < of->joined.seams.size() ? of->joined.seams[i].keys : std::vector<split::Key>{})
-                shown.windows.push_back(key.window);
-            if (i < of->joined.seams.size() && of->joined.seams[i].joint != Joint::Butt)
-                shown.strips.push_back(of->joined.seams[i].strip);
-        }
-        for (size_t i = 0; i < of->division.parts.size(); ++i)
-            shown.parts.push_back({geometry::pointInside(of->division.parts[i]), QString::number(i + 1)});
-        shown.chosen = m_seam;
-    } else if (isApart()) {
-        if (const ScenePtr parts = scene())
-            for (const SceneItem& item : parts->items()) {
-                const design::Laid* laid = bench().work()->find(item.piece);
-                const QString name = laid ? text(laid->piece.name) : QString();
-                shown.parts.push_back(
-                    {item.map(geometry::pointInside(item.shape())), name.section(' ', -3, -3)});
-            }
-    }
-    const bool hasSeam = of && m_seam >= 0 && m_seam < static_cast<int>(of->seams.size());
-    tell(m_why, hasSeam ? capitalised(shown.seams[static_cast<size_t>(m_seam)].words) + QStringLiteral(".")
-                : of    ? tr("Click a seam to read why it lies there.")
-                        : QString());
-    m_seamRow->setVisible(hasSeam);
-    m_takeOut->setVisible(hasSeam);
-    if (hasSeam)
-        m_seamJoint->setCurrentIndex(static_cast<int>(of->seams[static_cast<size_t>(m_seam)].joint));
-    m_rest->setVisible(m_at < m_rows.size() && m_rows[m_at].byHand);
-    m_tool.show(std::move(shown));
-    emit choiceChanged();
+    showAll();
 }
 
 // ---- by hand ----------------------------------------------------------------------------------------------------
@@ -549,9 +373,9 @@ void SplitStation::lay(std::vector<split::SeamWish> seams) {
                              if (!*draft)
                                  return tell(m_note, text(draft->error().message));
                              for (Row& row : m_rows)
-                                 if (row.proposed.of.piece == id)
+                                 if (row.piece().piece == id)
                                      row.byHand = draft->take();
-                             showWays();
+                             showAll();
                          };
                      });
 }
@@ -593,7 +417,7 @@ void SplitStation::take() {
         return emit done();
     std::vector<job::Taken> taken;
     for (const Row& row : m_rows)
-        taken.push_back({row.proposed.of, row.draft()->seams});
+        taken.push_back({row.piece(), row.draft()->seams});
     bench().run(tr("Divide what is too large"), [taken, overlapMm = options().overlapMm](
                                                     const job::State& now, const base::Progress& progress) {
         return job::dividedAlong(now, taken, overlapMm, job::Stage::Finish, progress);

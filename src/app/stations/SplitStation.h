@@ -40,24 +40,33 @@ class SplitStation : public StationPanel {
     void lookApart(double share, bool isFromBehind);
 
   private:
-    /// A piece that is too large, the ways that were found, and what is looked at.
+    /// A piece that is too large, and what is looked at of it.
     struct Row {
-        job::Proposed proposed;
-        std::vector<job::Draft> drafts; ///< one a way
+        job::Considered of;
         size_t way = 0;
         std::optional<job::Draft> byHand = {}; ///< instead of a way
         const job::Draft* draft() const {
-            return byHand ? &*byHand : way < drafts.size() ? &drafts[way] : nullptr;
+            return byHand ? &*byHand : way < of.drafts.size() ? &of.drafts[way] : nullptr;
         }
+        const job::Oversize& piece() const { return of.proposed.of; }
     };
+    struct Found;
     void buildControls();
+    void buildSeam();
     void buildAssembly();
     job::SplitOptions options() const;
     void propose();
+    static Found found(const job::State& state, const job::SplitOptions& wishes, const design::Formats& formats,
+                       const std::optional<std::pair<design::PieceId, std::vector<split::SeamWish>>>& again,
+                       const base::Progress& progress);
     void showRows(std::vector<Row> rows);
+    std::string wishedBy() const;
     void choosePiece(size_t row);
     void chooseWay(size_t way);
+    void showAll();
     void showWays();
+    void showPieces();
+    void showControls();
     void showNumbers();
     void showSeams();
     void lay(std::vector<split::SeamWish> seams);
