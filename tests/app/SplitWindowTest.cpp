@@ -4,6 +4,7 @@
 // The Split station on the real window: with the mouse and the keys.
 #include "app/Driver.h"
 #include "app/stations/SplitStation.h"
+#include "job/Sizing.h"
 
 #include <QComboBox>
 #include <QSlider>
@@ -107,6 +108,27 @@ TEST_F(SplitWindow, ASeamIsDraggedBentDrawnAndTakenOut) {
     QTest::mouseClick(buttonOf("Open"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([this] { return panel()->draft() != nullptr; }) && settled());
     EXPECT_EQ(panel()->draft()->seams.front().path.segments.size(), steps + 1);
+}
+
+TEST_F(SplitWindow, SeamsLaidByHandOutliveAChangeOfSize) {
+    openStrip();
+    const geometry::Point end = panel()->draft()->seams.front().path.start;
+    dragBench(end, end + geometry::Point{-30, 0});
+    ASSERT_TRUE(settled());
+    const double before = geometry::middleOf(panel()->draft()->seams.front().path).x / workBox().width();
+    m_window->bench().run("Size", [](const job::State& now, const base::Progress& progress) {
+        return job::scaled(now, 1.05, {}, progress);
+    });
+    ASSERT_TRUE(
+        waitFor([this] { return workBox().width() > 540 && panel()->draft() && panel()->isSettled(); }) &&
+        settled());
+    EXPECT_TRUE(waitFor([this] { return says("Laid by hand"); }));
+    EXPECT_NEAR(geometry::middleOf(panel()->draft()->seams.front().path).x / workBox().width(), before, 1e-6);
+    // And a look at another station.
+    press(QKeySequence("Ctrl+3"));
+    press(QKeySequence("Ctrl+6"));
+    ASSERT_TRUE(settled());
+    EXPECT_TRUE(waitFor([this] { return says("Laid by hand"); }));
 }
 
 TEST_F(SplitWindow, TheRestIsProposedRoundASeamThatIsKept) {

@@ -218,9 +218,10 @@ void SplitStation::setActive(bool isActive) {
     m_isActive = isActive;
     if (isActive)
         return refresh();
+    if (m_proposer.isRunning() || m_settle.isActive())
+        m_proposedFor = nullptr; // to be looked for once more
     m_proposer.stop();
     m_settle.stop();
-    m_proposedFor = nullptr;
 }
 
 /// What seams are proposed by, in words: a change of any of it asks for other ones.
@@ -265,10 +266,10 @@ struct SplitStation::Found {
 };
 
 /// A background thread calls it.
-SplitStation::Found
-SplitStation::found(const job::State& state, const job::SplitOptions& wishes, const design::Formats& formats,
-                    const std::optional<std::pair<design::PieceId, std::vector<split::SeamWish>>>& again,
-                    const base::Progress& progress) {
+SplitStation::Found SplitStation::found(const job::State& state, const job::SplitOptions& wishes,
+                                        const design::Formats& formats,
+                                        const std::vector<design::Step>& again,
+                                        const base::Progress& progress) {
     Found out;
     auto all = job::considered(state, wishes, formats, progress);
     if (!all) {
@@ -280,9 +281,15 @@ SplitStation::found(const job::State& state, const job::SplitOptions& wishes, co
     for (job::Considered& one : all.take()) {
         large.push_back(one.proposed.of);
         out.rows.push_back({std::move(one)});
-        if (again && again->first == large.back().piece)
-            if (auto draft = job::draftOf(state, large.back(), again->second, wishes, progress))
-                out.rows.back().byHand = draft.take();
+        // What a hand laid stays, where the piece is still too large.
+        const design::Piece* piece = design::findPiece(state.made.pieces->now, large.back().piece);
+        for (const design::Step& step : again)
+            if (piece && design::resolved(step.on, {*piece}) == std::vector{piece->id})
+                if (auto draft = job::draftOf(state, large.back(), split::wishOf(step, *piece).seams, wishes,
+                                              progress)) {
+                    out.rows.back().byHand = draft.take();
+                    out.rows.back().kept = step;
+                }
     }
     out.scale = job::scaleWithoutSeams(state, large);
     for (const job::LongerMat& mat : job::longerMats(state, large, formats))
@@ -295,7 +302,10 @@ SplitStation::found(const job::State& state, const job::SplitOptions& wishes, co
 
 void SplitStation::propose() {
     m_measurer.stop();
-    const auto again = std::exchange(m_again, std::nullopt);
+    std::vector<design::Step> again = std::exchange(m_again, {});
+    for (const Row& row : m_rows)
+        if (row.byHand)
+            again.push_back(row.kept);
     m_proposer.start(tr("Looking for seams"),
                      [this, state = bench().state(), wishes = options(),
                       formats = bench().catalogue().formats,
@@ -361,20 +371,24 @@ void SplitStation::layLines(const std::vector<geometry::Line>& lines, const std:
 
 void SplitStation::lay(std::vector<split::SeamWish> seams) {
     const job::Draft* of = draft();
-    if (!of)
+    const design::Piece* piece =
+        of && bench().made().pieces ? design::findPiece(bench().made().pieces->now, of->of.piece) : nullptr;
+    if (!piece)
         return;
-    // Shown where the hand left them at once; the numbers follow.
+    const design::Step kept = split::splitStep(*piece, {seams, options().overlapMm, of->of.room});
     m_measurer.start(tr("Measuring the parts"),
-                     [this, state = bench().state(), piece = of->of, seams = std::move(seams),
+                     [this, state = bench().state(), large = of->of, seams = std::move(seams), kept,
                       wishes = options()](const base::Progress& progress) -> Task::Conclusion {
                          auto draft = std::make_shared<base::Result<job::Draft>>(
-                             job::draftOf(state, piece, seams, wishes, progress));
-                         return [this, draft, id = piece.piece] {
+                             job::draftOf(state, large, seams, wishes, progress));
+                         return [this, draft, kept, id = large.piece] {
                              if (!*draft)
                                  return tell(m_note, text(draft->error().message));
                              for (Row& row : m_rows)
-                                 if (row.piece().piece == id)
+                                 if (row.piece().piece == id) {
                                      row.byHand = draft->take();
+                                     row.kept = kept;
+                                 }
                              showAll();
                          };
                      });
@@ -433,7 +447,8 @@ void SplitStation::openAgain(size_t index) {
     if (on.empty())
         return;
     const design::Piece& piece = *design::findPiece(after[index].before->now, on.front());
-    m_again = std::pair{piece.id, split::wishOf(*after[index].step, piece).seams};
+    m_again = {*after[index].step};
+    m_again.front().on = {piece.id};
     bench().act(tr("Open a division again"), job::withoutStep(bench().job(), index));
 }
 

@@ -45,6 +45,8 @@ class SplitStation : public StationPanel {
         job::Considered of;
         size_t way = 0;
         std::optional<job::Draft> byHand = {}; ///< instead of a way
+        design::Step kept =
+            {}; ///< what was laid by hand, in the piece's own units: it outlives a change of size
         const job::Draft* draft() const {
             return byHand ? &*byHand : way < of.drafts.size() ? &of.drafts[way] : nullptr;
         }
@@ -56,8 +58,8 @@ class SplitStation : public StationPanel {
     void buildAssembly();
     job::SplitOptions options() const;
     void propose();
-    static Found found(const job::State& state, const job::SplitOptions& wishes, const design::Formats& formats,
-                       const std::optional<std::pair<design::PieceId, std::vector<split::SeamWish>>>& again,
+    static Found found(const job::State& state, const job::SplitOptions& wishes,
+                       const design::Formats& formats, const std::vector<design::Step>& again,
                        const base::Progress& progress);
     void showRows(std::vector<Row> rows);
     std::string wishedBy() const;
@@ -120,9 +122,8 @@ class SplitStation : public StationPanel {
     Task m_proposer, m_measurer;
     job::Kept<design::Stack> m_proposedFor; ///< the stack the rows belong to
     std::string m_proposedBy;               ///< and the plan and wishes
-    std::optional<std::pair<design::PieceId, std::vector<split::SeamWish>>>
-        m_again;                        ///< a step that was opened
-    std::shared_ptr<const void> m_look; ///< stands for how the parts are looked at
+    std::vector<design::Step> m_again;      ///< that were opened: their seams lie there as they were
+    std::shared_ptr<const void> m_look;     ///< stands for how the parts are looked at
 };
 
 } // namespace thinline::app
