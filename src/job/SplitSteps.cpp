@@ -161,7 +161,8 @@ base::Result<std::vector<Proposed>> proposals(const State& state, const std::vec
             split::divisionsFor(ground, pieces[i].room, options.jointFor(pieces[i]), how, search, part);
         if (!ways && ways.error().code == base::Code::Cancelled)
             return ways.error();
-        if (ways)
+        constexpr size_t kFew = 8; // of many pieces a runner-up each would be more than anybody looks at
+        if (ways && pieces.size() <= kFew)
             addLessSeen(ground, pieces[i], options, search, ways, part);
         out.push_back({pieces[i], ways ? ways.take() : std::vector<split::Division>{},
                        ways ? "" : ways.error().message});

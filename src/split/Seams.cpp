@@ -10,6 +10,7 @@
 #include <cmath>
 #include <map>
 #include <numbers>
+#include <utility>
 
 namespace thinline::split {
 
@@ -261,10 +262,17 @@ class Settling {
         if (cheaper.empty())
             return;
         std::sort(cheaper.begin(), cheaper.end());
-        const int slivers = sliversAround(number);
         for (size_t k = 0; k < std::min<size_t>(cheaper.size(), 6); ++k) {
             m_seams.nodes[i] = places[cheaper[k].second];
-            if (isSound(number) && sliversAround(number) <= slivers)
+            if (!isSound(number))
+                continue;
+            const int slivers = sliversAround(number);
+            if (slivers == 0) // mostly so, and nothing need be compared
+                return;
+            const Node there = std::exchange(m_seams.nodes[i], before);
+            const int were = sliversAround(number);
+            m_seams.nodes[i] = there;
+            if (slivers <= were)
                 return;
         }
         m_seams.nodes[i] = before;
