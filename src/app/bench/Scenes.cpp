@@ -237,8 +237,10 @@ ScenePtr sceneOfParts(const job::Made& made, std::shared_ptr<Outlines> outlines,
         for (SceneItem& item : whole.parts) {
             const Point by = (geometry::bounds(item.shape()).centre() - whole.box.centre()) * apart;
             item.map = Transform::move(by - whole.box.centre());
-            if (isFromBehind)
+            if (isFromBehind) { // what is marked and glued on the front is not seen there
                 item.map = item.map.then(Transform::scale(-1, 1));
+                item.body = std::make_shared<const design::Body>(design::Body{item.shape()});
+            }
             item.map = item.map.then(Transform::move(Point{x + width / 2, y + height / 2}));
         }
         if (isFromBehind) // what lies on another one lies behind it then

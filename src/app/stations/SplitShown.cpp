@@ -204,7 +204,7 @@ void SplitStation::showSeams() {
     }
     const bool hasSeam = of && m_seam >= 0 && m_seam < static_cast<int>(of->seams.size());
     tell(m_why, hasSeam ? capitalised(shown.seams[static_cast<size_t>(m_seam)].words) + QStringLiteral(".")
-                : of    ? tr("Click a seam to read why it lies there.")
+                : of    ? tr("Click a seam to read why it lies there. Shift and a click keep what lies above whole.")
                         : QString());
     m_seamRow->setVisible(hasSeam);
     m_takeOut->setVisible(hasSeam);

@@ -34,7 +34,7 @@ using split::Joint;
 SplitStation::SplitStation(Workbench& bench, QWidget* parent)
     : StationPanel(Station::Split, bench,
                    {tr("How does it get onto the mat?"),
-                    tr("Drag a seam or its ends. Shift and a click keep what lies above whole."),
+                    tr("Drag a seam or its ends; the numbers follow."),
                     tr("Take these parts")},
                    parent),
       m_tool({[this](geometry::Point from, geometry::Point to) {
@@ -80,6 +80,7 @@ SplitStation::SplitStation(Workbench& bench, QWidget* parent)
 
 void SplitStation::buildControls() {
     m_sheets = addNote();
+    m_sheets->setToolTip(tr("Both are chosen at Sheets"));
     m_joint = new QComboBox;
     m_joint->setAccessibleName(tr("Joints"));
     m_joint->addItem(tr("keyed below, butt above"), -1);
@@ -244,8 +245,7 @@ void SplitStation::refresh() {
     m_steps->show(bench().job().steps);
     m_stepsHeading->setVisible(m_steps->rows() > 0);
     const auto asked = job::arrangeOptions(bench().job(), bench().catalogue().formats);
-    tell(m_sheets, asked ? tr("Mat %1, sheets %2; both are chosen at Sheets.")
-                               .arg(text(asked->mat.name), text(asked->sheet.name))
+    tell(m_sheets, asked ? tr("Mat %1, sheets %2").arg(text(asked->mat.name), text(asked->sheet.name))
                          : text(asked.error().message));
     if (m_isActive && !bench().isBehind() &&
         (m_proposedFor != bench().made().stack || m_proposedBy != wishedBy())) {
