@@ -253,8 +253,10 @@ base::Result<std::vector<Considered>> considered(const State& state, const Split
                 return draft.error();
             drafts.push_back(draft.take());
             std::vector<split::Seam>& seams = drafts.back().division.seams;
-            for (size_t i = 0; i < seams.size() && i < way.seams.size(); ++i)
+            for (size_t i = 0; i < seams.size() && i < way.seams.size(); ++i) {
                 seams[i].elsewhereMm = way.seams[i].elsewhereMm; // only a search knows it
+                seams[i].isElsewhereAsked = way.seams[i].isElsewhereAsked;
+            }
         }
         out.push_back({std::move(one), std::move(drafts)});
     }
@@ -345,6 +347,8 @@ std::string seamText(const split::Seam& seam, base::LengthUnit unit) {
         out += ", through what was to stay whole";
     if (seam.nearSeamMm)
         out += ", along a seam of another layer " + length(*seam.nearSeamMm) + " away";
+    if (!seam.isElsewhereAsked)
+        return out;
     if (!seam.elsewhereMm)
         return out + "; there is no other place in reach";
     const double more = std::round(*seam.elsewhereMm);

@@ -169,7 +169,7 @@ class Joining {
     bool choose(size_t k) {
         if (k == m_open.size())
             return true;
-        if (m_progress.isCancelled() || ++m_tries > 4000)
+        if (m_progress.isCancelled() || ++m_tries > 800)
             return false;
         for (const bool isOther : {false, true})
             if (add(m_open[k], isOther)) {

@@ -17,8 +17,6 @@ using geometry::Polygons;
 
 constexpr double kSampleMm = 6;       ///< along an outline
 constexpr double kMostSamples = 1500; ///< beyond, they lie farther apart
-constexpr double kLatticeMm = 14;     ///< of inner points; half of it where something lies above
-constexpr double kMostInner = 1200;
 
 std::vector<Polygons> flattened(const std::vector<geometry::Shape>& shapes) {
     std::vector<Polygons> out;
@@ -39,12 +37,12 @@ Polygon sampled(const Polygon& ring, double stepMm) {
 }
 
 /// Points in a lattice of equal triangles, away from the edges.
-Polygon innerPoints(const Pricing& pricing, double closer) {
+Polygon innerPoints(const Pricing& pricing, const Lattice& lattice) {
     const Field& field = pricing.field();
     const geometry::Box box = geometry::bounds(pricing.rings());
     // Four times as many where something lies above; and never more than are searched in a second.
     const double counted = field.areaMm2() + 3 * field.hiddenMm2();
-    const double step = std::max(kLatticeMm * closer, std::sqrt(counted / kMostInner / 0.866));
+    const double step = std::max(lattice.stepMm, std::sqrt(counted / lattice.mostPoints / 0.866));
     Polygon out;
     const double fine = step / 2, rise = fine * std::sqrt(0.75);
     int row = 0;
@@ -185,14 +183,13 @@ Priced Pricing::of(const Stretch& stretch) const {
 
 // ---- the network ------------------------------------------------------------------------------------------
 
-base::Result<Net> netOver(const Pricing& pricing, bool hasInnerPoints, double closer,
-                          const base::Progress& progress) {
+base::Result<Net> netOver(const Pricing& pricing, const Lattice& lattice, const base::Progress& progress) {
     Polygons rings = pricing.rings();
     Net out;
     for (size_t i = 0; i < rings.size(); ++i)
         for (const Point p : rings[i])
             out.corners.push_back({p, static_cast<int>(i)});
-    const Polygon inner = hasInnerPoints ? innerPoints(pricing, closer) : Polygon{};
+    const Polygon inner = lattice.stepMm > 0 ? innerPoints(pricing, lattice) : Polygon{};
     for (const Point p : inner)
         out.corners.push_back({p, kInside});
     auto made = geometry::triangulated(rings, inner, progress);
@@ -215,7 +212,8 @@ base::Result<Net> netOver(const Pricing& pricing, bool hasInnerPoints, double cl
                          &to = out.corners[static_cast<size_t>(b)];
             const Priced priced = pricing.of({from.at, to.at, from.ring, to.ring});
             const int number = static_cast<int>(out.arcs.size());
-            out.arcs.push_back({a, b, static_cast<int>(t), other, priced.price, priced.isThin});
+            out.arcs.push_back(
+                {a, b, static_cast<int>(t), other, priced.price, priced.lengthMm, priced.isThin});
             out.arcsOf[t][k] = number;
             for (size_t j = 0; j < 3; ++j)
                 if (triangles[static_cast<size_t>(other)].across[j] == static_cast<int>(t))

@@ -59,6 +59,7 @@ struct Arc {
     int from = 0, to = 0;    ///< corners
     int left = 0, right = 0; ///< triangles
     double price = 0;
+    double lengthMm = 0;
     bool isThin = false;
     bool isChecked = false; ///< slivers beside it are in the price
 };
@@ -70,11 +71,16 @@ struct Net {
     std::vector<Arc> arcs;
 };
 
+/// Inner points: how far apart, and how many at most; none of no step.
+struct Lattice {
+    double stepMm = 0;
+    double mostPoints = 1200;
+};
+
 /// Returns the network over a shape's rings: its corners and a sample every few millimetres; with inner points where
 /// seams may bend and meet.
 /// Errors: those of geometry::triangulated.
-base::Result<Net> netOver(const Pricing& pricing, bool hasInnerPoints, double closer,
-                          const base::Progress& progress);
+base::Result<Net> netOver(const Pricing& pricing, const Lattice& lattice, const base::Progress& progress);
 
 /// Returns the rings of a shape as few straight steps: the outline, then the openings; none longer than a few mm.
 geometry::Polygons sampledRings(const geometry::Shape& shape);

@@ -305,12 +305,47 @@ Labelling Search::settled(const std::vector<int>& labels) {
         out.unfit += fits(part.hull, m_room) ? 0 : 1;
     }
     out.price = priceOf(joined) + kUnfit * out.unfit;
-    for (const int a : cutsOf(out)) {
-        out.price += m_net.arcs[static_cast<size_t>(a)].price;
-        out.thin += m_net.arcs[static_cast<size_t>(a)].isThin ? 1 : 0;
-    }
+    addSeams(out);
     remember(out);
     return out;
+}
+
+/// The seams between every two parts.
+std::map<std::pair<int, int>, std::vector<int>> Search::bordersOf(const Labelling& labelling) const {
+    std::map<std::pair<int, int>, std::vector<int>> out;
+    for (const int a : cutsOf(labelling)) {
+        const Arc& arc = m_net.arcs[static_cast<size_t>(a)];
+        out[std::minmax(labelling.part[static_cast<size_t>(arc.left)],
+                        labelling.part[static_cast<size_t>(arc.right)])]
+            .push_back(a);
+    }
+    return out;
+}
+
+/// Whether a seam goes round the root of a thin place in short steps: it holds no better than the place itself.
+bool Search::isEvasive(const std::vector<int>& border) const {
+    constexpr double kShort = 3; // times what is thin
+    double lengthMm = 0;
+    for (const int a : border) {
+        if (m_net.arcs[static_cast<size_t>(a)].isThin)
+            return false; // it is called thin already
+        lengthMm += m_net.arcs[static_cast<size_t>(a)].lengthMm;
+    }
+    return border.size() > 1 && lengthMm < kShort * m_options.thinMm;
+}
+
+void Search::addSeams(Labelling& labelling) const {
+    labelling.thin = 0;
+    for (const auto& [parts, border] : bordersOf(labelling)) {
+        for (const int a : border) {
+            labelling.price += m_net.arcs[static_cast<size_t>(a)].price;
+            labelling.thin += m_net.arcs[static_cast<size_t>(a)].isThin ? 1 : 0;
+        }
+        if (isEvasive(border)) {
+            labelling.price += m_options.prices.thin;
+            ++labelling.thin;
+        }
+    }
 }
 
 /// What parts of these areas cost, without their seams.
@@ -401,6 +436,14 @@ Labelling Search::improved(Labelling from, int rounds) {
 bool Search::checkSlivers() {
     bool isDearer = false;
     for (const Labelling& labelling : best()) {
+        // The cheapest cut knows single sides only: those of an evasive seam share what it costs.
+        for (const auto& [parts, border] : bordersOf(labelling))
+            if (isEvasive(border)) {
+                for (const int a : border)
+                    m_net.arcs[static_cast<size_t>(a)].price +=
+                        m_options.prices.thin / static_cast<double>(border.size());
+                m_net.arcs[static_cast<size_t>(border.front())].isThin = isDearer = true;
+            }
         const std::vector<int> cuts = cutsOf(labelling);
         for (const int a : cuts) {
             Arc& arc = m_net.arcs[static_cast<size_t>(a)];
@@ -423,8 +466,7 @@ void Search::reprice(Labelling& labelling) const {
     for (size_t t = 0; t < labelling.part.size(); ++t)
         areas[static_cast<size_t>(labelling.part[t])] += m_net.areaMm2[t];
     labelling.price = priceOf(areas);
-    for (const int a : cutsOf(labelling))
-        labelling.price += m_net.arcs[static_cast<size_t>(a)].price;
+    addSeams(labelling);
 }
 
 base::Status Search::run() {

@@ -65,6 +65,9 @@ class Search {
     Labelling improved(Labelling from, int rounds);
     bool checkSlivers();
     void reprice(Labelling& labelling) const;
+    void addSeams(Labelling& labelling) const;
+    std::map<std::pair<int, int>, std::vector<int>> bordersOf(const Labelling& labelling) const;
+    bool isEvasive(const std::vector<int>& border) const;
     std::vector<geometry::Polygon> hullsOf(const std::vector<int>& part, int parts) const;
     std::optional<Pose> poseAround(const geometry::Polygon& hull);
     double random() { return static_cast<double>(m_random() >> 11) / 9007199254740992.0; }

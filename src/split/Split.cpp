@@ -21,7 +21,9 @@ using geometry::Line;
 using geometry::Point;
 using geometry::Polygons;
 
-constexpr double kWideMm = 22; ///< from this clearance on, seams may bend inside
+constexpr double kWideMm = 22;    ///< from this clearance on, seams may bend inside
+constexpr double kLatticeMm = 14; ///< of inner points; half of it where something lies above
+constexpr size_t kMostAsked = 40; ///< seams of which it is asked what they would cost elsewhere
 constexpr double kWideShare =
     0.15; ///< of the mat's short side: from there on chords alone were never cheaper
 
@@ -139,13 +141,13 @@ class Dividing {
         const bool isWide = widest > kWideMm;
         const bool isVeryWide = widest > kWideShare * std::min(m_room.widthMm, m_room.heightMm);
         if (!isVeryWide)
-            if (auto ok = searchOver(false, 1, m_progress.part(0, isWide ? 0.4 : 0.9)); !ok)
+            if (auto ok = searchOver(0, m_progress.part(0, isWide ? 0.4 : 0.9)); !ok)
                 return ok.error();
         if (isWide || isVeryWide || m_found.empty())
-            if (auto ok = searchOver(true, 1, m_progress.part(0.4, 0.9)); !ok)
+            if (auto ok = searchOver(kLatticeMm, m_progress.part(0.4, 0.9)); !ok)
                 return ok.error();
         if (m_found.empty())
-            if (auto ok = searchOver(true, 0.6, m_progress.part(0.6, 0.9)); !ok)
+            if (auto ok = searchOver(0.6 * kLatticeMm, m_progress.part(0.6, 0.9)); !ok)
                 return ok.error();
         if (m_found.empty())
             return none();
@@ -162,8 +164,11 @@ class Dividing {
     }
 
   private:
-    base::Status searchOver(bool hasInnerPoints, double closer, const base::Progress& progress) {
-        auto made = netOver(m_pricing, hasInnerPoints, closer, progress);
+    base::Status searchOver(double latticeMm, const base::Progress& progress) {
+        // Where many parts come side by side, coarse triangles would cost each of them a strip.
+        const double parts = m_pricing.field().areaMm2() / (m_room.widthMm * m_room.heightMm);
+        const Lattice lattice{latticeMm, std::clamp(70 * parts, 1200.0, 6000.0)};
+        auto made = netOver(m_pricing, lattice, progress);
         if (!made)
             return made.error();
         Net net = made.take();
@@ -237,8 +242,11 @@ class Dividing {
         for (const geometry::Shape& part : division.parts)
             if (!fitOf(part, m_room, 0).isFitting)
                 return base::Done{};
-        for (Seam& seam : division.seams)
-            seam.elsewhereMm = search.elsewhere(labelling, nearestCuts(net, cuts, seam.path));
+        if (division.seams.size() <= kMostAsked)
+            for (Seam& seam : division.seams) {
+                seam.isElsewhereAsked = true;
+                seam.elsewhereMm = search.elsewhere(labelling, nearestCuts(net, cuts, seam.path));
+            }
         m_found.push_back(std::move(division));
         return base::Done{};
     }

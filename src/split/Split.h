@@ -70,6 +70,7 @@ struct Seam {
     /// How much the whole would cost more if it were anywhere else within 15 mm: mm of seam that is seen. Nothing when
     /// there is no other place in reach.
     std::optional<double> elsewhereMm = {};
+    bool isElsewhereAsked = false; ///< it is not of seams laid by hand, nor of more than forty
 };
 
 /// A division that can be cut.

@@ -93,9 +93,9 @@ void SeamTool::press(const Pointer& pointer) {
         return;
     }
     if (const auto node = nodeAt(pointer))
-        m_held = Held{*node, *node, -1, false, false, seam >= 0};
+        m_held = Held{*node, *node};
     else if (seam >= 0)
-        m_held = Held{pointer.at, pointer.at, seam, false, false, true};
+        m_held = Held{pointer.at, pointer.at, seam};
     m_calls.chosen(seam);
 }
 

@@ -54,10 +54,9 @@ class SeamTool : public Tool {
   private:
     struct Held {
         geometry::Point from, to;
-        int seam = -1;      ///< that gets a bend; -1 where a point is moved
+        int seam = -1; ///< that gets a bend; -1 where a point is moved
         bool isNew = false; ///< a seam is drawn
         bool isDragged = false;
-        bool isOnSeam = false;
     };
     int seamAt(const Pointer& pointer) const;
     std::optional<geometry::Point> nodeAt(const Pointer& pointer) const;
