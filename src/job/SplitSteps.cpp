@@ -40,6 +40,17 @@ std::vector<geometry::Line> seamsOf(const State& state, const AfterStep& after) 
     return out;
 }
 
+/// No two seams of a work have the same windows, whichever piece they are of.
+int keysUsedIn(const State& state) {
+    int out = 0;
+    for (const AfterStep& after : state.made.after)
+        if (split::isDivision(*after.step))
+            if (const auto used = after.step->values.find("keys-used"); used != after.step->values.end())
+                if (const double* count = std::get_if<double>(&used->second))
+                    out = std::max(out, static_cast<int>(*count));
+    return out;
+}
+
 /// A runner-up in which less of the seams is seen, for as many parts or more.
 void addLessSeen(const split::Ground& ground, const Oversize& piece, const SplitOptions& options,
                  split::Options search, base::Result<std::vector<split::Division>>& ways,
@@ -227,10 +238,11 @@ base::Result<Draft> draftOf(const State& state, const Oversize& piece, std::vect
         return division.error();
     split::JointOptions how;
     how.overlapMm = options.overlapMm;
+    how.firstKey = options.firstKey;
     auto joined = split::joined(*division, jointsOf(seams), piece.room, how, progress);
     if (!joined)
         return joined.error();
-    Draft out{piece, std::move(seams), division.take(), joined.take(), {}};
+    Draft out{piece, std::move(seams), division.take(), joined.take(), {}, options.firstKey};
     out.faults = faultsOf(out, options, state.job.unit);
     return out;
 }
@@ -245,10 +257,13 @@ base::Result<std::vector<Considered>> considered(const State& state, const Split
     if (!all)
         return all.error();
     std::vector<Considered> out;
+    SplitOptions now =
+        options; // windows are counted on from piece to piece, as they will be when all are taken
+    now.firstKey = keysUsedIn(state);
     for (Proposed& one : all.take()) {
         std::vector<Draft> drafts;
         for (const split::Division& way : one.ways) {
-            auto draft = draftOf(state, one.of, wishesOf(way, options.jointFor(one.of)), options, progress);
+            auto draft = draftOf(state, one.of, wishesOf(way, options.jointFor(one.of)), now, progress);
             if (!draft)
                 return draft.error();
             drafts.push_back(draft.take());
@@ -258,6 +273,8 @@ base::Result<std::vector<Considered>> considered(const State& state, const Split
                 seams[i].isElsewhereAsked = way.seams[i].isElsewhereAsked;
             }
         }
+        if (!drafts.empty())
+            now.firstKey = drafts.front().joined.keysUsed;
         out.push_back({std::move(one), std::move(drafts)});
     }
     return out;
@@ -307,13 +324,7 @@ std::vector<split::SeamWish> wishesOf(const split::Division& division, split::Jo
 base::Result<State> dividedAlong(const State& state, const std::vector<Taken>& pieces, double overlapMm,
                                  Stage upTo, const base::Progress& progress) {
     State now = state;
-    // No two seams of a work have the same windows, whichever piece they are of.
-    int keys = 0;
-    for (const AfterStep& after : state.made.after)
-        if (split::isDivision(*after.step))
-            if (const auto used = after.step->values.find("keys-used"); used != after.step->values.end())
-                if (const double* count = std::get_if<double>(&used->second))
-                    keys = std::max(keys, static_cast<int>(*count));
+    int keys = keysUsedIn(state);
     for (const Taken& taken : pieces) {
         const Laid* laid = state.made.stack ? state.made.stack->find(taken.of.piece) : nullptr;
         if (!laid)

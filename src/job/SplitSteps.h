@@ -30,6 +30,7 @@ struct SplitOptions {
         {}; ///< of all seams; unset: keyed on what lies lowest, else edge to edge
     double overlapMm = 12;
     std::vector<design::PieceId> keepWhole = {}; ///< no seam under these: letters, a face
+    int firstKey = 0; ///< windows used up by what was divided before
     split::Options search = {};
 
     split::Joint jointFor(const Oversize& piece) const {
@@ -64,6 +65,7 @@ struct Draft {
     split::Division division;        ///< by these seams
     split::JoinedParts joined;       ///< as the parts would be cut
     std::vector<std::string> faults; ///< what would go wrong, a sentence each
+    int firstKey = 0;                ///< its windows are counted from there
 };
 /// Returns what some seams come to.
 /// Errors: those of split::dividedBy and split::joined.

@@ -101,6 +101,11 @@ TEST(SplitJob, WindowsOfOneWorkAreNeverUsedTwice) {
     const auto second = split::wishOf(*done.job.steps[1], done.made.after[1].before->now.front());
     EXPECT_EQ(first.firstKey, 0);
     EXPECT_GT(second.firstKey, 0);
+    // What is looked at before it is taken has the very windows that are cut then.
+    const auto looked = considered(onSmallMats(plate()), keyed, formats());
+    ASSERT_TRUE(looked);
+    ASSERT_EQ(looked->size(), 2U);
+    EXPECT_EQ((*looked)[1].drafts.front().firstKey, second.firstKey);
 }
 
 TEST(SplitJob, APartsStripIsNoStepInItsHeight) {

@@ -33,8 +33,7 @@ using split::Joint;
 
 SplitStation::SplitStation(Workbench& bench, QWidget* parent)
     : StationPanel(Station::Split, bench,
-                   {tr("How does it get onto the mat?"),
-                    tr("Drag a seam or its ends; the numbers follow."),
+                   {tr("How does it get onto the mat?"), tr("Drag a seam or its ends; the numbers follow."),
                     tr("Take these parts")},
                    parent),
       m_tool({[this](geometry::Point from, geometry::Point to) {
@@ -376,9 +375,11 @@ void SplitStation::lay(std::vector<split::SeamWish> seams) {
     if (!piece)
         return;
     const design::Step kept = split::splitStep(*piece, {seams, options().overlapMm, of->of.room});
+    job::SplitOptions wishes = options();
+    wishes.firstKey = of->firstKey;
     m_measurer.start(tr("Measuring the parts"),
                      [this, state = bench().state(), large = of->of, seams = std::move(seams), kept,
-                      wishes = options()](const base::Progress& progress) -> Task::Conclusion {
+                      wishes](const base::Progress& progress) -> Task::Conclusion {
                          auto draft = std::make_shared<base::Result<job::Draft>>(
                              job::draftOf(state, large, seams, wishes, progress));
                          return [this, draft, kept, id = large.piece] {
