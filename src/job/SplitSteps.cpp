@@ -125,10 +125,10 @@ base::Result<std::vector<Oversize>> oversize(const State& state, const design::F
 
 split::Ground groundOf(const State& state, PieceId piece, const SplitOptions& options) {
     split::Ground out;
-    const design::Stack& stack = *state.made.stack;
-    const Laid* own = stack.find(piece);
+    const Laid* own = state.made.stack ? state.made.stack->find(piece) : nullptr;
     if (!own)
-        return out;
+        return out; // it went while somebody looked at its seams
+    const design::Stack& stack = *state.made.stack;
     out.shape = own->shape();
     const geometry::Box box = geometry::bounds(out.shape);
     for (const Laid& laid : stack.pieces)

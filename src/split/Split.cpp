@@ -305,6 +305,8 @@ base::Result<std::vector<Division>> divisions(const Ground& ground, const Room& 
 
 base::Result<Division> dividedBy(const Ground& ground, const std::vector<Line>& seams, const Options& options,
                                  const base::Progress& progress) {
+    if (!geometry::isFinite(ground.shape) || !(geometry::area(ground.shape) > 0))
+        return Error{Code::InvalidArgument, "There is no area to divide."};
     return divided(ground, seams, Pricing(ground, sampledRings(ground.shape), options), progress);
 }
 

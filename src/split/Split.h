@@ -97,7 +97,7 @@ base::Result<std::vector<Division>> divisions(const Ground& ground, const Room& 
 
 /// Returns a shape divided by seams somebody laid: what they come to, and nothing moved. Lines that part nothing are
 /// left out.
-/// Errors: as geometry::partedBy.
+/// Errors: InvalidArgument for a shape without area; those of geometry::partedBy.
 base::Result<Division> dividedBy(const Ground& ground, const std::vector<geometry::Line>& seams,
                                  const Options& options = {}, const base::Progress& progress = {});
 

@@ -135,6 +135,18 @@ TEST(SplitJob, SizingTakesSeamsAlongAndKeepsTheOverlap) {
                 0.9 * geometry::contourLength(a.seams.front().path), 1e-6);
 }
 
+TEST(SplitJob, APieceThatIsGoneIsNoGround) {
+    const State state = onSmallMats(plate());
+    const Oversize gone = oversize(state, formats()).take().front();
+    const State empty = support::emptyState();
+    EXPECT_TRUE(groundOf(empty, gone.piece, {}).shape.outline.segments.empty());
+    const split::SeamWish seam{{{250, 0}, {geometry::Segment::line({250, 400})}}, split::Joint::Butt};
+    EXPECT_FALSE(dividedAlong(empty, {{gone, {seam}}}, 12));
+    EXPECT_FALSE(draftOf(empty, gone, {seam}, {}));
+    EXPECT_TRUE(oversize(empty, formats())->empty());
+    EXPECT_TRUE(considered(empty, {}, formats())->empty());
+}
+
 TEST(SplitJob, ADraftSaysWhatWouldGoWrong) {
     const State state = onSmallMats(plate());
     const Oversize plateItself = oversize(state, formats()).take().front();
