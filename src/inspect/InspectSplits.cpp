@@ -6,7 +6,7 @@
 #include "geometry/Lines.h"
 #include "geometry/Measures.h"
 #include "inspect/Findings.h"
-#include "split/Steps.h"
+#include "job/SplitSteps.h"
 
 #include <algorithm>
 #include <cmath>
@@ -16,34 +16,6 @@ namespace {
 
 using geometry::Line;
 using geometry::Point;
-
-/// A seam as it lies now.
-struct Laid {
-    Line path;
-    design::PieceId whole, part; ///< the divided piece, and one of its parts
-    design::LayerId layer{};
-};
-
-bool isDivision(const job::AfterStep& after) {
-    return after.step && !after.whyNot && split::isDivision(*after.step);
-}
-
-std::vector<Laid> seamsOf(const Look& look) {
-    std::vector<Laid> out;
-    for (const job::AfterStep& after : look.state.made.after) {
-        if (!isDivision(after))
-            continue;
-        for (const design::PieceId id : design::resolved(after.step->on, after.before->now)) {
-            const design::Piece* part = design::resolved(id, look.state.made.pieces->now);
-            const design::Laid* laid = part ? look.work.find(part->id) : nullptr;
-            if (!laid)
-                continue;
-            for (const split::SeamWish& seam : split::wishOf(*after.step, *part).seams)
-                out.push_back({seam.path, id, part->id, laid->layer});
-        }
-    }
-    return out;
-}
 
 /// How near two lines come where they run alike, within 30 degrees, for longer than a moment; infinite where they do not.
 double nearestAlong(const Line& a, const Line& b, double withinMm) {
@@ -72,23 +44,26 @@ double nearestAlong(const Line& a, const Line& b, double withinMm) {
 
 void inspectSplits(const Look& look, Gathering& into) {
     const split::Options usual;
-    const std::vector<Laid> seams = seamsOf(look);
-    for (const Laid& seam : seams) {
+    std::vector<job::LaidSeam> seams = job::seamsIn(look.state.made);
+    std::erase_if(seams, [&](const job::LaidSeam& seam) { return !look.work.find(seam.part); });
+    for (const job::LaidSeam& seam : seams) {
         const design::Laid& part = *look.work.find(seam.part);
         const double length = geometry::contourLength(seam.path);
-        const bool isFromEdgeToEdge = std::none_of(seams.begin(), seams.end(), [&](const Laid& other) {
-            return &other != &seam && other.whole == seam.whole &&
-                   (geometry::distanceTo(other.path, seam.path.start) < 0.05 ||
-                    geometry::distanceTo(other.path, geometry::endOf(seam.path)) < 0.05);
-        });
+        const bool isFromEdgeToEdge =
+            std::none_of(seams.begin(), seams.end(), [&](const job::LaidSeam& other) {
+                return &other != &seam && other.whole == seam.whole &&
+                       (geometry::distanceTo(other.path, seam.path.start) < 0.05 ||
+                        geometry::distanceTo(other.path, geometry::endOf(seam.path)) < 0.05);
+            });
         if (isFromEdgeToEdge && length < usual.thinMm)
             into.add(Severity::RisksCard, Kind::SeamThroughNeck,
                      "Open it at Split and drag the seam to a wider place.",
                      {"A seam beside " + design::pieceName(look.work, part) + " goes through a place only " +
                           inMm(length) + " wide",
                       seam.part, geometry::hullBox(seam.path).grownBy(6)});
-        for (const Laid& other : seams) {
-            if (other.whole == seam.whole || other.layer == seam.layer || !(seam.whole < other.whole))
+        for (const job::LaidSeam& other : seams) {
+            if (other.whole == seam.whole || look.work.find(other.part)->layer == part.layer ||
+                !(seam.whole < other.whole))
                 continue;
             const double near = nearestAlong(seam.path, other.path, usual.staggerMm);
             if (near < usual.staggerMm)
@@ -100,15 +75,14 @@ void inspectSplits(const Look& look, Gathering& into) {
                           seam.part, geometry::hullBox(seam.path).grownBy(6)});
         }
     }
-    for (const job::AfterStep& after : look.state.made.after)
-        if (isDivision(after))
-            for (const design::Laid& laid : look.work.pieces)
-                if (laid.id().madeBy() == after.step->id && geometry::area(laid.shape()) < usual.leastPartMm2)
-                    into.add(Severity::RisksCard, Kind::PartTooSmall,
-                             "Open its step at Split and lay the seam elsewhere.",
-                             {capitalised(design::pieceName(look.work, laid)) + " is " +
-                                  sizeOf(geometry::bounds(laid.shape())) + ", too small to be handled",
-                              laid.id(), geometry::bounds(laid.shape())});
+    const std::set<design::StepId> dividing = job::dividingSteps(look.state.made);
+    for (const design::Laid& laid : look.work.pieces)
+        if (dividing.contains(laid.id().madeBy()) && geometry::area(laid.shape()) < usual.leastPartMm2)
+            into.add(Severity::RisksCard, Kind::PartTooSmall,
+                     "Open its step at Split and lay the seam elsewhere.",
+                     {capitalised(design::pieceName(look.work, laid)) + " is " +
+                          sizeOf(geometry::bounds(laid.shape())) + ", too small to be handled",
+                      laid.id(), geometry::bounds(laid.shape())});
 }
 
 } // namespace thinline::inspect

@@ -25,29 +25,20 @@ double grownByFinish(const State& state, PieceId id) {
     return std::max({0.0, b.width() - a.width(), b.height() - a.height()});
 }
 
-/// The seams of a step in the design, if it divides pieces.
-std::vector<geometry::Line> seamsOf(const State& state, const AfterStep& after) {
-    std::vector<geometry::Line> out;
-    if (!split::isDivision(*after.step) || after.whyNot)
-        return out;
-    for (const PieceId id : design::resolved(after.step->on, after.before->now))
-        if (const design::Piece* piece = design::findPiece(after.before->now, id)) {
-            // Where its parts lie now, should they have been moved since.
-            const design::Piece* part = design::resolved(id, state.made.pieces->now);
-            for (const split::SeamWish& seam : split::wishOf(*after.step, part ? *part : *piece).seams)
-                out.push_back(seam.path);
-        }
+/// No two seams of a work have the same windows, whichever piece they are of.
+split::KeysUsed keysUsedIn(const State& state) {
+    split::KeysUsed out;
+    for (const AfterStep& after : state.made.after) {
+        const split::KeysUsed used = split::keysUsedBy(*after.step);
+        out = {std::max(out.alone, used.alone), std::max(out.pairs, used.pairs)};
+    }
     return out;
 }
 
-/// No two seams of a work have the same windows, whichever piece they are of.
-int keysUsedIn(const State& state) {
-    int out = 0;
-    for (const AfterStep& after : state.made.after)
-        if (split::isDivision(*after.step))
-            if (const auto used = after.step->values.find("keys-used"); used != after.step->values.end())
-                if (const double* count = std::get_if<double>(&used->second))
-                    out = std::max(out, static_cast<int>(*count));
+split::JointOptions jointOptions(const SplitOptions& options) {
+    split::JointOptions out;
+    out.overlapMm = options.overlapMm;
+    out.used = options.used;
     return out;
 }
 
@@ -67,13 +58,8 @@ void addLessSeen(const split::Ground& ground, const Oversize& piece, const Split
                                    search, progress);
     if (!hidden || hidden->front().seenMm > ways->front().seenMm - kWorthMm)
         return;
-    split::JointOptions how;
-    how.overlapMm = options.overlapMm;
-    const auto parts = split::joined(hidden->front(), {joint}, piece.room, how, progress);
-    if (!parts || (joint != split::Joint::Butt &&
-                   !std::all_of(parts->parts.begin(), parts->parts.end(), [&](const geometry::Shape& part) {
-                       return split::fitOf(part, piece.room, 0).isFitting;
-                   })))
+    const auto parts = split::joined(hidden->front(), {joint}, piece.room, jointOptions(options), progress);
+    if (!parts || split::seamsWithoutRoom(*parts) > 0)
         return;
     std::vector<split::Division> all = ways.take();
     all.push_back(hidden->front());
@@ -81,6 +67,29 @@ void addLessSeen(const split::Ground& ground, const Oversize& piece, const Split
 }
 
 } // namespace
+
+std::set<design::StepId> dividingSteps(const Made& made) {
+    std::set<design::StepId> out;
+    for (const AfterStep& after : made.after)
+        if (after.step && !after.whyNot && split::isDivision(*after.step))
+            out.insert(after.step->id);
+    return out;
+}
+
+std::vector<LaidSeam> seamsIn(const Made& made) {
+    std::vector<LaidSeam> out;
+    const std::set<design::StepId> dividing = dividingSteps(made);
+    for (const AfterStep& after : made.after) {
+        if (!after.step || !dividing.contains(after.step->id))
+            continue;
+        for (const PieceId id : design::resolved(after.step->on, after.before->now))
+            // Where its parts lie now, should they have been moved since.
+            if (const design::Piece* part = design::resolved(id, made.pieces->now))
+                for (const split::SeamWish& seam : split::wishOf(*after.step, *part).seams)
+                    out.push_back({seam.path, id, part->id});
+    }
+    return out;
+}
 
 base::Result<split::Room> roomFor(const Job& job, const design::Formats& formats,
                                   const std::string& stockId) {
@@ -112,13 +121,11 @@ base::Result<std::vector<Oversize>> oversize(const State& state, const design::F
         if (sheets::fits(box, room->widthMm, room->heightMm) ||
             sheets::fitsTurned(laid.shape(), room->widthMm, room->heightMm))
             continue;
-        const split::Fit fit = split::fitOf(laid.shape(), *room);
         const bool isBase = std::none_of(work->pieces.begin(), work->pieces.end(), [&](const Laid& other) {
             return &other < &laid && work->layerOf(other).at == layer.at && other.layer != laid.layer &&
                    geometry::bounds(other.shape()).meets(box);
         });
-        out.push_back({laid.id(), design::pieceName(*work, laid), *room, box.width(), box.height(),
-                       fit.tooLongMm, isBase});
+        out.push_back({laid.id(), design::pieceName(*work, laid), *room, box.width(), box.height(), isBase});
     }
     return out;
 }
@@ -143,10 +150,9 @@ split::Ground groundOf(const State& state, PieceId piece, const SplitOptions& op
     for (const design::PieceLine& line : own->piece.body->lines)
         if (std::holds_alternative<design::Fold>(line.does))
             out.folds.push_back(line.path);
-    for (const AfterStep& after : state.made.after)
-        for (geometry::Line& seam : seamsOf(state, after))
-            if (geometry::hullBox(seam).meets(box))
-                out.seamsNear.push_back(std::move(seam));
+    for (LaidSeam& seam : seamsIn(state.made))
+        if (geometry::hullBox(seam.path).meets(box))
+            out.seamsNear.push_back(std::move(seam.path));
     return out;
 }
 
@@ -166,10 +172,8 @@ base::Result<std::vector<Proposed>> proposals(const State& state, const std::vec
                     ground.seamsNear.push_back(seam.path);
         split::Options search = options.search;
         search.inHandMm += grownByFinish(state, pieces[i].piece);
-        split::JointOptions how;
-        how.overlapMm = options.overlapMm;
-        auto ways =
-            split::divisionsFor(ground, pieces[i].room, options.jointFor(pieces[i]), how, search, part);
+        auto ways = split::divisionsFor(ground, pieces[i].room, options.jointFor(pieces[i]),
+                                        jointOptions(options), search, part);
         if (!ways && ways.error().code == base::Code::Cancelled)
             return ways.error();
         constexpr size_t kFew = 8; // of many pieces a runner-up each would be more than anybody looks at
@@ -218,11 +222,20 @@ std::vector<std::string> faultsOf(const Draft& draft, const SplitOptions& option
     return out;
 }
 
-std::vector<split::Joint> jointsOf(const std::vector<split::SeamWish>& seams) {
-    std::vector<split::Joint> out;
-    for (const split::SeamWish& seam : seams)
-        out.push_back(seam.joint);
-    return out;
+/// What the eye wants to know of a draft, found by a worker.
+void count(Draft& draft) {
+    for (const geometry::Shape& part : draft.joined.parts)
+        draft.longestMm = std::max(draft.longestMm, geometry::leastRectangle({part}).widthMm);
+    for (const geometry::Shape& part : draft.division.parts)
+        draft.places.push_back(geometry::pointInside(part));
+    for (const split::SeamJoint& seam : draft.joined.seams)
+        draft.windows += static_cast<int>(seam.keys.size());
+    for (const split::Seam& seam : draft.division.seams) {
+        const bool isFirst = &seam == &draft.division.seams.front();
+        draft.narrowestMm = isFirst ? seam.narrowestMm : std::min(draft.narrowestMm, seam.narrowestMm);
+        if (seam.nearSeamMm)
+            draft.nearSeamMm = std::min(draft.nearSeamMm.value_or(*seam.nearSeamMm), *seam.nearSeamMm);
+    }
 }
 
 } // namespace
@@ -236,14 +249,13 @@ base::Result<Draft> draftOf(const State& state, const Oversize& piece, std::vect
     auto division = split::dividedBy(ground, lines, options.search, progress);
     if (!division)
         return division.error();
-    split::JointOptions how;
-    how.overlapMm = options.overlapMm;
-    how.firstKey = options.firstKey;
-    auto joined = split::joined(*division, jointsOf(seams), piece.room, how, progress);
+    auto joined =
+        split::joined(*division, split::jointsOf(seams), piece.room, jointOptions(options), progress);
     if (!joined)
         return joined.error();
-    Draft out{piece, std::move(seams), division.take(), joined.take(), {}, options.firstKey};
+    Draft out{piece, std::move(seams), division.take(), joined.take(), {}, options.used};
     out.faults = faultsOf(out, options, state.job.unit);
+    count(out);
     return out;
 }
 
@@ -257,9 +269,9 @@ base::Result<std::vector<Considered>> considered(const State& state, const Split
     if (!all)
         return all.error();
     std::vector<Considered> out;
-    SplitOptions now =
-        options; // windows are counted on from piece to piece, as they will be when all are taken
-    now.firstKey = keysUsedIn(state);
+    // Windows are counted on from piece to piece, as they will be when all are taken.
+    SplitOptions now = options;
+    now.used = keysUsedIn(state);
     for (Proposed& one : all.take()) {
         std::vector<Draft> drafts;
         for (const split::Division& way : one.ways) {
@@ -274,7 +286,7 @@ base::Result<std::vector<Considered>> considered(const State& state, const Split
             }
         }
         if (!drafts.empty())
-            now.firstKey = drafts.front().joined.keysUsed;
+            now.used = drafts.front().joined.keysUsed;
         out.push_back({std::move(one), std::move(drafts)});
     }
     return out;
@@ -285,15 +297,13 @@ base::Result<std::vector<split::SeamWish>> withTheRest(const State& state, const
                                                        const base::Progress& progress) {
     std::vector<split::SeamWish> out = draft.seams;
     split::Ground ground = groundOf(state, draft.of.piece, options);
-    split::JointOptions how;
-    how.overlapMm = options.overlapMm;
     // What was laid stays; parts that are still too large are divided each on its own, off the seams there are.
     for (const geometry::Shape& part : draft.division.parts) {
         if (split::fitOf(part, draft.of.room).isFitting)
             continue;
         ground.shape = part;
-        auto ways = split::divisionsFor(ground, draft.of.room, options.jointFor(draft.of), how,
-                                        options.search, progress);
+        auto ways = split::divisionsFor(ground, draft.of.room, options.jointFor(draft.of),
+                                        jointOptions(options), options.search, progress);
         if (!ways)
             return ways.error();
         for (split::SeamWish& seam : wishesOf(ways->front(), options.jointFor(draft.of)))
@@ -324,19 +334,18 @@ std::vector<split::SeamWish> wishesOf(const split::Division& division, split::Jo
 base::Result<State> dividedAlong(const State& state, const std::vector<Taken>& pieces, double overlapMm,
                                  Stage upTo, const base::Progress& progress) {
     State now = state;
-    int keys = keysUsedIn(state);
+    split::KeysUsed used = keysUsedIn(state);
     for (const Taken& taken : pieces) {
         const Laid* laid = state.made.stack ? state.made.stack->find(taken.of.piece) : nullptr;
         if (!laid)
             return base::Error{base::Code::NotFound, taken.of.name + " is not there any more."};
-        const split::SplitWish wish{taken.seams, overlapMm, taken.of.room, keys};
+        const split::SplitWish wish{taken.seams, overlapMm, taken.of.room, used};
         auto parts = split::partsOf(laid->shape(), wish, progress);
         if (!parts)
             return parts.error();
-        keys = parts->keysUsed;
-        design::Step step = split::splitStep(laid->piece, wish);
-        step.values["keys-used"] = static_cast<double>(keys);
-        auto next = stepped(now, step, &taken == &pieces.back() ? upTo : Stage::Pieces, progress);
+        used = parts->keysUsed;
+        auto next = stepped(now, split::splitStep(laid->piece, wish, used),
+                            &taken == &pieces.back() ? upTo : Stage::Pieces, progress);
         if (!next)
             return next.error();
         now = next.take();

@@ -5,6 +5,8 @@
 #include "job/Making.h"
 #include "split/Steps.h"
 
+#include <set>
+
 /// The steps at Split: what is larger than its sheet, where it may be divided, and the steps that divide it.
 namespace thinline::job {
 
@@ -18,8 +20,7 @@ struct Oversize {
     std::string name;
     split::Room room;
     double widthMm = 0, heightMm = 0;
-    double tooLongMm = 0; ///< turned as well as it can be
-    bool isBase = false;  ///< nothing lies below it
+    bool isBase = false; ///< nothing lies below it
 };
 /// Returns the pieces that fit their sheets no way, from below to above. Stocks that are cut by hand go on no mat.
 /// Errors: as roomFor.
@@ -30,13 +31,23 @@ struct SplitOptions {
         {}; ///< of all seams; unset: keyed on what lies lowest, else edge to edge
     double overlapMm = 12;
     std::vector<design::PieceId> keepWhole = {}; ///< no seam under these: letters, a face
-    int firstKey = 0; ///< windows used up by what was divided before
+    split::KeysUsed used = {};                   ///< windows of what was divided before
     split::Options search = {};
 
     split::Joint jointFor(const Oversize& piece) const {
         return joint.value_or(piece.isBase ? split::Joint::Keyed : split::Joint::Butt);
     }
 };
+
+/// A seam of a step, where it lies now.
+struct LaidSeam {
+    geometry::Line path;         ///< mm in the design
+    design::PieceId whole, part; ///< the divided piece, and one of its parts
+};
+/// Returns the seams of everything that was divided and is still there.
+std::vector<LaidSeam> seamsIn(const Made& made);
+/// Returns the steps that divide pieces.
+std::set<design::StepId> dividingSteps(const Made& made);
 
 /// What a seam of a piece is looked at against: what lies above it, what is kept whole, seams of other layers, folds.
 split::Ground groundOf(const State& state, design::PieceId piece, const SplitOptions& options);
@@ -62,10 +73,15 @@ struct Taken {
 struct Draft {
     Oversize of;
     std::vector<split::SeamWish> seams;
-    split::Division division;        ///< by these seams
-    split::JoinedParts joined;       ///< as the parts would be cut
-    std::vector<std::string> faults; ///< what would go wrong, a sentence each
-    int firstKey = 0;                ///< its windows are counted from there
+    split::Division division;              ///< by these seams
+    split::JoinedParts joined;             ///< as the parts would be cut
+    std::vector<std::string> faults;       ///< what would go wrong, a sentence each
+    split::KeysUsed used = {};             ///< its windows are counted from there
+    double longestMm = 0;                  ///< of all parts, the longer side of the rectangle around one
+    double narrowestMm = 0;                ///< the narrowest place that is cut; 0 without seams
+    std::optional<double> nearSeamMm = {}; ///< of another layer, that a seam runs along
+    int windows = 0;
+    std::vector<geometry::Point> places = {}; ///< one well inside every part
 };
 /// Returns what some seams come to.
 /// Errors: those of split::dividedBy and split::joined.
@@ -86,7 +102,8 @@ struct Considered {
 /// Returns every piece that is too large with its ways, from below to above.
 /// Errors: those of oversize; Cancelled.
 base::Result<std::vector<Considered>> considered(const State& state, const SplitOptions& options,
-                                                 const design::Formats& formats, const base::Progress& progress = {});
+                                                 const design::Formats& formats,
+                                                 const base::Progress& progress = {});
 
 /// Returns the seams of a division, all joined alike.
 std::vector<split::SeamWish> wishesOf(const split::Division& division, split::Joint joint);

@@ -69,12 +69,6 @@ size_t Cells::cellAt(Point p) const {
     return static_cast<size_t>(y) * static_cast<size_t>(m_across) + static_cast<size_t>(x);
 }
 
-Point Cells::centre(size_t cell) const {
-    const auto across = static_cast<size_t>(m_across);
-    return m_box.least + Point{(static_cast<double>(cell % across) + 0.5) * m_cell,
-                               (static_cast<double>(cell / across) + 0.5) * m_cell};
-}
-
 void Cells::fill(const Polygons& rings, std::vector<uint8_t>& cells, uint8_t value) const {
     std::vector<std::vector<float>> crossings(static_cast<size_t>(m_down));
     for (const Polygon& ring : rings)
@@ -95,7 +89,7 @@ void Cells::fill(const Polygons& rings, std::vector<uint8_t>& cells, uint8_t val
             for (int x = from; x < m_across && (x + 0.5) * m_cell < at[i + 1]; ++x) {
                 uint8_t& cell =
                     cells[static_cast<size_t>(row) * static_cast<size_t>(m_across) + static_cast<size_t>(x)];
-                cell = static_cast<uint8_t>(value == 0 ? 0 : cell | value);
+                cell = static_cast<uint8_t>(cell | value);
             }
         }
     }

@@ -22,7 +22,6 @@ class Cells {
     size_t count() const { return static_cast<size_t>(m_across) * static_cast<size_t>(m_down); }
     /// The cell a point lies in; the nearest one for a point outside.
     size_t cellAt(geometry::Point p) const;
-    geometry::Point centre(size_t cell) const;
 
     /// Marks the cells whose centres lie inside some rings, even-odd.
     void fill(const geometry::Polygons& rings, std::vector<uint8_t>& cells, uint8_t value) const;

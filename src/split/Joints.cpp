@@ -19,6 +19,7 @@
 #include "geometry/Lines.h"
 #include "geometry/Measures.h"
 #include "geometry/Offset.h"
+#include "split/Net.h"
 
 #include <algorithm>
 #include <cmath>
@@ -34,8 +35,6 @@ using geometry::Point;
 using geometry::Polygon;
 using geometry::Shape;
 using Shapes = std::vector<Shape>;
-
-const char* const kNoRoomForStrip = "with an overlap neither part would fit";
 
 /// A place on a way, and where it leads there.
 struct Place {
@@ -56,19 +55,13 @@ Point leftOf(Point along) {
     return {-along.y, along.x};
 }
 
-Polygon wayOf(const Line& line) {
-    Polygon out = geometry::flatten(line, 0.02);
-    out.push_back(geometry::endOf(line));
-    return out;
-}
-
 class Joining {
   public:
     Joining(const Division& division, const Room& room, const JointOptions& options,
             const base::Progress& progress)
         : m_division(division), m_room(room), m_options(options), m_progress(progress) {
         m_out.parts = division.parts;
-        m_out.keysUsed = options.firstKey;
+        m_out.keysUsed = options.used;
     }
 
     base::Result<JoinedParts> run(const std::vector<Joint>& wanted) {
@@ -189,7 +182,8 @@ class Joining {
                 continue;
             }
             m_out.seams[i].joint = Joint::Butt;
-            m_out.seams[i].whyNot = kNoRoomForStrip;
+            m_out.seams[i].lacksRoom = true;
+            m_out.seams[i].whyNot = "with an overlap neither part would fit";
         }
         m_open = std::move(done);
     }
@@ -269,14 +263,15 @@ class Joining {
 
     // ---- windows
 
-    /// The n-th set of forms: first every pair, then every form alone.
-    std::vector<KeyCode> codesFor(int count, int number) const {
+    /// The next forms for so many windows: one that no seam has alone, or a pair that no seam begins with.
+    std::vector<KeyCode> codesFor(int count) const {
         const auto& all = keyCodes();
         const int n = static_cast<int>(all.size());
+        const KeysUsed& used = m_out.keysUsed;
         if (count == 1)
-            return number < n ? std::vector<KeyCode>{all[static_cast<size_t>(number)]}
-                              : std::vector<KeyCode>{};
-        for (int apart = 1, k = number; apart < n; k -= n - apart, ++apart)
+            return used.alone < n ? std::vector<KeyCode>{all[static_cast<size_t>(used.alone)]}
+                                  : std::vector<KeyCode>{};
+        for (int apart = 1, k = used.pairs; apart < n; k -= n - apart, ++apart)
             if (k < n - apart) {
                 std::vector<KeyCode> out{all[static_cast<size_t>(k)], all[static_cast<size_t>(k + apart)]};
                 for (int i = 2; i < count; ++i)
@@ -297,27 +292,26 @@ class Joining {
                            : length < 120 ? 2
                                           : std::min(6, 1 + static_cast<int>(length / 80));
         for (int count = wanted; count >= 1 && seam.keys.empty(); --count) {
-            const std::vector<KeyCode> codes = codesFor(count, m_out.keysUsed);
+            const std::vector<KeyCode> codes = codesFor(count);
             if (codes.empty()) {
                 seam.whyNot = "all windows are used up";
-                break;
+                continue;
             }
             seam.keys = placed(i, codes, side, inside->shapes);
         }
-        if (seam.keys.empty()) {
+        if (!seam.keys.empty()) {
+            seam.whyNot.clear();
+        } else {
             seam.joint = Joint::Overlap;
             if (seam.whyNot.empty())
                 seam.whyNot = "it leaves no room for a window with " +
                               std::to_string(static_cast<int>(m_options.aroundKeyMm)) + " mm around";
             return base::Done{};
         }
-        ++m_out.keysUsed;
+        ++(seam.keys.size() == 1 ? m_out.keysUsed.alone : m_out.keysUsed.pairs);
         Shapes windows;
-        for (const Key& key : seam.keys) {
-            geometry::Contour contour = geometry::contourThrough(key.window);
-            windows.push_back(
-                {geometry::signedArea(contour) < 0 ? geometry::reversed(contour) : contour, {}});
-        }
+        for (const Key& key : seam.keys)
+            windows.push_back({geometry::contourThrough(key.window), {}});
         for (const size_t part : {seam.upper, seam.lower}) {
             auto cut = geometry::subtract({m_out.parts[part]}, windows, m_progress);
             if (!cut)
@@ -413,6 +407,11 @@ std::optional<std::pair<size_t, size_t>> partsAt(const Division& division, size_
     return std::nullopt;
 }
 
+int seamsWithoutRoom(const JoinedParts& parts) {
+    return static_cast<int>(std::count_if(parts.seams.begin(), parts.seams.end(),
+                                          [](const SeamJoint& seam) { return seam.lacksRoom; }));
+}
+
 base::Result<std::vector<Division>> divisionsFor(const Ground& ground, const Room& room, Joint joint,
                                                  const JointOptions& how, const Options& options,
                                                  const base::Progress& progress) {
@@ -442,9 +441,7 @@ base::Result<std::vector<Division>> divisionsFor(const Ground& ground, const Roo
             auto parts = joined(way, {joint}, room, how, progress);
             if (!parts)
                 return parts.error();
-            const int without = static_cast<int>(
-                std::count_if(parts->seams.begin(), parts->seams.end(),
-                              [](const SeamJoint& s) { return s.whyNot == kNoRoomForStrip; }));
+            const int without = seamsWithoutRoom(*parts);
             if (without == 0) {
                 sound.push_back(std::move(way));
             } else if (without < fewestWithout && sound.empty()) {

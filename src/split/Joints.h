@@ -14,12 +14,18 @@ enum class Joint {
     Keyed    ///< the same, with windows of different forms through both
 };
 
+/// Which forms of windows are used up: of seams with a single one, and of pairs.
+struct KeysUsed {
+    int alone = 0, pairs = 0;
+    bool operator==(const KeysUsed&) const = default;
+};
+
 struct JointOptions {
     double overlapMm = 12;        ///< common practice: about half an inch
     double aroundKeyMm = 3;       ///< card left around a window
     double markInsetMm = 1;       ///< how far inside the strip's far edge its mark is pressed in
     double betweenStripsMm = 0.3; ///< strips of two seams stay apart: never three cards on one another
-    int firstKey = 0;             ///< windows used up by pieces that were joined before
+    KeysUsed used = {};           ///< by pieces that were joined before
 };
 
 /// A window through both parts of an overlap.
@@ -35,7 +41,8 @@ struct SeamJoint {
     geometry::Shape strip = {};  ///< of an overlap: where the upper part lies on the lower one
     std::vector<Key> keys = {};
     std::vector<geometry::Line> marks =
-        {}; ///< on the lower part, where the upper one's edge comes to lie, and covered by it
+        {};                 ///< on the lower part, where the upper one's edge comes to lie, and covered by it
+    bool lacksRoom = false; ///< with an overlap neither part would fit
     std::string whyNot = {}; ///< where it is not what was asked for
 };
 
@@ -43,7 +50,7 @@ struct JoinedParts {
     std::vector<geometry::Shape>
         parts;                    ///< in the division's order, with their strips and without their windows
     std::vector<SeamJoint> seams; ///< in the division's order
-    int keysUsed = 0;             ///< pairs of windows, for JointOptions::firstKey of the next piece
+    KeysUsed keysUsed = {};       ///< for the next piece
 };
 
 /// Returns the parts of a division as they are cut.
@@ -65,6 +72,9 @@ base::Result<JoinedParts> joined(const Division& division, const std::vector<Joi
 base::Result<std::vector<Division>> divisionsFor(const Ground& ground, const Room& room, Joint joint,
                                                  const JointOptions& how = {}, const Options& options = {},
                                                  const base::Progress& progress = {});
+
+/// Returns how many seams are edge to edge for want of room.
+int seamsWithoutRoom(const JoinedParts& parts);
 
 /// Returns the two parts at a seam, or nothing when it does not part two.
 std::optional<std::pair<size_t, size_t>> partsAt(const Division& division, size_t seam);

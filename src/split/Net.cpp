@@ -61,6 +61,12 @@ Polygon innerPoints(const Pricing& pricing, const Lattice& lattice) {
 
 } // namespace
 
+Polygon wayOf(const geometry::Line& line, double toleranceMm) {
+    Polygon out = geometry::flatten(line, toleranceMm);
+    out.push_back(geometry::endOf(line));
+    return out;
+}
+
 Polygons sampledRings(const geometry::Shape& shape) {
     Polygons out;
     const auto add = [&out](const geometry::Contour& contour) {
@@ -93,8 +99,7 @@ Pricing::Pricing(const Ground& ground, const Polygons& rings, const Options& opt
 std::vector<Pricing::Straight> Pricing::straight(const std::vector<geometry::Line>& lines) {
     std::vector<Straight> out;
     for (const geometry::Line& line : lines) {
-        Polygon way = geometry::flatten(line, 0.1);
-        way.push_back(geometry::endOf(line));
+        const Polygon way = wayOf(line, 0.1);
         for (size_t i = 0; i + 1 < way.size(); ++i)
             out.push_back({way[i], way[i + 1]});
     }

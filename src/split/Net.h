@@ -10,6 +10,9 @@
 /// The places where a shape can be cut, as a network of triangles and the sides between them. Internal to the folder.
 namespace thinline::split {
 
+/// Returns a line as straight steps, its end included.
+geometry::Polygon wayOf(const geometry::Line& line, double toleranceMm = 0.02);
+
 constexpr int kInside = -1; ///< instead of the number of a ring: a point on the card
 
 /// A straight stretch of a seam.

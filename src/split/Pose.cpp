@@ -86,13 +86,18 @@ bool fits(const Polygon& hull, const Room& room) {
 Fit fitOf(const geometry::Shape& shape, const Room& room, double inHandMm) {
     const Polygon hull = geometry::convexHull(geometry::flatten(shape.outline, 0.01));
     const Room within{room.widthMm - inHandMm, room.heightMm - inHandMm};
-    Fit best{false, 0, 1e300};
+    Fit best{false, 1e300};
     for (const double turn : turnsFor(hull)) {
         const Extents extents = extentsOf(hull, turn);
         const double over = std::max(extents.width() - within.widthMm, extents.height() - within.heightMm);
         if (over < best.tooLongMm)
-            best = {over <= 0, -turn, over};
+            best = {over <= 0, over};
     }
+    // Between those turns there may be one that fits by a hair.
+    constexpr double kHairMm = 1;
+    if (!best.isFitting && best.tooLongMm < kHairMm &&
+        geometry::bestTurn({shape}, within.widthMm, within.heightMm).scale >= 1)
+        return {true, 0};
     best.tooLongMm = std::max(0.0, best.tooLongMm);
     return best;
 }

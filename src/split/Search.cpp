@@ -30,6 +30,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace thinline::split {
 
@@ -494,7 +495,7 @@ base::Status Search::run() {
 
 std::optional<double> Search::elsewhere(const Labelling& from, const std::vector<int>& arcs) {
     constexpr double kBarred = 3000, kWithinMm = 15;
-    Net kept = m_net;
+    const std::vector<Arc> kept = m_net.arcs;
     std::vector<geometry::Point> ways;
     for (const int a : arcs) {
         const Arc& arc = m_net.arcs[static_cast<size_t>(a)];
@@ -510,7 +511,7 @@ std::optional<double> Search::elsewhere(const Labelling& from, const std::vector
                 break;
             }
     }
-    const auto best = m_best;
+    auto best = std::exchange(m_best, {}); // what is found with barred sides is no proposal
     Labelling now = from;
     reprice(now);
     const Arc& first = m_net.arcs[static_cast<size_t>(arcs.front())];
@@ -524,8 +525,8 @@ std::optional<double> Search::elsewhere(const Labelling& from, const std::vector
         if (next.unfit == 0 && next.price < now.price)
             now = std::move(next);
     }
-    m_best = best;
-    m_net = std::move(kept);
+    m_best = std::move(best);
+    m_net.arcs = kept;
     Labelling there = now, here = from;
     // Whoever still runs along a barred side found no other place.
     for (const int a : arcs) {

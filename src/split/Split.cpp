@@ -53,8 +53,7 @@ Point onEdge(const geometry::Shape& shape, Point p) {
 
 /// The straight stretches of a line, with what their ends lie on.
 std::vector<Stretch> stretchesOf(const Line& line, const geometry::Shape& shape) {
-    geometry::Polygon way = geometry::flatten(line, 0.05);
-    way.push_back(geometry::endOf(line));
+    const geometry::Polygon way = wayOf(line, 0.05);
     const auto ringAt = [&](Point p) {
         const auto place = geometry::nearestOnEdge(shape, p, 0.01);
         return place ? static_cast<int>(place->contour) : kInside;

@@ -104,10 +104,10 @@ base::Result<Division> dividedBy(const Ground& ground, const std::vector<geometr
 /// How a shape fits a room best.
 struct Fit {
     bool isFitting = false;
-    double turnRad = 0;   ///< clockwise on screen; turned so, it needs least
     double tooLongMm = 0; ///< how much it is larger than the room; 0 when it fits
 };
-/// Returns how a shape lies in a room. Any turn counts.
+/// Returns how a shape lies in a room. Any turn counts: whether it fits is exact, how much it is too long is the least over
+/// turns of 1.5 degrees and those that lay a side straight.
 Fit fitOf(const geometry::Shape& shape, const Room& room, double inHandMm = 0.25);
 
 } // namespace thinline::split

@@ -11,6 +11,7 @@
 #include "geometry/Parting.h"
 
 #include <algorithm>
+#include <cstdlib>
 
 namespace thinline::split {
 namespace {
@@ -33,11 +34,7 @@ const design::StepKind& boardKind() {
 
 const design::StepKind& kind() {
     static const design::StepKind kKind{
-        "split",
-        "Divide along seams",
-        1,
-        {{"overlap", "Overlap", Quantity::Length, 12, 3, 60},
-         {"first-key", "Windows used before", Quantity::Count, 0, 0, 100000}}};
+        "split", "Divide along seams", 1, {{"overlap", "Overlap", Quantity::Length, 12, 3, 60}}};
     return kKind;
 }
 
@@ -46,26 +43,37 @@ std::string numbered(const char* what, size_t i) {
 }
 const char* const kJointWords[] = {"butt", "overlap", "keyed"};
 
-std::vector<geometry::Line> pathsOf(const SplitWish& wish) {
-    std::vector<geometry::Line> out;
-    for (const SeamWish& seam : wish.seams)
-        out.push_back(seam.path);
-    return out;
+/// How many windows are used up is kept as a point: alone, and in pairs.
+const char* const kUsedBefore = "windows-before";
+const char* const kUsedAfter = "windows-after";
+Point asPoint(const KeysUsed& used) {
+    return {static_cast<double>(used.alone), static_cast<double>(used.pairs)};
+}
+KeysUsed keysFrom(Point p) {
+    constexpr double kMost = 1e6;
+    return {static_cast<int>(std::clamp(p.x, 0.0, kMost)), static_cast<int>(std::clamp(p.y, 0.0, kMost))};
+}
+Point pointIn(const Step& step, const char* name, Point usual) {
+    const auto at = step.values.find(name);
+    const auto* point = at == step.values.end() ? nullptr : std::get_if<Point>(&at->second);
+    return point ? *point : usual;
 }
 
-/// Seams whose free ends reach the edge: one that grew away is run after.
-base::Result<std::vector<Line>> reaching(const geometry::Shape& shape, const std::vector<Line>& seams) {
-    std::vector<Line> out;
-    for (const Line& seam : seams) {
+/// Seams whose free ends reach the edge: one that grew away is run after. What comes of a seam keeps its joint.
+base::Result<std::vector<SeamWish>> reaching(const geometry::Shape& shape,
+                                             const std::vector<SeamWish>& seams) {
+    std::vector<SeamWish> out;
+    for (const SeamWish& wish : seams) {
+        const Line& seam = wish.path;
         const auto isMet = [&](Point end) {
             return geometry::nearestOnEdge(shape, end, 1e-3).has_value() ||
-                   std::any_of(seams.begin(), seams.end(), [&](const Line& other) {
-                       return &other != &seam && geometry::distanceTo(other, end) < 1e-3;
+                   std::any_of(seams.begin(), seams.end(), [&](const SeamWish& other) {
+                       return &other != &wish && geometry::distanceTo(other.path, end) < 1e-3;
                    });
         };
         const bool isFirstMet = isMet(seam.start), isLastMet = isMet(geometry::endOf(seam));
         if (isFirstMet && isLastMet) {
-            out.push_back(seam);
+            out.push_back(wish);
             continue;
         }
         const auto which = isFirstMet  ? geometry::Ends::Last
@@ -74,29 +82,34 @@ base::Result<std::vector<Line>> reaching(const geometry::Shape& shape, const std
         auto longer = geometry::extendedToEdge(seam, shape, kRunOnMm, which);
         if (!longer)
             return longer.error();
-        out.insert(out.end(), longer->begin(), longer->end());
+        for (const Line& one : *longer)
+            out.push_back({one, wish.joint});
     }
     return out;
 }
 
-/// The division some lines make, without its prices.
-base::Result<Division> partedAlong(const geometry::Shape& shape, const std::vector<Line>& seams,
+/// The division some seams make, without its prices.
+base::Result<Division> partedAlong(const geometry::Shape& shape, const std::vector<SeamWish>& seams,
                                    const base::Progress& progress) {
-    auto lines = reaching(shape, seams);
-    if (!lines)
-        return lines.error();
-    auto parted = geometry::partedBy(shape, lines.value(), progress);
-    if (!parted)
-        return parted.error();
     Division out;
-    out.parts = std::move(parted->parts);
-    for (const Line& line : lines.value()) {
+    std::vector<Line> lines;
+    for (const SeamWish& wish : seams) {
+        lines.push_back(wish.path);
         Seam seam;
-        seam.path = line;
-        seam.lengthMm = geometry::contourLength(line);
+        seam.path = wish.path;
+        seam.lengthMm = geometry::contourLength(wish.path);
         out.seams.push_back(std::move(seam));
     }
+    auto parted = geometry::partedBy(shape, lines, progress);
+    if (!parted)
+        return parted.error();
+    out.parts = std::move(parted->parts);
     return out;
+}
+
+std::string partName(const std::string& whole, size_t number, size_t of) {
+    const bool endsInNumber = !whole.empty() && whole.back() >= '0' && whole.back() <= '9';
+    return whole + (endsInNumber ? ", " : " ") + std::to_string(number) + " of " + std::to_string(of);
 }
 
 /// Carries one step out.
@@ -181,10 +194,7 @@ class Dividing {
         for (const size_t i : order) {
             Piece part = piece;
             part.id = ids[i];
-            const bool endsInNumber =
-                !part.name.empty() && part.name.back() >= '0' && part.name.back() <= '9';
-            part.name +=
-                (endsInNumber ? ", " : " ") + std::to_string(i + 1) + " of " + std::to_string(ids.size());
+            part.name = partName(piece.name, i + 1, ids.size());
             part.body = std::make_shared<const design::Body>(bodies[i]);
             m_out.made.push_back(part.id);
             m_out.successors.push_back({piece.id, part.id, isFirst});
@@ -280,12 +290,14 @@ std::string stepText(const Step& step) {
     return out;
 }
 
-Step splitStep(const Piece& piece, const SplitWish& wish) {
+Step splitStep(const Piece& piece, const SplitWish& wish, const KeysUsed& usedAfter) {
     Step out;
     out.action = kind().name;
     out.on = {piece.id};
-    out.values = design::stepValues(kind(), {wish.overlapMm, double(wish.firstKey)});
+    out.values = design::stepValues(kind(), {wish.overlapMm});
     out.values["room"] = Point{wish.room.widthMm, wish.room.heightMm}; // a mat does not grow with the work
+    out.values[kUsedBefore] = asPoint(wish.used);
+    out.values[kUsedAfter] = asPoint(usedAfter);
     const geometry::Transform own = geometry::inverse(piece.placed);
     for (size_t i = 0; i < wish.seams.size(); ++i) {
         out.values[numbered("seam", i)] = geometry::transformed(wish.seams[i].path, own);
@@ -294,15 +306,31 @@ Step splitStep(const Piece& piece, const SplitWish& wish) {
     return out;
 }
 
+std::vector<Joint> jointsOf(const std::vector<SeamWish>& seams) {
+    std::vector<Joint> out;
+    for (const SeamWish& seam : seams)
+        out.push_back(seam.joint);
+    return out;
+}
+
+KeysUsed keysUsedBy(const Step& step) {
+    return isDivision(step) ? keysFrom(pointIn(step, kUsedAfter, {})) : KeysUsed{};
+}
+
+int partNumber(const Piece& piece) {
+    // "sky 2 of 5", as partName writes it.
+    const auto of = piece.name.rfind(" of "),
+               blank = of == std::string::npos ? of : piece.name.rfind(' ', of - 1);
+    return blank == std::string::npos ? 0 : std::atoi(piece.name.c_str() + blank + 1);
+}
+
 SplitWish wishOf(const Step& step, const Piece& like) {
     const std::vector<double> values = design::valuesOf(kind(), step);
     SplitWish out;
     out.overlapMm = values[0];
-    out.firstKey = static_cast<int>(values[1]);
-    out.room = {1e9, 1e9};
-    if (const auto room = step.values.find("room"); room != step.values.end())
-        if (const auto* size = std::get_if<Point>(&room->second))
-            out.room = {size->x, size->y};
+    out.used = keysFrom(pointIn(step, kUsedBefore, {}));
+    const Point room = pointIn(step, "room", {1e9, 1e9});
+    out.room = {room.x, room.y};
     for (size_t i = 0;; ++i) {
         const auto at = step.values.find(numbered("seam", i));
         if (at == step.values.end())
@@ -323,18 +351,16 @@ SplitWish wishOf(const Step& step, const Piece& like) {
 
 base::Result<JoinedParts> partsOf(const geometry::Shape& shape, const SplitWish& wish,
                                   const base::Progress& progress) {
-    auto division = partedAlong(shape, pathsOf(wish), progress);
+    const auto seams = reaching(shape, wish.seams);
+    if (!seams)
+        return seams.error();
+    auto division = partedAlong(shape, *seams, progress);
     if (!division)
         return division.error();
-    std::vector<Joint> joints;
-    for (const SeamWish& seam : wish.seams)
-        joints.push_back(seam.joint);
-    // Where a seam was cut into several by an opening that came later, they are joined alike as far as can be said.
-    joints.resize(division->seams.size(), joints.empty() ? Joint::Butt : joints.back());
     JointOptions options;
     options.overlapMm = wish.overlapMm;
-    options.firstKey = wish.firstKey;
-    return joined(division.value(), joints, wish.room, options, progress);
+    options.used = wish.used;
+    return joined(*division, jointsOf(*seams), wish.room, options, progress);
 }
 
 base::Result<Outcome> apply(const Pieces& pieces, const Step& step, const Pieces* before,

@@ -29,16 +29,23 @@ struct SeamWish {
     geometry::Line path; ///< mm in the design
     Joint joint = Joint::Keyed;
 };
+/// Returns the joints of seams, in their order.
+std::vector<Joint> jointsOf(const std::vector<SeamWish>& seams);
 /// What a step was told.
 struct SplitWish {
     std::vector<SeamWish> seams;
     double overlapMm = 12;
-    Room room;        ///< each part fits it, with its strips
-    int firstKey = 0; ///< see JointOptions
+    Room room;          ///< each part fits it, with its strips
+    KeysUsed used = {}; ///< see JointOptions
 };
 
+/// Returns which windows are used up after a step: by it and by those before it; none for a step of another kind.
+KeysUsed keysUsedBy(const Step& step);
+/// Returns the number of a part in its whole, as its name tells it; 0 for what is no part.
+int partNumber(const Piece& piece);
+
 /// Returns the step that divides a piece; its id is 0 until a job takes it.
-Step splitStep(const Piece& piece, const SplitWish& wish);
+Step splitStep(const Piece& piece, const SplitWish& wish, const KeysUsed& usedAfter = {});
 /// Returns what a step was told, its seams where they lie now: `like` is the piece, or any part of it.
 SplitWish wishOf(const Step& step, const Piece& like);
 

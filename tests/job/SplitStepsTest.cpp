@@ -99,13 +99,13 @@ TEST(SplitJob, WindowsOfOneWorkAreNeverUsedTwice) {
     ASSERT_EQ(done.job.steps.size(), 2U);
     const auto first = split::wishOf(*done.job.steps[0], done.made.after[0].before->now.front());
     const auto second = split::wishOf(*done.job.steps[1], done.made.after[1].before->now.front());
-    EXPECT_EQ(first.firstKey, 0);
-    EXPECT_GT(second.firstKey, 0);
+    EXPECT_EQ(first.used, split::KeysUsed{});
+    EXPECT_GT(second.used.alone + second.used.pairs, 0);
     // What is looked at before it is taken has the very windows that are cut then.
     const auto looked = considered(onSmallMats(plate()), keyed, formats());
     ASSERT_TRUE(looked);
     ASSERT_EQ(looked->size(), 2U);
-    EXPECT_EQ((*looked)[1].drafts.front().firstKey, second.firstKey);
+    EXPECT_EQ((*looked)[1].drafts.front().used, second.used);
 }
 
 TEST(SplitJob, APartsStripIsNoStepInItsHeight) {

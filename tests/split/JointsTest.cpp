@@ -192,7 +192,7 @@ TEST(Joints, ShortSeamsWindowsWithoutRoomAndSpentFormsAreTold) {
     EXPECT_EQ(made->seams.front().joint, Joint::Overlap);
     EXPECT_NE(made->seams.front().whyNot.find("no room for a window"), std::string::npos);
     JointOptions options;
-    options.firstKey = 5000;
+    options.used = {5000, 5000};
     const auto spent = joined(cutAt(support::rectangle(0, 0, 400, 90), {{{200, 0}, {200, 90}}}),
                               {Joint::Keyed}, {292, 292}, options);
     EXPECT_EQ(spent->seams.front().whyNot, "all windows are used up");

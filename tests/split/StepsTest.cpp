@@ -46,6 +46,8 @@ TEST(SplitSteps, PartsAreNumberedInReadingOrderAndCarryTheirLines) {
     for (const Piece& piece : out->pieces.now)
         byName[piece.name] = &piece;
     ASSERT_TRUE(byName.contains("sky 1 of 2") && byName.contains("sky 2 of 2"));
+    EXPECT_EQ(partNumber(*byName["sky 2 of 2"]), 2);
+    EXPECT_EQ(partNumber(before.now.front()), 0);
     const Piece &left = *byName["sky 1 of 2"], &right = *byName["sky 2 of 2"];
     EXPECT_LT(geometry::bounds(left.shape()).least.x, geometry::bounds(right.shape()).least.x);
     const auto has = [](const Piece& piece, int line) {
@@ -83,7 +85,7 @@ TEST(SplitSteps, SeamsComeBackAsTheyWereTold) {
                   {straight({300, 0}, {300, 90}), Joint::Butt}};
     wish.overlapMm = 14;
     wish.room = {292, 200};
-    wish.firstKey = 3;
+    wish.used = {2, 3};
     const SplitWish again = wishOf(splitStep(moved, wish), moved);
     ASSERT_EQ(again.seams.size(), 2U);
     EXPECT_EQ(again.seams[0].joint, Joint::Keyed);
@@ -91,7 +93,8 @@ TEST(SplitSteps, SeamsComeBackAsTheyWereTold) {
     EXPECT_NEAR(geometry::distance(again.seams[0].path.start, {180, 0}), 0, 1e-9);
     EXPECT_EQ(again.overlapMm, 14);
     EXPECT_EQ(again.room.heightMm, 200);
-    EXPECT_EQ(again.firstKey, 3);
+    EXPECT_EQ(again.used, (KeysUsed{2, 3}));
+    EXPECT_EQ(keysUsedBy(splitStep(moved, wish, {4, 9})), (KeysUsed{4, 9}));
     EXPECT_EQ(stepText(splitStep(moved, wish)), "Divide along 2 seams, 1 keyed, 1 butt");
 }
 
@@ -131,6 +134,22 @@ TEST(SplitSteps, AnEndIsRunOnToAnEdgeThatGrewAway) {
         std::make_shared<const design::Body>(design::Body{support::rectangle(-500, -500, 1400, 1400)});
     EXPECT_EQ(apply(far, step).error().message, "The seams part nothing here.");
     EXPECT_EQ(apply({}, step).error().code, base::Code::InvalidArgument);
+}
+
+TEST(SplitSteps, ASeamThatAnOpeningCutsInTwoKeepsItsJointAndSoDoItsNeighbours) {
+    // The opening came after the seams were laid: the first one is two now.
+    const geometry::Shape shape =
+        support::withOpening(support::rectangle(0, 0, 400, 90), support::disc({100, 45}, 12));
+    SplitWish wish;
+    wish.seams = {{straight({100, -1}, {100, 91}), Joint::Butt},
+                  {straight({250, 0}, {250, 90}), Joint::Overlap}};
+    wish.room = {400, 400};
+    const auto made = partsOf(shape, wish);
+    ASSERT_TRUE(made);
+    ASSERT_EQ(made->seams.size(), 3U);
+    EXPECT_EQ(made->seams[0].joint, Joint::Butt);
+    EXPECT_EQ(made->seams[1].joint, Joint::Butt);
+    EXPECT_EQ(made->seams[2].joint, Joint::Overlap);
 }
 
 } // namespace

@@ -8,8 +8,8 @@
 
 #include "design/Cuts.h"
 #include "job/SourceSteps.h"
+#include "job/SplitSteps.h"
 #include "sheets/Zones.h"
-#include "split/Steps.h"
 
 #include <algorithm>
 #include <cmath>
@@ -202,10 +202,7 @@ ScenePtr sceneOfParts(const job::Made& made, std::shared_ptr<Outlines> outlines,
                       bool isFromBehind) {
     if (!made.work())
         return nullptr;
-    std::set<design::StepId> dividing;
-    for (const job::AfterStep& after : made.after)
-        if (split::isDivision(*after.step))
-            dividing.insert(after.step->id);
+    const std::set<design::StepId> dividing = job::dividingSteps(made);
     struct Whole {
         std::vector<SceneItem> parts;
         Box box;

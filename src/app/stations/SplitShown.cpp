@@ -95,16 +95,13 @@ void SplitStation::showControls() {
     m_longer->setVisible(isLarge && !m_longer->text().isEmpty());
     m_shrink->setText(
         tr("Make it %1 % of its size instead: no seam").arg(std::floor(1000 * m_scale) / 10, 0, 'f', 1));
-    mainButton()->setEnabled(isLarge ? areAllDivided() : bench().hasPieces() && !m_proposer.isRunning());
+    mainButton()->setEnabled(isLarge ? areAllDivided() : bench().hasPieces() && isSettled());
     mainButton()->setText(isLarge ? tr("Take these parts") : tr("On to the sheets"));
 }
 
 /// How many pieces were divided, and into how many parts.
 std::pair<qsizetype, qsizetype> SplitStation::divided() const {
-    std::set<design::StepId> dividing;
-    for (const auto& step : bench().job().steps)
-        if (split::isDivision(*step))
-            dividing.insert(step->id);
+    const std::set<design::StepId> dividing = job::dividingSteps(bench().made());
     std::set<design::PieceId> wholes;
     qsizetype parts = 0;
     for (const design::Laid& laid : bench().work() ? bench().work()->pieces : std::vector<design::Laid>{})
@@ -139,29 +136,16 @@ void SplitStation::showNumbers() {
                                                  countOf(parts, tr("part"), tr("parts")))});
         return setAnswer(rows);
     }
-    double longest = 0, narrowest = 1e9;
-    for (const geometry::Shape& part : of->joined.parts) {
-        const geometry::TurnedRectangle box = geometry::leastRectangle({part});
-        longest = std::max(longest, box.widthMm);
-    }
-    int windows = 0;
-    std::optional<double> near;
-    for (size_t i = 0; i < of->division.seams.size(); ++i) {
-        narrowest = std::min(narrowest, of->division.seams[i].narrowestMm);
-        if (of->division.seams[i].nearSeamMm)
-            near = std::min(near.value_or(1e9), *of->division.seams[i].nearSeamMm);
-        windows += i < of->joined.seams.size() ? static_cast<int>(of->joined.seams[i].keys.size()) : 0;
-    }
     QVector<std::pair<QString, QString>> rows{
-        {tr("Parts"), tr("%1, up to %2").arg(of->division.parts.size()).arg(length(longest))},
+        {tr("Parts"), tr("%1, up to %2").arg(of->division.parts.size()).arg(length(of->longestMm))},
         {tr("Seams"), tr("%1, together %2").arg(of->division.seams.size()).arg(length(of->division.seamMm))},
         {tr("Seen from the front"), length(of->division.seenMm)}};
     if (!of->division.seams.empty())
-        rows.append({tr("Narrowest cut place"), length(narrowest)});
-    if (windows > 0)
-        rows.append({tr("Windows of keys"), QString::number(windows)});
-    if (near)
-        rows.append({tr("Nearest seam of a layer"), length(*near)});
+        rows.append({tr("Narrowest cut place"), length(of->narrowestMm)});
+    if (of->windows > 0)
+        rows.append({tr("Windows of keys"), QString::number(of->windows)});
+    if (of->nearSeamMm)
+        rows.append({tr("Nearest seam of a layer"), length(*of->nearSeamMm)});
     setAnswer(rows);
     QStringList faults;
     for (const std::string& fault : of->faults)
@@ -190,22 +174,23 @@ void SplitStation::showSeams() {
             if (i < of->joined.seams.size() && of->joined.seams[i].joint != Joint::Butt)
                 shown.strips.push_back(of->joined.seams[i].strip);
         }
-        for (size_t i = 0; i < of->division.parts.size(); ++i)
-            shown.parts.push_back({geometry::pointInside(of->division.parts[i]), QString::number(i + 1)});
+        for (size_t i = 0; i < of->places.size(); ++i)
+            shown.parts.push_back({of->places[i], QString::number(i + 1)});
         shown.chosen = m_seam;
     } else if (isApart()) {
         if (const ScenePtr parts = scene())
             for (const SceneItem& item : parts->items()) {
                 const design::Laid* laid = bench().work()->find(item.piece);
-                const QString name = laid ? text(laid->piece.name) : QString();
-                shown.parts.push_back(
-                    {item.map(geometry::pointInside(item.shape())), name.section(' ', -3, -3)});
+                if (laid)
+                    shown.parts.push_back({item.map(geometry::pointInside(item.shape())),
+                                           QString::number(split::partNumber(laid->piece))});
             }
     }
     const bool hasSeam = of && m_seam >= 0 && m_seam < static_cast<int>(of->seams.size());
-    tell(m_why, hasSeam ? capitalised(shown.seams[static_cast<size_t>(m_seam)].words) + QStringLiteral(".")
-                : of    ? tr("Click a seam to read why it lies there. Shift and a click keep what lies above whole.")
-                        : QString());
+    tell(m_why,
+         hasSeam ? capitalised(shown.seams[static_cast<size_t>(m_seam)].words) + QStringLiteral(".")
+         : of    ? tr("Click a seam to read why it lies there. Shift and a click keep what lies above whole.")
+                 : QString());
     m_seamRow->setVisible(hasSeam);
     m_takeOut->setVisible(hasSeam);
     if (hasSeam)

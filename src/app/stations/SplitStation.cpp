@@ -25,11 +25,8 @@
 #include <set>
 
 namespace thinline::app {
-namespace {
 
 using split::Joint;
-
-} // namespace
 
 SplitStation::SplitStation(Workbench& bench, QWidget* parent)
     : StationPanel(Station::Split, bench,
@@ -37,28 +34,20 @@ SplitStation::SplitStation(Workbench& bench, QWidget* parent)
                     tr("Take these parts")},
                    parent),
       m_tool({[this](geometry::Point from, geometry::Point to) {
-                  if (!draft())
-                      return;
-                  const split::Ground ground =
-                      job::groundOf(this->bench().state(), draft()->of.piece, options());
-                  const auto laid = split::movedAt(linesNow(), from, to, ground.shape);
-                  layLines(laid.seams, laid.from);
+                  change([from, to](const split::Lines& seams, const split::Ground& ground) {
+                      return base::Result<split::Laid>(split::movedAt(seams, from, to, ground.shape));
+                  });
               },
               [this](size_t seam, geometry::Point, geometry::Point to) {
-                  const auto laid = split::bentAt(linesNow(), seam, to);
-                  layLines(laid.seams, laid.from);
+                  change([seam, to](const split::Lines& seams, const split::Ground&) {
+                      return base::Result<split::Laid>(split::bentAt(seams, seam, to));
+                  });
               },
               [this](geometry::Point from, geometry::Point to) {
-                  if (!draft())
-                      return;
                   constexpr double kReachMm = 6;
-                  const split::Ground ground =
-                      job::groundOf(this->bench().state(), draft()->of.piece, options());
-                  const auto laid =
-                      split::withSeam(linesNow(), from, to, ground.shape, kReachMm, ground.cover);
-                  if (!laid)
-                      return tell(m_note, text(laid.error().message));
-                  layLines(laid->seams, laid->from);
+                  change([from, to](const split::Lines& seams, const split::Ground& ground) {
+                      return split::withSeam(seams, from, to, ground.shape, kReachMm, ground.cover);
+                  });
               },
               [this](int seam) {
                   m_seam = seam;
@@ -91,8 +80,6 @@ void SplitStation::buildControls() {
            "that is glued; or edge to edge, taped on the back"));
     addRow(tr("Joints"), m_joint, 196);
     m_overlap = addLength(tr("Overlap"));
-    m_overlap->showLength(job::SplitOptions{}.overlapMm, base::LengthUnit::Millimetre);
-    m_overlap->setProperty("mm", job::SplitOptions{}.overlapMm);
     m_piecesHeading = addHeading(tr("Too large"));
     m_pieces = new QVBoxLayout;
     m_pieces->setSpacing(2);
@@ -117,7 +104,7 @@ void SplitStation::buildControls() {
     m_note->setObjectName("warning");
     connect(m_joint, &QComboBox::activated, this, [this] { refresh(); });
     connect(m_overlap, &LengthField::entered, this, [this](double mm) {
-        m_overlap->setProperty("mm", mm);
+        m_overlapMm = mm;
         refresh();
     });
     connect(m_overlap, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
@@ -199,7 +186,7 @@ job::SplitOptions SplitStation::options() const {
     job::SplitOptions out;
     if (const int joint = m_joint->currentData().toInt(); joint >= 0)
         out.joint = static_cast<Joint>(joint);
-    out.overlapMm = m_overlap->property("mm").toDouble();
+    out.overlapMm = m_overlapMm;
     out.keepWhole = m_keepWhole;
     return out;
 }
@@ -240,7 +227,7 @@ std::string SplitStation::wishedBy() const {
 
 void SplitStation::refresh() {
     const base::LengthUnit unit = bench().job().unit;
-    m_overlap->showLength(m_overlap->property("mm").toDouble(), unit);
+    m_overlap->showLength(m_overlapMm, unit);
     m_steps->show(bench().job().steps);
     m_stepsHeading->setVisible(m_steps->rows() > 0);
     const auto asked = job::arrangeOptions(bench().job(), bench().catalogue().formats);
@@ -248,6 +235,14 @@ void SplitStation::refresh() {
                          : text(asked.error().message));
     if (m_isActive && !bench().isBehind() &&
         (m_proposedFor != bench().made().stack || m_proposedBy != wishedBy())) {
+        // What was proposed for another work is not shown over this one; what a hand laid comes back.
+        for (const Row& row : m_rows)
+            if (row.byHand)
+                m_again.push_back(row.kept);
+        m_lookedAt = m_at < m_rows.size() ? m_rows[m_at].piece().piece : m_lookedAt;
+        m_rows.clear();
+        m_seam = -1;
+        m_measurer.stop();
         m_proposedFor = bench().made().stack;
         m_proposedBy = wishedBy();
         m_settle.start();
@@ -300,19 +295,15 @@ SplitStation::Found SplitStation::found(const job::State& state, const job::Spli
 }
 
 void SplitStation::propose() {
-    m_measurer.stop();
-    std::vector<design::Step> again = std::exchange(m_again, {});
-    for (const Row& row : m_rows)
-        if (row.byHand)
-            again.push_back(row.kept);
     m_proposer.start(tr("Looking for seams"),
                      [this, state = bench().state(), wishes = options(),
                       formats = bench().catalogue().formats,
-                      again](const base::Progress& progress) -> Task::Conclusion {
+                      again = m_again](const base::Progress& progress) -> Task::Conclusion {
                          auto all = std::make_shared<Found>(found(state, wishes, formats, again, progress));
                          return [this, all] {
                              if (all->isStopped)
                                  return;
+                             m_again.clear();
                              tell(m_note, text(all->problem));
                              m_scale = all->scale;
                              const QString longer = all->longer.mid(0, 2).join(QStringLiteral("; "));
@@ -327,7 +318,7 @@ void SplitStation::showRows(std::vector<Row> rows) {
     m_at = 0;
     m_seam = -1;
     for (size_t i = 0; i < m_rows.size(); ++i)
-        if (m_rows[i].byHand)
+        if (m_rows[i].piece().piece == m_lookedAt)
             m_at = i;
     showAll();
     emit benchChanged();
@@ -348,46 +339,36 @@ void SplitStation::chooseWay(size_t way) {
 
 // ---- by hand ----------------------------------------------------------------------------------------------------
 
-std::vector<geometry::Line> SplitStation::linesNow() const {
-    std::vector<geometry::Line> out;
-    if (draft())
-        for (const split::SeamWish& seam : draft()->seams)
-            out.push_back(seam.path);
-    return out;
-}
-
-/// Lines laid by hand; what was part of a seam keeps its joint.
-void SplitStation::layLines(const std::vector<geometry::Line>& lines, const std::vector<int>& from) {
-    if (!draft())
-        return;
-    const job::SplitOptions wishes = options();
-    std::vector<split::SeamWish> seams;
-    for (size_t i = 0; i < lines.size(); ++i)
-        seams.push_back({lines[i], from[i] < 0 ? wishes.jointFor(draft()->of)
-                                               : draft()->seams[static_cast<size_t>(from[i])].joint});
-    lay(std::move(seams));
-}
-
-void SplitStation::lay(std::vector<split::SeamWish> seams) {
+/// Has a worker find seams anew from those that are looked at, and measure them.
+void SplitStation::lay(const QString& title, const Laying& laying) {
     const job::Draft* of = draft();
     const design::Piece* piece =
         of && bench().made().pieces ? design::findPiece(bench().made().pieces->now, of->of.piece) : nullptr;
     if (!piece)
         return;
-    const design::Step kept = split::splitStep(*piece, {seams, options().overlapMm, of->of.room});
     job::SplitOptions wishes = options();
-    wishes.firstKey = of->firstKey;
-    m_measurer.start(tr("Measuring the parts"),
-                     [this, state = bench().state(), large = of->of, seams = std::move(seams), kept,
+    wishes.used = of->used;
+    m_measurer.start(title,
+                     [this, state = bench().state(), before = *of, piece = *piece, laying,
                       wishes](const base::Progress& progress) -> Task::Conclusion {
-                         auto draft = std::make_shared<base::Result<job::Draft>>(
-                             job::draftOf(state, large, seams, wishes, progress));
-                         return [this, draft, kept, id = large.piece] {
-                             if (!*draft)
-                                 return tell(m_note, text(draft->error().message));
+                         std::string problem;
+                         job::Draft after;
+                         design::Step kept;
+                         auto seams = laying(state, before, wishes, progress);
+                         auto draft = seams ? job::draftOf(state, before.of, *seams, wishes, progress)
+                                            : base::Result<job::Draft>(seams.error());
+                         if (draft) {
+                             kept = split::splitStep(piece, {*seams, wishes.overlapMm, before.of.room});
+                             after = draft.take();
+                         } else {
+                             problem = draft.error().message;
+                         }
+                         return [this, problem, after, kept, id = before.of.piece] {
+                             if (!problem.empty())
+                                 return tell(m_note, text(problem));
                              for (Row& row : m_rows)
                                  if (row.piece().piece == id) {
-                                     row.byHand = draft->take();
+                                     row.byHand = after;
                                      row.kept = kept;
                                  }
                              showAll();
@@ -395,34 +376,53 @@ void SplitStation::lay(std::vector<split::SeamWish> seams) {
                      });
 }
 
+/// A change of lines; what was part of a seam keeps its joint.
+void SplitStation::change(
+    const std::function<base::Result<split::Laid>(const split::Lines&, const split::Ground&)>& how) {
+    lay(tr("Measuring the parts"),
+        [how](const job::State& state, const job::Draft& before, const job::SplitOptions& wishes,
+              const base::Progress&) -> base::Result<std::vector<split::SeamWish>> {
+            split::Lines lines;
+            for (const split::SeamWish& seam : before.seams)
+                lines.push_back(seam.path);
+            const auto laid = how(lines, job::groundOf(state, before.of.piece, wishes));
+            if (!laid)
+                return laid.error();
+            std::vector<split::SeamWish> out;
+            for (size_t i = 0; i < laid->seams.size(); ++i) {
+                const int from = laid->from[i];
+                out.push_back({laid->seams[i], from < 0 ? wishes.jointFor(before.of)
+                                                        : before.seams[static_cast<size_t>(from)].joint});
+            }
+            return out;
+        });
+}
+
 void SplitStation::takeSeamOut() {
     if (!draft() || m_seam < 0)
         return;
-    const auto laid = split::withoutSeam(linesNow(), static_cast<size_t>(std::exchange(m_seam, -1)));
-    layLines(laid.seams, laid.from);
+    change([seam = static_cast<size_t>(std::exchange(m_seam, -1))](const split::Lines& seams,
+                                                                   const split::Ground&) {
+        return base::Result<split::Laid>(split::withoutSeam(seams, seam));
+    });
 }
 
 void SplitStation::joinSeam(int joint) {
     if (!draft() || m_seam < 0)
         return;
-    std::vector<split::SeamWish> seams = draft()->seams;
-    seams[static_cast<size_t>(m_seam)].joint = static_cast<Joint>(joint);
-    lay(std::move(seams));
+    lay(tr("Measuring the parts"),
+        [seam = static_cast<size_t>(m_seam), joint](const job::State&, const job::Draft& before,
+                                                    const job::SplitOptions&, const base::Progress&) {
+            std::vector<split::SeamWish> out = before.seams;
+            out[seam].joint = static_cast<Joint>(joint);
+            return base::Result<std::vector<split::SeamWish>>(std::move(out));
+        });
 }
 
 void SplitStation::proposeRest() {
-    if (!draft())
-        return;
-    m_measurer.start(tr("Looking for seams"),
-                     [this, state = bench().state(), of = *draft(),
-                      wishes = options()](const base::Progress& progress) -> Task::Conclusion {
-                         auto seams = job::withTheRest(state, of, wishes, progress);
-                         return [this, seams = std::move(seams)] {
-                             if (!seams)
-                                 return tell(m_note, text(seams.error().message));
-                             lay(*seams);
-                         };
-                     });
+    lay(tr("Looking for seams"),
+        [](const job::State& state, const job::Draft& before, const job::SplitOptions& wishes,
+           const base::Progress& progress) { return job::withTheRest(state, before, wishes, progress); });
 }
 
 // ---- steps ------------------------------------------------------------------------------------------------------
@@ -448,8 +448,9 @@ void SplitStation::openAgain(size_t index) {
     if (on.empty())
         return;
     const design::Piece& piece = *design::findPiece(after[index].before->now, on.front());
-    m_again = {*after[index].step};
-    m_again.front().on = {piece.id};
+    m_again.push_back(*after[index].step);
+    m_again.back().on = {piece.id};
+    m_lookedAt = piece.id;
     bench().act(tr("Open a division again"), job::withoutStep(bench().job(), index));
 }
 

@@ -6,6 +6,7 @@
 #include "app/stations/StationPanel.h"
 #include "app/stations/StepList.h"
 #include "job/SplitSteps.h"
+#include "split/Hand.h"
 
 #include <QTimer>
 
@@ -71,9 +72,11 @@ class SplitStation : public StationPanel {
     void showControls();
     void showNumbers();
     void showSeams();
-    void lay(std::vector<split::SeamWish> seams);
-    void layLines(const std::vector<geometry::Line>& lines, const std::vector<int>& from);
-    std::vector<geometry::Line> linesNow() const;
+    using Laying = std::function<base::Result<std::vector<split::SeamWish>>(
+        const job::State&, const job::Draft&, const job::SplitOptions&, const base::Progress&)>;
+    void lay(const QString& title, const Laying& laying);
+    void
+    change(const std::function<base::Result<split::Laid>(const split::Lines&, const split::Ground&)>& how);
     void takeSeamOut();
     void joinSeam(int joint);
     void proposeRest();
@@ -115,6 +118,8 @@ class SplitStation : public StationPanel {
     std::vector<Row> m_rows;
     size_t m_at = 0; ///< the row that is looked at
     int m_seam = -1;
+    double m_overlapMm = job::SplitOptions{}.overlapMm;
+    design::PieceId m_lookedAt;               ///< the piece of that row, while others are looked for
     std::vector<design::PieceId> m_keepWhole; ///< no seam goes under these
     double m_scale = 1;                       ///< at which nothing needs a seam
     bool m_isActive = false;
