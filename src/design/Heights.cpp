@@ -15,6 +15,8 @@
 // remembered with the body; a click that lifts or repaints a piece compares numbers only.
 #include "design/Heights.h"
 
+#include "design/PartNames.h"
+
 #include <algorithm>
 #include <cmath>
 #include <optional>
@@ -93,7 +95,7 @@ Spans without(const Spans& spans, Spans others) {
 /// Whether two are parts of one divided piece that overlap by a strip. They lie side by side: the strip alone is two
 /// cards high, and one part does not stand on the other.
 bool areJoined(const Laid& a, const Laid& b) {
-    if (a.id().isFound() || a.id().madeBy() != b.id().madeBy() || a.id().whole() != b.id().whole())
+    if (!arePartsOfOne(a.id(), b.id()))
         return false;
     const auto meets = [](const Laid& lower, const Laid& upper) {
         const auto& zones = lower.piece.body->zones;

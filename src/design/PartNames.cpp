@@ -27,6 +27,10 @@ int numberIn(const std::string& key, const std::string& prefix) {
 
 } // namespace
 
+bool arePartsOfOne(PieceId a, PieceId b) {
+    return a && b && !a.isFound() && !b.isFound() && a.madeBy() == b.madeBy() && a.whole() == b.whole();
+}
+
 std::vector<PartNames::Known> PartNames::knownOf(PieceId whole, const geometry::Transform& placed,
                                                  const std::string& prefix) const {
     std::vector<Known> out;

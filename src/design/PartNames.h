@@ -8,6 +8,9 @@
 /// How parts keep their names, whichever station parted them.
 namespace thinline::design {
 
+/// Returns whether two are parts of one piece that one step parted.
+bool arePartsOfOne(PieceId a, PieceId b);
+
 /// Gives the outlines into which a piece was parted their names, and remembers them.
 class PartNames {
   public:

@@ -9,6 +9,7 @@
 // first thousand are looked over: nobody mends more by hand.
 #include "base/Length.h"
 #include "design/Cuts.h"
+#include "design/PartNames.h"
 #include "folds/Marks.h"
 #include "folds/Panes.h"
 #include "folds/Steps.h"
@@ -152,7 +153,8 @@ void inspectNotches(const Look& look, const Laid& laid, Gathering& into) {
 void inspectPanes(const Look& look, const Laid& laid, Gathering& into) {
     bool hasPanes = false;
     for (const design::Zone& zone : laid.piece.body->zones) {
-        const Laid* pane = zone.kind == design::Zone::Kind::Glue && !(zone.meets == laid.id())
+        const Laid* pane = zone.kind == design::Zone::Kind::Glue && !(zone.meets == laid.id()) &&
+                                   !design::arePartsOfOne(zone.meets, laid.id())
                                ? look.work.find(zone.meets)
                                : nullptr;
         if (!pane)

@@ -121,10 +121,10 @@ base::Result<std::vector<Oversize>> oversize(const State& state, const design::F
         if (sheets::fits(box, room->widthMm, room->heightMm) ||
             sheets::fitsTurned(laid.shape(), room->widthMm, room->heightMm))
             continue;
-        const bool isBase = std::none_of(work->pieces.begin(), work->pieces.end(), [&](const Laid& other) {
-            return &other < &laid && work->layerOf(other).at == layer.at && other.layer != laid.layer &&
-                   geometry::bounds(other.shape()).meets(box);
-        });
+        // Behind the base nothing is seen from the front, and nothing lies below.
+        const design::Height& height =
+            state.made.finished->heights.of[static_cast<size_t>(&laid - work->pieces.data())];
+        const bool isBase = layer.at != design::Layer::At::Front || height.bottomMm - laid.liftMm < 0.01;
         out.push_back({laid.id(), design::pieceName(*work, laid), *room, box.width(), box.height(), isBase});
     }
     return out;

@@ -4,6 +4,7 @@
 
 #include "base/Length.h"
 #include "design/Cluster.h"
+#include "design/PartNames.h"
 #include "formats/image/ImageFile.h"
 #include "formats/svg/ReadDrawing.h"
 #include "formats/svg/WriteDrawing.h"
@@ -150,7 +151,7 @@ std::string linesText(const design::Stack& stack, design::FoldsAs foldsAs) {
         const auto& zones = laid.piece.body->zones;
         return std::any_of(zones.begin(), zones.end(), [&](const design::Zone& zone) {
             return zone.kind == design::Zone::Kind::Glue && !(zone.meets == laid.id()) &&
-                   (laid.id().isFound() || zone.meets.isFound() || zone.meets.whole() != laid.id().whole());
+                   !design::arePartsOfOne(zone.meets, laid.id()); // the strip of a divided piece is no pane
         });
     });
     if (folds > 0 && hasPanes)

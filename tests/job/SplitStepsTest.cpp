@@ -47,6 +47,13 @@ State divided(const State& state, const SplitOptions& options = {}) {
     return dividedAlong(state, taken, options.overlapMm).take();
 }
 
+std::vector<inspect::Finding> findingsOf(const State& state, inspect::Kind kind) {
+    inspect::Memory memory;
+    auto all = inspect::inspect(state, formats(), memory).take();
+    std::erase_if(all, [&](const inspect::Finding& one) { return one.kind != kind; });
+    return all;
+}
+
 TEST(SplitJob, WhatIsTooLargeIsNamedWithItsRoom) {
     const State state = onSmallMats(plate());
     const auto large = oversize(state, formats());
@@ -147,6 +154,22 @@ TEST(SplitJob, APieceThatIsGoneIsNoGround) {
     EXPECT_TRUE(considered(empty, {}, formats())->empty());
 }
 
+TEST(SplitJob, WhatRestsOnNothingIsKeyedWhateverItsFrameMeetsAndAStripIsNoPane) {
+    // The sail's frame meets the boat's, and its layer lies below.
+    State state = support::made(support::openedDrawing(
+        "<svg xmlns='http://www.w3.org/2000/svg' width='640mm' height='300mm' viewBox='0 0 640 300'>"
+        "<path d='M365 45L560 180H365Z' fill='#f4efe0'/>"
+        "<path d='M10 200C80 290 560 290 630 200L600 190H360V40H330V190H40Z' fill='#2f6f8f'/></svg>"));
+    state = onSmallMats(state);
+    const auto large = oversize(state, formats()).take();
+    ASSERT_EQ(large.size(), 1U);
+    EXPECT_TRUE(large.front().isBase);
+    SplitOptions overlap;
+    overlap.joint = split::Joint::Overlap;
+    overlap.overlapMm = 15;
+    EXPECT_TRUE(findingsOf(divided(state, overlap), inspect::Kind::PaneBarelyHolds).empty());
+}
+
 TEST(SplitJob, ADraftSaysWhatWouldGoWrong) {
     const State state = onSmallMats(plate());
     const Oversize plateItself = oversize(state, formats()).take().front();
@@ -168,13 +191,6 @@ TEST(SplitJob, ADraftSaysWhatWouldGoWrong) {
     EXPECT_GE(whole->division.parts.size(), 4U);
     EXPECT_TRUE(std::none_of(whole->faults.begin(), whole->faults.end(),
                              [](const std::string& f) { return f.find("too long") != std::string::npos; }));
-}
-
-std::vector<inspect::Finding> findingsOf(const State& state, inspect::Kind kind) {
-    inspect::Memory memory;
-    auto all = inspect::inspect(state, formats(), memory).take();
-    std::erase_if(all, [&](const inspect::Finding& one) { return one.kind != kind; });
-    return all;
 }
 
 TEST(SplitJob, WhatHandsDividedBadlyIsFound) {
