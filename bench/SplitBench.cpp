@@ -39,6 +39,12 @@ int main(int argc, char** argv) {
             continue;
         }
         row(work, found->front(), secondsSince(start));
+        const auto roughStart = std::chrono::steady_clock::now();
+        split::Options rough;
+        rough.isRough = true;
+        if (const auto first =
+                split::divisions({work.shape, work.cover}, {work.widthMm, work.heightMm}, rough))
+            row({"  roughly", {}, {}}, first->front(), secondsSince(roughStart));
         for (size_t i = 1; i < found->size(); ++i)
             row({"  or", {}, {}}, (*found)[i], 0);
     }

@@ -8,12 +8,13 @@
 #include "batch/Report.h"
 #include "job/LineSteps.h"
 #include "job/SheetSteps.h"
-#include "job/SplitSteps.h"
+#include "job/SplitWays.h"
 #include "job/Steps.h"
 
 #include <nlohmann/json.hpp>
 
 #include <algorithm>
+#include <cmath>
 
 namespace thinline::batch {
 namespace {
@@ -40,6 +41,9 @@ CommandSpec splitSpec() {
          {"--keep-whole", "WHAT", "No seam goes under these.", "", false},
          {"--thin", "LENGTH", "Narrower places are not cut, and none narrower is made.", "6mm", false},
          {"--way", "NUMBER", "Takes a runner-up as --list counts them.", "1", false},
+         {"--rough", "", "Looks for a moment only: good enough to see how many parts there will be.", "",
+          false},
+         {"--smaller", "", "Tells at which size there would be a part less.", "", false},
          {"--list", "", "Tells the ways and divides nothing.", "", false},
          {"--json", "", "Tells them as JSON.", "", false},
          kJobOption}};
@@ -80,6 +84,7 @@ base::Result<job::SplitOptions> wishesSaid(const State& state, const Options& op
     if (!thin)
         return Error{Code::InvalidArgument, "--thin: " + thin.error().message};
     out.search.thinMm = thin->inMm();
+    out.search.isRough = options.has("--rough");
     if (options.has("--keep-whole")) {
         auto kept = piecesCalled(state, options["--keep-whole"]);
         if (!kept)
@@ -105,9 +110,35 @@ json seamJson(const split::Seam& seam) {
     return out;
 }
 
-json proposedJson(const job::Proposed& one) {
+/// A piece with its ways, and on how many sheets its stock would lie with each.
+struct Told {
+    job::Considered piece;
+    std::vector<int> sheets;
+};
+
+base::Result<std::vector<Told>> told(const State& state, const std::vector<job::Oversize>& pieces,
+                                     const job::SplitOptions& wish) {
+    auto all = job::considered(state, pieces, wish);
+    if (!all)
+        return all.error();
+    std::vector<const job::Draft*> first;
+    for (const job::Considered& one : *all)
+        first.push_back(one.drafts.empty() ? nullptr : &one.drafts.front());
+    std::vector<Told> out;
+    for (size_t i = 0; i < all->size(); ++i) {
+        auto sheets = job::sheetsOfWays(state, *all, i, first, catalogue().formats);
+        if (!sheets)
+            return sheets.error();
+        out.push_back({(*all)[i], sheets.take()});
+    }
+    return out;
+}
+
+json toldJson(const Told& told) {
+    const job::Proposed& one = told.piece.proposed;
     json ways = json::array();
-    for (const split::Division& way : one.ways) {
+    for (size_t i = 0; i < one.ways.size(); ++i) {
+        const split::Division& way = one.ways[i];
         json seams = json::array(), parts = json::array();
         for (const split::Seam& seam : way.seams)
             seams.push_back(seamJson(seam));
@@ -121,7 +152,8 @@ json proposedJson(const job::Proposed& one) {
                         {"seenMm", way.seenMm},
                         {"thinCuts", way.thinCuts},
                         {"slivers", way.slivers},
-                        {"crumbs", way.crumbs}});
+                        {"crumbs", way.crumbs},
+                        {"sheetsOfItsStock", told.sheets[i]}});
     }
     json out{{"piece", one.of.piece.text()},
              {"name", one.of.name},
@@ -133,17 +165,36 @@ json proposedJson(const job::Proposed& one) {
     return out;
 }
 
-void tell(const std::vector<job::Proposed>& all, std::ostream& out) {
-    for (const job::Proposed& one : all) {
+void tell(const std::vector<Told>& all, std::ostream& out) {
+    for (const Told& told : all) {
+        const job::Proposed& one = told.piece.proposed;
         out << one.of.piece.text() << ", " << job::oversizeText(one.of, kMm) << "\n";
         if (!one.problem.empty())
             out << "  " << one.problem << "\n";
         for (size_t i = 0; i < one.ways.size(); ++i) {
-            out << "  " << i + 1 << ": " << job::divisionText(one.ways[i], kMm) << "\n";
+            out << "  " << i + 1 << ": " << job::divisionText(one.ways[i], kMm) << "; its stock on at most "
+                << base::counted(told.sheets[i], "sheet") << "\n";
             for (const split::Seam& seam : one.ways[i].seams)
                 out << "     " << job::seamText(seam, kMm) << "\n";
         }
     }
+}
+
+/// At which size there would be a part less.
+base::Status tellSmaller(const State& state, const std::vector<Told>& all, const job::SplitOptions& wish,
+                         std::ostream& out) {
+    std::vector<job::Considered> pieces;
+    for (const Told& one : all)
+        pieces.push_back(one.piece);
+    const auto fewer = job::fewerParts(state, pieces, wish);
+    if (!fewer)
+        return fewer.error();
+    if (*fewer)
+        out << "at " << std::lround(100 * (*fewer)->scale) << " % of its size there are "
+            << base::counted((*fewer)->parts, "part") << ", " << (*fewer)->fewer << " fewer\n";
+    else
+        out << "no size from 75 % on spares a part\n";
+    return base::Done{};
 }
 
 /// What would do without seams, a line each.
@@ -213,22 +264,26 @@ base::Status splitCommand(Session& session, const Options& options) {
         session.out << "everything fits its sheets; nothing is divided\n";
         return options.has("--list") ? base::Status(base::Done{}) : keep(session, options, state.job, state);
     }
-    const auto all = job::proposals(state, pieces, *wish);
+    const auto all = told(state, pieces, *wish);
     if (!all)
         return all.error();
     if (options.has("--json")) {
         json out = json::array();
-        for (const job::Proposed& one : *all)
-            out.push_back(proposedJson(one));
+        for (const Told& one : *all)
+            out.push_back(toldJson(one));
         session.out << out.dump(2) << "\n";
     } else {
         tell(*all, session.out);
         tellOthers(state, pieces, session.out);
+        if (options.has("--smaller"))
+            if (auto ok = tellSmaller(state, *all, *wish, session.out); !ok)
+                return ok;
     }
     if (options.has("--list"))
         return base::Done{};
     std::vector<job::Taken> taken;
-    for (const job::Proposed& one : *all) {
+    for (const Told& told : *all) {
+        const job::Proposed& one = told.piece.proposed;
         if (one.ways.empty())
             return Error{Code::Degenerate, one.of.name + " was not divided. " + one.problem};
         const size_t k = std::min(static_cast<size_t>(*way), one.ways.size()) - 1;

@@ -158,6 +158,9 @@ split::Ground groundOf(const State& state, PieceId piece, const SplitOptions& op
 
 base::Result<std::vector<Proposed>> proposals(const State& state, const std::vector<Oversize>& pieces,
                                               const SplitOptions& options, const base::Progress& progress) {
+    // Of many pieces a runner-up each would be more than anybody looks at, and nobody waits for the last millimetre.
+    constexpr size_t kFew = 8;
+    const bool isLong = pieces.size() > kFew;
     std::vector<Proposed> out;
     for (size_t i = 0; i < pieces.size(); ++i) {
         if (progress.isCancelled())
@@ -172,12 +175,15 @@ base::Result<std::vector<Proposed>> proposals(const State& state, const std::vec
                     ground.seamsNear.push_back(seam.path);
         split::Options search = options.search;
         search.inHandMm += grownByFinish(state, pieces[i].piece);
+        if (isLong) {
+            search.rounds /= 2;
+            search.beginnings /= 2;
+        }
         auto ways = split::divisionsFor(ground, pieces[i].room, options.jointFor(pieces[i]),
                                         jointOptions(options), search, part);
         if (!ways && ways.error().code == base::Code::Cancelled)
             return ways.error();
-        constexpr size_t kFew = 8; // of many pieces a runner-up each would be more than anybody looks at
-        if (ways && pieces.size() <= kFew)
+        if (ways && !isLong && !search.isRough)
             addLessSeen(ground, pieces[i], options, search, ways, part);
         out.push_back({pieces[i], ways ? ways.take() : std::vector<split::Division>{},
                        ways ? "" : ways.error().message});
@@ -240,6 +246,23 @@ void count(Draft& draft) {
 
 } // namespace
 
+namespace {
+
+base::Result<Draft> draftOf(const Oversize& piece, std::vector<split::SeamWish> seams,
+                            split::Division division, const SplitOptions& options, base::LengthUnit unit,
+                            const base::Progress& progress) {
+    auto joined =
+        split::joined(division, split::jointsOf(seams), piece.room, jointOptions(options), progress);
+    if (!joined)
+        return joined.error();
+    Draft out{piece, std::move(seams), std::move(division), joined.take(), {}, options.used};
+    out.faults = faultsOf(out, options, unit);
+    count(out);
+    return out;
+}
+
+} // namespace
+
 base::Result<Draft> draftOf(const State& state, const Oversize& piece, std::vector<split::SeamWish> seams,
                             const SplitOptions& options, const base::Progress& progress) {
     const split::Ground ground = groundOf(state, piece.piece, options);
@@ -249,23 +272,13 @@ base::Result<Draft> draftOf(const State& state, const Oversize& piece, std::vect
     auto division = split::dividedBy(ground, lines, options.search, progress);
     if (!division)
         return division.error();
-    auto joined =
-        split::joined(*division, split::jointsOf(seams), piece.room, jointOptions(options), progress);
-    if (!joined)
-        return joined.error();
-    Draft out{piece, std::move(seams), division.take(), joined.take(), {}, options.used};
-    out.faults = faultsOf(out, options, state.job.unit);
-    count(out);
-    return out;
+    return draftOf(piece, std::move(seams), division.take(), options, state.job.unit, progress);
 }
 
-base::Result<std::vector<Considered>> considered(const State& state, const SplitOptions& options,
-                                                 const design::Formats& formats,
+base::Result<std::vector<Considered>> considered(const State& state, const std::vector<Oversize>& pieces,
+                                                 const SplitOptions& options,
                                                  const base::Progress& progress) {
-    const auto large = oversize(state, formats);
-    if (!large)
-        return large.error();
-    auto all = proposals(state, *large, options, progress);
+    auto all = proposals(state, pieces, options, progress);
     if (!all)
         return all.error();
     std::vector<Considered> out;
@@ -275,15 +288,11 @@ base::Result<std::vector<Considered>> considered(const State& state, const Split
     for (Proposed& one : all.take()) {
         std::vector<Draft> drafts;
         for (const split::Division& way : one.ways) {
-            auto draft = draftOf(state, one.of, wishesOf(way, options.jointFor(one.of)), now, progress);
+            auto draft =
+                draftOf(one.of, wishesOf(way, options.jointFor(one.of)), way, now, state.job.unit, progress);
             if (!draft)
                 return draft.error();
             drafts.push_back(draft.take());
-            std::vector<split::Seam>& seams = drafts.back().division.seams;
-            for (size_t i = 0; i < seams.size() && i < way.seams.size(); ++i) {
-                seams[i].elsewhereMm = way.seams[i].elsewhereMm; // only a search knows it
-                seams[i].isElsewhereAsked = way.seams[i].isElsewhereAsked;
-            }
         }
         if (!drafts.empty())
             now.used = drafts.front().joined.keysUsed;
@@ -425,40 +434,6 @@ base::Result<std::vector<std::string>> joinsOf(const State& state, const base::P
             }
         }
     }
-    return out;
-}
-
-std::vector<LongerMat> longerMats(const State& state, const std::vector<Oversize>& pieces,
-                                  const design::Formats& formats) {
-    std::vector<LongerMat> out;
-    const design::Stack* work = state.made.work();
-    const design::MatFormat* now = formats.mat(state.job.plan.matId);
-    for (const design::MatFormat& mat : formats.mats) {
-        if (!work || !now ||
-            mat.usableWidthMm() * mat.usableHeightMm() <= now->usableWidthMm() * now->usableHeightMm())
-            continue;
-        int still = 0;
-        for (const Oversize& one : pieces)
-            if (const Laid* laid = work->find(one.piece);
-                laid && !sheets::fitsTurned(laid->shape(), mat.usableWidthMm(), mat.usableHeightMm()))
-                ++still;
-        if (still < static_cast<int>(pieces.size()))
-            out.push_back({mat.id, mat.name, still});
-    }
-    std::stable_sort(out.begin(), out.end(), [](const LongerMat& a, const LongerMat& b) {
-        return a.stillTooLarge < b.stillTooLarge;
-    });
-    return out;
-}
-
-double scaleWithoutSeams(const State& state, const std::vector<Oversize>& pieces) {
-    double out = 1;
-    const design::Stack* work = state.made.work();
-    for (const Oversize& one : pieces)
-        if (const Laid* laid = work ? work->find(one.piece) : nullptr) {
-            const design::Stack alone{work->stocks, work->layers, {*laid}};
-            out = std::min(out, sheets::largestThatFits(alone, one.room.widthMm, one.room.heightMm).scale);
-        }
     return out;
 }
 

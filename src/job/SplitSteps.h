@@ -99,10 +99,10 @@ struct Considered {
     Proposed proposed;
     std::vector<Draft> drafts; ///< one a way
 };
-/// Returns every piece that is too large with its ways, from below to above.
-/// Errors: those of oversize; Cancelled.
-base::Result<std::vector<Considered>> considered(const State& state, const SplitOptions& options,
-                                                 const design::Formats& formats,
+/// Returns pieces that are too large with their ways, from below to above.
+/// Errors: Cancelled; those of draftOf.
+base::Result<std::vector<Considered>> considered(const State& state, const std::vector<Oversize>& pieces,
+                                                 const SplitOptions& options,
                                                  const base::Progress& progress = {});
 
 /// Returns the seams of a division, all joined alike.
@@ -125,17 +125,5 @@ std::string oversizeText(const Oversize& piece, base::LengthUnit unit);
 /// 12.0 mm, 4 windows".
 /// Errors: those of split::partsOf.
 base::Result<std::vector<std::string>> joinsOf(const State& state, const base::Progress& progress = {});
-
-/// A mat of the catalogue that takes what is now too large.
-struct LongerMat {
-    std::string id, name;
-    int stillTooLarge = 0;
-};
-/// Returns the mats on which fewer pieces are too large, were the sheets as large as the mat.
-std::vector<LongerMat> longerMats(const State& state, const std::vector<Oversize>& pieces,
-                                  const design::Formats& formats);
-
-/// Returns by what the whole would have to be multiplied so that nothing needs a seam; 1 when nothing does.
-double scaleWithoutSeams(const State& state, const std::vector<Oversize>& pieces);
 
 } // namespace thinline::job

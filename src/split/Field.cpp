@@ -14,6 +14,7 @@ using geometry::Polygon;
 using geometry::Polygons;
 
 constexpr float kFar = 1e12F;
+constexpr int kNoStep = 1 << 20;
 
 /// One row or column of a distance transform: the lower hull of parabolas.
 class Hull {
@@ -105,23 +106,38 @@ void Cells::draw(Point a, Point b, std::vector<uint8_t>& cells, uint8_t value) c
     }
 }
 
+/// Of every cell the steps down or up to the nearest cell of a value in its column, at most `most`; from an edge it is
+/// `atEdge` steps to the first one. Row by row, as the cells lie in memory.
+std::vector<int> Cells::stepsAlongColumns(const std::vector<uint8_t>& cells, bool value, int atEdge,
+                                          int most) const {
+    const auto across = static_cast<size_t>(m_across), down = static_cast<size_t>(m_down);
+    std::vector<int> out(count());
+    std::vector<int> far(across, atEdge - 1);
+    const auto step = [&](size_t y) {
+        for (size_t x = 0; x < across; ++x) {
+            const size_t i = y * across + x;
+            far[x] = (cells[i] != 0) == value ? 0 : std::min(far[x] + 1, most);
+            out[i] = std::min(out[i], far[x]);
+        }
+    };
+    std::fill(out.begin(), out.end(), most);
+    for (size_t y = 0; y < down; ++y)
+        step(y);
+    std::fill(far.begin(), far.end(), atEdge - 1);
+    for (size_t y = down; y-- > 0;)
+        step(y);
+    return out;
+}
+
 std::vector<float> Cells::distances(const std::vector<uint8_t>& cells, bool isBounded) const {
     std::vector<float> out(count());
     const auto across = static_cast<size_t>(m_across);
-    Hull hull(std::max(m_across, m_down) + 2);
-    std::vector<float> line(static_cast<size_t>(std::max(m_across, m_down)) + 2);
+    Hull hull(m_across + 2);
+    std::vector<float> line(across + 2);
     const int edge = isBounded ? 1 : 0; // a row of nothing around
-    for (size_t x = 0; x < across; ++x) {
-        const auto get = [&](int q) -> double {
-            return q < edge || q - edge >= m_down                      ? 0.0
-                   : cells[static_cast<size_t>(q - edge) * across + x] ? kFar
-                                                                       : 0.0;
-        };
-        hull.run(m_down + 2 * edge, get, [&](int q, float d) {
-            if (q >= edge && q - edge < m_down)
-                out[static_cast<size_t>(q - edge) * across + x] = d;
-        });
-    }
+    const std::vector<int> steps = stepsAlongColumns(cells, false, isBounded ? 1 : kNoStep, kNoStep);
+    for (size_t i = 0; i < out.size(); ++i)
+        out[i] = steps[i] >= kNoStep ? kFar : static_cast<float>(steps[i]) * static_cast<float>(steps[i]);
     for (int y = 0; y < m_down; ++y) {
         float* row = out.data() + static_cast<size_t>(y) * across;
         std::copy(row, row + across, line.begin() + edge);
@@ -144,23 +160,7 @@ std::vector<uint8_t> Cells::near(const std::vector<uint8_t>& cells, bool value, 
     const auto across = static_cast<size_t>(m_across), down = static_cast<size_t>(m_down);
     const double radius = radiusMm / m_cell;
     const int most = static_cast<int>(std::ceil(radius));
-    // Of every cell the steps down or up to the nearest such cell in its column, no more of them than count.
-    std::vector<uint16_t> steps(count());
-    const auto cap = static_cast<uint16_t>(most);
-    for (size_t x = 0; x < across; ++x) {
-        int far = isBounded ? 1 : most;
-        for (size_t y = 0; y < down; ++y, ++far) {
-            const size_t i = y * across + x;
-            far = (cells[i] != 0) == value ? 0 : far;
-            steps[i] = static_cast<uint16_t>(std::min(far, most));
-        }
-        far = isBounded ? 1 : most;
-        for (size_t y = down; y-- > 0; ++far) {
-            const size_t i = y * across + x;
-            far = steps[i] == 0 ? 0 : far;
-            steps[i] = std::min(steps[i], static_cast<uint16_t>(std::min(far, most)));
-        }
-    }
+    const std::vector<int> steps = stepsAlongColumns(cells, value, isBounded ? 1 : most, most);
     // A cell so many steps away reaches that far along the row.
     std::vector<int> reach(static_cast<size_t>(most) + 1, -1);
     for (int h = 0; h < most; ++h)
@@ -179,7 +179,8 @@ std::vector<uint8_t> Cells::near(const std::vector<uint8_t>& cells, bool value, 
             }
         };
         for (size_t x = 0; x < across; ++x)
-            if (const uint16_t h = steps[y * across + x]; h < cap && reach[h] >= 0)
+            if (const auto h = static_cast<size_t>(steps[y * across + x]);
+                h < reach.size() - 1 && reach[h] >= 0)
                 mark(static_cast<int>(x) - reach[h], static_cast<int>(x) + reach[h]);
         if (isBounded) {
             mark(0, reach[0] - 1);

@@ -38,6 +38,8 @@ class Cells {
     std::vector<std::vector<size_t>> groups(const std::vector<uint8_t>& cells) const;
 
   private:
+    std::vector<int> stepsAlongColumns(const std::vector<uint8_t>& cells, bool value, int atEdge,
+                                       int most) const;
     /// The cells nearer than a radius to one that is `value`; beyond the box all are, when `isBounded`.
     std::vector<uint8_t> near(const std::vector<uint8_t>& cells, bool value, double radiusMm,
                               bool isBounded) const;

@@ -451,8 +451,10 @@ base::Result<std::vector<Division>> divisionsFor(const Ground& ground, const Roo
         }
         if (!sound.empty() && (best.empty() || sound.front().price < best.front().price))
             best = std::move(sound);
-        if (!best.empty() && best.front().parts.size() <= fewest)
+        if (!best.empty() && best.front().parts.size() <= fewest && best.front().slivers == 0)
             return best;
+        if (options.isRough)
+            break;
     }
     if (best.empty())
         return partly;

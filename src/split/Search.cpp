@@ -474,6 +474,9 @@ base::Status Search::run() {
     std::vector<Labelling> begun = beginnings();
     std::stable_sort(begun.begin(), begun.end(),
                      [](const Labelling& a, const Labelling& b) { return a.price < b.price; });
+    // A rough one takes the best beginning as good as it is.
+    const auto most = static_cast<size_t>(m_options.isRough ? 1 : m_options.beginnings);
+    const int rounds = m_options.isRough ? m_options.rounds / 8 : m_options.rounds;
     size_t taken = 0;
     double last = -1;
     for (const Labelling& one : begun) {
@@ -481,13 +484,13 @@ base::Status Search::run() {
             continue; // the same by another way
         last = one.price;
         m_progress.report(0.3 + 0.15 * static_cast<double>(taken), "improving the seams");
-        improved(one, m_options.rounds);
-        if (++taken == 4)
+        improved(one, rounds);
+        if (++taken == most)
             break;
     }
-    for (int round = 0; round < 5 && !isCancelled() && checkSlivers(); ++round)
+    for (int round = 0; round < (m_options.isRough ? 1 : 5) && !isCancelled() && checkSlivers(); ++round)
         for (const Labelling& one : best())
-            improved(one, m_options.rounds / 4);
+            improved(one, rounds / 4);
     if (isCancelled())
         return base::Error{base::Code::Cancelled, "Stopped."};
     return base::Done{};

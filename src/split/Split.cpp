@@ -142,8 +142,10 @@ class Dividing {
         if (!isVeryWide)
             if (auto ok = searchOver(0, m_progress.part(0, isWide ? 0.4 : 0.9)); !ok)
                 return ok.error();
-        if (isWide || isVeryWide || m_found.empty())
-            if (auto ok = searchOver(kLatticeMm, m_progress.part(0.4, 0.9)); !ok)
+        if (((isWide || isVeryWide) && !isRoughEnough()) || m_found.empty())
+            if (auto ok =
+                    searchOver(m_options.isRough ? 1.5 * kLatticeMm : kLatticeMm, m_progress.part(0.4, 0.9));
+                !ok)
                 return ok.error();
         if (m_found.empty())
             if (auto ok = searchOver(0.6 * kLatticeMm, m_progress.part(0.6, 0.9)); !ok)
@@ -163,6 +165,8 @@ class Dividing {
     }
 
   private:
+    bool isRoughEnough() const { return m_options.isRough && !m_found.empty(); }
+
     base::Status searchOver(double latticeMm, const base::Progress& progress) {
         // Where many parts come side by side, coarse triangles would cost each of them a strip.
         const double parts = m_pricing.field().areaMm2() / (m_room.widthMm * m_room.heightMm);
@@ -182,9 +186,12 @@ class Dividing {
         Search search(net, m_room, m_options, slivers, progress);
         if (auto ok = search.run(); !ok)
             return ok;
-        for (const Labelling& one : search.best())
+        for (const Labelling& one : search.best()) {
             if (auto ok = take(search, net, one); !ok)
                 return ok;
+            if (isRoughEnough())
+                break;
+        }
         return base::Done{};
     }
 
@@ -241,7 +248,7 @@ class Dividing {
         for (const geometry::Shape& part : division.parts)
             if (!fitOf(part, m_room, 0).isFitting)
                 return base::Done{};
-        if (division.seams.size() <= kMostAsked)
+        if (division.seams.size() <= kMostAsked && !m_options.isRough)
             for (Seam& seam : division.seams) {
                 seam.isElsewhereAsked = true;
                 seam.elsewhereMm = search.elsewhere(labelling, nearestCuts(net, cuts, seam.path));

@@ -53,8 +53,11 @@ struct Options {
     double inHandMm = 0.25;    ///< every part stays so much smaller than the room
     double leastPartMm2 = 225; ///< a smaller part is a crumb
     double staggerMm = 12;     ///< seams of two layers keep this distance where they run alike
-    int rounds = 120; ///< of improving each of the four best beginnings; counted in steps, never in time
+    int rounds = 120;          ///< of improving each of the best beginnings; counted in steps, never in time
+    int beginnings = 4;        ///< how many are improved
     uint64_t seed = 1;
+    bool isRough =
+        false; ///< something to look at soon: the plainest beginnings, hardly improved, no runners-up
     Prices prices = {};
 };
 
@@ -88,7 +91,7 @@ struct Division {
 /// Units:  mm. Parts share their borders to the bit and keep the outline's curves; their areas add up to the shape's.
 /// Errors: InvalidArgument for a room or a shape without extent; Degenerate when no division was found, with what does
 ///         not fit and by how much; LimitExceeded when it would take more than 400 parts; Cancelled.
-/// Cost:   0.2 to 1 s for a work of ten parts; grows with parts times nodes. Polls cancel between cuts. The same input
+/// Cost:   0.2 to 1 s for a work of ten parts, a fifth of it for a rough one; grows with parts times nodes. Polls cancel between cuts. The same input
 ///         gives the same result.
 /// Source: the essay at the head of split/Search.cpp.
 base::Result<std::vector<Division>> divisions(const Ground& ground, const Room& room,

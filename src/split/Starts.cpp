@@ -51,7 +51,9 @@ void Search::addGrids(std::vector<Labelling>& out) {
     for (const Corner& corner : m_net.corners)
         all.push_back(corner.at);
     const Polygon hull = geometry::convexHull(std::move(all));
-    for (int i = 0; i < 12 && !isCancelled(); ++i) {
+    // A square turned by a quarter is itself.
+    const int turns = std::abs(m_room.widthMm - m_room.heightMm) < 1e-6 ? 6 : 12;
+    for (int i = 0; i < turns && !isCancelled(); ++i) {
         const double turn = i * kPi / 12;
         const Extents e = extentsOf(hull, turn);
         const int columns = static_cast<int>(std::ceil(e.width() / m_room.widthMm)),
@@ -264,6 +266,9 @@ std::vector<Labelling> Search::beginnings() {
     addGrids(out);
     m_progress.report(0.12, "laying mats along the shape");
     addChains(out);
+    if (m_options.isRough &&
+        std::any_of(out.begin(), out.end(), [](const Labelling& one) { return one.unfit == 0; }))
+        return out;
     const auto fewest = [&] {
         int parts = 1 << 20;
         for (const Labelling& one : out)

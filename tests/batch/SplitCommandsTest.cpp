@@ -50,6 +50,7 @@ TEST_F(SplitCommands, WhatIsListedIsWhatIsDividedAndGoesOntoSheets) {
     ASSERT_EQ(listed.size(), 2U);
     EXPECT_EQ(state("plate.thinline").job.steps.size(), 0U) << "listing changes nothing";
     const auto& best = listed[0]["ways"][0];
+    EXPECT_EQ(best["sheetsOfItsStock"], best["parts"].size()) << "no two parts of a plate share a sheet";
     EXPECT_EQ(best["thinCuts"], 0);
     EXPECT_EQ(best["slivers"], 0);
     for (const auto& seam : best["seams"])
@@ -136,6 +137,18 @@ TEST_F(SplitCommands, ABoardGoesBehindTheWholeAndPackTellsHowPartsGoTogether) {
     EXPECT_NE(call({"board", "plate.thinline", "--inset", "300mm"}), kDone);
     EXPECT_NE(m_err.str().find("nothing is left of the board"), std::string::npos);
     EXPECT_NE(call({"board", "plate.thinline", "--stock", "gold"}), kDone);
+}
+
+TEST_F(SplitCommands, ASmallerSizeWithAPartLessIsToldWhenAsked) {
+    const std::vector<std::string> list{"split",   "plate.thinline", "--mat", "square12",
+                                        "--sheet", "square12",       "--list"};
+    ASSERT_EQ(call(list), kDone) << m_err.str();
+    EXPECT_EQ(m_out.str().find("fewer"), std::string::npos);
+    std::vector<std::string> asked = list;
+    asked.insert(asked.end(), {"--rough", "--smaller"});
+    ASSERT_EQ(call(asked), kDone) << m_err.str();
+    EXPECT_NE(m_out.str().find("fewer\n"), std::string::npos) << m_out.str();
+    EXPECT_NE(m_out.str().find("its stock on at most"), std::string::npos);
 }
 
 TEST_F(SplitCommands, NoSeamGoesUnderWhatIsKeptWhole) {

@@ -1,7 +1,5 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "job/SplitSteps.h"
-
 #include "geometry/Boolean.h"
 #include "geometry/Measures.h"
 #include "inspect/Inspect.h"
@@ -9,6 +7,7 @@
 #include "job/LineSteps.h"
 #include "job/SheetSteps.h"
 #include "job/Sizing.h"
+#include "job/SplitWays.h"
 #include "job/Steps.h"
 #include "support/Jobs.h"
 
@@ -109,7 +108,8 @@ TEST(SplitJob, WindowsOfOneWorkAreNeverUsedTwice) {
     EXPECT_EQ(first.used, split::KeysUsed{});
     EXPECT_GT(second.used.alone + second.used.pairs, 0);
     // What is looked at before it is taken has the very windows that are cut then.
-    const auto looked = considered(onSmallMats(plate()), keyed, formats());
+    const State whole = onSmallMats(plate());
+    const auto looked = considered(whole, oversize(whole, formats()).take(), keyed);
     ASSERT_TRUE(looked);
     ASSERT_EQ(looked->size(), 2U);
     EXPECT_EQ((*looked)[1].drafts.front().used, second.used);
@@ -151,7 +151,7 @@ TEST(SplitJob, APieceThatIsGoneIsNoGround) {
     EXPECT_FALSE(dividedAlong(empty, {{gone, {seam}}}, 12));
     EXPECT_FALSE(draftOf(empty, gone, {seam}, {}));
     EXPECT_TRUE(oversize(empty, formats())->empty());
-    EXPECT_TRUE(considered(empty, {}, formats())->empty());
+    EXPECT_TRUE(considered(empty, {}, {})->empty());
 }
 
 TEST(SplitJob, WhatRestsOnNothingIsKeyedWhateverItsFrameMeetsAndAStripIsNoPane) {
@@ -239,6 +239,75 @@ TEST(SplitJob, ABoardIsTheWholeALittleSmallerAndGoesOnNoMat) {
             EXPECT_FALSE(seam.nearSeamMm) << one.of.name;
     EXPECT_FALSE(withBoard(state, 400));
     EXPECT_FALSE(withBoard(support::emptyState(), 2));
+}
+
+// A plate of 500 x 400 mm takes four squares of 292 mm, each a sheet; nine tenths of it still four, and from 292/500 on none.
+TEST(SplitJob, SheetsOfEachWayAndSizesWithFewerPartsAreCounted) {
+    const State state = onSmallMats(plate());
+    const auto large = oversize(state, formats()).take();
+    const auto all = considered(state, large, {}).take();
+    ASSERT_EQ(all.size(), 2U);
+    std::vector<const Draft*> first;
+    for (const Considered& one : all)
+        first.push_back(&one.drafts.front());
+    for (size_t i = 0; i < all.size(); ++i) {
+        const auto sheets = sheetsOfWays(state, all, i, first, formats());
+        ASSERT_TRUE(sheets);
+        ASSERT_EQ(sheets->size(), all[i].drafts.size());
+        for (size_t k = 0; k < sheets->size(); ++k) {
+            EXPECT_GE((*sheets)[k], 1);
+            EXPECT_LE((*sheets)[k], static_cast<int>(all[i].drafts[k].division.parts.size()));
+        }
+    }
+    EXPECT_EQ(sheetsOfWays(state, all, 0, first, formats())->front(),
+              static_cast<int>(all[0].drafts.front().division.parts.size()))
+        << "parts of a plate share no sheet";
+    // They are what the sheets then say.
+    std::vector<Taken> taken;
+    for (const Considered& one : all)
+        taken.push_back({one.proposed.of, one.drafts.front().seams});
+    const State done = dividedAlong(state, taken, 12, Stage::Sheets).take();
+    int sheets = 0;
+    for (const design::Load& load : done.made.sheets->loads)
+        sheets += static_cast<int>(load.sheets.size());
+    EXPECT_EQ(sheets, sheetsOfWays(state, all, 0, first, formats())->front() +
+                          sheetsOfWays(state, all, 1, first, formats())->front());
+
+    const auto fewer = fewerParts(state, all, {});
+    ASSERT_TRUE(fewer);
+    ASSERT_TRUE(*fewer);
+    EXPECT_GT((*fewer)->fewer, 0);
+    EXPECT_GT((*fewer)->scale, scaleWithoutSeams(state, large));
+    const State smaller = make(sizedBy(state, (*fewer)->scale).take(), Stage::Finish, state.made).take();
+    const auto left = oversize(smaller, formats()).take();
+    int parts = static_cast<int>(large.size() - left.size()); // what fits then is one part
+    const std::vector<Proposed> anew = proposals(smaller, left, {}).take();
+    for (const Proposed& one : anew)
+        parts += static_cast<int>(one.ways.front().parts.size());
+    EXPECT_EQ(parts, (*fewer)->parts);
+    EXPECT_FALSE(fewerParts(state, {}, {}).take()) << "nothing is too large";
+}
+
+TEST(SplitJob, ALongerMatIsTakenWithSheetsAsLargeAndOtherStocksKeepTheirs) {
+    State state = onSmallMats(plate());
+    SheetPlan plan = state.job.plan;
+    plan.sheetOf["other"] = *formats().sheet("a4");
+    const auto large = oversize(state, formats()).take();
+    for (const Oversize& one : large)
+        plan.sheetOf[state.made.work()->layerOf(*state.made.work()->find(one.piece)).stockId] =
+            *formats().sheet("letter");
+    state = make(withPlan(state.job, plan), Stage::Finish, state.made).take();
+    const auto mats = longerMats(state, large, formats());
+    ASSERT_EQ(mats.size(), 1U);
+    const auto job = onMat(state, large, mats.front().id, formats());
+    ASSERT_TRUE(job);
+    EXPECT_EQ(job->plan.matId, "long24");
+    EXPECT_EQ(job->plan.sheetId, "long24");
+    EXPECT_EQ(job->plan.sheetOf.size(), 1U);
+    EXPECT_TRUE(job->plan.sheetOf.contains("other"));
+    const State now = make(*job, Stage::Finish, state.made).take();
+    EXPECT_EQ(static_cast<int>(oversize(now, formats())->size()), mats.front().stillTooLarge);
+    EXPECT_FALSE(onMat(state, large, "round", formats()));
 }
 
 } // namespace

@@ -118,6 +118,32 @@ TEST(Split, RandomWorksAreDividedSoundly) {
     }
 }
 
+TEST(Split, ARoughLookIsSoundAndRarelyTakesMoreParts) {
+    Options rough;
+    rough.isRough = true;
+    for (unsigned seed = 1000; seed < 1300; ++seed) {
+        const test::LargeWork work = test::randomWork(seed);
+        const Ground ground{work.shape};
+        const auto found = divisions(ground, {240, 180}, rough);
+        ASSERT_TRUE(found) << seed << ": " << found.error().message;
+        ASSERT_EQ(found->size(), 1U);
+        double area = 0;
+        for (const Shape& part : found->front().parts) {
+            area += geometry::area(part);
+            EXPECT_TRUE(fitOf(part, {240, 180}, 0).isFitting) << work.name;
+        }
+        EXPECT_NEAR(area, geometry::area(work.shape), 1e-6 * area) << work.name;
+    }
+    int more = 0;
+    for (const test::LargeWork& work : test::largeWorks()) {
+        const Ground ground{work.shape, work.cover};
+        const Room room{work.widthMm, work.heightMm};
+        more += divisions(ground, room, rough)->front().parts.size() >
+                divisions(ground, room)->front().parts.size();
+    }
+    EXPECT_LE(more, 1);
+}
+
 TEST(Split, WhatFitsStaysWholeAndTheSameInputGivesTheSameSeams) {
     const Shape small = support::rectangle(0, 0, 290, 100);
     EXPECT_TRUE(divisions({small}, {292, 292})->front().seams.empty());

@@ -41,6 +41,7 @@ QString partsText(const split::Division& division) {
 void SplitStation::showAll() {
     showPieces();
     showWays();
+    showOthers();
     showControls();
     showNumbers();
     showSeams();
@@ -68,9 +69,12 @@ void SplitStation::showWays() {
     for (size_t i = 0; i < row.of.drafts.size(); ++i) {
         const split::Division& way = row.of.drafts[i].division;
         const QString seen = text(base::formatLength(way.seenMm, bench().job().unit));
+        QString below = tr("%1 · %2 seen").arg(partsText(way), seen);
+        if (i < row.sheets.size())
+            below += tr(" · at most %1").arg(countOf(row.sheets[i], tr("sheet"), tr("sheets")));
         auto* button =
-            choiceButton(text(job::wayName(row.of.proposed.ways, i)),
-                         tr("%1 · %2 seen").arg(partsText(way), seen), !row.byHand && row.way == i);
+            choiceButton(text(job::wayName(row.of.proposed.ways, i)), below, !row.byHand && row.way == i);
+        button->setToolTip(tr("Sheets of its stock, laid by boxes; by true outlines it may be fewer"));
         connect(button, &QPushButton::clicked, this, [this, i] { chooseWay(i); });
         m_ways->addWidget(button);
     }
@@ -81,8 +85,8 @@ void SplitStation::showWays() {
 /// What is of use now.
 void SplitStation::showControls() {
     const bool isLarge = !m_rows.empty(), hasParts = m_steps->rows() > 0;
-    for (QWidget* widget : std::initializer_list<QWidget*>{m_draw, m_shrink, m_joint->parentWidget(),
-                                                           m_overlap->parentWidget()})
+    for (QWidget* widget :
+         std::initializer_list<QWidget*>{m_draw, m_joint->parentWidget(), m_overlap->parentWidget()})
         widget->setVisible(isLarge);
     for (QWidget* widget : std::initializer_list<QWidget*>{m_apartHeading, m_apart->parentWidget(), m_behind})
         widget->setVisible(hasParts && !isLarge);
@@ -92,9 +96,6 @@ void SplitStation::showControls() {
                      : tr("No seam goes under %1.").arg(countOf(kept, tr("piece"), tr("pieces"))));
     m_keepNone->setVisible(!m_kept->isHidden());
     m_board->setVisible(!isLarge && bench().hasPieces());
-    m_longer->setVisible(isLarge && !m_longer->text().isEmpty());
-    m_shrink->setText(
-        tr("Make it %1 % of its size instead: no seam").arg(std::floor(1000 * m_scale) / 10, 0, 'f', 1));
     mainButton()->setEnabled(isLarge ? areAllDivided() : bench().hasPieces() && isSettled());
     mainButton()->setText(isLarge ? tr("Take these parts") : tr("On to the sheets"));
 }
@@ -113,9 +114,9 @@ std::pair<qsizetype, qsizetype> SplitStation::divided() const {
 }
 
 bool SplitStation::areAllDivided() const {
-    return !m_measurer.isRunning() && std::all_of(m_rows.begin(), m_rows.end(), [](const Row& row) {
-        return row.draft() && row.draft()->division.parts.size() > 1;
-    });
+    return !m_measurer.isRunning() && !m_proposer.isRunning() &&
+           std::all_of(m_rows.begin(), m_rows.end(),
+                       [](const Row& row) { return row.draft() && row.draft()->division.parts.size() > 1; });
 }
 
 void SplitStation::showNumbers() {

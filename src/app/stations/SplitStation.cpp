@@ -59,7 +59,7 @@ SplitStation::SplitStation(Workbench& bench, QWidget* parent)
     constexpr int kSettleMs = 120;
     m_settle.setSingleShot(true);
     m_settle.setInterval(kSettleMs);
-    connect(&m_settle, &QTimer::timeout, this, &SplitStation::propose);
+    connect(&m_settle, &QTimer::timeout, this, [this] { propose(true); });
     connect(mainButton(), &QPushButton::clicked, this, &SplitStation::take);
     connect(&m_proposer, &Task::progressed, this, [this](double fraction, const QString& doing) {
         tell(m_note, tr("Looking for seams: %1, %2 %").arg(doing).arg(std::lround(100 * fraction)));
@@ -94,9 +94,9 @@ void SplitStation::buildControls() {
         linkButton(tr("Keep these seams and propose the rest"), tr("Keep these seams and propose the rest"));
     controls()->addWidget(m_rest, 0, Qt::AlignLeft);
     buildSeam();
-    m_longer = addNote();
-    m_shrink = linkButton({}, tr("Make the work smaller instead"));
-    controls()->addWidget(m_shrink, 0, Qt::AlignLeft);
+    m_instead = new QVBoxLayout;
+    m_instead->setSpacing(2);
+    controls()->addLayout(m_instead);
     m_board = linkButton(tr("Back it all with board"), tr("Back it all with board"));
     m_board->setToolTip(tr("The outline of the whole, a little smaller, as a piece of board behind it"));
     controls()->addWidget(m_board, 0, Qt::AlignLeft);
@@ -113,7 +113,6 @@ void SplitStation::buildControls() {
         emit benchChanged();
     });
     connect(m_rest, &QPushButton::clicked, this, &SplitStation::proposeRest);
-    connect(m_shrink, &QPushButton::clicked, this, &SplitStation::shrink);
     connect(m_board, &QPushButton::clicked, this, [this] {
         constexpr double kInsetMm = 2;
         bench().run(tr("Back it with board"), [](const job::State& now, const base::Progress& progress) {
@@ -208,6 +207,7 @@ void SplitStation::setActive(bool isActive) {
     if (m_proposer.isRunning() || m_settle.isActive())
         m_proposedFor = nullptr; // to be looked for once more
     m_proposer.stop();
+    m_counter.stop();
     m_settle.stop();
 }
 
@@ -243,85 +243,13 @@ void SplitStation::refresh() {
         m_rows.clear();
         m_seam = -1;
         m_measurer.stop();
+        m_counter.stop();
+        m_others = {};
         m_proposedFor = bench().made().stack;
         m_proposedBy = wishedBy();
         m_settle.start();
     }
     showAll();
-}
-
-/// What a look for seams came to.
-struct SplitStation::Found {
-    std::vector<Row> rows;
-    double scale = 1;
-    QStringList longer;
-    std::string problem;
-    bool isStopped = false;
-};
-
-/// A background thread calls it.
-SplitStation::Found SplitStation::found(const job::State& state, const job::SplitOptions& wishes,
-                                        const design::Formats& formats,
-                                        const std::vector<design::Step>& again,
-                                        const base::Progress& progress) {
-    Found out;
-    auto all = job::considered(state, wishes, formats, progress);
-    if (!all) {
-        out.isStopped = all.error().code == base::Code::Cancelled;
-        out.problem = all.error().message;
-        return out;
-    }
-    std::vector<job::Oversize> large;
-    for (job::Considered& one : all.take()) {
-        large.push_back(one.proposed.of);
-        out.rows.push_back({std::move(one)});
-        // What a hand laid stays, where the piece is still too large.
-        const design::Piece* piece = design::findPiece(state.made.pieces->now, large.back().piece);
-        for (const design::Step& step : again)
-            if (piece && design::resolved(step.on, {*piece}) == std::vector{piece->id})
-                if (auto draft = job::draftOf(state, large.back(), split::wishOf(step, *piece).seams, wishes,
-                                              progress)) {
-                    out.rows.back().byHand = draft.take();
-                    out.rows.back().kept = step;
-                }
-    }
-    out.scale = job::scaleWithoutSeams(state, large);
-    for (const job::LongerMat& mat : job::longerMats(state, large, formats))
-        out.longer << (mat.stillTooLarge == 0
-                           ? tr("on the mat %1 nothing needs a seam").arg(text(mat.name))
-                           : tr("on the mat %1 only %2 would be too large")
-                                 .arg(text(mat.name), countOf(mat.stillTooLarge, tr("piece"), tr("pieces"))));
-    return out;
-}
-
-void SplitStation::propose() {
-    m_proposer.start(tr("Looking for seams"),
-                     [this, state = bench().state(), wishes = options(),
-                      formats = bench().catalogue().formats,
-                      again = m_again](const base::Progress& progress) -> Task::Conclusion {
-                         auto all = std::make_shared<Found>(found(state, wishes, formats, again, progress));
-                         return [this, all] {
-                             if (all->isStopped)
-                                 return;
-                             m_again.clear();
-                             tell(m_note, text(all->problem));
-                             m_scale = all->scale;
-                             const QString longer = all->longer.mid(0, 2).join(QStringLiteral("; "));
-                             m_longer->setText(longer.isEmpty() ? QString() : capitalised(longer) + ".");
-                             showRows(std::move(all->rows));
-                         };
-                     });
-}
-
-void SplitStation::showRows(std::vector<Row> rows) {
-    m_rows = std::move(rows);
-    m_at = 0;
-    m_seam = -1;
-    for (size_t i = 0; i < m_rows.size(); ++i)
-        if (m_rows[i].piece().piece == m_lookedAt)
-            m_at = i;
-    showAll();
-    emit benchChanged();
 }
 
 void SplitStation::choosePiece(size_t row) {
@@ -454,11 +382,20 @@ void SplitStation::openAgain(size_t index) {
     bench().act(tr("Open a division again"), job::withoutStep(bench().job(), index));
 }
 
-void SplitStation::shrink() {
-    bench().run(tr("Make the work smaller"),
-                [scale = m_scale](const job::State& now, const base::Progress& progress) {
-                    return job::scaled(now, std::floor(10000 * scale) / 10000, {}, progress);
-                });
+void SplitStation::shrinkTo(double scale) {
+    bench().run(tr("Make the work smaller"), [scale](const job::State& now, const base::Progress& progress) {
+        return job::scaled(now, scale, {}, progress);
+    });
+}
+
+void SplitStation::takeMat(const std::string& matId) {
+    std::vector<job::Oversize> pieces;
+    for (const Row& row : m_rows)
+        pieces.push_back(row.piece());
+    const auto job = job::onMat(bench().state(), pieces, matId, bench().catalogue().formats);
+    if (!job)
+        return tell(m_note, text(job.error().message));
+    bench().act(tr("Take a longer mat"), *job);
 }
 
 // ---- the bench --------------------------------------------------------------------------------------------------

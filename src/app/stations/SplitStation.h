@@ -5,7 +5,7 @@
 #include "app/bench/tools/SeamTool.h"
 #include "app/stations/StationPanel.h"
 #include "app/stations/StepList.h"
-#include "job/SplitSteps.h"
+#include "job/SplitWays.h"
 #include "split/Hand.h"
 
 #include <QTimer>
@@ -27,7 +27,8 @@ class SplitStation : public StationPanel {
     void setActive(bool isActive) override;
     bool isDone() const override;
     bool isSettled() const override {
-        return !m_settle.isActive() && !m_proposer.isRunning() && !m_measurer.isRunning();
+        return !m_settle.isActive() && !m_proposer.isRunning() && !m_measurer.isRunning() &&
+               !m_counter.isRunning();
     }
     ScenePtr scene() override;
     Ground ground() const override { return isApart() ? Ground::Places : Ground::Design; }
@@ -45,6 +46,7 @@ class SplitStation : public StationPanel {
     struct Row {
         job::Considered of;
         size_t way = 0;
+        std::vector<int> sheets = {}; ///< of its stock, were a way taken; empty while they are not counted
         std::optional<job::Draft> byHand = {}; ///< instead of a way
         design::Step kept =
             {}; ///< what was laid by hand, in the piece's own units: it outlives a change of size
@@ -54,15 +56,25 @@ class SplitStation : public StationPanel {
         const job::Oversize& piece() const { return of.proposed.of; }
     };
     struct Found;
+    /// What could be done instead of dividing so.
+    struct Others {
+        double scale = 1; ///< at which nothing needs a seam
+        std::vector<job::LongerMat> mats = {};
+        std::optional<job::FewerParts> fewer = {};
+    };
     void buildControls();
     void buildSeam();
     void buildAssembly();
     job::SplitOptions options() const;
-    void propose();
+    void propose(bool isRough);
     static Found found(const job::State& state, const job::SplitOptions& wishes,
                        const design::Formats& formats, const std::vector<design::Step>& again,
                        const base::Progress& progress);
     void showRows(std::vector<Row> rows);
+    void countSheets();
+    void lookForFewer();
+    std::vector<job::Considered> ways() const;
+    void showOthers();
     std::string wishedBy() const;
     void choosePiece(size_t row);
     void chooseWay(size_t way);
@@ -82,7 +94,8 @@ class SplitStation : public StationPanel {
     void proposeRest();
     void take();
     void openAgain(size_t step);
-    void shrink();
+    void shrinkTo(double scale);
+    void takeMat(const std::string& matId);
     void keepWhole(const SceneItem& item);
     void showApart();
     std::pair<qsizetype, qsizetype> divided() const;
@@ -102,11 +115,10 @@ class SplitStation : public StationPanel {
     QComboBox* m_seamJoint;
     QPushButton* m_takeOut;
     QPushButton* m_rest;
-    QPushButton* m_shrink;
     QPushButton* m_board;
     QLabel* m_kept;
     QPushButton* m_keepNone;
-    QLabel* m_longer;
+    QVBoxLayout* m_instead;
     QLabel* m_note;
     QLabel* m_apartHeading;
     QSlider* m_apart;
@@ -121,10 +133,10 @@ class SplitStation : public StationPanel {
     double m_overlapMm = job::SplitOptions{}.overlapMm;
     design::PieceId m_lookedAt;               ///< the piece of that row, while others are looked for
     std::vector<design::PieceId> m_keepWhole; ///< no seam goes under these
-    double m_scale = 1;                       ///< at which nothing needs a seam
+    Others m_others;
     bool m_isActive = false;
     QTimer m_settle;
-    Task m_proposer, m_measurer;
+    Task m_proposer, m_measurer, m_counter;
     job::Kept<design::Stack> m_proposedFor; ///< the stack the rows belong to
     std::string m_proposedBy;               ///< and the plan and wishes
     std::vector<design::Step> m_again;      ///< that were opened: their seams lie there as they were
