@@ -362,6 +362,16 @@ base::Result<State> dividedAlong(const State& state, const std::vector<Taken>& p
     return now;
 }
 
+std::map<PieceId, double> boardInsets(const State& state) {
+    std::map<PieceId, double> out;
+    for (const Laid& laid : state.made.work() ? state.made.work()->pieces : std::vector<Laid>{})
+        for (const AfterStep& after : state.made.after)
+            if (after.step->id == laid.id().madeBy())
+                if (const auto inset = split::boardInsetMm(*after.step))
+                    out[laid.id()] = *inset;
+    return out;
+}
+
 std::string seamText(const split::Seam& seam, base::LengthUnit unit) {
     const auto length = [&](double mm) { return base::formatLength(mm, unit); };
     std::string out = length(seam.lengthMm) + " long";

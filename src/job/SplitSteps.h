@@ -113,6 +113,9 @@ std::vector<split::SeamWish> wishesOf(const split::Division& division, split::Jo
 base::Result<State> dividedAlong(const State& state, const std::vector<Taken>& pieces, double overlapMm,
                                  Stage upTo = Stage::Finish, const base::Progress& progress = {});
 
+/// Returns how far inside the outline of the work its boards end, of every board there is: mm.
+std::map<design::PieceId, double> boardInsets(const State& state);
+
 /// Returns why a seam lies where it does: "41.0 mm long, 36.0 mm at its narrowest, hidden; any other place costs 12 mm
 /// more".
 std::string seamText(const split::Seam& seam, base::LengthUnit unit);

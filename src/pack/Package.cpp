@@ -102,30 +102,53 @@ void compare(const std::string& group, const std::string& id, const Measured& ex
         check.problem = id + " is cut along another length";
 }
 
-std::string byHandText(const design::Stack& stack) {
+std::string byHandText(const design::Stack& stack, const Labels& labels) {
     std::string out;
-    for (const design::Laid* laid : design::cutByHand(stack))
+    for (const design::Laid* laid : design::cutByHand(stack)) {
         out += "  " + design::pieceName(stack, *laid) +
                (laid->copies > 1 ? ", " + std::to_string(laid->copies) + " times" : "") +
                (laid->up == design::Side::Back ? ", drawn mirrored: it is cut from the back" : "") + "\n";
+        const auto inset = labels.boardInsetMm.find(laid->id());
+        if (inset != labels.boardInsetMm.end())
+            out += "    Or without a template: lay the assembled work on it, draw around it, and cut " +
+                   base::formatLength(inset->second, base::LengthUnit::Millimetre) + " inside that line.\n";
+    }
     return out;
 }
 
-/// A template for every stock that is cut by hand: its pieces at true size, as the knife sees them.
-void addTemplates(const design::Stack& stack, const std::string& jobName, Package& package) {
-    std::map<std::string, formats::svg::NamedGroup> groups; // by stock
+/// A template for every stock that is cut by hand: its pieces at true size, as the knife sees them, as a drawing and on
+/// sheets of paper.
+std::string addTemplates(const design::Stack& stack, const Labels& labels, Package& package) {
+    struct OfStock {
+        formats::svg::NamedGroup group;
+        std::vector<ByHand> pieces;
+    };
+    std::map<std::string, OfStock> stocks;
     for (const design::Laid* laid : design::cutByHand(stack)) {
         const std::string& stockId = stack.layerOf(*laid).stockId;
-        formats::svg::NamedGroup& group = groups[stockId];
+        auto& [group, pieces] = stocks[stockId];
         group.id = design::operationGroup(stockId, design::Operation::Cut, design::Depth::Through);
         group.title = design::stockName(stack.stocks, stockId) + ", cut by hand";
-        group.shapes.push_back(
-            {formats::svg::pieceElement(laid->id()), design::pieceName(stack, *laid),
-             geometry::transformed(laid->shape(), design::turnedOver(0, laid->up == design::Side::Back))});
+        const std::string name = design::pieceName(stack, *laid);
+        const geometry::Shape shape =
+            geometry::transformed(laid->shape(), design::turnedOver(0, laid->up == design::Side::Back));
+        group.shapes.push_back({formats::svg::pieceElement(laid->id()), name, shape});
+        pieces.push_back({name, shape});
     }
-    for (const auto& [stockId, group] : groups)
-        package.files.push_back({"by-hand-" + stockId + ".svg",
-                                 bytesOf(formats::svg::writeGroups({group}, {}, jobName + ", by hand"))});
+    std::string out;
+    for (const auto& [stockId, of] : stocks) {
+        const std::string name = "by-hand-" + stockId, title = labels.jobName + ", by hand";
+        package.files.push_back({name + ".svg", bytesOf(formats::svg::writeGroups({of.group}, {}, title))});
+        auto printed = templateOf(of.pieces, labels.paper, title);
+        if (printed) {
+            out += "  " + name + ".pdf: " + base::counted(printed->pages, "sheet") + " of " +
+                   labels.paper.name + ". Print them at 100 % and measure their rulers before you cut.\n";
+            package.files.push_back({name + ".pdf", std::move(printed.take().pdf)});
+        } else {
+            out += "  Not on paper: " + printed.error().message + "\n";
+        }
+    }
+    return out;
 }
 
 /// What is done beside cutting, and what the hands have to do.
@@ -166,7 +189,7 @@ std::string linesText(const design::Stack& stack, design::FoldsAs foldsAs) {
 }
 
 std::string contents(const design::Stack& stack, const design::Arrangement& arrangement, const Labels& labels,
-                     const std::vector<FileCheck>& checks) {
+                     const std::vector<FileCheck>& checks, const std::string& templates) {
     const auto mm = base::LengthUnit::Millimetre;
     const design::StackMeasures measures = design::measure(stack);
     std::string out =
@@ -193,8 +216,8 @@ std::string contents(const design::Stack& stack, const design::Arrangement& arra
         for (const design::CopyOf& copy : arrangement.unplaced)
             out += "  " + design::pieceName(stack, copy.piece) + "\n";
     }
-    if (const std::string byHand = byHandText(stack); !byHand.empty())
-        out += "\nCut by hand, on no mat, each drawn at true size in a file of its own:\n" + byHand;
+    if (const std::string byHand = byHandText(stack, labels); !byHand.empty())
+        out += "\nCut by hand, on no mat, drawn at true size in files of their own:\n" + byHand + templates;
     out += linesText(stack, labels.foldsAs);
     if (!labels.joins.empty()) {
         out += "\nParts that go together, numbered in reading order of the whole as seen from the front:\n";
@@ -217,7 +240,8 @@ base::Result<Labels> labelsOf(const job::State& state, design::FoldsAs foldsAs,
     auto joins = job::joinsOf(state, progress);
     if (!joins)
         return joins.error();
-    return Labels{state.job.name, job::originsOf(state.job).lines, foldsAs, joins.take()};
+    return Labels{state.job.name, job::originsOf(state.job).lines, foldsAs,
+                  joins.take(),   paperFor(state.job.unit),        job::boardInsets(state)};
 }
 
 bool Package::isSound() const {
@@ -306,7 +330,7 @@ base::Result<Package> makePackage(const design::Stack& stack, const design::Arra
                 base::counted(static_cast<long long>(arrangement.unplaced.size()), "piece") +
                 " too large. Choose a larger mat and sheet, make the design smaller, or part a "
                 "cluster."};
-    if (arrangement.loads.empty() && byHandText(stack).empty())
+    if (arrangement.loads.empty() && design::cutByHand(stack).empty())
         return base::Error{base::Code::InvalidArgument,
                            "There is nothing to pack yet: arrange the pieces on sheets first."};
     Package package;
@@ -335,13 +359,14 @@ base::Result<Package> makePackage(const design::Stack& stack, const design::Arra
         package.files.push_back({name, bytesOf(formats::svg::writeLoad(load, stack, cuts, title))});
         package.checks.push_back(checkLoad(name, package.files.back().bytes, load, stack, cuts));
     }
-    addTemplates(stack, labels.jobName, package);
+    const std::string templates = addTemplates(stack, labels, package);
     progress.report(0.85, "Drawing the overview");
     constexpr double kOverviewPxPerMm = 1.5; // 12 in mats at about 460 px: small pieces stay recognisable
     const double pxPerMm = overviewPxPerMm(arrangement, kOverviewPxPerMm);
     package.files.push_back(
         {"overview.png", formats::image::encodePng(overview(arrangement, stack, pxPerMm), pxPerMm * 25.4)});
-    package.files.push_back({kContentsName, bytesOf(contents(stack, arrangement, labels, package.checks))});
+    package.files.push_back(
+        {kContentsName, bytesOf(contents(stack, arrangement, labels, package.checks, templates))});
     return package;
 }
 

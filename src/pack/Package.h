@@ -7,8 +7,10 @@
 #include "base/Result.h"
 #include "design/Cuts.h"
 #include "job/Making.h"
+#include "pack/Templates.h"
 #include "sheets/Faults.h"
 
+#include <map>
 #include <string>
 #include <vector>
 
@@ -47,6 +49,8 @@ struct Labels {
         {}; ///< where everything came from and what may be done with it, a line each
     design::FoldsAs foldsAs = design::FoldsAs::Score;
     std::vector<std::string> joins = {}; ///< how the parts of divided pieces go together, a line each
+    Paper paper = {};                    ///< templates of what is cut by hand are printed on
+    std::map<design::PieceId, double> boardInsetMm = {}; ///< of boards: how far inside the work they end
 };
 
 /// Returns what a package of a job says about itself.

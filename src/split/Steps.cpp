@@ -262,6 +262,11 @@ Step boardStep(const std::vector<design::PieceId>& pieces, double insetMm) {
     return out;
 }
 
+std::optional<double> boardInsetMm(const Step& step) {
+    return step.action == boardKind().name ? std::optional(design::valuesOf(boardKind(), step)[0])
+                                           : std::nullopt;
+}
+
 bool isDivision(const Step& step) {
     return step.action == kind().name;
 }

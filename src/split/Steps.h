@@ -23,6 +23,8 @@ std::string stepText(const Step& step);
 bool isDivision(const Step& step);
 /// Returns the step that puts a board behind pieces: the outline of all, without openings, smaller all around.
 Step boardStep(const std::vector<design::PieceId>& pieces, double insetMm);
+/// Returns the inset of such a step; nothing for any other.
+std::optional<double> boardInsetMm(const Step& step);
 
 /// A seam and how it is joined.
 struct SeamWish {

@@ -1,0 +1,46 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "base/FileStore.h"
+#include "base/Result.h"
+#include "geometry/Shape.h"
+
+#include <string>
+#include <vector>
+
+/// Pages that are printed at true size.
+namespace thinline::formats::pdf {
+
+/// Lines drawn alike. Those that end where they began are closed.
+struct Drawn {
+    std::vector<geometry::Contour> lines;
+    double widthMm = 0.25;
+    double grey = 0;                 ///< 0 is black
+    std::vector<double> dashMm = {}; ///< on, off; empty for a line without gaps
+};
+
+/// A word or two, beginning at a point of its base line.
+struct Label {
+    geometry::Point at;
+    std::string text; ///< UTF-8; signs beyond Latin-1 become a question mark
+    double heightMm = 3.5;
+};
+
+/// Everything in mm from the upper left corner of the page, y down.
+struct Page {
+    double widthMm = 0, heightMm = 0;
+    geometry::Box window; ///< outside it nothing of `inside` is drawn
+    std::vector<Drawn> inside = {};
+    std::vector<Drawn> marks = {}; ///< drawn whole
+    std::vector<Label> labels = {};
+};
+
+/// Returns a PDF file of pages, each as large as it says.
+/// Units:  kept to 0.1 um.
+/// Errors: InvalidArgument without pages, for a page outside 10 to 5000 mm a side or a number that is none.
+/// Cost:   O(segments). The same pages give the same bytes.
+/// Source: ISO 32000-1 (content streams); labels are in Helvetica, one of its standard typefaces.
+base::Result<base::Bytes> writePages(const std::vector<Page>& pages, const std::string& title);
+
+} // namespace thinline::formats::pdf
