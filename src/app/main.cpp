@@ -3,6 +3,7 @@
 #include "app/Application.h"
 #include "app/MainWindow.h"
 #include "app/settings/Theme.h"
+#include "app/stations/CutStation.h"
 #include "app/stations/FoldsStation.h"
 #include "app/stations/ShapeStation.h"
 #include "app/stations/SheetsStation.h"
@@ -65,7 +66,7 @@ void photographWhenQuiet(app::MainWindow& window, const QString& path) {
 
 /// Chooses an outcome at Shape and the pieces for it, "join:1:area.12,1:area.14", or what is done at Folds: "panes",
 /// "fit-motif:1:path-1,2:figure"; a photo of the mat at Sheets, "photo:mat.jpg"; or how far apart, in per cent,
-/// the parts are shown at Split, "apart:20", or "behind:20".
+/// the parts are shown at Split, "apart:20", or "behind:20"; or how far a load is cut at Cut, "way:2:60".
 void choose(app::MainWindow& window, const QString& wanted) {
     const QString action = wanted.section(':', 0, 0);
     if (action == QLatin1String("photo"))
@@ -73,6 +74,9 @@ void choose(app::MainWindow& window, const QString& wanted) {
     if (action == QLatin1String("apart") || action == QLatin1String("behind"))
         return window.panel<app::SplitStation>()->lookApart(wanted.section(':', 1).toDouble() / 100,
                                                             action == QLatin1String("behind"));
+    if (action == QLatin1String("way"))
+        return window.panel<app::CutStation>()->lookAt(wanted.section(':', 1, 1).toUInt() - 1,
+                                                       wanted.section(':', 2).toDouble() / 100);
     std::vector<design::PieceId> pieces;
     for (const QString& word : wanted.section(':', 1).split(','))
         if (const auto id = design::PieceId::read(word.toStdString()))

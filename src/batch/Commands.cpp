@@ -14,7 +14,7 @@ std::vector<Command> commands() {
     for (const auto& more :
          {handworkCommands(), sourceCommands(), stepCommands(), foldCommands(), motifCommands(),
           panelCommands(), relationCommands(), placeCommands(), stockCommands(), showCommands(),
-          sizeCommands(), splitCommands(), sheetCommands(), shapeCommands()})
+          sizeCommands(), splitCommands(), sheetCommands(), cutCommands(), shapeCommands()})
         all.insert(all.end(), more.begin(), more.end());
     return all;
 }

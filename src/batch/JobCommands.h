@@ -23,6 +23,8 @@ std::vector<Command> foldCommands();
 /// panels, marks
 std::vector<Command> motifCommands();
 std::vector<Command> panelCommands();
+/// plan, simulate, checklist
+std::vector<Command> cutCommands();
 /// split
 std::vector<Command> splitCommands();
 /// cluster, relate

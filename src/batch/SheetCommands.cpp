@@ -10,6 +10,7 @@
 #include "batch/PlanOptions.h"
 #include "batch/Report.h"
 #include "formats/svg/WriteDrawing.h"
+#include "job/CutSteps.h"
 #include "job/SheetSteps.h"
 #include "job/TraceSteps.h"
 #include "pack/Package.h"
@@ -79,7 +80,10 @@ base::Status writePackage(Session& session, const State& state, const std::strin
     const auto labels = pack::labelsOf(state, foldsAs);
     if (!labels)
         return labels.error();
-    auto package = pack::makePackage(*state.made.work(), *state.made.sheets, *laidBy, *labels);
+    const auto plan = job::planned({job::withFoldsAs(state.job, foldsAs), state.made});
+    if (!plan)
+        return plan.error();
+    auto package = pack::makePackage(*state.made.work(), *state.made.sheets, *plan, *laidBy, *labels);
     if (!package)
         return package.error();
     if (!package->faults.empty())

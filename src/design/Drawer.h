@@ -3,6 +3,7 @@
 #pragma once
 
 #include "design/Load.h"
+#include "design/Machine.h"
 
 #include <map>
 
@@ -12,7 +13,8 @@ namespace thinline::design {
 struct Drawer {
     std::vector<Stock> stocks;
     std::map<std::string, std::vector<geometry::Box>> keepOuts =
-        {}; ///< by mat: worn spots, on which nothing is cut
+        {};                              ///< by mat: worn spots, on which nothing is cut
+    std::optional<Machine> machine = {}; ///< what it is cut with
 
     bool operator==(const Drawer&) const = default;
 };

@@ -27,6 +27,8 @@ base::Result<design::Drawer> readDrawer(const base::FileStore& store, const std:
         if (formatOf(in) > kDrawerFormat)
             return broken("it was written by a newer program.");
         design::Drawer out{stocksOf(in.at("stocks")), keepOutsOf(in)};
+        if (in.contains("machine"))
+            out.machine = machineOf(in.at("machine"));
         for (const design::Stock& stock : out.stocks)
             if (auto ok = job::checkStock(out.stocks, stock); !ok)
                 return broken(ok.error().message);
@@ -41,6 +43,8 @@ base::Result<design::Drawer> readDrawer(const base::FileStore& store, const std:
 base::Status writeDrawer(base::FileStore& store, const std::string& path, const design::Drawer& drawer) {
     json out{{"format", kDrawerFormat}, {"stocks", stocksJson(drawer.stocks)}};
     putKeepOuts(out, drawer.keepOuts);
+    if (drawer.machine)
+        out["machine"] = machineJson(*drawer.machine);
     const std::string text = out.dump(1) + "\n";
     return store.writeWhole(path, base::Bytes(text.begin(), text.end()));
 }

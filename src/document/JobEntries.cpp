@@ -154,6 +154,19 @@ json planJson(const job::SheetPlan& plan) {
     return out;
 }
 
+json cutJson(const job::CutWishes& cut) {
+    json out = json::object();
+    if (cut.machine)
+        out["machine"] = machineJson(*cut.machine);
+    for (const auto& [stock, setting] : cut.settings)
+        out["settings"][stock] = {{"blade", design::kToolWords[static_cast<size_t>(setting.blade)]},
+                                  {"forceGf", setting.forceGf},
+                                  {"passes", setting.passes},
+                                  {"mmPerS", setting.mmPerS},
+                                  {"tack", design::kTackWords[static_cast<size_t>(setting.tack)]}};
+    return out;
+}
+
 json pictureJson(const job::Picture& picture) {
     return {{"sizePx", {picture.file->widthPx, picture.file->heightPx}},
             {"pixelAspect", picture.file->pixelAspect},
@@ -231,6 +244,8 @@ json jobJson(const job::Job& job) {
                 {"fits", json::array()},
                 {"clusters", json::array()},
                 {"plan", planJson(job.plan)}};
+    if (!(job.cut == job::CutWishes{}))
+        out["cut"] = cutJson(job.cut);
     if (!(job.foam == folds::FoamPlan{}))
         out["foam"] = {{"isAsked", job.foam.isAsked}, {"acrossMm", job.foam.acrossMm}};
     if (!(job.marks == folds::MarkPlan{}))

@@ -526,4 +526,75 @@ design::SheetFormat ownSheetOf(const json& own) {
     return out;
 }
 
+namespace {
+
+json toolsJson(const std::vector<design::ToolKind>& tools) {
+    json out = json::array();
+    for (const design::ToolKind tool : tools)
+        out.push_back(design::kToolWords[static_cast<size_t>(tool)]);
+    return out;
+}
+
+design::ToolKind toolOf(const json& in) {
+    return wordIn<design::ToolKind>(in, design::kToolWords, "a tool");
+}
+std::vector<design::ToolKind> toolsOf(const json& in) {
+    std::vector<design::ToolKind> out;
+    for (const json& tool : in)
+        out.push_back(toolOf(tool));
+    return out;
+}
+
+} // namespace
+
+json machineJson(const design::Machine& machine) {
+    json out = {{"id", machine.id},
+                {"name", machine.name},
+                {"widthMm", machine.usableWidthMm},
+                {"longestMm", machine.longestMm},
+                {"holders", json::array()},
+                {"tools", toolsJson(machine.tools)},
+                {"forceGf", {machine.leastGf, machine.mostGf}},
+                {"cutMmPerS", machine.cutMmPerS},
+                {"travelMmPerS", machine.travelMmPerS},
+                {"mmPerS2", machine.mmPerS2},
+                {"liftS", machine.liftS},
+                {"swapS", machine.swapS}};
+    for (const design::Holder& holder : machine.holders)
+        out["holders"].push_back(toolsJson(holder.takes));
+    if (machine.doesReadMarks)
+        out["printMm"] = {machine.printWidthMm, machine.printHeightMm};
+    return out;
+}
+
+design::Machine machineOf(const json& in) {
+    constexpr double kMostMm = 100'000, kMostSpeed = 100'000;
+    constexpr size_t kMostHolders = 16;
+    design::Machine out;
+    out.id = textOr(in, "id");
+    out.name = textOr(in, "name");
+    out.usableWidthMm = numberOr(in, "widthMm", 304.8, 10, kMostMm, "a machine's width");
+    out.longestMm = numberOr(in, "longestMm", 609.6, 10, kMostMm, "a machine's length");
+    for (const json& holder : in.at("holders"))
+        out.holders.push_back({toolsOf(holder)});
+    if (out.holders.empty() || out.holders.size() > kMostHolders)
+        throw BadJob{"a machine has 1 to 16 holders"};
+    out.tools = toolsOf(in.at("tools"));
+    if (in.contains("forceGf")) {
+        out.leastGf = numberIn(in.at("forceGf").at(0), 0, design::kMostGf, "a machine's force");
+        out.mostGf = numberIn(in.at("forceGf").at(1), out.leastGf, design::kMostGf, "a machine's force");
+    }
+    if (in.contains("printMm")) {
+        out.doesReadMarks = true;
+        out.printWidthMm = numberIn(in.at("printMm").at(0), 0, kMostMm, "a printed area");
+        out.printHeightMm = numberIn(in.at("printMm").at(1), 0, kMostMm, "a printed area");
+    }
+    out.cutMmPerS = numberOr(in, "cutMmPerS", out.cutMmPerS, 1, kMostSpeed, "a machine's speed");
+    out.travelMmPerS = numberOr(in, "travelMmPerS", out.travelMmPerS, 1, kMostSpeed, "a machine's speed");
+    out.mmPerS2 = numberOr(in, "mmPerS2", out.mmPerS2, 1, kMostSpeed, "a machine's acceleration");
+    out.liftS = numberOr(in, "liftS", out.liftS, 0, 60, "a machine's time");
+    out.swapS = numberOr(in, "swapS", out.swapS, 0, 3600, "a machine's time");
+    return out;
+}
+
 } // namespace thinline::document

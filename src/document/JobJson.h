@@ -3,6 +3,7 @@
 #pragma once
 
 #include "design/Load.h"
+#include "design/Machine.h"
 #include "job/Source.h"
 
 #include <nlohmann/json.hpp>
@@ -97,6 +98,8 @@ loadsOf(const json& in, const std::function<std::optional<design::PlacedPiece>(c
 inline constexpr std::array<const char*, 3> kPlaces = {"front", "behind", "back"};
 
 json stocksJson(const std::vector<design::Stock>& stocks);
+json machineJson(const design::Machine& machine);
+design::Machine machineOf(const json& in);
 std::vector<design::Stock> stocksOf(const json& in);
 design::SheetFormat ownSheetOf(const json& in);
 

@@ -150,6 +150,26 @@ job::SheetPlan planOf(const json& in) {
     return out;
 }
 
+job::CutWishes cutOf(const json& in) {
+    job::CutWishes out;
+    if (in.contains("machine"))
+        out.machine = machineOf(in.at("machine"));
+    const json settings = in.value("settings", json::object());
+    for (const auto& [stock, s] : settings.items()) {
+        design::Setting one;
+        one.blade = wordIn<design::ToolKind>(s.at("blade"), design::kToolWords, "a tool");
+        if (!design::isBlade(one.blade))
+            throw BadJob{"a stock is cut with a blade"};
+        one.forceGf = numberIn(s.at("forceGf"), 0, design::kMostGf, "a force");
+        one.passes = wholeIn(s.at("passes"), 1, design::kMostPasses, "the passes of a stock");
+        one.mmPerS = numberOr(s, "mmPerS", 0, 0, 100'000, "a speed");
+        if (s.contains("tack"))
+            one.tack = wordIn<design::Tack>(s.at("tack"), design::kTackWords, "a mat's tack");
+        out.settings[stock] = one;
+    }
+    return out;
+}
+
 std::vector<design::Layer> layersOf(const json& in, int& highest) {
     std::vector<design::Layer> out;
     std::set<design::LayerId> ids;
@@ -378,6 +398,8 @@ job::Job jobOf(const json& in, Unpacked& entries) {
                                numberOr(frame, "depthMm", 0, 0, 1e5, "a frame's depth")};
     }
     job.plan = planOf(in.at("plan"));
+    if (in.contains("cut"))
+        job.cut = cutOf(in.at("cut"));
     if (in.contains("foam")) {
         const json& foam = in.at("foam");
         job.foam.isAsked = flagOr(foam, "isAsked", false);

@@ -58,6 +58,8 @@ std::string plural(Kind kind, size_t count) {
         return n + " parts are too small to be handled";
     case Kind::UnlikeOnMat:
         return n + " mats hold stocks that no one setting cuts";
+    case Kind::MachineCannot:
+        return n + " things the machine cannot do";
     case Kind::StepPassedOver:
         return n + " steps were passed over";
     case Kind::ScaledAlone:

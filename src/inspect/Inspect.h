@@ -28,6 +28,7 @@ enum class Kind {
     SeamsOnOneAnother, ///< seams of two layers run alike and lie close
     PartTooSmall,      ///< a part of a divided piece that no hand holds
     UnlikeOnMat,       ///< stocks on one mat that no one setting cuts
+    MachineCannot,     ///< a tool, a force or a length the machine has not
     StepPassedOver,
     ScaledAlone,
     DoesNotFit,

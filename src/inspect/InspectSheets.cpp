@@ -10,6 +10,7 @@
 #include "folds/Panels.h"
 #include "folds/Steps.h"
 #include "inspect/Findings.h"
+#include "job/CutSteps.h"
 #include "sheets/Faults.h"
 #include "sheets/Zones.h"
 
@@ -96,28 +97,13 @@ void inspectUnplaced(const Look& look, const std::string& sheetName, Gathering& 
     }
 }
 
-/// A photo lays what lies on the mat, whatever it is.
-void inspectUnlike(const Look& look, Gathering& into) {
-    const auto& loads = look.state.made.sheets->loads;
-    const auto stockOf = [&](const design::PlacedSheet& sheet) {
-        return design::findStock(look.work.stocks, sheet.stockId);
-    };
-    for (size_t l = 0; l < loads.size(); ++l) {
-        const design::Stock *first = nullptr, *unlike = nullptr;
-        for (const design::PlacedSheet& sheet : loads[l].sheets) {
-            const design::Stock* stock = stockOf(sheet);
-            first = first ? first : stock;
-            if (first && stock && !unlike && !sheets::mayShareAMat(*first, *stock))
-                unlike = stock;
-        }
-        if (unlike)
-            into.add(Severity::RisksCard, Kind::UnlikeOnMat,
-                     "Cut them one after the other, with the setting of each, or take one off the mat.",
-                     {"Load " + std::to_string(l + 1) + " holds " + first->name + " and " + unlike->name +
-                          ", which no one setting cuts",
-                      {},
-                      {}});
-    }
+/// What the machine cannot do, and stocks on one mat that it would have to cut unlike one another: a photo lays what lies on
+/// the mat, whatever it is.
+void inspectMachine(const Look& look, Gathering& into) {
+    for (const design::PlanFault& fault : job::cutFaults(look.state))
+        into.add(Severity::RisksCard,
+                 fault.kind == design::PlanFault::Kind::Unlike ? Kind::UnlikeOnMat : Kind::MachineCannot,
+                 fault.remedy, {fault.what, {}, {}});
 }
 
 /// What lies badly as it is laid, outline by outline.
@@ -145,7 +131,7 @@ base::Status inspectSheets(const Look& look, const std::string& sheetName, Gathe
     if (!look.state.made.sheets)
         return base::Done{};
     inspectUnplaced(look, sheetName, into);
-    inspectUnlike(look, into);
+    inspectMachine(look, into);
     return inspectLaid(look, into);
 }
 

@@ -6,11 +6,13 @@
 
 #include <nlohmann/json.hpp>
 
+#include <algorithm>
 #include <cassert>
 #include <set>
 
 extern const char* const kMatsAndSheetsText;
 extern const char* const kDrawerText;
+extern const char* const kMachinesText;
 
 namespace thinline::job {
 namespace {
@@ -44,7 +46,56 @@ std::vector<Format> formatsOf(const json& list) {
     return out;
 }
 
+design::ToolKind toolOf(const json& word) {
+    const auto at = std::find(design::kToolWords.begin(), design::kToolWords.end(), word.get<std::string>());
+    if (at == design::kToolWords.end())
+        throw BadEntry{"There is no tool called '" + word.get<std::string>() + "'."};
+    return design::kToolKinds[static_cast<size_t>(at - design::kToolWords.begin())];
+}
+std::vector<design::ToolKind> toolsOf(const json& words) {
+    std::vector<design::ToolKind> out;
+    for (const json& word : words)
+        out.push_back(toolOf(word));
+    return out;
+}
+
+std::vector<design::Machine> machinesOf(const json& in) {
+    std::vector<design::Machine> out;
+    for (const json& entry : in.at("machines")) {
+        design::Machine one;
+        one.id = entry.at("id").get<std::string>();
+        one.name = entry.at("name").get<std::string>();
+        one.usableWidthMm = lengthOf(entry, "width");
+        one.longestMm = lengthOf(entry, "longest");
+        for (const json& holder : entry.at("holders"))
+            one.holders.push_back({toolsOf(holder)});
+        one.tools = toolsOf(entry.at("tools"));
+        one.doesReadMarks = entry.at("readsMarks").get<bool>();
+        if (one.doesReadMarks) {
+            const json sides = {{"width", entry.at("print").at(0)}, {"height", entry.at("print").at(1)}};
+            one.printWidthMm = lengthOf(sides, "width");
+            one.printHeightMm = lengthOf(sides, "height");
+        }
+        one.leastGf = entry.at("force").at(0).get<double>();
+        one.mostGf = entry.at("force").at(1).get<double>();
+        out.push_back(std::move(one));
+    }
+    const auto usual = std::find_if(out.begin(), out.end(), [&](const design::Machine& one) {
+        return one.id == in.at("default").get<std::string>();
+    });
+    if (usual == out.end())
+        throw BadEntry{"The usual machine is not in the list."};
+    std::rotate(out.begin(), usual, usual + 1);
+    return out;
+}
+
 } // namespace
+
+const design::Machine* Catalogue::machine(const std::string& id) const {
+    const auto at =
+        std::find_if(machines.begin(), machines.end(), [&](const auto& one) { return one.id == id; });
+    return at == machines.end() ? nullptr : &*at;
+}
 
 std::string colourText(raster::Rgb colour) {
     return "#" + raster::hexOf(colour);
@@ -71,7 +122,8 @@ base::Result<raster::Rgb> readColour(const std::string& text) {
     return Error{Code::ParseError, "'" + text + "' is not a colour like #24323b."};
 }
 
-base::Result<Catalogue> readCatalogue(const std::string& formatsJson, const std::string& drawerJson) {
+base::Result<Catalogue> readCatalogue(const std::string& formatsJson, const std::string& drawerJson,
+                                      const std::string& machinesJson) {
     try {
         Catalogue out;
         const json formats = json::parse(formatsJson), drawer = json::parse(drawerJson);
@@ -93,18 +145,21 @@ base::Result<Catalogue> readCatalogue(const std::string& formatsJson, const std:
             !design::findStock(out.drawer, out.backingStockId) ||
             !design::findStock(out.drawer, out.plainStockId))
             throw BadEntry{"A default names nothing in the list."};
+        out.machines = machinesOf(json::parse(machinesJson));
         return out;
     } catch (const BadEntry& bad) {
-        return Error{Code::ParseError, "The list of mats, sheets and stocks cannot be read. " + bad.message};
+        return Error{Code::ParseError,
+                     "The list of mats, sheets, stocks and machines cannot be read. " + bad.message};
     } catch (const json::exception& bad) {
         return Error{Code::ParseError,
-                     std::string("The list of mats, sheets and stocks cannot be read: ") + bad.what()};
+                     std::string("The list of mats, sheets, stocks and machines cannot be read: ") +
+                         bad.what()};
     }
 }
 
 const Catalogue& shippedCatalogue() {
     static const Catalogue catalogue = [] {
-        auto read = readCatalogue(kMatsAndSheetsText, kDrawerText);
+        auto read = readCatalogue(kMatsAndSheetsText, kDrawerText, kMachinesText);
         assert(read.isOk() && "the shipped catalogue is tested");
         return read.take();
     }();

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "base/Length.h"
+#include "design/Machine.h"
 #include "design/Relations.h"
 #include "folds/Foam.h"
 #include "folds/Marks.h"
@@ -40,6 +41,14 @@ struct SheetPlan {
     bool operator==(const SheetPlan&) const = default;
 };
 
+/// What the Cut station was told.
+struct CutWishes {
+    std::optional<design::Machine> machine;          ///< unset: the first of the catalogue
+    std::map<std::string, design::Setting> settings; ///< of the stocks somebody set herself
+
+    bool operator==(const CutWishes&) const = default;
+};
+
 /// The inside of the frame a work is made for.
 struct Frame {
     double widthMm = 0, heightMm = 0;
@@ -67,6 +76,7 @@ struct Job {
     folds::MarkPlan marks;      ///< of the layers that ask for them
     folds::FoamPlan foam;
     SheetPlan plan;
+    CutWishes cut;
 
     // The numbers the next ones get. They only rise, so that none is given twice.
     int nextSource = 1, nextStep = 1, nextLayer = 1;

@@ -171,7 +171,7 @@ base::Result<Job> withoutStock(const Job& job, const std::string& id, const Cata
 }
 
 design::Drawer drawerOf(const Job& job) {
-    return {job.stocks, job.plan.keepOuts};
+    return {job.stocks, job.plan.keepOuts, job.cut.machine};
 }
 
 base::Result<Job> withDrawer(const Job& job, const design::Drawer& drawer) {
@@ -195,6 +195,7 @@ base::Result<Job> withDrawer(const Job& job, const design::Drawer& drawer) {
 Job beginningWith(Job job, const design::Drawer& drawer, const Catalogue& catalogue) {
     job.stocks = drawer.stocks;
     job.plan.keepOuts = drawer.keepOuts;
+    job.cut.machine = drawer.machine;
     for (const std::string& id : {catalogue.backingStockId, catalogue.plainStockId})
         if (const Stock* shipped = design::findStock(catalogue.drawer, id);
             shipped && !design::findStock(drawer.stocks, id))

@@ -71,12 +71,15 @@ Measured measured(const formats::svg::ReadPath& path) {
     return measured(closed, path.lines);
 }
 
-Measured measured(const geometry::CutLines& cuts) {
-    return measured(pointersTo(cuts.outlines), cuts.lines);
-}
-
-Measured measured(const geometry::Shape& frame) {
-    return measured(std::vector{&frame.outline}, std::vector<geometry::Line>{});
+Measured measured(const std::vector<const geometry::Line*>& planned) {
+    std::vector<const geometry::Contour*> closed;
+    std::vector<geometry::Line> open;
+    for (const geometry::Line* line : planned)
+        if (geometry::endOf(*line) == line->start)
+            closed.push_back(line);
+        else
+            open.push_back(*line);
+    return measured(closed, open);
 }
 
 using Found = std::map<std::string, const formats::svg::ReadPath*>; ///< by group and path id
@@ -270,8 +273,8 @@ std::string loadFileName(std::size_t index, const design::Load& load) {
     return name + ".svg";
 }
 
-FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const design::Load& load,
-                    const design::Stack& stack, const std::vector<design::SheetCuts>& cuts) {
+FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const design::PlannedLoad& planned,
+                    const design::Load& load) {
     FileCheck check;
     check.name = name;
     const auto read = formats::svg::readDrawing({reinterpret_cast<const char*>(svg.data()), svg.size()});
@@ -280,7 +283,7 @@ FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const desig
         return check;
     }
     Found found;
-    int paths = 0, frames = 0;
+    int paths = 0;
     for (const auto& group : read->groups) {
         std::vector<Measured> seen; // a pen may follow a fold, but nothing is done twice by one tool
         for (const auto& path : group.paths) {
@@ -295,25 +298,16 @@ FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const desig
         std::abs(read->heightMm - load.mat.heightMm) > kBoxToleranceMm)
         check.problem = "its page is not the size of the mat";
     int others = 0;
-    for (size_t i = 0; i < load.sheets.size() && i < cuts.size(); ++i) {
-        const std::string& stockId = load.sheets[i].stockId;
-        const design::Stock* stock = design::findStock(stack.stocks, stockId);
-        for (const design::PieceCuts& one : cuts[i].pieces)
-            for (const design::Operation operation : design::kOperations) {
-                const geometry::CutLines& cut = one.of(operation);
-                if (cut.outlines.empty() && cut.lines.empty())
-                    continue; // nothing to do, or its neighbours' cuts are all of it
-                (operation == design::Operation::Cut ? check.expectedPieces : others) += 1;
-                compare(
-                    design::operationGroup(stockId, operation, stock ? stock->cut : design::Depth::Through),
-                    formats::svg::operationElement(one.what.piece, one.what.copy, operation), measured(cut),
-                    found, check);
-            }
-        for (size_t k = 0; k < cuts[i].frames.size(); ++k, ++frames)
-            compare(formats::svg::frameGroup(stockId), formats::svg::frameElement(i, k),
-                    measured(cuts[i].frames[k].outline), found, check);
+    for (const design::Pass& pass : planned.passes) {
+        std::map<std::string, std::vector<const geometry::Line*>> elements;
+        for (const design::PlannedPath& path : pass.paths)
+            elements[formats::svg::plannedElement(pass, path)].push_back(&path.line);
+        const bool isPiece = pass.operation == design::Operation::Cut && !pass.isFrame;
+        (isPiece ? check.expectedPieces : others) += static_cast<int>(elements.size());
+        for (const auto& [id, lines] : elements)
+            compare(formats::svg::passGroup(pass), id, measured(lines), found, check);
     }
-    check.foundPieces = paths - frames - others;
+    check.foundPieces = paths - others;
     if (check.foundPieces != check.expectedPieces && check.problem.empty())
         check.problem = "it holds " + std::to_string(check.foundPieces) + " pieces instead of " +
                         std::to_string(check.expectedPieces);
@@ -321,8 +315,8 @@ FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const desig
 }
 
 base::Result<Package> makePackage(const design::Stack& stack, const design::Arrangement& arrangement,
-                                  const sheets::ArrangeOptions& laidBy, const Labels& labels,
-                                  const base::Progress& progress) {
+                                  const design::CutPlan& plan, const sheets::ArrangeOptions& laidBy,
+                                  const Labels& labels, const base::Progress& progress) {
     if (arrangement.loads.empty() && !arrangement.unplaced.empty())
         return base::Error{
             base::Code::Degenerate,
@@ -349,15 +343,12 @@ base::Result<Package> makePackage(const design::Stack& stack, const design::Arra
         const std::string name = loadFileName(i, load);
         const std::string title = labels.jobName + ", load " + std::to_string(i + 1) + " of " +
                                   std::to_string(arrangement.loads.size());
-        std::vector<design::SheetCuts> cuts;
-        for (const design::PlacedSheet& sheet : load.sheets) {
-            auto own = design::cutsOn(stack, sheet, labels.foldsAs, progress);
-            if (!own)
-                return own.error();
-            cuts.push_back(own.take());
-        }
-        package.files.push_back({name, bytesOf(formats::svg::writeLoad(load, stack, cuts, title))});
-        package.checks.push_back(checkLoad(name, package.files.back().bytes, load, stack, cuts));
+        const auto planned = std::find_if(plan.loads.begin(), plan.loads.end(),
+                                          [&](const design::PlannedLoad& one) { return one.load == i; });
+        if (planned == plan.loads.end())
+            return base::Error{base::Code::InvalidArgument, "The plan says nothing of " + name + "."};
+        package.files.push_back({name, bytesOf(formats::svg::writeLoad(*planned, load, stack, title))});
+        package.checks.push_back(checkLoad(name, package.files.back().bytes, *planned, load));
     }
     const std::string templates = addTemplates(stack, labels, package);
     progress.report(0.85, "Drawing the overview");

@@ -5,7 +5,7 @@
 #include "base/FileStore.h"
 #include "base/Progress.h"
 #include "base/Result.h"
-#include "design/Cuts.h"
+#include "design/CutPlan.h"
 #include "job/Making.h"
 #include "pack/Templates.h"
 #include "sheets/Faults.h"
@@ -62,19 +62,19 @@ base::Result<Labels> labelsOf(const job::State& state, design::FoldsAs foldsAs,
 inline constexpr double kBoxToleranceMm = 0.001;
 inline constexpr double kAreaToleranceShare = 1e-4;
 
-/// Returns one SVG per load, an overview picture and a list of contents, each load read back and compared with the
-/// pieces. An arrangement that would spoil card (sheets/Faults.h, `laidBy` is what it was laid by) is not written.
+/// Returns one SVG per load, an overview picture and a list of contents, each load read back and compared with its
+/// plan. An arrangement that would spoil card (sheets/Faults.h, `laidBy` is what it was laid by) is not written.
 /// Errors: InvalidArgument when there is no load; Cancelled. A check that fails is no error: see
 ///         Package::checks, nor is a fault: see Package::faults.
 /// Cost:   O(nodes) plus the overview's pixels; that of sheets::faultsOf.
 base::Result<Package> makePackage(const design::Stack& stack, const design::Arrangement& arrangement,
-                                  const sheets::ArrangeOptions& laidBy, const Labels& labels,
-                                  const base::Progress& progress = {});
+                                  const design::CutPlan& plan, const sheets::ArrangeOptions& laidBy,
+                                  const Labels& labels, const base::Progress& progress = {});
 
 /// Returns what a written load holds against what it should hold: piece count, boxes, areas, lengths of open lines,
 ///         and no cut line twice.
-FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const design::Load& load,
-                    const design::Stack& stack, const std::vector<design::SheetCuts>& cuts);
+FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const design::PlannedLoad& planned,
+                    const design::Load& load);
 
 /// Returns faults as one sentence: the first ones, and how many more there are.
 std::string faultText(const std::vector<sheets::Fault>& faults);

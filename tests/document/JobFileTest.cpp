@@ -7,6 +7,7 @@
 #include "document/Recovery.h"
 #include "formats/zip/Archive.h"
 #include "job/Clusters.h"
+#include "job/CutSteps.h"
 #include "job/LayerSteps.h"
 #include "job/Relations.h"
 #include "job/SheetSteps.h"
@@ -76,6 +77,15 @@ job::State fullState() {
     state.job = job::withLayerStock(state.job, support::laid(state, window).layer, "sea");
     state.job = job::withLayerLift(state.job, support::laid(state, window).layer, 1.5);
     state.job = must(job::withRoom(state.job, 0.4));
+    design::Machine machine = *job::shippedCatalogue().machine("one-holder");
+    machine.name = "mine";
+    machine.doesReadMarks = true;
+    machine.printWidthMm = 170;
+    machine.printHeightMm = 230;
+    machine.swapS = 55;
+    state.job = must(job::withMachine(state.job, machine));
+    state.job = must(job::withSetting(
+        state.job, "sea", design::Setting{design::ToolKind::SteepBlade, 245, 3, 40, design::Tack::High}));
     job::Source picture = *job::pictureSource(state.job);
     auto& recipe = std::get<job::Picture>(picture.what).recipe;
     recipe.threshold = 120;
@@ -123,6 +133,7 @@ TEST(JobFile, RoundTripKeepsEverything) {
     EXPECT_EQ(back.job.clusters, state.job.clusters);
     EXPECT_EQ(back.job.frame, state.job.frame);
     EXPECT_EQ(back.job.plan, state.job.plan);
+    EXPECT_EQ(back.job.cut, state.job.cut);
     ASSERT_EQ(back.job.steps.size(), state.job.steps.size());
     for (size_t i = 0; i < back.job.steps.size(); ++i)
         EXPECT_EQ(*back.job.steps[i], *state.job.steps[i]);
@@ -417,7 +428,8 @@ TEST_F(OnDisk, ADrawerComesBackAsItWas) {
     glued.price = 2.25;
     glued.turns = design::Stock::Turns::Half;
     stocks.push_back(glued);
-    const design::Drawer drawer{stocks, {{"square12", {{{10, 20}, {40, 30}}}}}};
+    const design::Drawer drawer{
+        stocks, {{"square12", {{{10, 20}, {40, 30}}}}}, *job::shippedCatalogue().machine("one-holder")};
     ASSERT_TRUE(writeDrawer(m_store, path("drawer.json"), drawer));
     EXPECT_EQ(support::must(readDrawer(m_store, path("drawer.json"))), drawer);
     const std::pair<const char*, const char*> rows[] = {

@@ -4,6 +4,7 @@
 #include "formats/svg/ReadDrawing.h"
 #include "formats/svg/WriteDrawing.h"
 #include "raster/Canvas.h"
+#include "support/Plans.h"
 #include "support/Stacks.h"
 
 #include <gtest/gtest.h>
@@ -43,7 +44,7 @@ design::Load someLoad() {
 
 TEST(WriteLoad, IsTrueToSizeAndNamesItsGroups) {
     const std::string text =
-        writeLoad(someLoad(), someStack(), support::cutsOf(someLoad(), someStack()), "Pier & shed, load 1");
+        writeLoad(support::planOf(someLoad(), someStack()), someLoad(), someStack(), "Pier & shed, load 1");
     EXPECT_NE(text.find("width=\"304.8mm\" height=\"304.8mm\" viewBox=\"0 0 304.8 304.8\""),
               std::string::npos);
     EXPECT_NE(text.find("<title>Pier &amp; shed, load 1</title>"), std::string::npos);
@@ -54,10 +55,11 @@ TEST(WriteLoad, IsTrueToSizeAndNamesItsGroups) {
     EXPECT_EQ(read->groups[0].paths[0].id, "piece-2_plate-1-inside");
     EXPECT_EQ(read->groups[1].id, "sea-cut");
     ASSERT_EQ(read->groups[1].paths.size(), 2u);
-    EXPECT_EQ(read->groups[1].paths[0].id, "piece-2_plate-1");
-    EXPECT_EQ(read->groups[1].paths[1].id, "piece-2_plate-2");
-    const geometry::Box upright = geometry::bounds(read->groups[1].paths[0].shape),
-                        turned = geometry::bounds(read->groups[1].paths[1].shape);
+    // In the order the tool comes to them: from the opening cut last, the second copy is nearer.
+    EXPECT_EQ(read->groups[1].paths[0].id, "piece-2_plate-2");
+    EXPECT_EQ(read->groups[1].paths[1].id, "piece-2_plate-1");
+    const geometry::Box upright = geometry::bounds(read->groups[1].paths[1].shape),
+                        turned = geometry::bounds(read->groups[1].paths[0].shape);
     EXPECT_NEAR(upright.least.x, 20, 1e-3);
     EXPECT_NEAR(upright.width(), 30, 1e-3);
     EXPECT_NEAR(turned.least.x, 60, 1e-3);

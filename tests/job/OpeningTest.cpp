@@ -32,6 +32,8 @@ TEST(Catalogue, ShippedSizesAreThoseOfTheStandards) {
 TEST(Catalogue, BadDataIsRefusedNamingTheEntry) {
     const char* drawer =
         R"({"backing":"n","plain":"n","stocks":[{"id":"n","name":"n","colour":"#000000","thickness":0.3,"grams":200}]})";
+    const char* machines =
+        R"({"machines":[{"id":"m","name":"m","width":"12 in","longest":"24 in","holders":[["shallow"]],"tools":["shallow"],"readsMarks":false,"force":[20,300]}],"default":"m"})";
     const std::pair<const char*, const char*> rows[] = {
         {"{", "cannot be read"},
         {R"({"mats":[{"id":"m","name":"m","width":"wide","height":"1 in","margin":"1 mm"}],"sheets":[],"defaultMat":"m","defaultSheet":"s"})",
@@ -41,10 +43,19 @@ TEST(Catalogue, BadDataIsRefusedNamingTheEntry) {
         {R"({"mats":[],"sheets":[],"defaultMat":"m","defaultSheet":"s"})", "default"},
     };
     for (const auto& [formats, says] : rows) {
-        const auto out = readCatalogue(formats, drawer);
+        const auto out = readCatalogue(formats, drawer, machines);
         ASSERT_FALSE(out) << formats;
         EXPECT_NE(out.error().message.find(says), std::string::npos) << out.error().message;
     }
+    const char* good =
+        R"({"mats":[{"id":"m","name":"m","width":"9 in","height":"9 in","margin":"1 mm"}],"sheets":[{"id":"s","name":"s","width":"9 in","height":"9 in","margin":"1 mm"}],"defaultMat":"m","defaultSheet":"s"})";
+    EXPECT_TRUE(readCatalogue(good, drawer, machines));
+    const auto noTool = readCatalogue(
+        good, drawer,
+        R"({"machines":[{"id":"m","name":"m","width":"12 in","longest":"24 in","holders":[["spoon"]],"tools":[],"readsMarks":false,"force":[20,300]}],"default":"m"})");
+    ASSERT_FALSE(noTool);
+    EXPECT_NE(noTool.error().message.find("'spoon'"), std::string::npos);
+    EXPECT_FALSE(readCatalogue(good, drawer, R"({"machines":[],"default":"m"})"));
     EXPECT_FALSE(readColour("#12345"));
     EXPECT_FALSE(readColour("#12345g"));
     EXPECT_EQ(*readColour("#0a10ff"), (raster::Rgb{10, 16, 255}));

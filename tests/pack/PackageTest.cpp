@@ -6,6 +6,7 @@
 #include "formats/svg/ReadDrawing.h"
 #include "formats/svg/WriteDrawing.h"
 #include "pack/Pictures.h"
+#include "support/Plans.h"
 #include "support/Stacks.h"
 #include "support/Stores.h"
 
@@ -42,6 +43,12 @@ design::Arrangement someArrangement() {
 const sheets::ArrangeOptions kLaidBy{
     {"square12", "12 × 12 in", 304.8, 304.8, 6.35}, {"a4", "A4", 210, 297, 6.35}, 2.5, true, {}};
 
+base::Result<Package> packed(const design::Stack& stack, const design::Arrangement& arrangement,
+                             const Labels& labels) {
+    return makePackage(stack, arrangement, support::planOf(stack, arrangement, labels.foldsAs), kLaidBy,
+                       labels);
+}
+
 std::string textOf(const base::Bytes& bytes) {
     return {bytes.begin(), bytes.end()};
 }
@@ -50,8 +57,7 @@ base::Bytes bytesOf(const std::string& text) {
 }
 
 TEST(Package, WritesEveryLoadReadsItBackAndListsIt) {
-    const auto package =
-        makePackage(someStack(), someArrangement(), kLaidBy, {"Quay sign", {"sign.svg: own work"}});
+    const auto package = packed(someStack(), someArrangement(), {"Quay sign", {"sign.svg: own work"}});
     ASSERT_TRUE(package);
     EXPECT_TRUE(package->isSound());
     ASSERT_EQ(package->files.size(), 3u);
@@ -87,7 +93,7 @@ design::Stack linedStack() {
 
 // Draw, score, cut inside, cut: the order of work is the order of the groups (common practice).
 TEST(Package, LinesLieOnTheSheetWithTheirPieceInTheOrderOfWork) {
-    const auto package = makePackage(linedStack(), someArrangement(), kLaidBy, {"x"});
+    const auto package = packed(linedStack(), someArrangement(), {"x"});
     ASSERT_TRUE(package) << package.error().message;
     EXPECT_TRUE(package->isSound()) << package->checks[0].problem;
     const auto read = formats::svg::readDrawing(textOf(package->files[0].bytes));
@@ -102,14 +108,14 @@ TEST(Package, LinesLieOnTheSheetWithTheirPieceInTheOrderOfWork) {
     EXPECT_EQ(std::vector<std::string>(groups.begin(), std::unique(groups.begin(), groups.end())), sorted);
     EXPECT_EQ(sorted.size(), 4u);
     EXPECT_NE(textOf(package->files[2].bytes).find("Folds: 1, scored."), std::string::npos);
-    EXPECT_EQ(textOf(makePackage(someStack(), someArrangement(), kLaidBy, {"x"})->files[2].bytes).find("old"),
+    EXPECT_EQ(textOf(packed(someStack(), someArrangement(), {"x"})->files[2].bytes).find("old"),
               std::string::npos)
         << "of a work without lines nothing is said";
 }
 
 TEST(Package, AFoldIsPerforatedOrLeftToTheHandWhenThatIsChosen) {
     const auto pathsIn = [](const design::FoldsAs as, const std::string& ending) {
-        const auto package = makePackage(linedStack(), someArrangement(), kLaidBy, {"x", {}, as});
+        const auto package = packed(linedStack(), someArrangement(), {"x", {}, as});
         EXPECT_TRUE(package->isSound());
         std::vector<geometry::Line> lines;
         const auto read = formats::svg::readDrawing(textOf(package->files[0].bytes));
@@ -132,7 +138,7 @@ TEST(Package, APenMayFollowAFold) {
     design::Body body = *stack.pieces[1].piece.body;
     body.lines[2].path = body.lines[0].path;
     stack.pieces[1].piece.body = std::make_shared<const design::Body>(body);
-    const auto package = makePackage(stack, someArrangement(), kLaidBy, {"x"});
+    const auto package = packed(stack, someArrangement(), {"x"});
     ASSERT_TRUE(package) << package.error().message;
     EXPECT_TRUE(package->isSound()) << package->checks[0].problem;
 }
@@ -140,26 +146,26 @@ TEST(Package, APenMayFollowAFold) {
 TEST(CheckLoad, NoticesALineThatIsGoneOrMoved) {
     const design::Stack stack = linedStack();
     const design::Load load = someArrangement().loads[0];
-    const auto cuts = support::cutsOf(load, stack);
-    const std::string good = formats::svg::writeLoad(load, stack, cuts, "x");
-    EXPECT_TRUE(checkLoad("good", bytesOf(good), load, stack, cuts).isSound());
+    const auto planned = support::planOf(load, stack);
+    const std::string good = formats::svg::writeLoad(planned, load, stack, "x");
+    EXPECT_TRUE(checkLoad("good", bytesOf(good), planned, load).isSound());
     for (const char* ending : {"-draw\" d=\"", "-score\" d=\"", "-inside\" d=\""}) {
         const auto at = good.find(ending);
         ASSERT_NE(at, std::string::npos) << ending;
         const auto number = at + std::string(ending).size() + 1;
         std::string moved = good;
         moved.replace(number, moved.find(' ', number) - number, "3");
-        EXPECT_FALSE(checkLoad("moved", bytesOf(moved), load, stack, cuts).isSound()) << ending;
+        EXPECT_FALSE(checkLoad("moved", bytesOf(moved), planned, load).isSound()) << ending;
         std::string gone = good;
         const auto from = gone.rfind("  <path", at);
         gone.erase(from, gone.find("</path>", from) + 8 - from);
-        EXPECT_FALSE(checkLoad("gone", bytesOf(gone), load, stack, cuts).isSound()) << ending;
+        EXPECT_FALSE(checkLoad("gone", bytesOf(gone), planned, load).isSound()) << ending;
     }
 }
 
 TEST(Package, NothingArrangedIsRefused) {
-    EXPECT_FALSE(makePackage(someStack(), {}, kLaidBy, {"x"}));
-    const auto tooLarge = makePackage(someStack(), {{}, {{support::id("1:1"), 0}}}, kLaidBy, {"x"});
+    EXPECT_FALSE(packed(someStack(), {}, {"x"}));
+    const auto tooLarge = packed(someStack(), {{}, {{support::id("1:1"), 0}}}, {"x"});
     ASSERT_FALSE(tooLarge);
     EXPECT_NE(tooLarge.error().message.find("Nothing fits the chosen sheet: 1 piece too large"),
               std::string::npos);
@@ -169,7 +175,7 @@ TEST(Package, WhatWouldSpoilCardIsNotWritten) {
     design::Arrangement bad = someArrangement();
     bad.loads[0].sheets[0].pieces[1].pose.at.x += 3000;
     bad.loads[0].sheets[0].pieces.pop_back();
-    const auto package = makePackage(someStack(), bad, kLaidBy, {"x"});
+    const auto package = packed(someStack(), bad, {"x"});
     ASSERT_TRUE(package);
     EXPECT_FALSE(package->isSound());
     EXPECT_TRUE(package->files.empty());
@@ -188,13 +194,13 @@ struct Tampering {
 
 TEST(CheckLoad, NoticesEveryKindOfDamage) {
     const design::Load load = someArrangement().loads[0];
-    const auto cuts = support::cutsOf(load, someStack());
-    const std::string good = formats::svg::writeLoad(load, someStack(), cuts, "x");
-    EXPECT_TRUE(checkLoad("good", bytesOf(good), load, someStack(), cuts).isSound());
+    const auto planned = support::planOf(load, someStack());
+    const std::string good = formats::svg::writeLoad(planned, load, someStack(), "x");
+    EXPECT_TRUE(checkLoad("good", bytesOf(good), planned, load).isSound());
     const Tampering rows[] = {
         {"another id", "piece-1_2-2", "piece-1_9-9", "is missing"},
         {"another group", "sea-cut", "sea-score", "is missing"},
-        {"a corner moved by 10 um", "M80 10L113.333 10", "M80 10L113.343 10", "another size or place"},
+        {"a corner moved by 10 um", "L113.333 10", "L113.343 10", "another size or place"},
         {"another page", "width=\"304.8mm\" height=\"304.8mm\" viewBox=\"0 0 304.8 304.8\"",
          "width=\"304mm\" height=\"304mm\" viewBox=\"0 0 304 304\"", "not the size of the mat"},
         {"no svg", "<svg", "<gsv", "cannot be read back"},
@@ -204,7 +210,7 @@ TEST(CheckLoad, NoticesEveryKindOfDamage) {
         const auto at = bad.find(row.from);
         ASSERT_NE(at, std::string::npos) << row.what;
         bad.replace(at, std::string(row.from).size(), row.to);
-        const FileCheck check = checkLoad("bad", bytesOf(bad), load, someStack(), cuts);
+        const FileCheck check = checkLoad("bad", bytesOf(bad), planned, load);
         EXPECT_FALSE(check.isSound()) << row.what;
         EXPECT_NE(check.problem.find(row.says), std::string::npos) << row.what << ": " << check.problem;
     }
@@ -212,7 +218,7 @@ TEST(CheckLoad, NoticesEveryKindOfDamage) {
     const auto from = twice.find("  <path id=\"piece-1_1-1\"");
     const std::string path = twice.substr(from, twice.find("</path>", from) + 8 - from);
     twice.insert(from, path);
-    EXPECT_FALSE(checkLoad("twice", bytesOf(twice), load, someStack(), cuts).isSound()) << "a cut line twice";
+    EXPECT_FALSE(checkLoad("twice", bytesOf(twice), planned, load).isSound()) << "a cut line twice";
 }
 
 TEST(CheckLoad, MissesNoFrame) {
@@ -230,26 +236,26 @@ TEST(CheckLoad, MissesNoFrame) {
                               0,
                               {support::placed(stack, support::id(1), 0, {20, 20}),
                                support::placed(stack, support::id(2), 0, {40, 20})}}}};
-    const auto cuts = support::cutsOf(load, stack);
-    const std::string good = formats::svg::writeLoad(load, stack, cuts, "x");
-    EXPECT_TRUE(checkLoad("good", bytesOf(good), load, stack, cuts).isSound())
-        << checkLoad("good", bytesOf(good), load, stack, cuts).problem;
+    const auto planned = support::planOf(load, stack);
+    const std::string good = formats::svg::writeLoad(planned, load, stack, "x");
+    EXPECT_TRUE(checkLoad("good", bytesOf(good), planned, load).isSound())
+        << checkLoad("good", bytesOf(good), planned, load).problem;
     EXPECT_NE(good.find("film, cut to the carrier"), std::string::npos);
     std::string without = good;
     const auto from = without.find("  <path id=\"frame-1-1\"");
     ASSERT_NE(from, std::string::npos);
     without.erase(from, without.find("</path>", from) + 8 - from);
-    EXPECT_EQ(checkLoad("bad", bytesOf(without), load, stack, cuts).problem, "frame-1-1 is missing");
+    EXPECT_EQ(checkLoad("bad", bytesOf(without), planned, load).problem, "frame-1-1 is missing");
     std::string moved = good;
-    const auto corner = moved.find("M15 15", from);
+    const auto corner = moved.find("L15 15", from);
     ASSERT_NE(corner, std::string::npos);
-    moved.replace(corner, 6, "M15 16");
-    EXPECT_FALSE(checkLoad("bad", bytesOf(moved), load, stack, cuts).isSound());
+    moved.replace(corner, 6, "L15 16");
+    EXPECT_FALSE(checkLoad("bad", bytesOf(moved), planned, load).isSound());
     // The second piece has lost the side it shares; a side more is noticed.
     std::string longer = good;
     const auto open = longer.find("piece-1_2-1");
     longer.insert(longer.find("\"><title>", open), "M60 30L60 31");
-    EXPECT_EQ(checkLoad("bad", bytesOf(longer), load, stack, cuts).isSound(), false);
+    EXPECT_EQ(checkLoad("bad", bytesOf(longer), planned, load).isSound(), false);
 }
 
 TEST(Pictures, TheOverviewShowsThePieceWhereItLies) {
@@ -273,7 +279,7 @@ TEST(Pictures, TheOverviewShowsThePieceWhereItLies) {
 
 TEST(Package, TakesTheLoadsOfAnEarlierOneAwayAndNothingElse) {
     support::MemoryFileStore store;
-    const auto package = makePackage(someStack(), someArrangement(), kLaidBy, {"Quay sign"});
+    const auto package = packed(someStack(), someArrangement(), {"Quay sign"});
     ASSERT_TRUE(package);
     for (const char* name : {"load-7-rust.svg", "load-8-mine.svg", "notes.txt"})
         ASSERT_TRUE(store.writeWhole(std::string("out/") + name, bytesOf("x")));

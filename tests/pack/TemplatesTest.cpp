@@ -86,7 +86,7 @@ TEST(Templates, ThePackageHoldsThemAndSaysHowToDoWithout) {
     stack.stocks.front().isCutByHand = true;
     Labels labels{"Quay sign"};
     labels.boardInsetMm[support::id(1)] = 2;
-    const auto package = makePackage(stack, {}, {}, labels);
+    const auto package = makePackage(stack, {}, {}, {}, labels);
     ASSERT_TRUE(package) << package.error().message;
     const auto named = [&](const std::string& name) -> const PackedFile* {
         for (const PackedFile& file : package->files)

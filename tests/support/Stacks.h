@@ -45,16 +45,4 @@ inline design::PlacedPiece placed(const design::Stack& stack, design::PieceId ow
     return {{own, copy}, design::poseAtCorner(stack.find(own)->piece, corner, turnRad), isPinned};
 }
 
-/// The cut lines of every sheet of a load.
-inline std::vector<design::SheetCuts> cutsOf(const design::Load& load, const design::Stack& stack) {
-    std::vector<design::SheetCuts> out;
-    for (const design::PlacedSheet& sheet : load.sheets) {
-        auto cuts = design::cutsOn(stack, sheet);
-        if (!cuts)
-            throw std::runtime_error(cuts.error().message);
-        out.push_back(cuts.take());
-    }
-    return out;
-}
-
 } // namespace thinline::support

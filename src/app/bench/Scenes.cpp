@@ -251,7 +251,8 @@ ScenePtr sceneOfParts(const job::Made& made, std::shared_ptr<Outlines> outlines,
                                                          std::move(items));
 }
 
-ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines) {
+ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines,
+                       std::optional<size_t> only) {
     if (!made.work() || !made.sheets)
         return nullptr;
     std::vector<SceneGhost> ghosts;
@@ -263,8 +264,10 @@ ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines
     for (const design::Laid& laid : stack.pieces)
         laidOf[laid.id()] = &laid;
     for (size_t l = 0; l < arrangement.loads.size(); ++l) {
+        if (only && *only != l)
+            continue;
         const design::Load& load = arrangement.loads[l];
-        const Point corner = loadCorner(arrangement, l);
+        const Point corner = only ? Point{} : loadCorner(arrangement, l);
         size_t pieces = 0;
         for (const design::PlacedSheet& sheet : load.sheets)
             pieces += sheet.pieces.size();

@@ -21,8 +21,9 @@ ScenePtr sceneOfDesign(const job::Source* picture, const job::Made& made,
 /// The design over the mats and sheets it might go on, its upper left corner at the bench's origin.
 ScenePtr sceneOfSize(const job::Made& made, const design::Formats& formats,
                      std::shared_ptr<Outlines> outlines);
-/// Every load of the arrangement, side by side.
-ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines);
+/// Every load of the arrangement, side by side; or one alone, its mat's corner at the bench's origin.
+ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines,
+                       std::optional<size_t> only = {});
 
 /// The parts of what was divided, each moved away from the middle of its whole by a share of the distance, 0 to 1; wholes
 /// that lie on one another lie side by side. From behind everything is mirrored.

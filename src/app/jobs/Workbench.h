@@ -140,6 +140,8 @@ class Workbench : public QObject {
     void add(const QStringList& paths);
     /// Keeps the job's stocks as those new jobs begin with, in the user's folder.
     base::Status keepDrawer();
+    /// Keeps the job's machine as the one new jobs are cut on; the stocks of the drawer stay.
+    base::Status keepMachine();
     /// Begins an empty job when there is none.
     void beginIfNone();
     enum class Saved { Written, Failed, ChangedMeanwhile };
@@ -252,8 +254,8 @@ class Workbench : public QObject {
     Task m_work;  ///< steps of the person
     Task m_maker; ///< what follows from the job
     LookFor m_lookFor;
-    Task m_closer;                                    ///< a closer layout
-    QTimer m_closerTimer;                             ///< looks what it has found
+    Task m_closer;        ///< a closer layout
+    QTimer m_closerTimer; ///< looks what it has found
     std::shared_ptr<const design::Arrangement> m_lookedAt;
     int m_closerOf = 0;                               ///< the state it is looked for
     Task m_inspector;                                 ///< findings, behind everything

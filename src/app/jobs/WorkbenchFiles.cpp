@@ -43,6 +43,18 @@ base::Status Workbench::keepDrawer() {
     return document::writeDrawer(m_store, m_drawerPath, job::drawerOf(job()));
 }
 
+base::Status Workbench::keepMachine() {
+    const auto known = document::readDrawer(m_store, m_drawerPath);
+    if (!known && known.error().code != base::Code::NotFound)
+        return known.error(); // what cannot be read is not written over
+    design::Drawer drawer = known ? *known : design::Drawer{catalogue().drawer};
+    drawer.machine = job().cut.machine;
+    if (auto made = m_store.makeFolder(QFileInfo(QString::fromStdString(m_drawerPath)).path().toStdString());
+        !made)
+        return made;
+    return document::writeDrawer(m_store, m_drawerPath, drawer);
+}
+
 /// What opening some bytes leads to: a job, a drawing or a picture, by what they hold. A background thread calls it.
 base::Result<Workbench::Beginning> Workbench::beginningOf(const base::Bytes& bytes, const QString& path,
                                                           const job::Job& fresh,

@@ -4,6 +4,7 @@
 
 #include "app/stations/SheetsStation.h"
 #include "design/Cuts.h"
+#include "job/CutSteps.h"
 #include "job/SheetSteps.h"
 #include "job/SourceSteps.h"
 #include "pack/Package.h"
@@ -109,8 +110,13 @@ PackStation::Written PackStation::packed(base::FileStore& store, const job::Stat
         out.problem = text(labels.error().message);
         return out;
     }
+    const auto plan = job::planned(state, progress);
+    if (!plan) {
+        out.problem = text(plan.error().message);
+        return out;
+    }
     const auto package =
-        pack::makePackage(*state.made.work(), *state.made.sheets, *laidBy, *labels, progress);
+        pack::makePackage(*state.made.work(), *state.made.sheets, *plan, *laidBy, *labels, progress);
     if (!package) {
         out.problem = text(package.error().message);
         return out;

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/Stations.h"
 
+#include "app/stations/CutStation.h"
 #include "app/stations/FoldsStation.h"
 #include "app/stations/PackStation.h"
 #include "app/stations/ShapeStation.h"
@@ -16,7 +17,7 @@ namespace thinline::app {
 std::vector<StationPanel*> makeStations(Workbench& bench, base::FileStore& store) {
     return {new SourceStation(bench), new TraceStation(bench),      new ShapeStation(bench),
             new SizeStation(bench),   new FoldsStation(bench),      new SplitStation(bench),
-            new SheetsStation(bench), new PackStation(bench, store)};
+            new SheetsStation(bench), new CutStation(bench, store), new PackStation(bench, store)};
 }
 
 } // namespace thinline::app

@@ -16,15 +16,10 @@ constexpr int kThreadY = 17; ///< height of the line within a bead
 
 const QVector<StationInfo>& stationInfos() {
     static const QVector<StationInfo> infos{
-        {Station::Source, QT_TR_NOOP("Source"), nullptr},
-        {Station::Trace, QT_TR_NOOP("Trace"), nullptr},
-        {Station::Shape, QT_TR_NOOP("Shape"), nullptr},
-        {Station::Size, QT_TR_NOOP("Size"), nullptr},
-        {Station::Folds, QT_TR_NOOP("Folds"), nullptr},
-        {Station::Split, QT_TR_NOOP("Split"), nullptr},
-        {Station::Sheets, QT_TR_NOOP("Sheets"), nullptr},
-        {Station::Cut, QT_TR_NOOP("Cut"),
-         QT_TR_NOOP("Not built yet: will plan tools, passes and order, and show the cut before it is made.")},
+        {Station::Source, QT_TR_NOOP("Source"), nullptr}, {Station::Trace, QT_TR_NOOP("Trace"), nullptr},
+        {Station::Shape, QT_TR_NOOP("Shape"), nullptr},   {Station::Size, QT_TR_NOOP("Size"), nullptr},
+        {Station::Folds, QT_TR_NOOP("Folds"), nullptr},   {Station::Split, QT_TR_NOOP("Split"), nullptr},
+        {Station::Sheets, QT_TR_NOOP("Sheets"), nullptr}, {Station::Cut, QT_TR_NOOP("Cut"), nullptr},
         {Station::Pack, QT_TR_NOOP("Pack"), nullptr},
     };
     return infos;

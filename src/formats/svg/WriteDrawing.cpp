@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <array>
 #include <charconv>
+#include <unordered_map>
 
 namespace thinline::formats::svg {
 namespace {
@@ -110,15 +111,6 @@ void appendPath(std::string& out, const std::string& id, const std::string& titl
                "</title></path>\n";
 }
 
-std::string pathText(const geometry::CutLines& cuts) {
-    std::string out;
-    for (const geometry::Contour& outline : cuts.outlines)
-        appendContour(out, outline);
-    for (const geometry::Line& line : cuts.lines)
-        appendContour(out, line, true);
-    return out;
-}
-
 } // namespace
 
 std::string pathText(const geometry::Shape& shape, int decimals) {
@@ -204,53 +196,50 @@ Shown shownAs(design::Operation operation, bool isThrough) {
     return {isThrough ? "cut through" : "cut to the carrier", "0.1"};
 }
 
-/// One operation on all sheets of a stock: its paths.
-std::string pathsOf(const design::Load& load, const design::Stack& stack,
-                    const std::vector<design::SheetCuts>& cuts, const std::string& stockId,
-                    design::Operation operation) {
-    std::string out;
-    for (size_t i = 0; i < load.sheets.size() && i < cuts.size(); ++i)
-        for (size_t k = 0; load.sheets[i].stockId == stockId && k < cuts[i].pieces.size(); ++k) {
-            const design::PieceCuts& one = cuts[i].pieces[k];
-            appendPath(out, operationElement(one.what.piece, one.what.copy, operation),
-                       design::pieceName(stack, one.what.piece), pathText(one.of(operation)));
-        }
-    return out;
-}
-
 } // namespace
 
-std::string writeLoad(const design::Load& load, const design::Stack& stack,
-                      const std::vector<design::SheetCuts>& cuts, const std::string& title) {
+std::string passGroup(const design::Pass& pass) {
+    if (pass.isFrame)
+        return frameGroup(pass.stockId);
+    return design::operationGroup(pass.stockId, pass.operation, pass.depth) +
+           (pass.nested > 0 ? "-nested-" + std::to_string(pass.nested) : "");
+}
+
+std::string plannedElement(const design::Pass& pass, const design::PlannedPath& path) {
+    return path.frame ? frameElement(path.sheet, *path.frame)
+                      : operationElement(path.what.piece, path.what.copy, pass.operation);
+}
+
+std::string writeLoad(const design::PlannedLoad& planned, const design::Load& load,
+                      const design::Stack& stack, const std::string& title) {
     std::string out = opened({{0, 0}, {load.mat.widthMm, load.mat.heightMm}}, title);
-    std::vector<std::string> stocks;
-    for (const design::PlacedSheet& sheet : load.sheets)
-        if (std::find(stocks.begin(), stocks.end(), sheet.stockId) == stocks.end())
-            stocks.push_back(sheet.stockId);
-    const auto group = [&](const std::string& id, const std::string& stockId, Shown shown,
-                           const std::string& paths) {
-        if (paths.empty())
-            return;
-        out += "<g id=\"" + escaped(id) + "\" fill=\"none\" stroke=\"" +
-               hex(design::colourOf(stack.stocks, stockId)) + "\" stroke-width=\"" + shown.widthMm +
-               "\">\n  <title>" + escaped(design::stockName(stack.stocks, stockId)) + ", " + shown.does +
-               "</title>\n" + paths + "</g>\n";
-    };
-    for (const design::Operation operation : design::kOperations)
-        for (const std::string& stockId : stocks) {
-            const design::Stock* stock = design::findStock(stack.stocks, stockId);
-            const design::Depth depth = stock ? stock->cut : design::Depth::Through;
-            group(design::operationGroup(stockId, operation, depth), stockId,
-                  shownAs(operation, depth == design::Depth::Through),
-                  pathsOf(load, stack, cuts, stockId, operation));
+    for (const design::Pass& pass : planned.passes) {
+        struct Element {
+            std::string id, title, data;
+        };
+        std::vector<Element> elements;
+        std::unordered_map<std::string, size_t> known;
+        for (const design::PlannedPath& path : pass.paths) {
+            const std::string id = plannedElement(pass, path);
+            const auto [at, isNew] = known.emplace(id, elements.size());
+            if (isNew)
+                elements.push_back(
+                    {id,
+                     path.frame ? "frame round " + path.cluster : design::pieceName(stack, path.what.piece),
+                     {}});
+            const bool isClosed = geometry::endOf(path.line) == path.line.start;
+            elements[at->second].data +=
+                isClosed ? pathText(geometry::Shape{path.line, {}}) : lineText(path.line);
         }
-    for (const std::string& stockId : stocks) {
-        std::string frames;
-        for (size_t i = 0; i < load.sheets.size() && i < cuts.size(); ++i)
-            for (size_t k = 0; load.sheets[i].stockId == stockId && k < cuts[i].frames.size(); ++k)
-                appendPath(frames, frameElement(i, k), "frame round " + cuts[i].frames[k].cluster->name,
-                           pathText(cuts[i].frames[k].outline));
-        group(frameGroup(stockId), stockId, {"frames for lifting off, cut to the carrier", "0.1"}, frames);
+        std::string paths;
+        for (const Element& element : elements)
+            appendPath(paths, element.id, element.title, element.data);
+        const Shown shown = pass.isFrame ? Shown{"frames for lifting off, cut to the carrier", "0.1"}
+                                         : shownAs(pass.operation, pass.depth == design::Depth::Through);
+        out += "<g id=\"" + escaped(passGroup(pass)) + "\" fill=\"none\" stroke=\"" +
+               hex(design::colourOf(stack.stocks, pass.stockId)) + "\" stroke-width=\"" + shown.widthMm +
+               "\">\n  <title>" + escaped(design::stockName(stack.stocks, pass.stockId)) + ", " + shown.does +
+               (pass.nested > 0 ? ", within openings of others" : "") + "</title>\n" + paths + "</g>\n";
     }
     return out + "</svg>\n";
 }

@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "design/Cuts.h"
+#include "design/CutPlan.h"
 #include "geometry/Lines.h"
 
 #include <optional>
@@ -35,13 +35,18 @@ std::string frameGroup(const std::string& stockId);
 /// Returns the name a frame has in it: of the n-th frame on a sheet of the load.
 std::string frameElement(std::size_t sheet, std::size_t frame);
 
-/// Returns one load as the machine gets it: every line once, in the order of work: what is drawn, scored, perforated, cut
-/// inside, cut; each a group for every stock, then frames.
-/// Shape:  the page is the mat; pieces lie where they will be cut; nothing else is in it. Of a piece that
-///         touches others of its cluster what was cut with them is left out; then its path is open.
-/// `cuts`: what design::cutsOn says of each sheet, in the order of the load's.
-std::string writeLoad(const design::Load& load, const design::Stack& stack,
-                      const std::vector<design::SheetCuts>& cuts, const std::string& title);
+/// Returns the name of the group of a pass: "sea-score", "sea-cut", "clear-frame"; of what lies in openings of others
+/// "sea-cut-nested-1".
+std::string passGroup(const design::Pass& pass);
+/// Returns the name of the element a planned path is drawn in: what is done to one copy in one pass is one element.
+std::string plannedElement(const design::Pass& pass, const design::PlannedPath& path);
+
+/// Returns one load as the machine gets it: the passes of its plan in their order, every line once; each a group, in it the
+/// pieces in the order in which the tool comes to them.
+/// Shape:  the page is the mat; pieces lie where they will be cut; nothing else is in it. Lines begin where the plan begins
+///         them. Of a piece that touches others of its cluster what was cut with them is left out; then its path is open.
+std::string writeLoad(const design::PlannedLoad& planned, const design::Load& load,
+                      const design::Stack& stack, const std::string& title);
 
 /// Shapes with names, in groups with names, wherever they lie.
 struct NamedShape {

@@ -1,0 +1,560 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/stations/CutStation.h"
+
+#include "app/bench/Scenes.h"
+#include "cutplan/Settings.h"
+#include "formats/plotter/WritePlotter.h"
+#include "job/Catalogue.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDir>
+#include <QFileDialog>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QSignalBlocker>
+#include <QSlider>
+#include <QSpinBox>
+#include <QVBoxLayout>
+
+#include <array>
+#include <cmath>
+
+namespace thinline::app {
+namespace {
+
+constexpr int kWaySteps = 1000;
+constexpr int kFrameMs = 16;
+constexpr std::array kSpeeds{1.0, 10.0, 60.0};
+
+QString toolWord(design::ToolKind kind) {
+    static const std::array words{CutStation::tr("pen"), CutStation::tr("stylus"), CutStation::tr("wheel"),
+                                  CutStation::tr("shallow blade"), CutStation::tr("steep blade")};
+    return words[static_cast<size_t>(kind)];
+}
+
+QSpinBox* numberField(const QString& name, int least, int most, const QString& unit) {
+    auto* out = new QSpinBox;
+    out->setAccessibleName(name);
+    out->setRange(least, most);
+    out->setSuffix(unit);
+    out->setKeyboardTracking(false);
+    out->setAlignment(Qt::AlignRight);
+    return out;
+}
+
+QComboBox* choice(const QString& name) {
+    auto* out = new QComboBox;
+    out->setAccessibleName(name);
+    return out;
+}
+
+} // namespace
+
+CutStation::CutStation(Workbench& bench, base::FileStore& store, QWidget* parent)
+    : StationPanel(Station::Cut, bench,
+                   {tr("What happens on the machine?"), tr("Run it here first, on card that costs nothing."),
+                    tr("Run the load")},
+                   parent),
+      m_store(store) {
+    buildMachine();
+    buildLoad();
+    buildWay();
+    m_note = addNote();
+    m_note->setObjectName("warning");
+    m_clock.setInterval(kFrameMs);
+    connect(&m_clock, &QTimer::timeout, this, &CutStation::step);
+    connect(mainButton(), &QPushButton::clicked, this, &CutStation::run);
+}
+
+void CutStation::buildMachine() {
+    m_machine = choice(tr("Machine"));
+    for (const design::Machine& machine : bench().catalogue().machines)
+        m_machine->addItem(text(machine.name), text(machine.id));
+    addRow(tr("Machine"), m_machine, 168);
+    connect(m_machine, &QComboBox::activated, this, [this](int index) {
+        const design::Machine* chosen =
+            bench().catalogue().machine(m_machine->itemData(index).toString().toStdString());
+        if (chosen)
+            takeMachine([machine = *chosen](design::Machine& now) { now = machine; },
+                        tr("Choose the machine"));
+    });
+    m_mostGf = numberField(tr("Most force"), 20, static_cast<int>(design::kMostGf), tr(" gf"));
+    addRow(tr("Force up to"), m_mostGf);
+    connect(m_mostGf, &QSpinBox::valueChanged, this, [this](int grams) {
+        takeMachine([grams](design::Machine& now) { now.mostGf = grams; }, tr("Say how much force there is"));
+    });
+    auto* tools = new QWidget;
+    auto* grid = new QGridLayout(tools);
+    grid->setContentsMargins(0, 0, 0, 0);
+    grid->setVerticalSpacing(2);
+    for (const design::ToolKind kind : design::kToolKinds) {
+        auto* box = new QCheckBox(toolWord(kind));
+        box->setAccessibleName(tr("There is a %1").arg(toolWord(kind)));
+        const int index = static_cast<int>(m_tools.size());
+        grid->addWidget(box, index < 3 ? 0 : 1, index < 3 ? index : index - 3, 1, 1);
+        m_tools.append(box);
+        connect(box, &QCheckBox::clicked, this, [this, kind](bool isThere) {
+            takeMachine(
+                [kind, isThere](design::Machine& now) {
+                    std::erase(now.tools, kind);
+                    if (isThere)
+                        now.tools.push_back(kind);
+                },
+                tr("Say which tools there are"));
+        });
+    }
+    controls()->addWidget(tools);
+}
+
+void CutStation::buildLoad() {
+    m_loads = choice(tr("Load"));
+    addRow(tr("Load"), m_loads, 168);
+    connect(m_loads, &QComboBox::activated, this, &CutStation::chooseLoad);
+    m_stocks = choice(tr("Stock"));
+    m_stockRow = addRow(tr("Stock"), m_stocks, 168);
+    connect(m_stocks, &QComboBox::activated, this, &CutStation::showSetting);
+    m_blade = choice(tr("Blade"));
+    for (const design::ToolKind kind : {design::ToolKind::ShallowBlade, design::ToolKind::SteepBlade})
+        m_blade->addItem(toolWord(kind), static_cast<int>(kind));
+    addRow(tr("Blade"), m_blade, 168);
+    m_force = numberField(tr("Force"), 1, static_cast<int>(design::kMostGf), tr(" gf"));
+    m_passes = numberField(tr("Passes"), 1, design::kMostPasses, tr(" ×"));
+    auto* both = new QWidget;
+    auto* line = new QHBoxLayout(both);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->addWidget(m_force, 3);
+    line->addWidget(m_passes, 2);
+    addRow(tr("Force, passes"), both, 168);
+    m_reason = addNote();
+    m_usual = linkButton(tr("As proposed"), tr("Cut this stock as proposed"));
+    controls()->addWidget(m_usual, 0, Qt::AlignLeft);
+    connect(m_blade, &QComboBox::activated, this, &CutStation::takeSetting);
+    connect(m_force, &QSpinBox::valueChanged, this, &CutStation::takeSetting);
+    connect(m_passes, &QSpinBox::valueChanged, this, &CutStation::takeSetting);
+    connect(m_usual, &QPushButton::clicked, this, [this] {
+        if (const auto job = job::withSetting(bench().job(), stockId(), {}))
+            bench().act(tr("Cut as proposed"), *job);
+    });
+}
+
+void CutStation::buildWay() {
+    addHeading(tr("Along the way"));
+    m_way = new QSlider(Qt::Horizontal);
+    m_way->setRange(0, kWaySteps);
+    m_way->setAccessibleName(tr("How far the load is cut"));
+    controls()->addWidget(m_way);
+    m_now = addNote();
+    m_speed = new WordChoice({tr("as it is"), tr("10 times"), tr("60 times")});
+    m_speed->choose(1);
+    m_speed->setToolTip(tr("How fast it runs here"));
+    controls()->addWidget(m_speed);
+    m_isDull = new QCheckBox(tr("What if the blade is dull"));
+    controls()->addWidget(m_isDull);
+    connect(m_isDull, &QCheckBox::toggled, this, &CutStation::judge);
+    connect(m_way, &QSlider::valueChanged, this, [this](int value) {
+        if (m_timeline)
+            m_tool.goTo(m_timeline->seconds() * value / kWaySteps);
+        showWay();
+        emit choiceChanged();
+    });
+    auto* checklist = linkButton(tr("Checklist…"), tr("Write what to do beside the machine"));
+    auto* plotter = linkButton(tr("Plotter files…"), tr("Write plotter files, one for each load and tool"));
+    plotter->setToolTip(tr("HP-GL, 1016 units to the inch. Try a file without a blade first."));
+    auto* both = new QWidget;
+    auto* line = new QHBoxLayout(both);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->addWidget(checklist);
+    line->addWidget(plotter);
+    line->addStretch();
+    controls()->addWidget(both);
+    connect(checklist, &QPushButton::clicked, this, [this] {
+        const QString path =
+            QFileDialog::getSaveFileName(this, tr("Where to write the checklist"),
+                                         QDir::homePath() + "/checklist.txt", tr("Text (*.txt)"));
+        if (!path.isEmpty())
+            writeChecklist(path);
+    });
+    connect(plotter, &QPushButton::clicked, this, [this] {
+        const QString folder =
+            QFileDialog::getExistingDirectory(this, tr("Where to write plotter files"), QDir::homePath());
+        if (!folder.isEmpty())
+            writePlotter(folder);
+    });
+}
+
+// ---- the plan -----------------------------------------------------------------------------------------------------
+
+void CutStation::setActive(bool isActive) {
+    m_isActive = isActive;
+    bench().wantSheets(isActive);
+    if (isActive)
+        return refresh();
+    m_clock.stop();
+    m_planner.stop();
+    m_judge.stop();
+    m_plannedFor = m_plan ? m_plannedFor : nullptr;
+}
+
+const design::PlannedLoad* CutStation::load() const {
+    return m_plan && m_at < static_cast<int>(m_plan->loads.size()) ? &m_plan->loads[static_cast<size_t>(m_at)]
+                                                                   : nullptr;
+}
+
+std::string CutStation::stockId() const {
+    return m_stocks->currentData().toString().toStdString();
+}
+
+void CutStation::refresh() {
+    const auto sheets = bench().made().sheets;
+    showMachine();
+    const bool isOther = m_plannedFor != sheets || !(m_plannedBy == bench().job().cut) ||
+                         m_plannedFolds != bench().job().plan.foldsAs;
+    if (isOther && m_plannedFor != sheets) {
+        m_clock.stop();
+        m_plan = nullptr;
+        m_timeline = nullptr;
+        m_tool.show(nullptr, nullptr, {});
+    }
+    if (m_isActive && sheets && !bench().isBehind() && isOther)
+        makePlan();
+    showLoads();
+}
+
+/// Has a worker plan what the job now says.
+void CutStation::makePlan() {
+    m_plannedFor = bench().made().sheets;
+    m_plannedBy = bench().job().cut;
+    m_plannedFolds = bench().job().plan.foldsAs;
+    m_planner.start(tr("Planning the cuts"),
+                    [this, state = bench().state()](const base::Progress& progress) -> Task::Conclusion {
+                        auto plan = job::planned(state, progress);
+                        return [this, plan = std::move(plan)] {
+                            if (!plan) {
+                                m_plan = nullptr;
+                                if (plan.error().code != base::Code::Cancelled)
+                                    tell(m_note, text(plan.error().message));
+                            } else {
+                                m_plan = std::make_shared<const design::CutPlan>(*plan);
+                            }
+                            showLoads();
+                            emit benchChanged();
+                        };
+                    });
+}
+
+void CutStation::showMachine() {
+    const design::Machine& machine = job::machineOf(bench().job());
+    m_machine->setCurrentIndex(m_machine->findData(text(machine.id)));
+    const QSignalBlocker quiet(m_mostGf);
+    m_mostGf->setValue(static_cast<int>(std::lround(machine.mostGf)));
+    for (size_t i = 0; i < design::kToolKinds.size(); ++i) {
+        QCheckBox* box = m_tools[static_cast<qsizetype>(i)];
+        box->setChecked(machine.owns(design::kToolKinds[i]));
+        box->setEnabled(
+            std::any_of(machine.holders.begin(), machine.holders.end(),
+                        [&](const design::Holder& one) { return one.doesTake(design::kToolKinds[i]); }));
+    }
+}
+
+/// The loads in the order of the plan, and everything that follows from the one that is looked at.
+void CutStation::showLoads() {
+    const QSignalBlocker quiet(m_loads);
+    m_loads->clear();
+    for (size_t i = 0; m_plan && m_plannedFor && i < m_plan->loads.size(); ++i) {
+        QStringList stocks;
+        for (const design::PlacedSheet& sheet : m_plannedFor->loads[m_plan->loads[i].load].sheets) {
+            const QString name = text(design::stockName(bench().job().stocks, sheet.stockId));
+            if (!stocks.contains(name))
+                stocks << name;
+        }
+        m_loads->addItem(tr("%1 of %2: %3").arg(i + 1).arg(m_plan->loads.size()).arg(stocks.join(", ")));
+    }
+    m_loads->setEnabled(m_loads->count() > 1);
+    // While there is no plan, the load that was looked at is remembered.
+    chooseLoad(m_plan ? std::clamp(m_at, 0, std::max(0, m_loads->count() - 1)) : m_at);
+}
+
+void CutStation::chooseLoad(int at) {
+    if (at != m_at) {
+        m_clock.stop();
+        const QSignalBlocker quiet(m_way);
+        m_way->setValue(kWaySteps);
+    }
+    m_at = at;
+    {
+        const QSignalBlocker quiet(m_loads);
+        m_loads->setCurrentIndex(at);
+    }
+    m_shown = nullptr;
+    m_timeline = nullptr;
+    const std::string before = stockId();
+    m_stocks->clear();
+    if (const design::PlannedLoad* planned = load()) {
+        const design::Load& on = m_plannedFor->loads[planned->load];
+        m_shown = std::make_shared<const size_t>(planned->load);
+        // The plan is held by what shows it.
+        const std::shared_ptr<const design::PlannedLoad> shared(m_plan, planned);
+        m_timeline = std::make_shared<const cutplan::Timeline>(*shared, m_plan->machine);
+        m_tool.show(shared, m_timeline, {});
+        m_tool.goTo(m_timeline->seconds() * m_way->value() / kWaySteps);
+        for (const design::PlacedSheet& sheet : on.sheets)
+            if (m_stocks->findData(text(sheet.stockId)) < 0)
+                m_stocks->addItem(text(design::stockName(bench().job().stocks, sheet.stockId)),
+                                  text(sheet.stockId));
+        m_stocks->setCurrentIndex(std::max(0, m_stocks->findData(text(before))));
+    } else {
+        m_tool.show(nullptr, nullptr, {});
+    }
+    m_stockRow->setVisible(m_stocks->count() > 1);
+    showSetting();
+    showWay();
+    judge();
+    emit benchChanged();
+}
+
+/// Has a worker foresee what will lie on the mat.
+void CutStation::judge() {
+    m_after = nullptr;
+    m_tool.foresee(nullptr);
+    showAnswer();
+    if (!load() || !bench().work())
+        return m_judge.stop();
+    m_judge.start(
+        tr("Foreseeing what tears"),
+        [this, plan = m_plan, at = static_cast<size_t>(m_at), sheets = m_plannedFor, made = bench().made(),
+         what = devices::WhatIf{m_isDull->isChecked()}](const base::Progress& progress) -> Task::Conclusion {
+            const design::PlannedLoad& planned = plan->loads[at];
+            auto after = devices::matAfter(planned, sheets->loads[planned.load], *made.work(), plan->machine,
+                                           planned.seconds + 1, what, progress);
+            if (!after)
+                return {};
+            return [this, after = std::make_shared<const devices::MatAfter>(after.take())] {
+                m_after = after;
+                m_tool.foresee(after);
+                showAnswer();
+                emit choiceChanged();
+            };
+        });
+}
+
+void CutStation::showSetting() {
+    const auto setting = job::settingOf(bench().job(), stockId());
+    for (QWidget* field : std::initializer_list<QWidget*>{m_blade, m_force, m_passes})
+        field->setEnabled(setting.isOk());
+    if (!setting) {
+        tell(m_reason, {});
+        m_usual->hide();
+        return;
+    }
+    const QSignalBlocker noForce(m_force), noPasses(m_passes);
+    m_blade->setCurrentIndex(m_blade->findData(static_cast<int>(setting->blade)));
+    m_force->setValue(static_cast<int>(std::lround(setting->forceGf)));
+    m_passes->setValue(setting->passes);
+    const auto proposal = job::proposedSetting(bench().job(), stockId());
+    const bool isDecided = bench().job().cut.settings.contains(stockId());
+    tell(m_reason, isDecided ? tr("As you said. Proposed: %1.").arg(text(proposal->reason))
+                             : capitalised(text(proposal->reason)) + QStringLiteral("."));
+    m_usual->setVisible(isDecided);
+}
+
+void CutStation::takeMachine(const std::function<void(design::Machine&)>& change, const QString& name) {
+    design::Machine machine = job::machineOf(bench().job());
+    change(machine);
+    const auto job = job::withMachine(bench().job(), machine);
+    if (!job) {
+        tell(m_note, text(job.error().message));
+        return showMachine();
+    }
+    bench().act(name, *job);
+    if (const auto kept = bench().keepMachine(); !kept)
+        tell(m_note, tr("New jobs will not know of it. %1").arg(text(kept.error().message)));
+}
+
+void CutStation::takeSetting() {
+    auto setting = job::settingOf(bench().job(), stockId());
+    if (!setting)
+        return;
+    design::Setting now = *setting;
+    now.blade = static_cast<design::ToolKind>(m_blade->currentData().toInt());
+    now.forceGf = m_force->value();
+    now.passes = m_passes->value();
+    const auto job = job::withSetting(bench().job(), stockId(), now);
+    if (!job)
+        return tell(m_note, text(job.error().message));
+    bench().act(tr("Set how a stock is cut"), *job);
+}
+
+// ---- along the way ------------------------------------------------------------------------------------------------
+
+void CutStation::lookAt(size_t at, double share) {
+    chooseLoad(static_cast<int>(at));
+    m_way->setValue(static_cast<int>(std::lround(kWaySteps * share)));
+}
+
+void CutStation::run() {
+    if (!m_timeline)
+        return;
+    if (m_clock.isActive()) {
+        m_clock.stop();
+    } else {
+        if (m_tool.seconds() >= m_timeline->seconds() - 0.01)
+            m_tool.goTo(0);
+        m_clock.start();
+    }
+    showWay();
+}
+
+void CutStation::step() {
+    if (!m_timeline)
+        return m_clock.stop();
+    const double speed = kSpeeds[static_cast<size_t>(std::clamp(m_speed->chosenIndex(), 0, 2))];
+    m_tool.goTo(std::min(m_timeline->seconds(), m_tool.seconds() + speed * kFrameMs / 1000.0));
+    if (m_tool.seconds() >= m_timeline->seconds())
+        m_clock.stop();
+    {
+        const QSignalBlocker quiet(m_way);
+        m_way->setValue(
+            static_cast<int>(kWaySteps * m_tool.seconds() / std::max(0.001, m_timeline->seconds())));
+    }
+    showWay();
+    emit choiceChanged();
+}
+
+/// What is being done there, and when.
+void CutStation::showWay() {
+    mainButton()->setText(m_clock.isActive() ? tr("Halt") : tr("Run the load"));
+    mainButton()->setEnabled(m_timeline != nullptr);
+    m_way->setEnabled(m_timeline != nullptr);
+    const auto now = m_timeline ? m_timeline->at(m_tool.seconds()) : std::nullopt;
+    if (!now)
+        return tell(m_now, {});
+    const cutplan::Moment& moment = m_timeline->moments()[now->moment];
+    const design::Pass& pass = load()->passes[moment.pass];
+    const QString what = m_tool.seconds() >= m_timeline->seconds()
+                             ? tr("Done. Lift a corner before you unload.")
+                         : moment.what == cutplan::Moment::What::Swap
+                             ? tr("Stand up: the %1 goes in.").arg(toolWord(pass.tool))
+                             : capitalised(text(job::passText(bench().state(), pass))) + ".";
+    tell(m_now,
+         tr("%1 of %2. %3")
+             .arg(text(job::timeText(m_tool.seconds())), text(job::timeText(m_timeline->seconds())), what));
+}
+
+void CutStation::showAnswer() {
+    const design::PlannedLoad* planned = load();
+    if (!planned) {
+        tell(m_note, {});
+        return setAnswer({{tr("Loads"), m_planner.isRunning() ? tr("planning") : tr("none yet")}});
+    }
+    const base::LengthUnit unit = bench().job().unit;
+    const auto length = [&](double mm) { return text(base::formatLength(mm, unit)); };
+    const auto times = [](int n) {
+        return n == 0 ? tr("never") : n == 1 ? tr("once") : tr("%1 times").arg(n);
+    };
+    const QString order =
+        m_plan->swapsInOrder > m_plan->swaps ? tr(" (%1 as numbered)").arg(m_plan->swapsInOrder) : QString();
+    QString free = tr("foreseeing"), torn = free;
+    if (m_after) {
+        free = tr("%1 of %2").arg(m_after->count(devices::Comes::Free)).arg(m_after->copies.size());
+        torn =
+            m_after->tears.empty()
+                ? tr("nothing")
+                : tr("%1, from %2")
+                      .arg(countOf(static_cast<qsizetype>(m_after->tears.size()), tr("strip"), tr("strips")),
+                           length(m_after->tears.front().widthMm));
+    }
+    setAnswer({{tr("Time of this load"), text(job::timeText(planned->seconds))},
+               {tr("Of all loads"), text(job::timeText(m_plan->seconds()))},
+               {tr("You change a tool"), times(m_plan->swaps) + order},
+               {tr("Comes free"), free},
+               {tr("Will tear"), torn},
+               {tr("Lines"), length(planned->lineMm())},
+               {tr("Between them"), length(planned->travelMm())},
+               {tr("Room before, behind"), length(m_plannedFor->loads[planned->load].mat.heightMm)}});
+    QStringList faults;
+    if (m_after && m_after->count(devices::Comes::NotThrough) > 0)
+        faults << tr("It would not go through: more force, another pass, or a new blade.");
+    for (const design::PlanFault& fault : m_plan->faults)
+        if (!fault.load || *fault.load == planned->load)
+            faults << text(fault.text());
+    tell(m_note, faults.mid(0, 2).join(' '));
+}
+
+// ---- files --------------------------------------------------------------------------------------------------------
+
+void CutStation::write(
+    const QString& title, const QString& told,
+    std::function<base::Status(base::FileStore&, const job::State&, const design::CutPlan&)> work) {
+    if (!m_plan)
+        return;
+    m_writer.start(title,
+                   [this, told, work = std::move(work), state = bench().state(), plan = m_plan,
+                    &store = m_store](const base::Progress&) -> Task::Conclusion {
+                       const base::Status done = work(store, state, *plan);
+                       return [this, told, done] {
+                           if (done)
+                               emit this->told(told, false);
+                           else
+                               tell(m_note, text(done.error().message));
+                       };
+                   });
+}
+
+void CutStation::writeChecklist(const QString& path) {
+    write(tr("Writing the checklist"), tr("The checklist is in %1.").arg(path),
+          [file = path.toStdString()](base::FileStore& store, const job::State& state,
+                                      const design::CutPlan& plan) -> base::Status {
+              std::string out;
+              for (size_t i = 0; i < plan.loads.size(); ++i) {
+                  const auto list = job::checklistOf(state, plan, i);
+                  if (!list)
+                      return list.error();
+                  out += (out.empty() ? "" : "\n\n") + state.job.name + ", load " + std::to_string(i + 1) +
+                         " of " + std::to_string(plan.loads.size()) + "\n\n" + list->text();
+              }
+              return store.writeWhole(file, {out.begin(), out.end()});
+          });
+}
+
+void CutStation::writePlotter(const QString& folder) {
+    write(tr("Writing plotter files"),
+          tr("The plotter files are in %1. Try one without a blade first.").arg(folder),
+          [to = folder.toStdString()](base::FileStore& store, const job::State& state,
+                                      const design::CutPlan& plan) -> base::Status {
+              if (auto made = store.makeFolder(to); !made)
+                  return made;
+              for (const design::PlannedLoad& load : plan.loads) {
+                  const auto files =
+                      formats::plotter::writePlotter(load, state.made.sheets->loads[load.load]);
+                  if (!files)
+                      return files.error();
+                  for (const formats::plotter::PlotterFile& file : *files)
+                      if (auto done =
+                              store.writeWhole(to + "/" + file.name, {file.text.begin(), file.text.end()});
+                          !done)
+                          return done;
+              }
+              return base::Done{};
+          });
+}
+
+// ---- the bench ----------------------------------------------------------------------------------------------------
+
+ScenePtr CutStation::scene() {
+    if (!m_shown || m_plannedFor != bench().made().sheets)
+        return nullptr;
+    return kept({bench().made().finished, bench().made().sheets, m_shown},
+                [&] { return sceneOfSheets(bench().made(), bench().outlines(), *m_shown); });
+}
+
+QString CutStation::emptyText() const {
+    return !bench().hasPieces()                   ? StationPanel::emptyText()
+           : bench().made().sheetsProblem.empty() ? tr("The cuts are being planned.")
+                                                  : text(bench().made().sheetsProblem);
+}
+
+} // namespace thinline::app

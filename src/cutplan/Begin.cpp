@@ -1,0 +1,120 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "cutplan/Begin.h"
+
+#include "geometry/Cubic.h"
+#include "geometry/Measures.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace thinline::cutplan {
+namespace {
+
+using geometry::Contour;
+using geometry::Point;
+using geometry::Polygon;
+using geometry::Segment;
+
+Point startOf(const Contour& line, size_t segment) {
+    return segment == 0 ? line.start : line.segments[segment - 1].end;
+}
+
+/// How far it is from a place, to either side of a way, to the next edge; `most` when there is none so near.
+double roomBeside(Point at, Point way, const geometry::Polygons& edges, double most) {
+    const double length = std::hypot(way.x, way.y);
+    if (length < 1e-12)
+        return 0;
+    const Point across{-way.y / length, way.x / length};
+    constexpr double kItselfMm = 0.02;
+    double room = most;
+    for (const Polygon& ring : edges)
+        for (size_t i = 0; i < ring.size(); ++i) {
+            const Point a = ring[i] - at, b = ring[(i + 1) % ring.size()] - at;
+            // Along the line through the place, across the way: where an edge crosses it.
+            const double sideA = geometry::cross(across, a), sideB = geometry::cross(across, b);
+            if ((sideA > 0) == (sideB > 0))
+                continue;
+            const double t = sideA / (sideA - sideB);
+            const double away = std::abs(geometry::dot(across, a + (b - a) * t));
+            if (away > kItselfMm)
+                room = std::min(room, away);
+        }
+    return room;
+}
+
+/// The ends of segments, when nothing is straight: the one with most room, where the line goes on without a corner if it can.
+Beginning roomiestEnd(const Contour& line, const geometry::Polygons& edges) {
+    Beginning best{0, 0, line.start};
+    double most = -1;
+    constexpr double kFarMm = 20, kSmoothCos = 0.94;
+    for (size_t i = 0; i < line.segments.size(); ++i) {
+        const Segment& next = line.segments[i];
+        const Segment& last = line.segments[i == 0 ? line.segments.size() - 1 : i - 1];
+        const Point at = startOf(line, i);
+        const Point out = (next.isLine ? next.end : next.control1) - at,
+                    in = at - (last.isLine ? startOf(line, i == 0 ? line.segments.size() - 1 : i - 1)
+                                           : last.control2);
+        const double lengths = std::hypot(out.x, out.y) * std::hypot(in.x, in.y);
+        const bool isSmooth = lengths > 0 && geometry::dot(in, out) > kSmoothCos * lengths;
+        const double room = roomBeside(at, out, edges, kFarMm) + (isSmooth ? kFarMm : 0);
+        if (room > most + 1e-9) {
+            most = room;
+            best = {i, 0, at};
+        }
+    }
+    return best;
+}
+
+} // namespace
+
+std::vector<Beginning> beginningsOf(const Contour& line, const geometry::Polygons& edges, size_t most) {
+    std::vector<std::pair<double, Beginning>> found;
+    for (size_t i = 0; i < line.segments.size(); ++i) {
+        const Point from = startOf(line, i), to = line.segments[i].end;
+        const double length = geometry::distance(from, to);
+        if (!line.segments[i].isLine || length < kStraightMm)
+            continue;
+        const Point at = geometry::middle(from, to);
+        if (roomBeside(at, to - from, edges, kWideMm) >= kWideMm)
+            found.push_back({length, {i, 0.5, at}});
+    }
+    if (found.empty())
+        return {roomiestEnd(line, edges)};
+    std::stable_sort(found.begin(), found.end(),
+                     [](const auto& a, const auto& b) { return a.first > b.first; });
+    found.resize(std::min(found.size(), most));
+    std::vector<Beginning> out;
+    for (const auto& [length, beginning] : found)
+        out.push_back(beginning);
+    std::sort(out.begin(), out.end(),
+              [](const Beginning& a, const Beginning& b) { return a.segment < b.segment; });
+    return out;
+}
+
+Contour begunAt(const Contour& line, const Beginning& beginning) {
+    const size_t n = line.segments.size();
+    if (n == 0 || beginning.segment >= n)
+        return line;
+    const Segment& split = line.segments[beginning.segment];
+    const Point from = startOf(line, beginning.segment);
+    const bool isWhole = beginning.share <= 0;
+    Contour out{isWhole ? from : beginning.at, {}};
+    Segment head = split, tail = split;
+    if (!isWhole && !split.isLine) {
+        const geometry::Cubic curve = geometry::Cubic::of(from, split);
+        head = geometry::segmentOf(geometry::stretch(curve, 0, beginning.share), false);
+        tail = geometry::segmentOf(geometry::stretch(curve, beginning.share, 1), false);
+        out.start = head.end;
+    } else if (!isWhole) {
+        head = Segment::line(beginning.at);
+    }
+    out.segments.push_back(tail);
+    for (size_t k = 1; k < n; ++k)
+        out.segments.push_back(line.segments[(beginning.segment + k) % n]);
+    if (!isWhole)
+        out.segments.push_back(head);
+    return out;
+}
+
+} // namespace thinline::cutplan

@@ -1,0 +1,320 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "cutplan/Plan.h"
+
+#include "cutplan/Begin.h"
+#include "cutplan/Settings.h"
+#include "cutplan/Swaps.h"
+#include "cutplan/Timing.h"
+#include "cutplan/Tour.h"
+#include "geometry/Measures.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace thinline::cutplan {
+namespace {
+
+using design::CutPlan;
+using design::Operation;
+using design::Pass;
+using design::PlannedLoad;
+using design::PlannedPath;
+using design::Setting;
+using design::ToolKind;
+using geometry::Box;
+using geometry::Point;
+
+constexpr double kFlatMm = 0.05; ///< of edges, to ask how much room there is beside a place
+
+/// What is done to one copy, where it lies on the mat.
+struct OnMat {
+    const design::PieceCuts* cuts = nullptr;
+    std::size_t sheet = 0;
+    Box box;
+    int nested = 0; ///< how many pieces lie around it
+};
+
+bool isClosed(const geometry::Line& line) {
+    return !line.segments.empty() && line.segments.back().end == line.start;
+}
+
+Box boxOf(const design::PieceCuts& cuts) {
+    Box out;
+    for (const geometry::CutLines& lines : cuts.by) {
+        for (const geometry::Contour& contour : lines.outlines)
+            out.include(geometry::bounds(contour));
+        for (const geometry::Line& line : lines.lines)
+            out.include(geometry::bounds(line));
+    }
+    return out;
+}
+
+/// Counts around each piece those in whose openings it lies.
+void countNested(std::vector<OnMat>& pieces) {
+    struct Opening {
+        Box box;
+        geometry::Shape area;
+        std::size_t of;
+    };
+    std::vector<Opening> openings;
+    for (std::size_t i = 0; i < pieces.size(); ++i)
+        for (const geometry::Contour& contour : pieces[i].cuts->of(Operation::CutInside).outlines) {
+            const Box box = geometry::bounds(contour);
+            if (box.width() > 2 && box.height() > 2) // nothing is laid into smaller ones
+                openings.push_back({box, {contour, {}}, i});
+        }
+    for (const Opening& opening : openings) {
+        geometry::Shape area = opening.area;
+        if (geometry::signedArea(area.outline) < 0)
+            area.outline = geometry::reversed(area.outline);
+        for (std::size_t i = 0; i < pieces.size(); ++i)
+            if (i != opening.of && opening.box.contains(pieces[i].box.least) &&
+                opening.box.contains(pieces[i].box.most) &&
+                geometry::contains(area, geometry::middle(pieces[i].box.least, pieces[i].box.most)))
+                ++pieces[i].nested;
+    }
+}
+
+ToolKind toolFor(const design::Machine& machine, Operation operation, const Setting& setting) {
+    return operation == Operation::Draw    ? ToolKind::Pen
+           : operation == Operation::Score ? scoringTool(machine)
+                                           : setting.blade;
+}
+
+class Planning {
+  public:
+    Planning(const design::Stack& stack, const design::Arrangement& arrangement,
+             const design::Machine& machine, const PlanOptions& options, const base::Progress& progress)
+        : m_stack(stack), m_arrangement(arrangement), m_options(options), m_progress(progress) {
+        m_plan.machine = machine;
+    }
+
+    base::Result<CutPlan> run() {
+        m_plan.settings = settingsFor(m_stack, m_arrangement, m_plan.machine, m_options);
+        m_plan.faults = faultsOf(m_stack, m_arrangement, m_plan.machine, m_options);
+        for (std::size_t i = 0; i < m_arrangement.loads.size(); ++i) {
+            m_progress.report(static_cast<double>(i) / static_cast<double>(m_arrangement.loads.size()),
+                              "planning the cuts");
+            if (auto ok = planLoad(i); !ok)
+                return ok.error();
+        }
+        orderForFewestSwaps(m_plan);
+        for (PlannedLoad& load : m_plan.loads) {
+            load.seconds = m_plan.machine.swapS * static_cast<double>(load.swaps.size());
+            for (const Pass& pass : load.passes)
+                load.seconds += pass.seconds;
+        }
+        return std::move(m_plan);
+    }
+
+  private:
+    base::Status planLoad(std::size_t index) {
+        const design::Load& load = m_arrangement.loads[index];
+        std::vector<design::SheetCuts> cuts;
+        for (const design::PlacedSheet& sheet : load.sheets) {
+            auto own = design::cutsOn(m_stack, sheet, m_options.foldsAs, m_progress);
+            if (!own)
+                return own.error();
+            cuts.push_back(own.take());
+        }
+        std::vector<OnMat> pieces;
+        for (std::size_t s = 0; s < cuts.size(); ++s)
+            for (const design::PieceCuts& one : cuts[s].pieces)
+                pieces.push_back({&one, s, boxOf(one)});
+        countNested(pieces);
+        PlannedLoad planned{index, {}};
+        m_at = {};
+        std::vector<std::string> stocks; // in the order of the sheets
+        for (const design::PlacedSheet& sheet : load.sheets)
+            if (std::find(stocks.begin(), stocks.end(), sheet.stockId) == stocks.end())
+                stocks.push_back(sheet.stockId);
+        for (const Operation operation : {Operation::Draw, Operation::Score})
+            for (const std::string& stock : stocks)
+                if (auto ok = addPass(load, pieces, operation, stock, {}, planned); !ok)
+                    return ok;
+        // One blade after the other.
+        std::stable_sort(stocks.begin(), stocks.end(), [&](const std::string& a, const std::string& b) {
+            return m_plan.settings[a].blade < m_plan.settings[b].blade;
+        });
+        int deepest = 0;
+        for (const OnMat& piece : pieces)
+            deepest = std::max(deepest, piece.nested);
+        for (const std::string& stock : stocks) {
+            if (auto ok = addPass(load, pieces, Operation::Perforate, stock, {}, planned); !ok)
+                return ok;
+            for (int nested = deepest; nested >= 0; --nested)
+                for (const Operation operation : {Operation::CutInside, Operation::Cut})
+                    if (auto ok = addPass(load, pieces, operation, stock, nested, planned); !ok)
+                        return ok;
+            if (auto ok = addFrames(load, cuts, stock, planned); !ok)
+                return ok;
+        }
+        m_plan.loads.push_back(std::move(planned));
+        return base::Done{};
+    }
+
+    // ---- passes
+
+    Pass passOf(Operation operation, const std::string& stockId) {
+        const Setting& setting = m_plan.settings[stockId];
+        const design::Stock* stock = design::findStock(m_stack.stocks, stockId);
+        Pass out;
+        out.operation = operation;
+        out.stockId = stockId;
+        out.tool = toolFor(m_plan.machine, operation, setting);
+        out.holder = holderFor(m_plan.machine, out.tool).value_or(0);
+        const bool isCut = design::isBlade(out.tool);
+        out.depth = isCut && stock ? stock->cut : design::Depth::Through;
+        out.forceGf = isCut ? setting.forceGf
+                      : operation == Operation::Score
+                          ? std::clamp(kScoreGf, m_plan.machine.leastGf, m_plan.machine.mostGf)
+                          : std::clamp(kPenGf, m_plan.machine.leastGf, m_plan.machine.mostGf);
+        out.mmPerS = isCut && setting.mmPerS > 0 ? setting.mmPerS : m_plan.machine.cutMmPerS;
+        out.times = isCut ? std::max(1, setting.passes) : 1;
+        return out;
+    }
+
+    base::Status addPass(const design::Load& load, const std::vector<OnMat>& pieces, Operation operation,
+                         const std::string& stockId, std::optional<int> nested, PlannedLoad& into) {
+        struct Group {
+            std::vector<PlannedPath> paths;
+            std::vector<Visit> visits;
+        };
+        Group small, large;
+        for (const OnMat& piece : pieces) {
+            const geometry::CutLines& cut = piece.cuts->of(operation);
+            if (load.sheets[piece.sheet].stockId != stockId || (nested && piece.nested != *nested) ||
+                (cut.outlines.empty() && cut.lines.empty()))
+                continue;
+            const bool isSmall = operation == Operation::Cut &&
+                                 std::max(piece.box.width(), piece.box.height()) < m_options.smallMm;
+            Group& group = isSmall ? small : large;
+            addPaths(piece, cut, group.paths, group.visits);
+        }
+        if (small.paths.empty() && large.paths.empty())
+            return base::Done{};
+        Pass pass = passOf(operation, stockId);
+        pass.nested = nested.value_or(0);
+        for (Group* group : {&small, &large})
+            if (auto ok = addInOrder(group->paths, group->visits, pass); !ok)
+                return ok;
+        finish(pass);
+        into.passes.push_back(std::move(pass));
+        return base::Done{};
+    }
+
+    base::Status addFrames(const design::Load& load, const std::vector<design::SheetCuts>& cuts,
+                           const std::string& stockId, PlannedLoad& into) {
+        std::vector<PlannedPath> paths;
+        std::vector<Visit> visits;
+        for (std::size_t s = 0; s < cuts.size(); ++s)
+            for (std::size_t f = 0; load.sheets[s].stockId == stockId && f < cuts[s].frames.size(); ++f)
+                add({cuts[s].frames[f].outline.outline, {}, s, f, cuts[s].frames[f].cluster->name},
+                    geometry::flatten(cuts[s].frames[f].outline, kFlatMm), paths, visits);
+        if (paths.empty())
+            return base::Done{};
+        Pass pass = passOf(Operation::Cut, stockId);
+        pass.isFrame = true;
+        if (auto ok = addInOrder(paths, visits, pass); !ok)
+            return ok;
+        finish(pass);
+        into.passes.push_back(std::move(pass));
+        return base::Done{};
+    }
+
+    void addPaths(const OnMat& piece, const geometry::CutLines& cut, std::vector<PlannedPath>& paths,
+                  std::vector<Visit>& visits) const {
+        geometry::Polygons edges;
+        for (const Operation operation : {Operation::CutInside, Operation::Cut})
+            for (const geometry::Contour& contour : piece.cuts->of(operation).outlines)
+                edges.push_back(geometry::flatten(contour, kFlatMm));
+        for (const geometry::Contour& contour : cut.outlines)
+            add({contour, piece.cuts->what, piece.sheet}, edges, paths, visits);
+        for (const geometry::Line& line : cut.lines)
+            add({line, piece.cuts->what, piece.sheet}, edges, paths, visits);
+    }
+
+    static void add(PlannedPath path, const geometry::Polygons& edges, std::vector<PlannedPath>& paths,
+                    std::vector<Visit>& visits) {
+        if (path.line.segments.empty())
+            return;
+        Visit visit;
+        if (isClosed(path.line)) {
+            for (const Beginning& beginning : beginningsOf(path.line, edges))
+                visit.gates.push_back({beginning.at, beginning.at});
+        } else {
+            const Gate there{path.line.start, path.line.segments.back().end};
+            visit.gates = {there, there.reversed()};
+            visit.isOpen = true;
+        }
+        paths.push_back(std::move(path));
+        visits.push_back(std::move(visit));
+    }
+
+    /// Adds paths to a pass on a short way from where the tool is.
+    base::Status addInOrder(std::vector<PlannedPath>& paths, const std::vector<Visit>& visits, Pass& pass) {
+        auto tour = shortTour(visits, m_at, {}, m_progress);
+        if (!tour)
+            return tour.error();
+        for (std::size_t i = 0; i < tour->order.size(); ++i) {
+            const std::size_t k = tour->order[i];
+            const Gate& gate = visits[k].gates[tour->gates[i]];
+            PlannedPath& path = paths[k];
+            if (!visits[k].isOpen)
+                path.line = begunWhere(path.line, gate.in);
+            else if (tour->gates[i] == 1)
+                path.line = geometry::reversed(path.line);
+            pass.travelMm += geometry::distance(m_at, gate.in);
+            pass.seconds += secondsFor(geometry::distance(m_at, gate.in), m_plan.machine.travelMmPerS,
+                                       m_plan.machine.mmPerS2);
+            m_at = gate.out;
+            pass.paths.push_back(std::move(path));
+        }
+        return base::Done{};
+    }
+
+    static geometry::Contour begunWhere(const geometry::Contour& line, Point at) {
+        Point from = line.start;
+        for (std::size_t i = 0; i < line.segments.size(); ++i) {
+            if (from == at)
+                return begunAt(line, {i, 0, at});
+            const geometry::Segment& segment = line.segments[i];
+            if (segment.isLine && geometry::middle(from, segment.end) == at)
+                return begunAt(line, {i, 0.5, at});
+            from = segment.end;
+        }
+        return line;
+    }
+
+    void finish(Pass& pass) const {
+        for (const PlannedPath& path : pass.paths) {
+            pass.lineMm += geometry::contourLength(path.line);
+            pass.seconds +=
+                secondsAlong(path.line, pass.mmPerS, m_plan.machine.mmPerS2) + 2 * m_plan.machine.liftS;
+        }
+        pass.seconds *= pass.times;
+    }
+
+    const design::Stack& m_stack;
+    const design::Arrangement& m_arrangement;
+    const PlanOptions& m_options;
+    const base::Progress& m_progress;
+    CutPlan m_plan;
+    Point m_at; ///< where the tool is: the upper left corner of the mat before a load
+};
+
+} // namespace
+
+ToolKind scoringTool(const design::Machine& machine) {
+    return machine.owns(ToolKind::Wheel) && !machine.owns(ToolKind::Stylus) ? ToolKind::Wheel
+                                                                            : ToolKind::Stylus;
+}
+
+base::Result<CutPlan> planOf(const design::Stack& stack, const design::Arrangement& arrangement,
+                             const design::Machine& machine, const PlanOptions& options,
+                             const base::Progress& progress) {
+    return Planning(stack, arrangement, machine, options, progress).run();
+}
+
+} // namespace thinline::cutplan

@@ -1,0 +1,174 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "base/Length.h"
+#include "cutplan/Plan.h"
+#include "cutplan/Settings.h"
+#include "cutplan/Swaps.h"
+
+#include <set>
+
+namespace thinline::cutplan {
+namespace {
+
+using design::Operation;
+using design::PlanFault;
+using design::Setting;
+using design::ToolKind;
+
+std::string grams(double force) {
+    return base::formatNumber(force, 0);
+}
+
+/// What is done with a line, as far as the tool goes.
+Operation operationFor(const design::PieceLine& line, design::FoldsAs foldsAs) {
+    if (std::holds_alternative<design::Fold>(line.does))
+        return foldsAs == design::FoldsAs::Score         ? Operation::Score
+               : foldsAs == design::FoldsAs::Perforation ? Operation::Perforate
+                                                         : Operation::Draw;
+    if (std::holds_alternative<design::Slit>(line.does))
+        return Operation::CutInside;
+    if (std::holds_alternative<design::Tear>(line.does))
+        return Operation::Perforate;
+    const auto* mark = std::get_if<design::Placement>(&line.does);
+    return std::holds_alternative<design::Score>(line.does) || (mark && mark->isScored) ? Operation::Score
+                                                                                        : Operation::Draw;
+}
+
+class Checking {
+  public:
+    Checking(const design::Stack& stack, const design::Arrangement& arrangement,
+             const design::Machine& machine, const PlanOptions& options)
+        : m_stack(stack), m_arrangement(arrangement), m_machine(machine), m_options(options),
+          m_settings(settingsFor(stack, arrangement, machine, options)) {}
+
+    std::vector<PlanFault> run() {
+        for (const auto& [stockId, setting] : m_settings) {
+            checkForce(stockId, setting);
+            checkTool(stockId, setting.blade, ", and " + nameOf(stockId) + " needs it",
+                      "Say at Cut that there is one, set the stock otherwise, or cut it by hand.");
+        }
+        checkLines();
+        for (std::size_t i = 0; i < m_arrangement.loads.size(); ++i)
+            checkLoad(i);
+        return std::move(m_faults);
+    }
+
+  private:
+    void add(PlanFault::Kind kind, std::optional<std::size_t> load, const std::string& stockId,
+             const std::string& what, const std::string& remedy) {
+        for (const PlanFault& one : m_faults)
+            if (one.kind == kind && one.what == what)
+                return;
+        m_faults.push_back({kind, load, stockId, what, remedy});
+    }
+    std::string nameOf(const std::string& stockId) const {
+        return design::stockName(m_stack.stocks, stockId);
+    }
+
+    design::Depth depthOf(const std::string& stockId) const {
+        const design::Stock* stock = design::findStock(m_stack.stocks, stockId);
+        return stock ? stock->cut : design::Depth::Through;
+    }
+
+    void checkForce(const std::string& stockId, const Setting& setting) {
+        if (setting.forceGf > m_machine.mostGf || setting.forceGf < m_machine.leastGf)
+            add(PlanFault::Kind::Force, {}, stockId,
+                nameOf(stockId) + " is to be cut with " + grams(setting.forceGf) + " gf; " + m_machine.name +
+                    " gives " + grams(m_machine.leastGf) + " to " + grams(m_machine.mostGf) + " gf",
+                "Change its force, or cut it in more passes.");
+        const design::Stock& stock = *design::findStock(m_stack.stocks, stockId);
+        const double needed = forceFor(stock.kind, stock.thicknessMm / design::kMostPasses);
+        if (!m_options.settings.contains(stockId) && needed > m_machine.mostGf)
+            add(PlanFault::Kind::Force, {}, stockId,
+                nameOf(stockId) + " would need about " + grams(needed) + " gf in each of " +
+                    std::to_string(design::kMostPasses) + " passes, more than " + m_machine.name + " gives",
+                "Cut it by hand.");
+    }
+
+    void checkTool(const std::string& stockId, ToolKind tool, const std::string& what,
+                   const std::string& remedy) {
+        if (!m_machine.owns(tool) || !holderFor(m_machine, tool))
+            add(PlanFault::Kind::NoTool, {}, stockId,
+                std::string("There is no ") + design::toolName(tool) + " for " + m_machine.name + what,
+                remedy);
+    }
+
+    void checkLines() {
+        std::set<design::PieceId> laid;
+        for (const design::Load& load : m_arrangement.loads)
+            for (const design::PlacedSheet& sheet : load.sheets)
+                for (const design::PlacedPiece& piece : sheet.pieces) {
+                    const design::Laid* of = m_stack.find(piece.what.piece);
+                    if (!of || !laid.insert(piece.what.piece).second)
+                        continue;
+                    for (const design::PieceLine& line : of->piece.body->lines) {
+                        const Operation operation = operationFor(line, m_options.foldsAs);
+                        if (operation == Operation::Draw)
+                            checkTool(sheet.stockId, ToolKind::Pen, " to draw with",
+                                      "Say at Cut that there is one, or leave out what is drawn.");
+                        if (operation == Operation::Score)
+                            checkTool(sheet.stockId, scoringTool(m_machine), " to score with",
+                                      "Say at Cut that there is one, perforate the folds, or fold by hand.");
+                    }
+                }
+    }
+
+    void checkLoad(std::size_t index) {
+        const design::Load& load = m_arrangement.loads[index];
+        if (load.mat.widthMm > m_machine.usableWidthMm + 1e-6 ||
+            load.mat.heightMm > m_machine.longestMm + 1e-6)
+            add(PlanFault::Kind::MatTooLarge, index, {},
+                "The mat " + load.mat.name + " is larger than " + m_machine.name + " takes: " +
+                    base::formatSize(m_machine.usableWidthMm, m_machine.longestMm,
+                                     base::LengthUnit::Millimetre),
+                "Choose a smaller mat at Sheets.");
+        for (const design::PlacedSheet& sheet : load.sheets) {
+            const std::string& first = load.sheets.front().stockId;
+            const auto a = m_settings.find(first), b = m_settings.find(sheet.stockId);
+            if (a == m_settings.end() || b == m_settings.end())
+                continue;
+            const Setting &one = a->second, &other = b->second;
+            constexpr double kAlike = 1.25; // of two forces the larger does no harm
+            const double ratio =
+                std::max(one.forceGf, other.forceGf) / std::max(1e-9, std::min(one.forceGf, other.forceGf));
+            if (one.blade != other.blade || one.passes != other.passes || one.tack != other.tack ||
+                ratio > kAlike || depthOf(first) != depthOf(sheet.stockId))
+                add(PlanFault::Kind::Unlike, index, sheet.stockId,
+                    "Load " + std::to_string(index + 1) + " holds " + nameOf(first) + " and " +
+                        nameOf(sheet.stockId) + ", which no one setting cuts",
+                    "Cut them one after the other, with the setting of each, or take one off the mat.");
+        }
+    }
+
+    const design::Stack& m_stack;
+    const design::Arrangement& m_arrangement;
+    const design::Machine& m_machine;
+    const PlanOptions& m_options;
+    const std::map<std::string, Setting> m_settings;
+    std::vector<PlanFault> m_faults;
+};
+
+} // namespace
+
+std::map<std::string, Setting> settingsFor(const design::Stack& stack, const design::Arrangement& arrangement,
+                                           const design::Machine& machine, const PlanOptions& options) {
+    std::map<std::string, Setting> out;
+    for (const design::Load& load : arrangement.loads)
+        for (const design::PlacedSheet& sheet : load.sheets) {
+            const design::Stock* stock = design::findStock(stack.stocks, sheet.stockId);
+            if (!stock || out.contains(stock->id))
+                continue;
+            const auto decided = options.settings.find(stock->id);
+            out[stock->id] = decided != options.settings.end()
+                                 ? decided->second
+                                 : settingFor(*stock, stack.stocks, machine).setting;
+        }
+    return out;
+}
+
+std::vector<PlanFault> faultsOf(const design::Stack& stack, const design::Arrangement& arrangement,
+                                const design::Machine& machine, const PlanOptions& options) {
+    return Checking(stack, arrangement, machine, options).run();
+}
+
+} // namespace thinline::cutplan

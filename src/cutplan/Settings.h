@@ -1,0 +1,35 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "design/Machine.h"
+#include "design/Stack.h"
+
+#include <string>
+#include <vector>
+
+/// How a stock is cut, as long as nobody knows better.
+namespace thinline::cutplan {
+
+struct Proposal {
+    design::Setting setting;
+    std::string reason; ///< a sentence
+    std::vector<std::string> care =
+        {}; ///< what a hand does before: films off, cut larger and trim; a sentence each
+};
+
+/// Returns how a stock would be cut on a machine.
+/// Shape:  of a laminate what its heaviest layer takes, through all of it.
+/// Units:  force in gram-force, whole fives, within what the machine gives: where one pass would take more, there are more
+///         passes.
+/// Source: blades, passes and tack are common practice; forces are start values of our own model (the comment at
+///         forceFor), to be mended by what a person finds.
+Proposal settingFor(const design::Stock& stock, const std::vector<design::Stock>& stocks,
+                    const design::Machine& machine);
+
+/// Returns the force a blade needs to go through so much of a stock in one pass, gram-force; our own model.
+double forceFor(design::Stock::Kind kind, double thicknessMm);
+
+inline constexpr double kPenGf = 40, kScoreGf = 150; ///< start values of our own
+
+} // namespace thinline::cutplan

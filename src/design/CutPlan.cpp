@@ -1,0 +1,28 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "design/CutPlan.h"
+
+#include <numeric>
+
+namespace thinline::design {
+namespace {
+
+template <class Of, class Get>
+double sumOf(const std::vector<Of>& all, const Get& get) {
+    return std::accumulate(all.begin(), all.end(), 0.0,
+                           [&](double sum, const Of& one) { return sum + get(one); });
+}
+
+} // namespace
+
+double PlannedLoad::lineMm() const {
+    return sumOf(passes, [](const Pass& pass) { return pass.lineMm * pass.times; });
+}
+double PlannedLoad::travelMm() const {
+    return sumOf(passes, [](const Pass& pass) { return pass.travelMm * pass.times; });
+}
+double CutPlan::seconds() const {
+    return sumOf(loads, [](const PlannedLoad& load) { return load.seconds; });
+}
+
+} // namespace thinline::design

@@ -1,0 +1,241 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "job/CutSteps.h"
+
+#include "base/Length.h"
+#include "cutplan/Swaps.h"
+#include "job/Catalogue.h"
+
+#include <cmath>
+#include <set>
+
+namespace thinline::job {
+namespace {
+
+using base::Code;
+using base::Error;
+using design::CutPlan;
+using design::Operation;
+using design::Stock;
+
+bool isPositive(double value, double most) {
+    return std::isfinite(value) && value > 0 && value <= most;
+}
+
+cutplan::PlanOptions optionsOf(const Job& job) {
+    cutplan::PlanOptions out;
+    out.foldsAs = job.plan.foldsAs;
+    out.settings = job.cut.settings;
+    return out;
+}
+
+Error noStock(const std::string& id) {
+    return {Code::NotFound, "There is no stock called '" + id + "' in this job."};
+}
+
+std::string grams(double force) {
+    return base::formatNumber(force, 0) + " gf";
+}
+
+/// Where a sheet lies, in words.
+std::string sheetText(const State& state, const design::PlacedSheet& sheet) {
+    const base::LengthUnit unit = state.job.unit;
+    const auto length = [&](double mm) { return base::formatLength(mm, unit); };
+    const Stock* stock = design::findStock(state.job.stocks, sheet.stockId);
+    std::string out = (stock ? stock->name : sheet.stockId) +
+                      (sheet.isScrap        ? ", a scrap of "
+                       : sheet.scrapId != 0 ? ", the scrap there is, "
+                                            : ", ") +
+                      base::formatSize(sheet.widthMm, sheet.heightMm, unit) + ", its upper left corner " +
+                      length(sheet.xMm) + " from the left of the mat and " + length(sheet.yMm) +
+                      " from the top";
+    if (stock && stock->faces == Stock::Faces::GoodFront)
+        out += ", good face up";
+    return out + ".";
+}
+
+} // namespace
+
+const design::Machine& machineOf(const Job& job) {
+    return job.cut.machine ? *job.cut.machine : shippedCatalogue().machines.front();
+}
+
+base::Result<Job> withMachine(const Job& job, const design::Machine& machine) {
+    constexpr double kMostMm = 100'000;
+    if (machine.holders.empty())
+        return Error{Code::InvalidArgument, "A machine has at least one holder."};
+    if (!isPositive(machine.usableWidthMm, kMostMm) || !isPositive(machine.longestMm, kMostMm))
+        return Error{Code::InvalidArgument,
+                     "Give how wide and how long a mat the machine takes, above zero."};
+    if (!(machine.leastGf >= 0) || !isPositive(machine.mostGf, design::kMostGf) ||
+        machine.leastGf > machine.mostGf)
+        return Error{Code::InvalidArgument,
+                     "Give the least and the most force in gram-force, the least first."};
+    if (!isPositive(machine.cutMmPerS, kMostMm) || !isPositive(machine.travelMmPerS, kMostMm) ||
+        !isPositive(machine.mmPerS2, kMostMm))
+        return Error{Code::InvalidArgument, "Give speeds above zero."};
+    Job out = job;
+    out.cut.machine = machine;
+    return out;
+}
+
+base::Result<cutplan::Proposal> proposedSetting(const Job& job, const std::string& stockId) {
+    const Stock* stock = design::findStock(job.stocks, stockId);
+    return stock ? base::Result(cutplan::settingFor(*stock, job.stocks, machineOf(job))) : noStock(stockId);
+}
+
+base::Result<design::Setting> settingOf(const Job& job, const std::string& stockId) {
+    if (const auto decided = job.cut.settings.find(stockId); decided != job.cut.settings.end())
+        return decided->second;
+    const auto proposal = proposedSetting(job, stockId);
+    return proposal ? base::Result(proposal->setting) : proposal.error();
+}
+
+base::Result<Job> withSetting(const Job& job, const std::string& stockId,
+                              const std::optional<design::Setting>& setting) {
+    if (!design::findStock(job.stocks, stockId))
+        return noStock(stockId);
+    Job out = job;
+    if (!setting) {
+        out.cut.settings.erase(stockId);
+        return out;
+    }
+    if (!design::isBlade(setting->blade))
+        return Error{Code::InvalidArgument, "A stock is cut with a blade, the shallow or the steep one."};
+    if (!isPositive(setting->forceGf, design::kMostGf))
+        return Error{Code::InvalidArgument, "The force is a number of gram-force above zero, at most 10000."};
+    if (setting->passes < 1 || setting->passes > design::kMostPasses)
+        return Error{Code::InvalidArgument,
+                     "A stock is cut in 1 to " + std::to_string(design::kMostPasses) + " passes."};
+    out.cut.settings[stockId] = *setting;
+    return out;
+}
+
+base::Result<CutPlan> planned(const State& state, const base::Progress& progress) {
+    if (!state.made.sheets || !state.made.work())
+        return Error{Code::InvalidArgument, state.made.sheetsProblem.empty()
+                                                ? "There are no sheets yet; lay the pieces at Sheets first."
+                                                : state.made.sheetsProblem};
+    return cutplan::planOf(*state.made.work(), *state.made.sheets, machineOf(state.job), optionsOf(state.job),
+                           progress);
+}
+
+std::vector<design::PlanFault> cutFaults(const State& state) {
+    if (!state.made.sheets || !state.made.work())
+        return {};
+    return cutplan::faultsOf(*state.made.work(), *state.made.sheets, machineOf(state.job),
+                             optionsOf(state.job));
+}
+
+// ---- in words ---------------------------------------------------------------------------------------------
+
+std::string timeText(double seconds) {
+    const auto whole = static_cast<long long>(std::llround(seconds));
+    const long long hours = whole / 3600, minutes = whole / 60 % 60, rest = whole % 60;
+    const auto two = [](long long n) { return (n < 10 ? "0" : "") + std::to_string(n); };
+    if (hours > 0)
+        return std::to_string(hours) + " h " + two(minutes) + " min";
+    return minutes > 0 ? std::to_string(minutes) + " min " + two(rest) + " s" : std::to_string(rest) + " s";
+}
+
+std::string passText(const State& state, const design::Pass& pass) {
+    static constexpr std::array kDoes{"draw on ", "score ", "perforate ", "cut openings of ", "cut out "};
+    std::string out = (pass.isFrame ? "cut frames round " : kDoes[static_cast<size_t>(pass.operation)]) +
+                      design::stockName(state.job.stocks, pass.stockId);
+    if (pass.nested > 0)
+        out += ", what lies in openings";
+    out += std::string(", ") + design::toolName(pass.tool) + " at " + grams(pass.forceGf);
+    if (pass.times > 1)
+        out += ", " + std::to_string(pass.times) + " times";
+    return out + (pass.depth == design::Depth::ToCarrier ? ", only down to the carrier" : "");
+}
+
+std::string Checklist::text() const {
+    std::string out;
+    for (const Part& part : parts) {
+        out += (out.empty() ? "" : "\n") + part.heading + "\n";
+        for (const std::string& line : part.lines)
+            out += "- " + line + "\n";
+    }
+    return out;
+}
+
+namespace {
+
+Checklist::Part beforeStart(const State& state, const CutPlan& plan, const design::PlannedLoad& planned,
+                            const std::vector<std::optional<design::ToolKind>>& held) {
+    const design::Load& load = state.made.sheets->loads[planned.load];
+    Checklist::Part out{"Before you start", {}};
+    std::set<std::string> stocks, care;
+    for (const design::PlacedSheet& sheet : load.sheets) {
+        out.lines.push_back(sheetText(state, sheet));
+        const Stock* stock = design::findStock(state.job.stocks, sheet.stockId);
+        if (!stock || !stocks.insert(sheet.stockId).second)
+            continue;
+        for (const std::string& line : cutplan::settingFor(*stock, state.job.stocks, plan.machine).care)
+            care.insert(line);
+    }
+    out.lines.insert(out.lines.end(), care.begin(), care.end());
+    const auto setting = plan.settings.find(load.sheets.front().stockId);
+    if (setting != plan.settings.end())
+        out.lines.push_back(
+            "A mat with " + std::string(design::kTackWords[static_cast<size_t>(setting->second.tack)]) +
+            " tack, its cover film off, small waste scraped off; tape the corners if it holds no more.");
+    for (size_t h = 0; h < held.size(); ++h)
+        if (held[h])
+            out.lines.push_back("Holder " + std::to_string(h + 1) + ": " + design::toolName(*held[h]) + ".");
+    out.lines.push_back(
+        "Room as long as the mat, " + base::formatLength(load.mat.heightMm, state.job.unit) +
+        ", in front of the machine and behind it, a long mat's end propped; no child, cable or table "
+        "edge in its way.");
+    out.lines.push_back("Fingers, hair and sleeves off the carriage while it moves.");
+    return out;
+}
+
+Checklist::Part onTheMachine(const State& state, const design::PlannedLoad& planned) {
+    Checklist::Part out{"On the machine, " + timeText(planned.seconds), {}};
+    for (size_t p = 0; p < planned.passes.size(); ++p) {
+        for (const design::Swap& swap : planned.swaps)
+            if (swap.pass == p)
+                out.lines.push_back(
+                    "Stand up: holder " + std::to_string(swap.holder + 1) + ", " +
+                    (swap.out ? std::string("take out the ") + design::toolName(*swap.out) + ", put in the "
+                              : std::string("put in the ")) +
+                    design::toolName(swap.in) + ". The machine stands still; cover the blade.");
+        std::string words = passText(state, planned.passes[p]);
+        words.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(words.front())));
+        out.lines.push_back(words + ": " + timeText(planned.passes[p].seconds) + ".");
+    }
+    return out;
+}
+
+} // namespace
+
+base::Result<Checklist> checklistOf(const State& state, const CutPlan& plan, size_t at) {
+    if (at >= plan.loads.size() || !state.made.sheets ||
+        plan.loads[at].load >= state.made.sheets->loads.size())
+        return Error{Code::NotFound, "There is no load " + std::to_string(at + 1) + "."};
+    // What is in the holders when it comes to this load.
+    std::vector<std::optional<design::ToolKind>> held = plan.start;
+    for (size_t i = 0; i < at; ++i)
+        for (const design::Swap& swap : plan.loads[i].swaps)
+            held[swap.holder] = swap.in;
+    Checklist out;
+    out.parts.push_back(beforeStart(state, plan, plan.loads[at], held));
+    out.parts.push_back(onTheMachine(state, plan.loads[at]));
+    out.parts.push_back({"Before you unload",
+                         {"Wait until the carriage stands, then lift a corner of a piece: is it through?",
+                          "If not, run the same cut again. After unloading the place is lost for good."}});
+    std::vector<std::string> after{
+        "Turn the mat over and bend it away from the card, so that the card stays flat."};
+    for (const design::Pass& pass : plan.loads[at].passes)
+        if (pass.depth == design::Depth::ToCarrier && after.size() == 1)
+            after.push_back("Peel the waste out of the vinyl, and move the rest with a transfer film.");
+    after.push_back(
+        "Follow the makers' instructions for machine and blades; cover a blade and switch the machine off "
+        "when you change it.");
+    out.parts.push_back({"Afterwards", after});
+    return out;
+}
+
+} // namespace thinline::job

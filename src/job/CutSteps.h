@@ -1,0 +1,53 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "cutplan/Plan.h"
+#include "cutplan/Settings.h"
+#include "job/Making.h"
+
+/// The steps at Cut: which machine there is, how stocks are cut, and what follows for every load.
+namespace thinline::job {
+
+/// Returns the machine of a job; the usual one of the catalogue when nobody said.
+const design::Machine& machineOf(const Job& job);
+/// Returns the job with a machine.
+/// Errors: InvalidArgument for one without holders or with a length, force or speed that is none.
+base::Result<Job> withMachine(const Job& job, const design::Machine& machine);
+
+/// Returns how a stock of a job is cut when nobody decides.
+/// Errors: NotFound.
+base::Result<cutplan::Proposal> proposedSetting(const Job& job, const std::string& stockId);
+/// Returns how a stock is cut: as somebody decided, else as proposed.
+/// Errors: NotFound.
+base::Result<design::Setting> settingOf(const Job& job, const std::string& stockId);
+/// Returns the job in which a stock is cut so; as proposed again without a setting.
+/// Errors: NotFound; InvalidArgument for what is no blade, no force or no number of passes.
+base::Result<Job> withSetting(const Job& job, const std::string& stockId,
+                              const std::optional<design::Setting>& setting);
+
+/// Returns what happens on the machine, with every load of the state's sheets.
+/// Errors: InvalidArgument without sheets; those of cutplan::planOf.
+base::Result<design::CutPlan> planned(const State& state, const base::Progress& progress = {});
+/// Returns why that could not be run as it is; nothing without sheets.
+std::vector<design::PlanFault> cutFaults(const State& state);
+
+/// What somebody reads beside the machine, in the order she does it.
+struct Checklist {
+    struct Part {
+        std::string heading;
+        std::vector<std::string> lines; ///< a sentence each
+    };
+    std::vector<Part> parts;
+    std::string text() const; ///< as plain text, headings and dashes
+};
+/// Returns the checklist of a load: `at` counts in the order of the plan.
+/// Errors: NotFound when there is no such load.
+base::Result<Checklist> checklistOf(const State& state, const design::CutPlan& plan, std::size_t at);
+
+/// Returns what is done in one pass, in words: "cut lichen, shallow blade at 210 gf".
+std::string passText(const State& state, const design::Pass& pass);
+/// Returns a time: "6 min 40 s", "40 s", "1 h 05 min".
+std::string timeText(double seconds);
+
+} // namespace thinline::job

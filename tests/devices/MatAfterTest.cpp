@@ -1,0 +1,176 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "devices/MatAfter.h"
+
+#include "cutplan/Timeline.h"
+#include "support/Plans.h"
+#include "support/Shapes.h"
+#include "support/Stacks.h"
+
+#include <gtest/gtest.h>
+
+#include <deque>
+
+namespace thinline::devices {
+namespace {
+
+using design::CopyOf;
+
+/// A naive referee: the mat in squares of 0.5 mm, cut lines drawn into it; what cannot be reached from the corner of the
+/// sheet without crossing one is free.
+class Raster {
+  public:
+    explicit Raster(double sizeMm)
+        : m_side(static_cast<int>(sizeMm / kCellMm)), m_isCut(static_cast<size_t>(m_side * m_side), 0) {}
+    void draw(const geometry::Line& line) {
+        const geometry::Polygon way = geometry::flatten(line, 0.05);
+        for (size_t i = 0; i + 1 <= way.size(); ++i) {
+            const geometry::Point a = way[i], b = i + 1 < way.size() ? way[i + 1] : line.segments.back().end;
+            const int steps = static_cast<int>(geometry::distance(a, b) / (kCellMm / 4)) + 1;
+            for (int k = 0; k <= steps; ++k)
+                m_isCut[cellAt(a + (b - a) * (double(k) / steps))] = 1;
+        }
+    }
+    void flood() {
+        m_isReached.assign(m_isCut.size(), 0);
+        std::deque<int> open{0};
+        m_isReached[0] = 1;
+        while (!open.empty()) {
+            const int at = open.front(), x = at % m_side, y = at / m_side;
+            open.pop_front();
+            for (const auto& [dx, dy] : {std::pair{1, 0}, {-1, 0}, {0, 1}, {0, -1}}) {
+                const int nx = x + dx, ny = y + dy;
+                if (nx < 0 || ny < 0 || nx >= m_side || ny >= m_side)
+                    continue;
+                const auto next = static_cast<size_t>(ny * m_side + nx);
+                if (!m_isReached[next] && !m_isCut[next]) {
+                    m_isReached[next] = 1;
+                    open.push_back(static_cast<int>(next));
+                }
+            }
+        }
+    }
+    bool isFree(geometry::Point p) const { return !m_isReached[cellAt(p)]; }
+
+  private:
+    static constexpr double kCellMm = 0.5;
+    size_t cellAt(geometry::Point p) const {
+        return static_cast<size_t>(static_cast<int>(p.y / kCellMm) * m_side +
+                                   static_cast<int>(p.x / kCellMm));
+    }
+    int m_side;
+    std::vector<char> m_isCut, m_isReached;
+};
+
+class OnTheMat : public ::testing::Test {
+  protected:
+    OnTheMat() {
+        stack.stocks = {{"sea", "sea", {}, 0.3, 216}};
+        stack.layers = {support::layer(1, "sea")};
+        design::PlacedSheet sheet{"sea", 0, 0, 300, 300, 5, {}};
+        for (int i = 0; i < 16; ++i) {
+            const design::PieceId id = support::id(i + 1);
+            stack.pieces.push_back(support::laid(id, i % 3 == 0
+                                                         ? support::disc({0, 0}, 6.0 + i)
+                                                         : support::rectangle(0, 0, 10.0 + 2 * i, 8.0 + i)));
+            sheet.pieces.push_back(support::placed(stack, id, 0, {10.0 + 70 * (i % 4), 10.0 + 70 * (i / 4)}));
+        }
+        load = {{"m", "m", 300, 300, 0}, {sheet}};
+        planned = support::planOf(load, stack);
+    }
+    MatAfter after(double seconds, const WhatIf& what = {}) {
+        auto out = matAfter(planned, load, stack, support::anyMachine(), seconds, what);
+        if (!out)
+            throw std::runtime_error(out.error().message);
+        return out.take();
+    }
+
+    design::Stack stack;
+    design::Load load;
+    design::PlannedLoad planned;
+};
+
+TEST_F(OnTheMat, WhatIsFreeIsWhatANaiveFloodCannotReach) {
+    const cutplan::Timeline timeline(planned, support::anyMachine());
+    for (const double share : {0.0, 0.2, 0.45, 0.7, 0.9, 1.0}) {
+        const double seconds = share * timeline.seconds();
+        const MatAfter now = after(seconds);
+        Raster raster(300);
+        for (const cutplan::Moment& moment : timeline.moments())
+            if (moment.what == cutplan::Moment::What::Line && moment.toS <= seconds + 1e-9)
+                raster.draw(planned.passes[moment.pass].paths[moment.path].line);
+        raster.flood();
+        ASSERT_EQ(now.copies.size(), 16u);
+        for (size_t i = 0; i < now.copies.size(); ++i) {
+            const design::Laid& laid = *stack.find(now.copies[i].what.piece);
+            const geometry::Point middle = design::placement(laid.piece, load.sheets[0].pieces[i].pose)(
+                geometry::bounds(laid.shape()).centre());
+            EXPECT_EQ(now.copies[i].comes == Comes::Free, raster.isFree(middle)) << share << " " << i;
+        }
+    }
+    EXPECT_EQ(after(1e9).count(Comes::Free), 16);
+    EXPECT_EQ(after(0).count(Comes::Held), 16);
+}
+
+TEST_F(OnTheMat, ADullBladeDoesNotGoThrough) {
+    EXPECT_EQ(after(1e9, {true}).count(Comes::NotThrough), 16);
+    // In two rounds the same force does: each needs to go half as deep.
+    const design::Stock& stock = stack.stocks.front();
+    EXPECT_TRUE(cutThrough(stock, 210, 1, {}));
+    EXPECT_FALSE(cutThrough(stock, 210, 1, {true}));
+    EXPECT_TRUE(cutThrough(stock, 210, 2, {true}));
+    EXPECT_FALSE(cutThrough(stock, 210, 0, {}));
+}
+
+// By hand, from the model at tearsBelowMm: 0.5 mm x force / 210 gf x 0.3 mm / thickness, 1.6 times as much when dull.
+TEST(Strips, TearAtTheWidthTheModelSays) {
+    design::Stock card{"card", "card", {}, 0.3, 216};
+    EXPECT_NEAR(tearsBelowMm(card, 210, {}), 0.5, 1e-12);
+    EXPECT_NEAR(tearsBelowMm(card, 420, {}), 1.0, 1e-12);
+    EXPECT_NEAR(tearsBelowMm(card, 210, {true}), 0.8, 1e-12);
+    card.thicknessMm = 0.6;
+    EXPECT_NEAR(tearsBelowMm(card, 210, {}), 0.25, 1e-12);
+    design::Stock vinyl{"v", "v", {}, 0.3, 100};
+    vinyl.kind = design::Stock::Kind::Vinyl;
+    EXPECT_NEAR(tearsBelowMm(vinyl, 210, {}), 0.25, 1e-12);
+}
+
+TEST(Strips, NarrowerDullerOrMoreForceNeverTearsLater) {
+    const auto tears = [](double width, double force, bool isDull) {
+        design::Stack stack{{{"card", "card", {}, 0.3, 216}},
+                            {support::layer(1, "card")},
+                            {support::laid(1, support::dumbbell(20, width, 15))}};
+        const design::Load load{
+            {"m", "m", 200, 200, 0},
+            {{"card", 0, 0, 200, 200, 0, {support::placed(stack, support::id(1), 0, {20, 20})}}}};
+        design::PlannedLoad planned = support::planOf(load, stack);
+        for (design::Pass& pass : planned.passes)
+            pass.forceGf = force;
+        const auto after = matAfter(planned, load, stack, support::anyMachine(), 1e9, {isDull});
+        if (!after)
+            throw std::runtime_error(after.error().message);
+        if (!after->tears.empty()) {
+            EXPECT_NEAR(after->tears[0].widthMm, width, 0.05);
+            // The middle of the strip: 20 mm, half its 15 mm, from the left, and half of 20 mm from the top, on the mat.
+            EXPECT_NEAR(after->tears[0].at.x, 20 + 20 + 7.5, 8);
+            EXPECT_NEAR(after->tears[0].at.y, 20 + 10, 0.5);
+        }
+        return !after->tears.empty();
+    };
+    EXPECT_TRUE(tears(0.4, 210, false));
+    EXPECT_FALSE(tears(0.6, 210, false));
+    for (const bool isDull : {false, true})
+        for (const double force : {100.0, 210.0, 400.0}) {
+            bool before = true;
+            for (const double width : {0.2, 0.4, 0.6, 0.9, 1.4, 2.0}) {
+                const bool now = tears(width, force, isDull);
+                EXPECT_TRUE(before || !now) << "wider and torn: " << width;
+                EXPECT_TRUE(!now || tears(width, force * 1.3, isDull));
+                EXPECT_TRUE(!now || tears(width, force, true));
+                before = now;
+            }
+        }
+}
+
+} // namespace
+} // namespace thinline::devices
