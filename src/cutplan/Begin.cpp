@@ -20,6 +20,8 @@ Point startOf(const Contour& line, size_t segment) {
     return segment == 0 ? line.start : line.segments[segment - 1].end;
 }
 
+constexpr size_t kMostAsked = 64; ///< places of a line that are asked: of ten thousand any sixty will do
+
 /// How far it is from a place, to either side of a way, to the next edge; `most` when there is none so near.
 double roomBeside(Point at, Point way, const geometry::Polygons& edges, double most) {
     const double length = std::hypot(way.x, way.y);
@@ -48,7 +50,8 @@ Beginning roomiestEnd(const Contour& line, const geometry::Polygons& edges) {
     Beginning best{0, 0, line.start};
     double most = -1;
     constexpr double kFarMm = 20, kSmoothCos = 0.94;
-    for (size_t i = 0; i < line.segments.size(); ++i) {
+    const size_t step = line.segments.size() / kMostAsked + 1;
+    for (size_t i = 0; i < line.segments.size(); i += step) {
         const Segment& next = line.segments[i];
         const Segment& last = line.segments[i == 0 ? line.segments.size() - 1 : i - 1];
         const Point at = startOf(line, i);
@@ -69,21 +72,24 @@ Beginning roomiestEnd(const Contour& line, const geometry::Polygons& edges) {
 } // namespace
 
 std::vector<Beginning> beginningsOf(const Contour& line, const geometry::Polygons& edges, size_t most) {
-    std::vector<std::pair<double, Beginning>> found;
+    std::vector<std::pair<double, Beginning>> straight, found;
     for (size_t i = 0; i < line.segments.size(); ++i) {
         const Point from = startOf(line, i), to = line.segments[i].end;
         const double length = geometry::distance(from, to);
-        if (!line.segments[i].isLine || length < kStraightMm)
-            continue;
-        const Point at = geometry::middle(from, to);
-        if (roomBeside(at, to - from, edges, kWideMm) >= kWideMm)
-            found.push_back({length, {i, 0.5, at}});
+        if (line.segments[i].isLine && length >= kStraightMm)
+            straight.push_back({length, {i, 0.5, geometry::middle(from, to)}});
+    }
+    std::stable_sort(straight.begin(), straight.end(),
+                     [](const auto& a, const auto& b) { return a.first > b.first; });
+    straight.resize(std::min(straight.size(), kMostAsked));
+    for (const auto& one : straight) {
+        const size_t i = one.second.segment;
+        const Point way = line.segments[i].end - startOf(line, i);
+        if (found.size() < most && roomBeside(one.second.at, way, edges, kWideMm) >= kWideMm)
+            found.push_back(one);
     }
     if (found.empty())
         return {roomiestEnd(line, edges)};
-    std::stable_sort(found.begin(), found.end(),
-                     [](const auto& a, const auto& b) { return a.first > b.first; });
-    found.resize(std::min(found.size(), most));
     std::vector<Beginning> out;
     for (const auto& [length, beginning] : found)
         out.push_back(beginning);

@@ -21,7 +21,7 @@ struct Beginning {
 ///         comes down and leaves there frays no narrow place and no corner. Of more than `most` the longest. Where there
 ///         is none, the end of a segment that is farthest from other edges, corners last.
 /// `edges`: all edges of the piece, this line's too.
-/// Cost:   O(segments of the line x edges).
+/// Cost:   O(segments of the line + edges).
 std::vector<Beginning> beginningsOf(const geometry::Contour& line, const geometry::Polygons& edges,
                                     std::size_t most = 8);
 inline constexpr double kStraightMm = 4, kWideMm = 3; ///< from memory

@@ -93,6 +93,14 @@ class Planning {
     base::Result<CutPlan> run() {
         m_plan.settings = settingsFor(m_stack, m_arrangement, m_plan.machine, m_options);
         m_plan.faults = faultsOf(m_stack, m_arrangement, m_plan.machine, m_options);
+        // Of thousands of pieces nobody waits for the last millimetre of way.
+        std::size_t pieces = 0;
+        for (const design::Load& load : m_arrangement.loads)
+            for (const design::PlacedSheet& sheet : load.sheets)
+                pieces += sheet.pieces.size();
+        constexpr std::size_t kFew = 600;
+        if (pieces > kFew)
+            m_tour.kicks = static_cast<int>(static_cast<std::size_t>(m_tour.kicks) * kFew / pieces);
         for (std::size_t i = 0; i < m_arrangement.loads.size(); ++i) {
             m_progress.report(static_cast<double>(i) / static_cast<double>(m_arrangement.loads.size()),
                               "planning the cuts");
@@ -254,7 +262,7 @@ class Planning {
 
     /// Adds paths to a pass on a short way from where the tool is.
     base::Status addInOrder(std::vector<PlannedPath>& paths, const std::vector<Visit>& visits, Pass& pass) {
-        auto tour = shortTour(visits, m_at, {}, m_progress);
+        auto tour = shortTour(visits, m_at, m_tour, m_progress);
         if (!tour)
             return tour.error();
         for (std::size_t i = 0; i < tour->order.size(); ++i) {
@@ -301,6 +309,7 @@ class Planning {
     const PlanOptions& m_options;
     const base::Progress& m_progress;
     CutPlan m_plan;
+    TourOptions m_tour;
     Point m_at; ///< where the tool is: the upper left corner of the mat before a load
 };
 

@@ -83,7 +83,8 @@ void CutStation::buildMachine() {
                         tr("Choose the machine"));
     });
     m_mostGf = numberField(tr("Most force"), 20, static_cast<int>(design::kMostGf), tr(" gf"));
-    addRow(tr("Force up to"), m_mostGf);
+    m_mostGf->setPrefix(tr("≤ "));
+    m_mostGf->setToolTip(tr("The most force it gives, in gram-force"));
     connect(m_mostGf, &QSpinBox::valueChanged, this, [this](int grams) {
         takeMachine([grams](design::Machine& now) { now.mostGf = grams; }, tr("Say how much force there is"));
     });
@@ -92,7 +93,9 @@ void CutStation::buildMachine() {
     grid->setContentsMargins(0, 0, 0, 0);
     grid->setVerticalSpacing(2);
     for (const design::ToolKind kind : design::kToolKinds) {
-        auto* box = new QCheckBox(toolWord(kind));
+        // Blades by their angle: there is no room for the word, and no other tool is shallow or steep.
+        auto* box = new QCheckBox(toolWord(kind).section(' ', 0, 0));
+        box->setToolTip(tr("There is a %1").arg(toolWord(kind)));
         box->setAccessibleName(tr("There is a %1").arg(toolWord(kind)));
         const int index = static_cast<int>(m_tools.size());
         grid->addWidget(box, index < 3 ? 0 : 1, index < 3 ? index : index - 3, 1, 1);
@@ -107,6 +110,8 @@ void CutStation::buildMachine() {
                 tr("Say which tools there are"));
         });
     }
+    m_mostGf->setMaximumWidth(92);
+    grid->addWidget(m_mostGf, 1, 2);
     controls()->addWidget(tools);
 }
 
@@ -467,8 +472,8 @@ void CutStation::showAnswer() {
                       .arg(countOf(static_cast<qsizetype>(m_after->tears.size()), tr("strip"), tr("strips")),
                            length(m_after->tears.front().widthMm));
     }
-    setAnswer({{tr("Time of this load"), text(job::timeText(planned->seconds))},
-               {tr("Of all loads"), text(job::timeText(m_plan->seconds()))},
+    setAnswer({{tr("Time, of all loads"),
+                text(job::timeText(planned->seconds)) + ", " + text(job::timeText(m_plan->seconds()))},
                {tr("You change a tool"), times(m_plan->swaps) + order},
                {tr("Comes free"), free},
                {tr("Will tear"), torn},
