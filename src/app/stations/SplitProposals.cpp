@@ -152,8 +152,8 @@ void SplitStation::showOthers() {
     for (size_t i = 0; i < std::min(kMats, m_others.mats.size()); ++i) {
         const job::LongerMat& mat = m_others.mats[i];
         add(mat.stillTooLarge == 0
-                ? tr("On the mat %1 instead: no seam").arg(text(mat.name))
-                : tr("On the mat %1 instead: %2 too large")
+                ? tr("Mat %1: no seam").arg(text(mat.name))
+                : tr("Mat %1: %2 too large")
                       .arg(text(mat.name), countOf(mat.stillTooLarge, tr("piece"), tr("pieces"))),
             [this, id = mat.id] { takeMat(id); });
     }
