@@ -288,16 +288,29 @@ void tellAfter(const State& state, const design::PlannedLoad& load, const device
             << base::formatNumber(tear.neededMm, 2) << " mm wide (our model)\n";
 }
 
-base::Status simulateCommand(Session& session, const Options& options) {
-    const auto state = onSheets(session, options);
+/// A job and its plan, and which loads are asked for.
+struct Asked {
+    State state;
+    design::CutPlan plan;
+    size_t first = 0, last = 0;
+};
+base::Result<Asked> asked(Session& session, const Options& options) {
+    auto state = onSheets(session, options);
     if (!state)
         return state.error();
-    const auto plan = job::planned(*state);
+    auto plan = job::planned(*state);
     if (!plan)
         return plan.error();
-    const auto asked = loadsSaid(options, *plan);
-    if (!asked)
-        return asked.error();
+    const auto loads = loadsSaid(options, *plan);
+    if (!loads)
+        return loads.error();
+    return Asked{state.take(), plan.take(), loads->first, loads->second};
+}
+
+base::Status simulateCommand(Session& session, const Options& options) {
+    const auto run = asked(session, options);
+    if (!run)
+        return run.error();
     double until = 1e9;
     if (options.has("--until")) {
         const auto seconds = numberBetween("--until", options["--until"], 0, until);
@@ -306,16 +319,17 @@ base::Status simulateCommand(Session& session, const Options& options) {
         until = *seconds;
     }
     json all = json::array();
-    for (size_t i = asked->first; i < asked->second; ++i) {
-        const design::PlannedLoad& load = plan->loads[i];
-        const auto after = devices::matAfter(load, state->made.sheets->loads[load.load], *state->made.work(),
-                                             plan->machine, until, {options.has("--dull")});
+    for (size_t i = run->first; i < run->last; ++i) {
+        const design::PlannedLoad& load = run->plan.loads[i];
+        const job::Made& made = run->state.made;
+        const auto after = devices::matAfter(load, made.sheets->loads[load.load], *made.work(),
+                                             run->plan.machine, until, {options.has("--dull")});
         if (!after)
             return after.error();
         if (options.has("--json"))
-            all.push_back(afterJson(*state, load, *after));
+            all.push_back(afterJson(run->state, load, *after));
         else
-            tellAfter(*state, load, *after, session.out);
+            tellAfter(run->state, load, *after, session.out);
     }
     if (options.has("--json"))
         session.out << all.dump(2) << "\n";
@@ -323,22 +337,15 @@ base::Status simulateCommand(Session& session, const Options& options) {
 }
 
 base::Status checklistCommand(Session& session, const Options& options) {
-    const auto state = onSheets(session, options);
-    if (!state)
-        return state.error();
-    const auto plan = job::planned(*state);
-    if (!plan)
-        return plan.error();
-    const auto asked = loadsSaid(options, *plan);
-    if (!asked)
-        return asked.error();
-    const auto [first, last] = *asked;
-    for (size_t i = first; i < last; ++i) {
-        const auto list = job::checklistOf(*state, *plan, i);
+    const auto run = asked(session, options);
+    if (!run)
+        return run.error();
+    for (size_t i = run->first; i < run->last; ++i) {
+        const auto list = job::checklistOf(run->state, run->plan, i);
         if (!list)
             return list.error();
-        session.out << (i > first ? "\n" : "") << "Load " << plan->loads[i].load + 1 << ", " << i + 1
-                    << " of " << plan->loads.size() << "\n\n"
+        session.out << (i > run->first ? "\n" : "") << "Load " << run->plan.loads[i].load + 1 << ", " << i + 1
+                    << " of " << run->plan.loads.size() << "\n\n"
                     << list->text();
     }
     return base::Done{};

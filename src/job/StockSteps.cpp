@@ -167,6 +167,9 @@ base::Result<Job> withoutStock(const Job& job, const std::string& id, const Cata
             return wrong(other.name + " is glued of " + stock->name + "; change it first.");
     Job out = job;
     std::erase_if(out.stocks, [&](const Stock& one) { return one.id == id; });
+    // What was said of it is not said of another that is called so one day.
+    out.plan.sheetOf.erase(id);
+    out.cut.settings.erase(id);
     return out;
 }
 

@@ -3,6 +3,7 @@
 #include "job/StockSteps.h"
 
 #include "design/Cluster.h"
+#include "job/CutSteps.h"
 #include "job/LayerSteps.h"
 #include "support/Jobs.h"
 
@@ -33,8 +34,12 @@ TEST(Stocks, AreAddedChangedAndTakenOut) {
     job = must(withStock(job, changed));
     EXPECT_EQ(job.stocks.back().id, "clear-film") << "an id stays when the name changes";
     EXPECT_EQ(job.stocks.back().name, "Frosted film");
+    job = must(withSetting(job, "clear-film", design::Setting{design::ToolKind::ShallowBlade, 300, 2}));
+    job.plan.sheetOf["clear-film"] = *shippedCatalogue().formats.sheet("a4");
     job = must(withoutStock(job, "clear-film", shippedCatalogue()));
     EXPECT_EQ(job.stocks.size(), before);
+    EXPECT_TRUE(job.cut.settings.empty()) << "another one called so is cut as it is itself";
+    EXPECT_TRUE(job.plan.sheetOf.empty());
     for (const Stock::Kind kind : {Stock::Kind::Card, Stock::Kind::Vinyl, Stock::Kind::Acetate,
                                    Stock::Kind::TranslucentPaper, Stock::Kind::Board}) {
         EXPECT_TRUE(withNewStock(job, usualStock(kind))) << kindWord(kind);
