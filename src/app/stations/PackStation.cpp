@@ -3,6 +3,7 @@
 #include "app/stations/PackStation.h"
 
 #include "app/stations/SheetsStation.h"
+#include "design/Cluster.h"
 #include "design/Cuts.h"
 #include "job/CutSteps.h"
 #include "job/SheetSteps.h"
@@ -22,7 +23,7 @@ namespace thinline::app {
 PackStation::PackStation(Workbench& bench, base::FileStore& store, QWidget* parent)
     : StationPanel(Station::Pack, bench,
                    {tr("Who gets what?"),
-                    tr("One SVG per load at true size, an overview picture and a list. Every file is read "
+                    tr("One SVG per load at true size, an overview picture and a list. Every load is read "
                        "back and compared."),
                     tr("Write the files")},
                    parent),
@@ -186,6 +187,11 @@ void PackStation::refresh() {
     for (size_t i = 0; i < sheets->loads.size(); ++i) {
         names << text(pack::loadFileName(i, sheets->loads[i]));
         sheetsCount += static_cast<int>(sheets->loads[i].sheets.size());
+    }
+    for (const design::Laid* laid : design::cutByHand(*bench().work())) {
+        const QString name = "by-hand-" + text(bench().work()->layerOf(*laid).stockId);
+        if (!names.contains(name + ".svg"))
+            names << name + ".svg" << name + ".pdf";
     }
     names << "overview.png"
           << "contents.txt";
