@@ -45,28 +45,35 @@ double roomBeside(Point at, Point way, const geometry::Polygons& edges, double m
     return room;
 }
 
-/// The ends of segments, when nothing is straight: the one with most room, where the line goes on without a corner if it can.
-Beginning roomiestEnd(const Contour& line, const geometry::Polygons& edges) {
-    Beginning best{0, 0, line.start};
-    double most = -1;
+/// Ends of segments, when nothing is straight: those with room where the line goes on without a corner, spread over the
+/// line; else the one with most room.
+std::vector<Beginning> roomyEnds(const Contour& line, const geometry::Polygons& edges, size_t most) {
     constexpr double kFarMm = 20, kSmoothCos = 0.94;
-    const size_t step = line.segments.size() / kMostAsked + 1;
-    for (size_t i = 0; i < line.segments.size(); i += step) {
-        const Segment& next = line.segments[i];
-        const Segment& last = line.segments[i == 0 ? line.segments.size() - 1 : i - 1];
+    Beginning widest{0, 0, line.start};
+    double mostRoom = -1;
+    std::vector<Beginning> smooth;
+    const size_t count = line.segments.size(), step = count / kMostAsked + 1;
+    for (size_t i = 0; i < count; i += step) {
+        const size_t before = i == 0 ? count - 1 : i - 1;
+        const Segment &next = line.segments[i], &last = line.segments[before];
         const Point at = startOf(line, i);
         const Point out = (next.isLine ? next.end : next.control1) - at,
-                    in = at - (last.isLine ? startOf(line, i == 0 ? line.segments.size() - 1 : i - 1)
-                                           : last.control2);
+                    in = at - (last.isLine ? startOf(line, before) : last.control2);
         const double lengths = std::hypot(out.x, out.y) * std::hypot(in.x, in.y);
-        const bool isSmooth = lengths > 0 && geometry::dot(in, out) > kSmoothCos * lengths;
-        const double room = roomBeside(at, out, edges, kFarMm) + (isSmooth ? kFarMm : 0);
-        if (room > most + 1e-9) {
-            most = room;
-            best = {i, 0, at};
+        const double room = roomBeside(at, out, edges, kFarMm);
+        if (lengths > 0 && geometry::dot(in, out) > kSmoothCos * lengths && room >= kWideMm)
+            smooth.push_back({i, 0, at});
+        if (room > mostRoom + 1e-9) {
+            mostRoom = room;
+            widest = {i, 0, at};
         }
     }
-    return best;
+    if (smooth.empty())
+        return {widest};
+    std::vector<Beginning> out;
+    for (size_t k = 0; k < std::min(most, smooth.size()); ++k)
+        out.push_back(smooth[k * smooth.size() / std::min(most, smooth.size())]);
+    return out;
 }
 
 } // namespace
@@ -89,7 +96,7 @@ std::vector<Beginning> beginningsOf(const Contour& line, const geometry::Polygon
             found.push_back(one);
     }
     if (found.empty())
-        return {roomiestEnd(line, edges)};
+        return roomyEnds(line, edges, most);
     std::vector<Beginning> out;
     for (const auto& [length, beginning] : found)
         out.push_back(beginning);

@@ -19,7 +19,8 @@ struct Beginning {
 /// Returns up to `most` good places to begin a closed line, in the order of the line.
 /// Shape:  middles of straight stretches of kStraightMm and more with kWideMm to the next edge on both sides: a knife that
 ///         comes down and leaves there frays no narrow place and no corner. Of more than `most` the longest. Where there
-///         is none, the end of a segment that is farthest from other edges, corners last.
+///         is none, ends of segments with as much room where the line goes on without a corner, spread over the line; else
+///         the one end with most room.
 /// `edges`: all edges of the piece, this line's too.
 /// Cost:   O(segments of the line + edges).
 std::vector<Beginning> beginningsOf(const geometry::Contour& line, const geometry::Polygons& edges,
