@@ -8,7 +8,6 @@
 #include "batch/Report.h"
 #include "design/PartNames.h"
 #include "devices/MatAfter.h"
-#include "formats/plotter/WritePlotter.h"
 #include "job/CutSteps.h"
 
 #include <nlohmann/json.hpp>
@@ -202,15 +201,10 @@ base::Status plot(Session& session, const State& state, const design::CutPlan& p
                   const std::string& folder) {
     if (auto made = session.store.makeFolder(folder); !made)
         return made;
-    std::vector<formats::plotter::PlotterFile> files;
-    for (const design::PlannedLoad& load : plan.loads) {
-        auto own = formats::plotter::writePlotter(load, state.made.sheets->loads[load.load]);
-        if (!own)
-            return own.error();
-        for (formats::plotter::PlotterFile& file : own.take())
-            files.push_back(std::move(file));
-    }
-    for (const formats::plotter::PlotterFile& file : files) {
+    const auto files = job::plotterFiles(state, plan);
+    if (!files)
+        return files.error();
+    for (const formats::plotter::PlotterFile& file : *files) {
         if (auto done =
                 session.store.writeWhole(folder + "/" + file.name, {file.text.begin(), file.text.end()});
             !done)
@@ -340,14 +334,10 @@ base::Status checklistCommand(Session& session, const Options& options) {
     const auto run = asked(session, options);
     if (!run)
         return run.error();
-    for (size_t i = run->first; i < run->last; ++i) {
-        const auto list = job::checklistOf(run->state, run->plan, i);
-        if (!list)
-            return list.error();
-        session.out << (i > run->first ? "\n" : "") << "Load " << run->plan.loads[i].load + 1 << ", " << i + 1
-                    << " of " << run->plan.loads.size() << "\n\n"
-                    << list->text();
-    }
+    const auto text = job::checklistText(run->state, run->plan, run->first, run->last);
+    if (!text)
+        return text.error();
+    session.out << *text;
     return base::Done{};
 }
 

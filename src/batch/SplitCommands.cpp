@@ -193,7 +193,7 @@ base::Status tellSmaller(const State& state, const std::vector<Told>& all, const
         out << "at " << std::lround(100 * (*fewer)->scale) << " % of its size there are "
             << base::counted((*fewer)->parts, "part") << ", " << (*fewer)->fewer << " fewer\n";
     else
-        out << "no size from 75 % on spares a part\n";
+        out << "no size above that (and from 75 % on) spares a part\n";
     return base::Done{};
 }
 

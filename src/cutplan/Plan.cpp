@@ -185,11 +185,7 @@ class Planning {
 
     base::Status addPass(const design::Load& load, const std::vector<OnMat>& pieces, Operation operation,
                          const std::string& stockId, std::optional<int> nested, PlannedLoad& into) {
-        struct Group {
-            std::vector<PlannedPath> paths;
-            std::vector<Visit> visits;
-        };
-        Group small, large;
+        ToDo small, large;
         for (const OnMat& piece : pieces) {
             const geometry::CutLines& cut = piece.cuts->of(operation);
             if (load.sheets[piece.sheet].stockId != stockId || (nested && piece.nested != *nested) ||
@@ -197,15 +193,14 @@ class Planning {
                 continue;
             const bool isSmall = operation == Operation::Cut &&
                                  std::max(piece.box.width(), piece.box.height()) < m_options.smallMm;
-            Group& group = isSmall ? small : large;
-            addPaths(piece, cut, group.paths, group.visits);
+            addPaths(piece, cut, isSmall ? small : large);
         }
         if (small.paths.empty() && large.paths.empty())
             return base::Done{};
         Pass pass = passOf(operation, stockId);
         pass.nested = nested.value_or(0);
-        for (Group* group : {&small, &large})
-            if (auto ok = addInOrder(group->paths, group->visits, pass); !ok)
+        for (ToDo* group : {&small, &large})
+            if (auto ok = addInOrder(*group, pass); !ok)
                 return ok;
         finish(pass);
         into.passes.push_back(std::move(pass));
@@ -214,85 +209,80 @@ class Planning {
 
     base::Status addFrames(const design::Load& load, const std::vector<design::SheetCuts>& cuts,
                            const std::string& stockId, PlannedLoad& into) {
-        std::vector<PlannedPath> paths;
-        std::vector<Visit> visits;
+        ToDo frames;
         for (std::size_t s = 0; s < cuts.size(); ++s)
             for (std::size_t f = 0; load.sheets[s].stockId == stockId && f < cuts[s].frames.size(); ++f)
                 add({cuts[s].frames[f].outline.outline, {}, s, f, cuts[s].frames[f].cluster->name},
-                    geometry::flatten(cuts[s].frames[f].outline, kFlatMm), paths, visits);
-        if (paths.empty())
+                    geometry::flatten(cuts[s].frames[f].outline, kFlatMm), frames);
+        if (frames.paths.empty())
             return base::Done{};
         Pass pass = passOf(Operation::Cut, stockId);
         pass.isFrame = true;
-        if (auto ok = addInOrder(paths, visits, pass); !ok)
+        if (auto ok = addInOrder(frames, pass); !ok)
             return ok;
         finish(pass);
         into.passes.push_back(std::move(pass));
         return base::Done{};
     }
 
-    void addPaths(const OnMat& piece, const geometry::CutLines& cut, std::vector<PlannedPath>& paths,
-                  std::vector<Visit>& visits) const {
+    /// Lines to be brought into an order, and where each may be begun.
+    struct ToDo {
+        std::vector<PlannedPath> paths;
+        std::vector<Visit> visits;
+        std::vector<std::vector<Beginning>> beginnings; ///< of closed lines, one a gate
+    };
+
+    void addPaths(const OnMat& piece, const geometry::CutLines& cut, ToDo& into) const {
         geometry::Polygons edges;
         for (const Operation operation : {Operation::CutInside, Operation::Cut})
             for (const geometry::Contour& contour : piece.cuts->of(operation).outlines)
                 edges.push_back(geometry::flatten(contour, kFlatMm));
         for (const geometry::Contour& contour : cut.outlines)
-            add({contour, piece.cuts->what, piece.sheet}, edges, paths, visits);
+            add({contour, piece.cuts->what, piece.sheet}, edges, into);
         for (const geometry::Line& line : cut.lines)
-            add({line, piece.cuts->what, piece.sheet}, edges, paths, visits);
+            add({line, piece.cuts->what, piece.sheet}, edges, into);
     }
 
-    static void add(PlannedPath path, const geometry::Polygons& edges, std::vector<PlannedPath>& paths,
-                    std::vector<Visit>& visits) {
+    static void add(PlannedPath path, const geometry::Polygons& edges, ToDo& into) {
         if (path.line.segments.empty())
             return;
         Visit visit;
+        std::vector<Beginning> beginnings;
         if (isClosed(path.line)) {
-            for (const Beginning& beginning : beginningsOf(path.line, edges))
+            beginnings = beginningsOf(path.line, edges);
+            for (const Beginning& beginning : beginnings)
                 visit.gates.push_back({beginning.at, beginning.at});
         } else {
             const Gate there{path.line.start, path.line.segments.back().end};
             visit.gates = {there, there.reversed()};
             visit.isOpen = true;
         }
-        paths.push_back(std::move(path));
-        visits.push_back(std::move(visit));
+        into.paths.push_back(std::move(path));
+        into.visits.push_back(std::move(visit));
+        into.beginnings.push_back(std::move(beginnings));
     }
 
-    /// Adds paths to a pass on a short way from where the tool is.
-    base::Status addInOrder(std::vector<PlannedPath>& paths, const std::vector<Visit>& visits, Pass& pass) {
-        auto tour = shortTour(visits, m_at, m_tour, m_progress);
+    /// Adds lines to a pass on a short way from where the tool is.
+    base::Status addInOrder(ToDo& toDo, Pass& pass) {
+        auto tour = shortTour(toDo.visits, m_at, m_tour, m_progress);
         if (!tour)
             return tour.error();
         for (std::size_t i = 0; i < tour->order.size(); ++i) {
-            const std::size_t k = tour->order[i];
-            const Gate& gate = visits[k].gates[tour->gates[i]];
-            PlannedPath& path = paths[k];
-            if (!visits[k].isOpen)
-                path.line = begunWhere(path.line, gate.in);
-            else if (tour->gates[i] == 1)
+            const std::size_t k = tour->order[i], by = tour->gates[i];
+            const Visit& visit = toDo.visits[k];
+            const Gate& gate = visit.gates[by];
+            PlannedPath& path = toDo.paths[k];
+            if (!visit.isOpen)
+                path.line = begunAt(path.line, toDo.beginnings[k][by]);
+            else if (by == 1)
                 path.line = geometry::reversed(path.line);
-            pass.travelMm += geometry::distance(m_at, gate.in);
-            pass.seconds += secondsFor(geometry::distance(m_at, gate.in), m_plan.machine.travelMmPerS,
-                                       m_plan.machine.mmPerS2);
+            const double wayMm = geometry::distance(m_at, gate.in);
+            pass.travelMm += wayMm;
+            pass.seconds += secondsFor(wayMm, m_plan.machine.travelMmPerS, m_plan.machine.mmPerS2);
             m_at = gate.out;
             pass.paths.push_back(std::move(path));
         }
         return base::Done{};
-    }
-
-    static geometry::Contour begunWhere(const geometry::Contour& line, Point at) {
-        Point from = line.start;
-        for (std::size_t i = 0; i < line.segments.size(); ++i) {
-            if (from == at)
-                return begunAt(line, {i, 0, at});
-            const geometry::Segment& segment = line.segments[i];
-            if (segment.isLine && geometry::middle(from, segment.end) == at)
-                return begunAt(line, {i, 0.5, at});
-            from = segment.end;
-        }
-        return line;
     }
 
     void finish(Pass& pass) const {

@@ -77,7 +77,7 @@ class Checking {
                     " gives " + grams(m_machine.leastGf) + " to " + grams(m_machine.mostGf) + " gf",
                 "Change its force, or cut it in more passes.");
         const design::Stock& stock = *design::findStock(m_stack.stocks, stockId);
-        const double needed = forceFor(stock.kind, stock.thicknessMm / design::kMostPasses);
+        const double needed = forceFor(stock, m_stack.stocks, design::kMostPasses);
         if (!m_options.settings.contains(stockId) && needed > m_machine.mostGf)
             add(PlanFault::Kind::Force, {}, stockId,
                 nameOf(stockId) + " would need about " + grams(needed) + " gf in each of " +

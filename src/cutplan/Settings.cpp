@@ -53,13 +53,14 @@ std::string kindWord(Kind kind) {
 // A knife that is drawn through pays for the tip it drives in, whatever the thickness, and for the area it parts. So force
 // grows with thickness from a little above nothing; board is denser than card, acetate tougher, vinyl softer. The numbers
 // are ours: 0.3 mm of card at 210 gf is where people's settings meet.
-double forceFor(Kind kind, double thicknessMm) {
+double forceFor(const Stock& stock, const std::vector<Stock>& stocks, int passes) {
     constexpr double kTipGf = 30, kPerMm = 600;
+    const Kind kind = heaviestOf(stock, stocks).kind;
     const double tough = kind == Kind::Vinyl     ? 0.6
                          : kind == Kind::Acetate ? 1.5
                          : kind == Kind::Board   ? 1.1
                                                  : 1.0;
-    return kTipGf + kPerMm * tough * thicknessMm;
+    return kTipGf + kPerMm * tough * stock.thicknessMm / std::max(1, passes);
 }
 
 Proposal settingFor(const Stock& stock, const std::vector<Stock>& stocks, const design::Machine& machine) {
@@ -75,9 +76,7 @@ Proposal settingFor(const Stock& stock, const std::vector<Stock>& stocks, const 
     setting.mmPerS = isBoard ? std::round(machine.cutMmPerS / 2) : 0;
     // Each pass goes as deep as the one before: a share of the whole and the tip once more.
     setting.passes = isBoard ? 2 : 1;
-    const auto needed = [&] {
-        return 5 * std::round(forceFor(heaviest.kind, stock.thicknessMm / setting.passes) / 5);
-    };
+    const auto needed = [&] { return 5 * std::round(forceFor(stock, stocks, setting.passes) / 5); };
     while (needed() > machine.mostGf && setting.passes < design::kMostPasses)
         ++setting.passes;
     setting.forceGf = std::clamp(needed(), machine.leastGf, machine.mostGf);

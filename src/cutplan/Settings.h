@@ -27,8 +27,9 @@ struct Proposal {
 Proposal settingFor(const design::Stock& stock, const std::vector<design::Stock>& stocks,
                     const design::Machine& machine);
 
-/// Returns the force a blade needs to go through so much of a stock in one pass, gram-force; our own model.
-double forceFor(design::Stock::Kind kind, double thicknessMm);
+/// Returns the force a blade needs in each of so many passes through a stock, gram-force; of a laminate by its heaviest
+/// layer's kind. Our own model.
+double forceFor(const design::Stock& stock, const std::vector<design::Stock>& stocks, int passes);
 
 inline constexpr double kPenGf = 40, kScoreGf = 150; ///< start values of our own
 

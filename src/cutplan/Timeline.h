@@ -18,6 +18,7 @@ struct Moment {
 /// A load as it runs.
 class Timeline {
   public:
+    /// The load has to outlive it.
     Timeline(const design::PlannedLoad& load, const design::Machine& machine);
 
     const std::vector<Moment>& moments() const { return m_moments; }

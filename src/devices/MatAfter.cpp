@@ -35,12 +35,12 @@ int MatAfter::count(Comes comes) const {
                                           [&](const CopyAfter& one) { return one.comes == comes; }));
 }
 
-bool cutThrough(const Stock& stock, double forceGf, int rounds, const WhatIf& what) {
+bool cutThrough(const Stock& stock, const std::vector<Stock>& stocks, double forceGf, int rounds,
+                const WhatIf& what) {
     constexpr double kLess = 0.9;
     if (rounds < 1)
         return false;
-    const double needed =
-        cutplan::forceFor(stock.kind, stock.thicknessMm / rounds) * (what.isBladeDull ? kDull : 1);
+    const double needed = cutplan::forceFor(stock, stocks, rounds) * (what.isBladeDull ? kDull : 1);
     return forceGf >= kLess * needed;
 }
 
@@ -83,7 +83,7 @@ base::Result<MatAfter> matAfter(const design::PlannedLoad& planned, const design
                 return base::Error{base::Code::NotFound, "A piece on the mat is not in the work."};
             const Lines& of = lines[placed.what];
             const int least = of.rounds.empty() ? 0 : *std::min_element(of.rounds.begin(), of.rounds.end());
-            const bool isThrough = cutThrough(*stock, of.forceGf, least, what);
+            const bool isThrough = cutThrough(*stock, stack.stocks, of.forceGf, least, what);
             // A piece all of whose lines its neighbours have is asked for none of its own.
             const Comes comes = of.rounds.empty() ? Comes::Free
                                 : least == 0      ? Comes::Held

@@ -51,7 +51,8 @@ base::Result<MatAfter> matAfter(const design::PlannedLoad& planned, const design
 
 /// Returns whether a stock is cut through by so many rounds at a force: every round takes what cutplan::forceFor says a force
 /// takes, less a tenth, for people's cards differ; a dull blade needs 1.6 times the force.
-bool cutThrough(const design::Stock& stock, double forceGf, int rounds, const WhatIf& what);
+bool cutThrough(const design::Stock& stock, const std::vector<design::Stock>& stocks, double forceGf,
+                int rounds, const WhatIf& what);
 
 /// Returns the width below which a strip tears beside the blade.
 /// Source: our own model. The blade drags along what it parts by a share of its force, and a strip holds by its section. So the

@@ -7,6 +7,7 @@
 #include "job/Catalogue.h"
 
 #include <cmath>
+#include <iterator>
 #include <set>
 
 namespace thinline::job {
@@ -235,6 +236,41 @@ base::Result<Checklist> checklistOf(const State& state, const CutPlan& plan, siz
         "Follow the makers' instructions for machine and blades; cover a blade and switch the machine off "
         "when you change it.");
     out.parts.push_back({"Afterwards", after});
+    return out;
+}
+
+std::string loadName(const CutPlan& plan, size_t at) {
+    const size_t n = at + 1, teens = n / 10 % 10;
+    const std::string ending = teens == 1    ? "th"
+                               : n % 10 == 1 ? "st"
+                               : n % 10 == 2 ? "nd"
+                               : n % 10 == 3 ? "rd"
+                                             : "th";
+    return "Load " + std::to_string(plan.loads[at].load + 1) + ", the " + std::to_string(n) + ending +
+           " of " + std::to_string(plan.loads.size()) + " to be cut";
+}
+
+base::Result<std::string> checklistText(const State& state, const CutPlan& plan, size_t first, size_t last) {
+    std::string out;
+    for (size_t i = first; i < last; ++i) {
+        const auto list = checklistOf(state, plan, i);
+        if (!list)
+            return list.error();
+        out += (out.empty() ? "" : "\n\n") + loadName(plan, i) + "\n\n" + list->text();
+    }
+    return out;
+}
+
+base::Result<std::vector<formats::plotter::PlotterFile>> plotterFiles(const State& state,
+                                                                      const CutPlan& plan) {
+    std::vector<formats::plotter::PlotterFile> out;
+    for (const design::PlannedLoad& load : plan.loads) {
+        auto own = formats::plotter::writePlotter(load, state.made.sheets->loads[load.load]);
+        if (!own)
+            return own.error();
+        std::vector<formats::plotter::PlotterFile> files = own.take();
+        std::move(files.begin(), files.end(), std::back_inserter(out));
+    }
     return out;
 }
 

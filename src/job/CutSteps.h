@@ -4,6 +4,7 @@
 
 #include "cutplan/Plan.h"
 #include "cutplan/Settings.h"
+#include "formats/plotter/WritePlotter.h"
 #include "job/Making.h"
 
 /// The steps at Cut: which machine there is, how stocks are cut, and what follows for every load.
@@ -44,6 +45,18 @@ struct Checklist {
 /// Returns the checklist of a load: `at` counts in the order of the plan.
 /// Errors: NotFound when there is no such load.
 base::Result<Checklist> checklistOf(const State& state, const design::CutPlan& plan, std::size_t at);
+
+/// Returns the checklists of the loads from `first` up to `last`, one under the other, each with loadName.
+/// Errors: as checklistOf.
+base::Result<std::string> checklistText(const State& state, const design::CutPlan& plan, std::size_t first,
+                                        std::size_t last);
+/// Returns what a load is called, by its number among the sheets, which its files bear too: "Load 3, the 1st of 4 to be cut".
+std::string loadName(const design::CutPlan& plan, std::size_t at);
+
+/// Returns the plotter files of all loads.
+/// Errors: those of formats::plotter::writePlotter.
+base::Result<std::vector<formats::plotter::PlotterFile>> plotterFiles(const State& state,
+                                                                      const design::CutPlan& plan);
 
 /// Returns what is done in one pass, in words: "cut lichen, shallow blade at 210 gf".
 std::string passText(const State& state, const design::Pass& pass);

@@ -244,10 +244,6 @@ void count(Draft& draft) {
     }
 }
 
-} // namespace
-
-namespace {
-
 base::Result<Draft> draftOf(const Oversize& piece, std::vector<split::SeamWish> seams,
                             split::Division division, const SplitOptions& options, base::LengthUnit unit,
                             const base::Progress& progress) {

@@ -65,13 +65,14 @@ split::Ground scaled(const split::Ground& ground, double scale) {
 }
 
 /// How many parts there would be at a size; none when something cannot be divided, or more than `most`.
-base::Result<std::optional<int>> partsAt(const State& state, const std::vector<Considered>& all,
+base::Result<std::optional<int>> partsAt(const std::vector<Oversize>& pieces,
+                                         const std::vector<split::Ground>& grounds,
                                          const SplitOptions& options, double scale, int most,
                                          const base::Progress& progress) {
     int out = 0;
-    for (const Considered& one : all) {
-        const Oversize& piece = one.proposed.of;
-        const split::Ground ground = scaled(groundOf(state, piece.piece, options), scale);
+    for (size_t i = 0; i < pieces.size(); ++i) {
+        const Oversize& piece = pieces[i];
+        const split::Ground ground = scaled(grounds[i], scale);
         split::JointOptions how;
         how.overlapMm = options.overlapMm;
         const auto ways =
@@ -121,11 +122,13 @@ base::Result<std::optional<FewerParts>> fewerParts(const State& state, const std
     constexpr int kLeastPercent = 75; // smaller is another work
     int now = 0;
     std::vector<Oversize> pieces;
+    std::vector<split::Ground> grounds;
     for (const Considered& one : all) {
         if (one.proposed.ways.empty())
             return std::optional<FewerParts>{};
         now += static_cast<int>(one.proposed.ways.front().parts.size());
         pieces.push_back(one.proposed.of);
+        grounds.push_back(groundOf(state, pieces.back().piece, options));
     }
     const double whole = scaleWithoutSeams(state, pieces);
     SplitOptions rough = options;
@@ -135,12 +138,12 @@ base::Result<std::optional<FewerParts>> fewerParts(const State& state, const std
         if (now < 2 || scale <= whole)
             break; // there nothing needs a seam
         progress.report((98.0 - percent) / (98 - kLeastPercent), "trying smaller sizes");
-        const auto roughly = partsAt(state, all, rough, scale, now - 1, progress);
+        const auto roughly = partsAt(pieces, grounds, rough, scale, now - 1, progress);
         if (!roughly)
             return roughly.error();
         if (!*roughly)
             continue;
-        const auto parts = partsAt(state, all, options, scale, now - 1, progress);
+        const auto parts = partsAt(pieces, grounds, options, scale, now - 1, progress);
         if (!parts)
             return parts.error();
         if (*parts)

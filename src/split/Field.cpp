@@ -111,7 +111,7 @@ void Cells::draw(Point a, Point b, std::vector<uint8_t>& cells, uint8_t value) c
 std::vector<int> Cells::stepsAlongColumns(const std::vector<uint8_t>& cells, bool value, int atEdge,
                                           int most) const {
     const auto across = static_cast<size_t>(m_across), down = static_cast<size_t>(m_down);
-    std::vector<int> out(count());
+    std::vector<int> out(count(), most);
     std::vector<int> far(across, atEdge - 1);
     const auto step = [&](size_t y) {
         for (size_t x = 0; x < across; ++x) {
@@ -120,7 +120,6 @@ std::vector<int> Cells::stepsAlongColumns(const std::vector<uint8_t>& cells, boo
             out[i] = std::min(out[i], far[x]);
         }
     };
-    std::fill(out.begin(), out.end(), most);
     for (size_t y = 0; y < down; ++y)
         step(y);
     std::fill(far.begin(), far.end(), atEdge - 1);

@@ -103,6 +103,37 @@ TEST_F(CutWindow, MachineToolsAndForceAreSaidAndUndone) {
     EXPECT_EQ(kept.stocks, job::shippedCatalogue().drawer);
 }
 
+TEST_F(CutWindow, AMachineThatCameWithTheJobIsShownAndWhatWasPlannedBeforeAWishIsNotShownForIt) {
+    openSign();
+    design::Machine own = job::machineOf(job());
+    own.id = own.name = "mine";
+    m_window->bench().act("Own machine", support::must(job::withMachine(job(), own)));
+    ASSERT_TRUE(waitFor([this] { return panel()->plan() && panel()->plan()->machine.id == "mine"; }));
+    EXPECT_EQ(named<QComboBox>("Machine")->currentText(), "mine");
+    ASSERT_TRUE(settled());
+    // A wish, and the station is left before anything could be planned by it.
+    const std::string stock = m_window->bench().made().sheets->loads.front().sheets.front().stockId;
+    design::Setting more = *job::settingOf(job(), stock);
+    more.forceGf = 333;
+    m_window->bench().act("Set", support::must(job::withSetting(job(), stock, more)));
+    press(QKeySequence("Ctrl+7"));
+    ASSERT_TRUE(waitUntilQuiet());
+    press(QKeySequence("Ctrl+8"));
+    EXPECT_TRUE(waitFor(
+        [this] { return panel()->plan() && panel()->plan()->loads.front().passes.front().forceGf == 333; }));
+    ASSERT_TRUE(settled());
+}
+
+TEST_F(CutWindow, ALookThatChangesNothingMakesNothingAnew) {
+    openSign();
+    const auto scene = panel()->scene();
+    const auto* after = panel()->after();
+    panel()->refresh();
+    EXPECT_EQ(panel()->scene(), scene);
+    EXPECT_EQ(panel()->after(), after);
+    EXPECT_TRUE(panel()->isSettled());
+}
+
 TEST_F(CutWindow, ChecklistAndPlotterFilesAreWritten) {
     openSign();
     panel()->writeChecklist(path("checklist.txt"));

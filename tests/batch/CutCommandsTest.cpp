@@ -84,7 +84,7 @@ TEST_F(CutCommands, WhatLiesOnTheMatIsTold) {
 
 TEST_F(CutCommands, TheChecklistIsPrinted) {
     ASSERT_EQ(call({"checklist", "sign.thinline"}), kDone) << m_err.str();
-    EXPECT_NE(m_out.str().find("Load 1, 1 of 1"), std::string::npos);
+    EXPECT_NE(m_out.str().find("Load 1, the 1st of 1 to be cut"), std::string::npos);
     EXPECT_NE(m_out.str().find("Before you unload"), std::string::npos);
     EXPECT_NE(call({"checklist", "sign.thinline", "--load", "2"}), kDone);
 }

@@ -116,10 +116,10 @@ TEST_F(OnTheMat, ADullBladeDoesNotGoThrough) {
     EXPECT_EQ(after(1e9, {true}).count(Comes::NotThrough), 16);
     // In two rounds the same force does: each needs to go half as deep.
     const design::Stock& stock = stack.stocks.front();
-    EXPECT_TRUE(cutThrough(stock, 210, 1, {}));
-    EXPECT_FALSE(cutThrough(stock, 210, 1, {true}));
-    EXPECT_TRUE(cutThrough(stock, 210, 2, {true}));
-    EXPECT_FALSE(cutThrough(stock, 210, 0, {}));
+    EXPECT_TRUE(cutThrough(stock, stack.stocks, 210, 1, {}));
+    EXPECT_FALSE(cutThrough(stock, stack.stocks, 210, 1, {true}));
+    EXPECT_TRUE(cutThrough(stock, stack.stocks, 210, 2, {true}));
+    EXPECT_FALSE(cutThrough(stock, stack.stocks, 210, 0, {}));
 }
 
 // By hand, from the model at tearsBelowMm: 0.5 mm x force / 210 gf x 0.3 mm / thickness, 1.6 times as much when dull.

@@ -83,6 +83,15 @@ TEST(CutSteps, TheChecklistSaysWhatLiesWhereWhichToolAndToLookBeforeUnloading) {
                               "makers' instructions", " gf: "})
         EXPECT_NE(text.find(words), std::string::npos) << words << "\n" << text;
     EXPECT_FALSE(checklistOf(state, *plan, 99));
+    // Loads go by the number their files bear, whenever they are cut.
+    design::CutPlan other = *plan;
+    other.loads.resize(12, other.loads.front());
+    other.loads[1].load = 6;
+    EXPECT_EQ(loadName(other, 1), "Load 7, the 2nd of 12 to be cut");
+    EXPECT_EQ(loadName(other, 10), "Load 1, the 11th of 12 to be cut");
+    const auto files = plotterFiles(state, *plan);
+    ASSERT_TRUE(files);
+    EXPECT_EQ(files->size(), plan->loads.size());
 }
 
 TEST(CutSteps, TimesReadAsPeopleSayThem) {

@@ -3,8 +3,6 @@
 #include "app/stations/CutStation.h"
 
 #include "app/bench/Scenes.h"
-#include "cutplan/Settings.h"
-#include "formats/plotter/WritePlotter.h"
 #include "job/Catalogue.h"
 
 #include <QCheckBox>
@@ -117,7 +115,8 @@ void CutStation::buildMachine() {
 
 void CutStation::buildLoad() {
     m_loads = choice(tr("Load"));
-    addRow(tr("Load"), m_loads, 168);
+    m_loads->setToolTip(tr("In the order that needs fewest changes of tools"));
+    addRow(tr("In order"), m_loads, 168);
     connect(m_loads, &QComboBox::activated, this, &CutStation::chooseLoad);
     m_stocks = choice(tr("Stock"));
     m_stockRow = addRow(tr("Stock"), m_stocks, 168);
@@ -198,10 +197,12 @@ void CutStation::setActive(bool isActive) {
     bench().wantSheets(isActive);
     if (isActive)
         return refresh();
+    const bool wasPlanning = m_planner.isRunning();
     m_clock.stop();
     m_planner.stop();
     m_judge.stop();
-    m_plannedFor = m_plan ? m_plannedFor : nullptr;
+    if (wasPlanning)
+        m_plannedFor = nullptr; // what is shown is of an earlier wish: to be planned once more
 }
 
 const design::PlannedLoad* CutStation::load() const {
@@ -222,7 +223,7 @@ void CutStation::refresh() {
         m_clock.stop();
         m_plan = nullptr;
         m_timeline = nullptr;
-        m_tool.show(nullptr, nullptr, {});
+        m_tool.show(nullptr, nullptr);
     }
     if (m_isActive && sheets && !bench().isBehind() && isOther)
         makePlan();
@@ -253,6 +254,8 @@ void CutStation::makePlan() {
 
 void CutStation::showMachine() {
     const design::Machine& machine = job::machineOf(bench().job());
+    if (m_machine->findData(text(machine.id)) < 0) // it came with the job
+        m_machine->addItem(text(machine.name), text(machine.id));
     m_machine->setCurrentIndex(m_machine->findData(text(machine.id)));
     const QSignalBlocker quiet(m_mostGf);
     m_mostGf->setValue(static_cast<int>(std::lround(machine.mostGf)));
@@ -276,7 +279,8 @@ void CutStation::showLoads() {
             if (!stocks.contains(name))
                 stocks << name;
         }
-        m_loads->addItem(tr("%1 of %2: %3").arg(i + 1).arg(m_plan->loads.size()).arg(stocks.join(", ")));
+        // By the number its files bear; the list is in the order in which they are cut.
+        m_loads->addItem(tr("Load %1: %2").arg(m_plan->loads[i].load + 1).arg(stocks.join(", ")));
     }
     m_loads->setEnabled(m_loads->count() > 1);
     // While there is no plan, the load that was looked at is remembered.
@@ -289,11 +293,18 @@ void CutStation::chooseLoad(int at) {
         const QSignalBlocker quiet(m_way);
         m_way->setValue(kWaySteps);
     }
+    const bool isSame = m_timeline && at == m_at && m_lookedAt == m_plan;
     m_at = at;
     {
         const QSignalBlocker quiet(m_loads);
         m_loads->setCurrentIndex(at);
     }
+    if (isSame) { // only words may have changed
+        showSetting();
+        showWay();
+        return showAnswer();
+    }
+    m_lookedAt = m_plan;
     m_shown = nullptr;
     m_timeline = nullptr;
     const std::string before = stockId();
@@ -304,7 +315,7 @@ void CutStation::chooseLoad(int at) {
         // The plan is held by what shows it.
         const std::shared_ptr<const design::PlannedLoad> shared(m_plan, planned);
         m_timeline = std::make_shared<const cutplan::Timeline>(*shared, m_plan->machine);
-        m_tool.show(shared, m_timeline, {});
+        m_tool.show(shared, m_timeline);
         m_tool.goTo(m_timeline->seconds() * m_way->value() / kWaySteps);
         for (const design::PlacedSheet& sheet : on.sheets)
             if (m_stocks->findData(text(sheet.stockId)) < 0)
@@ -312,7 +323,7 @@ void CutStation::chooseLoad(int at) {
                                   text(sheet.stockId));
         m_stocks->setCurrentIndex(std::max(0, m_stocks->findData(text(before))));
     } else {
-        m_tool.show(nullptr, nullptr, {});
+        m_tool.show(nullptr, nullptr);
     }
     m_stockRow->setVisible(m_stocks->count() > 1);
     showSetting();
@@ -513,14 +524,10 @@ void CutStation::writeChecklist(const QString& path) {
     write(tr("Writing the checklist"), tr("The checklist is in %1.").arg(path),
           [file = path.toStdString()](base::FileStore& store, const job::State& state,
                                       const design::CutPlan& plan) -> base::Status {
-              std::string out;
-              for (size_t i = 0; i < plan.loads.size(); ++i) {
-                  const auto list = job::checklistOf(state, plan, i);
-                  if (!list)
-                      return list.error();
-                  out += (out.empty() ? "" : "\n\n") + state.job.name + ", load " + std::to_string(i + 1) +
-                         " of " + std::to_string(plan.loads.size()) + "\n\n" + list->text();
-              }
+              const auto list = job::checklistText(state, plan, 0, plan.loads.size());
+              if (!list)
+                  return list.error();
+              const std::string out = state.job.name + "\n\n" + *list;
               return store.writeWhole(file, {out.begin(), out.end()});
           });
 }
@@ -532,17 +539,14 @@ void CutStation::writePlotter(const QString& folder) {
                                       const design::CutPlan& plan) -> base::Status {
               if (auto made = store.makeFolder(to); !made)
                   return made;
-              for (const design::PlannedLoad& load : plan.loads) {
-                  const auto files =
-                      formats::plotter::writePlotter(load, state.made.sheets->loads[load.load]);
-                  if (!files)
-                      return files.error();
-                  for (const formats::plotter::PlotterFile& file : *files)
-                      if (auto done =
-                              store.writeWhole(to + "/" + file.name, {file.text.begin(), file.text.end()});
-                          !done)
-                          return done;
-              }
+              const auto files = job::plotterFiles(state, plan);
+              if (!files)
+                  return files.error();
+              for (const formats::plotter::PlotterFile& file : *files)
+                  if (auto done =
+                          store.writeWhole(to + "/" + file.name, {file.text.begin(), file.text.end()});
+                      !done)
+                      return done;
               return base::Done{};
           });
 }

@@ -85,6 +85,7 @@ class CutStation : public StationPanel {
     Task m_planner, m_judge, m_writer;
     QTimer m_clock;
     std::shared_ptr<const design::CutPlan> m_plan;
+    std::shared_ptr<const design::CutPlan> m_lookedAt;       ///< the plan the shown load is of
     std::shared_ptr<const design::Arrangement> m_plannedFor; ///< what the plan was made of
     job::CutWishes m_plannedBy;
     design::FoldsAs m_plannedFolds = design::FoldsAs::Score;

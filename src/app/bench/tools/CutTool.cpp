@@ -2,6 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/bench/tools/CutTool.h"
 
+#include "app/bench/Labels.h"
+#include "app/bench/Paths.h"
 #include "app/settings/Theme.h"
 #include "geometry/Measures.h"
 
@@ -12,18 +14,6 @@ namespace {
 
 using cutplan::Moment;
 using design::Operation;
-
-QPainterPath pathOf(const geometry::Line& line, geometry::Point by) {
-    const auto at = [&](geometry::Point p) { return QPointF(p.x + by.x, p.y + by.y); };
-    QPainterPath out(at(line.start));
-    for (const geometry::Segment& segment : line.segments) {
-        if (segment.isLine)
-            out.lineTo(at(segment.end));
-        else
-            out.cubicTo(at(segment.control1), at(segment.control2), at(segment.end));
-    }
-    return out;
-}
 
 /// Lines lie on card of any colour: a pale rim lets them be seen.
 void draw(QPainter& painter, const QPainterPath& path, Operation operation) {
@@ -43,66 +33,81 @@ void draw(QPainter& painter, const QPainterPath& path, Operation operation) {
 } // namespace
 
 void CutTool::show(std::shared_ptr<const design::PlannedLoad> load,
-                   std::shared_ptr<const cutplan::Timeline> timeline, geometry::Point corner) {
+                   std::shared_ptr<const cutplan::Timeline> timeline) {
     m_load = std::move(load);
     m_timeline = std::move(timeline);
-    m_corner = corner;
     m_after = nullptr;
-    m_passes.clear();
-    for (const design::Pass& pass : m_load ? m_load->passes : std::vector<design::Pass>{}) {
-        m_passes.push_back({pass.operation, {}});
-        for (const design::PlannedPath& path : pass.paths)
-            m_passes.back().paths.push_back(pathOf(path.line, m_corner));
-    }
+    m_done = {};
 }
 
-/// A ring round each strip that will not hold, its width beside it.
+/// Paints what comes before a path of a pass.
+void CutTool::paintDone(QPainter& painter, const BenchMap& map, size_t pass, size_t path) const {
+    const double ratio = painter.device()->devicePixelRatioF();
+    const QSize size = (QSizeF(painter.viewport().size()) * ratio).toSize();
+    const bool isBehind = std::pair(pass, path) < std::pair(m_done.pass, m_done.path);
+    if (isBehind || m_done.picture.size() != size || m_done.map != map.transform()) {
+        m_done = {QPixmap(size), map.transform()};
+        m_done.picture.setDevicePixelRatio(ratio);
+        m_done.picture.fill(Qt::transparent);
+    }
+    QPainter on(&m_done.picture);
+    on.setRenderHint(QPainter::Antialiasing);
+    on.setTransform(m_done.map);
+    for (; m_done.pass < m_load->passes.size() && m_done.pass <= pass; ++m_done.pass, m_done.path = 0) {
+        const design::Pass& one = m_load->passes[m_done.pass];
+        const size_t upTo = m_done.pass == pass ? path : one.paths.size();
+        for (; m_done.path < upTo; ++m_done.path)
+            draw(on, pathOf(one.paths[m_done.path].line), one.operation);
+        if (m_done.pass == pass)
+            break;
+    }
+    painter.drawPixmap(0, 0, m_done.picture);
+}
+
+/// A ring round each strip that will not hold; beside the narrowest ones how wide they are.
 void CutTool::paintTears(QPainter& painter, const BenchMap& map) const {
+    if (!m_after)
+        return;
     constexpr double kRingPx = 13;
-    painter.save();
-    painter.setRenderHint(QPainter::Antialiasing);
-    painter.setBrush(Qt::NoBrush);
-    for (const devices::Tear& tear : m_after ? m_after->tears : std::vector<devices::Tear>{}) {
-        const QPointF at = map.toWidget(tear.at + m_corner);
+    constexpr size_t kTold = 3;
+    for (const devices::Tear& tear : m_after->tears) {
+        const QPointF at = map.toWidget(tear.at);
+        painter.setBrush(Qt::NoBrush);
         painter.setPen(QPen(QColor("#FFFFFF"), 5));
         painter.drawEllipse(at, kRingPx, kRingPx);
         painter.setPen(QPen(theme().spoils, 2.5));
         painter.drawEllipse(at, kRingPx, kRingPx);
     }
-    painter.restore();
+    for (size_t i = 0; i < std::min(kTold, m_after->tears.size()); ++i)
+        paintWords(painter, map.toWidget(m_after->tears[i].at) + QPointF(kRingPx, 0),
+                   QObject::tr("%1 mm: tears here").arg(m_after->tears[i].widthMm, 0, 'f', 2),
+                   painter.viewport().size());
 }
 
 void CutTool::paint(QPainter& painter, const BenchMap& map) const {
-    if (!m_load || !m_timeline)
-        return;
-    const auto now = m_timeline->at(m_seconds);
+    const auto now = m_load && m_timeline ? m_timeline->at(m_seconds) : std::nullopt;
     if (!now)
         return;
     const Moment& moment = m_timeline->moments()[now->moment];
+    // In a later round every line of its pass was followed once already.
+    const bool isFirst = moment.round == 0;
     painter.save();
     painter.setRenderHint(QPainter::Antialiasing);
-    painter.setTransform(map.transform(), true);
-    painter.setBrush(Qt::NoBrush);
-    for (size_t p = 0; p < m_passes.size() && p <= moment.pass; ++p) {
-        const bool isHere = p == moment.pass && moment.round == 0;
-        const size_t done = isHere ? moment.path : m_passes[p].paths.size();
-        for (size_t i = 0; i < done; ++i)
-            draw(painter, m_passes[p].paths[i], m_passes[p].operation);
-        if (isHere && moment.what == Moment::What::Line && now->share > 0) {
-            const geometry::Line& line = m_load->passes[p].paths[moment.path].line;
-            const double along = now->share * geometry::contourLength(line);
-            draw(painter,
-                 now->share >= 1 ? m_passes[p].paths[moment.path]
-                                 : pathOf(geometry::stretchOfLine(line, 0, along), m_corner),
-                 m_passes[p].operation);
-        }
+    paintDone(painter, map, isFirst ? moment.pass : moment.pass + 1, isFirst ? moment.path : 0);
+    if (isFirst && moment.what == Moment::What::Line && now->share > 0) {
+        const design::Pass& pass = m_load->passes[moment.pass];
+        const geometry::Line& line = pass.paths[moment.path].line;
+        const double along = now->share * geometry::contourLength(line);
+        painter.save();
+        painter.setTransform(map.transform(), true);
+        painter.setBrush(Qt::NoBrush);
+        draw(painter, pathOf(now->share >= 1 ? line : geometry::stretchOfLine(line, 0, along)),
+             pass.operation);
+        painter.restore();
     }
-    painter.restore();
     paintTears(painter, map);
     // The tool: a ring while it is lifted, a full dot while it is down.
-    const QPointF at = map.toWidget(now->at + m_corner);
-    painter.save();
-    painter.setRenderHint(QPainter::Antialiasing);
+    const QPointF at = map.toWidget(now->at);
     painter.setPen(QPen(QColor("#FFFFFF"), 2));
     painter.setBrush(moment.what == Moment::What::Line ? QBrush(theme().accent) : QBrush(QColor("#FFFFFF")));
     painter.drawEllipse(at, 8, 8);

@@ -7,15 +7,17 @@
 #include "devices/MatAfter.h"
 
 #include <QPainterPath>
+#include <QPixmap>
 
 namespace thinline::app {
 
-/// Shows how far a load is cut: what is done strongly, where the tool is, and which strips will tear.
+/// Shows how far a load is cut, its mat's corner at the bench's origin: what is done strongly, where the tool is, and
+/// which strips will tear.
 class CutTool : public Tool {
   public:
-    /// `corner`: where the mat lies on the bench.
+    /// `timeline` is the load's.
     void show(std::shared_ptr<const design::PlannedLoad> load,
-              std::shared_ptr<const cutplan::Timeline> timeline, geometry::Point corner);
+              std::shared_ptr<const cutplan::Timeline> timeline);
     /// What will lie on the mat when all is done; null while nobody knows.
     void foresee(std::shared_ptr<const devices::MatAfter> after) { m_after = std::move(after); }
     void goTo(double seconds) { m_seconds = seconds; }
@@ -23,17 +25,20 @@ class CutTool : public Tool {
     void paint(QPainter& painter, const BenchMap& map) const override;
 
   private:
-    void paintTears(QPainter& painter, const BenchMap& map) const;
-    struct Drawn {
-        design::Operation operation;
-        std::vector<QPainterPath> paths; ///< mm on the bench
+    /// What is done, painted. It only grows while the tool goes on, so that a frame costs no more than what it adds.
+    struct Done {
+        QPixmap picture;
+        QTransform map;
+        size_t pass = 0, path = 0; ///< up to which
     };
+    void paintDone(QPainter& painter, const BenchMap& map, size_t pass, size_t path) const;
+    void paintTears(QPainter& painter, const BenchMap& map) const;
+
     std::shared_ptr<const design::PlannedLoad> m_load;
     std::shared_ptr<const cutplan::Timeline> m_timeline;
-    geometry::Point m_corner;
-    std::vector<Drawn> m_passes;
     double m_seconds = 0;
     std::shared_ptr<const devices::MatAfter> m_after;
+    mutable Done m_done;
 };
 
 } // namespace thinline::app
