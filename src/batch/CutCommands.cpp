@@ -4,11 +4,14 @@
 // What happens on the machine: said, told, written for a plotter, printed to be read beside it.
 #include "base/Length.h"
 #include "batch/JobCommands.h"
-#include "batch/Names.h"
+#include "batch/Planned.h"
 #include "batch/Report.h"
 #include "design/PartNames.h"
 #include "devices/MatAfter.h"
-#include "job/CutSteps.h"
+#include "devices/PlottedMat.h"
+#include "formats/image/ImageFile.h"
+#include "formats/plotter/ReadPlotter.h"
+#include "job/TestTile.h"
 
 #include <nlohmann/json.hpp>
 
@@ -25,112 +28,38 @@ using json = nlohmann::ordered_json;
 constexpr base::LengthUnit kMm = base::LengthUnit::Millimetre;
 
 CommandSpec planSpec() {
-    return {
-        "plan",
-        "JOB.thinline",
-        "Tells what happens on the machine: what is done in which order with which tool, swaps and minutes.",
-        {{"--machine", "MACHINE", "Cuts on this one: " + idsOf(catalogue().machines) + ".", "", false},
-         {"--set", "STOCK=BLADE:GF:PASSES",
-          "How a stock is cut, BLADE shallow or steep; STOCK=usual takes back what was said. Several, "
-          "parted by commas.",
-          "", false},
-         {"--plot", "DIR",
+    std::vector<OptionSpec> options = cutOptions();
+    options.insert(
+        options.end(),
+        {{"--plot", "DIR",
           "Writes a plotter file (HP-GL) for each load and tool. Try it without a blade first.", "", false},
          {"--json", "", "Tells it as JSON.", "", false},
-         kJobOption}};
+         kJobOption});
+    return {"plan", "JOB.thinline",
+            "Tells what happens on the machine: what is done in which order with which tool, swaps, minutes "
+            "and cost.",
+            options};
 }
 
 CommandSpec checklistSpec() {
-    return {"checklist",
-            "JOB.thinline",
-            "Tells what to do beside the machine, load by load.",
-            {{"--load", "NUMBER", "Only this one, as the plan counts them.", "", false}}};
+    return {"checklist", "JOB.thinline", "Tells what to do beside the machine, load by load.", {kLoadOption}};
 }
 
 CommandSpec simulateSpec() {
-    return {
-        "simulate",
-        "JOB.thinline",
-        "Runs the plan on a simulated cutter and tells what lies on the mats: what comes free, what tears.",
-        {{"--load", "NUMBER", "Only this one, as the plan counts them.", "", false},
-         {"--until", "SECONDS", "Only so far; else to the end.", "", false},
-         {"--dull", "", "With a dull blade.", "", false},
-         {"--json", "", "Tells it as JSON.", "", false}}};
-}
-
-/// A job whose pieces lie on sheets.
-base::Result<State> onSheets(Session& session, const Options& options) {
-    auto loaded = loadState(session, options.operand);
-    if (!loaded)
-        return loaded.error();
-    return job::make(loaded->job, job::Stage::Sheets, loaded->made);
-}
-
-std::vector<std::string> partedBy(const std::string& text, char sign) {
-    std::vector<std::string> out{""};
-    for (const char c : text) {
-        if (c == sign)
-            out.emplace_back();
-        else
-            out.back() += c;
-    }
-    return out;
-}
-
-base::Result<job::Job> setAs(const job::Job& job, const std::string& said) {
-    const size_t sign = said.find('=');
-    if (sign == std::string::npos)
-        return Error{Code::InvalidArgument, "--set: '" + said + "' is not like lichen=shallow:210:1."};
-    const auto stock = stockSaid(job, said.substr(0, sign));
-    if (!stock)
-        return stock.error();
-    const std::vector<std::string> parts = partedBy(said.substr(sign + 1), ':');
-    if (parts == std::vector<std::string>{"usual"})
-        return job::withSetting(job, *stock, {});
-    auto setting = job::settingOf(job, *stock);
-    if (!setting)
-        return setting.error();
-    const auto blade = std::find(design::kToolWords.begin(), design::kToolWords.end(), parts[0]);
-    if (blade == design::kToolWords.end() || parts.size() > 3)
-        return Error{Code::InvalidArgument, "--set: '" + said + "' is not like lichen=shallow:210:1."};
-    design::Setting now = *setting;
-    now.blade = design::kToolKinds[static_cast<size_t>(blade - design::kToolWords.begin())];
-    if (parts.size() > 1) {
-        const auto force = numberBetween("--set", parts[1], 1, design::kMostGf);
-        if (!force)
-            return force.error();
-        now.forceGf = *force;
-    }
-    if (parts.size() > 2) {
-        const auto passes = numberBetween("--set", parts[2], 1, design::kMostPasses);
-        if (!passes)
-            return passes.error();
-        now.passes = static_cast<int>(*passes);
-    }
-    return job::withSetting(job, *stock, now);
-}
-
-/// What the options decide.
-base::Result<job::Job> decided(const job::Job& before, const Options& options) {
-    job::Job job = before;
-    if (options.has("--machine")) {
-        const design::Machine* machine = catalogue().machine(options["--machine"]);
-        if (!machine)
-            return Error{Code::InvalidArgument, "There is no machine '" + options["--machine"] +
-                                                    "'; there are " + idsOf(catalogue().machines) + "."};
-        auto next = job::withMachine(job, *machine);
-        if (!next)
-            return next.error();
-        job = next.take();
-    }
-    if (options.has("--set"))
-        for (const std::string& said : partedBy(options["--set"], ',')) {
-            auto next = setAs(job, said);
-            if (!next)
-                return next.error();
-            job = next.take();
-        }
-    return job;
+    return {"simulate",
+            "JOB.thinline|FILE.plt",
+            "Runs the plan, or a plotter file, on a simulated cutter and tells what lies on the mats.",
+            {kLoadOption,
+             {"--until", "SECONDS", "Only so far; else to the end.", "", false},
+             {"--dull", "", "With a dull blade.", "", false},
+             {"--worn", "", "On a mat that holds no more.", "", false},
+             {"--askew", "LENGTH", "With the sheet's far end laid off by so much.", "", false},
+             {"--again", "TIMES", "With the same cut run again so often before unloading.", "", false},
+             {"--mat", "MAT", "The mat a plotter file is for: " + idsOf(catalogue().formats.mats) + ".",
+              "square12", false},
+             {"--png", "OUT.png", "Draws the mat; of several loads each, numbered.", "", false},
+             {"--report", "OUT.json", "Writes it as JSON.", "", false},
+             {"--json", "", "Tells it as JSON.", "", false}}};
 }
 
 json swapJson(const design::Swap& swap) {
@@ -165,6 +94,10 @@ json planJson(const State& state, const design::CutPlan& plan) {
                                      {"seconds", pass.seconds}});
         out["loads"].push_back(std::move(one));
     }
+    if (const auto cost = job::cutCost(state, plan))
+        out["cost"] = {{"sheets", cost->sheets},  {"cardMm2", cost->cardMm2}, {"usedMm2", cost->usedMm2},
+                       {"cutMm", cost->cutMm},    {"card", cost->cardCost},   {"blades", cost->bladeCost},
+                       {"unknown", cost->unknown}};
     for (const design::PlanFault& fault : plan.faults)
         out["faults"].push_back(fault.text());
     return out;
@@ -183,6 +116,8 @@ void tell(const State& state, const design::CutPlan& plan, std::ostream& out) {
         out << "load " << load.load + 1 << ": " << job::timeText(load.seconds) << ", "
             << base::formatLength(load.lineMm(), kMm) << " of lines, "
             << base::formatLength(load.travelMm(), kMm) << " between them\n";
+        if (load.tile)
+            out << "  test tile: " << job::tileText(*load.tile, kMm) << "\n";
         for (size_t p = 0; p < load.passes.size(); ++p) {
             for (const design::Swap& swap : load.swaps)
                 if (swap.pass == p)
@@ -193,12 +128,30 @@ void tell(const State& state, const design::CutPlan& plan, std::ostream& out) {
                 << job::timeText(load.passes[p].seconds) << "\n";
         }
     }
+    if (const auto cost = job::cutCost(state, plan)) {
+        out << base::counted(cost->sheets, "sheet") << ", "
+            << base::formatNumber(100 * cost->usedMm2 / cost->cardMm2, 0)
+            << " % of their card used; the blade is drawn " << base::formatNumber(cost->cutMm / 1000, 1)
+            << " m";
+        if (cost->cardCost + cost->bladeCost > 0)
+            out << "; costs " << base::formatNumber(cost->cardCost + cost->bladeCost, 2);
+        if (!cost->unknown.empty()) {
+            out << " (no price known:";
+            for (const std::string& name : cost->unknown)
+                out << " " << name;
+            out << ")";
+        }
+        out << "\n";
+    }
+    if (const std::string aids = job::aidsText(plan.aids, kMm); !aids.empty())
+        out << "lines are " << aids << "\n";
     for (const design::PlanFault& fault : plan.faults)
-        out << "cannot be run so: " << fault.text() << "\n";
+        out << (fault.kind == design::PlanFault::Kind::OneHolder ? "note: " : "cannot be run so: ")
+            << fault.text() << "\n";
 }
 
 base::Status plot(Session& session, const State& state, const design::CutPlan& plan,
-                  const std::string& folder) {
+                  const std::string& folder, bool isTold) {
     if (auto made = session.store.makeFolder(folder); !made)
         return made;
     const auto files = job::plotterFiles(state, plan);
@@ -209,17 +162,18 @@ base::Status plot(Session& session, const State& state, const design::CutPlan& p
                 session.store.writeWhole(folder + "/" + file.name, {file.text.begin(), file.text.end()});
             !done)
             return done;
-        session.out << "wrote " << folder << "/" << file.name << ", for the " << design::toolName(file.tool)
-                    << "\n";
+        if (isTold)
+            session.out << "wrote " << folder << "/" << file.name << ", for the "
+                        << design::toolName(file.tool) << "\n";
     }
     return base::Done{};
 }
 
 base::Status planCommand(Session& session, const Options& options) {
-    const auto loaded = onSheets(session, options);
+    const auto loaded = onSheets(session, options.operand);
     if (!loaded)
         return loaded.error();
-    auto job = decided(loaded->job, options);
+    auto job = cutAsSaid(loaded->job, options);
     if (!job)
         return job.error();
     const bool hasChanged = !(job->cut == loaded->job.cut);
@@ -232,23 +186,10 @@ base::Status planCommand(Session& session, const Options& options) {
     else
         tell(state, *plan, session.out);
     if (options.has("--plot"))
-        if (auto ok = plot(session, state, *plan, options["--plot"]); !ok)
+        if (auto ok = plot(session, state, *plan, options["--plot"], !options.has("--json")); !ok)
             return ok;
     return hasChanged || options.has("--job") ? keep(session, options, state.job, *loaded)
                                               : base::Status(base::Done{});
-}
-
-/// The loads of a plan that are asked for: from the first one up to the last.
-base::Result<std::pair<size_t, size_t>> loadsSaid(const Options& options, const design::CutPlan& plan) {
-    const size_t count = plan.loads.size();
-    if (!options.has("--load"))
-        return std::pair{size_t{0}, count};
-    const auto load =
-        numberBetween("--load", options["--load"], 1, static_cast<double>(std::max<size_t>(count, 1)));
-    if (!load)
-        return load.error();
-    const auto at = std::min(static_cast<size_t>(*load), count);
-    return std::pair{at - std::min<size_t>(at, 1), at};
 }
 
 json afterJson(const State& state, const design::PlannedLoad& load, const devices::MatAfter& after) {
@@ -260,11 +201,23 @@ json afterJson(const State& state, const design::PlannedLoad& load, const device
                          {"widthMm", tear.widthMm},
                          {"neededMm", tear.neededMm},
                          {"onMatMm", {tear.at.x, tear.at.y}}});
+    json held = json::array(), slips = json::array();
+    for (const devices::CopyAfter& one : after.copies)
+        if (one.heldAt)
+            held.push_back({one.heldAt->x, one.heldAt->y});
+    for (const devices::Slip& slip : after.slips)
+        slips.push_back({{"piece", slip.what.piece.text()},
+                         {"copy", slip.what.copy},
+                         {"what", devices::slipText(slip)},
+                         {"onMatMm", {slip.at.x, slip.at.y}}});
     return {{"load", load.load + 1},
             {"free", after.count(devices::Comes::Free)},
             {"held", after.count(devices::Comes::Held)},
+            {"tabbed", after.count(devices::Comes::Tabbed)},
             {"notThrough", after.count(devices::Comes::NotThrough)},
-            {"tears", tears}};
+            {"heldAtMm", held},
+            {"tears", tears},
+            {"slips", slips}};
 }
 
 void tellAfter(const State& state, const design::PlannedLoad& load, const devices::MatAfter& after,
@@ -275,63 +228,151 @@ void tellAfter(const State& state, const design::PlannedLoad& load, const device
         out << ", " << held << " still held";
     if (const int shallow = after.count(devices::Comes::NotThrough))
         out << ", " << shallow << " not cut through";
+    if (const int tabbed = after.count(devices::Comes::Tabbed))
+        out << ", " << tabbed << " held by bridges";
     out << "\n";
+    for (const devices::Slip& slip : after.slips)
+        out << "  " << design::pieceName(*state.made.work(), slip.what.piece) << ": "
+            << devices::slipText(slip) << "\n";
     for (const devices::Tear& tear : after.tears)
         out << "  tears: a strip of " << base::formatNumber(tear.widthMm, 2) << " mm of "
             << design::pieceName(*state.made.work(), tear.what.piece) << "; it would have to be "
             << base::formatNumber(tear.neededMm, 2) << " mm wide (our model)\n";
 }
 
-/// A job and its plan, and which loads are asked for.
-struct Asked {
-    State state;
-    design::CutPlan plan;
-    size_t first = 0, last = 0;
-};
-base::Result<Asked> asked(Session& session, const Options& options) {
-    auto state = onSheets(session, options);
-    if (!state)
-        return state.error();
-    auto plan = job::planned(*state);
-    if (!plan)
-        return plan.error();
-    const auto loads = loadsSaid(options, *plan);
-    if (!loads)
-        return loads.error();
-    return Asked{state.take(), plan.take(), loads->first, loads->second};
+/// What is switched on.
+base::Result<devices::WhatIf> whatIf(const Options& options) {
+    devices::WhatIf out;
+    out.isBladeDull = options.has("--dull");
+    out.isMatWorn = options.has("--worn");
+    if (options.has("--askew")) {
+        const auto length = lengthOrZero(options["--askew"]);
+        if (!length)
+            return length.error();
+        out.askewMm = *length;
+    }
+    if (options.has("--again")) {
+        const auto times = numberBetween("--again", options["--again"], 0, design::kMostPasses);
+        if (!times)
+            return times.error();
+        out.moreRounds = static_cast<int>(*times);
+    }
+    return out;
+}
+
+base::Result<double> secondsSaid(const Options& options) {
+    constexpr double kAll = 1e9;
+    return options.has("--until") ? numberBetween("--until", options["--until"], 0, kAll)
+                                  : base::Result(kAll);
+}
+
+constexpr double kPicturePxPerMm = 3, kMostPicturePx = 6000;
+
+base::Status draw(Session& session, const std::string& path, const design::PlannedLoad& load,
+                  const design::MatFormat& mat, const std::vector<design::PlacedSheet>& sheets,
+                  const std::vector<design::Stock>& stocks, const design::Machine& machine, double seconds) {
+    const double scale = std::min(kPicturePxPerMm, kMostPicturePx / std::max(mat.widthMm, mat.heightMm));
+    const raster::Picture picture =
+        devices::pictureOf(load, mat, sheets, stocks, machine, seconds, scale).picture();
+    if (auto done = session.store.writeWhole(path, formats::image::encodePng(picture, scale * 25.4)); !done)
+        return done;
+    session.out << "wrote " << path << "\n";
+    return base::Done{};
+}
+
+/// "mat.png" for one load; "mat-3.png" for the third of several.
+std::string pictureName(const std::string& path, size_t at, size_t count) {
+    if (count < 2)
+        return path;
+    const size_t dot = path.rfind('.');
+    return path.substr(0, dot) + "-" + std::to_string(at + 1) +
+           (dot == std::string::npos ? "" : path.substr(dot));
+}
+
+base::Status tellJson(Session& session, const Options& options, const json& told) {
+    if (options.has("--json"))
+        session.out << told.dump(2) << "\n";
+    return options.has("--report") ? writeText(session, options["--report"], told.dump(2) + "\n")
+                                   : base::Status(base::Done{});
+}
+
+base::Status simulateFile(Session& session, const Options& options, double until) {
+    constexpr std::uint64_t kMostBytes = 64 << 20;
+    const auto bytes = session.store.read(options.operand, kMostBytes);
+    if (!bytes)
+        return bytes.error();
+    const auto page =
+        formats::plotter::readPlotter({reinterpret_cast<const char*>(bytes->data()), bytes->size()});
+    if (!page)
+        return Error{page.error().code, options.operand + ": " + page.error().message};
+    const design::MatFormat* mat = catalogue().formats.mat(options["--mat"]);
+    if (!mat)
+        return Error{Code::InvalidArgument, "--mat: There is no mat '" + options["--mat"] + "'."};
+    const design::Machine& machine = catalogue().machines.front();
+    const devices::PlottedMat plotted = devices::plottedOn(*page, *mat, machine);
+    const json told{{"lines", plotted.lines},
+                    {"closed", plotted.closed},
+                    {"open", plotted.open},
+                    {"lineMm", plotted.load.lineMm()},
+                    {"travelMm", plotted.load.travelMm()},
+                    {"seconds", plotted.load.seconds},
+                    {"staysOnMat", plotted.staysOnMat},
+                    {"endsLifted", plotted.endsLifted},
+                    {"skipped", page->skipped}};
+    if (!options.has("--json")) {
+        session.out << base::counted(plotted.lines, "line") << ", "
+                    << base::formatLength(plotted.load.lineMm(), kMm) << " of them, "
+                    << job::timeText(plotted.load.seconds) << " on " << machine.name << "\n"
+                    << base::counted(plotted.closed, "outline") << ", each lets a part come free; "
+                    << plotted.open << " that end where they did not begin\n";
+        if (!plotted.staysOnMat)
+            session.out << "  It leaves the part of the mat that may be used: do not send it to a machine.\n";
+        if (!plotted.endsLifted)
+            session.out << "  It ends with the tool down.\n";
+        for (const std::string& command : page->skipped)
+            session.out << "  Not followed: " << command << "\n";
+    }
+    if (options.has("--png"))
+        if (auto ok = draw(session, options["--png"], plotted.load, *mat, {}, {}, machine, until); !ok)
+            return ok;
+    return tellJson(session, options, told);
 }
 
 base::Status simulateCommand(Session& session, const Options& options) {
-    const auto run = asked(session, options);
+    const auto until = secondsSaid(options);
+    if (!until)
+        return until.error();
+    const std::string& path = options.operand;
+    if (path.size() > 4 && path.compare(path.size() - 4, 4, ".plt") == 0)
+        return simulateFile(session, options, *until);
+    const auto what = whatIf(options);
+    if (!what)
+        return what.error();
+    const auto run = asked(session, path, options);
     if (!run)
         return run.error();
-    double until = 1e9;
-    if (options.has("--until")) {
-        const auto seconds = numberBetween("--until", options["--until"], 0, until);
-        if (!seconds)
-            return seconds.error();
-        until = *seconds;
-    }
     json all = json::array();
     for (size_t i = run->first; i < run->last; ++i) {
         const design::PlannedLoad& load = run->plan.loads[i];
         const job::Made& made = run->state.made;
-        const auto after = devices::matAfter(load, made.sheets->loads[load.load], *made.work(),
-                                             run->plan.machine, until, {options.has("--dull")});
+        const design::Load& laid = made.sheets->loads[load.load];
+        const auto after = devices::matAfter(load, laid, *made.work(), run->plan.machine, *until, *what);
         if (!after)
             return after.error();
-        if (options.has("--json"))
-            all.push_back(afterJson(run->state, load, *after));
-        else
+        all.push_back(afterJson(run->state, load, *after));
+        if (!options.has("--json"))
             tellAfter(run->state, load, *after, session.out);
+        if (options.has("--png"))
+            if (auto ok = draw(session, pictureName(options["--png"], i, run->last - run->first), load,
+                               laid.mat, laid.sheets, made.work()->stocks, run->plan.machine, *until);
+                !ok)
+                return ok;
     }
-    if (options.has("--json"))
-        session.out << all.dump(2) << "\n";
-    return base::Done{};
+    return tellJson(session, options, all);
 }
 
 base::Status checklistCommand(Session& session, const Options& options) {
-    const auto run = asked(session, options);
+    const auto run = asked(session, options.operand, options);
     if (!run)
         return run.error();
     const auto text = job::checklistText(run->state, run->plan, run->first, run->last);

@@ -25,6 +25,8 @@ std::vector<Command> motifCommands();
 std::vector<Command> panelCommands();
 /// plan, simulate, checklist
 std::vector<Command> cutCommands();
+/// log, drawer, swap-stock
+std::vector<Command> logCommands();
 /// split
 std::vector<Command> splitCommands();
 /// cluster, relate

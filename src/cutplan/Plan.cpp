@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "cutplan/Plan.h"
 
+#include "cutplan/Aids.h"
 #include "cutplan/Begin.h"
 #include "cutplan/Settings.h"
 #include "cutplan/Swaps.h"
@@ -88,6 +89,7 @@ class Planning {
              const design::Machine& machine, const PlanOptions& options, const base::Progress& progress)
         : m_stack(stack), m_arrangement(arrangement), m_options(options), m_progress(progress) {
         m_plan.machine = machine;
+        m_plan.aids = options.aids;
     }
 
     base::Result<CutPlan> run() {
@@ -148,6 +150,9 @@ class Planning {
         int deepest = 0;
         for (const OnMat& piece : pieces)
             deepest = std::max(deepest, piece.nested);
+        if (const auto tile = m_options.tiles.find(index); tile != m_options.tiles.end())
+            if (auto ok = addTile(load, tile->second, planned); !ok)
+                return ok;
         for (const std::string& stock : stocks) {
             if (auto ok = addPass(load, pieces, Operation::Perforate, stock, {}, planned); !ok)
                 return ok;
@@ -199,6 +204,7 @@ class Planning {
             return base::Done{};
         Pass pass = passOf(operation, stockId);
         pass.nested = nested.value_or(0);
+        small.mayWander = true;
         for (ToDo* group : {&small, &large})
             if (auto ok = addInOrder(*group, pass); !ok)
                 return ok;
@@ -225,11 +231,35 @@ class Planning {
         return base::Done{};
     }
 
+    /// The test tile, inside first.
+    base::Status addTile(const design::Load& load, const design::TestTile& tile, PlannedLoad& into) {
+        const std::string& stockId = load.sheets[tile.sheet].stockId;
+        ToDo inside, around;
+        const geometry::Polygons edges = geometry::flatten(tile.card, kFlatMm);
+        for (const geometry::Contour& opening : tile.card.openings)
+            add({opening, {}, tile.sheet}, edges, inside);
+        for (const geometry::Line& line : tile.perforation)
+            add({line, {}, tile.sheet}, edges, inside);
+        add({tile.card.outline, {}, tile.sheet}, edges, around);
+        into.tile = tile;
+        for (const Operation operation : {Operation::CutInside, Operation::Cut}) {
+            Pass pass = passOf(operation, stockId);
+            pass.isTile = true;
+            if (auto ok = addInOrder(operation == Operation::Cut ? around : inside, pass); !ok)
+                return ok;
+            finish(pass);
+            if (!pass.paths.empty())
+                into.passes.push_back(std::move(pass));
+        }
+        return base::Done{};
+    }
+
     /// Lines to be brought into an order, and where each may be begun.
     struct ToDo {
         std::vector<PlannedPath> paths;
         std::vector<Visit> visits;
         std::vector<std::vector<Beginning>> beginnings; ///< of closed lines, one a gate
+        bool mayWander = false;                         ///< the pieces, once they are free
     };
 
     void addPaths(const OnMat& piece, const geometry::CutLines& cut, ToDo& into) const {
@@ -270,19 +300,43 @@ class Planning {
         for (std::size_t i = 0; i < tour->order.size(); ++i) {
             const std::size_t k = tour->order[i], by = tour->gates[i];
             const Visit& visit = toDo.visits[k];
-            const Gate& gate = visit.gates[by];
             PlannedPath& path = toDo.paths[k];
             if (!visit.isOpen)
                 path.line = begunAt(path.line, toDo.beginnings[k][by]);
             else if (by == 1)
                 path.line = geometry::reversed(path.line);
-            const double wayMm = geometry::distance(m_at, gate.in);
-            pass.travelMm += wayMm;
-            pass.seconds += secondsFor(wayMm, m_plan.machine.travelMmPerS, m_plan.machine.mmPerS2);
-            m_at = gate.out;
-            pass.paths.push_back(std::move(path));
+            for (PlannedPath& one : aided(std::move(path), toDo.mayWander, pass)) {
+                const double wayMm = geometry::distance(m_at, one.line.start);
+                pass.travelMm += wayMm;
+                pass.seconds += secondsFor(wayMm, m_plan.machine.travelMmPerS, m_plan.machine.mmPerS2);
+                m_at = geometry::endOf(one.line);
+                pass.paths.push_back(std::move(one));
+            }
         }
         return base::Done{};
+    }
+
+    /// What a line becomes by the aids somebody asked for.
+    std::vector<PlannedPath> aided(PlannedPath path, bool mayWander, const Pass& pass) const {
+        const design::CutAids& aids = m_plan.aids;
+        if (!design::isBlade(pass.tool) || aids.areNone())
+            return {std::move(path)};
+        std::vector<PlannedPath> out;
+        if (isClosed(path.line)) {
+            if (mayWander && !pass.isTile)
+                for (geometry::Line& part : tabbed(path.line, aids.tabs, aids.tabMm)) {
+                    out.push_back(path);
+                    out.back().line = std::move(part);
+                    out.back().isTabbed = true;
+                }
+            if (out.empty())
+                path.line = overcut(path.line, aids.overcutMm);
+        }
+        if (out.empty())
+            out.push_back(std::move(path));
+        for (PlannedPath& one : out)
+            one.line = swivelled(one.line, aids.bladeOffsetMm);
+        return out;
     }
 
     void finish(Pass& pass) const {

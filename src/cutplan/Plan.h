@@ -15,6 +15,9 @@ struct PlanOptions {
     std::map<std::string, design::Setting> settings =
         {};              ///< that somebody decided, by stock; others are proposed
     double smallMm = 20; ///< smaller pieces are cut before larger ones: the card around them still holds
+    design::CutAids aids = {};                          ///< tabs go to pieces smaller than that
+    double spacingMm = 2.5;                             ///< that was kept between pieces
+    std::map<std::size_t, design::TestTile> tiles = {}; ///< by load, cut before anything else is cut
 };
 
 /// Returns what is done with every load, in the order that needs fewest swaps of tools.

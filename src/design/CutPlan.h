@@ -18,6 +18,7 @@ struct PlannedPath {
     std::size_t sheet = 0;                 ///< of its load
     std::optional<std::size_t> frame = {}; ///< it is a frame round a cluster: which of its sheet
     std::string cluster = {};              ///< what that cluster is called
+    bool isTabbed = false;                 ///< it leaves bridges: a hand parts them
     bool operator==(const PlannedPath&) const = default;
 };
 
@@ -25,6 +26,7 @@ struct PlannedPath {
 struct Pass {
     Operation operation = Operation::Cut;
     bool isFrame = false; ///< frames round clusters, cut to the carrier
+    bool isTile = false;  ///< of the test tile; its lines are of no copy
     int nested = 0;       ///< pieces that lie in openings of others are done first: how many lie around them
     std::string stockId;
     Depth depth = Depth::Through;
@@ -41,6 +43,18 @@ struct Pass {
     bool operator==(const Pass&) const = default;
 };
 
+/// A small piece in the waste, cut first: whatever the load has that is hardest to cut. Lines lie on the mat.
+struct TestTile {
+    std::size_t sheet = 0;                        ///< of its load, on which it lies
+    geometry::Shape card;                         ///< its outline and openings
+    std::vector<geometry::Line> perforation = {}; ///< its cuts
+    double neckMm = 0;            ///< between two slots: the load's narrowest strip; 0 for none
+    double openingMm = 0;         ///< across: its smallest opening
+    double slotMm = 0;            ///< a slot as wide as the tightest fit leaves to the card
+    double cutMm = 0, leftMm = 0; ///< its finest perforation
+    bool operator==(const TestTile&) const = default;
+};
+
 /// Somebody stands up and changes a tool.
 struct Swap {
     std::size_t pass = 0; ///< before this one
@@ -53,6 +67,7 @@ struct Swap {
 struct PlannedLoad {
     std::size_t load = 0; ///< of the arrangement
     std::vector<Pass> passes;
+    std::optional<TestTile> tile = {};
     std::vector<Swap> swaps = {}; ///< those before the first pass are done while the mat is loaded
     double seconds = 0;           ///< with swaps
     bool operator==(const PlannedLoad&) const = default;
@@ -67,7 +82,12 @@ struct PlanFault {
         NoTool,      ///< there is no such tool, or no holder takes it
         Force,       ///< beyond what the machine gives
         MatTooLarge, ///< for the machine
-        Unlike       ///< stocks on one mat that are cut unlike one another
+        Unlike,      ///< stocks on one mat that are cut unlike one another
+        OneHolder,   ///< tools share a holder, so that somebody stands up while the mat is loaded
+        TooThick,    ///< for the number of passes somebody set
+        TooClose,    ///< cuts to one another
+        TooFine,     ///< a perforation for the blade
+        TooTight     ///< a curve for the tool that scores it
     } kind = Kind::NoTool;
     std::optional<std::size_t> load = {};
     std::string stockId = {};
@@ -81,6 +101,7 @@ struct PlanFault {
 struct CutPlan {
     Machine machine;
     std::map<std::string, Setting> settings;    ///< by stock, those that are cut
+    CutAids aids = {};                          ///< what its lines were changed by
     std::vector<std::optional<ToolKind>> start; ///< what is in each holder before the first load
     std::vector<PlannedLoad> loads;             ///< in the order in which they are cut
     int swaps = 0;                              ///< after the first load was begun

@@ -56,6 +56,8 @@ struct Machine {
     double mmPerS2 = 1000;                      ///< how fast it becomes faster; from memory
     double liftS = 0.1;                         ///< to bring a tool down or up; from memory
     double swapS = 40;                          ///< to change a tool; from memory
+    double bladePrice = 0,
+           bladeLastsM = 0; ///< in the person's own money, and how far one cuts; 0 when not known
 
     bool owns(ToolKind kind) const { return std::find(tools.begin(), tools.end(), kind) != tools.end(); }
     bool operator==(const Machine&) const = default;
@@ -76,6 +78,20 @@ struct Setting {
     bool operator==(const Setting&) const = default;
 };
 inline constexpr int kMostPasses = 9;
+
+/// What is done for a machine that does it not itself. All are off as a rule: a machine that leads its knife round
+/// corners would lead it twice.
+struct CutAids {
+    double bladeOffsetMm = 0; ///< the tip trails its shaft by so much, and the shaft is led accordingly
+    double overcutMm = 0;     ///< closed cuts go on so far beyond where they began
+    int tabs = 0;             ///< uncut bridges in the outline of pieces that would wander
+    double tabMm = 0.6;       ///< how wide each is; from memory
+
+    bool areNone() const { return bladeOffsetMm == 0 && overcutMm == 0 && tabs == 0; }
+    bool operator==(const CutAids&) const = default;
+};
+inline constexpr double kMostOffsetMm = 2, kMostOvercutMm = 5, kMostTabMm = 3;
+inline constexpr int kMostTabs = 12;
 inline constexpr double kMostGf = 10000;
 
 } // namespace thinline::design

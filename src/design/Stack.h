@@ -31,7 +31,7 @@ struct Stock {
     enum class Kind { Card, Vinyl, Acetate, TranslucentPaper, Board, Laminate } kind = Kind::Card;
     struct Size {
         double widthMm = 0, heightMm = 0;
-        int count = 0; ///< how many there are; 0 when nobody counted
+        std::optional<int> count = {}; ///< how many there are; unset when nobody counted
         bool operator==(const Size&) const = default;
     };
     std::vector<Size> sizes = {}; ///< of the sheets in the drawer

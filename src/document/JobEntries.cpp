@@ -164,6 +164,13 @@ json cutJson(const job::CutWishes& cut) {
                                   {"passes", setting.passes},
                                   {"mmPerS", setting.mmPerS},
                                   {"tack", design::kTackWords[static_cast<size_t>(setting.tack)]}};
+    if (!cut.aids.areNone())
+        out["aids"] = {{"bladeOffsetMm", cut.aids.bladeOffsetMm},
+                       {"overcutMm", cut.aids.overcutMm},
+                       {"tabs", cut.aids.tabs},
+                       {"tabMm", cut.aids.tabMm}};
+    if (cut.hasTiles)
+        out["tiles"] = true;
     return out;
 }
 

@@ -464,8 +464,8 @@ json stocksJson(const std::vector<design::Stock>& stocks) {
         if (s.kind != usual.kind)
             one["kind"] = job::kindWord(s.kind);
         for (const design::Stock::Size& size : s.sizes)
-            one["sizesMm"].push_back(size.count > 0 ? json{size.widthMm, size.heightMm, size.count}
-                                                    : json{size.widthMm, size.heightMm});
+            one["sizesMm"].push_back(size.count ? json{size.widthMm, size.heightMm, *size.count}
+                                                : json{size.widthMm, size.heightMm});
         if (s.price > 0)
             one["price"] = s.price;
         if (s.cut != usual.cut)
@@ -498,10 +498,12 @@ std::vector<design::Stock> stocksOf(const json& in) {
             one.kind = *kind;
         else
             throw BadJob{"the kind of a stock '" + textOr(s, "kind") + "' is not known"};
-        for (const json& size : s.value("sizesMm", json::array()))
+        for (const json& size : s.value("sizesMm", json::array())) {
             one.sizes.push_back({numberIn(size.at(0), 1, 1e5, "a sheet's width"),
-                                 numberIn(size.at(1), 1, 1e5, "a sheet's height"),
-                                 size.size() > 2 ? wholeIn(size.at(2), 0, 99'999, "a number of sheets") : 0});
+                                 numberIn(size.at(1), 1, 1e5, "a sheet's height")});
+            if (size.size() > 2)
+                one.sizes.back().count = wholeIn(size.at(2), 0, 99'999, "a number of sheets");
+        }
         one.price = numberOr(s, "price", 0, 0, 1e6, "a price");
         if (s.contains("cut"))
             one.cut = wordIn<design::Depth>(s.at("cut"), kDepths, "the depth of a cut");
@@ -562,6 +564,10 @@ json machineJson(const design::Machine& machine) {
                 {"swapS", machine.swapS}};
     for (const design::Holder& holder : machine.holders)
         out["holders"].push_back(toolsJson(holder.takes));
+    if (machine.bladePrice > 0)
+        out["bladePrice"] = machine.bladePrice;
+    if (machine.bladeLastsM > 0)
+        out["bladeLastsM"] = machine.bladeLastsM;
     if (machine.doesReadMarks)
         out["printMm"] = {machine.printWidthMm, machine.printHeightMm};
     return out;
@@ -594,6 +600,8 @@ design::Machine machineOf(const json& in) {
     out.mmPerS2 = numberOr(in, "mmPerS2", out.mmPerS2, 1, kMostSpeed, "a machine's acceleration");
     out.liftS = numberOr(in, "liftS", out.liftS, 0, 60, "a machine's time");
     out.swapS = numberOr(in, "swapS", out.swapS, 0, 3600, "a machine's time");
+    out.bladePrice = numberOr(in, "bladePrice", 0, 0, 1e6, "the price of a blade");
+    out.bladeLastsM = numberOr(in, "bladeLastsM", 0, 0, 1e6, "how far a blade cuts");
     return out;
 }
 

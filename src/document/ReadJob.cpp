@@ -167,6 +167,16 @@ job::CutWishes cutOf(const json& in) {
             one.tack = wordIn<design::Tack>(s.at("tack"), design::kTackWords, "a mat's tack");
         out.settings[stock] = one;
     }
+    if (in.contains("aids")) {
+        const json& aids = in.at("aids");
+        out.aids.bladeOffsetMm =
+            numberOr(aids, "bladeOffsetMm", 0, 0, design::kMostOffsetMm, "a blade's offset");
+        out.aids.overcutMm = numberOr(aids, "overcutMm", 0, 0, design::kMostOvercutMm, "an overcut");
+        out.aids.tabs = static_cast<int>(numberOr(aids, "tabs", 0, 0, design::kMostTabs, "a number of tabs"));
+        out.aids.tabMm =
+            numberOr(aids, "tabMm", out.aids.tabMm, 0.05, design::kMostTabMm, "the width of a tab");
+    }
+    out.hasTiles = flagOr(in, "tiles", false);
     return out;
 }
 

@@ -101,7 +101,7 @@ void inspectUnplaced(const Look& look, const std::string& sheetName, Gathering& 
 /// the mat, whatever it is.
 void inspectMachine(const Look& look, Gathering& into) {
     for (const design::PlanFault& fault : job::cutFaults(look.state))
-        into.add(Severity::RisksCard,
+        into.add(fault.kind == design::PlanFault::Kind::OneHolder ? Severity::Note : Severity::RisksCard,
                  fault.kind == design::PlanFault::Kind::Unlike ? Kind::UnlikeOnMat : Kind::MachineCannot,
                  fault.remedy, {fault.what, {}, {}});
 }

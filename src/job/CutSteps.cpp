@@ -5,6 +5,8 @@
 #include "base/Length.h"
 #include "cutplan/Swaps.h"
 #include "job/Catalogue.h"
+#include "job/StockSteps.h"
+#include "job/TestTile.h"
 
 #include <cmath>
 #include <iterator>
@@ -27,6 +29,8 @@ cutplan::PlanOptions optionsOf(const Job& job) {
     cutplan::PlanOptions out;
     out.foldsAs = job.plan.foldsAs;
     out.settings = job.cut.settings;
+    out.aids = job.cut.aids;
+    out.spacingMm = job.plan.spacingMm;
     return out;
 }
 
@@ -112,13 +116,36 @@ base::Result<Job> withSetting(const Job& job, const std::string& stockId,
     return out;
 }
 
+base::Result<Job> withAids(const Job& job, const design::CutAids& aids) {
+    const auto isWithin = [](double value, double most) {
+        return std::isfinite(value) && value >= 0 && value <= most;
+    };
+    if (!isWithin(aids.bladeOffsetMm, design::kMostOffsetMm))
+        return Error{Code::InvalidArgument,
+                     "The tip of a blade trails by 0 to 2 mm; 0 leaves that to the machine."};
+    if (!isWithin(aids.overcutMm, design::kMostOvercutMm))
+        return Error{Code::InvalidArgument, "A cut goes on by 0 to 5 mm beyond where it began."};
+    if (aids.tabs < 0 || aids.tabs > design::kMostTabs || !(aids.tabMm > 0) ||
+        aids.tabMm > design::kMostTabMm)
+        return Error{Code::InvalidArgument, "A piece is held by up to 12 bridges, each up to 3 mm wide."};
+    Job out = job;
+    out.cut.aids = aids;
+    return out;
+}
+
 base::Result<CutPlan> planned(const State& state, const base::Progress& progress) {
     if (!state.made.sheets || !state.made.work())
         return Error{Code::InvalidArgument, state.made.sheetsProblem.empty()
                                                 ? "There are no sheets yet; lay the pieces at Sheets first."
                                                 : state.made.sheetsProblem};
-    return cutplan::planOf(*state.made.work(), *state.made.sheets, machineOf(state.job), optionsOf(state.job),
-                           progress);
+    cutplan::PlanOptions options = optionsOf(state.job);
+    if (state.job.cut.hasTiles) {
+        auto tiles = testTiles(state, progress);
+        if (!tiles)
+            return tiles.error();
+        options.tiles = tiles.take();
+    }
+    return cutplan::planOf(*state.made.work(), *state.made.sheets, machineOf(state.job), options, progress);
 }
 
 std::vector<design::PlanFault> cutFaults(const State& state) {
@@ -139,7 +166,24 @@ std::string timeText(double seconds) {
     return minutes > 0 ? std::to_string(minutes) + " min " + two(rest) + " s" : std::to_string(rest) + " s";
 }
 
+std::string aidsText(const design::CutAids& aids, base::LengthUnit unit) {
+    std::string out;
+    const auto add = [&](const std::string& what) { out += (out.empty() ? "" : "; ") + what; };
+    if (aids.bladeOffsetMm > 0)
+        add("led for a tip that trails by " + base::formatLength(aids.bladeOffsetMm, unit) +
+            ": use it only where the machine does not do that itself");
+    if (aids.overcutMm > 0)
+        add("cut " + base::formatLength(aids.overcutMm, unit) + " beyond where it began");
+    if (aids.tabs > 0)
+        add(base::counted(aids.tabs, "bridge") + " of " + base::formatLength(aids.tabMm, unit) +
+            " hold each small piece; part them with a knife");
+    return out;
+}
+
 std::string passText(const State& state, const design::Pass& pass) {
+    if (pass.isTile)
+        return std::string("cut the test tile of ") + design::stockName(state.job.stocks, pass.stockId) +
+               ", " + design::toolName(pass.tool) + " at " + grams(pass.forceGf);
     static constexpr std::array kDoes{"draw on ", "score ", "perforate ", "cut openings of ", "cut out "};
     std::string out = (pass.isFrame ? "cut frames round " : kDoes[static_cast<size_t>(pass.operation)]) +
                       design::stockName(state.job.stocks, pass.stockId);
@@ -224,6 +268,12 @@ base::Result<Checklist> checklistOf(const State& state, const CutPlan& plan, siz
     Checklist out;
     out.parts.push_back(beforeStart(state, plan, plan.loads[at], held));
     out.parts.push_back(onTheMachine(state, plan.loads[at]));
+    if (const std::string aids = aidsText(plan.aids, state.job.unit); !aids.empty()) {
+        out.parts.back().lines.push_back("Lines are " + aids + ".");
+    }
+    if (const auto& tile = plan.loads[at].tile)
+        out.parts.back().lines.push_back("The test tile shows " + tileText(*tile, state.job.unit) +
+                                         ". Halt after it and look; enter at Cut what came of it.");
     out.parts.push_back({"Before you unload",
                          {"Wait until the carriage stands, then lift a corner of a piece: is it through?",
                           "If not, run the same cut again. After unloading the place is lost for good."}});
@@ -236,6 +286,42 @@ base::Result<Checklist> checklistOf(const State& state, const CutPlan& plan, siz
         "Follow the makers' instructions for machine and blades; cover a blade and switch the machine off "
         "when you change it.");
     out.parts.push_back({"Afterwards", after});
+    return out;
+}
+
+base::Result<CutCost> cutCost(const State& state, const CutPlan& plan, std::optional<size_t> at) {
+    const design::Stack* work = state.made.work();
+    if (!work || !state.made.sheets || (at && *at >= plan.loads.size()))
+        return Error{Code::NotFound, "There is no such load."};
+    CutCost out;
+    design::Arrangement loads;
+    for (size_t i = at.value_or(0); i < (at ? *at + 1 : plan.loads.size()); ++i) {
+        if (plan.loads[i].load >= state.made.sheets->loads.size())
+            return Error{Code::NotFound, "There is no such load."};
+        loads.loads.push_back(state.made.sheets->loads[plan.loads[i].load]);
+        for (const design::Pass& pass : plan.loads[i].passes)
+            if (design::isBlade(pass.tool))
+                out.cutMm += pass.lineMm * pass.times;
+    }
+    for (const design::Load& load : loads.loads)
+        for (const design::PlacedSheet& sheet : load.sheets) {
+            ++out.sheets;
+            double area = 0;
+            for (const geometry::Polygon& ring : design::outlineOf(sheet))
+                area += geometry::signedArea(ring);
+            out.cardMm2 += std::abs(area);
+            for (const design::PlacedPiece& piece : sheet.pieces)
+                if (const design::Laid* laid = work->find(piece.what.piece))
+                    out.usedMm2 += geometry::area(laid->shape());
+        }
+    const Cost card = costOf(loads, state.job.stocks);
+    out.cardCost = card.sum;
+    out.unknown = card.unknown;
+    constexpr double kMmPerM = 1000;
+    if (plan.machine.bladePrice > 0 && plan.machine.bladeLastsM > 0)
+        out.bladeCost = out.cutMm / kMmPerM / plan.machine.bladeLastsM * plan.machine.bladePrice;
+    else
+        out.unknown.push_back("blades");
     return out;
 }
 

@@ -10,6 +10,9 @@
 /// The steps at Cut: which machine there is, how stocks are cut, and what follows for every load.
 namespace thinline::job {
 
+/// The id of a machine somebody described herself.
+inline constexpr const char* kOwnMachine = "own";
+
 /// Returns the machine of a job; the usual one of the catalogue when nobody said.
 const design::Machine& machineOf(const Job& job);
 /// Returns the job with a machine.
@@ -26,6 +29,12 @@ base::Result<design::Setting> settingOf(const Job& job, const std::string& stock
 /// Errors: NotFound; InvalidArgument for what is no blade, no force or no number of passes.
 base::Result<Job> withSetting(const Job& job, const std::string& stockId,
                               const std::optional<design::Setting>& setting);
+
+/// Returns the job in which lines are changed so for a machine that does it not itself.
+/// Errors: InvalidArgument beyond what design::CutAids allows.
+base::Result<Job> withAids(const Job& job, const design::CutAids& aids);
+/// Returns what was changed, in words; empty for nothing.
+std::string aidsText(const design::CutAids& aids, base::LengthUnit unit);
 
 /// Returns what happens on the machine, with every load of the state's sheets.
 /// Errors: InvalidArgument without sheets; those of cutplan::planOf.
@@ -57,6 +66,20 @@ std::string loadName(const design::CutPlan& plan, std::size_t at);
 /// Errors: those of formats::plotter::writePlotter.
 base::Result<std::vector<formats::plotter::PlotterFile>> plotterFiles(const State& state,
                                                                       const design::CutPlan& plan);
+
+/// What a load, or all of them, takes: card by the sheet, blades by the metre, in the person's own money.
+struct CutCost {
+    int sheets = 0;     ///< whole ones and scraps that are cut from one
+    double cardMm2 = 0; ///< of these
+    double usedMm2 = 0; ///< of which pieces are
+    double cutMm = 0;   ///< the blade is drawn, all rounds
+    double cardCost = 0, bladeCost = 0;
+    std::vector<std::string> unknown = {}; ///< what has no price: names of stocks, "blades"
+};
+/// Returns what one load takes, counted as the plan does, or all of them without a number.
+/// Errors: as checklistOf.
+base::Result<CutCost> cutCost(const State& state, const design::CutPlan& plan,
+                              std::optional<std::size_t> at = {});
 
 /// Returns what is done in one pass, in words: "cut lichen, shallow blade at 210 gf".
 std::string passText(const State& state, const design::Pass& pass);

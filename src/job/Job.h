@@ -45,6 +45,8 @@ struct SheetPlan {
 struct CutWishes {
     std::optional<design::Machine> machine;          ///< unset: the first of the catalogue
     std::map<std::string, design::Setting> settings; ///< of the stocks somebody set herself
+    design::CutAids aids;
+    bool hasTiles = false; ///< a test tile in the waste of every load
 
     bool operator==(const CutWishes&) const = default;
 };

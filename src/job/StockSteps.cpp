@@ -209,7 +209,7 @@ Job beginningWith(Job job, const design::Drawer& drawer, const Catalogue& catalo
 std::string sizesText(const std::vector<Stock::Size>& sizes, base::LengthUnit unit) {
     std::string out;
     for (const Stock::Size& size : sizes)
-        out += (out.empty() ? "" : "; ") + (size.count > 0 ? std::to_string(size.count) + " of " : "") +
+        out += (out.empty() ? "" : "; ") + (size.count ? std::to_string(*size.count) + " of " : "") +
                base::formatSize(size.widthMm, size.heightMm, unit);
     return out;
 }
@@ -224,12 +224,14 @@ base::Result<std::vector<Stock::Size>> readSizes(const std::string& text, base::
         Stock::Size one;
         if (const auto of = part.find(" of "); of != std::string::npos) {
             const std::string count = part.substr(0, of);
+            int sheets = 0;
             const auto [end, problem] = std::from_chars(count.data() + count.find_first_not_of(' '),
-                                                        count.data() + count.size(), one.count);
-            if (problem != std::errc() || end != count.data() + count.size() || one.count < 1 ||
-                one.count > kMostSheets)
+                                                        count.data() + count.size(), sheets);
+            if (problem != std::errc() || end != count.data() + count.size() || sheets < 0 ||
+                sheets > kMostSheets)
                 return Error{Code::InvalidArgument,
                              "'" + count + "' is no number of sheets; write 3 of 210 x 297 mm."};
+            one.count = sheets;
             part = part.substr(of + 4);
         }
         const auto size = base::parseSize(part, unit);
@@ -256,8 +258,8 @@ base::Result<Job> withOffcut(const Job& job, const sheets::Offcut& offcut) {
     });
     if (same == stock.sizes.end())
         stock.sizes.push_back(left);
-    else
-        ++same->count;
+    else if (same->count)
+        ++*same->count;
     return withStock(job, stock);
 }
 
@@ -273,13 +275,13 @@ std::vector<Lacking> lackingSheets(const Job& job, const design::Arrangement& ar
                     const auto is = [&](double w, double h) {
                         return std::abs(size.widthMm - w) < kSameMm && std::abs(size.heightMm - h) < kSameMm;
                     };
-                    if (sheet.stockId == stock.id && sheet.scrapId == 0 && !sheet.isScrap && size.count > 0 &&
+                    if (sheet.stockId == stock.id && sheet.scrapId == 0 && !sheet.isScrap && size.count &&
                         (is(sheet.widthMm, sheet.heightMm) || is(sheet.heightMm, sheet.widthMm)))
                         ++needed[&size];
                 }
         int lacking = 0;
         for (const auto& [size, count] : needed)
-            lacking += std::max(0, count - size->count);
+            lacking += std::max(0, count - *size->count);
         if (lacking > 0)
             out.push_back({stock.id, lacking});
     }

@@ -302,7 +302,7 @@ FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const desig
         std::map<std::string, std::vector<const geometry::Line*>> elements;
         for (const design::PlannedPath& path : pass.paths)
             elements[formats::svg::plannedElement(pass, path)].push_back(&path.line);
-        const bool isPiece = pass.operation == design::Operation::Cut && !pass.isFrame;
+        const bool isPiece = pass.operation == design::Operation::Cut && !pass.isFrame && !pass.isTile;
         (isPiece ? check.expectedPieces : others) += static_cast<int>(elements.size());
         for (const auto& [id, lines] : elements)
             compare(formats::svg::passGroup(pass), id, measured(lines), found, check);

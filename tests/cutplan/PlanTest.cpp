@@ -300,6 +300,62 @@ TEST_F(Planned, WhatTheMachineHasNotIsSaid) {
     EXPECT_NE(faults[0].text().find("304.8 × 300"), std::string::npos) << faults[0].text();
 }
 
+TEST_F(Planned, WhatWouldSpoilCardIsSaid) {
+    const auto kindsOf = [&](const PlanOptions& options) {
+        std::vector<design::PlanFault::Kind> out;
+        for (const design::PlanFault& fault : faultsOf(stack, arrangement, machine, options))
+            out.push_back(fault.kind);
+        return out;
+    };
+    using Kind = design::PlanFault::Kind;
+    EXPECT_TRUE(kindsOf({}).empty());
+    // Card of 3 mm in one pass, where the machine would need four.
+    stack.stocks[0].thicknessMm = 3;
+    PlanOptions once;
+    once.settings["sea"] = {ToolKind::SteepBlade, 500, 1};
+    EXPECT_EQ(kindsOf(once), std::vector{Kind::TooThick});
+    once.settings["sea"].passes = 4;
+    EXPECT_TRUE(kindsOf(once).empty());
+    stack.stocks[0].thicknessMm = 0.3;
+    PlanOptions close;
+    close.spacingMm = 1.9;
+    EXPECT_EQ(kindsOf(close), std::vector{Kind::TooClose});
+    // A perforation finer than a blade, and tools that share a holder.
+    design::Body body = *stack.pieces[0].piece.body;
+    const geometry::Line straight{{5, 0}, {geometry::Segment::line({5, 100})}};
+    body.lines = {{design::LineId{1}, straight, design::Tear{0.5, 1.5}}};
+    stack.pieces[0].piece.body = std::make_shared<const design::Body>(body);
+    EXPECT_EQ(kindsOf({}), std::vector{Kind::TooFine});
+    body.lines[0].does = design::Tear{0.8, 0.8};
+    body.lines.push_back({design::LineId{2}, straight, design::Pen{}});
+    stack.pieces[0].piece.body = std::make_shared<const design::Body>(body);
+    EXPECT_TRUE(kindsOf({}).empty());
+    machine.holders = {{{ToolKind::Pen, ToolKind::ShallowBlade}}};
+    EXPECT_EQ(kindsOf({}), std::vector{Kind::OneHolder});
+}
+
+TEST_F(Planned, AWheelDoesNotTurnAsTightAsAStylus) {
+    using Kind = design::PlanFault::Kind;
+    design::Body body = *stack.pieces[0].piece.body;
+    const auto scored = [&](const geometry::Line& line) {
+        body.lines = {{design::LineId{1}, line, design::Score{}}};
+        stack.pieces[0].piece.body = std::make_shared<const design::Body>(body);
+        return faultsOf(stack, arrangement, machine, {});
+    };
+    const geometry::Line tight = support::disc({0, 0}, 4).outline, wide = support::disc({0, 0}, 6).outline,
+                         corner{{0, 0},
+                                {geometry::Segment::line({20, 0}), geometry::Segment::line({20, 20})}};
+    EXPECT_TRUE(scored(tight).empty());
+    machine.tools = {ToolKind::Wheel, ToolKind::ShallowBlade};
+    const auto isTooTight = [&](const geometry::Line& line) {
+        const auto faults = scored(line);
+        return std::any_of(faults.begin(), faults.end(),
+                           [](const design::PlanFault& one) { return one.kind == Kind::TooTight; });
+    };
+    EXPECT_TRUE(isTooTight(tight) && isTooTight(corner));
+    EXPECT_FALSE(isTooTight(wide));
+}
+
 // ---- several loads
 
 TEST(Swaps, LoadsThatNeedTheSameToolsStayTogether) {

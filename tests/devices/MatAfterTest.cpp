@@ -122,6 +122,97 @@ TEST_F(OnTheMat, ADullBladeDoesNotGoThrough) {
     EXPECT_FALSE(cutThrough(stock, stack.stocks, 210, 0, {}));
 }
 
+/// A frame of 60 mm with an opening and a small square, on a sheet whose far edge is near.
+class Slipping : public ::testing::Test {
+  protected:
+    Slipping() {
+        stack.stocks = {{"sea", "sea", {}, 0.3, 216}};
+        stack.layers = {support::layer(1, "sea")};
+        stack.pieces = {support::laid(1, support::withOpening(support::rectangle(0, 0, 60, 60),
+                                                              support::rectangle(20, 20, 20, 20))),
+                        support::laid(2, support::rectangle(0, 0, 10, 10))};
+        design::PlacedSheet sheet{"sea", 10, 10, 120, 90, 5, {}};
+        sheet.pieces = {support::placed(stack, support::id(1), 0, {15.3, 39.8}),
+                        support::placed(stack, support::id(2), 0, {100, 40})};
+        load = {{"m", "m", 300, 300, 0}, {sheet}};
+        planned = support::planOf(load, stack);
+    }
+    MatAfter after(const WhatIf& what = {}) {
+        auto out = matAfter(planned, load, stack, support::anyMachine(), 1e9, what);
+        if (!out)
+            throw std::runtime_error(out.error().message);
+        return out.take();
+    }
+    design::Stack stack;
+    design::Load load;
+    design::PlannedLoad planned;
+};
+
+TEST_F(Slipping, AnOutlineBeforeItsHolesShowsTheHoleCutAskew) {
+    EXPECT_TRUE(after().slips.empty());
+    ASSERT_EQ(planned.passes.size(), 2u);
+    std::swap(planned.passes[0], planned.passes[1]);
+    const MatAfter now = after();
+    ASSERT_EQ(now.slips.size(), 1u);
+    EXPECT_EQ(now.slips[0].kind, Slip::Kind::CutAskew);
+    EXPECT_EQ(now.slips[0].what.piece, support::id(1));
+    EXPECT_NE(slipText(now.slips[0]).find("1 line done when it lies free"), std::string::npos);
+}
+
+TEST_F(Slipping, SmallPiecesWanderOnAWornMatUnlessBridgesHoldThem) {
+    EXPECT_EQ(after({.isMatWorn = true}).count(Slip::Kind::Wanders), 1);
+    cutplan::PlanOptions options;
+    options.aids.tabs = 2;
+    planned = cutplan::planOf(stack, {{load}, {}}, support::anyMachine(), options)->loads.front();
+    const MatAfter held = after({.isMatWorn = true});
+    EXPECT_EQ(held.count(Slip::Kind::Wanders), 0);
+    EXPECT_EQ(held.count(Comes::Tabbed), 1);
+    EXPECT_EQ(held.count(Comes::Free), 1);
+}
+
+TEST_F(Slipping, ASheetLaidAskewLosesWhatLiesAtItsEdge) {
+    // The lower left corner of the frame is at (15.3, 99.8) on the mat; the card ends at 100. Turned by 4 mm on 120, about
+    // (10, 10), the lower edge rises on the left by x sin(2 degrees): by hand, the corner is 0.02 mm beyond.
+    EXPECT_EQ(after({.askewMm = 0.1}).count(Slip::Kind::OffCard), 0);
+    const MatAfter off = after({.askewMm = -4});
+    const MatAfter on = after({.askewMm = 4});
+    EXPECT_EQ(off.count(Slip::Kind::OffCard) + on.count(Slip::Kind::OffCard), 1);
+    for (const Slip& slip : off.slips)
+        EXPECT_EQ(slip.what.piece, support::id(1));
+}
+
+TEST_F(Slipping, CuttingOnceMoreBeforeUnloadingGoesThrough) {
+    EXPECT_EQ(after({.isBladeDull = true}).count(Comes::NotThrough), 2);
+    EXPECT_EQ(after({.isBladeDull = true, .moreRounds = 1}).count(Comes::Free), 2);
+}
+
+TEST_F(Slipping, AFoldThatNoScoreFollowsIsSeen) {
+    design::Body body = *stack.pieces[0].piece.body;
+    body.lines = {{design::LineId{1}, {{10, 0}, {geometry::Segment::line({10, 60})}}, design::Fold{}},
+                  {design::LineId{2}, {{50, 0}, {geometry::Segment::line({50, 60})}}, design::Fold{}}};
+    stack.pieces[0].piece.body = std::make_shared<const design::Body>(body);
+    planned = support::planOf(load, stack);
+    EXPECT_EQ(after().count(Slip::Kind::MissesFold), 0);
+    for (design::Pass& pass : planned.passes)
+        if (pass.operation == design::Operation::Score)
+            pass.paths[0].line =
+                geometry::transformed(pass.paths[0].line, geometry::Transform::move({0.4, 0}));
+    const MatAfter now = after();
+    ASSERT_EQ(now.count(Slip::Kind::MissesFold), 1);
+    EXPECT_EQ(now.slips[0].count, 1);
+}
+
+TEST_F(Slipping, StepsShorterThanTheTipTrailsBecomeOneCorner) {
+    geometry::Polygon comb{{0, 0}, {30, 0}, {30, 10}, {20, 10}, {20, 10.2}, {10, 10.2}, {10, 12}, {0, 12}};
+    stack.pieces[1] = support::laid(2, {geometry::contourThrough(comb), {}});
+    load.sheets[0].pieces[1] = support::placed(stack, support::id(2), 0, {90, 20});
+    planned = support::planOf(load, stack);
+    const MatAfter now = after();
+    ASSERT_EQ(now.count(Slip::Kind::Blunted), 1);
+    EXPECT_EQ(now.slips[0].count, 1) << "the step of 0.2 mm, not that of 1.8 mm";
+    EXPECT_EQ(after({.bladeOffsetMm = 0.1}).count(Slip::Kind::Blunted), 0);
+}
+
 // By hand, from the model at tearsBelowMm: 0.5 mm x force / 210 gf x 0.3 mm / thickness, 1.6 times as much when dull.
 TEST(Strips, TearAtTheWidthTheModelSays) {
     design::Stock card{"card", "card", {}, 0.3, 216};

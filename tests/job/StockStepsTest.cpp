@@ -149,12 +149,13 @@ TEST(Stocks, SheetsAreCountedAndOffcutsKept) {
     ASSERT_TRUE(read);
     ASSERT_EQ(read->size(), 2u);
     EXPECT_EQ((*read)[0].count, 3);
-    EXPECT_EQ((*read)[1].count, 0) << "nobody counted those";
+    EXPECT_FALSE((*read)[1].count) << "nobody counted those";
     EXPECT_EQ(sizesText(*read, mm), "3 of 210.0 × 297.0 mm; 304.8 × 304.8 mm");
     EXPECT_EQ(sizesText(*readSizes(sizesText(*read, mm), mm), mm), sizesText(*read, mm));
     for (const char* wrong :
-         {"many of 210 x 297 mm", "0 of 210 x 297 mm", "2 of nothing", "-1 of 20 x 20 mm"})
+         {"many of 210 x 297 mm", "2 of nothing", "-1 of 20 x 20 mm"})
         EXPECT_FALSE(readSizes(wrong, mm)) << wrong;
+    EXPECT_EQ(sizesText(*readSizes("0 of 12 x 12 in", mm), mm), "0 of 304.8 × 304.8 mm") << "none is left";
     Job job = newJob(shippedCatalogue());
     job = support::must(withOffcut(job, {"sea", 304.8, 120.4}));
     job = support::must(withOffcut(job, {"sea", 304.9, 120.9}));
@@ -171,6 +172,11 @@ TEST(Stocks, WhatIsLackingIsTold) {
         if (stock.id == "sea")
             stock.sizes = {{304.8, 304.8, 1}};
     EXPECT_TRUE(lackingSheets(state.job, *state.made.sheets).empty()) << "one is there";
+    State none = state;
+    for (design::Stock& stock : none.job.stocks)
+        if (stock.id == "sea")
+            stock.sizes[0].count = 0;
+    EXPECT_EQ(lackingSheets(none.job, *none.made.sheets).size(), 1u) << "all are used up";
     state = support::arranged(
         {support::must(withCopies(state, state.made.work()->pieces[0].id(), 3)), state.made});
     const auto lacking = lackingSheets(state.job, *state.made.sheets);

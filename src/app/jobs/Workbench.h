@@ -142,6 +142,9 @@ class Workbench : public QObject {
     base::Status keepDrawer();
     /// Keeps the job's machine as the one new jobs are cut on; the stocks of the drawer stay.
     base::Status keepMachine();
+    /// The file of what somebody owns, and that of what she cut; neither may be there.
+    const std::string& drawerPath() const { return m_drawerPath; }
+    std::string logbookPath() const;
     /// Begins an empty job when there is none.
     void beginIfNone();
     enum class Saved { Written, Failed, ChangedMeanwhile };

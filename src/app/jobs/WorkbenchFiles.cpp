@@ -55,6 +55,10 @@ base::Status Workbench::keepMachine() {
     return document::writeDrawer(m_store, m_drawerPath, drawer);
 }
 
+std::string Workbench::logbookPath() const {
+    return QFileInfo(QString::fromStdString(m_drawerPath)).path().toStdString() + "/logbook.sqlite";
+}
+
 /// What opening some bytes leads to: a job, a drawing or a picture, by what they hold. A background thread calls it.
 base::Result<Workbench::Beginning> Workbench::beginningOf(const base::Bytes& bytes, const QString& path,
                                                           const job::Job& fresh,

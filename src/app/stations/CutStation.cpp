@@ -3,15 +3,20 @@
 #include "app/stations/CutStation.h"
 
 #include "app/bench/Scenes.h"
+#include "app/stations/ChecklistDialog.h"
+#include "app/stations/LogbookDialog.h"
+#include "app/stations/MachineDialog.h"
+#include "design/PartNames.h"
 #include "job/Catalogue.h"
+#include "job/DrawerSteps.h"
 
-#include <QCheckBox>
 #include <QComboBox>
+#include <QCursor>
 #include <QDir>
 #include <QFileDialog>
-#include <QGridLayout>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QMenu>
 #include <QPushButton>
 #include <QSignalBlocker>
 #include <QSlider>
@@ -61,11 +66,12 @@ CutStation::CutStation(Workbench& bench, base::FileStore& store, QWidget* parent
     buildMachine();
     buildLoad();
     buildWay();
+    buildFiles();
     m_note = addNote();
     m_note->setObjectName("warning");
     m_clock.setInterval(kFrameMs);
     connect(&m_clock, &QTimer::timeout, this, &CutStation::step);
-    connect(mainButton(), &QPushButton::clicked, this, &CutStation::run);
+    connect(mainButton(), &QPushButton::clicked, this, &CutStation::goOn);
 }
 
 void CutStation::buildMachine() {
@@ -80,37 +86,16 @@ void CutStation::buildMachine() {
             takeMachine([machine = *chosen](design::Machine& now) { now = machine; },
                         tr("Choose the machine"));
     });
-    m_mostGf = numberField(tr("Most force"), 20, static_cast<int>(design::kMostGf), tr(" gf"));
-    m_mostGf->setPrefix(tr("≤ "));
-    m_mostGf->setToolTip(tr("The most force it gives, in gram-force"));
-    connect(m_mostGf, &QSpinBox::valueChanged, this, [this](int grams) {
-        takeMachine([grams](design::Machine& now) { now.mostGf = grams; }, tr("Say how much force there is"));
-    });
-    auto* tools = new QWidget;
-    auto* grid = new QGridLayout(tools);
-    grid->setContentsMargins(0, 0, 0, 0);
-    grid->setVerticalSpacing(2);
-    for (const design::ToolKind kind : design::kToolKinds) {
-        // Blades by their angle: there is no room for the word, and no other tool is shallow or steep.
-        auto* box = new QCheckBox(toolWord(kind).section(' ', 0, 0));
-        box->setToolTip(tr("There is a %1").arg(toolWord(kind)));
-        box->setAccessibleName(tr("There is a %1").arg(toolWord(kind)));
-        const int index = static_cast<int>(m_tools.size());
-        grid->addWidget(box, index < 3 ? 0 : 1, index < 3 ? index : index - 3, 1, 1);
-        m_tools.append(box);
-        connect(box, &QCheckBox::clicked, this, [this, kind](bool isThere) {
-            takeMachine(
-                [kind, isThere](design::Machine& now) {
-                    std::erase(now.tools, kind);
-                    if (isThere)
-                        now.tools.push_back(kind);
-                },
-                tr("Say which tools there are"));
-        });
-    }
-    m_mostGf->setMaximumWidth(92);
-    grid->addWidget(m_mostGf, 1, 2);
-    controls()->addWidget(tools);
+    auto* more = linkButton(tr("Its tools and lines…"),
+                            tr("Say what the machine has, and what it does not do itself"));
+    controls()->addWidget(more, 0, Qt::AlignLeft);
+    const auto show = [this] {
+        auto* dialog = new MachineDialog(bench(), this);
+        dialog->setAttribute(Qt::WA_DeleteOnClose);
+        dialog->open();
+    };
+    connect(more, &QPushButton::clicked, this, show);
+    offer(tr("Say what the machine has"), {}, show);
 }
 
 void CutStation::buildLoad() {
@@ -135,7 +120,28 @@ void CutStation::buildLoad() {
     addRow(tr("Force, passes"), both, 168);
     m_reason = addNote();
     m_usual = linkButton(tr("As proposed"), tr("Cut this stock as proposed"));
-    controls()->addWidget(m_usual, 0, Qt::AlignLeft);
+    auto* others =
+        linkButton(tr("Out of this card…"), tr("Cut from another stock what was to be cut from this one"));
+    auto* under = new QWidget;
+    auto* links = new QHBoxLayout(under);
+    links->setContentsMargins(0, 0, 0, 0);
+    links->addWidget(others);
+    links->addWidget(m_usual);
+    links->addStretch();
+    m_learnt = new LearntLine;
+    controls()->addWidget(m_learnt);
+    controls()->addWidget(under);
+    connect(others, &QPushButton::clicked, this, &CutStation::offerOthers);
+    connect(m_learnt, &LearntLine::taken, this, [this](double forceGf, int passes) {
+        auto setting = job::settingOf(bench().job(), stockId());
+        if (!setting)
+            return;
+        design::Setting now = *setting;
+        now.forceGf = forceGf;
+        now.passes = passes;
+        if (const auto job = job::withSetting(bench().job(), stockId(), now))
+            bench().act(tr("Cut as the logbook says"), *job);
+    });
     connect(m_blade, &QComboBox::activated, this, &CutStation::takeSetting);
     connect(m_force, &QSpinBox::valueChanged, this, &CutStation::takeSetting);
     connect(m_passes, &QSpinBox::valueChanged, this, &CutStation::takeSetting);
@@ -156,32 +162,54 @@ void CutStation::buildWay() {
     m_speed->choose(1);
     m_speed->setToolTip(tr("How fast it runs here"));
     controls()->addWidget(m_speed);
-    m_isDull = new QCheckBox(tr("What if the blade is dull"));
-    controls()->addWidget(m_isDull);
-    connect(m_isDull, &QCheckBox::toggled, this, &CutStation::judge);
+    m_whatIf = choice(tr("What if"));
+    m_whatIf->addItems({tr("nothing goes wrong"), tr("the blade is dull"), tr("the mat holds no more"),
+                        tr("the sheet lies 1 mm askew")});
+    m_whatIf->setToolTip(tr("To learn from, at no cost in card"));
+    addRow(tr("What if"), m_whatIf, 188);
+    connect(m_whatIf, &QComboBox::activated, this, [this] {
+        begin();
+        judge();
+    });
     connect(m_way, &QSlider::valueChanged, this, [this](int value) {
         if (m_timeline)
             m_tool.goTo(m_timeline->seconds() * value / kWaySteps);
         showWay();
         emit choiceChanged();
     });
-    auto* checklist = linkButton(tr("Checklist…"), tr("Write what to do beside the machine"));
+}
+
+/// What is kept of a load: the answer to the one question, and files.
+void CutStation::buildFiles() {
+    m_unload = linkButton(tr("Unload as it is"), tr("Take the mat out of the simulated machine"));
+    m_unload->hide();
+    controls()->addWidget(m_unload, 0, Qt::AlignLeft);
+    connect(m_unload, &QPushButton::clicked, this, &CutStation::unload);
+    addHeading(tr("What came of it on your machine?"));
+    m_record = new CutRecord(bench(), m_store);
+    controls()->addWidget(m_record);
+    connect(m_record, &CutRecord::entered, this, &CutStation::showSetting);
+    auto* checklist = linkButton(tr("Checklist…"), tr("See what to do beside the machine"));
     auto* plotter = linkButton(tr("Plotter files…"), tr("Write plotter files, one for each load and tool"));
+    auto* logbook = linkButton(tr("Logbook…"), tr("See what was cut how"));
     plotter->setToolTip(tr("HP-GL, 1016 units to the inch. Try a file without a blade first."));
-    auto* both = new QWidget;
-    auto* line = new QHBoxLayout(both);
+    auto* row = new QWidget;
+    auto* line = new QHBoxLayout(row);
     line->setContentsMargins(0, 0, 0, 0);
-    line->addWidget(checklist);
-    line->addWidget(plotter);
+    line->setSpacing(2);
+    for (QPushButton* link : {checklist, plotter, logbook})
+        line->addWidget(link);
     line->addStretch();
-    controls()->addWidget(both);
-    connect(checklist, &QPushButton::clicked, this, [this] {
-        const QString path =
-            QFileDialog::getSaveFileName(this, tr("Where to write the checklist"),
-                                         QDir::homePath() + "/checklist.txt", tr("Text (*.txt)"));
-        if (!path.isEmpty())
-            writeChecklist(path);
-    });
+    controls()->addWidget(row);
+    connect(checklist, &QPushButton::clicked, this, &CutStation::showChecklist);
+    const auto showLogbook = [this] {
+        auto* dialog = new LogbookDialog(bench(), m_store, this);
+        dialog->setAttribute(Qt::WA_DeleteOnClose);
+        connect(dialog, &LogbookDialog::changed, this, &CutStation::showSetting);
+        dialog->open();
+    };
+    connect(logbook, &QPushButton::clicked, this, showLogbook);
+    offer(tr("Open the logbook"), {}, showLogbook);
     connect(plotter, &QPushButton::clicked, this, [this] {
         const QString folder =
             QFileDialog::getExistingDirectory(this, tr("Where to write plotter files"), QDir::homePath());
@@ -254,18 +282,11 @@ void CutStation::makePlan() {
 
 void CutStation::showMachine() {
     const design::Machine& machine = job::machineOf(bench().job());
-    if (m_machine->findData(text(machine.id)) < 0) // it came with the job
+    if (m_machine->findData(text(machine.id)) < 0) // it came with the job, or is somebody's own
         m_machine->addItem(text(machine.name), text(machine.id));
-    m_machine->setCurrentIndex(m_machine->findData(text(machine.id)));
-    const QSignalBlocker quiet(m_mostGf);
-    m_mostGf->setValue(static_cast<int>(std::lround(machine.mostGf)));
-    for (size_t i = 0; i < design::kToolKinds.size(); ++i) {
-        QCheckBox* box = m_tools[static_cast<qsizetype>(i)];
-        box->setChecked(machine.owns(design::kToolKinds[i]));
-        box->setEnabled(
-            std::any_of(machine.holders.begin(), machine.holders.end(),
-                        [&](const design::Holder& one) { return one.doesTake(design::kToolKinds[i]); }));
-    }
+    const int at = m_machine->findData(text(machine.id));
+    m_machine->setItemText(at, text(machine.name));
+    m_machine->setCurrentIndex(at);
 }
 
 /// The loads in the order of the plan, and everything that follows from the one that is looked at.
@@ -299,12 +320,14 @@ void CutStation::chooseLoad(int at) {
         const QSignalBlocker quiet(m_loads);
         m_loads->setCurrentIndex(at);
     }
+    m_record->show(m_plan, static_cast<size_t>(m_at));
     if (isSame) { // only words may have changed
         showSetting();
         showWay();
         return showAnswer();
     }
     m_lookedAt = m_plan;
+    begin();
     m_shown = nullptr;
     m_timeline = nullptr;
     const std::string before = stockId();
@@ -339,22 +362,23 @@ void CutStation::judge() {
     showAnswer();
     if (!load() || !bench().work())
         return m_judge.stop();
-    m_judge.start(
-        tr("Foreseeing what tears"),
-        [this, plan = m_plan, at = static_cast<size_t>(m_at), sheets = m_plannedFor, made = bench().made(),
-         what = devices::WhatIf{m_isDull->isChecked()}](const base::Progress& progress) -> Task::Conclusion {
-            const design::PlannedLoad& planned = plan->loads[at];
-            auto after = devices::matAfter(planned, sheets->loads[planned.load], *made.work(), plan->machine,
-                                           planned.seconds + 1, what, progress);
-            if (!after)
-                return {};
-            return [this, after = std::make_shared<const devices::MatAfter>(after.take())] {
-                m_after = after;
-                m_tool.foresee(after);
-                showAnswer();
-                emit choiceChanged();
-            };
-        });
+    m_judge.start(tr("Foreseeing what tears"),
+                  [this, plan = m_plan, at = static_cast<size_t>(m_at), sheets = m_plannedFor,
+                   made = bench().made(),
+                   what = whatIf()](const base::Progress& progress) -> Task::Conclusion {
+                      const design::PlannedLoad& planned = plan->loads[at];
+                      auto after = devices::matAfter(planned, sheets->loads[planned.load], *made.work(),
+                                                     plan->machine, planned.seconds + 1, what, progress);
+                      if (!after)
+                          return {};
+                      return [this, after = std::make_shared<const devices::MatAfter>(after.take())] {
+                          m_after = after;
+                          m_tool.foresee(after);
+                          showAnswer();
+                          showWay();
+                          emit choiceChanged();
+                      };
+                  });
 }
 
 void CutStation::showSetting() {
@@ -364,8 +388,11 @@ void CutStation::showSetting() {
     if (!setting) {
         tell(m_reason, {});
         m_usual->hide();
-        return;
+        return m_learnt->ask({}, nullptr, {}, {}, {});
     }
+    m_learnt->ask(bench().logbookPath(), design::findStock(bench().job().stocks, stockId()),
+                  job::machineOf(bench().job()), *setting,
+                  load() ? m_plannedFor->loads[load()->load].mat.id : std::string());
     const QSignalBlocker noForce(m_force), noPasses(m_passes);
     m_blade->setCurrentIndex(m_blade->findData(static_cast<int>(setting->blade)));
     m_force->setValue(static_cast<int>(std::lround(setting->forceGf)));
@@ -411,16 +438,52 @@ void CutStation::lookAt(size_t at, double share) {
     m_way->setValue(static_cast<int>(std::lround(kWaySteps * share)));
 }
 
-void CutStation::run() {
+devices::WhatIf CutStation::whatIf() const {
+    devices::WhatIf out;
+    out.isBladeDull = m_whatIf->currentIndex() == 1;
+    out.isMatWorn = m_whatIf->currentIndex() == 2;
+    out.askewMm = m_whatIf->currentIndex() == 3 ? 1 : 0;
+    out.moreRounds = m_more;
+    return out;
+}
+
+/// The simulated machine stands before the load once more.
+void CutStation::begin() {
+    m_phase = Phase::Cutting;
+    m_more = 0;
+    m_unload->hide();
+}
+
+void CutStation::goOn() {
     if (!m_timeline)
         return;
+    const bool isAtEnd = m_tool.seconds() >= m_timeline->seconds() - 0.01;
     if (m_clock.isActive()) {
         m_clock.stop();
+    } else if (m_phase == Phase::Standing && isAtEnd) {
+        // A corner is lifted.
+        m_phase = m_after && m_after->count(devices::Comes::NotThrough) > 0 ? Phase::Lifted : Phase::Unloaded;
+        m_unload->setVisible(m_phase == Phase::Lifted);
+    } else if (m_phase == Phase::Lifted && isAtEnd) {
+        ++m_more;
+        m_phase = Phase::Standing;
+        m_unload->hide();
+        judge();
     } else {
-        if (m_tool.seconds() >= m_timeline->seconds() - 0.01)
+        if (isAtEnd)
             m_tool.goTo(0);
+        if (m_phase == Phase::Unloaded || m_more > 0) {
+            begin();
+            judge();
+        }
         m_clock.start();
     }
+    showWay();
+}
+
+void CutStation::unload() {
+    m_phase = Phase::Unloaded;
+    m_unload->hide();
     showWay();
 }
 
@@ -429,8 +492,10 @@ void CutStation::step() {
         return m_clock.stop();
     const double speed = kSpeeds[static_cast<size_t>(std::clamp(m_speed->chosenIndex(), 0, 2))];
     m_tool.goTo(std::min(m_timeline->seconds(), m_tool.seconds() + speed * kFrameMs / 1000.0));
-    if (m_tool.seconds() >= m_timeline->seconds())
+    if (m_tool.seconds() >= m_timeline->seconds()) {
         m_clock.stop();
+        m_phase = Phase::Standing;
+    }
     {
         const QSignalBlocker quiet(m_way);
         m_way->setValue(
@@ -442,22 +507,41 @@ void CutStation::step() {
 
 /// What is being done there, and when.
 void CutStation::showWay() {
-    mainButton()->setText(m_clock.isActive() ? tr("Halt") : tr("Run the load"));
-    mainButton()->setEnabled(m_timeline != nullptr);
+    const bool isAtEnd = m_timeline && m_tool.seconds() >= m_timeline->seconds();
+    mainButton()->setText(m_clock.isActive()                      ? tr("Halt")
+                          : isAtEnd && m_phase == Phase::Standing ? tr("Lift a corner")
+                          : isAtEnd && m_phase == Phase::Lifted   ? tr("Run the same cut again")
+                                                                  : tr("Run the load"));
+    mainButton()->setEnabled(m_timeline && (m_phase != Phase::Standing || m_after));
     m_way->setEnabled(m_timeline != nullptr);
     const auto now = m_timeline ? m_timeline->at(m_tool.seconds()) : std::nullopt;
     if (!now)
         return tell(m_now, {});
     const cutplan::Moment& moment = m_timeline->moments()[now->moment];
     const design::Pass& pass = load()->passes[moment.pass];
-    const QString what = m_tool.seconds() >= m_timeline->seconds()
-                             ? tr("Done. Lift a corner before you unload.")
+    const QString what = isAtEnd ? endText()
                          : moment.what == cutplan::Moment::What::Swap
                              ? tr("Stand up: the %1 goes in.").arg(toolWord(pass.tool))
                              : capitalised(text(job::passText(bench().state(), pass))) + ".";
     tell(m_now,
          tr("%1 of %2. %3")
              .arg(text(job::timeText(m_tool.seconds())), text(job::timeText(m_timeline->seconds())), what));
+}
+
+/// What stands there when the load is done.
+QString CutStation::endText() const {
+    const int lost = m_after ? m_after->count(devices::Comes::NotThrough) : 0;
+    const QString pieces = countOf(lost, tr("piece"), tr("pieces"));
+    switch (m_phase) {
+    case Phase::Lifted:
+        return tr("%1 not through. Run the same cut again; unloading would lose the place.").arg(pieces);
+    case Phase::Unloaded:
+        return lost > 0
+                   ? tr("Unloaded too early: %1 lost, and no way to cut on at the same place.").arg(pieces)
+                   : tr("It is through. Unload, and bend the mat away from the card.");
+    default:
+        return tr("Done. Lift a corner before you unload.");
+    }
 }
 
 void CutStation::showAnswer() {
@@ -488,16 +572,85 @@ void CutStation::showAnswer() {
                {tr("You change a tool"), times(m_plan->swaps) + order},
                {tr("Comes free"), free},
                {tr("Will tear"), torn},
-               {tr("Lines"), length(planned->lineMm())},
-               {tr("Between them"), length(planned->travelMm())},
-               {tr("Room before, behind"), length(m_plannedFor->loads[planned->load].mat.heightMm)}});
+               {tr("Lines, between them"), length(planned->lineMm()) + ", " + length(planned->travelMm())},
+               {tr("Card, cost of all"), costText()}});
     QStringList faults;
     if (m_after && m_after->count(devices::Comes::NotThrough) > 0)
         faults << tr("It would not go through: more force, another pass, or a new blade.");
+    if (m_after && !m_after->slips.empty()) {
+        const devices::Slip& slip = m_after->slips.front();
+        const design::Stack* work = bench().work();
+        faults << capitalised(text(
+                      work && work->find(slip.what.piece) ? design::pieceName(*work, slip.what.piece) : "")) +
+                      ": " + text(devices::slipText(slip)) +
+                      (m_after->slips.size() > 1 ? tr(", and %1 more.").arg(m_after->slips.size() - 1)
+                                                 : QStringLiteral("."));
+    }
     for (const design::PlanFault& fault : m_plan->faults)
         if (!fault.load || *fault.load == planned->load)
             faults << text(fault.text());
     tell(m_note, faults.mid(0, 2).join(' '));
+}
+
+/// The card of this load, and what all of them cost as far as prices are known.
+QString CutStation::costText() const {
+    const auto own = job::cutCost(bench().state(), *m_plan, static_cast<size_t>(m_at)),
+               all = job::cutCost(bench().state(), *m_plan);
+    if (!own || !all)
+        return {};
+    const double sum = all->cardCost + all->bladeCost;
+    return tr("%1 % used, %2")
+        .arg(std::lround(100 * own->usedMm2 / std::max(1.0, own->cardMm2)))
+        .arg(sum > 0 ? QString::number(sum, 'f', 2) + (all->unknown.empty() ? QString() : QStringLiteral("+"))
+                     : tr("no prices"));
+}
+
+/// Other stocks to cut from, the best first; choosing one is a step.
+void CutStation::offerOthers() {
+    const std::string from = stockId();
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->setToolTipsVisible(true);
+    constexpr size_t kMost = 8;
+    const std::vector<job::Instead> others = job::insteadOf(bench().job(), from);
+    for (size_t i = 0; i < std::min(kMost, others.size()); ++i) {
+        const job::Instead& one = others[i];
+        QStringList words{one.doesFoldAlike ? tr("folds alike") : tr("folds otherwise"),
+                          tr("colour off by %1").arg(std::lround(one.colourDifference))};
+        if (one.sheets)
+            words << countOf(*one.sheets, tr("sheet"), tr("sheets"));
+        auto* action = menu->addAction(text(design::stockName(bench().job().stocks, one.stockId)) + ": " +
+                                       words.join(QStringLiteral(", ")));
+        action->setToolTip(one.changes.empty() ? tr("Nothing else changes") : text(one.changes));
+        connect(action, &QAction::triggered, this, [this, from, to = one.stockId] {
+            bench().run(tr("Cut from another stock"),
+                        [from, to](const job::State& now, const base::Progress&) {
+                            return job::withStockSwapped(now.job, from, to);
+                        });
+        });
+    }
+    if (others.empty())
+        menu->addAction(tr("There is no other stock"))->setEnabled(false);
+    menu->popup(QCursor::pos());
+}
+
+/// The checklist of the load that is looked at, to be followed on the screen, printed or written.
+void CutStation::showChecklist() {
+    if (!m_plan)
+        return;
+    const auto list = job::checklistOf(bench().state(), *m_plan, static_cast<size_t>(m_at));
+    if (!list)
+        return tell(m_note, text(list.error().message));
+    auto* dialog = new ChecklistDialog(text(job::loadName(*m_plan, static_cast<size_t>(m_at))), *list, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &ChecklistDialog::wantsFile, this, [this] {
+        const QString path =
+            QFileDialog::getSaveFileName(this, tr("Where to write the checklists of all loads"),
+                                         QDir::homePath() + "/checklist.txt", tr("Text (*.txt)"));
+        if (!path.isEmpty())
+            writeChecklist(path);
+    });
+    dialog->open();
 }
 
 // ---- files --------------------------------------------------------------------------------------------------------

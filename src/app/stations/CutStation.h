@@ -3,12 +3,12 @@
 #pragma once
 
 #include "app/bench/tools/CutTool.h"
+#include "app/stations/CutRecord.h"
 #include "app/stations/StationPanel.h"
 #include "job/CutSteps.h"
 
 #include <QTimer>
 
-class QCheckBox;
 class QComboBox;
 class QSlider;
 class QSpinBox;
@@ -24,7 +24,8 @@ class CutStation : public StationPanel {
     void refresh() override;
     void setActive(bool isActive) override;
     bool isSettled() const override {
-        return !m_planner.isRunning() && !m_writer.isRunning() && !m_judge.isRunning() && !m_clock.isActive();
+        return !m_planner.isRunning() && !m_writer.isRunning() && !m_judge.isRunning() &&
+               !m_clock.isActive() && m_learnt->isSettled() && m_record->isSettled();
     }
     ScenePtr scene() override;
     Ground ground() const override { return Ground::Places; }
@@ -46,6 +47,7 @@ class CutStation : public StationPanel {
     void buildMachine();
     void buildLoad();
     void buildWay();
+    void buildFiles();
     void makePlan();
     void showMachine();
     void showLoads();
@@ -56,8 +58,16 @@ class CutStation : public StationPanel {
     void judge();
     void takeMachine(const std::function<void(design::Machine&)>& change, const QString& name);
     void takeSetting();
-    void run();
+    void offerOthers();
+    void showChecklist();
+    /// Goes one step on: runs the load, halts it, lifts a corner, cuts once more.
+    void goOn();
+    void unload();
+    void begin();
     void step();
+    devices::WhatIf whatIf() const;
+    QString endText() const;
+    QString costText() const;
     const design::PlannedLoad* load() const;
     std::string stockId() const;
     void write(const QString& title, const QString& told,
@@ -65,8 +75,6 @@ class CutStation : public StationPanel {
 
     base::FileStore& m_store;
     QComboBox* m_machine;
-    QVector<QCheckBox*> m_tools;
-    QSpinBox* m_mostGf;
     QComboBox* m_loads;
     QComboBox* m_stocks;
     QComboBox* m_blade;
@@ -78,7 +86,10 @@ class CutStation : public StationPanel {
     QLabel* m_now;
     QWidget* m_stockRow;
     WordChoice* m_speed;
-    QCheckBox* m_isDull;
+    QComboBox* m_whatIf;
+    QPushButton* m_unload;
+    LearntLine* m_learnt;
+    CutRecord* m_record;
     QLabel* m_note;
 
     CutTool m_tool;
@@ -93,6 +104,14 @@ class CutStation : public StationPanel {
     std::shared_ptr<const devices::MatAfter> m_after; ///< of that load, when all is done
     std::shared_ptr<const size_t> m_shown;            ///< the load that is looked at, of the sheets
     int m_at = 0;                                     ///< and in the order of the plan
+    /// Where the trainer is.
+    enum class Phase {
+        Cutting,
+        Standing, ///< the load is done, the mat still loaded
+        Lifted,   ///< a corner was lifted, and it is not through
+        Unloaded
+    } m_phase = Phase::Cutting;
+    int m_more = 0; ///< rounds that were run again
     bool m_isActive = false;
 };
 

@@ -201,11 +201,15 @@ Shown shownAs(design::Operation operation, bool isThrough) {
 std::string passGroup(const design::Pass& pass) {
     if (pass.isFrame)
         return frameGroup(pass.stockId);
+    if (pass.isTile)
+        return pass.stockId + (pass.operation == design::Operation::Cut ? "-test-tile" : "-test-tile-inside");
     return design::operationGroup(pass.stockId, pass.operation, pass.depth) +
            (pass.nested > 0 ? "-nested-" + std::to_string(pass.nested) : "");
 }
 
 std::string plannedElement(const design::Pass& pass, const design::PlannedPath& path) {
+    if (pass.isTile)
+        return pass.operation == design::Operation::Cut ? "test-tile" : "test-tile-inside";
     return path.frame ? frameElement(path.sheet, *path.frame)
                       : operationElement(path.what.piece, path.what.copy, pass.operation);
 }
@@ -223,10 +227,11 @@ std::string writeLoad(const design::PlannedLoad& planned, const design::Load& lo
             const std::string id = plannedElement(pass, path);
             const auto [at, isNew] = known.emplace(id, elements.size());
             if (isNew)
-                elements.push_back(
-                    {id,
-                     path.frame ? "frame round " + path.cluster : design::pieceName(stack, path.what.piece),
-                     {}});
+                elements.push_back({id,
+                                    path.frame    ? "frame round " + path.cluster
+                                    : pass.isTile ? "test tile, cut first"
+                                                  : design::pieceName(stack, path.what.piece),
+                                    {}});
             const bool isClosed = geometry::endOf(path.line) == path.line.start;
             elements[at->second].data +=
                 isClosed ? pathText(geometry::Shape{path.line, {}}) : lineText(path.line);

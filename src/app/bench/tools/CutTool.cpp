@@ -70,14 +70,21 @@ void CutTool::paintTears(QPainter& painter, const BenchMap& map) const {
         return;
     constexpr double kRingPx = 13;
     constexpr size_t kTold = 3;
-    for (const devices::Tear& tear : m_after->tears) {
-        const QPointF at = map.toWidget(tear.at);
-        painter.setBrush(Qt::NoBrush);
-        painter.setPen(QPen(QColor("#FFFFFF"), 5));
-        painter.drawEllipse(at, kRingPx, kRingPx);
-        painter.setPen(QPen(theme().spoils, 2.5));
-        painter.drawEllipse(at, kRingPx, kRingPx);
-    }
+    painter.setBrush(Qt::NoBrush);
+    const auto ring = [&](geometry::Point place, const QColor& colour) {
+        const QPointF at = map.toWidget(place);
+        for (const auto& [rim, px] : {std::pair{QColor("#FFFFFF"), 5.0}, {colour, 2.5}}) {
+            painter.setPen(QPen(rim, px));
+            painter.drawEllipse(at, kRingPx, kRingPx);
+        }
+    };
+    for (const devices::Slip& slip : m_after->slips)
+        ring(slip.at, theme().risks);
+    for (size_t i = 0; i < std::min(kTold, m_after->slips.size()); ++i)
+        paintWords(painter, map.toWidget(m_after->slips[i].at) + QPointF(kRingPx, 0),
+                   QString::fromStdString(devices::slipText(m_after->slips[i])), painter.viewport().size());
+    for (const devices::Tear& tear : m_after->tears)
+        ring(tear.at, theme().spoils);
     for (size_t i = 0; i < std::min(kTold, m_after->tears.size()); ++i)
         paintWords(painter, map.toWidget(m_after->tears[i].at) + QPointF(kRingPx, 0),
                    QObject::tr("%1 mm: tears here").arg(m_after->tears[i].widthMm, 0, 'f', 2),

@@ -1,0 +1,204 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// A job keeps the stocks it was planned with, counts and all: its plan must not change because its first load was cut. So
+// what loads use up is taken from the drawer alone, which is what somebody owns today, and new jobs begin with that.
+#include "job/DrawerSteps.h"
+
+#include "base/Length.h"
+#include "job/StockSteps.h"
+#include "raster/Colour.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace thinline::job {
+namespace {
+
+using base::Code;
+using base::Error;
+using design::Stock;
+
+constexpr double kAlike = 0.15;
+constexpr base::LengthUnit kMm = base::LengthUnit::Millimetre;
+
+bool isSize(const Stock::Size& size, double widthMm, double heightMm) {
+    constexpr double kSameMm = 1;
+    const auto is = [&](double w, double h) {
+        return std::abs(size.widthMm - w) < kSameMm && std::abs(size.heightMm - h) < kSameMm;
+    };
+    return is(widthMm, heightMm) || is(heightMm, widthMm);
+}
+
+Stock* stockIn(design::Drawer& drawer, const std::string& id) {
+    const auto at = std::find_if(drawer.stocks.begin(), drawer.stocks.end(),
+                                 [&](const Stock& one) { return one.id == id; });
+    return at == drawer.stocks.end() ? nullptr : &*at;
+}
+
+std::string sheetsText(int count) {
+    return count == 1 ? "1 sheet" : std::to_string(count) + " sheets";
+}
+
+DrawerNow changedBy(const design::Drawer& drawer, const design::Load& load, int sign) {
+    DrawerNow out{drawer};
+    std::vector<std::pair<Stock::Size*, std::pair<std::string, int>>> changed; // name and how many
+    for (const design::PlacedSheet& sheet : load.sheets) {
+        Stock* stock = sheet.isScrap || sheet.scrapId != 0 ? nullptr : stockIn(out.drawer, sheet.stockId);
+        if (!stock)
+            continue;
+        for (Stock::Size& size : stock->sizes) {
+            if (!size.count || !isSize(size, sheet.widthMm, sheet.heightMm) || (sign < 0 && *size.count == 0))
+                continue;
+            *size.count += sign;
+            const auto known = std::find_if(changed.begin(), changed.end(),
+                                            [&](const auto& one) { return one.first == &size; });
+            if (known == changed.end())
+                changed.push_back({&size, {stock->name, 1}});
+            else
+                ++known->second.second;
+            break;
+        }
+    }
+    for (const auto& [size, what] : changed)
+        out.told += (out.told.empty() ? "" : " ") + sheetsText(what.second) + " of " + what.first +
+                    (sign < 0 ? " taken from the drawer, " : " back in the drawer, ") +
+                    std::to_string(*size->count) + " there.";
+    return out;
+}
+
+/// What is not the same of two stocks, as far as it matters to who cuts or folds.
+std::string changesText(const Stock& from, const Stock& to) {
+    std::string out;
+    const auto add = [&](const std::string& what) { out += (out.empty() ? "" : ", ") + what; };
+    if (from.kind != to.kind)
+        add(kindWord(to.kind) + " instead of " + kindWord(from.kind));
+    if (std::abs(from.thicknessMm - to.thicknessMm) > 0.005)
+        add(base::formatNumber(to.thicknessMm, 2) + " mm thick instead of " +
+            base::formatNumber(from.thicknessMm, 2));
+    if (std::abs(from.gramsPerM2 - to.gramsPerM2) > 0.5)
+        add(base::formatNumber(to.gramsPerM2, 0) + " g/m² instead of " +
+            base::formatNumber(from.gramsPerM2, 0));
+    if (from.faces != to.faces)
+        add(to.faces == Stock::Faces::GoodFront ? "only its front may be seen" : "both faces may be seen");
+    if (from.turns != to.turns)
+        add(to.turns == Stock::Turns::Any    ? "it may lie any way"
+            : to.turns == Stock::Turns::Half ? "it may be turned by half a turn only"
+                                             : "it may not be turned");
+    if (from.cut != to.cut)
+        add(to.cut == design::Depth::Through ? "cut through" : "cut to its carrier");
+    if (from.isTranslucent != to.isTranslucent)
+        add(to.isTranslucent ? "it lets light through" : "it lets no light through");
+    if (from.isCutByHand != to.isCutByHand)
+        add(to.isCutByHand ? "cut by hand" : "cut on the machine");
+    return out;
+}
+
+bool foldsAlike(const Stock& a, const Stock& b) {
+    const auto isNear = [](double x, double y) { return std::abs(x - y) <= kAlike * std::max(x, y); };
+    return a.kind == b.kind && isNear(a.gramsPerM2, b.gramsPerM2) && isNear(a.thicknessMm, b.thicknessMm);
+}
+
+} // namespace
+
+DrawerNow withoutSheetsOf(const design::Drawer& drawer, const design::Load& load) {
+    return changedBy(drawer, load, -1);
+}
+
+DrawerNow withSheetsOf(const design::Drawer& drawer, const design::Load& load) {
+    return changedBy(drawer, load, 1);
+}
+
+base::Result<design::Drawer> withSheets(const design::Drawer& drawer, const std::string& stockId,
+                                        double widthMm, double heightMm, int count) {
+    constexpr int kMost = 99'999;
+    design::Drawer out = drawer;
+    Stock* stock = stockIn(out, stockId);
+    if (!stock)
+        return Error{Code::NotFound, "There is no stock '" + stockId + "' in the drawer."};
+    const std::string name = stock->name + " of " + base::formatSize(widthMm, heightMm, kMm);
+    auto at = std::find_if(stock->sizes.begin(), stock->sizes.end(),
+                           [&](const Stock::Size& size) { return isSize(size, widthMm, heightMm); });
+    if (at == stock->sizes.end()) {
+        if (count < 0)
+            return Error{Code::InvalidArgument, "There is no " + name + " in the drawer."};
+        stock->sizes.push_back({widthMm, heightMm, 0});
+        at = stock->sizes.end() - 1;
+    }
+    if (!at->count && count < 0)
+        return Error{Code::InvalidArgument, "Nobody counted " + name + "; say first how many there are."};
+    const int now = at->count.value_or(0) + count;
+    if (now < 0 || now > kMost)
+        return Error{Code::InvalidArgument,
+                     now < 0 ? "There are only " + sheetsText(*at->count) + " of " + name + "."
+                             : "No drawer holds that many sheets."};
+    at->count = now;
+    if (auto ok = checkStock(out.stocks, *stock); !ok)
+        return ok.error();
+    return out;
+}
+
+std::vector<Instead> insteadOf(const Job& job, const std::string& stockId) {
+    std::vector<Instead> out;
+    const Stock* from = design::findStock(job.stocks, stockId);
+    if (!from)
+        return out;
+    for (const Stock& to : job.stocks) {
+        const bool isOfIt =
+            std::find(to.laminateOf.begin(), to.laminateOf.end(), stockId) != to.laminateOf.end();
+        if (to.id == stockId || isOfIt || (to.isCutByHand && !from->isCutByHand))
+            continue;
+        Instead one{to.id,
+                    raster::ciede2000(raster::labOf(from->colour), raster::labOf(to.colour)),
+                    foldsAlike(*from, to),
+                    {},
+                    changesText(*from, to)};
+        bool isCounted = !to.sizes.empty();
+        int sheets = 0;
+        for (const Stock::Size& size : to.sizes) {
+            isCounted = isCounted && size.count;
+            sheets += size.count.value_or(0);
+        }
+        if (isCounted)
+            one.sheets = sheets;
+        if (one.sheets != 0)
+            out.push_back(std::move(one));
+    }
+    std::stable_sort(out.begin(), out.end(), [](const Instead& a, const Instead& b) {
+        return a.doesFoldAlike != b.doesFoldAlike ? a.doesFoldAlike : a.colourDifference < b.colourDifference;
+    });
+    return out;
+}
+
+base::Result<Noted> withStockSwapped(const Job& job, const std::string& from, const std::string& to) {
+    const Stock *before = design::findStock(job.stocks, from), *after = design::findStock(job.stocks, to);
+    for (const auto& [stock, id] : {std::pair{before, from}, {after, to}})
+        if (!stock)
+            return Error{Code::NotFound, "There is no stock '" + id + "' in this job."};
+    if (from == to)
+        return Error{Code::InvalidArgument,
+                     "It is cut from " + before->name + " already; name another stock."};
+    Noted out{job, {}};
+    int layers = 0;
+    for (design::Layer& layer : out.job.layers)
+        if (layer.stockId == from) {
+            layer.stockId = to;
+            ++layers;
+        }
+    if (layers == 0)
+        return Error{Code::InvalidArgument, "Nothing is cut from " + before->name + "."};
+    const auto sheetOf = [&](const std::string& id) {
+        const auto own = job.plan.sheetOf.find(id);
+        return own == job.plan.sheetOf.end() ? std::string() : own->second.name;
+    };
+    const std::string changes = changesText(*before, *after);
+    out.note =
+        before->name + " is cut from " + after->name + " now" + (changes.empty() ? "" : ": " + changes) + ".";
+    if (!foldsAlike(*before, *after))
+        out.note += " It will not fold and cut alike.";
+    if (sheetOf(from) != sheetOf(to))
+        out.note += " It lies on other sheets.";
+    return out;
+}
+
+} // namespace thinline::job
