@@ -170,7 +170,7 @@ std::string aidsText(const design::CutAids& aids, base::LengthUnit unit) {
     std::string out;
     const auto add = [&](const std::string& what) { out += (out.empty() ? "" : "; ") + what; };
     if (aids.bladeOffsetMm > 0)
-        add("led for a tip that trails by " + base::formatLength(aids.bladeOffsetMm, unit) +
+        add("led for a tip that trails by " + base::formatNumber(aids.bladeOffsetMm, 2) + " mm" +
             ": use it only where the machine does not do that itself");
     if (aids.overcutMm > 0)
         add("cut " + base::formatLength(aids.overcutMm, unit) + " beyond where it began");
@@ -219,6 +219,9 @@ Checklist::Part beforeStart(const State& state, const CutPlan& plan, const desig
             continue;
         for (const std::string& line : cutplan::settingFor(*stock, state.job.stocks, plan.machine).care)
             care.insert(line);
+        if (stock->kind == Stock::Kind::Vinyl || stock->kind == Stock::Kind::Acetate)
+            care.insert("For the knife alone: unknown plastics and PVC never go into a laser cutter, their "
+                        "gas is toxic.");
     }
     out.lines.insert(out.lines.end(), care.begin(), care.end());
     const auto setting = plan.settings.find(load.sheets.front().stockId);

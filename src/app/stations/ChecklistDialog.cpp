@@ -24,7 +24,7 @@ ChecklistDialog::ChecklistDialog(const QString& title, const job::Checklist& lis
         heading->setObjectName("heading");
         column->addWidget(heading);
         for (const std::string& words : part.lines) {
-            // A check box does not go on in the next line; a label beside it does, and ticks it off as well.
+            // A check box does not go on in the next line; a label beside it does.
             auto* box = new QCheckBox;
             box->setAccessibleName(text(words));
             auto* line = new QHBoxLayout;

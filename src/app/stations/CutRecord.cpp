@@ -23,7 +23,7 @@ namespace thinline::app {
 namespace {
 
 using logbook::Logbook;
-using logbook::Outcome;
+using Came = logbook::Outcome;
 
 QVBoxLayout* columnIn(QWidget* widget) {
     auto* out = new QVBoxLayout(widget);
@@ -52,8 +52,13 @@ void LearntLine::ask(const std::string& path, const design::Stock* stock, const 
                      const design::Setting& setting, const std::string& mat) {
     if (!stock) {
         m_reader.stop();
+        m_asked = {};
         return hide();
     }
+    Question question{*stock, machine, setting, mat};
+    if (m_asked == question)
+        return;
+    m_asked = std::move(question);
     m_reader.start(
         tr("Looking into the logbook"),
         [this, path, one = *stock, machine, setting, mat](const base::Progress&) -> Task::Conclusion {
@@ -90,8 +95,8 @@ CutRecord::CutRecord(Workbench& bench, base::FileStore& store, QWidget* parent)
     auto* column = columnIn(this);
     auto* row = new QHBoxLayout;
     row->setSpacing(4);
-    const std::array words{tr("clean"), tr("not through"), tr("torn"), tr("slipped")};
-    const std::array outcomes{Outcome::Clean, Outcome::NotThrough, Outcome::Torn, Outcome::Slipped};
+    const std::array words{tr("clean"), tr("not through"), tr("torn"), tr("other")};
+    const std::array outcomes{Came::Clean, Came::NotThrough, Came::Torn, Came::Other};
     for (std::size_t i = 0; i < words.size(); ++i) {
         auto* button = new QPushButton(words[i]);
         button->setObjectName("word");
@@ -115,7 +120,7 @@ CutRecord::CutRecord(Workbench& bench, base::FileStore& store, QWidget* parent)
     connect(m_back, &QPushButton::clicked, this, &CutRecord::takeBack);
 }
 
-void CutRecord::show(std::shared_ptr<const design::CutPlan> plan, std::size_t at) {
+void CutRecord::askAbout(std::shared_ptr<const design::CutPlan> plan, std::size_t at) {
     const bool isOther = plan != m_plan || at != m_at;
     m_plan = std::move(plan);
     m_at = at;
@@ -138,7 +143,7 @@ void CutRecord::say(const QString& sentence) {
     emit resized();
 }
 
-void CutRecord::answer(Outcome outcome) {
+void CutRecord::answer(Came outcome) {
     if (!m_plan || m_at >= m_plan->loads.size() || m_writer.isRunning())
         return;
     const bool isOfTile = m_isOfTile->isChecked();
@@ -173,7 +178,7 @@ void CutRecord::answer(Outcome outcome) {
                                    return added.error();
                                out.ids.push_back(added->id);
                            }
-                           if (isOfTile || outcome == Outcome::NotThrough)
+                           if (isOfTile || outcome == Came::NotThrough)
                                return out;
                            const auto drawer = document::readDrawer(store, drawerPath);
                            if (!drawer)
@@ -199,7 +204,7 @@ void CutRecord::answer(Outcome outcome) {
                            m_last = {done->ids, load, done->areSheetsGone};
                            m_back->show();
                            say(tr("Entered. %1")
-                                   .arg(outcome == Outcome::NotThrough
+                                   .arg(outcome == Came::NotThrough
                                             ? tr("Run the same cut again before you unload.")
                                             : text(done->told)));
                            emit entered();

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "app/jobs/Workbench.h"
+#include "design/CutPlan.h"
 #include "logbook/Learn.h"
 
 #include <QWidget>
@@ -21,6 +22,8 @@ class LearntLine : public QWidget {
     /// Looks up what was learnt of a stock on a machine with a setting's blade and tack; nothing for no stock.
     void ask(const std::string& logbook, const design::Stock* stock, const design::Machine& machine,
              const design::Setting& setting, const std::string& mat);
+    /// What was found may not be true any more: the logbook has changed.
+    void forget() { m_asked = {}; }
     bool isSettled() const { return !m_reader.isRunning(); }
 
   signals:
@@ -30,6 +33,14 @@ class LearntLine : public QWidget {
     QLabel* m_words;
     QPushButton* m_take;
     std::optional<logbook::Learnt> m_learnt;
+    struct Question {
+        design::Stock stock;
+        design::Machine machine;
+        design::Setting setting;
+        std::string mat;
+        bool operator==(const Question&) const = default;
+    };
+    std::optional<Question> m_asked; ///< last
     Task m_reader;
 };
 
@@ -40,7 +51,7 @@ class CutRecord : public QWidget {
   public:
     CutRecord(Workbench& bench, base::FileStore& store, QWidget* parent = nullptr);
     /// The load that is asked about, in the order of the plan; nothing to ask without one.
-    void show(std::shared_ptr<const design::CutPlan> plan, std::size_t at);
+    void askAbout(std::shared_ptr<const design::CutPlan> plan, std::size_t at);
     void answer(logbook::Outcome outcome);
     bool isSettled() const { return !m_writer.isRunning(); }
 

@@ -11,7 +11,6 @@
 #include "job/DrawerSteps.h"
 
 #include <QComboBox>
-#include <QCursor>
 #include <QDir>
 #include <QFileDialog>
 #include <QHBoxLayout>
@@ -78,7 +77,15 @@ void CutStation::buildMachine() {
     m_machine = choice(tr("Machine"));
     for (const design::Machine& machine : bench().catalogue().machines)
         m_machine->addItem(text(machine.name), text(machine.id));
-    addRow(tr("Machine"), m_machine, 168);
+    auto* more =
+        linkButton(tr("Tools, lines…"), tr("Say what the machine has, and what it does not do itself"));
+    auto* row = new QWidget;
+    auto* line = new QHBoxLayout(row);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->setSpacing(4);
+    line->addWidget(m_machine, 1);
+    line->addWidget(more);
+    controls()->addWidget(row);
     connect(m_machine, &QComboBox::activated, this, [this](int index) {
         const design::Machine* chosen =
             bench().catalogue().machine(m_machine->itemData(index).toString().toStdString());
@@ -86,9 +93,6 @@ void CutStation::buildMachine() {
             takeMachine([machine = *chosen](design::Machine& now) { now = machine; },
                         tr("Choose the machine"));
     });
-    auto* more = linkButton(tr("Its tools and lines…"),
-                            tr("Say what the machine has, and what it does not do itself"));
-    controls()->addWidget(more, 0, Qt::AlignLeft);
     const auto show = [this] {
         auto* dialog = new MachineDialog(bench(), this);
         dialog->setAttribute(Qt::WA_DeleteOnClose);
@@ -109,15 +113,19 @@ void CutStation::buildLoad() {
     m_blade = choice(tr("Blade"));
     for (const design::ToolKind kind : {design::ToolKind::ShallowBlade, design::ToolKind::SteepBlade})
         m_blade->addItem(toolWord(kind), static_cast<int>(kind));
-    addRow(tr("Blade"), m_blade, 168);
     m_force = numberField(tr("Force"), 1, static_cast<int>(design::kMostGf), tr(" gf"));
     m_passes = numberField(tr("Passes"), 1, design::kMostPasses, tr(" ×"));
+    m_blade->setToolTip(tr("The blade that cuts this stock"));
+    m_force->setToolTip(tr("With how much force, in gram-force"));
+    m_passes->setToolTip(tr("How often it goes over every line"));
     auto* both = new QWidget;
     auto* line = new QHBoxLayout(both);
     line->setContentsMargins(0, 0, 0, 0);
-    line->addWidget(m_force, 3);
-    line->addWidget(m_passes, 2);
-    addRow(tr("Force, passes"), both, 168);
+    line->setSpacing(4);
+    line->addWidget(m_blade, 5);
+    line->addWidget(m_force, 4);
+    line->addWidget(m_passes, 3);
+    controls()->addWidget(both);
     m_reason = addNote();
     m_usual = linkButton(tr("As proposed"), tr("Cut this stock as proposed"));
     auto* others =
@@ -131,7 +139,8 @@ void CutStation::buildLoad() {
     m_learnt = new LearntLine;
     controls()->addWidget(m_learnt);
     controls()->addWidget(under);
-    connect(others, &QPushButton::clicked, this, &CutStation::offerOthers);
+    connect(others, &QPushButton::clicked, this,
+            [this, others] { offerOthers(others->mapToGlobal(QPoint(0, others->height()))); });
     connect(m_learnt, &LearntLine::taken, this, [this](double forceGf, int passes) {
         auto setting = job::settingOf(bench().job(), stockId());
         if (!setting)
@@ -188,7 +197,7 @@ void CutStation::buildFiles() {
     addHeading(tr("What came of it on your machine?"));
     m_record = new CutRecord(bench(), m_store);
     controls()->addWidget(m_record);
-    connect(m_record, &CutRecord::entered, this, &CutStation::showSetting);
+    connect(m_record, &CutRecord::entered, this, &CutStation::askLogbook);
     auto* checklist = linkButton(tr("Checklist…"), tr("See what to do beside the machine"));
     auto* plotter = linkButton(tr("Plotter files…"), tr("Write plotter files, one for each load and tool"));
     auto* logbook = linkButton(tr("Logbook…"), tr("See what was cut how"));
@@ -205,7 +214,7 @@ void CutStation::buildFiles() {
     const auto showLogbook = [this] {
         auto* dialog = new LogbookDialog(bench(), m_store, this);
         dialog->setAttribute(Qt::WA_DeleteOnClose);
-        connect(dialog, &LogbookDialog::changed, this, &CutStation::showSetting);
+        connect(dialog, &LogbookDialog::changed, this, &CutStation::askLogbook);
         dialog->open();
     };
     connect(logbook, &QPushButton::clicked, this, showLogbook);
@@ -320,7 +329,7 @@ void CutStation::chooseLoad(int at) {
         const QSignalBlocker quiet(m_loads);
         m_loads->setCurrentIndex(at);
     }
-    m_record->show(m_plan, static_cast<size_t>(m_at));
+    m_record->askAbout(m_plan, static_cast<size_t>(m_at));
     if (isSame) { // only words may have changed
         showSetting();
         showWay();
@@ -402,6 +411,11 @@ void CutStation::showSetting() {
     tell(m_reason, isDecided ? tr("As you said. Proposed: %1.").arg(text(proposal->reason))
                              : capitalised(text(proposal->reason)) + QStringLiteral("."));
     m_usual->setVisible(isDecided);
+}
+
+void CutStation::askLogbook() {
+    m_learnt->forget();
+    showSetting();
 }
 
 void CutStation::takeMachine(const std::function<void(design::Machine&)>& change, const QString& name) {
@@ -572,7 +586,7 @@ void CutStation::showAnswer() {
                {tr("You change a tool"), times(m_plan->swaps) + order},
                {tr("Comes free"), free},
                {tr("Will tear"), torn},
-               {tr("Lines, between them"), length(planned->lineMm()) + ", " + length(planned->travelMm())},
+               {tr("Lines, travel"), length(planned->lineMm()) + ", " + length(planned->travelMm())},
                {tr("Card, cost of all"), costText()}});
     QStringList faults;
     if (m_after && m_after->count(devices::Comes::NotThrough) > 0)
@@ -606,9 +620,10 @@ QString CutStation::costText() const {
 }
 
 /// Other stocks to cut from, the best first; choosing one is a step.
-void CutStation::offerOthers() {
+void CutStation::offerOthers(const QPoint& at) {
     const std::string from = stockId();
     auto* menu = new QMenu(this);
+    menu->setObjectName("others");
     menu->setAttribute(Qt::WA_DeleteOnClose);
     menu->setToolTipsVisible(true);
     constexpr size_t kMost = 8;
@@ -631,7 +646,7 @@ void CutStation::offerOthers() {
     }
     if (others.empty())
         menu->addAction(tr("There is no other stock"))->setEnabled(false);
-    menu->popup(QCursor::pos());
+    menu->popup(at);
 }
 
 /// The checklist of the load that is looked at, to be followed on the screen, printed or written.

@@ -52,13 +52,14 @@ class CutStation : public StationPanel {
     void showMachine();
     void showLoads();
     void showSetting();
+    void askLogbook();
     void showWay();
     void showAnswer();
     void chooseLoad(int load);
     void judge();
     void takeMachine(const std::function<void(design::Machine&)>& change, const QString& name);
     void takeSetting();
-    void offerOthers();
+    void offerOthers(const QPoint& at);
     void showChecklist();
     /// Goes one step on: runs the load, halts it, lifts a corner, cuts once more.
     void goOn();

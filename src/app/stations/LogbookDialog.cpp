@@ -18,6 +18,7 @@
 #include <QLineEdit>
 #include <QPushButton>
 #include <QSpinBox>
+#include <QStyle>
 #include <QTableWidget>
 #include <QVBoxLayout>
 
@@ -117,8 +118,7 @@ LogbookDialog::LogbookDialog(Workbench& bench, base::FileStore& store, QWidget* 
     m_table->horizontalHeader()->setStretchLastSection(true);
     m_table->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     m_table->horizontalHeader()->setHighlightSections(false);
-    m_note = sentenceLabel();
-    m_note->setObjectName("warning");
+    m_note = sentenceLabel({}, "soft");
     auto* out = linkButton(tr("Take out"), tr("Take the chosen entries out"));
     auto* in = linkButton(tr("Take in a file…"), tr("Take entries in from a CSV or JSON file"));
     auto* give = linkButton(tr("Give out…"), tr("Write what is found as CSV or JSON"));
@@ -194,6 +194,12 @@ QWidget* LogbookDialog::buildEntry() {
     return out;
 }
 
+void LogbookDialog::say(const QString& sentence, bool isProblem) {
+    m_note->setObjectName(isProblem ? "warning" : "soft");
+    m_note->style()->polish(m_note);
+    m_note->setText(sentence);
+}
+
 void LogbookDialog::look() {
     m_task.start(tr("Looking into the logbook"),
                  [this, path = m_bench.logbookPath(),
@@ -206,7 +212,7 @@ void LogbookDialog::look() {
                          m_entries = found ? *found : std::vector<Entry>{};
                          const bool isNew = !found && found.error().code == base::Code::NotFound;
                          if (!found && !isNew)
-                             m_note->setText(text(found.error().message));
+                             say(text(found.error().message), true);
                          m_count->setText(isNew || !all || *all == 0
                                               ? tr("nothing entered yet")
                                               : tr("%1 of %2").arg(m_entries.size()).arg(*all));
@@ -297,7 +303,7 @@ void LogbookDialog::remove() {
     for (const QModelIndex& row : m_table->selectionModel()->selectedRows())
         ids.push_back(m_entries[static_cast<std::size_t>(row.row())].id);
     if (ids.empty())
-        return m_note->setText(tr("Choose the entries to be taken out."));
+        return say(tr("Choose the entries to be taken out."), false);
     write(tr("Taking it out"), [ids](Logbook& book) -> base::Result<QString> {
         for (const std::string& id : ids)
             if (auto gone = book.remove(id); !gone)

@@ -42,7 +42,8 @@ QFormLayout* formIn(QWidget* widget) {
 
 } // namespace
 
-MachineDialog::MachineDialog(Workbench& bench, QWidget* parent) : QDialog(parent), m_bench(bench) {
+MachineDialog::MachineDialog(Workbench& bench, QWidget* parent)
+    : QDialog(parent), m_bench(bench), m_note(sentenceLabel()) {
     setWindowTitle(tr("The machine and its lines"));
     auto* left = new QVBoxLayout;
     left->addWidget(heading(tr("What it is")));
@@ -59,7 +60,6 @@ MachineDialog::MachineDialog(Workbench& bench, QWidget* parent) : QDialog(parent
     columns->setSpacing(24);
     columns->addLayout(left, 1);
     columns->addLayout(right, 1);
-    m_note = sentenceLabel();
     m_note->setObjectName("warning");
     auto* done = new QPushButton(tr("Done"));
     done->setObjectName("main");
@@ -152,7 +152,7 @@ QWidget* MachineDialog::buildTools() {
                                        ? tr("There is a %1").arg(toolWord(kind))
                                        : tr("Holder %1 takes a %2").arg(holder + 1).arg(toolWord(kind)));
             box->setToolTip(box->accessibleName());
-            grid->addWidget(box, row, holder + 2);
+            grid->addWidget(box, row, holder + 2, Qt::AlignLeft);
             m_marks.append({box, holder, kind});
             connect(box, &QCheckBox::clicked, this, [this, kind, holder](bool isOn) {
                 change(
@@ -176,7 +176,15 @@ QWidget* MachineDialog::buildTools() {
 QWidget* MachineDialog::buildLines() {
     auto* out = new QWidget;
     auto* form = formIn(out);
-    m_offset = new LengthField(tr("The tip trails by"));
+    // Hundredths: makers of blades state it so, in millimetres everywhere.
+    m_offset = new QDoubleSpinBox;
+    m_offset->setAccessibleName(tr("The tip trails by"));
+    m_offset->setRange(0, design::kMostOffsetMm);
+    m_offset->setDecimals(2);
+    m_offset->setSuffix(tr(" mm"));
+    m_offset->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    m_offset->setAlignment(Qt::AlignRight);
+    m_offset->setKeyboardTracking(false);
     m_overcut = new LengthField(tr("Cuts go on for"));
     m_tabWidth = new LengthField(tr("Width of a bridge"));
     m_tabs = new QSpinBox;
@@ -186,7 +194,6 @@ QWidget* MachineDialog::buildLines() {
     m_tiles = new QCheckBox(tr("A test tile in the waste of each load"));
     m_tiles->setToolTip(
         tr("Cut first: the load's narrowest strip, smallest opening, tightest slot, finest perforation"));
-    m_offset->allowZero();
     m_overcut->allowZero();
     m_offset->setToolTip(tr("0 where the machine leads the knife round corners itself, as most do"));
     m_overcut->setToolTip(tr("Beyond the place where a closed cut began"));
@@ -202,7 +209,7 @@ QWidget* MachineDialog::buildLines() {
     form->addRow(tr("Bridges in small pieces"), bridges);
     form->addRow(m_tiles);
     const QString name = tr("Change what is done to lines");
-    connect(m_offset, &LengthField::entered, this, [this, name](double mm) {
+    connect(m_offset, &QDoubleSpinBox::valueChanged, this, [this, name](double mm) {
         changeAids(name, [mm](design::CutAids& aids) { aids.bladeOffsetMm = mm; });
     });
     connect(m_overcut, &LengthField::entered, this, [this, name](double mm) {
@@ -213,7 +220,7 @@ QWidget* MachineDialog::buildLines() {
     connect(m_tabs, &QSpinBox::valueChanged, this, [this, name](int count) {
         changeAids(name, [count](design::CutAids& aids) { aids.tabs = count; });
     });
-    for (LengthField* field : {m_offset, m_overcut, m_tabWidth})
+    for (LengthField* field : {m_overcut, m_tabWidth})
         connect(field, &LengthField::refused, m_note, &QLabel::setText);
     connect(m_tiles, &QCheckBox::clicked, this, [this](bool isOn) {
         job::Job job = m_bench.job();
@@ -240,7 +247,10 @@ void MachineDialog::refresh() {
                                 : h < machine.holders.size() && machine.holders[h].doesTake(one.tool));
     }
     const design::CutAids& aids = m_bench.job().cut.aids;
-    m_offset->showLength(aids.bladeOffsetMm, unit);
+    {
+        const QSignalBlocker still(m_offset);
+        m_offset->setValue(aids.bladeOffsetMm);
+    }
     m_overcut->showLength(aids.overcutMm, unit);
     m_tabWidth->showLength(aids.tabMm, unit);
     const QSignalBlocker quiet(m_tabs);

@@ -49,7 +49,7 @@ class MachineDialog : public QDialog {
         design::ToolKind tool;
     };
     QVector<Mark> m_marks;
-    LengthField* m_offset;
+    QDoubleSpinBox* m_offset;
     LengthField* m_overcut;
     QSpinBox* m_tabs;
     LengthField* m_tabWidth;
