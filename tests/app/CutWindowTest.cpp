@@ -264,7 +264,7 @@ TEST_F(CutWindow, AnotherStockStandsInForOneThatIsOut) {
         return std::any_of(job().layers.begin(), job().layers.end(),
                            [&](const design::Layer& layer) { return layer.stockId == before; });
     };
-    QTest::mouseClick(buttonOf("Out of this card…"), Qt::LeftButton);
+    QTest::mouseClick(buttonOf("Out of card…"), Qt::LeftButton);
     auto* menu = m_window->findChild<QMenu*>("others");
     ASSERT_NE(menu, nullptr);
     ASSERT_FALSE(menu->actions().isEmpty());

@@ -40,7 +40,7 @@ LearntLine::LearntLine(QWidget* parent) : QWidget(parent), m_words(sentenceLabel
     auto* column = columnIn(this);
     column->addWidget(m_words);
     m_take = linkButton({}, tr("Cut as the logbook says"));
-    column->addWidget(m_take, 0, Qt::AlignLeft);
+    m_take->hide();
     hide();
     connect(m_take, &QPushButton::clicked, this, [this] {
         if (m_learnt)
@@ -53,6 +53,8 @@ void LearntLine::ask(const std::string& path, const design::Stock* stock, const 
     if (!stock) {
         m_reader.stop();
         m_asked = {};
+        m_learnt = {};
+        m_take->hide();
         return hide();
     }
     Question question{*stock, machine, setting, mat};
@@ -64,7 +66,9 @@ void LearntLine::ask(const std::string& path, const design::Stock* stock, const 
         [this, path, one = *stock, machine, setting, mat](const base::Progress&) -> Task::Conclusion {
             const auto nothing = [this] {
                 m_learnt = {};
+                m_take->hide();
                 hide();
+                emit found();
             };
             const auto book = Logbook::open(path, Logbook::Open::Existing);
             if (!book)
@@ -76,7 +80,7 @@ void LearntLine::ask(const std::string& path, const design::Stock* stock, const 
             return [this, learnt = **learnt, wear = *wear, setting] {
                 m_learnt = learnt;
                 constexpr double kMmPerM = 1000;
-                m_words->setText(tr("%1. This blade has cut %2 m, the mat %3 m.")
+                m_words->setText(tr("%1. Blade and mat have cut %2 and %3 m.")
                                      .arg(capitalised(text(learnt.reason)))
                                      .arg(wear.bladeMm / kMmPerM, 0, 'f', 1)
                                      .arg(wear.matMm / kMmPerM, 0, 'f', 1));
@@ -84,6 +88,7 @@ void LearntLine::ask(const std::string& path, const design::Stock* stock, const 
                 m_take->setVisible(std::abs(learnt.forceGf - setting.forceGf) > 0.5 ||
                                    learnt.passes != setting.passes);
                 show();
+                emit found();
             };
         });
 }

@@ -22,12 +22,16 @@ class LearntLine : public QWidget {
     /// Looks up what was learnt of a stock on a machine with a setting's blade and tack; nothing for no stock.
     void ask(const std::string& logbook, const design::Stock* stock, const design::Machine& machine,
              const design::Setting& setting, const std::string& mat);
+    /// Takes it; it stands where the station puts it.
+    QPushButton* takeButton() const { return m_take; }
+    bool hasWords() const { return m_learnt.has_value(); }
     /// What was found may not be true any more: the logbook has changed.
     void forget() { m_asked = {}; }
     bool isSettled() const { return !m_reader.isRunning(); }
 
   signals:
     void taken(double forceGf, int passes);
+    void found(); ///< something or nothing
 
   private:
     QLabel* m_words;

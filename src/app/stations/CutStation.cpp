@@ -129,15 +129,18 @@ void CutStation::buildLoad() {
     m_reason = addNote();
     m_usual = linkButton(tr("As proposed"), tr("Cut this stock as proposed"));
     auto* others =
-        linkButton(tr("Out of this card…"), tr("Cut from another stock what was to be cut from this one"));
+        linkButton(tr("Out of card…"), tr("Cut from another stock what was to be cut from this one"));
     auto* under = new QWidget;
     auto* links = new QHBoxLayout(under);
     links->setContentsMargins(0, 0, 0, 0);
+    links->setSpacing(0);
     links->addWidget(others);
     links->addWidget(m_usual);
     links->addStretch();
     m_learnt = new LearntLine;
     controls()->addWidget(m_learnt);
+    links->insertWidget(0, m_learnt->takeButton());
+    connect(m_learnt, &LearntLine::found, this, &CutStation::showReason);
     controls()->addWidget(under);
     connect(others, &QPushButton::clicked, this,
             [this, others] { offerOthers(others->mapToGlobal(QPoint(0, others->height()))); });
@@ -406,11 +409,21 @@ void CutStation::showSetting() {
     m_blade->setCurrentIndex(m_blade->findData(static_cast<int>(setting->blade)));
     m_force->setValue(static_cast<int>(std::lround(setting->forceGf)));
     m_passes->setValue(setting->passes);
+    m_usual->setVisible(bench().job().cut.settings.contains(stockId()));
+    showReason();
+}
+
+/// Why the stock is cut so; what was found on the machine says more than a start value.
+void CutStation::showReason() {
     const auto proposal = job::proposedSetting(bench().job(), stockId());
+    if (!proposal)
+        return tell(m_reason, {});
     const bool isDecided = bench().job().cut.settings.contains(stockId());
-    tell(m_reason, isDecided ? tr("As you said. Proposed: %1.").arg(text(proposal->reason))
-                             : capitalised(text(proposal->reason)) + QStringLiteral("."));
-    m_usual->setVisible(isDecided);
+    tell(m_reason,
+         m_learnt->hasWords() ? QString()
+         : isDecided
+             ? tr("As you said; our start value is %1 gf.").arg(std::lround(proposal->setting.forceGf))
+             : capitalised(text(proposal->reason)) + QStringLiteral("."));
 }
 
 void CutStation::askLogbook() {

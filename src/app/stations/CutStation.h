@@ -52,6 +52,7 @@ class CutStation : public StationPanel {
     void showMachine();
     void showLoads();
     void showSetting();
+    void showReason();
     void askLogbook();
     void showWay();
     void showAnswer();
