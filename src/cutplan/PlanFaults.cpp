@@ -199,12 +199,7 @@ class Checking {
             const auto a = m_settings.find(first), b = m_settings.find(sheet.stockId);
             if (a == m_settings.end() || b == m_settings.end())
                 continue;
-            const Setting &one = a->second, &other = b->second;
-            constexpr double kAlike = 1.25; // of two forces the larger does no harm
-            const double ratio =
-                std::max(one.forceGf, other.forceGf) / std::max(1e-9, std::min(one.forceGf, other.forceGf));
-            if (one.blade != other.blade || one.passes != other.passes || one.tack != other.tack ||
-                ratio > kAlike || depthOf(first) != depthOf(sheet.stockId))
+            if (!areAlike(a->second, b->second) || depthOf(first) != depthOf(sheet.stockId))
                 add(PlanFault::Kind::Unlike, index, sheet.stockId,
                     "Load " + std::to_string(index + 1) + " holds " + nameOf(first) + " and " +
                         nameOf(sheet.stockId) + ", which no one setting cuts",

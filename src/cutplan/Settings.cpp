@@ -50,6 +50,12 @@ std::string kindWord(Kind kind) {
 
 } // namespace
 
+bool areAlike(const Setting& a, const Setting& b) {
+    constexpr double kAlike = 1.25;
+    return a.blade == b.blade && a.passes == b.passes && a.tack == b.tack &&
+           std::max(a.forceGf, b.forceGf) <= kAlike * std::min(a.forceGf, b.forceGf);
+}
+
 // A knife that is drawn through pays for the tip it drives in, whatever the thickness, and for the area it parts. So force
 // grows with thickness from a little above nothing; board is denser than card, acetate tougher, vinyl softer. The numbers
 // are ours: 0.3 mm of card at 210 gf is where people's settings meet.

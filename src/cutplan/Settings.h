@@ -27,6 +27,10 @@ struct Proposal {
 Proposal settingFor(const design::Stock& stock, const std::vector<design::Stock>& stocks,
                     const design::Machine& machine);
 
+/// Whether one setting of the machine serves both: blade, passes and tack alike, forces within a quarter (of two the larger
+/// does no harm).
+bool areAlike(const design::Setting& a, const design::Setting& b);
+
 /// Returns the force a blade needs in each of so many passes through a stock, gram-force; of a laminate by its heaviest
 /// layer's kind. Our own model.
 double forceFor(const design::Stock& stock, const std::vector<design::Stock>& stocks, int passes);

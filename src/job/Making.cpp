@@ -32,6 +32,7 @@
 #include "design/Carry.h"
 #include "job/CardSteps.h"
 #include "job/Catalogue.h"
+#include "job/CutSteps.h"
 #include "job/Finish.h"
 #include "job/Source.h"
 #include "job/Steps.h"
@@ -99,8 +100,8 @@ class Making {
             if (auto ok = arrange(); !ok)
                 return ok.error();
         keepSheets();
-        m_made.inputs = {m_job.layers, m_job.stocks, m_job.wishes, m_job.clusters,
-                         m_job.marks,  m_job.foam,   m_job.plan,   m_job.unit};
+        m_made.inputs = {m_job.layers, m_job.stocks, m_job.wishes, m_job.clusters, m_job.marks,
+                         m_job.foam,   m_job.plan,   m_job.unit,   m_job.cut};
         return State{std::move(m_job), std::move(m_made)};
     }
 
@@ -292,7 +293,10 @@ class Making {
             m_made.sheets = m_before.sheets;
     }
     bool hasSameSheets() const {
-        const bool hasSameSteps = m_before.inputs.unit == m_job.unit || !m_job.plan.isMixed;
+        const CutWishes &now = m_job.cut, &then = m_before.inputs.cut;
+        const bool hasSameSteps =
+            !m_job.plan.isMixed || (m_before.inputs.unit == m_job.unit && now.machine == then.machine &&
+                                    now.settings == then.settings);
         return m_before.sheets && m_before.finished && m_before.inputs.plan == m_job.plan && hasSameSteps &&
                (m_before.finished == m_made.finished ||
                 isCutAlike(m_before.finished->stack, m_made.finished->stack));
@@ -353,6 +357,36 @@ Made withoutSheets(Made made) {
     return made;
 }
 
+namespace {
+
+/// Numbers the settings of a job's stocks, so that stocks of one number are cut by one. Each joins the first group whose first stock is cut
+/// alike, in the order of the forces: so a group spans no more than one setting serves.
+std::map<std::string, int> settingNumbers(const Job& job) {
+    struct Cut {
+        const design::Stock* stock;
+        design::Setting setting;
+    };
+    std::vector<Cut> all;
+    for (const design::Stock& stock : job.stocks)
+        if (const auto setting = settingOf(job, stock.id))
+            all.push_back({&stock, *setting});
+    std::stable_sort(all.begin(), all.end(),
+                     [](const Cut& a, const Cut& b) { return a.setting.forceGf < b.setting.forceGf; });
+    std::vector<const Cut*> firsts;
+    std::map<std::string, int> out;
+    for (const Cut& one : all) {
+        const auto group = std::find_if(firsts.begin(), firsts.end(), [&](const Cut* first) {
+            return cutplan::areAlike(first->setting, one.setting) && first->stock->cut == one.stock->cut;
+        });
+        out[one.stock->id] = static_cast<int>(group - firsts.begin());
+        if (group == firsts.end())
+            firsts.push_back(&one);
+    }
+    return out;
+}
+
+} // namespace
+
 base::Result<sheets::ArrangeOptions> arrangeOptions(const Job& job, const design::Formats& formats) {
     const SheetPlan& plan = job.plan;
     const design::MatFormat* mat = formats.mat(plan.matId);
@@ -368,6 +402,8 @@ base::Result<sheets::ArrangeOptions> arrangeOptions(const Job& job, const design
     out.scraps = plan.scraps;
     out.keepOuts = keepOutsOf(plan);
     out.areCornersTaped = plan.areCornersTaped;
+    if (plan.isMixed)
+        out.settingOf = settingNumbers(job);
     constexpr double kWholeMm = 5, kQuarterInchMm = 6.35;
     out.scrapStepMm = job.unit == base::LengthUnit::Millimetre ? kWholeMm : kQuarterInchMm;
     return out;

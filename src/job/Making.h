@@ -82,6 +82,7 @@ struct Made {
         folds::FoamPlan foam;
         SheetPlan plan;
         base::LengthUnit unit = base::LengthUnit::Millimetre; ///< scraps are cut to whole steps of it
+        CutWishes cut; ///< which stocks may share a mat
     } inputs;
     std::shared_ptr<Memory> memory;
 

@@ -38,7 +38,9 @@ struct ArrangeOptions {
     std::vector<design::Scrap> scraps = {};                  ///< used before whole sheets are
     std::vector<geometry::Box> keepOuts = {};                ///< parts of the mat on which nothing is cut
     bool areCornersTaped = false; ///< the corners of whole sheets, kTapedMm each way, hold them on the mat
-    double scrapStepMm = 5;       ///< what is cut to lie with others is cut to whole steps of this
+    /// Stocks of one number are cut by one setting and may share a mat; where it is empty, mayShareAMat says.
+    std::map<std::string, int> settingOf = {};
+    double scrapStepMm = 5; ///< what is cut to lie with others is cut to whole steps of this
 
     const design::SheetFormat& sheetFor(const std::string& stockId) const {
         const auto own = sheetOf.find(stockId);

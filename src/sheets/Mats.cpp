@@ -63,8 +63,9 @@ class Mats {
             }
         for (const ToCut& one : m_toCut)
             wishes.push_back(one.wish);
-        m_places = placeZones(wishes, m_options.mat,
-                              {m_options.isMixed, m_options.scrapStepMm, &m_options.keepOuts});
+        m_places =
+            placeZones(wishes, m_options.mat,
+                       {m_options.isMixed, m_options.scrapStepMm, &m_options.keepOuts, &m_options.settingOf});
         keepShared();
         for (std::size_t z = 0; z < m_toCut.size(); ++z)
             if (m_places[m_free.size() + z])

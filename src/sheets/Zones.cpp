@@ -92,7 +92,7 @@ class Placing {
                 const bool mayShare = std::all_of(
                     mats[m].stocks.begin(), mats[m].stocks.end(), [&](const design::Stock* other) {
                         return other == m_wishes[wish].stock ||
-                               (m_rules.mayMix && mayShareAMat(*m_wishes[wish].stock, *other));
+                               (m_rules.mayMix && doesOneSettingCut(*m_wishes[wish].stock, *other));
                     });
                 if (mayShare)
                     out[wish] = laidOn(mats[m], m, m_wishes[wish]);
@@ -142,6 +142,14 @@ class Placing {
             mat.stocks.push_back(wish.stock);
         }
         return best;
+    }
+
+    bool doesOneSettingCut(const design::Stock& a, const design::Stock& b) const {
+        if (!m_rules.settingOf || m_rules.settingOf->empty())
+            return mayShareAMat(a, b);
+        const auto one = m_rules.settingOf->find(a.id), other = m_rules.settingOf->find(b.id);
+        return one != m_rules.settingOf->end() && other != m_rules.settingOf->end() &&
+               one->second == other->second;
     }
 
     const std::vector<ZoneWish>& m_wishes;

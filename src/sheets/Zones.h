@@ -10,7 +10,7 @@ namespace thinline::sheets {
 
 /// What is left between two scraps, so that a hand can lay and lift them; from memory.
 inline constexpr double kHandMm = 5;
-/// Whether one setting of the machine cuts both: the same kind, and as thick within a fifth.
+/// Whether one setting of the machine is likely to cut both: the same kind, and as thick within a fifth.
 bool mayShareAMat(const design::Stock& a, const design::Stock& b);
 
 /// A size in which a stock's pieces can be laid.
@@ -26,9 +26,10 @@ struct ZoneWish {
 };
 /// What holds for all of them.
 struct ZoneRules {
-    bool mayMix = true;                                   ///< else every mat is of one stock
-    double stepMm = 5;                                    ///< scraps are cut to whole steps of this
-    const std::vector<geometry::Box>* keepOuts = nullptr; ///< of the mat; no scrap lies there
+    bool mayMix = true;                                    ///< else every mat is of one stock
+    double stepMm = 5;                                     ///< scraps are cut to whole steps of this
+    const std::vector<geometry::Box>* keepOuts = nullptr;  ///< of the mat; no scrap lies there
+    const std::map<std::string, int>* settingOf = nullptr; ///< see ArrangeOptions
 };
 struct ZonePlace {
     std::size_t mat = 0;

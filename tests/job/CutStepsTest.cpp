@@ -94,6 +94,58 @@ TEST(CutSteps, TheChecklistSaysWhatLiesWhereWhichToolAndToLookBeforeUnloading) {
     EXPECT_EQ(files->size(), plan->loads.size());
 }
 
+TEST(CutSteps, SheetsAskWhatOneSettingCuts) {
+    State state = laid();
+    state.job.plan.isMixed = true;
+    const State together = support::made(state.job, state.made, Stage::Sheets);
+    ASSERT_EQ(together.made.sheets->loads.size(), 1u) << "two cards that are cut alike";
+    design::Setting other = *settingOf(together.job, "lamp");
+    other.forceGf *= 1.3;
+    const State apart =
+        support::made(*withSetting(together.job, "lamp", other), together.made, Stage::Sheets);
+    EXPECT_EQ(apart.made.sheets->loads.size(), 2u) << "no one setting cuts both";
+    EXPECT_TRUE(cutFaults(apart).empty());
+    other.forceGf /= 1.2;
+    EXPECT_EQ(support::made(*withSetting(together.job, "lamp", other), apart.made, Stage::Sheets)
+                  .made.sheets->loads.size(),
+              1u);
+}
+
+TEST(CutSteps, CostIsCardAndBlade) {
+    State state = laid();
+    for (design::Stock& stock : state.job.stocks)
+        if (stock.id == "sea")
+            stock.price = 0.8;
+    design::Machine machine = machineOf(state.job);
+    machine.bladePrice = 12;
+    machine.bladeLastsM = 60;
+    state.job = *withMachine(state.job, machine);
+    const auto plan = planned(state);
+    ASSERT_TRUE(plan);
+    const auto all = cutCost(state, *plan);
+    ASSERT_TRUE(all);
+    EXPECT_EQ(all->sheets, 2);
+    EXPECT_NEAR(all->usedMm2, 60 * 40 + 30 * 20, 1e-6);
+    EXPECT_NEAR(all->cutMm, 200 + 100, 1e-6);
+    EXPECT_NEAR(all->cardCost, 0.8, 1e-12);
+    EXPECT_NEAR(all->bladeCost, 0.3 / 60 * 12, 1e-9); // by hand
+    EXPECT_EQ(all->unknown, std::vector<std::string>{"lamp"});
+    EXPECT_FALSE(cutCost(state, *plan, 2));
+}
+
+TEST(CutSteps, AidsAreKeptWithinWhatMakesSense) {
+    const Job job = laid().job;
+    const auto kept = withAids(job, {0.25, 1, 2, 0.5});
+    ASSERT_TRUE(kept);
+    EXPECT_NE(aidsText(kept->cut.aids, base::LengthUnit::Millimetre).find("trails by 0.25 mm"),
+              std::string::npos);
+    EXPECT_TRUE(aidsText({}, base::LengthUnit::Millimetre).empty());
+    for (const design::CutAids& bad : {design::CutAids{-1, 0, 0, 0.5}, design::CutAids{3, 0, 0, 0.5},
+                                       design::CutAids{0, 6, 0, 0.5}, design::CutAids{0, 0, 13, 0.5},
+                                       design::CutAids{0, 0, 2, 0}, design::CutAids{std::nan(""), 0, 0, 0.5}})
+        EXPECT_FALSE(withAids(job, bad));
+}
+
 TEST(CutSteps, TimesReadAsPeopleSayThem) {
     EXPECT_EQ(timeText(0.4), "0 s");
     EXPECT_EQ(timeText(40), "40 s");
