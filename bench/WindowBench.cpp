@@ -8,6 +8,7 @@
 #include "app/MainWindow.h"
 #include "app/bench/tools/PickTool.h"
 #include "app/settings/Theme.h"
+#include "app/stations/CutStation.h"
 #include "document/DiskFileStore.h"
 #include "document/DiskFontStore.h"
 #include "document/PageProcess.h"
@@ -223,6 +224,43 @@ void measureStations(TimedApplication& qt, int count) {
     bench.abandon();
 }
 
+/// The simulated cutter runs a load of 500 pieces: what a frame costs, words and answer included.
+void measureCutting() {
+    OpenWindow opened;
+    app::MainWindow& window = opened.window;
+    app::Workbench& bench = window.bench();
+    std::string svg =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='290mm' height='240mm' viewBox='0 0 290 240'>";
+    constexpr int kPieces = 500, kAcross = 25;
+    for (int i = 0; i < kPieces; ++i)
+        svg += "<circle fill='#2f6f8f' r='4.4' cx='" + std::to_string(5 + i % kAcross * 11.5) + "' cy='" +
+               std::to_string(5 + i / kAcross * 11.5) + "'/>";
+    svg += "</svg>";
+    bench.openBytes({svg.begin(), svg.end()}, "discs.svg");
+    const auto settle = [&] {
+        do
+            QApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
+        while (!bench.hasPieces() || bench.isBehind() || bench.isBusy() || !window.benchView()->isSharp());
+    };
+    settle();
+    window.goTo(app::Station::Cut);
+    auto* cut = window.panel<app::CutStation>();
+    while (!cut->plan() || !cut->isSettled())
+        QApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
+    settle();
+    Times frames;
+    constexpr int kFrames = 600;
+    for (int i = 0; i <= kFrames; ++i)
+        frames.ms.push_back(bench::msOf([&] {
+            cut->lookAt(0, static_cast<double>(i) / kFrames);
+            window.benchView()->repaint();
+        }));
+    std::printf("simulated cutter, %zu pieces on the first of %zu loads: a frame %.2f ms, worst %.2f of %d\n",
+                bench.made().sheets->loads[0].sheets[0].pieces.size(), cut->plan()->loads.size(),
+                frames.median(), frames.most(), kFrames);
+    bench.abandon();
+}
+
 void measureWindow() {
     const QTemporaryDir folder;
     document::DiskFileStore store;
@@ -287,6 +325,10 @@ int main(int argc, char** argv) {
     TimedApplication qt(argc, argv);
     app::applyTheme(qt, app::Theme::light());
     std::printf("toolkit ready after %.0f ms\n", static_cast<double>(timer.nsecsElapsed()) / 1e6);
+    if (argc > 1 && std::string(argv[1]) == "cut") {
+        measureCutting();
+        return 0;
+    }
     if (argc > 1) { // only the stations, with so many pieces
         measureStations(qt, std::atoi(argv[1]));
         return 0;
@@ -294,6 +336,7 @@ int main(int argc, char** argv) {
     measureWindow();
     measureBench();
     measureCluster();
+    measureCutting();
     measureSteps(qt);
     for (const int count : {2000, 20'000})
         measureStations(qt, count);

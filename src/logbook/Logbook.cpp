@@ -45,15 +45,23 @@ std::string newId() {
     return out;
 }
 
-/// What LIKE takes for a word anywhere in a text.
-std::string anywhere(const std::string& word) {
-    std::string out = "%";
-    for (const char c : word) {
-        if (c == '%' || c == '_' || c == '\\')
-            out += '\\';
-        out += c;
-    }
-    return out + "%";
+/// With small letters, of a to z.
+std::string lowered(std::string text) {
+    for (char& c : text)
+        if (c >= 'A' && c <= 'Z')
+            c = static_cast<char>(c - 'A' + 'a');
+    return text;
+}
+
+/// What an entry is found by.
+std::string wordsIn(const Entry& entry) {
+    std::string out;
+    for (const std::string& text :
+         {entry.when, std::string(kWhatWords[static_cast<std::size_t>(entry.what)]),
+          std::string(kOutcomeWords[static_cast<std::size_t>(entry.outcome)]), entry.job, entry.stock,
+          entry.kind, entry.machine, std::string(design::toolName(entry.blade)), entry.mat, entry.note})
+        out += text + "\n";
+    return lowered(std::move(out));
 }
 
 std::vector<std::string> wordsOf(const std::string& text) {
@@ -202,8 +210,9 @@ base::Status Logbook::Database::begin() {
         for (const Field& field : fields())
             sql +=
                 std::string(", \"") + field.name + (field.isNumber ? "\" REAL NOT NULL" : "\" TEXT NOT NULL");
-        sql += ", UNIQUE (\"id\"));"
-               "CREATE INDEX entries_by_time ON entries (\"when\");"
+        sql += ", words TEXT NOT NULL, UNIQUE (\"id\"));"
+               "CREATE INDEX entries_by_time ON entries (\"when\", number, \"stockId\", words);"
+               "CREATE INDEX entries_by_what ON entries (\"what\", \"when\");"
                "CREATE INDEX entries_by_kind ON entries (\"kind\", \"when\");";
         sql += "PRAGMA application_id=" + std::to_string(kOurs) +
                ";PRAGMA user_version=" + std::to_string(kSchema);
@@ -246,8 +255,8 @@ base::Result<int> Logbook::take(const std::vector<Entry>& entries) {
             return entries.size() == 1
                        ? ok.error()
                        : Error{ok.error().code, "Entry " + std::to_string(i + 1) + ": " + ok.error().message};
-    std::string sql = "INSERT OR IGNORE INTO entries (" + columns() + ") VALUES (?";
-    for (std::size_t i = 1; i < fields().size(); ++i)
+    std::string sql = "INSERT OR IGNORE INTO entries (" + columns() + ", words) VALUES (?";
+    for (std::size_t i = 0; i < fields().size(); ++i)
         sql += ", ?";
     int taken = 0;
     const auto all = [&]() -> base::Status {
@@ -261,6 +270,7 @@ base::Result<int> Logbook::take(const std::vector<Entry>& entries) {
             insert.again();
             for (const Field& field : fields())
                 insert.bind(field.get(entry));
+            insert.bind(wordsIn(entry));
             if (insert.step() != SQLITE_DONE)
                 return m_database->failure();
             taken += sqlite3_changes(m_database->handle);
@@ -278,9 +288,10 @@ base::Status Logbook::change(const Entry& entry) {
     std::string sql = "UPDATE entries SET ";
     for (const Field& field : fields())
         sql += std::string(&field == &fields().front() ? "\"" : ", \"") + field.name + "\" = ?";
-    Statement update(m_database->handle, sql + " WHERE \"id\" = ?");
+    Statement update(m_database->handle, sql + ", words = ? WHERE \"id\" = ?");
     for (const Field& field : fields())
         update.bind(field.get(entry));
+    update.bind(wordsIn(entry));
     update.bind(entry.id);
     if (update.step() != SQLITE_DONE)
         return m_database->failure();
@@ -319,24 +330,23 @@ base::Result<std::vector<Entry>> rowsOf(Statement& statement, const std::functio
 } // namespace
 
 base::Result<std::vector<Entry>> Logbook::find(const Search& search) const {
-    const std::vector<std::string> words = wordsOf(search.words);
-    std::string sql = "SELECT " + columns() + " FROM entries WHERE 1";
+    const std::vector<std::string> words = wordsOf(lowered(search.words));
+    // What is looked at is in an index, in the order of time: rows are fetched for what is found alone.
+    const std::string newestFirst = " ORDER BY \"when\" DESC, number DESC";
+    std::string which = "SELECT number FROM entries INDEXED BY entries_by_time WHERE 1";
     if (!search.stockId.empty())
-        sql += " AND \"stockId\" = ?";
+        which += " AND \"stockId\" = ?";
     for (std::size_t i = 0; i < words.size(); ++i)
-        sql +=
-            " AND \"when\" || ' ' || \"what\" || ' ' || \"outcome\" || ' ' || \"job\" || ' ' || \"stock\" || "
-            "' ' || "
-            "\"kind\" || ' ' || \"machine\" || ' ' || \"blade\" || ' ' || \"mat\" || ' ' || \"note\" LIKE ? "
-            "ESCAPE '\\'";
-    sql += " ORDER BY \"when\" DESC, number DESC";
+        which += " AND instr(words, ?) > 0";
+    which += newestFirst;
     if (search.most > 0)
-        sql += " LIMIT " + std::to_string(search.most);
-    Statement statement(m_database->handle, sql);
+        which += " LIMIT " + std::to_string(search.most);
+    Statement statement(m_database->handle, "SELECT " + columns() + " FROM entries WHERE number IN (" +
+                                                which + ")" + newestFirst);
     if (!search.stockId.empty())
         statement.bind(search.stockId);
     for (const std::string& word : words)
-        statement.bind(anywhere(word));
+        statement.bind(word);
     return rowsOf(statement, [&] { return m_database->failure(); });
 }
 
@@ -366,21 +376,27 @@ base::Result<Wear> Logbook::wear(const std::string& machine, design::ToolKind bl
     const auto since = [&](const std::string& what, const std::string& same,
                            const std::vector<std::string>& values, double& mm,
                            bool& isSince) -> base::Status {
-        const std::string newest =
-            "(SELECT \"when\" || substr('000000000' || number, -10) FROM entries WHERE \"what\" = '" + what +
-            "' AND " + same + " ORDER BY \"when\" DESC, number DESC LIMIT 1)";
+        Statement newest(m_database->handle, "SELECT \"when\", number FROM entries WHERE \"what\" = '" +
+                                                 what + "' AND " + same +
+                                                 " ORDER BY \"when\" DESC, number DESC LIMIT 1");
+        for (const std::string& value : values)
+            newest.bind(value);
+        const int found = newest.step();
+        if (found != SQLITE_ROW && found != SQLITE_DONE)
+            return m_database->failure();
+        isSince = found == SQLITE_ROW;
         Statement sum(m_database->handle,
-                      "SELECT total(\"lineMm\"), " + newest +
-                          " IS NOT NULL FROM entries WHERE \"what\" IN ('cut', 'tile') AND " + same +
-                          " AND \"when\" || substr('000000000' || number, -10) > coalesce(" + newest +
-                          ", '')");
-        for (int i = 0; i < 3; ++i)
-            for (const std::string& value : values)
-                sum.bind(value);
+                      "SELECT total(\"lineMm\") FROM entries WHERE \"what\" IN ('cut', 'tile') AND " + same +
+                          (isSince ? " AND (\"when\", number) > (?, ?)" : ""));
+        for (const std::string& value : values)
+            sum.bind(value);
+        if (isSince) {
+            sum.bind(newest.at(0, false));
+            sum.bind(newest.at(1, true));
+        }
         if (sum.step() != SQLITE_ROW)
             return m_database->failure();
         mm = std::get<double>(sum.at(0, true));
-        isSince = std::get<double>(sum.at(1, true)) != 0;
         return base::Done{};
     };
     Wear out;

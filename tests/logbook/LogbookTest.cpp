@@ -216,11 +216,13 @@ CREATE TABLE entries (number INTEGER PRIMARY KEY, "id" TEXT NOT NULL, "when" TEX
  "kind" TEXT NOT NULL, "thicknessMm" REAL NOT NULL, "gramsPerM2" REAL NOT NULL, "machine" TEXT NOT NULL,
  "blade" TEXT NOT NULL, "forceGf" REAL NOT NULL, "passes" REAL NOT NULL, "mmPerS" REAL NOT NULL, "tack" TEXT NOT NULL,
  "mat" TEXT NOT NULL, "lineMm" REAL NOT NULL, "sheets" REAL NOT NULL, "widthMm" REAL NOT NULL,
- "heightMm" REAL NOT NULL, "stepMm" REAL NOT NULL, "note" TEXT NOT NULL, UNIQUE ("id"));
-CREATE INDEX entries_by_time ON entries ("when");
+ "heightMm" REAL NOT NULL, "stepMm" REAL NOT NULL, "note" TEXT NOT NULL,
+ words TEXT NOT NULL, UNIQUE ("id"));
+CREATE INDEX entries_by_time ON entries ("when", number, "stockId", words);
+CREATE INDEX entries_by_what ON entries ("what", "when");
 CREATE INDEX entries_by_kind ON entries ("kind", "when");
 INSERT INTO entries VALUES (1, '00112233aabbccdd', '2026-05-02T14:03:00Z', 'cut', 'not through', 'pennants', 3, 'sea',
- 'sea', 'card', 0.3, 220, 'one-holder', 'steep', 240, 2, 50, 'high', 'square12', 812.5, 1, 254, 110, 0, 'worn blade');
+ 'sea', 'card', 0.3, 220, 'one-holder', 'steep', 240, 2, 50, 'high', 'square12', 812.5, 1, 254, 110, 0, 'worn blade', 'cut sea worn blade');
 PRAGMA application_id=1414286402; PRAGMA user_version=1;)";
     sqlite3* handle = nullptr;
     ASSERT_EQ(sqlite3_open(path.c_str(), &handle), SQLITE_OK);
