@@ -6,7 +6,7 @@
 
 #include "BenchJobs.h"
 #include "app/MainWindow.h"
-#include "app/bench/tools/PickTool.h"
+#include "app/bench/tools/LayTool.h"
 #include "app/settings/Theme.h"
 #include "app/stations/CutStation.h"
 #include "document/DiskFileStore.h"
@@ -289,14 +289,17 @@ void measureCluster() {
                          {60, 125, 140},
                          support::id(i + 1)});
     const app::Scene scene(std::make_shared<app::Outlines>(), {}, items);
-    app::PickTool tool({[](const app::Pointer&) {},
-                        [](const app::SceneItem&, geometry::Point) {},
-                        {},
-                        [](const app::Scene& all, const app::SceneItem&) {
-                            std::vector<size_t> others(all.items().size() - 1);
-                            std::iota(others.begin(), others.end(), size_t{1});
-                            return others;
-                        }});
+    app::LayTool tool({[](const app::Pointer&) {}, [](const std::vector<size_t>&, const app::Laying&) {},
+                       [](const app::SceneItem&) {},
+                       [](const app::Scene& all, const app::SceneItem&) {
+                           std::vector<size_t> others(all.items().size() - 1);
+                           std::iota(others.begin(), others.end(), size_t{1});
+                           return others;
+                       },
+                       [] { return 2.5; },
+                       [] {
+                           return std::vector<geometry::Box>{{{-1000, -1000}, {2000, 2000}}};
+                       }});
     QImage image(950, 560, QImage::Format_ARGB32_Premultiplied);
     QPainter painter(&image);
     painter.setRenderHint(QPainter::Antialiasing);

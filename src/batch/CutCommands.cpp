@@ -12,6 +12,7 @@
 #include "formats/image/ImageFile.h"
 #include "formats/plotter/ReadPlotter.h"
 #include "job/TestTile.h"
+#include "pack/LoadFiles.h"
 
 #include <nlohmann/json.hpp>
 
@@ -33,6 +34,8 @@ CommandSpec planSpec() {
         options.end(),
         {{"--plot", "DIR",
           "Writes a plotter file (HP-GL) for each load and tool. Try it without a blade first.", "", false},
+         {"--dxf", "DIR", "Writes a DXF file for each load.", "", false},
+         {"--pdf", "FILE", "Writes one PDF of all loads, a page as large as its mat for each.", "", false},
          {"--json", "", "Tells it as JSON.", "", false},
          kJobOption});
     return {"plan", "JOB.thinline",
@@ -169,6 +172,34 @@ base::Status plot(Session& session, const State& state, const design::CutPlan& p
     return base::Done{};
 }
 
+/// Loads as DXF and PDF.
+base::Status writeOthers(Session& session, const Options& options, const State& state,
+                         const design::CutPlan& plan) {
+    std::vector<std::pair<std::string, pack::LoadFile>> files; // by where they go
+    if (options.has("--dxf")) {
+        if (auto made = session.store.makeFolder(options["--dxf"]); !made)
+            return made;
+        for (pack::LoadFile& file : pack::dxfFiles(plan, *state.made.sheets)) {
+            const std::string path = options["--dxf"] + "/" + file.name;
+            files.emplace_back(path, std::move(file));
+        }
+    }
+    if (options.has("--pdf")) {
+        auto file =
+            pack::pdfFile(plan, *state.made.sheets, *state.made.work(), state.job.name, state.job.unit);
+        if (!file)
+            return file.error();
+        files.emplace_back(options["--pdf"], file.take());
+    }
+    for (const auto& [path, file] : files) {
+        if (auto done = session.store.writeWhole(path, file.bytes); !done)
+            return done;
+        if (!options.has("--json"))
+            session.out << "wrote " << path << "\n";
+    }
+    return base::Done{};
+}
+
 base::Status planCommand(Session& session, const Options& options) {
     const auto loaded = onSheets(session, options.operand);
     if (!loaded)
@@ -188,6 +219,8 @@ base::Status planCommand(Session& session, const Options& options) {
     if (options.has("--plot"))
         if (auto ok = plot(session, state, *plan, options["--plot"], !options.has("--json")); !ok)
             return ok;
+    if (auto ok = writeOthers(session, options, state, *plan); !ok)
+        return ok;
     return hasChanged || options.has("--job") ? keep(session, options, state.job, *loaded)
                                               : base::Status(base::Done{});
 }

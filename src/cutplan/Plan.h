@@ -42,6 +42,9 @@ std::map<std::string, design::Setting> settingsFor(const design::Stack& stack,
 std::vector<design::PlanFault> faultsOf(const design::Stack& stack, const design::Arrangement& arrangement,
                                         const design::Machine& machine, const PlanOptions& options);
 
+/// Whether a machine takes a mat.
+bool takes(const design::Machine& machine, const design::MatFormat& mat);
+
 /// Returns which tool scores on a machine: the stylus, which rides beside the blade, where there is one.
 design::ToolKind scoringTool(const design::Machine& machine);
 

@@ -186,8 +186,7 @@ class Checking {
 
     void checkLoad(std::size_t index) {
         const design::Load& load = m_arrangement.loads[index];
-        if (load.mat.widthMm > m_machine.usableWidthMm + 1e-6 ||
-            load.mat.heightMm > m_machine.longestMm + 1e-6)
+        if (!takes(m_machine, load.mat))
             add(PlanFault::Kind::MatTooLarge, index, {},
                 "The mat " + load.mat.name + " is larger than " + m_machine.name + " takes: " +
                     base::formatSize(m_machine.usableWidthMm, m_machine.longestMm,
@@ -251,6 +250,11 @@ class Checking {
 };
 
 } // namespace
+
+bool takes(const design::Machine& machine, const design::MatFormat& mat) {
+    constexpr double kHairMm = 1e-6;
+    return mat.widthMm <= machine.usableWidthMm + kHairMm && mat.heightMm <= machine.longestMm + kHairMm;
+}
 
 std::map<std::string, Setting> settingsFor(const design::Stack& stack, const design::Arrangement& arrangement,
                                            const design::Machine& machine, const PlanOptions& options) {

@@ -15,6 +15,15 @@ double sumOf(const std::vector<Of>& all, const Get& get) {
 
 } // namespace
 
+std::string passGroup(const Pass& pass) {
+    if (pass.isFrame)
+        return pass.stockId + "-frame";
+    if (pass.isTile)
+        return pass.stockId + (pass.operation == Operation::Cut ? "-test-tile" : "-test-tile-inside");
+    return operationGroup(pass.stockId, pass.operation, pass.depth) +
+           (pass.nested > 0 ? "-nested-" + std::to_string(pass.nested) : "");
+}
+
 double PlannedLoad::lineMm() const {
     return sumOf(passes, [](const Pass& pass) { return pass.lineMm * pass.times; });
 }

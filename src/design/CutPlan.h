@@ -43,6 +43,10 @@ struct Pass {
     bool operator==(const Pass&) const = default;
 };
 
+/// Returns the name of the group of a pass in files: "sea-score", "sea-cut", "clear-frame"; of what lies in openings of others
+/// "sea-cut-nested-1", of a test tile "sea-test-tile".
+std::string passGroup(const Pass& pass);
+
 /// A small piece in the waste, cut first: whatever the load has that is hardest to cut. Lines lie on the mat.
 struct TestTile {
     std::size_t sheet = 0;                        ///< of its load, on which it lies

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "job/SizeAnswers.h"
 
+#include "cutplan/Plan.h"
 #include "geometry/Measures.h"
 
 #include <algorithm>
@@ -73,7 +74,13 @@ base::Result<std::vector<PlaceFit>> largestOnEach(const State& state, const desi
     if (!state.made.work())
         return out;
     const double now = workBox(state.made).width();
-    const std::vector<Place> places = placesOf(formats);
+    std::vector<Place> places = placesOf(formats);
+    // Once somebody said what she cuts with, mats it does not take are no answer.
+    if (state.job.cut.machine)
+        std::erase_if(places, [&](const Place& place) {
+            const design::MatFormat* mat = place.isMat ? formats.mat(place.id) : nullptr;
+            return mat && !cutplan::takes(*state.job.cut.machine, *mat);
+        });
     for (size_t i = 0; i < places.size(); ++i) {
         const Place& place = places[i];
         const auto grown =

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "job/SplitWays.h"
 
+#include "cutplan/Plan.h"
 #include "job/SheetSteps.h"
 
 #include <algorithm>
@@ -158,7 +159,8 @@ std::vector<LongerMat> longerMats(const State& state, const std::vector<Oversize
     const design::Stack* work = state.made.work();
     const design::MatFormat* now = formats.mat(state.job.plan.matId);
     for (const design::MatFormat& mat : formats.mats) {
-        if (!work || !now ||
+        const bool isTaken = !state.job.cut.machine || cutplan::takes(*state.job.cut.machine, mat);
+        if (!work || !now || !isTaken ||
             mat.usableWidthMm() * mat.usableHeightMm() <= now->usableWidthMm() * now->usableHeightMm())
             continue;
         int still = 0;

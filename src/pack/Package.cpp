@@ -305,7 +305,7 @@ FileCheck checkLoad(const std::string& name, const base::Bytes& svg, const desig
         const bool isPiece = pass.operation == design::Operation::Cut && !pass.isFrame && !pass.isTile;
         (isPiece ? check.expectedPieces : others) += static_cast<int>(elements.size());
         for (const auto& [id, lines] : elements)
-            compare(formats::svg::passGroup(pass), id, measured(lines), found, check);
+            compare(design::passGroup(pass), id, measured(lines), found, check);
     }
     check.foundPieces = paths - others;
     if (check.foundPieces != check.expectedPieces && check.problem.empty())

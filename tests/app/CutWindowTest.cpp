@@ -13,6 +13,7 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QDir>
 #include <QMenu>
 #include <QSlider>
 #include <QSpinBox>
@@ -362,6 +363,12 @@ TEST_F(CutWindow, ChecklistAndPlotterFilesAreWritten) {
     ASSERT_TRUE(settled());
     EXPECT_TRUE(QFile::exists(path("plots") + "/load-1-1-cut.plt"));
     EXPECT_TRUE(QFile::exists(path("plots") + "/load-2-1-cut.plt"));
+    panel()->writeDxf(path("dxf"));
+    ASSERT_TRUE(settled());
+    EXPECT_EQ(QDir(path("dxf")).entryList({"load-*.dxf"}).size(), 2);
+    panel()->writePdf(path("loads.pdf"));
+    ASSERT_TRUE(settled());
+    EXPECT_TRUE(QFile::exists(path("loads.pdf")));
 }
 
 } // namespace

@@ -145,6 +145,22 @@ TEST_F(LogCommands, AMachineOfOnesOwnAndAidsAreKept) {
     EXPECT_EQ(call({"plan", "sign.thinline", "--offset", "9mm"}), kBadCall);
 }
 
+TEST_F(LogCommands, LoadsAreWrittenAsDxfAndPdf) {
+    ASSERT_EQ(call({"plan", "sign.thinline", "--dxf", "dxf", "--pdf", "loads.pdf"}), kDone) << m_err.str();
+    EXPECT_TRUE(told("wrote dxf/load-1-sea.dxf")) << m_out.str();
+    EXPECT_TRUE(m_store.read("dxf/load-1-sea.dxf", 1 << 20));
+    EXPECT_TRUE(m_store.read("loads.pdf", 1 << 20));
+}
+
+TEST_F(LogCommands, AMachineThatTakesNoLongMatIsOfferedNone) {
+    ASSERT_EQ(call({"fit", "sign.thinline"}), kDone) << m_err.str();
+    EXPECT_TRUE(told("12 × 24 in")) << m_out.str();
+    ASSERT_EQ(call({"plan", "sign.thinline", "--own", "longest=400mm"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"fit", "sign.thinline"}), kDone) << m_err.str();
+    EXPECT_FALSE(told("12 × 24 in")) << m_out.str();
+    EXPECT_TRUE(told("12 × 12 in"));
+}
+
 TEST_F(LogCommands, APlotterFileRunsOnTheSimulatedMat) {
     ASSERT_EQ(call({"plan", "sign.thinline", "--plot", "plots"}), kDone);
     ASSERT_EQ(call({"simulate", "plots/load-1-1-cut.plt", "--png", "mat.png", "--report", "mat.json"}), kDone)

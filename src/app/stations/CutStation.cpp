@@ -3,19 +3,13 @@
 #include "app/stations/CutStation.h"
 
 #include "app/bench/Scenes.h"
-#include "app/stations/ChecklistDialog.h"
-#include "app/stations/LogbookDialog.h"
 #include "app/stations/MachineDialog.h"
 #include "design/PartNames.h"
 #include "job/Catalogue.h"
-#include "job/DrawerSteps.h"
 
 #include <QComboBox>
-#include <QDir>
-#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QMenu>
 #include <QPushButton>
 #include <QSignalBlocker>
 #include <QSlider>
@@ -188,45 +182,6 @@ void CutStation::buildWay() {
             m_tool.goTo(m_timeline->seconds() * value / kWaySteps);
         showWay();
         emit choiceChanged();
-    });
-}
-
-/// What is kept of a load: the answer to the one question, and files.
-void CutStation::buildFiles() {
-    m_unload = linkButton(tr("Unload as it is"), tr("Take the mat out of the simulated machine"));
-    m_unload->hide();
-    controls()->addWidget(m_unload, 0, Qt::AlignLeft);
-    connect(m_unload, &QPushButton::clicked, this, &CutStation::unload);
-    addHeading(tr("What came of it on your machine?"));
-    m_record = new CutRecord(bench(), m_store);
-    controls()->addWidget(m_record);
-    connect(m_record, &CutRecord::entered, this, &CutStation::askLogbook);
-    auto* checklist = linkButton(tr("Checklist…"), tr("See what to do beside the machine"));
-    auto* plotter = linkButton(tr("Plotter files…"), tr("Write plotter files, one for each load and tool"));
-    auto* logbook = linkButton(tr("Logbook…"), tr("See what was cut how"));
-    plotter->setToolTip(tr("HP-GL, 1016 units to the inch. Try a file without a blade first."));
-    auto* row = new QWidget;
-    auto* line = new QHBoxLayout(row);
-    line->setContentsMargins(0, 0, 0, 0);
-    line->setSpacing(2);
-    for (QPushButton* link : {checklist, plotter, logbook})
-        line->addWidget(link);
-    line->addStretch();
-    controls()->addWidget(row);
-    connect(checklist, &QPushButton::clicked, this, &CutStation::showChecklist);
-    const auto showLogbook = [this] {
-        auto* dialog = new LogbookDialog(bench(), m_store, this);
-        dialog->setAttribute(Qt::WA_DeleteOnClose);
-        connect(dialog, &LogbookDialog::changed, this, &CutStation::askLogbook);
-        dialog->open();
-    };
-    connect(logbook, &QPushButton::clicked, this, showLogbook);
-    offer(tr("Open the logbook"), {}, showLogbook);
-    connect(plotter, &QPushButton::clicked, this, [this] {
-        const QString folder =
-            QFileDialog::getExistingDirectory(this, tr("Where to write plotter files"), QDir::homePath());
-        if (!folder.isEmpty())
-            writePlotter(folder);
     });
 }
 
@@ -630,106 +585,6 @@ QString CutStation::costText() const {
         .arg(std::lround(100 * own->usedMm2 / std::max(1.0, own->cardMm2)))
         .arg(sum > 0 ? QString::number(sum, 'f', 2) + (all->unknown.empty() ? QString() : QStringLiteral("+"))
                      : tr("no prices"));
-}
-
-/// Other stocks to cut from, the best first; choosing one is a step.
-void CutStation::offerOthers(const QPoint& at) {
-    const std::string from = stockId();
-    auto* menu = new QMenu(this);
-    menu->setObjectName("others");
-    menu->setAttribute(Qt::WA_DeleteOnClose);
-    menu->setToolTipsVisible(true);
-    constexpr size_t kMost = 8;
-    const std::vector<job::Instead> others = job::insteadOf(bench().job(), from);
-    for (size_t i = 0; i < std::min(kMost, others.size()); ++i) {
-        const job::Instead& one = others[i];
-        QStringList words{one.doesFoldAlike ? tr("folds alike") : tr("folds otherwise"),
-                          tr("colour off by %1").arg(std::lround(one.colourDifference))};
-        if (one.sheets)
-            words << countOf(*one.sheets, tr("sheet"), tr("sheets"));
-        auto* action = menu->addAction(text(design::stockName(bench().job().stocks, one.stockId)) + ": " +
-                                       words.join(QStringLiteral(", ")));
-        action->setToolTip(one.changes.empty() ? tr("Nothing else changes") : text(one.changes));
-        connect(action, &QAction::triggered, this, [this, from, to = one.stockId] {
-            bench().run(tr("Cut from another stock"),
-                        [from, to](const job::State& now, const base::Progress&) {
-                            return job::withStockSwapped(now.job, from, to);
-                        });
-        });
-    }
-    if (others.empty())
-        menu->addAction(tr("There is no other stock"))->setEnabled(false);
-    menu->popup(at);
-}
-
-/// The checklist of the load that is looked at, to be followed on the screen, printed or written.
-void CutStation::showChecklist() {
-    if (!m_plan)
-        return;
-    const auto list = job::checklistOf(bench().state(), *m_plan, static_cast<size_t>(m_at));
-    if (!list)
-        return tell(m_note, text(list.error().message));
-    auto* dialog = new ChecklistDialog(text(job::loadName(*m_plan, static_cast<size_t>(m_at))), *list, this);
-    dialog->setAttribute(Qt::WA_DeleteOnClose);
-    connect(dialog, &ChecklistDialog::wantsFile, this, [this] {
-        const QString path =
-            QFileDialog::getSaveFileName(this, tr("Where to write the checklists of all loads"),
-                                         QDir::homePath() + "/checklist.txt", tr("Text (*.txt)"));
-        if (!path.isEmpty())
-            writeChecklist(path);
-    });
-    dialog->open();
-}
-
-// ---- files --------------------------------------------------------------------------------------------------------
-
-void CutStation::write(
-    const QString& title, const QString& told,
-    std::function<base::Status(base::FileStore&, const job::State&, const design::CutPlan&)> work) {
-    if (!m_plan)
-        return;
-    m_writer.start(title,
-                   [this, told, work = std::move(work), state = bench().state(), plan = m_plan,
-                    &store = m_store](const base::Progress&) -> Task::Conclusion {
-                       const base::Status done = work(store, state, *plan);
-                       return [this, told, done] {
-                           if (done)
-                               emit this->told(told, false);
-                           else
-                               tell(m_note, text(done.error().message));
-                       };
-                   });
-}
-
-void CutStation::writeChecklist(const QString& path) {
-    write(tr("Writing the checklist"), tr("The checklist is in %1.").arg(path),
-          [file = path.toStdString()](base::FileStore& store, const job::State& state,
-                                      const design::CutPlan& plan) -> base::Status {
-              const auto list = job::checklistText(state, plan, 0, plan.loads.size());
-              if (!list)
-                  return list.error();
-              const std::string out = state.job.name + "\n\n" + *list;
-              return store.writeWhole(file, {out.begin(), out.end()});
-          });
-}
-
-void CutStation::writePlotter(const QString& folder) {
-    write(tr("Writing plotter files"),
-          tr("The plotter files are in %1. Try one without a blade first.").arg(folder),
-          [to = folder.toStdString()](base::FileStore& store, const job::State& state,
-                                      const design::CutPlan& plan) -> base::Status {
-              if (auto made = store.makeFolder(to); !made)
-                  return made;
-              const auto files = job::plotterFiles(state, plan);
-              if (!files)
-                  return files.error();
-              for (const formats::plotter::PlotterFile& file : *files)
-                  if (auto done =
-                          store.writeWhole(to + "/" + file.name, {file.text.begin(), file.text.end()});
-                      !done)
-                      return done;
-              return base::Done{};
-          });
 }
 
 // ---- the bench ----------------------------------------------------------------------------------------------------

@@ -42,6 +42,8 @@ class CutStation : public StationPanel {
     /// Write what stands beside the machine, or what drives a plotter.
     void writeChecklist(const QString& path);
     void writePlotter(const QString& folder);
+    void writeDxf(const QString& folder);
+    void writePdf(const QString& path);
 
   private:
     void buildMachine();

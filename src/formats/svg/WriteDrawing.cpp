@@ -158,10 +158,6 @@ std::string copyElement(design::PieceId id, int copy) {
     return pieceElement(id) + "-" + std::to_string(copy + 1);
 }
 
-std::string frameGroup(const std::string& stockId) {
-    return stockId + "-frame";
-}
-
 std::string frameElement(size_t sheet, size_t frame) {
     return "frame-" + std::to_string(sheet + 1) + "-" + std::to_string(frame + 1);
 }
@@ -198,15 +194,6 @@ Shown shownAs(design::Operation operation, bool isThrough) {
 
 } // namespace
 
-std::string passGroup(const design::Pass& pass) {
-    if (pass.isFrame)
-        return frameGroup(pass.stockId);
-    if (pass.isTile)
-        return pass.stockId + (pass.operation == design::Operation::Cut ? "-test-tile" : "-test-tile-inside");
-    return design::operationGroup(pass.stockId, pass.operation, pass.depth) +
-           (pass.nested > 0 ? "-nested-" + std::to_string(pass.nested) : "");
-}
-
 std::string plannedElement(const design::Pass& pass, const design::PlannedPath& path) {
     if (pass.isTile)
         return pass.operation == design::Operation::Cut ? "test-tile" : "test-tile-inside";
@@ -241,7 +228,7 @@ std::string writeLoad(const design::PlannedLoad& planned, const design::Load& lo
             appendPath(paths, element.id, element.title, element.data);
         const Shown shown = pass.isFrame ? Shown{"frames for lifting off, cut to the carrier", "0.1"}
                                          : shownAs(pass.operation, pass.depth == design::Depth::Through);
-        out += "<g id=\"" + escaped(passGroup(pass)) + "\" fill=\"none\" stroke=\"" +
+        out += "<g id=\"" + escaped(design::passGroup(pass)) + "\" fill=\"none\" stroke=\"" +
                hex(design::colourOf(stack.stocks, pass.stockId)) + "\" stroke-width=\"" + shown.widthMm +
                "\">\n  <title>" + escaped(design::stockName(stack.stocks, pass.stockId)) + ", " + shown.does +
                (pass.nested > 0 ? ", within openings of others" : "") + "</title>\n" + paths + "</g>\n";

@@ -30,14 +30,9 @@ std::string writeLayers(const design::Stack& stack, const std::string& title);
 std::string copyElement(design::PieceId id, int copy);
 /// Returns the name of what is done to it by one operation: "piece-3_4.1-2-score"; of its outline that of the copy.
 std::string operationElement(design::PieceId id, int copy, design::Operation operation);
-/// Returns the name of the group of frames round the clusters of a stock: "clear-frame".
-std::string frameGroup(const std::string& stockId);
-/// Returns the name a frame has in it: of the n-th frame on a sheet of the load.
+/// Returns the name a frame has in its group: of the n-th frame on a sheet of the load.
 std::string frameElement(std::size_t sheet, std::size_t frame);
 
-/// Returns the name of the group of a pass: "sea-score", "sea-cut", "clear-frame"; of what lies in openings of others
-/// "sea-cut-nested-1".
-std::string passGroup(const design::Pass& pass);
 /// Returns the name of the element a planned path is drawn in: what is done to one copy in one pass is one element.
 std::string plannedElement(const design::Pass& pass, const design::PlannedPath& path);
 
