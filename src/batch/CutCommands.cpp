@@ -303,10 +303,13 @@ constexpr double kPicturePxPerMm = 3, kMostPicturePx = 6000;
 
 base::Status draw(Session& session, const std::string& path, const design::PlannedLoad& load,
                   const design::MatFormat& mat, const std::vector<design::PlacedSheet>& sheets,
-                  const std::vector<design::Stock>& stocks, const design::Machine& machine, double seconds) {
+                  const std::vector<design::Stock>& stocks, const design::Machine& machine, double seconds,
+                  const std::function<void(raster::Canvas&, double)>& show = {}) {
     const double scale = std::min(kPicturePxPerMm, kMostPicturePx / std::max(mat.widthMm, mat.heightMm));
-    const raster::Picture picture =
-        devices::pictureOf(load, mat, sheets, stocks, machine, seconds, scale).picture();
+    raster::Canvas canvas = devices::pictureOf(load, mat, sheets, stocks, machine, seconds, scale);
+    if (show)
+        show(canvas, scale);
+    const raster::Picture picture = canvas.picture();
     if (auto done = session.store.writeWhole(path, formats::image::encodePng(picture, scale * 25.4)); !done)
         return done;
     session.out << "wrote " << path << "\n";
@@ -397,7 +400,10 @@ base::Status simulateCommand(Session& session, const Options& options) {
             tellAfter(run->state, load, *after, session.out);
         if (options.has("--png"))
             if (auto ok = draw(session, pictureName(options["--png"], i, run->last - run->first), load,
-                               laid.mat, laid.sheets, made.work()->stocks, run->plan.machine, *until);
+                               laid.mat, laid.sheets, made.work()->stocks, run->plan.machine, *until,
+                               [&](raster::Canvas& canvas, double pxPerMm) {
+                                   devices::showAfter(canvas, *after, laid, *made.work(), pxPerMm);
+                               });
                 !ok)
                 return ok;
     }

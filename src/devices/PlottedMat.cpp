@@ -4,6 +4,7 @@
 
 #include "cutplan/Timeline.h"
 #include "cutplan/Timing.h"
+#include "geometry/Arcs.h"
 
 namespace thinline::devices {
 namespace {
@@ -70,6 +71,35 @@ PlottedMat plottedOn(const formats::plotter::PlotterPage& page, const design::Ma
     for (const design::Pass& pass : out.load.passes)
         out.load.seconds += pass.seconds;
     return out;
+}
+
+void showAfter(raster::Canvas& canvas, const MatAfter& after, const design::Load& load,
+               const design::Stack& stack, double pxPerMm) {
+    constexpr raster::Rgb kFree{255, 255, 255}, kLost{196, 84, 30};
+    constexpr double kPale = 0.45, kChordMm = 0.05, kRingPx = 9, kLinePx = 2;
+    const auto scale = geometry::Transform::scale(pxPerMm, pxPerMm);
+    std::size_t n = 0;
+    for (const design::PlacedSheet& sheet : load.sheets)
+        for (const design::PlacedPiece& placed : sheet.pieces) {
+            const design::Laid* laid = stack.find(placed.what.piece);
+            if (n >= after.copies.size() || !laid)
+                return;
+            const Comes comes = after.copies[n++].comes;
+            const bool isFree = comes == Comes::Free || comes == Comes::Tabbed;
+            canvas.fill(
+                geometry::flatten(geometry::transformed(
+                                      laid->shape(), design::placement(laid->piece, placed.pose).then(scale)),
+                                  kChordMm * pxPerMm),
+                isFree ? kFree : kLost, kPale);
+        }
+    const auto ring = [&](Point at) {
+        const geometry::Contour circle = geometry::ellipse(at * pxPerMm, kRingPx, kRingPx);
+        canvas.stroke({geometry::flatten(circle, kChordMm)}, kLinePx, kLost);
+    };
+    for (const Tear& tear : after.tears)
+        ring(tear.at);
+    for (const Slip& slip : after.slips)
+        ring(slip.at);
 }
 
 raster::Canvas pictureOf(const design::PlannedLoad& planned, const design::MatFormat& mat,

@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "design/CutPlan.h"
+#include "devices/MatAfter.h"
 #include "formats/plotter/ReadPlotter.h"
 #include "raster/Canvas.h"
 
@@ -26,7 +26,13 @@ struct PlottedMat {
 PlottedMat plottedOn(const formats::plotter::PlotterPage& page, const design::MatFormat& mat,
                      const design::Machine& machine);
 
-/// Returns a picture of a mat after so many seconds of a load: sheets if there are, what was done, where it tears.
+/// Shows on a picture what comes off the mat: free pieces pale, those not through and those still held in the colour of a warning,
+/// a ring round every strip that tears and every place where something goes wrong.
+/// Cost:   O(nodes of the pieces).
+void showAfter(raster::Canvas& canvas, const MatAfter& after, const design::Load& load,
+               const design::Stack& stack, double pxPerMm);
+
+/// Returns a picture of a mat after so many seconds of a load: sheets if there are, and what was done.
 /// Cost:   O(lines).
 raster::Canvas pictureOf(const design::PlannedLoad& planned, const design::MatFormat& mat,
                          const std::vector<design::PlacedSheet>& sheets,

@@ -173,7 +173,7 @@ std::string aidsText(const design::CutAids& aids, base::LengthUnit unit) {
         add("led for a tip that trails by " + base::formatNumber(aids.bladeOffsetMm, 2) + " mm" +
             ": use it only where the machine does not do that itself");
     if (aids.overcutMm > 0)
-        add("cut " + base::formatLength(aids.overcutMm, unit) + " beyond where it began");
+        add("cut " + base::formatLength(aids.overcutMm, unit) + " beyond where they began");
     if (aids.tabs > 0)
         add(base::counted(aids.tabs, "bridge") + " of " + base::formatLength(aids.tabMm, unit) +
             " hold each small piece; part them with a knife");
@@ -182,8 +182,10 @@ std::string aidsText(const design::CutAids& aids, base::LengthUnit unit) {
 
 std::string passText(const State& state, const design::Pass& pass) {
     if (pass.isTile)
-        return std::string("cut the test tile of ") + design::stockName(state.job.stocks, pass.stockId) +
-               ", " + design::toolName(pass.tool) + " at " + grams(pass.forceGf);
+        return std::string(pass.operation == Operation::Cut ? "cut out the test tile of "
+                                                            : "cut openings of the test tile of ") +
+               design::stockName(state.job.stocks, pass.stockId) + ", " + design::toolName(pass.tool) +
+               " at " + grams(pass.forceGf);
     static constexpr std::array kDoes{"draw on ", "score ", "perforate ", "cut openings of ", "cut out "};
     std::string out = (pass.isFrame ? "cut frames round " : kDoes[static_cast<size_t>(pass.operation)]) +
                       design::stockName(state.job.stocks, pass.stockId);

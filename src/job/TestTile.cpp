@@ -111,6 +111,9 @@ base::Result<TestTile> tileOf(const Hardest& hardest) {
     if (hardest.perforation) {
         out.cutMm = hardest.perforation->cutMm;
         out.leftMm = hardest.perforation->leftMm;
+        // Long enough for three cuts and the bridges between them.
+        const geometry::Perforation& how = *hardest.perforation;
+        high = std::max(high, 2 * how.leftAtEndsMm + 3 * how.cutMm + 2 * how.leftMm);
         geometry::Line line{{x, kEdgeMm}, {geometry::Segment::line({x, kEdgeMm + high})}};
         auto cuts = geometry::perforated(line, *hardest.perforation);
         if (!cuts)

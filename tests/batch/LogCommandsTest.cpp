@@ -133,7 +133,7 @@ TEST_F(LogCommands, AMachineOfOnesOwnAndAidsAreKept) {
         << m_err.str();
     EXPECT_TRUE(told("the old one: 1 load")) << m_out.str();
     EXPECT_TRUE(told("test tile: an opening of 5.0 mm")) << m_out.str();
-    EXPECT_TRUE(told("cut 1.5 mm beyond where it began")) << m_out.str();
+    EXPECT_TRUE(told("cut 1.5 mm beyond where they began")) << m_out.str();
     const job::Job kept = state("sign.thinline").job;
     EXPECT_EQ(kept.cut.machine->id, job::kOwnMachine);
     EXPECT_EQ(kept.cut.machine->usableWidthMm, 330);

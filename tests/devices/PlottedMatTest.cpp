@@ -3,6 +3,7 @@
 #include "devices/PlottedMat.h"
 
 #include "support/Plans.h"
+#include "support/Stacks.h"
 
 #include <gtest/gtest.h>
 
@@ -52,6 +53,28 @@ TEST(PlottedMat, ThePictureShowsWhatIsDoneAndWhatIsNot) {
     EXPECT_EQ(first, second) << "both are cut";
     EXPECT_NE(first, at(1e9, 150, 100));
     EXPECT_NE(at(0, 150, 150), first) << "nothing is cut yet";
+}
+
+TEST(PlottedMat, WhatComesFreeAndWhatDoesNotIsShown) {
+    design::Stack stack;
+    stack.stocks = {{"sea", "sea", {60, 125, 140}, 0.3, 216}};
+    stack.layers = {support::layer(1, "sea")};
+    stack.pieces = {support::laid(1, support::rectangle(0, 0, 60, 60))};
+    design::PlacedSheet sheet{"sea", 0, 0, 300, 300, 5, {}};
+    sheet.pieces = {support::placed(stack, support::id(1), 0, {20, 20})};
+    const design::Load load{kMat, {sheet}};
+    const design::PlannedLoad planned = support::planOf(load, stack);
+    const auto middle = [&](const WhatIf& what) {
+        const auto after = matAfter(planned, load, stack, support::anyMachine(), 1e9, what);
+        raster::Canvas canvas =
+            pictureOf(planned, kMat, load.sheets, stack.stocks, support::anyMachine(), 1e9, 2);
+        showAfter(canvas, *after, load, stack, 2);
+        return canvas.pixels()[static_cast<size_t>(100 * canvas.width() + 100)] & 0xffffff;
+    };
+    const auto card = 0x3c7d8cu;
+    EXPECT_NE(middle({}), card);
+    EXPECT_NE(middle({}), middle({.isBladeDull = true}));
+    EXPECT_GT(middle({}) & 0xff, card & 0xff) << "paler";
 }
 
 } // namespace
