@@ -8,6 +8,7 @@
 #include "batch/JobCommands.h"
 #include "batch/Names.h"
 #include "batch/PlanOptions.h"
+#include "batch/Releasing.h"
 #include "batch/Report.h"
 #include "formats/svg/WriteDrawing.h"
 #include "job/CutSteps.h"
@@ -51,16 +52,18 @@ CommandSpec sheetsSpec() {
 }
 
 CommandSpec packSpec() {
-    return {"pack",
-            "JOB.thinline",
+    std::vector<OptionSpec> options = {
+        {"--anew", "", "Lays the pieces anew first, by the job's own plan; what is pinned stays.", "", false},
+        {"--folds-as", "score|perforation|hand", "How folds are made this time, whatever the job says.", "",
+         false},
+        {"--out", "DIR|FILE.zip", "The folder to write to, made when it is not there; or a zip.", "", false},
+        {"--report", "REPORT.json", "Writes loads, sheets, waste, findings and seconds.", "", false}};
+    for (OptionSpec& option : releaseOptions())
+        options.push_back(std::move(option));
+    return {"pack", "JOB.thinline",
             "Writes the files of a job as it was arranged: one SVG per load, read back and compared, an "
-            "overview, a list.",
-            {{"--anew", "", "Lays the pieces anew first, by the job's own plan; what is pinned stays.", "",
-              false},
-             {"--folds-as", "score|perforation|hand", "How folds are made this time, whatever the job says.",
-              "", false},
-             {"--out", "DIR", "The folder to write to; made when it is not there.", "", true},
-             {"--report", "REPORT.json", "Writes loads, sheets, waste, findings and seconds.", "", false}}};
+            "overview, a list. With variants or formats, or as a zip: a package for somebody else.",
+            options};
 }
 
 CommandSpec demoSpec() {
@@ -244,7 +247,10 @@ base::Status packCommand(Session& session, const Options& options) {
         state = job::laidCloser({state->job, job::withoutSheets(state->made)}, {});
     if (!state)
         return state.error();
-    return packState(session, *state, options);
+    if (!options.has("--out") && !options.has("--table"))
+        return Error{Code::InvalidArgument, "pack: name a folder or a zip with --out."};
+    return asksForRelease(options) ? packRelease(session, *state, options)
+                                   : packState(session, *state, options);
 }
 
 base::Status demoCommand(Session& session, const Options& options) {

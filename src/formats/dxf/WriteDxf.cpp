@@ -139,6 +139,10 @@ void addLine(std::string& out, const geometry::Line& line, const std::string& la
 
 } // namespace
 
+geometry::Point rulePlace(const design::MatFormat& mat) {
+    return {5, mat.heightMm - std::min(2.0, mat.marginMm / 2)};
+}
+
 std::string writeLoad(const design::PlannedLoad& planned, const design::Load& load) {
     std::string out;
     addHeader(out, load.mat);
@@ -151,8 +155,8 @@ std::string writeLoad(const design::PlannedLoad& planned, const design::Load& lo
             if (!path.line.segments.empty())
                 addLine(out, path.line, layers.at(design::passGroup(pass)), load.mat.heightMm);
     // In the strip that rollers take, where nothing is cut.
-    const double foot = load.mat.heightMm - std::min(2.0, load.mat.marginMm / 2);
-    addLine(out, {{5, foot}, {geometry::Segment::line({55, foot})}}, kRule, load.mat.heightMm);
+    const Point from = rulePlace(load.mat);
+    addLine(out, {from, {geometry::Segment::line(from + Point{50, 0})}}, kRule, load.mat.heightMm);
     add(out, 0, "ENDSEC");
     add(out, 0, "EOF");
     return out;

@@ -18,4 +18,7 @@ namespace thinline::formats::dxf {
 /// Source: DXF R12 group codes.
 std::string writeLoad(const design::PlannedLoad& planned, const design::Load& load);
 
+/// Returns where the line of 50 mm begins, from the upper left corner of the mat.
+geometry::Point rulePlace(const design::MatFormat& mat);
+
 } // namespace thinline::formats::dxf

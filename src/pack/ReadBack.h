@@ -1,0 +1,37 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "base/FileStore.h"
+#include "base/Progress.h"
+#include "design/CutPlan.h"
+
+#include <string>
+#include <vector>
+
+/// Written loads of every format, opened again and held against the plan. SVG is read by checkLoad of Package.h, the others here,
+/// each by a reader that shares no code with its writer.
+namespace thinline::pack {
+
+/// What reading one file back found.
+struct ReadBack {
+    std::string name;
+    int lines = 0;       ///< that were found
+    double worstMm = 0;  ///< the largest difference of any box edge
+    std::string problem = {}; ///< empty when all is well
+};
+
+/// DXF, by dxflib: as many lines on every layer, as long, as large together and on every layer.
+ReadBack readBackDxf(const std::string& name, const base::Bytes& file, const design::PlannedLoad& planned,
+                     const design::Load& load);
+/// A plotter file, which does some passes of a load, from one on: every line as often as its pass says, where it is planned.
+ReadBack readBackPlotter(const std::string& name, const base::Bytes& file, const design::PlannedLoad& planned,
+                         std::size_t firstPass, const design::Load& load);
+/// A PDF of loads, by poppler: as many pages, as large; every planned line on the page of its load.
+ReadBack readBackPdf(const std::string& name, const base::Bytes& file, const design::CutPlan& plan,
+                     const design::Arrangement& arrangement, const base::Progress& progress = {});
+
+/// How far lines read back may differ: chords within 10 um, a plotter's units of 25 um.
+inline constexpr double kLineToleranceMm = 0.03;
+
+} // namespace thinline::pack

@@ -1,0 +1,337 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// A release is made whole in memory, read back, and only then written: a stop or a mistake half-way leaves what was there. Its list
+// of checksums says what is ours in a folder, so that the next release takes away what it has not any more (somebody would cut
+// it) and leaves what a person has changed or added.
+#include "pack/Release.h"
+
+#include "base/Length.h"
+#include "design/PartNames.h"
+#include "formats/zip/Archive.h"
+#include "job/Catalogue.h"
+#include "job/CutSteps.h"
+#include "job/SourceSteps.h"
+#include "pack/Checksum.h"
+#include "pack/LoadFiles.h"
+
+#include <algorithm>
+#include <map>
+#include <set>
+#include <sstream>
+
+namespace thinline::pack {
+namespace {
+
+using base::Code;
+using base::Error;
+
+constexpr base::LengthUnit kMm = base::LengthUnit::Millimetre;
+
+bool has(const std::vector<Format>& formats, Format one) {
+    return std::find(formats.begin(), formats.end(), one) != formats.end();
+}
+
+base::Bytes bytesOf(const std::string& text) {
+    return {text.begin(), text.end()};
+}
+
+std::string quoted(const std::string& text) {
+    std::string out = "\"";
+    for (const char c : text)
+        out += c == '"' ? std::string("\"\"") : std::string(1, c);
+    return out + "\"";
+}
+
+/// One line for each piece, with what somebody needs to find it again.
+std::string piecesCsv(const design::Stack& work) {
+    std::string out = "piece,name,layer,stock,copies,width mm,height mm,area mm2,lines\r\n";
+    for (const design::Laid& laid : work.pieces) {
+        const geometry::Box box = geometry::bounds(laid.shape());
+        const design::Layer& layer = work.layerOf(laid);
+        const std::string stock = design::stockName(work.stocks, layer.stockId);
+        out += laid.id().text() + "," + quoted(design::pieceName(work, laid)) + "," +
+               quoted(layer.name.empty() ? stock : layer.name) + "," + quoted(stock) + "," +
+               std::to_string(laid.copies) + "," + base::formatNumber(box.width(), 2) + "," +
+               base::formatNumber(box.height(), 2) + "," +
+               base::formatNumber(geometry::area(laid.shape()), 1) + "," +
+               std::to_string(laid.piece.body->lines.size()) + "\r\n";
+    }
+    return out;
+}
+
+std::string rowText(const VariantRow& row) {
+    std::string out = "  " + row.variant.name + ": " + base::formatSize(row.widthMm, row.heightMm, kMm);
+    if (!row.canBeCut())
+        return out + ". Not in here: " + row.whyNot + (row.help.empty() ? "" : " But " + row.help + ".");
+    return out + ", " + base::counted(row.loads, "load") + ", " + base::counted(row.sheets, "sheet") + ", " +
+           base::counted(row.pieces, "piece") + ", the smallest " + base::formatLength(row.smallestMm, kMm);
+}
+
+std::string readMe(const job::State& state, const Release& release, const std::vector<Format>& formats) {
+    const auto listed = [&](Format format) { return has(formats, format); };
+    std::string out = state.job.name + "\n\nWhat is in here\n";
+    for (const VariantRow& row : release.rows)
+        out += rowText(row) + "\n";
+    out += "\nOf each, under \"1 cut\":\n";
+    if (listed(Format::Svg))
+        out += "  svg: for most cutters; true size, a group for each operation, in the order of work.\n";
+    if (listed(Format::Dxf))
+        out += "  dxf: millimetres; check the line of 50 mm on the layer RULE-50-MM. A layer for each "
+               "operation.\n";
+    if (listed(Format::Pdf))
+        out += "  loads.pdf: to look at, or to print at 100 % and cut by hand; measure the ruler first.\n";
+    if (listed(Format::Plotter))
+        out += "  plotter: HP-GL, 1016 units to the inch, one file for each tool. Try it without a blade "
+               "first.\n";
+    out += "  contents.txt: what lies on which mat, folds, parts that go together.\n"
+           "Under \"2 pictures\" every mat is shown. pieces.csv lists the pieces.\n";
+    out += "\nChecked: " + base::counted(static_cast<long long>(release.checks.size()), "file") +
+           " opened again and compared with what was planned, worst difference " +
+           base::formatNumber(1000 * release.worstMm(), 1) + " um.\n";
+    const job::OriginSummary origins = job::originsOf(state.job);
+    if (!origins.lines.empty()) {
+        out += "\nOrigin and licence\n";
+        for (const std::string& line : origins.lines)
+            out += "  " + line + "\n";
+    }
+    return out + "\nTake care\n  Blades cut: follow the makers' instructions of machine and blade, and keep "
+                 "fingers, hair and "
+                 "sleeves away from a moving carriage. Cut board by hand in several light strokes, away from "
+                 "the other hand.\n"
+                 "  Hot glue burns. Spray adhesive and solvents want air and no flame.\n"
+                 "  Unknown plastics and PVC never go into a laser cutter.\n"
+                 "  Small parts and loops are nothing for small children.\n";
+}
+
+/// Gathers the files of a release, every path once.
+class Gathering {
+  public:
+    Gathering(const job::State& state, const std::vector<Format>& formats)
+        : m_state(state), m_formats(formats) {}
+
+    base::Status add(const Variant& variant, const base::Progress& progress) {
+        auto made = madeAs(m_state, variant, progress.part(0, 0.4));
+        if (!made)
+            return made.error();
+        const VariantRow row = rowOf(*made, variant);
+        out.rows.push_back(row);
+        if (!row.canBeCut())
+            return base::Done{};
+        const auto plan = job::planned(*made, progress);
+        const auto laidBy = job::arrangeOptions(made->job, job::shippedCatalogue().formats);
+        const auto labels = labelsOf(*made, made->job.plan.foldsAs, progress);
+        if (!plan || !laidBy || !labels)
+            return !plan ? plan.error() : !laidBy ? laidBy.error() : labels.error();
+        auto package = makePackage(*made->made.work(), *made->made.sheets, *plan, *laidBy, *labels,
+                                   progress.part(0.4, 0.8));
+        if (!package)
+            return package.error();
+        if (!package->faults.empty()) {
+            out.faults.push_back(variant.name + ": " + faultText(package->faults));
+            out.rows.back().whyNot = "Its layout would spoil card.";
+            return base::Done{};
+        }
+        takePackage(package.take(), "1 cut/" + variant.name + "/", variant.name);
+        return addOthers(*made, *plan, "1 cut/" + variant.name + "/", progress.part(0.8, 1));
+    }
+
+    Release out;
+
+  private:
+    void takePackage(Package package, const std::string& folder, const std::string& name) {
+        for (PackedFile& file : package.files) {
+            const bool isLoad = std::any_of(package.checks.begin(), package.checks.end(),
+                                            [&](const FileCheck& check) { return check.name == file.name; });
+            if (isLoad && !has(m_formats, Format::Svg))
+                continue;
+            const std::string path = isLoad                                ? folder + "svg/" + file.name
+                                     : file.name == "overview.png"         ? "2 pictures/" + name + ".png"
+                                     : file.name.rfind("by-hand-", 0) == 0 ? folder + "by hand/" + file.name
+                                                                           : folder + file.name;
+            out.files.push_back({path, std::move(file.bytes)});
+        }
+        if (has(m_formats, Format::Svg))
+            for (const FileCheck& check : package.checks)
+                out.checks.push_back(
+                    {folder + "svg/" + check.name, check.foundPieces, check.worstBoxMm, check.problem});
+    }
+
+    base::Status addOthers(const job::State& made, const design::CutPlan& plan, const std::string& folder,
+                           const base::Progress& progress) {
+        const design::Arrangement& sheets = *made.made.sheets;
+        if (has(m_formats, Format::Dxf)) {
+            const std::vector<LoadFile> files = dxfFiles(plan, sheets);
+            for (const LoadFile& file : files) {
+                for (const design::PlannedLoad& planned : plan.loads)
+                    if (loadFileName(planned.load, sheets.loads[planned.load]) ==
+                        file.name.substr(0, file.name.size() - 4) + ".svg")
+                        out.checks.push_back(readBackDxf(folder + "dxf/" + file.name, file.bytes, planned,
+                                                         sheets.loads[planned.load]));
+                out.files.push_back({folder + "dxf/" + file.name, file.bytes});
+            }
+        }
+        if (has(m_formats, Format::Plotter))
+            for (const design::PlannedLoad& planned : plan.loads) {
+                const design::Load& load = sheets.loads[planned.load];
+                const auto files = formats::plotter::writePlotter(planned, load);
+                if (!files)
+                    return files.error();
+                std::size_t pass = 0;
+                for (const formats::plotter::PlotterFile& file : *files) {
+                    const base::Bytes bytes = bytesOf(file.text);
+                    out.checks.push_back(
+                        readBackPlotter(folder + "plotter/" + file.name, bytes, planned, pass, load));
+                    out.files.push_back({folder + "plotter/" + file.name, bytes});
+                    while (pass < planned.passes.size() && planned.passes[pass].tool == file.tool)
+                        ++pass;
+                }
+            }
+        if (has(m_formats, Format::Pdf)) {
+            auto file = pdfFile(plan, sheets, *made.made.work(), made.job.name, made.job.unit);
+            if (!file)
+                return file.error();
+            out.checks.push_back(readBackPdf(folder + file->name, file->bytes, plan, sheets, progress));
+            out.files.push_back({folder + file->name, file->bytes});
+        }
+        return base::Done{};
+    }
+
+    const job::State& m_state;
+    const std::vector<Format>& m_formats;
+};
+
+std::string checksumsOf(const std::vector<PackedFile>& files) {
+    std::string out;
+    for (const PackedFile& file : files)
+        out += sha256Of(file.bytes) + "  " + file.name + "\n";
+    return out;
+}
+
+/// What an earlier list says is ours: checksums by paths that stay inside the folder.
+std::map<std::string, std::string> readChecksums(const base::Bytes& bytes) {
+    constexpr std::size_t kDigits = 64;
+    std::map<std::string, std::string> out;
+    std::istringstream lines(std::string(bytes.begin(), bytes.end()));
+    for (std::string line; std::getline(lines, line);) {
+        if (line.size() < kDigits + 3 || line.compare(kDigits, 2, "  ") != 0)
+            continue;
+        const std::string path = line.substr(kDigits + 2);
+        const bool staysInside = path.front() != '/' && path.find("..") == std::string::npos &&
+                                 path.find('\\') == std::string::npos && path.find('\0') == std::string::npos;
+        if (staysInside)
+            out[path] = line.substr(0, kDigits);
+    }
+    return out;
+}
+
+base::Status writeFile(base::FileStore& store, const std::string& folder, const PackedFile& file) {
+    const std::string path = folder + "/" + file.name;
+    if (auto made = store.makeFolder(path.substr(0, path.rfind('/'))); !made)
+        return made;
+    return store.writeWhole(path, file.bytes);
+}
+
+} // namespace
+
+bool Release::isSound() const {
+    return faults.empty() &&
+           std::all_of(checks.begin(), checks.end(), [](const ReadBack& one) { return one.problem.empty(); });
+}
+
+double Release::worstMm() const {
+    double out = 0;
+    for (const ReadBack& one : checks)
+        out = std::max(out, one.worstMm);
+    return out;
+}
+
+base::Result<std::vector<VariantRow>> tableOf(const job::State& state, const std::vector<Variant>& variants,
+                                              const base::Progress& progress) {
+    std::vector<VariantRow> out;
+    for (std::size_t i = 0; i < variants.size(); ++i) {
+        const auto part = progress.part(static_cast<double>(i) / static_cast<double>(variants.size()),
+                                        static_cast<double>(i + 1) / static_cast<double>(variants.size()));
+        const auto made = madeAs(state, variants[i], part);
+        if (!made)
+            return made.error();
+        out.push_back(rowOf(*made, variants[i]));
+    }
+    return out;
+}
+
+base::Result<Release> makeRelease(const job::State& state, const std::vector<Variant>& variants,
+                                  const std::vector<Format>& formats, const base::Progress& progress) {
+    if (variants.empty() || formats.empty())
+        return Error{Code::InvalidArgument, "Choose at least one variant and one format."};
+    if (!state.made.work())
+        return Error{Code::InvalidArgument, "There is nothing to pack yet."};
+    Gathering gathering(state, formats);
+    for (std::size_t i = 0; i < variants.size(); ++i) {
+        const double share = 1.0 / static_cast<double>(variants.size());
+        if (progress.isCancelled())
+            return base::cancelled();
+        progress.report(share * static_cast<double>(i), "Packing " + variants[i].name);
+        if (auto ok = gathering.add(variants[i], progress.part(share * static_cast<double>(i),
+                                                               share * static_cast<double>(i + 1)));
+            !ok)
+            return ok.error();
+    }
+    Release out = std::move(gathering.out);
+    if (std::none_of(out.rows.begin(), out.rows.end(), [](const VariantRow& row) { return row.canBeCut(); }))
+        return Error{Code::Degenerate,
+                     "No variant can be cut. " + out.rows.front().variant.name + ": " +
+                         out.rows.front().whyNot +
+                         (out.rows.front().help.empty() ? "" : " But " + out.rows.front().help + ".")};
+    out.files.push_back({"pieces.csv", bytesOf(piecesCsv(*state.made.work()))});
+    out.files.push_back({kReadMe, bytesOf(readMe(state, out, formats))});
+    std::sort(out.files.begin(), out.files.end(),
+              [](const PackedFile& a, const PackedFile& b) { return a.name < b.name; });
+    out.files.push_back({kChecksums, bytesOf(checksumsOf(out.files))});
+    return out;
+}
+
+base::Result<Replaced> writeRelease(base::FileStore& store, const std::string& folder,
+                                    const Release& release) {
+    constexpr std::uint64_t kMostListBytes = 16 << 20;
+    if (auto made = store.makeFolder(folder); !made)
+        return made.error();
+    std::map<std::string, std::string> earlier;
+    if (const auto list = store.read(folder + "/" + kChecksums, kMostListBytes))
+        earlier = readChecksums(*list);
+    for (const PackedFile& file : release.files) {
+        earlier.erase(file.name);
+        if (file.name == kChecksums) // last of all: until then the earlier list says what is ours
+            continue;
+        if (auto done = writeFile(store, folder, file); !done)
+            return done.error();
+    }
+    Replaced out;
+    for (const auto& [path, sum] : earlier) {
+        const auto bytes = store.read(folder + "/" + path, base::kMostFileBytes);
+        if (!bytes)
+            continue;
+        if (sha256Of(*bytes) != sum) {
+            out.kept.push_back(path);
+            continue;
+        }
+        if (auto gone = store.remove(folder + "/" + path); !gone)
+            return gone.error();
+        ++out.gone;
+    }
+    for (const PackedFile& file : release.files)
+        if (file.name == kChecksums)
+            if (auto done = writeFile(store, folder, file); !done)
+                return done.error();
+    return out;
+}
+
+base::Result<base::Bytes> zipOf(const Release& release, const std::string& folder) {
+    std::map<std::string, formats::zip::Entry> entries;
+    for (const PackedFile& file : release.files)
+        entries[folder + "/" + file.name] = {std::make_shared<const base::Bytes>(file.bytes),
+                                             file.name.ends_with(".png")};
+    return formats::zip::writeArchive(entries);
+}
+
+} // namespace thinline::pack

@@ -1,0 +1,172 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "pack/Variants.h"
+
+#include "base/Length.h"
+#include "job/Catalogue.h"
+#include "job/Sizing.h"
+#include "sheets/Arrange.h"
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+namespace thinline::pack {
+namespace {
+
+using base::Code;
+using base::Error;
+
+constexpr double kLeastPercent = 5, kMostPercent = 1000;
+
+const design::Formats& formats() {
+    return job::shippedCatalogue().formats;
+}
+
+/// The smallest mat on which a sheet lies, either way round; null when there is none.
+const design::MatFormat* matFor(const design::SheetFormat& sheet) {
+    const design::MatFormat* best = nullptr;
+    for (const design::MatFormat& mat : formats().mats) {
+        const bool holds = (sheet.widthMm <= mat.widthMm && sheet.heightMm <= mat.heightMm) ||
+                           (sheet.heightMm <= mat.widthMm && sheet.widthMm <= mat.heightMm);
+        if (holds && (!best || mat.widthMm * mat.heightMm < best->widthMm * best->heightMm))
+            best = &mat;
+    }
+    return best;
+}
+
+void add(std::string& name, const std::string& word) {
+    name += (name.empty() || word.empty() ? "" : "-") + word;
+}
+
+/// At which share of the size everything would lie on one of its sheets each.
+std::string helpFor(const job::State& made) {
+    const auto options = job::arrangeOptions(made.job, formats());
+    const design::Stack* work = made.made.work();
+    if (!options || !work)
+        return {};
+    const auto places = sheets::sheetPlaces(options->mat, options->sheet);
+    if (!places || places->empty())
+        return {};
+    const geometry::Box usable = sheets::usableArea(options->mat, options->sheet, places->front());
+    const double scale =
+        sheets::largestThatFits(*work, usable.width(), usable.height(), options->mayTurn).scale;
+    const double percent = std::floor(100 * scale);
+    return percent >= kLeastPercent && percent < 100 ? "at " + base::formatNumber(percent, 0) + " % it fits"
+                                                     : "";
+}
+
+} // namespace
+
+base::Result<std::vector<Variant>> variantsOf(const std::vector<design::FoldsAs>& folds,
+                                              const std::vector<std::string>& sheets,
+                                              const std::vector<double>& percents) {
+    std::set<std::string> named;
+    std::vector<Variant> out{Variant{}};
+    const auto combine = [&](std::size_t count, const auto& change) -> base::Status {
+        std::vector<Variant> next;
+        if (out.size() * std::max<std::size_t>(count, 1) > kMostVariants)
+            return Error{Code::LimitExceeded, "Those are more than " + std::to_string(kMostVariants) +
+                                                  " variants; choose fewer folds, sheets or sizes."};
+        for (const Variant& one : out)
+            for (std::size_t i = 0; i < count; ++i) {
+                next.push_back(one);
+                change(next.back(), i);
+            }
+        if (count > 0)
+            out = std::move(next);
+        return base::Done{};
+    };
+    for (const std::string& id : sheets)
+        if (!formats().sheet(id) || !matFor(*formats().sheet(id)))
+            return Error{Code::InvalidArgument, "There is no sheet '" + id + "' that a mat takes."};
+    for (const double percent : percents)
+        if (!(percent >= kLeastPercent && percent <= kMostPercent))
+            return Error{Code::InvalidArgument, "A variant is 5 to 1000 % of the size."};
+    auto done = combine(folds.size(), [&](Variant& one, std::size_t i) {
+        one.foldsAs = folds[i];
+        add(one.name, design::kFoldsAsWords[static_cast<std::size_t>(folds[i])]);
+    });
+    if (done)
+        done = combine(sheets.size(), [&](Variant& one, std::size_t i) {
+            one.sheetId = sheets[i];
+            add(one.name, sheets[i]);
+        });
+    if (done)
+        done = combine(percents.size(), [&](Variant& one, std::size_t i) {
+            one.percent = percents[i];
+            add(one.name, base::formatNumber(percents[i], 0));
+        });
+    if (!done)
+        return done.error();
+    for (Variant& one : out) {
+        if (one.name.empty())
+            one.name = "as-it-is";
+        if (!named.insert(one.name).second)
+            return Error{Code::InvalidArgument, "The variant '" + one.name + "' is asked for twice."};
+    }
+    return out;
+}
+
+base::Result<job::State> madeAs(const job::State& state, const Variant& variant,
+                                const base::Progress& progress) {
+    job::State now = state;
+    if (variant.percent != 100) {
+        auto sized = job::scaled(now, variant.percent / 100, {}, progress);
+        if (!sized)
+            return sized.error();
+        now = std::move(sized.take().state);
+    }
+    job::SheetPlan& plan = now.job.plan;
+    if (variant.foldsAs)
+        plan.foldsAs = *variant.foldsAs;
+    if (!variant.sheetId.empty()) {
+        const design::SheetFormat* sheet = formats().sheet(variant.sheetId);
+        const design::MatFormat* mat = sheet ? matFor(*sheet) : nullptr;
+        if (!mat)
+            return Error{Code::InvalidArgument,
+                         "There is no sheet '" + variant.sheetId + "' that a mat takes."};
+        plan.matId = mat->id;
+        plan.sheetId = sheet->id;
+        plan.sheetOf.clear();
+        plan.scraps.clear();
+        plan.pins.clear();
+        plan.keepOuts.clear();
+    }
+    return job::make(std::move(now.job), job::Stage::Sheets, now.made, progress);
+}
+
+VariantRow rowOf(const job::State& made, const Variant& variant) {
+    VariantRow out;
+    out.variant = variant;
+    const geometry::Box box = job::workBox(made.made);
+    out.widthMm = box.width();
+    out.heightMm = box.height();
+    if (const design::Stack* work = made.made.work()) {
+        double smallest = 1e9;
+        for (const design::Laid& laid : work->pieces) {
+            const geometry::Box own = geometry::bounds(laid.shape());
+            smallest = std::min(smallest, std::max(own.width(), own.height()));
+        }
+        out.smallestMm = work->pieces.empty() ? 0 : smallest;
+    }
+    if (!made.made.sheets) {
+        out.whyNot = made.made.sheetsProblem.empty() ? "Nothing lies on sheets." : made.made.sheetsProblem;
+        return out;
+    }
+    out.loads = static_cast<int>(made.made.sheets->loads.size());
+    for (const design::Load& load : made.made.sheets->loads)
+        for (const design::PlacedSheet& sheet : load.sheets) {
+            ++out.sheets;
+            out.pieces += static_cast<int>(sheet.pieces.size());
+        }
+    out.tooLarge = static_cast<int>(made.made.sheets->unplaced.size());
+    if (out.tooLarge > 0) {
+        out.whyNot = base::counted(out.tooLarge, "piece") + (out.tooLarge == 1 ? " is" : " are") +
+                     " larger than its sheet.";
+        out.help = helpFor(made);
+    }
+    return out;
+}
+
+} // namespace thinline::pack
