@@ -8,6 +8,7 @@
 
 #include "base/Length.h"
 #include "design/PartNames.h"
+#include "formats/svg/WriteDrawing.h"
 #include "formats/zip/Archive.h"
 #include "job/Catalogue.h"
 #include "job/CutSteps.h"
@@ -68,6 +69,31 @@ std::string rowText(const VariantRow& row) {
            base::counted(row.pieces, "piece") + ", the smallest " + base::formatLength(row.smallestMm, kMm);
 }
 
+/// The cautions that apply, a line each.
+std::string careText(const design::Stack& work) {
+    using Kind = design::Stock::Kind;
+    bool hasBoard = false, hasPlastic = false, letsLight = false;
+    for (const design::Laid& laid : work.pieces)
+        if (const design::Stock* stock = design::findStock(work.stocks, work.layerOf(laid).stockId)) {
+            hasBoard = hasBoard || stock->kind == Kind::Board || stock->isCutByHand;
+            hasPlastic = hasPlastic || stock->kind == Kind::Vinyl || stock->kind == Kind::Acetate;
+            letsLight = letsLight || stock->isTranslucent;
+        }
+    std::string out = "  Blades cut: follow the makers' instructions of machine and blade, and keep fingers, "
+                      "hair and sleeves away "
+                      "from a moving carriage.\n";
+    if (hasBoard)
+        out += "  Cut board by hand in several light strokes, away from the other hand.\n";
+    if (work.pieces.size() > 1)
+        out += "  Hot glue burns. Spray adhesive and solvents want air and no flame.\n"
+               "  Small parts and loops are nothing for small children.\n";
+    if (hasPlastic)
+        out += "  Unknown plastics and PVC never go into a laser cutter: their gas is toxic.\n";
+    if (letsLight)
+        out += "  Behind translucent card only electric light, never a flame.\n";
+    return out;
+}
+
 std::string readMe(const job::State& state, const Release& release, const std::vector<Format>& formats) {
     const auto listed = [&](Format format) { return has(formats, format); };
     std::string out = state.job.name + "\n\nWhat is in here\n";
@@ -84,8 +110,10 @@ std::string readMe(const job::State& state, const Release& release, const std::v
     if (listed(Format::Plotter))
         out += "  plotter: HP-GL, 1016 units to the inch, one file for each tool. Try it without a blade "
                "first.\n";
-    out += "  contents.txt: what lies on which mat, folds, parts that go together.\n"
-           "Under \"2 pictures\" every mat is shown. pieces.csv lists the pieces.\n";
+    out +=
+        "  contents.txt: what lies on which mat, folds, parts that go together.\n"
+        "Under \"2 pictures\" every mat is shown. design.svg has all layers in place; pieces.csv lists the "
+        "pieces.\n";
     out += "\nChecked: " + base::counted(static_cast<long long>(release.checks.size()), "file") +
            " opened again and compared with what was planned, worst difference " +
            base::formatNumber(1000 * release.worstMm(), 1) + " um.\n";
@@ -95,13 +123,7 @@ std::string readMe(const job::State& state, const Release& release, const std::v
         for (const std::string& line : origins.lines)
             out += "  " + line + "\n";
     }
-    return out + "\nTake care\n  Blades cut: follow the makers' instructions of machine and blade, and keep "
-                 "fingers, hair and "
-                 "sleeves away from a moving carriage. Cut board by hand in several light strokes, away from "
-                 "the other hand.\n"
-                 "  Hot glue burns. Spray adhesive and solvents want air and no flame.\n"
-                 "  Unknown plastics and PVC never go into a laser cutter.\n"
-                 "  Small parts and loops are nothing for small children.\n";
+    return out + "\nTake care\n" + careText(*state.made.work());
 }
 
 /// Gathers the files of a release, every path once.
@@ -283,6 +305,8 @@ base::Result<Release> makeRelease(const job::State& state, const std::vector<Var
                      "No variant can be cut. " + out.rows.front().variant.name + ": " +
                          out.rows.front().whyNot +
                          (out.rows.front().help.empty() ? "" : " But " + out.rows.front().help + ".")};
+    out.files.push_back(
+        {"design.svg", bytesOf(formats::svg::writeLayers(*state.made.work(), state.job.name))});
     out.files.push_back({"pieces.csv", bytesOf(piecesCsv(*state.made.work()))});
     out.files.push_back({kReadMe, bytesOf(readMe(state, out, formats))});
     std::sort(out.files.begin(), out.files.end(),

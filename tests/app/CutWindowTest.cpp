@@ -7,6 +7,7 @@
 #include "app/stations/CutStation.h"
 #include "app/stations/LogbookDialog.h"
 #include "app/stations/MachineDialog.h"
+#include "app/stations/ReleaseDialog.h"
 #include "document/Drawer.h"
 #include "job/Catalogue.h"
 #include "support/Jobs.h"
@@ -276,6 +277,40 @@ TEST_F(CutWindow, AnotherStockStandsInForOneThatIsOut) {
     ASSERT_TRUE(QTest::qWaitForWindowActive(m_window.get()));
     press(QKeySequence::Undo);
     EXPECT_TRUE(waitFor(isCutFromIt) && settled());
+}
+
+TEST_F(CutWindow, APackageForOthersIsLookedAtAndWritten) {
+    openSign();
+    press(QKeySequence("Ctrl+9"));
+    ASSERT_TRUE(waitUntilQuiet());
+    QTest::mouseClick(buttonOf("A package for others"), Qt::LeftButton);
+    auto* dialog = m_window->findChild<ReleaseDialog*>();
+    ASSERT_NE(dialog, nullptr);
+    const auto rows = [&](size_t count) {
+        return waitFor([&] { return dialog->isSettled() && dialog->rows().size() == count; });
+    };
+    const auto tick = [&](const QString& words) {
+        for (QCheckBox* box : dialog->findChildren<QCheckBox*>())
+            if (box->text() == words)
+                QTest::mouseClick(box, Qt::LeftButton, {}, {8, box->height() / 2});
+    };
+    ASSERT_TRUE(rows(1));
+    EXPECT_EQ(dialog->rows()[0].variant.name, "as-it-is");
+    for (const char* words : {"letter", "A4", "by hand", "DXF"}) // nothing folds: by hand cannot be ticked
+        tick(words);
+    for (QLineEdit* field : dialog->findChildren<QLineEdit*>())
+        if (field->accessibleName() == "Sizes in per cent")
+            type(field, "100, 80");
+    ASSERT_TRUE(rows(4));
+    EXPECT_TRUE(dialog->rows()[0].canBeCut());
+    dialog->packTo(path("given"));
+    ASSERT_TRUE(waitFor([&] { return dialog->isSettled(); }));
+    EXPECT_EQ(QDir(path("given") + "/1 cut/a4-80/dxf").entryList({"*.dxf"}).size(), 2);
+    dialog->packTo(path("given.zip"));
+    ASSERT_TRUE(waitFor([&] { return dialog->isSettled(); }));
+    EXPECT_TRUE(QFile::exists(path("given.zip")));
+    EXPECT_TRUE(job().plan.sheetId != "letter") << "the job is as it was";
+    dialog->close();
 }
 
 TEST_F(CutWindow, TheChecklistIsTickedOff) {

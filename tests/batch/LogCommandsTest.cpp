@@ -145,6 +145,29 @@ TEST_F(LogCommands, AMachineOfOnesOwnAndAidsAreKept) {
     EXPECT_EQ(call({"plan", "sign.thinline", "--offset", "9mm"}), kBadCall);
 }
 
+TEST_F(LogCommands, APackageForOthersIsWrittenAsFolderAndZip) {
+    ASSERT_EQ(
+        call({"pack", "sign.thinline", "--table", "--sheets", "letter,a4", "--sizes", "100,400", "--json"}),
+        kDone)
+        << m_err.str();
+    const auto rows = nlohmann::json::parse(m_out.str());
+    ASSERT_EQ(rows.size(), 4u);
+    EXPECT_FALSE(rows[0].contains("whyNot"));
+    EXPECT_EQ(rows[0]["pieces"], 1);
+    ASSERT_EQ(call({"pack", "sign.thinline", "--folds", "score,hand", "--formats", "svg,dxf,pdf,plotter",
+                    "--out", "out"}),
+              kDone)
+        << m_err.str();
+    EXPECT_TRUE(told("8 opened again and compared")) << m_out.str();
+    EXPECT_TRUE(m_store.read("out/1 cut/hand/dxf/load-1-sea.dxf", 1 << 20));
+    EXPECT_TRUE(m_store.read("out/read me.txt", 1 << 20));
+    ASSERT_EQ(call({"pack", "sign.thinline", "--out", "sign.zip", "--json"}), kDone) << m_err.str();
+    EXPECT_TRUE(m_store.read("sign.zip", 1 << 22));
+    EXPECT_EQ(call({"pack", "sign.thinline", "--formats", "doc", "--out", "out"}), kBadCall);
+    EXPECT_EQ(call({"pack", "sign.thinline", "--sheets", "tabloid", "--out", "out"}), kBadCall);
+    EXPECT_EQ(call({"pack", "sign.thinline"}), kBadCall);
+}
+
 TEST_F(LogCommands, LoadsAreWrittenAsDxfAndPdf) {
     ASSERT_EQ(call({"plan", "sign.thinline", "--dxf", "dxf", "--pdf", "loads.pdf"}), kDone) << m_err.str();
     EXPECT_TRUE(told("wrote dxf/load-1-sea.dxf")) << m_out.str();

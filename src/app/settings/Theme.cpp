@@ -42,7 +42,7 @@ QPushButton#word { font-weight: normal; padding: 6px 8px; }
 QPushButton#word:checked { background: %answer; color: %ink; border: 2px solid %accent; font-weight: bold; }
 QTableWidget { background: %field; border: 1px solid %hairline; selection-background-color: %answer; selection-color: %ink; }
 QTableWidget::item { padding: 0px 6px; border-bottom: 1px solid %answer; }
-QHeaderView::section { background: %panel; color: %soft; border: none; border-bottom: 1px solid %hairline; padding: 4px 6px; }
+QHeaderView::section { background: %panel; color: %soft; border: none; border-bottom: 1px solid %hairline; padding: 4px 9px; }
 QPushButton:disabled { color: %soft; background: %panel; }
 QPushButton#choice { text-align: left; font-weight: normal; padding: 4px 8px; }
 QPushButton#choice:checked { background: %answer; color: %ink; border: 2px solid %accent; }

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/PackStation.h"
 
+#include "app/stations/ReleaseDialog.h"
 #include "app/stations/SheetsStation.h"
 #include "design/Cluster.h"
 #include "design/Cuts.h"
@@ -48,6 +49,18 @@ PackStation::PackStation(Workbench& bench, base::FileStore& store, QWidget* pare
                           job::withFoldsAs(this->bench().job(), static_cast<design::FoldsAs>(index)));
     });
     m_folds = addNote();
+    auto* others = linkButton(tr("A package for others…"),
+                              tr("Variants, other formats, a zip: for somebody else's machine and paper"));
+    controls()->addWidget(others, 0, Qt::AlignLeft);
+    const auto showRelease = [this] {
+        if (!this->bench().hasPieces())
+            return;
+        auto* dialog = new ReleaseDialog(this->bench(), m_store, this);
+        dialog->setAttribute(Qt::WA_DeleteOnClose);
+        dialog->open();
+    };
+    connect(others, &QPushButton::clicked, this, showRelease);
+    offer(tr("Pack for others"), {}, showRelease);
     m_result = addNote();
     m_layAnew = linkButton(tr("Lay the pieces anew"),
                            tr("Lay the pieces anew on their sheets; what is pinned stays where it is"));
