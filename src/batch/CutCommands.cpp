@@ -208,7 +208,11 @@ base::Status planCommand(Session& session, const Options& options) {
     if (!job)
         return job.error();
     const bool hasChanged = !(job->cut == loaded->job.cut);
-    const State state{job.take(), loaded->made};
+    // Machine and settings may say which stocks share a mat, a led knife how far from its edge.
+    const auto made = job::make(job.take(), job::Stage::Sheets, loaded->made);
+    if (!made)
+        return made.error();
+    const State& state = *made;
     const auto plan = job::planned(state);
     if (!plan)
         return plan.error();

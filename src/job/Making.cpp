@@ -285,7 +285,11 @@ class Making {
                now.ownSheet == then.ownSheet && now.spacingMm == then.spacingMm &&
                now.mayTurn == then.mayTurn && now.intoOpenings == then.intoOpenings &&
                now.sheetOf == then.sheetOf && now.scraps == then.scraps && now.keepOuts == then.keepOuts &&
-               now.areCornersTaped == then.areCornersTaped;
+               now.areCornersTaped == then.areCornersTaped && hasSameOffset();
+    }
+    /// Whether the knife is led as far beyond its lines as before.
+    bool hasSameOffset() const {
+        return m_job.cut.aids.bladeOffsetMm == m_before.inputs.cut.aids.bladeOffsetMm;
     }
     /// An arrangement made earlier stays while what it was made of stays, also when it was not asked for now.
     void keepSheets() {
@@ -298,6 +302,7 @@ class Making {
             !m_job.plan.isMixed || (m_before.inputs.unit == m_job.unit && now.machine == then.machine &&
                                     now.settings == then.settings);
         return m_before.sheets && m_before.finished && m_before.inputs.plan == m_job.plan && hasSameSteps &&
+               hasSameOffset() &&
                (m_before.finished == m_made.finished ||
                 isCutAlike(m_before.finished->stack, m_made.finished->stack));
     }
@@ -402,6 +407,10 @@ base::Result<sheets::ArrangeOptions> arrangeOptions(const Job& job, const design
     out.scraps = plan.scraps;
     out.keepOuts = keepOutsOf(plan);
     out.areCornersTaped = plan.areCornersTaped;
+    // A shaft that is led ahead of its tip goes beyond the lines; it stays on the usable part of the mat all the same.
+    out.sheet.marginMm += job.cut.aids.bladeOffsetMm;
+    for (auto& [stock, own] : out.sheetOf)
+        own.marginMm += job.cut.aids.bladeOffsetMm;
     if (plan.isMixed)
         out.settingOf = settingNumbers(job);
     constexpr double kWholeMm = 5, kQuarterInchMm = 6.35;

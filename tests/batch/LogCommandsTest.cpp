@@ -175,6 +175,18 @@ TEST_F(LogCommands, LoadsAreWrittenAsDxfAndPdf) {
     EXPECT_TRUE(m_store.read("loads.pdf", 1 << 20));
 }
 
+TEST_F(LogCommands, AKnifeThatIsLedStaysOnTheMat) {
+    ASSERT_EQ(call({"plan", "sign.thinline", "--offset", "0.5mm", "--overcut", "1mm", "--tiles", "yes"}),
+              kDone)
+        << m_err.str();
+    ASSERT_EQ(call({"plan", "sign.thinline", "--plot", "plots"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"simulate", "plots/load-1-1-cut.plt", "--json"}), kDone) << m_err.str();
+    EXPECT_TRUE(nlohmann::json::parse(m_out.str())["staysOnMat"].get<bool>());
+    ASSERT_EQ(call({"pack", "sign.thinline", "--formats", "svg,dxf,pdf,plotter", "--out", "out"}), kDone)
+        << m_err.str();
+    ASSERT_EQ(call({"pack", "sign.thinline", "--out", "flat"}), kDone) << m_err.str();
+}
+
 TEST_F(LogCommands, AMachineThatTakesNoLongMatIsOfferedNone) {
     ASSERT_EQ(call({"fit", "sign.thinline"}), kDone) << m_err.str();
     EXPECT_TRUE(told("12 × 24 in")) << m_out.str();

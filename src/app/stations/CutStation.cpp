@@ -575,16 +575,20 @@ void CutStation::showAnswer() {
 }
 
 /// The card of this load, and what all of them cost as far as prices are known.
-QString CutStation::costText() const {
+QString CutStation::costText() {
+    if (m_cost.plan == m_plan && m_cost.at == m_at && m_cost.serial == bench().serial())
+        return m_cost.text;
+    m_cost = {m_plan, m_at, bench().serial(), {}};
     const auto own = job::cutCost(bench().state(), *m_plan, static_cast<size_t>(m_at)),
                all = job::cutCost(bench().state(), *m_plan);
     if (!own || !all)
         return {};
     const double sum = all->cardCost + all->bladeCost;
-    return tr("%1 % used, %2")
-        .arg(std::lround(100 * own->usedMm2 / std::max(1.0, own->cardMm2)))
-        .arg(sum > 0 ? QString::number(sum, 'f', 2) + (all->unknown.empty() ? QString() : QStringLiteral("+"))
-                     : tr("no prices"));
+    return m_cost.text = tr("%1 % used, %2")
+                             .arg(std::lround(100 * own->usedMm2 / std::max(1.0, own->cardMm2)))
+                             .arg(sum > 0 ? QString::number(sum, 'f', 2) +
+                                                (all->unknown.empty() ? QString() : QStringLiteral("+"))
+                                          : tr("no prices"));
 }
 
 // ---- the bench ----------------------------------------------------------------------------------------------------

@@ -71,7 +71,7 @@ class CutStation : public StationPanel {
     void step();
     devices::WhatIf whatIf() const;
     QString endText() const;
-    QString costText() const;
+    QString costText();
     const design::PlannedLoad* load() const;
     std::string stockId() const;
     void write(const QString& title, const QString& told,
@@ -116,6 +116,11 @@ class CutStation : public StationPanel {
         Unloaded
     } m_phase = Phase::Cutting;
     int m_more = 0; ///< rounds that were run again
+    struct Cost {
+        std::shared_ptr<const design::CutPlan> plan;
+        int at = -1, serial = -1; ///< the load, and the state that says the prices
+        QString text;
+    } m_cost; ///< kept: every answer asks
     bool m_isActive = false;
 };
 

@@ -4,11 +4,13 @@
 
 #include <QButtonGroup>
 #include <QHBoxLayout>
+#include <QHeaderView>
 #include <QLabel>
 #include <QLayout>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QStyle>
+#include <QTableWidget>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -78,6 +80,38 @@ QLabel* sentenceLabel(const QString& words, const char* role) {
     auto* label = new SentenceLabel(words);
     label->setObjectName(role);
     return label;
+}
+
+QTableWidget* plainTable(const QString& name, const QStringList& columns) {
+    auto* out = new QTableWidget(0, static_cast<int>(columns.size()));
+    out->setAccessibleName(name);
+    out->setHorizontalHeaderLabels(columns);
+    out->setSelectionBehavior(QAbstractItemView::SelectRows);
+    out->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    out->verticalHeader()->hide();
+    out->setShowGrid(false);
+    out->horizontalHeader()->setStretchLastSection(true);
+    out->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
+    out->horizontalHeader()->setHighlightSections(false);
+    return out;
+}
+
+void fillTable(QTableWidget* table, const QVector<QStringList>& rows) {
+    table->setRowCount(static_cast<int>(rows.size()));
+    for (int row = 0; row < table->rowCount(); ++row)
+        for (int column = 0; column < rows[row].size(); ++column) {
+            auto* item = new QTableWidgetItem(rows[row][column]);
+            item->setToolTip(rows[row][column]);
+            table->setItem(row, column, item);
+        }
+    table->resizeColumnsToContents();
+    table->horizontalHeader()->setStretchLastSection(true);
+}
+
+void sayIn(QLabel* label, const QString& sentence, bool isProblem) {
+    label->setObjectName(isProblem ? "warning" : "soft");
+    label->style()->polish(label);
+    label->setText(sentence);
 }
 
 std::pair<QString, QString> nameOfUse(size_t use) {

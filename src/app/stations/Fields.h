@@ -10,6 +10,7 @@
 #include <QPlainTextEdit>
 #include <QString>
 #include <QStringList>
+#include <QVector>
 #include <QWidget>
 
 #include <vector>
@@ -18,6 +19,7 @@ class QButtonGroup;
 class QLabel;
 class QLayout;
 class QPushButton;
+class QTableWidget;
 
 /// Small parts that several stations are made of.
 namespace thinline::app {
@@ -52,6 +54,13 @@ void toggleAll(std::vector<design::PieceId>& chosen, const std::vector<design::P
 
 /// A column that scrolls up and down when it is higher than its place.
 QWidget* scrolled(QWidget* body);
+
+/// A table to be read, a line of names above it; filled by `fillTable`, whose cells tell their words as tooltips.
+QTableWidget* plainTable(const QString& name, const QStringList& columns);
+void fillTable(QTableWidget* table, const QVector<QStringList>& rows);
+
+/// Shows a sentence, in the colour of a warning where something went wrong.
+void sayIn(QLabel* label, const QString& sentence, bool isProblem);
 
 /// Takes everything out of a layout for good.
 void emptyLayout(QLayout* layout);

@@ -13,12 +13,10 @@
 #include <QDir>
 #include <QFileDialog>
 #include <QHBoxLayout>
-#include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QSpinBox>
-#include <QStyle>
 #include <QTableWidget>
 #include <QVBoxLayout>
 
@@ -108,16 +106,7 @@ LogbookDialog::LogbookDialog(Workbench& bench, base::FileStore& store, QWidget* 
     top->addWidget(m_count);
     const QStringList columns{tr("when"),  tr("what"), tr("stock"),        tr("came out"),
                               tr("force"), tr("tool"), tr("job and load"), tr("note")};
-    m_table = new QTableWidget(0, static_cast<int>(columns.size()));
-    m_table->setAccessibleName(tr("Entries"));
-    m_table->setHorizontalHeaderLabels(columns);
-    m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
-    m_table->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    m_table->verticalHeader()->hide();
-    m_table->setShowGrid(false);
-    m_table->horizontalHeader()->setStretchLastSection(true);
-    m_table->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-    m_table->horizontalHeader()->setHighlightSections(false);
+    m_table = plainTable(tr("Entries"), columns);
     m_note = sentenceLabel({}, "soft");
     auto* out = linkButton(tr("Take out"), tr("Take the chosen entries out"));
     auto* in = linkButton(tr("Take in a file…"), tr("Take entries in from a CSV or JSON file"));
@@ -194,12 +183,6 @@ QWidget* LogbookDialog::buildEntry() {
     return out;
 }
 
-void LogbookDialog::say(const QString& sentence, bool isProblem) {
-    m_note->setObjectName(isProblem ? "warning" : "soft");
-    m_note->style()->polish(m_note);
-    m_note->setText(sentence);
-}
-
 void LogbookDialog::look() {
     m_task.start(tr("Looking into the logbook"),
                  [this, path = m_bench.logbookPath(),
@@ -212,7 +195,7 @@ void LogbookDialog::look() {
                          m_entries = found ? *found : std::vector<Entry>{};
                          const bool isNew = !found && found.error().code == base::Code::NotFound;
                          if (!found && !isNew)
-                             say(text(found.error().message), true);
+                             sayIn(m_note, text(found.error().message), true);
                          m_count->setText(isNew || !all || *all == 0
                                               ? tr("nothing entered yet")
                                               : tr("%1 of %2").arg(m_entries.size()).arg(*all));
@@ -222,17 +205,10 @@ void LogbookDialog::look() {
 }
 
 void LogbookDialog::showEntries() {
-    m_table->setRowCount(static_cast<int>(m_entries.size()));
-    for (int row = 0; row < m_table->rowCount(); ++row) {
-        const QStringList cells = cellsOf(m_entries[static_cast<std::size_t>(row)], m_bench.job().unit);
-        for (int column = 0; column < cells.size(); ++column) {
-            auto* item = new QTableWidgetItem(cells[column]);
-            item->setToolTip(cells[column]);
-            m_table->setItem(row, column, item);
-        }
-    }
-    m_table->resizeColumnsToContents();
-    m_table->horizontalHeader()->setStretchLastSection(true);
+    QVector<QStringList> rows;
+    for (const Entry& entry : m_entries)
+        rows << cellsOf(entry, m_bench.job().unit);
+    fillTable(m_table, rows);
 }
 
 void LogbookDialog::write(const QString& title, std::function<base::Result<QString>(Logbook&)> work) {
@@ -303,7 +279,7 @@ void LogbookDialog::remove() {
     for (const QModelIndex& row : m_table->selectionModel()->selectedRows())
         ids.push_back(m_entries[static_cast<std::size_t>(row.row())].id);
     if (ids.empty())
-        return say(tr("Choose the entries to be taken out."), false);
+        return sayIn(m_note, tr("Choose the entries to be taken out."), false);
     write(tr("Taking it out"), [ids](Logbook& book) -> base::Result<QString> {
         for (const std::string& id : ids)
             if (auto gone = book.remove(id); !gone)

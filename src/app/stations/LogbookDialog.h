@@ -33,7 +33,6 @@ class LogbookDialog : public QDialog {
   private:
     QWidget* buildEntry();
     void look();
-    void say(const QString& sentence, bool isProblem);
     void showEntries();
     void enter();
     void remove();

@@ -12,11 +12,9 @@
 #include <QFileDialog>
 #include <QGridLayout>
 #include <QHBoxLayout>
-#include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
-#include <QStyle>
 #include <QTableWidget>
 #include <QVBoxLayout>
 
@@ -30,16 +28,8 @@ ReleaseDialog::ReleaseDialog(Workbench& bench, base::FileStore& store, QWidget* 
     m_note = sentenceLabel({}, "soft");
     const QStringList columns{tr("variant"), tr("size"),     tr("loads"),         tr("sheets"),
                               tr("pieces"),  tr("smallest"), tr("can it be cut?")};
-    m_table = new QTableWidget(0, static_cast<int>(columns.size()));
-    m_table->setAccessibleName(tr("Variants"));
-    m_table->setHorizontalHeaderLabels(columns);
+    m_table = plainTable(tr("Variants"), columns);
     m_table->setSelectionMode(QAbstractItemView::NoSelection);
-    m_table->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    m_table->verticalHeader()->hide();
-    m_table->setShowGrid(false);
-    m_table->horizontalHeader()->setStretchLastSection(true);
-    m_table->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-    m_table->horizontalHeader()->setHighlightSections(false);
     m_folder = new QPushButton(tr("Into a folder…"));
     m_zip = new QPushButton(tr("As a zip…"));
     auto* done = new QPushButton(tr("Done"));
@@ -153,9 +143,7 @@ std::vector<pack::Format> ReleaseDialog::formats() const {
 }
 
 void ReleaseDialog::say(const QString& sentence, bool isProblem) {
-    m_note->setObjectName(isProblem ? "warning" : "soft");
-    m_note->style()->polish(m_note);
-    m_note->setText(sentence);
+    sayIn(m_note, sentence, isProblem);
 }
 
 void ReleaseDialog::lookAnew() {
@@ -180,29 +168,19 @@ void ReleaseDialog::lookAnew() {
 
 void ReleaseDialog::showRows() {
     const base::LengthUnit unit = m_bench.job().unit;
-    m_table->setRowCount(static_cast<int>(m_rows.size()));
     bool canAny = false;
-    for (int i = 0; i < m_table->rowCount(); ++i) {
-        const pack::VariantRow& row = m_rows[static_cast<std::size_t>(i)];
+    QVector<QStringList> rows;
+    for (const pack::VariantRow& row : m_rows) {
         canAny = canAny || row.canBeCut();
-        const QStringList cells{
-            text(row.variant.name),
-            text(base::formatSize(row.widthMm, row.heightMm, unit)),
-            QString::number(row.loads),
-            QString::number(row.sheets),
-            QString::number(row.pieces),
-            text(base::formatLength(row.smallestMm, unit)),
-            row.canBeCut()
-                ? tr("yes")
-                : text(row.whyNot) + (row.help.empty() ? QString() : tr(" But %1.").arg(text(row.help)))};
-        for (int c = 0; c < cells.size(); ++c) {
-            auto* item = new QTableWidgetItem(cells[c]);
-            item->setToolTip(cells[c]);
-            m_table->setItem(i, c, item);
-        }
+        const QString why =
+            text(row.whyNot) + (row.help.empty() ? QString() : tr(" But %1.").arg(text(row.help)));
+        rows << QStringList{
+            text(row.variant.name),          text(base::formatSize(row.widthMm, row.heightMm, unit)),
+            QString::number(row.loads),      QString::number(row.sheets),
+            QString::number(row.pieces),     text(base::formatLength(row.smallestMm, unit)),
+            row.canBeCut() ? tr("yes") : why};
     }
-    m_table->resizeColumnsToContents();
-    m_table->horizontalHeader()->setStretchLastSection(true);
+    fillTable(m_table, rows);
     m_folder->setEnabled(canAny);
     m_zip->setEnabled(canAny);
 }

@@ -84,7 +84,9 @@ base::Result<std::vector<PlotterFile>> writePlotter(const design::PlannedLoad& p
                 if (!writing.add(path.line))
                     return base::Error{base::Code::InvalidArgument,
                                        "Load " + std::to_string(planned.load + 1) + ": " +
-                                           (path.frame ? "a frame" : "piece " + path.what.piece.text()) +
+                                           (path.frame    ? "a frame"
+                                            : pass.isTile ? "the test tile"
+                                                          : "piece " + path.what.piece.text()) +
                                            " leaves the part of the mat that may be used. No plotter file is "
                                            "written; lay the pieces anew at Sheets."};
         if (p + 1 == planned.passes.size() || planned.passes[p + 1].tool != pass.tool)
