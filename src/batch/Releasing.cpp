@@ -141,6 +141,8 @@ base::Status packRelease(Session& session, const job::State& state, const Option
                                             ". Please report this."};
     for (const std::string& fault : release->faults)
         session.out << "left out: " << fault << "\n";
+    if (!release->rights.empty() && !options.has("--json"))
+        session.out << release->rights << "\n";
     const std::string& to = options["--out"];
     pack::Replaced replaced;
     if (to.ends_with(".zip")) {
@@ -162,6 +164,7 @@ base::Status packRelease(Session& session, const job::State& state, const Option
                  {"checked", release->checks.size()},
                  {"worstMm", release->worstMm()},
                  {"readBack", checksJson(*release)},
+                 {"rights", release->rights},
                  {"gone", replaced.gone},
                  {"kept", replaced.kept}};
         for (const pack::VariantRow& row : release->rows)

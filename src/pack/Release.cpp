@@ -122,6 +122,8 @@ std::string readMe(const job::State& state, const Release& release, const std::v
         out += "\nOrigin and licence\n";
         for (const std::string& line : origins.lines)
             out += "  " + line + "\n";
+        if (!release.rights.empty())
+            out += "  " + release.rights + "\n";
     }
     return out + "\nTake care\n" + careText(*state.made.work());
 }
@@ -247,11 +249,53 @@ std::map<std::string, std::string> readChecksums(const base::Bytes& bytes) {
     return out;
 }
 
-base::Status writeFile(base::FileStore& store, const std::string& folder, const PackedFile& file) {
-    const std::string path = folder + "/" + file.name;
-    if (auto made = store.makeFolder(path.substr(0, path.rfind('/'))); !made)
-        return made;
-    return store.writeWhole(path, file.bytes);
+/// Writes files and remembers what was there, to put it back.
+class Writing {
+  public:
+    Writing(base::FileStore& store, const std::string& folder) : m_store(store), m_folder(folder) {}
+
+    base::Status write(const PackedFile& file) {
+        const std::string path = m_folder + "/" + file.name;
+        auto before = m_store.read(path, base::kMostFileBytes);
+        if (before && *before == file.bytes)
+            return base::Done{};
+        if (auto made = m_store.makeFolder(path.substr(0, path.rfind('/'))); !made)
+            return made;
+        if (auto done = m_store.writeWhole(path, file.bytes); !done)
+            return done;
+        m_written.push_back({path, before ? std::optional(before.take()) : std::nullopt});
+        return base::Done{};
+    }
+    /// As far as it goes: what cannot be put back is whole in its new form.
+    void putBack() {
+        for (auto one = m_written.rbegin(); one != m_written.rend(); ++one)
+            (void)(one->before ? m_store.writeWhole(one->path, *one->before) : m_store.remove(one->path));
+    }
+
+  private:
+    struct Written {
+        std::string path;
+        std::optional<base::Bytes> before;
+    };
+    base::FileStore& m_store;
+    const std::string m_folder;
+    std::vector<Written> m_written;
+};
+
+/// Why a package may not be given on.
+std::string rightsText(const job::OriginSummary& origins) {
+    switch (origins.strictest) {
+    case job::Licence::FreeForOwnUse:
+        return "A source of this work is free for own use only: ask its owner before you give this package "
+               "on.";
+    case job::Licence::Unknown:
+        return "Of a source of this work nobody said what may be done with it: ask before you give this "
+               "package on.";
+    case job::Licence::Own:
+    case job::Licence::MaySell:
+        break;
+    }
+    return {};
 }
 
 } // namespace
@@ -300,6 +344,7 @@ base::Result<Release> makeRelease(const job::State& state, const std::vector<Var
             return ok.error();
     }
     Release out = std::move(gathering.out);
+    out.rights = rightsText(job::originsOf(state.job));
     if (std::none_of(out.rows.begin(), out.rows.end(), [](const VariantRow& row) { return row.canBeCut(); }))
         return Error{Code::Degenerate,
                      "No variant can be cut. " + out.rows.front().variant.name + ": " +
@@ -323,12 +368,15 @@ base::Result<Replaced> writeRelease(base::FileStore& store, const std::string& f
     std::map<std::string, std::string> earlier;
     if (const auto list = store.read(folder + "/" + kChecksums, kMostListBytes))
         earlier = readChecksums(*list);
+    Writing writing(store, folder);
     for (const PackedFile& file : release.files) {
         earlier.erase(file.name);
         if (file.name == kChecksums) // last of all: until then the earlier list says what is ours
             continue;
-        if (auto done = writeFile(store, folder, file); !done)
+        if (auto done = writing.write(file); !done) {
+            writing.putBack();
             return done.error();
+        }
     }
     Replaced out;
     for (const auto& [path, sum] : earlier) {
@@ -345,7 +393,7 @@ base::Result<Replaced> writeRelease(base::FileStore& store, const std::string& f
     }
     for (const PackedFile& file : release.files)
         if (file.name == kChecksums)
-            if (auto done = writeFile(store, folder, file); !done)
+            if (auto done = writing.write(file); !done)
                 return done.error();
     return out;
 }

@@ -19,6 +19,8 @@ struct Release {
     std::vector<VariantRow> rows;  ///< all that were asked for; those that cannot be cut have no files
     std::vector<ReadBack> checks;  ///< of every file that a machine or a printer takes
     std::vector<std::string> faults = {}; ///< of arrangements that would spoil card, a sentence each
+    std::string rights =
+        {}; ///< why it may not be given on as it is, a sentence; empty when nothing is known against it
     bool isSound() const;
     double worstMm() const; ///< the largest difference that was found
 };
@@ -46,7 +48,8 @@ struct Replaced {
 };
 /// Writes a release into a folder, which is made when it is not there. What an earlier release left there by its checksums and this
 /// one has not is taken away, unless somebody changed it; files of others stay.
-/// Errors: those of writing: then the earlier list of checksums stays, nothing is taken away, and the files written so far are whole.
+/// Errors: those of writing. Then what was written is taken away or put back as it was, as far as the disk lets that happen: nothing
+///         is left half-written, and the earlier list of checksums stays.
 base::Result<Replaced> writeRelease(base::FileStore& store, const std::string& folder,
                                     const Release& release);
 

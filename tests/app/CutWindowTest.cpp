@@ -197,6 +197,15 @@ TEST_F(CutWindow, TheLogbookIsLookedThroughWrittenAndRead) {
     ASSERT_TRUE(quiet());
     ASSERT_EQ(dialog->shown().size(), 2u);
     EXPECT_EQ(dialog->shown()[0].what, logbook::What::NewBlade);
+    QTest::keyClick(field("What is entered"), Qt::Key_End);
+    QTest::keyClick(field("What is entered"), Qt::Key_Up); // what fitted
+    type(static_cast<QLineEdit*>(field("Offset step that fitted")), "3.2 mm");
+    press("Enter");
+    ASSERT_TRUE(quiet());
+    ASSERT_EQ(dialog->shown().size(), 3u);
+    EXPECT_EQ(dialog->shown()[0].what, logbook::What::Fit);
+    EXPECT_EQ(dialog->shown()[0].stepMm, 3.2);
+    EXPECT_NEAR(dialog->shown()[0].widthMm, 120, 1e-6);
     QTest::keyClicks(field("Look for words"), "by hand");
     ASSERT_TRUE(waitFor([&] { return dialog->isSettled() && dialog->shown().size() == 1; }));
     dialog->exportTo(path("log.csv"));

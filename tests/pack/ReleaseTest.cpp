@@ -5,6 +5,7 @@
 #include "formats/plotter/WritePlotter.h"
 #include "formats/zip/Archive.h"
 #include "job/CutSteps.h"
+#include "job/SourceSteps.h"
 #include "pack/Checksum.h"
 #include "pack/LoadFiles.h"
 #include "support/Jobs.h"
@@ -180,6 +181,49 @@ TEST(ReleaseTest, WhatIsNotInItAnyMoreGoesUnlessSomebodyChangedIt) {
                                                               sha256Of(bytesOf("abc")) + "  /secret.txt\n")));
     ASSERT_TRUE(writeRelease(store, "out", *one));
     EXPECT_TRUE(store.read("secret.txt", 100));
+}
+
+TEST(ReleaseTest, AFullDiskLeavesNothingHalfWritten) {
+    const job::State state = sign();
+    const auto release = makeRelease(state, *variantsOf({FoldsAs::Score}, {}, {}), kAll);
+    ASSERT_TRUE(release);
+    const int files = static_cast<int>(release->files.size());
+    for (int good = 0; good < files; ++good) {
+        support::FailingFileStore store(good);
+        const auto written = writeRelease(store, "out", *release);
+        ASSERT_FALSE(written) << good;
+        EXPECT_EQ(written.error().code, base::Code::IoError);
+        if (good < files - 1) { // the list of checksums is the last: all files are whole then
+            EXPECT_TRUE(store.list("out").empty()) << good;
+        }
+    }
+    support::FailingFileStore store(files);
+    ASSERT_TRUE(writeRelease(store, "out", *release));
+    store.fillUpAfter(0);
+    EXPECT_TRUE(writeRelease(store, "out", *release)) << "nothing has changed, so nothing is written";
+}
+
+TEST(ReleaseTest, WhoseItIsIsCarriedThrough) {
+    job::State state = support::made(support::openedDrawing(
+        "<svg xmlns='http://www.w3.org/2000/svg' width='80mm' height='60mm' viewBox='0 0 80 60'>"
+        "<path fill='#2f6f8f' d='M0 0H80V60H0Z'/></svg>"));
+    const auto rightsFor = [&](job::Licence licence) {
+        job::Origin origin;
+        origin.from = "the harbour office";
+        origin.licence = licence;
+        job::State now = state;
+        now.job = job::withOrigin(state.job, state.job.sources.front()->id, origin);
+        const auto release = makeRelease(now, *variantsOf({}, {}, {}), {Format::Svg});
+        EXPECT_TRUE(release);
+        const PackedFile* page = fileIn(*release, kReadMe);
+        EXPECT_NE(std::string(page->bytes.begin(), page->bytes.end()).find("the harbour office"),
+                  std::string::npos);
+        return release->rights;
+    };
+    EXPECT_NE(rightsFor(job::Licence::FreeForOwnUse).find("own use only"), std::string::npos);
+    EXPECT_NE(rightsFor(job::Licence::Unknown).find("nobody said"), std::string::npos);
+    EXPECT_TRUE(rightsFor(job::Licence::Own).empty());
+    EXPECT_TRUE(rightsFor(job::Licence::MaySell).empty());
 }
 
 TEST(ReleaseTest, NothingIsWrittenOfWhatCannotBe) {

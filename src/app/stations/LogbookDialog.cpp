@@ -158,13 +158,20 @@ QWidget* LogbookDialog::buildEntry() {
     m_force = numberField(tr("Force"), 1, static_cast<int>(design::kMostGf), tr(" gf"));
     m_force->setValue(200);
     m_passes = numberField(tr("Passes"), 1, design::kMostPasses, tr(" ×"));
+    m_step = new LengthField(tr("Offset step that fitted"));
+    m_step->allowZero();
+    m_step->setToolTip(tr("Offset step that fitted"));
+    m_step->setPlaceholderText(tr("step"));
+    m_step->setMaximumWidth(90);
+    connect(m_step, &LengthField::entered, this, [this](double mm) { m_stepMm = mm; });
+    connect(m_step, &LengthField::refused, this, [this](const QString& why) { sayIn(m_note, why, true); });
     m_remark = new QLineEdit;
     m_remark->setAccessibleName(tr("Note"));
     m_remark->setPlaceholderText(tr("a note"));
     m_remark->setMaxLength(static_cast<int>(logbook::kMostNote / 4));
     auto* enter = new QPushButton(tr("Enter"));
     for (QWidget* field :
-         std::initializer_list<QWidget*>{m_what, m_stock, m_outcome, m_force, m_passes, m_blade})
+         std::initializer_list<QWidget*>{m_what, m_stock, m_outcome, m_force, m_passes, m_blade, m_step})
         row->addWidget(field);
     row->addWidget(m_remark, 1);
     row->addWidget(enter);
@@ -174,6 +181,7 @@ QWidget* LogbookDialog::buildEntry() {
         for (QWidget* field : std::initializer_list<QWidget*>{m_outcome, m_force, m_passes})
             field->setVisible(cuts);
         m_blade->setVisible(cuts || what == logbook::kWhatWords[static_cast<std::size_t>(What::NewBlade)]);
+        m_step->setVisible(what == logbook::kWhatWords[static_cast<std::size_t>(What::Fit)]);
         m_stock->setVisible(cuts || what == logbook::kWhatWords[static_cast<std::size_t>(What::Fit)]);
     };
     connect(m_what, &QComboBox::currentIndexChanged, this, showFields);
@@ -262,6 +270,7 @@ void LogbookDialog::enter() {
     if (entry.what == What::Fit) {
         const geometry::Box box = job::workBox(m_bench.made());
         entry.job = m_bench.job().name;
+        entry.stepMm = m_stepMm;
         if (!box.isEmpty()) {
             entry.widthMm = box.width();
             entry.heightMm = box.height();

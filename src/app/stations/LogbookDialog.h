@@ -3,6 +3,7 @@
 #pragma once
 
 #include "app/jobs/Workbench.h"
+#include "app/stations/Fields.h"
 #include "logbook/Logbook.h"
 
 #include <QDialog>
@@ -51,6 +52,8 @@ class LogbookDialog : public QDialog {
     QComboBox* m_outcome;
     QSpinBox* m_force;
     QSpinBox* m_passes;
+    LengthField* m_step;
+    double m_stepMm = 0;
     QLineEdit* m_remark;
     QLabel* m_note;
     QTimer m_later; ///< a moment after the last key

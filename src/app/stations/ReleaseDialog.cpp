@@ -201,7 +201,7 @@ void ReleaseDialog::packTo(const QString& path) {
                 for (const pack::ReadBack& one : release->checks)
                     if (!one.problem.empty())
                         return base::Error{base::Code::IoError, one.name + ": " + one.problem};
-                QString more;
+                QString more = release->rights.empty() ? QString() : " " + text(release->rights);
                 if (path.endsWith(".zip")) {
                     const auto zip = pack::zipOf(*release, QFileInfo(path).completeBaseName().toStdString());
                     if (!zip)
