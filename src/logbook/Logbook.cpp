@@ -13,6 +13,7 @@
 
 #include "logbook/Fields.h"
 
+#include <filesystem>
 #include <functional>
 #include <random>
 #include <sqlite3.h>
@@ -229,9 +230,12 @@ base::Result<Logbook> Logbook::open(const std::string& path, Open how) {
     auto database = std::make_unique<Database>(path);
     const int flags =
         SQLITE_OPEN_READWRITE | SQLITE_OPEN_FULLMUTEX | (how == Open::OrBegin ? SQLITE_OPEN_CREATE : 0);
+    std::error_code ignored;
+    const bool isThere = std::filesystem::exists(path, ignored);
+    if (how == Open::Existing && !isThere)
+        return Error{Code::NotFound, "There is no logbook at " + path + " yet."};
     if (sqlite3_open_v2(path.c_str(), &database->handle, flags, nullptr) != SQLITE_OK)
-        return how == Open::Existing ? Error{Code::NotFound, "There is no logbook at " + path + " yet."}
-                                     : database->failure();
+        return database->failure();
     sqlite3_busy_timeout(database->handle, kPatienceMs);
     sqlite3_limit(database->handle, SQLITE_LIMIT_LENGTH, kMostBytesOfAValue);
     if (auto ok = database->begin(); !ok)
