@@ -9,6 +9,7 @@
 
 #include "geometry/Arcs.h"
 
+#include <algorithm>
 #include <cmath>
 #include <numbers>
 
@@ -39,11 +40,9 @@ Line swivelled(const Line& line, double offsetMm) {
         return line;
     geometry::Polygon tip = geometry::flatten(line, kChordMm);
     tip.push_back(geometry::endOf(line));
-    std::erase_if(tip, [last = std::optional<Point>()](Point p) mutable {
-        const bool isSame = last && geometry::distance(*last, p) < 1e-9;
-        last = p;
-        return isSame;
-    });
+    tip.erase(
+        std::unique(tip.begin(), tip.end(), [](Point a, Point b) { return geometry::distance(a, b) < 1e-9; }),
+        tip.end());
     if (tip.size() < 2)
         return line;
     const auto ahead = [&](std::size_t step) {

@@ -59,7 +59,7 @@ struct MatAfter {
     int count(Slip::Kind kind) const; ///< copies
 };
 
-/// Returns a slip in words, without its piece: "2 lines are cut when it lies free already".
+/// Returns a slip in words, without its piece: "2 lines done when it lies free already, and askew".
 std::string slipText(const Slip& slip);
 
 /// Returns what lies on the mat after so much of a plan was run.

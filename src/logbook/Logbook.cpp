@@ -244,13 +244,19 @@ base::Result<Logbook> Logbook::open(const std::string& path, Open how) {
 }
 
 base::Result<Entry> Logbook::add(const Entry& entry) {
-    Entry out = entry;
-    out.id = newId();
-    if (out.when.empty())
-        out.when = nowWord();
-    if (auto taken = take({out}); !taken)
+    auto out = add(std::vector{entry});
+    return out ? base::Result(out.take().front()) : out.error();
+}
+
+base::Result<std::vector<Entry>> Logbook::add(std::vector<Entry> entries) {
+    for (Entry& entry : entries) {
+        entry.id = newId();
+        if (entry.when.empty())
+            entry.when = nowWord();
+    }
+    if (auto taken = take(entries); !taken)
         return taken.error();
-    return out;
+    return entries;
 }
 
 base::Result<int> Logbook::take(const std::vector<Entry>& entries) {

@@ -41,6 +41,8 @@ class Logbook {
     /// Enters something; returns it with its id and time.
     /// Errors: those of checkEntry; IoError when the disk is full or another program holds the logbook too long.
     base::Result<Entry> add(const Entry& entry);
+    /// Enters several, all or none; returns them with their ids and times.
+    base::Result<std::vector<Entry>> add(std::vector<Entry> entries);
     /// Enters what is not there yet, known by ids; those without one are new. Returns how many were entered: all or none.
     base::Result<int> take(const std::vector<Entry>& entries);
     /// Puts another entry in the place of the one of its id.

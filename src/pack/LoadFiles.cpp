@@ -67,12 +67,12 @@ formats::pdf::Page pageOf(const design::PlannedLoad& planned, const design::Load
 
 std::vector<LoadFile> dxfFiles(const design::CutPlan& plan, const design::Arrangement& arrangement) {
     std::vector<LoadFile> out;
-    for (const design::PlannedLoad& planned : plan.loads) {
-        const design::Load& load = arrangement.loads[planned.load];
-        const std::string text = formats::dxf::writeLoad(planned, load);
-        out.push_back({withoutEnding(loadFileName(planned.load, load)) + ".dxf", {text.begin(), text.end()}});
+    for (std::size_t i = 0; i < plan.loads.size(); ++i) {
+        const std::size_t index = plan.loads[i].load;
+        const design::Load& load = arrangement.loads[index];
+        const std::string text = formats::dxf::writeLoad(plan.loads[i], load);
+        out.push_back({withoutEnding(loadFileName(index, load)) + ".dxf", {text.begin(), text.end()}, i});
     }
-    std::sort(out.begin(), out.end(), [](const LoadFile& a, const LoadFile& b) { return a.name < b.name; });
     return out;
 }
 
@@ -98,7 +98,7 @@ base::Result<LoadFile> pdfFile(const design::CutPlan& plan, const design::Arrang
     auto bytes = formats::pdf::writePages(pages, jobName + ", loads");
     if (!bytes)
         return bytes.error();
-    return LoadFile{"loads.pdf", bytes.take()};
+    return LoadFile{"loads.pdf", bytes.take(), 0};
 }
 
 } // namespace thinline::pack

@@ -14,9 +14,10 @@ namespace thinline::pack {
 struct LoadFile {
     std::string name; ///< "load-2-sea.dxf"
     base::Bytes bytes;
+    std::size_t at = 0; ///< of one for each load: in the order of the plan
 };
 
-/// Returns a DXF file for each load, in their order.
+/// Returns a DXF file for each load, in the order of the plan.
 std::vector<LoadFile> dxfFiles(const design::CutPlan& plan, const design::Arrangement& arrangement);
 
 /// Returns one PDF of all loads, a page as large as its mat for each, at true size: cuts solid, scores and perforations dashed,

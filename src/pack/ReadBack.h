@@ -16,12 +16,12 @@ namespace thinline::pack {
 /// What reading one file back found.
 struct ReadBack {
     std::string name;
-    int lines = 0;       ///< that were found
-    double worstMm = 0;  ///< the largest difference of any box edge
+    int lines = 0;            ///< that were found
+    double worstMm = 0;       ///< the largest difference of any box edge
     std::string problem = {}; ///< empty when all is well
 };
 
-/// DXF, by dxflib: as many lines on every layer, as long, as large together and on every layer.
+/// DXF, by dxflib: as many lines on every layer and as long; all of them together as large and in their place.
 ReadBack readBackDxf(const std::string& name, const base::Bytes& file, const design::PlannedLoad& planned,
                      const design::Load& load);
 /// A plotter file, which does some passes of a load, from one on: every line as often as its pass says, where it is planned.

@@ -184,17 +184,13 @@ class Gathering {
     base::Status addOthers(const job::State& made, const design::CutPlan& plan, const std::string& folder,
                            const base::Progress& progress) {
         const design::Arrangement& sheets = *made.made.sheets;
-        if (has(m_formats, Format::Dxf)) {
-            const std::vector<LoadFile> files = dxfFiles(plan, sheets);
-            for (const LoadFile& file : files) {
-                for (const design::PlannedLoad& planned : plan.loads)
-                    if (loadFileName(planned.load, sheets.loads[planned.load]) ==
-                        file.name.substr(0, file.name.size() - 4) + ".svg")
-                        out.checks.push_back(readBackDxf(folder + "dxf/" + file.name, file.bytes, planned,
-                                                         sheets.loads[planned.load]));
-                out.files.push_back({folder + "dxf/" + file.name, file.bytes});
+        if (has(m_formats, Format::Dxf))
+            for (LoadFile& file : dxfFiles(plan, sheets)) {
+                const design::PlannedLoad& planned = plan.loads[file.at];
+                const std::string path = folder + "dxf/" + file.name;
+                out.checks.push_back(readBackDxf(path, file.bytes, planned, sheets.loads[planned.load]));
+                out.files.push_back({path, std::move(file.bytes)});
             }
-        }
         if (has(m_formats, Format::Plotter))
             for (const design::PlannedLoad& planned : plan.loads) {
                 const design::Load& load = sheets.loads[planned.load];

@@ -48,6 +48,15 @@ TEST(Swivelled, ASquareGetsAQuarterOfACircleAtEveryCorner) {
     EXPECT_EQ(swivelled(square(20), 0), square(20));
 }
 
+TEST(Swivelled, PlacesThatStandSeveralTimesAreOne) {
+    const Line once = geometry::contourThrough({{0, 0}, {20, 0}, {20, 20}, {0, 20}});
+    Line often = once;
+    for (int i = 0; i < 3; ++i)
+        often.segments.insert(often.segments.begin() + 1, geometry::Segment::line({20, 0}));
+    EXPECT_TRUE(geometry::isFinite(swivelled(often, 0.25)));
+    EXPECT_EQ(swivelled(often, 0.25), swivelled(once, 0.25));
+}
+
 TEST(Swivelled, ATipThatIsDraggedBehindItFollowsTheLine) {
     // Simulated, step by step: outside of the formula that led the shaft.
     geometry::Contour round =

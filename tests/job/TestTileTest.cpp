@@ -74,11 +74,13 @@ TEST(TestTile, IsInThePlanWhenAskedForAndInTheChecklist) {
 
 TEST(TestTile, WhereNoRoomIsLeftThereIsNone) {
     State state = plate();
-    for (design::Load& load : const_cast<design::Arrangement&>(*state.made.sheets).loads)
+    design::Arrangement tight = *state.made.sheets;
+    for (design::Load& load : tight.loads)
         for (design::PlacedSheet& sheet : load.sheets) {
             sheet.widthMm = 95;
             sheet.heightMm = 75;
         }
+    state.made.sheets = std::make_shared<const design::Arrangement>(std::move(tight));
     EXPECT_TRUE(testTiles(state)->empty());
     EXPECT_TRUE(testTiles(support::emptyState())->empty());
 }

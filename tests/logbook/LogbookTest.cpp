@@ -113,6 +113,7 @@ TEST_F(LogbookFile, NothingWithoutSenseIsEntered) {
     EXPECT_EQ(*book.count(), 0);
     // All of an import or nothing.
     EXPECT_FALSE(book.take({cutAt(210), noForce}));
+    EXPECT_FALSE(book.add(std::vector{cutAt(210), noForce}));
     EXPECT_EQ(*book.count(), 0);
 }
 

@@ -24,12 +24,6 @@
 namespace thinline::app {
 namespace {
 
-QLabel* heading(const QString& words) {
-    auto* out = new QLabel(words);
-    out->setObjectName("heading");
-    return out;
-}
-
 QIcon chipOf(raster::Rgb colour) {
     QPixmap chip(16, 16);
     chip.fill(QColor(colour[0], colour[1], colour[2]));
@@ -78,7 +72,7 @@ QWidget* CardDialog::buildSheets() {
     auto* part = new QWidget;
     auto* lines = new QVBoxLayout(part);
     lines->setContentsMargins(0, 0, 0, 0);
-    lines->addWidget(heading(tr("Sheets of each stock")));
+    lines->addWidget(headingLabel(tr("Sheets of each stock")));
     m_sheets = new QGridLayout;
     m_sheets->setColumnStretch(0, 1);
     lines->addLayout(m_sheets);
@@ -89,7 +83,7 @@ QWidget* CardDialog::buildScraps() {
     auto* part = new QWidget;
     auto* lines = new QVBoxLayout(part);
     lines->setContentsMargins(0, 0, 0, 0);
-    lines->addWidget(heading(tr("Scraps, used before sheets are")));
+    lines->addWidget(headingLabel(tr("Scraps, used before sheets are")));
     m_scraps = new QVBoxLayout;
     m_scraps->setSpacing(2);
     lines->addLayout(m_scraps);
@@ -126,7 +120,7 @@ QWidget* CardDialog::buildMat() {
     auto* part = new QWidget;
     auto* lines = new QVBoxLayout(part);
     lines->setContentsMargins(0, 0, 0, 0);
-    lines->addWidget(heading(tr("What stays free")));
+    lines->addWidget(headingLabel(tr("What stays free")));
     m_taped = new QCheckBox(tr("The corners of sheets are taped"));
     m_taped->setToolTip(tr("Nothing is cut in the corners of whole sheets"));
     lines->addWidget(m_taped);

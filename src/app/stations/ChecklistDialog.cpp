@@ -20,9 +20,7 @@ ChecklistDialog::ChecklistDialog(const QString& title, const job::Checklist& lis
     column->setContentsMargins(0, 0, 12, 0);
     column->setSpacing(6);
     for (const job::Checklist::Part& part : list.parts) {
-        auto* heading = new QLabel(text(part.heading));
-        heading->setObjectName("heading");
-        column->addWidget(heading);
+        column->addWidget(headingLabel(text(part.heading)));
         for (const std::string& words : part.lines) {
             // A check box does not go on in the next line; a label beside it does.
             auto* box = new QCheckBox;

@@ -145,7 +145,6 @@ void CutRecord::askAbout(std::shared_ptr<const design::CutPlan> plan, std::size_
 void CutRecord::say(const QString& sentence) {
     m_words->setText(sentence);
     m_words->setVisible(!sentence.isEmpty());
-    emit resized();
 }
 
 void CutRecord::answer(Came outcome) {
@@ -177,12 +176,11 @@ void CutRecord::answer(Came outcome) {
                                return opened.error();
                            Logbook book = opened.take();
                            Done out;
-                           for (const logbook::Entry& entry : *entries) {
-                               const auto added = book.add(entry);
-                               if (!added)
-                                   return added.error();
-                               out.ids.push_back(added->id);
-                           }
+                           const auto added = book.add(*entries);
+                           if (!added)
+                               return added.error();
+                           for (const logbook::Entry& entry : *added)
+                               out.ids.push_back(entry.id);
                            if (isOfTile || outcome == Came::NotThrough)
                                return out;
                            const auto drawer = document::readDrawer(store, drawerPath);

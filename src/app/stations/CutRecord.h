@@ -61,7 +61,6 @@ class CutRecord : public QWidget {
 
   signals:
     void entered(); ///< the logbook has changed
-    void resized(); ///< it says more or less than before
 
   private:
     struct Entered {

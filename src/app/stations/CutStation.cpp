@@ -26,22 +26,6 @@ constexpr int kWaySteps = 1000;
 constexpr int kFrameMs = 16;
 constexpr std::array kSpeeds{1.0, 10.0, 60.0};
 
-QString toolWord(design::ToolKind kind) {
-    static const std::array words{CutStation::tr("pen"), CutStation::tr("stylus"), CutStation::tr("wheel"),
-                                  CutStation::tr("shallow blade"), CutStation::tr("steep blade")};
-    return words[static_cast<size_t>(kind)];
-}
-
-QSpinBox* numberField(const QString& name, int least, int most, const QString& unit) {
-    auto* out = new QSpinBox;
-    out->setAccessibleName(name);
-    out->setRange(least, most);
-    out->setSuffix(unit);
-    out->setKeyboardTracking(false);
-    out->setAlignment(Qt::AlignRight);
-    return out;
-}
-
 QComboBox* choice(const QString& name) {
     auto* out = new QComboBox;
     out->setAccessibleName(name);
@@ -106,7 +90,7 @@ void CutStation::buildLoad() {
     connect(m_stocks, &QComboBox::activated, this, &CutStation::showSetting);
     m_blade = choice(tr("Blade"));
     for (const design::ToolKind kind : {design::ToolKind::ShallowBlade, design::ToolKind::SteepBlade})
-        m_blade->addItem(toolWord(kind), static_cast<int>(kind));
+        m_blade->addItem(text(design::toolName(kind)), static_cast<int>(kind));
     m_force = numberField(tr("Force"), 1, static_cast<int>(design::kMostGf), tr(" gf"));
     m_passes = numberField(tr("Passes"), 1, design::kMostPasses, tr(" ×"));
     m_blade->setToolTip(tr("The blade that cuts this stock"));
@@ -503,7 +487,7 @@ void CutStation::showWay() {
     const design::Pass& pass = load()->passes[moment.pass];
     const QString what = isAtEnd ? endText()
                          : moment.what == cutplan::Moment::What::Swap
-                             ? tr("Stand up: the %1 goes in.").arg(toolWord(pass.tool))
+                             ? tr("Stand up: the %1 goes in.").arg(text(design::toolName(pass.tool)))
                              : capitalised(text(job::passText(bench().state(), pass))) + ".";
     tell(m_now,
          tr("%1 of %2. %3")

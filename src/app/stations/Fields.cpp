@@ -9,6 +9,7 @@
 #include <QLayout>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QSpinBox>
 #include <QStyle>
 #include <QTableWidget>
 #include <QVBoxLayout>
@@ -80,6 +81,23 @@ QLabel* sentenceLabel(const QString& words, const char* role) {
     auto* label = new SentenceLabel(words);
     label->setObjectName(role);
     return label;
+}
+
+QLabel* headingLabel(const QString& words) {
+    auto* out = new QLabel(words);
+    out->setObjectName("heading");
+    return out;
+}
+
+QSpinBox* numberField(const QString& name, int least, int most, const QString& unit) {
+    auto* out = new QSpinBox;
+    out->setAccessibleName(name);
+    out->setToolTip(name);
+    out->setRange(least, most);
+    out->setSuffix(unit);
+    out->setKeyboardTracking(false);
+    out->setAlignment(Qt::AlignRight);
+    return out;
 }
 
 QTableWidget* plainTable(const QString& name, const QStringList& columns) {

@@ -19,6 +19,7 @@ class QButtonGroup;
 class QLabel;
 class QLayout;
 class QPushButton;
+class QSpinBox;
 class QTableWidget;
 
 /// Small parts that several stations are made of.
@@ -44,6 +45,10 @@ QWidget* labelled(const QString& label, QWidget* field, int fieldWidth = 116);
 
 /// A flat button that reads like a link; `name` tells those who cannot see its place what it does.
 QPushButton* linkButton(const QString& words, const QString& name);
+
+QLabel* headingLabel(const QString& words);
+/// A field for a whole number, told when it was typed to its end.
+QSpinBox* numberField(const QString& name, int least, int most, const QString& unit);
 
 /// A label whose words go on in the next line when the column is narrow. How high it is for a width is kept: laying
 /// words out is the dearest part of laying a column out, and a column asks a dozen times.

@@ -45,15 +45,6 @@ QStringList wordsOf(const std::array<const char*, N>& words) {
     return out;
 }
 
-QSpinBox* numberField(const QString& name, int least, int most, const QString& unit) {
-    auto* out = new QSpinBox;
-    out->setAccessibleName(name);
-    out->setToolTip(name);
-    out->setRange(least, most);
-    out->setSuffix(unit);
-    return out;
-}
-
 /// When, in the time of this place: "2026-05-02 16:03".
 QString whenText(const Entry& entry) {
     const auto at = QDateTime::fromString(text(entry.when), Qt::ISODate);
@@ -76,9 +67,7 @@ QStringList cellsOf(const Entry& entry, base::LengthUnit unit) {
     if (!entry.note.empty())
         remark << text(entry.note);
     return {whenText(entry),
-            isCut(entry) || entry.what == What::NewBlade || entry.what == What::NewMat
-                ? QString::fromLatin1(logbook::kWhatWords[static_cast<std::size_t>(entry.what)])
-                : QString::fromLatin1(logbook::kWhatWords[static_cast<std::size_t>(entry.what)]),
+            QString::fromLatin1(logbook::kWhatWords[static_cast<std::size_t>(entry.what)]),
             text(entry.stock),
             isCut(entry)
                 ? QString::fromLatin1(logbook::kOutcomeWords[static_cast<std::size_t>(entry.outcome)])

@@ -20,19 +20,6 @@ namespace {
 
 constexpr int kHolders = 2; ///< that can be told here; machines with more keep theirs
 
-QLabel* heading(const QString& words) {
-    auto* out = new QLabel(words);
-    out->setObjectName("heading");
-    return out;
-}
-
-QString toolWord(design::ToolKind kind) {
-    static const std::array words{MachineDialog::tr("pen"), MachineDialog::tr("stylus"),
-                                  MachineDialog::tr("scoring wheel"), MachineDialog::tr("shallow blade"),
-                                  MachineDialog::tr("steep blade")};
-    return words[static_cast<size_t>(kind)];
-}
-
 QFormLayout* formIn(QWidget* widget) {
     auto* out = new QFormLayout(widget);
     out->setContentsMargins(0, 0, 0, 0);
@@ -46,14 +33,14 @@ MachineDialog::MachineDialog(Workbench& bench, QWidget* parent)
     : QDialog(parent), m_bench(bench), m_note(sentenceLabel()) {
     setWindowTitle(tr("The machine and its lines"));
     auto* left = new QVBoxLayout;
-    left->addWidget(heading(tr("What it is")));
+    left->addWidget(headingLabel(tr("What it is")));
     left->addWidget(buildMachine());
     left->addStretch(1);
     auto* right = new QVBoxLayout;
-    right->addWidget(heading(tr("Its tools, and what takes them")));
+    right->addWidget(headingLabel(tr("Its tools, and what takes them")));
     right->addWidget(buildTools());
     right->addSpacing(12);
-    right->addWidget(heading(tr("What it does not do itself")));
+    right->addWidget(headingLabel(tr("What it does not do itself")));
     right->addWidget(buildLines());
     right->addStretch(1);
     auto* columns = new QHBoxLayout;
@@ -145,12 +132,12 @@ QWidget* MachineDialog::buildTools() {
         grid->addWidget(sentenceLabel(columns[c], "soft"), 0, c + 1);
     for (const design::ToolKind kind : design::kToolKinds) {
         const int row = static_cast<int>(kind) + 1;
-        grid->addWidget(new QLabel(toolWord(kind)), row, 0);
+        grid->addWidget(new QLabel(text(design::toolName(kind))), row, 0);
         for (int holder = -1; holder < kHolders; ++holder) {
             auto* box = new QCheckBox;
-            box->setAccessibleName(holder < 0
-                                       ? tr("There is a %1").arg(toolWord(kind))
-                                       : tr("Holder %1 takes a %2").arg(holder + 1).arg(toolWord(kind)));
+            box->setAccessibleName(
+                holder < 0 ? tr("There is a %1").arg(text(design::toolName(kind)))
+                           : tr("Holder %1 takes a %2").arg(holder + 1).arg(text(design::toolName(kind))));
             box->setToolTip(box->accessibleName());
             grid->addWidget(box, row, holder + 2, Qt::AlignLeft);
             m_marks.append({box, holder, kind});
