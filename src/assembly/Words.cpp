@@ -1,0 +1,214 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "assembly/Words.h"
+
+#include <array>
+#include <set>
+
+namespace thinline::assembly {
+namespace {
+
+using design::PieceId;
+using design::Side;
+
+constexpr std::array<const char*, 12> kHeadings{"Lay out", "Join",       "Fold",   "Turn over",
+                                                "Glue",    "Foam",       "Put in", "String",
+                                                "Try dry", "Glue flaps", "Wait",   "Place"};
+constexpr std::array<const char*, 12> kKeys{"lay-out", "join",   "fold",    "turn-over",  "glue", "foam",
+                                            "put-in",  "string", "try-dry", "glue-flaps", "wait", "place"};
+
+class Writing {
+  public:
+    Writing(const design::Stack& stack, base::LengthUnit unit, const Instructions& all)
+        : m_stack(stack), m_unit(unit), m_all(all) {}
+
+    std::string nameOf(const Assembly& one) const {
+        if (one.base.empty())
+            return "the whole";
+        const std::string name = design::pieceName(m_stack, one.base.front());
+        return one.base.size() == 1
+                   ? name
+                   : "the " + base::counted(static_cast<long long>(one.base.size()), "part") + " of " +
+                         wholeName(name);
+    }
+
+    std::string textOf(const Assembly& in, const Step& step) const {
+        switch (step.act) {
+        case Act::LayOut:
+            return "Lay all pieces out beside one another before you use any glue, and compare them with the "
+                   "list.";
+        case Act::Join:
+            return joinText(step);
+        case Act::Fold:
+            return foldText(step);
+        case Act::TurnOver:
+            return step.up == Side::Back
+                       ? "Turn the work over. You look at its back now: left and right are swapped."
+                       : "Turn the work over again, with its front up.";
+        case Act::Glue:
+            return "Glue " + newPieces(step) + " onto " + ontoText(in, step) + "." + glueCare(step);
+        case Act::Foam:
+            return foamText(in, step);
+        case Act::PutIn:
+            return "Put in " + step.takes +
+                   (step.lengthMm > 0
+                        ? ", " + length(step.lengthMm) + " of it with ends to tie, while its way is open."
+                        : std::string("."));
+        case Act::String:
+            return stringText(step);
+        case Act::TryDry:
+            return "Fold it up without glue first: see that every flap meets its panel and that it closes.";
+        case Act::GlueFlaps:
+            return "Glue " + base::counted(static_cast<long long>(step.glue.size()), "flap") +
+                   " where it is hatched, one after the other, and hold each until it stays.";
+        case Act::Wait:
+            return "Let the glue dry, flat under something heavy where it can lie flat.";
+        case Act::Place:
+            return "Lay " + newPieces(step) + " as the picture shows.";
+        }
+        return {};
+    }
+
+  private:
+    std::string length(double mm) const { return base::formatLength(mm, m_unit); }
+    std::string number(PieceId piece) const { return std::to_string(m_all.numberOf(piece)); }
+
+    static std::string wholeName(const std::string& name) {
+        const std::size_t of = name.find(" of ");
+        return of == std::string::npos ? name : name.substr(of + 4);
+    }
+
+    /// "12, the beam (lamp)", "A, the tower", "12 to 20".
+    std::string newPieces(const Step& step) const {
+        if (step.pieces.size() == 1) {
+            const Placed& one = step.pieces.front();
+            return one.made ? letterOf(*one.made) + ", " + m_all.assemblies[*one.made].name
+                            : number(one.piece) + ", " + design::pieceName(m_stack, one.piece);
+        }
+        std::string out;
+        for (std::size_t i = 0; i < step.pieces.size(); ++i) {
+            const Placed& one = step.pieces[i];
+            out += i == 0 ? "" : i + 1 == step.pieces.size() ? " and " : ", ";
+            out += one.made ? letterOf(*one.made) : number(one.piece);
+        }
+        const auto layerOf = [&](const Placed& one) { return m_stack.find(one.piece)->layer; };
+        for (const Placed& one : step.pieces)
+            if (layerOf(one) != layerOf(step.pieces.front()))
+                return out;
+        return out + " (" +
+               design::layerName(m_stack, m_stack.layerOf(*m_stack.find(step.pieces.front().piece))) + ")";
+    }
+
+    std::string ontoText(const Assembly& in, const Step& step) const {
+        return (step.up == Side::Back ? "the back of " : "") + number(in.base.front());
+    }
+
+    static std::string glueCare(const Step& step) {
+        return step.glue.empty() ? "" : " Glue only where it is hatched.";
+    }
+
+    std::string foamText(const Assembly& in, const Step& step) const {
+        std::string out = "Stand " + newPieces(step) + " onto " + ontoText(in, step) + ", on foam " +
+                          length(step.liftMm) + " high";
+        if (!step.foam.empty())
+            out += ": " + base::counted(static_cast<long long>(step.foam.size()), "spot") +
+                   " where the picture has them";
+        std::set<double> heights;
+        for (const Spot& spot : step.foam)
+            heights.insert(spot.heightMm);
+        if (heights.size() > 1)
+            out += ", of the heights written there";
+        return out + ".";
+    }
+
+    std::string foldText(const Step& step) const {
+        std::string out = "Fold " + newPieces(step) + ": ";
+        if (step.away > 0)
+            out += base::counted(step.away, "line") + " away from you";
+        if (step.away > 0 && step.towards > 0)
+            out += ", ";
+        if (step.towards > 0)
+            out += base::counted(step.towards, "line") + " towards you (dotted)";
+        return out + ". Crease it sharply and open it again. Fold first: what is stiff, such as panes, "
+                     "springs off a fold made later.";
+    }
+
+    std::string joinText(const Step& step) const {
+        std::string out;
+        if (step.up == Side::Back)
+            out =
+                "Lay the parts face down, as the picture shows them from behind, and try them without glue.";
+        for (const Seam& seam : step.seams) {
+            const std::string upper = number(seam.upper), lower = number(seam.lower);
+            out += out.empty() ? "" : " ";
+            out += seam.isGlued ? "Glue " + upper + " onto the strip of " + lower + "."
+                                : "Tape " + upper + " and " + lower + ", edge to edge.";
+        }
+        return out;
+    }
+
+    std::string stringText(const Step& step) const {
+        std::string numbers;
+        for (const Placed& one : step.pieces) {
+            numbers += numbers.empty() ? "" : ", ";
+            numbers += number(one.piece);
+            const int copies = m_stack.find(one.piece)->copies;
+            numbers += copies > 1 ? " (" + std::to_string(copies) + " times)" : "";
+        }
+        return "Thread " + numbers + " in this order onto " + length(step.lengthMm) + " of " + step.takes +
+               ": down through the left slit, up through the right one.";
+    }
+
+    const design::Stack& m_stack;
+    const base::LengthUnit m_unit;
+    const Instructions& m_all;
+};
+
+/// Of the pieces a step is about, and which of its kind it is where it is about none.
+std::string keyOf(const Assembly& in, std::size_t at) {
+    const Step& step = in.steps[at];
+    std::string out = kKeys[static_cast<std::size_t>(step.act)];
+    out += " " + (in.base.empty() ? std::string("whole") : in.base.front().text());
+    for (const Placed& one : step.pieces)
+        out += "+" + one.piece.text();
+    if (!step.takes.empty())
+        out += "+" + step.takes;
+    int before = 0;
+    for (std::size_t i = 0; i < at; ++i)
+        before += in.steps[i].act == step.act && in.steps[i].pieces.empty() ? 1 : 0;
+    if (step.pieces.empty() && before > 0)
+        out += "+" + std::to_string(before + 1);
+    return out;
+}
+
+} // namespace
+
+void write(const design::Stack& stack, const Wishes& wishes, base::LengthUnit unit, Instructions& out) {
+    const Writing writing(stack, unit, out);
+    for (Assembly& one : out.assemblies)
+        one.name = writing.nameOf(one);
+    std::set<std::string> used;
+    for (Assembly& one : out.assemblies)
+        for (std::size_t i = 0; i < one.steps.size(); ++i) {
+            Step& step = one.steps[i];
+            step.key = keyOf(one, i);
+            const auto own = wishes.texts.find(step.key);
+            step.text = own != wishes.texts.end() ? own->second : writing.textOf(one, step);
+            used.insert(step.key);
+        }
+    for (const auto& [key, text] : wishes.texts)
+        out.strayTexts += used.contains(key) ? 0 : 1;
+}
+
+const char* headingOf(Act act) {
+    return kHeadings[static_cast<std::size_t>(act)];
+}
+
+std::string letterOf(std::size_t assembly) {
+    std::string out;
+    for (std::size_t rest = assembly + 1; rest > 0; rest = (rest - 1) / 26)
+        out.insert(out.begin(), static_cast<char>('A' + (rest - 1) % 26));
+    return out;
+}
+
+} // namespace thinline::assembly
