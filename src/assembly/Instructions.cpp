@@ -230,6 +230,10 @@ class Telling {
         const Laid &a = baseOf(parts[first]), &b = baseOf(parts[next]);
         if (isAssembly(parts[first]) || isAssembly(parts[next]) || a.layer != b.layer || a.liftMm != b.liftMm)
             return false;
+        constexpr double kAlike =
+            16; // in area: of large and small ones in one picture the small ones are not seen
+        if (geometry::area(a.shape()) > kAlike * geometry::area(b.shape()))
+            return false;
         const auto& covered = m_contacts.before[m_tree[parts[next]].pieces.front()];
         for (std::size_t k = first; k < next; ++k)
             if (std::find(covered.begin(), covered.end(), m_tree[parts[k]].pieces.front()) != covered.end())
@@ -260,6 +264,10 @@ class Telling {
                 out.foamSpots[step.liftMm];
                 continue;
             }
+            const design::Stock* stock =
+                design::findStock(m_work.stack.stocks, m_work.stack.layerOf(m_pieces[piece]).stockId);
+            if (stock && stock->kind == design::Stock::Kind::Vinyl)
+                continue; // brings its own
             for (const std::size_t under : m_contacts.under[piece])
                 if (auto ok = addGlue(piece, under, step.glue); !ok)
                     return ok;

@@ -20,6 +20,7 @@
 #include "assembly/Tree.h"
 
 #include <algorithm>
+#include <cmath>
 #include <cstddef>
 #include <map>
 #include <optional>
@@ -58,9 +59,16 @@ class Growing {
                 m_nodeOf[piece] = m_tree.size();
                 m_tree.push_back({{piece}});
             }
-        for (Node& node : m_tree)
+        for (std::size_t i = 0; i < m_tree.size(); ++i) {
+            Node& node = m_tree[i];
             node.isBehind =
                 !node.pieces.empty() && isBehind(m_work.stack, m_work.stack.pieces[node.pieces.front()]);
+            m_size.push_back(static_cast<int>(std::floor(std::log2(std::max(1e-6, areaOf(i))) / 2)));
+            m_middle.push_back(
+                node.pieces.empty()
+                    ? geometry::Point{}
+                    : geometry::bounds(m_work.stack.pieces[node.pieces.front()].shape()).centre());
+        }
         m_depth.assign(m_tree.size(), 0);
     }
 
@@ -137,16 +145,13 @@ class Growing {
         for (const std::size_t part : m_tree[at].parts)
             for (const std::size_t later : after[part])
                 ++waits[later];
-        std::map<std::size_t, double> area;
-        for (const std::size_t part : m_tree[at].parts)
-            area[part] = areaOf(part);
         std::vector<std::size_t> ready, done;
         for (const std::size_t part : m_tree[at].parts)
             if (waits[part] == 0)
                 ready.push_back(part);
         while (!ready.empty()) {
             const auto next = std::max_element(ready.begin(), ready.end(), [&](std::size_t a, std::size_t b) {
-                return rank(a, done, area[a]) < rank(b, done, area[b]);
+                return rank(a, done) < rank(b, done);
             });
             const std::size_t part = *next;
             ready.erase(next);
@@ -176,14 +181,17 @@ class Growing {
         return out;
     }
 
-    /// What comes first: from behind, then what is of the layer worked at, then the larger, then the lower.
-    std::tuple<bool, bool, double, std::ptrdiff_t>
-    rank(std::size_t node, const std::vector<std::size_t>& done, double areaMm2) const {
+    /// What comes first: from behind, then what is of the layer worked at, then the larger by sizes that each are four times
+    /// the next, then the nearer to the last one, then the lower.
+    std::tuple<bool, bool, int, double, std::ptrdiff_t> rank(std::size_t node,
+                                                             const std::vector<std::size_t>& done) const {
         const auto layerOf = [&](std::size_t one) {
             return m_work.stack.pieces[m_tree[one].pieces.front()].layer;
         };
         const bool isSameLayer = !done.empty() && layerOf(done.back()) == layerOf(node);
-        return {m_tree[node].isBehind, isSameLayer, areaMm2, -static_cast<std::ptrdiff_t>(node)};
+        const double awayMm = done.empty() ? 0 : geometry::distance(m_middle[done.back()], m_middle[node]);
+        return {m_tree[node].isBehind, isSameLayer, m_size[node], -awayMm,
+                -static_cast<std::ptrdiff_t>(node)};
     }
 
     /// How many nodes are put onto one, and onto those, without it.
@@ -210,7 +218,8 @@ class Growing {
     const Work& m_work;
     const Contacts& m_contacts;
     std::vector<std::size_t> m_nodeOf; ///< of every piece
-    std::vector<int> m_depth;
+    std::vector<int> m_depth, m_size;
+    std::vector<geometry::Point> m_middle;
     Tree m_tree;
 };
 

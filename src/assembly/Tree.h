@@ -19,7 +19,8 @@ using Tree = std::vector<Node>;
 
 /// Returns what is put onto what, in which order.
 /// Shape:  a node holds all that rests on it alone, so that each can be made by itself. Among the parts of one node, from
-///         behind first; then nothing comes after what covers it; then pieces of the layer worked at; then the larger.
+///         behind first; then nothing comes after what covers it; then pieces of the layer worked at; then the larger, of
+///         about one size the nearest.
 /// Cost:   O(pieces x depth + pairs that overlap); a few times that where nodes must be taken apart.
 Tree treeOf(const Work& work, const Contacts& contacts);
 

@@ -46,7 +46,10 @@ class Writing {
                        ? "Turn the work over. You look at its back now: left and right are swapped."
                        : "Turn the work over again, with its front up.";
         case Act::Glue:
-            return "Glue " + newPieces(step) + " onto " + ontoText(in, step) + "." + glueCare(step);
+            return isStuck(step)
+                       ? "Stick " + newPieces(step) + " onto " + ontoText(in, step) +
+                             ": lift it over with transfer film, and rub it down well."
+                       : "Glue " + newPieces(step) + " onto " + ontoText(in, step) + "." + glueCare(step);
         case Act::Foam:
             return foamText(in, step);
         case Act::PutIn:
@@ -62,7 +65,7 @@ class Writing {
             return "Glue " + base::counted(static_cast<long long>(step.glue.size()), "flap") +
                    " where it is hatched, one after the other, and hold each until it stays.";
         case Act::Wait:
-            return "Let the glue dry, flat under something heavy where it can lie flat.";
+            return "Let the glue dry. What lies flat stays flat under something heavy.";
         case Act::Place:
             return "Lay " + newPieces(step) + " as the picture shows.";
         }
@@ -78,25 +81,48 @@ class Writing {
         return of == std::string::npos ? name : name.substr(of + 4);
     }
 
-    /// "12, the beam (lamp)", "A, the tower", "12 to 20".
+    /// "A, 3, 12 to 20".
+    std::string listed(const std::vector<Placed>& pieces) const {
+        std::string out;
+        for (std::size_t i = 0; i < pieces.size();) {
+            std::size_t end = i + 1;
+            const auto follows = [&](std::size_t k) {
+                return !pieces[i].made && !pieces[k].made &&
+                       m_all.numberOf(pieces[k].piece) ==
+                           m_all.numberOf(pieces[i].piece) + static_cast<int>(k - i);
+            };
+            while (end < pieces.size() && follows(end))
+                ++end;
+            out += out.empty() ? "" : ", ";
+            out += pieces[i].made ? letterOf(*pieces[i].made) : number(pieces[i].piece);
+            if (end - i > 1)
+                out += (end - i > 2 ? " to " : ", ") + number(pieces[end - 1].piece);
+            i = end;
+        }
+        return out;
+    }
+
+    /// "12, the beam (lamp)", "A, the tower", "12 to 20 (sea)".
     std::string newPieces(const Step& step) const {
         if (step.pieces.size() == 1) {
             const Placed& one = step.pieces.front();
             return one.made ? letterOf(*one.made) + ", " + m_all.assemblies[*one.made].name
                             : number(one.piece) + ", " + design::pieceName(m_stack, one.piece);
         }
-        std::string out;
-        for (std::size_t i = 0; i < step.pieces.size(); ++i) {
-            const Placed& one = step.pieces[i];
-            out += i == 0 ? "" : i + 1 == step.pieces.size() ? " and " : ", ";
-            out += one.made ? letterOf(*one.made) : number(one.piece);
-        }
+        std::string out = listed(step.pieces);
         const auto layerOf = [&](const Placed& one) { return m_stack.find(one.piece)->layer; };
         for (const Placed& one : step.pieces)
             if (layerOf(one) != layerOf(step.pieces.front()))
                 return out;
         return out + " (" +
                design::layerName(m_stack, m_stack.layerOf(*m_stack.find(step.pieces.front().piece))) + ")";
+    }
+
+    /// Vinyl brings its own glue.
+    bool isStuck(const Step& step) const {
+        const design::Laid& first = *m_stack.find(step.pieces.front().piece);
+        const design::Stock* stock = design::findStock(m_stack.stocks, m_stack.layerOf(first).stockId);
+        return stock && stock->kind == design::Stock::Kind::Vinyl;
     }
 
     std::string ontoText(const Assembly& in, const Step& step) const {

@@ -25,6 +25,8 @@ std::vector<Command> motifCommands();
 std::vector<Command> panelCommands();
 /// plan, simulate, checklist
 std::vector<Command> cutCommands();
+/// assembly, picture
+std::vector<Command> assemblyCommands();
 /// log, drawer, swap-stock
 std::vector<Command> logCommands();
 /// split

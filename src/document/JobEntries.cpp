@@ -174,6 +174,19 @@ json cutJson(const job::CutWishes& cut) {
     return out;
 }
 
+json assemblyJson(const assembly::Wishes& wishes) {
+    json out = json::object();
+    for (const assembly::OwnItem& item : wishes.items) {
+        json one{{"text", item.text}};
+        if (item.at)
+            one["at"] = item.at.text();
+        out["items"].push_back(std::move(one));
+    }
+    for (const auto& [key, text] : wishes.texts)
+        out["texts"][key] = text;
+    return out;
+}
+
 json pictureJson(const job::Picture& picture) {
     return {{"sizePx", {picture.file->widthPx, picture.file->heightPx}},
             {"pixelAspect", picture.file->pixelAspect},
@@ -253,6 +266,8 @@ json jobJson(const job::Job& job) {
                 {"plan", planJson(job.plan)}};
     if (!(job.cut == job::CutWishes{}))
         out["cut"] = cutJson(job.cut);
+    if (!(job.assembly == assembly::Wishes{}))
+        out["assembly"] = assemblyJson(job.assembly);
     if (!(job.foam == folds::FoamPlan{}))
         out["foam"] = {{"isAsked", job.foam.isAsked}, {"acrossMm", job.foam.acrossMm}};
     if (!(job.marks == folds::MarkPlan{}))

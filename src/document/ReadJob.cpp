@@ -150,6 +150,23 @@ job::SheetPlan planOf(const json& in) {
     return out;
 }
 
+assembly::Wishes assemblyOf(const json& in) {
+    assembly::Wishes out;
+    const auto words = [](const std::string& text) {
+        if (text.empty() || text.size() > assembly::kMostWords)
+            throw BadJob{"a text of the assembly sheets is empty or too long"};
+        return text;
+    };
+    for (const json& item : in.value("items", json::array()))
+        out.items.push_back({words(item.at("text").get<std::string>()),
+                             item.contains("at") ? pieceOf(item.at("at")) : design::PieceId{}});
+    if (out.items.size() > assembly::kMostItems)
+        throw BadJob{"it has more own items than " + std::to_string(assembly::kMostItems)};
+    for (const auto& [key, text] : in.value("texts", json::object()).items())
+        out.texts[key] = words(text.get<std::string>());
+    return out;
+}
+
 job::CutWishes cutOf(const json& in) {
     job::CutWishes out;
     if (in.contains("machine"))
@@ -410,6 +427,8 @@ job::Job jobOf(const json& in, Unpacked& entries) {
     job.plan = planOf(in.at("plan"));
     if (in.contains("cut"))
         job.cut = cutOf(in.at("cut"));
+    if (in.contains("assembly"))
+        job.assembly = assemblyOf(in.at("assembly"));
     if (in.contains("foam")) {
         const json& foam = in.at("foam");
         job.foam.isAsked = flagOr(foam, "isAsked", false);

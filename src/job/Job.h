@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "assembly/Instructions.h"
 #include "base/Length.h"
 #include "design/Machine.h"
 #include "design/Relations.h"
@@ -79,6 +80,7 @@ struct Job {
     folds::FoamPlan foam;
     SheetPlan plan;
     CutWishes cut;
+    assembly::Wishes assembly; ///< own items, own words for steps
 
     // The numbers the next ones get. They only rise, so that none is given twice.
     int nextSource = 1, nextStep = 1, nextLayer = 1;

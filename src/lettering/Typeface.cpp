@@ -193,6 +193,7 @@ base::Result<GlyphRun> Typeface::run(const std::string& text, bool withLigatures
         starts.push_back(infos[i].cluster);
     std::sort(starts.begin(), starts.end());
     GlyphRun out;
+    out.typeface = m_name;
     const double unit = m_inside->unit();
     double pen = 0;
     for (unsigned i = 0; i < count; ++i) {
@@ -201,6 +202,7 @@ base::Result<GlyphRun> Typeface::run(const std::string& text, bool withLigatures
         glyph.to = *std::upper_bound(starts.begin(), starts.end() - 1, glyph.from);
         glyph.at = {pen + places[i].x_offset * unit, -places[i].y_offset * unit};
         glyph.isMissing = infos[i].codepoint == 0;
+        glyph.id = infos[i].codepoint;
         auto contours = m_inside->outline(infos[i].codepoint);
         if (!contours)
             return contours.error();

@@ -18,9 +18,11 @@ struct Glyph {
     geometry::Point at;                      ///< its origin, em units (1 is the size of the type), y down
     std::vector<geometry::Contour> contours; ///< in em units about its origin, y down; empty for a space
     bool isMissing = false;                  ///< the typeface has no sign for it
+    unsigned id = 0;                         ///< of its outline within the typeface
 };
 
 struct GlyphRun {
+    base::FontName typeface;
     std::vector<Glyph> glyphs; ///< from left to right
     double advance = 0;        ///< em units
 };

@@ -15,6 +15,7 @@
 #include "job/SourceSteps.h"
 #include "pack/Checksum.h"
 #include "pack/LoadFiles.h"
+#include "pack/Needs.h"
 
 #include <algorithm>
 #include <map>
@@ -35,13 +36,6 @@ bool has(const std::vector<Format>& formats, Format one) {
 
 base::Bytes bytesOf(const std::string& text) {
     return {text.begin(), text.end()};
-}
-
-std::string quoted(const std::string& text) {
-    std::string out = "\"";
-    for (const char c : text)
-        out += c == '"' ? std::string("\"\"") : std::string(1, c);
-    return out + "\"";
 }
 
 /// One line for each piece, with what somebody needs to find it again.
@@ -67,31 +61,6 @@ std::string rowText(const VariantRow& row) {
         return out + ". Not in here: " + row.whyNot + (row.help.empty() ? "" : " But " + row.help + ".");
     return out + ", " + base::counted(row.loads, "load") + ", " + base::counted(row.sheets, "sheet") + ", " +
            base::counted(row.pieces, "piece") + ", the smallest " + base::formatLength(row.smallestMm, kMm);
-}
-
-/// The cautions that apply, a line each.
-std::string careText(const design::Stack& work) {
-    using Kind = design::Stock::Kind;
-    bool hasBoard = false, hasPlastic = false, letsLight = false;
-    for (const design::Laid& laid : work.pieces)
-        if (const design::Stock* stock = design::findStock(work.stocks, work.layerOf(laid).stockId)) {
-            hasBoard = hasBoard || stock->kind == Kind::Board || stock->isCutByHand;
-            hasPlastic = hasPlastic || stock->kind == Kind::Vinyl || stock->kind == Kind::Acetate;
-            letsLight = letsLight || stock->isTranslucent;
-        }
-    std::string out = "  Blades cut: follow the makers' instructions of machine and blade, and keep fingers, "
-                      "hair and sleeves away "
-                      "from a moving carriage.\n";
-    if (hasBoard)
-        out += "  Cut board by hand in several light strokes, away from the other hand.\n";
-    if (work.pieces.size() > 1)
-        out += "  Hot glue burns. Spray adhesive and solvents want air and no flame.\n"
-               "  Small parts and loops are nothing for small children.\n";
-    if (hasPlastic)
-        out += "  Unknown plastics and PVC never go into a laser cutter: their gas is toxic.\n";
-    if (letsLight)
-        out += "  Behind translucent card only electric light, never a flame.\n";
-    return out;
 }
 
 std::string readMe(const job::State& state, const Release& release, const std::vector<Format>& formats) {
@@ -125,7 +94,10 @@ std::string readMe(const job::State& state, const Release& release, const std::v
         if (!release.rights.empty())
             out += "  " + release.rights + "\n";
     }
-    return out + "\nTake care\n" + careText(*state.made.work());
+    out += "\nTake care\n";
+    for (const std::string& line : cautionsOf(*state.made.work()))
+        out += "  " + line + "\n";
+    return out;
 }
 
 /// Gathers the files of a release, every path once.

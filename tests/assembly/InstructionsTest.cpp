@@ -268,20 +268,26 @@ TEST(Instructions, StepsOfRandomWorksLeadToTheirStacks) {
 }
 
 TEST(Replay, TellsWhatCannotBeDone) {
-    Built built({laid(1, rectangle(0, 0, 60, 60), 1), laid(2, rectangle(10, 10, 30, 30), 2),
-                 laid(3, rectangle(15, 15, 10, 40), 3)});
-    Instructions told = built.told();
-    std::swap(told.assemblies.back().steps[1], told.assemblies.back().steps.back());
-    const auto closed = replay(told, built.work());
-    if (told.assemblies.size() == 1) {
-        ASSERT_FALSE(closed);
-        EXPECT_NE(closed.error().message.find("closes it off"), std::string::npos) << closed.error().message;
-    }
-    told = built.told();
-    told.assemblies.back().steps.push_back(told.assemblies.back().steps.back());
-    EXPECT_FALSE(replay(told, built.work()));
-    told.assemblies.back().steps.resize(1);
-    EXPECT_FALSE(replay(told, built.work()));
+    Built built({laid(1, rectangle(0, 0, 100, 60), 1), laid(2, rectangle(10, 10, 20, 40), 2),
+                 laid(3, rectangle(70, 10, 20, 40), 2), laid(4, rectangle(15, 20, 70, 10), 3)});
+    const Instructions good = built.told();
+    ASSERT_EQ(good.assemblies.size(), 1u);
+    ASSERT_EQ(good.assemblies[0].steps.size(), 3u);
+    ASSERT_TRUE(replay(good, built.work()));
+    Instructions closed = good; // the bridge before its towers
+    std::swap(closed.assemblies[0].steps[1], closed.assemblies[0].steps[2]);
+    const auto wrong = replay(closed, built.work());
+    ASSERT_FALSE(wrong);
+    EXPECT_NE(wrong.error().message.find("closes it off"), std::string::npos) << wrong.error().message;
+    Instructions twice = good;
+    twice.assemblies[0].steps.push_back(good.assemblies[0].steps[2]);
+    EXPECT_FALSE(replay(twice, built.work()));
+    Instructions less = good;
+    less.assemblies[0].steps.pop_back();
+    EXPECT_FALSE(replay(less, built.work()));
+    Instructions fromBehind = good;
+    fromBehind.assemblies[0].steps[2].pieces[0].isBehind = true;
+    EXPECT_FALSE(replay(fromBehind, built.work()));
 }
 
 } // namespace

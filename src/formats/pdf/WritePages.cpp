@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "formats/pdf/WritePages.h"
 
+#include "formats/pdf/Content.h"
 #include "geometry/Lines.h"
 
 #define POINTERHOLDER_TRANSITION 4 // std::shared_ptr throughout
@@ -19,98 +20,6 @@ namespace {
 
 using base::Code;
 using base::Error;
-using geometry::Point;
-
-constexpr double kPerMm = 72 / 25.4;
-
-/// What is drawn on a page, in the words of the format: points from the lower left corner.
-class Content {
-  public:
-    explicit Content(const Page& page) : m_heightMm(page.heightMm) {
-        say("q ");
-        const geometry::Box& box = page.window;
-        at({box.least.x, box.most.y});
-        number(box.width() * kPerMm);
-        number(box.height() * kPerMm);
-        say("re W n\n");
-        for (const Drawn& drawn : page.inside)
-            draw(drawn);
-        say("Q\n");
-        for (const Drawn& drawn : page.marks)
-            draw(drawn);
-        for (const Label& label : page.labels)
-            write(label);
-    }
-    const std::string& text() const { return m_text; }
-
-  private:
-    void say(const char* words) { m_text += words; }
-    void number(double value) {
-        char text[32];
-        std::snprintf(text, sizeof text, "%.5f ", value);
-        m_text += text;
-    }
-    void at(Point p) {
-        number(p.x * kPerMm);
-        number((m_heightMm - p.y) * kPerMm);
-    }
-
-    void draw(const Drawn& drawn) {
-        number(drawn.widthMm * kPerMm);
-        say("w 1 J 1 j ");
-        number(drawn.grey);
-        say("G [");
-        for (const double mm : drawn.dashMm)
-            number(mm * kPerMm);
-        say("] 0 d\n");
-        for (const geometry::Contour& line : drawn.lines) {
-            at(line.start);
-            say("m\n");
-            for (const geometry::Segment& segment : line.segments) {
-                if (!segment.isLine) {
-                    at(segment.control1);
-                    at(segment.control2);
-                }
-                at(segment.end);
-                say(segment.isLine ? "l\n" : "c\n");
-            }
-            say(geometry::endOf(line) == line.start ? "s\n" : "S\n");
-        }
-    }
-
-    void write(const Label& label) {
-        say("BT /F1 ");
-        number(label.heightMm * kPerMm);
-        say("Tf 0 g ");
-        at(label.at);
-        say("Td (");
-        for (const char sign : latin1(label.text)) {
-            if (sign == '(' || sign == ')' || sign == '\\')
-                m_text += '\\';
-            m_text += sign;
-        }
-        say(") Tj ET\n");
-    }
-
-    static std::string latin1(const std::string& utf8) {
-        std::string out;
-        for (size_t i = 0; i < utf8.size(); ++i) {
-            const auto byte = static_cast<unsigned char>(utf8[i]);
-            if (byte < 0x80) {
-                out += byte < 0x20 ? ' ' : utf8[i];
-                continue;
-            }
-            const bool isLatin = (byte == 0xC2 || byte == 0xC3) && i + 1 < utf8.size();
-            out += isLatin ? static_cast<char>(((byte & 3) << 6) | (utf8[i + 1] & 0x3F)) : '?';
-            while (i + 1 < utf8.size() && (static_cast<unsigned char>(utf8[i + 1]) & 0xC0) == 0x80)
-                ++i;
-        }
-        return out;
-    }
-
-    double m_heightMm;
-    std::string m_text;
-};
 
 base::Status checked(const std::vector<Page>& pages) {
     if (pages.empty())
@@ -126,10 +35,52 @@ base::Status checked(const std::vector<Page>& pages) {
     for (const Page& page : pages) {
         if (!isSide(page.widthMm) || !isSide(page.heightMm))
             return Error{Code::InvalidArgument, "A page is 10 to 5000 mm wide and high."};
-        if (!areFinite(page.inside) || !areFinite(page.marks))
+        std::vector<Drawn> painted;
+        for (const Painted& one : page.painted)
+            if (const auto* drawn = std::get_if<Drawn>(&one))
+                painted.push_back(*drawn);
+            else if (const auto* filled = std::get_if<Filled>(&one))
+                painted.push_back({filled->areas});
+        if (!areFinite(page.inside) || !areFinite(page.marks) || !areFinite(painted))
             return Error{Code::InvalidArgument, "A line of a page has a place that is no number."};
     }
     return base::Done{};
+}
+
+QPDFObjectHandle pictureOf(QPDF& pdf, const raster::Picture& picture) {
+    QPDFObjectHandle out =
+        QPDFObjectHandle::newStream(&pdf, std::string(picture.rgb.begin(), picture.rgb.end()));
+    QPDFObjectHandle dictionary = out.getDict();
+    dictionary.replaceKey("/Type", QPDFObjectHandle::newName("/XObject"));
+    dictionary.replaceKey("/Subtype", QPDFObjectHandle::newName("/Image"));
+    dictionary.replaceKey("/Width", QPDFObjectHandle::newInteger(picture.width));
+    dictionary.replaceKey("/Height", QPDFObjectHandle::newInteger(picture.height));
+    dictionary.replaceKey("/ColorSpace", QPDFObjectHandle::newName("/DeviceRGB"));
+    dictionary.replaceKey("/BitsPerComponent", QPDFObjectHandle::newInteger(8));
+    return out;
+}
+
+void fillFont(QPDF& pdf, QPDFObjectHandle font, const OutlineFonts& all, std::size_t at) {
+    const std::vector<OutlineFonts::Sign>& signs = all.signsOf(at);
+    std::string widths, differences = "0";
+    QPDFObjectHandle procedures = QPDFObjectHandle::newDictionary();
+    for (std::size_t code = 0; code < signs.size(); ++code) {
+        const std::string name = "/g" + std::to_string(code);
+        procedures.replaceKey(
+            name, pdf.makeIndirectObject(QPDFObjectHandle::newStream(&pdf, signs[code].procedure)));
+        widths += std::to_string(signs[code].width) + " ";
+        differences += " " + name;
+    }
+    const std::string last = std::to_string(signs.size() - 1);
+    QPDFObjectHandle words = QPDFObjectHandle::parse(
+        "<< /Type /Font /Subtype /Type3 /FontBBox [0 0 0 0] /FontMatrix [0.001 0 0 0.001 0 0] /FirstChar 0 "
+        "/LastChar " +
+        last + " /Widths [" + widths + "] /Encoding << /Type /Encoding /Differences [" + differences +
+        "] >> /Resources << >> >>");
+    for (const std::string& key : words.getKeys())
+        font.replaceKey(key, words.getKey(key));
+    font.replaceKey("/CharProcs", procedures);
+    font.replaceKey("/ToUnicode", QPDFObjectHandle::newStream(&pdf, all.unicodeOf(at)));
 }
 
 } // namespace
@@ -143,18 +94,32 @@ base::Result<base::Bytes> writePages(const std::vector<Page>& pages, const std::
         const QPDFObjectHandle font = pdf.makeIndirectObject(QPDFObjectHandle::parse(
             "<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica /Encoding /WinAnsiEncoding >>"));
         QPDFPageDocumentHelper helper(pdf);
+        OutlineFonts outlines;
+        std::vector<QPDFObjectHandle> own;
         for (const Page& page : pages) {
             QPDFObjectHandle fonts = QPDFObjectHandle::newDictionary(), resources = fonts.shallowCopy(),
-                             object = fonts.shallowCopy();
+                             pictures = fonts.shallowCopy(), object = fonts.shallowCopy();
+            const Content content(page, outlines);
             fonts.replaceKey("/F1", font);
+            for (const std::size_t k : content.fonts()) {
+                while (own.size() <= k) // filled once all pages are known
+                    own.push_back(pdf.makeIndirectObject(QPDFObjectHandle::newDictionary()));
+                fonts.replaceKey("/" + OutlineFonts::nameOf(k), own[k]);
+            }
+            for (std::size_t k = 0; k < content.pictures().size(); ++k)
+                pictures.replaceKey("/P" + std::to_string(k), pictureOf(pdf, *content.pictures()[k]));
             resources.replaceKey("/Font", fonts);
+            if (!content.pictures().empty())
+                resources.replaceKey("/XObject", pictures);
             object.replaceKey("/Type", QPDFObjectHandle::newName("/Page"));
             object.replaceKey("/MediaBox", QPDFObjectHandle::newFromRectangle(
                                                {0, 0, page.widthMm * kPerMm, page.heightMm * kPerMm}));
             object.replaceKey("/Resources", resources);
-            object.replaceKey("/Contents", QPDFObjectHandle::newStream(&pdf, Content(page).text()));
+            object.replaceKey("/Contents", QPDFObjectHandle::newStream(&pdf, content.text()));
             helper.addPage(QPDFPageObjectHelper(pdf.makeIndirectObject(object)), false);
         }
+        for (std::size_t k = 0; k < own.size(); ++k)
+            fillFont(pdf, own[k], outlines, k);
         QPDFObjectHandle info = QPDFObjectHandle::newDictionary();
         info.replaceKey("/Title", QPDFObjectHandle::newUnicodeString(title));
         info.replaceKey("/Producer", QPDFObjectHandle::newUnicodeString("Thin Line"));

@@ -5,8 +5,12 @@
 #include "base/FileStore.h"
 #include "base/Result.h"
 #include "geometry/Shape.h"
+#include "lettering/Typeface.h"
+#include "raster/Picture.h"
 
+#include <memory>
 #include <string>
+#include <variant>
 #include <vector>
 
 /// Pages that are printed at true size.
@@ -27,20 +31,51 @@ struct Label {
     double heightMm = 3.5;
 };
 
+/// Areas of one colour; where they overlap they count once.
+struct Filled {
+    std::vector<geometry::Contour> areas; ///< by the orientation rule of shapes
+    raster::Rgb colour{};
+};
+
+/// A line of text in a typeface of the program's own, beginning at a point of its base line.
+struct Written {
+    geometry::Point at;
+    double sizeMm = 3.5; ///< of an em
+    std::string text;    ///< UTF-8
+    std::shared_ptr<const lettering::GlyphRun> run;
+    raster::Rgb colour{};
+
+    double widthMm() const { return run->advance * sizeMm; }
+};
+
+struct Pictured {
+    geometry::Box at;
+    std::shared_ptr<const raster::Picture> picture;
+};
+
+/// From here on only what lies in the box is drawn; an empty box ends that.
+struct ClipTo {
+    geometry::Box box;
+};
+
+using Painted = std::variant<Filled, Drawn, Written, Pictured, ClipTo>;
+
 /// Everything in mm from the upper left corner of the page, y down.
 struct Page {
     double widthMm = 0, heightMm = 0;
-    geometry::Box window; ///< outside it nothing of `inside` is drawn
+    geometry::Box window = {}; ///< outside it nothing of `inside` is drawn
     std::vector<Drawn> inside = {};
     std::vector<Drawn> marks = {}; ///< drawn whole
     std::vector<Label> labels = {};
+    std::vector<Painted> painted = {}; ///< before all others, in this order
 };
 
 /// Returns a PDF file of pages, each as large as it says.
 /// Units:  kept to 0.1 um.
 /// Errors: InvalidArgument without pages, for a page outside 10 to 5000 mm a side or a number that is none.
 /// Cost:   O(segments). The same pages give the same bytes.
-/// Source: ISO 32000-1 (content streams); labels are in Helvetica, one of its standard typefaces.
+/// Source: ISO 32000-1 (content streams); labels are in Helvetica, one of its standard typefaces. Written lines carry their own
+///         outlines (Type 3 fonts) and can be searched and copied.
 base::Result<base::Bytes> writePages(const std::vector<Page>& pages, const std::string& title);
 
 } // namespace thinline::formats::pdf

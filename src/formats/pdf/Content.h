@@ -1,0 +1,72 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "formats/pdf/WritePages.h"
+
+#include <map>
+#include <set>
+
+/// The words of the format that draw a page; for WritePages alone.
+namespace thinline::formats::pdf {
+
+inline constexpr double kPerMm = 72 / 25.4;
+
+/// Signs of typefaces as fonts whose glyphs are drawn by their outlines, each at most 256 of them.
+class OutlineFonts {
+  public:
+    struct Sign {
+        std::string procedure; ///< draws it, in thousandths of an em
+        int width = 0;         ///< thousandths of an em
+        std::string text;      ///< UTF-8, what it stands for
+    };
+    struct Place {
+        std::size_t font = 0, code = 0;
+    };
+
+    /// Returns where a glyph is; it is taken in when it is new.
+    Place placeOf(const Written& line, std::size_t glyph);
+    const std::vector<Sign>& signsOf(std::size_t font) const { return m_fonts[font]; }
+    static std::string nameOf(std::size_t font) { return "T" + std::to_string(font); }
+    /// The map from codes to Unicode.
+    std::string unicodeOf(std::size_t font) const;
+
+  private:
+    static constexpr std::size_t kMostSigns = 256;
+    std::vector<std::vector<Sign>> m_fonts;
+    std::map<std::pair<base::FontName, unsigned>, Place> m_known;
+};
+
+/// What is drawn on a page, in points from the lower left corner.
+class Content {
+  public:
+    Content(const Page& page, OutlineFonts& fonts);
+    const std::string& text() const { return m_text; }
+    const std::set<std::size_t>& fonts() const { return m_used; }
+    /// Those drawn as /P0, /P1 ...
+    const std::vector<std::shared_ptr<const raster::Picture>>& pictures() const { return m_pictures; }
+
+  private:
+    void say(const std::string& words) { m_text += words; }
+    void number(double value);
+    void at(geometry::Point p);
+    void box(const geometry::Box& box);
+    void colour(raster::Rgb colour);
+    void path(const geometry::Contour& line);
+    void draw(const Drawn& drawn);
+    void write(const Label& label);
+    void paint(const Filled& filled);
+    void paint(const Drawn& drawn) { draw(drawn); }
+    void paint(const Written& line);
+    void paint(const Pictured& one);
+    void paint(const ClipTo& clip);
+
+    double m_heightMm;
+    OutlineFonts& m_fonts;
+    std::string m_text;
+    std::set<std::size_t> m_used;
+    std::vector<std::shared_ptr<const raster::Picture>> m_pictures;
+    bool m_isClipped = false;
+};
+
+} // namespace thinline::formats::pdf
