@@ -35,7 +35,9 @@ class Telling {
     Telling(const Work& work, const Wishes& wishes, base::LengthUnit unit, const base::Progress& progress)
         : m_work(work), m_pieces(work.stack.pieces), m_wishes(wishes), m_unit(unit), m_progress(progress) {}
 
-    base::Result<Instructions> run() {
+    /// Without glue only numbers are right.
+    base::Result<Instructions> run(bool withGlue = true) {
+        m_doesGlue = withGlue;
         auto contacts = contactsOf(m_work, m_progress);
         if (!contacts)
             return contacts.error();
@@ -208,7 +210,7 @@ class Telling {
         const auto& parts = m_tree[node].parts;
         for (std::size_t k = 0; k < parts.size();) {
             std::size_t end = k + 1;
-            while (end < parts.size() && end - k < kMostInStep && goTogether(parts, k, end))
+            while (end < parts.size() && end - k < kMostInStep && goTogether(node, parts, k, end))
                 ++end;
             tellPutIn(node, made,
                       {parts.begin() + static_cast<std::ptrdiff_t>(k),
@@ -226,13 +228,26 @@ class Telling {
     }
 
     /// Whether a part is put on in the same step as those from `first` on.
-    bool goTogether(const std::vector<std::size_t>& parts, std::size_t first, std::size_t next) const {
+    bool goTogether(std::size_t node, const std::vector<std::size_t>& parts, std::size_t first,
+                    std::size_t next) const {
         const Laid &a = baseOf(parts[first]), &b = baseOf(parts[next]);
         if (isAssembly(parts[first]) || isAssembly(parts[next]) || a.layer != b.layer || a.liftMm != b.liftMm)
             return false;
         constexpr double kAlike =
             16; // in area: of large and small ones in one picture the small ones are not seen
         if (geometry::area(a.shape()) > kAlike * geometry::area(b.shape()))
+            return false;
+        // Small ones only as far as one may look at them closely.
+        constexpr double kSmall = 0.06, kNear = 0.25;
+        geometry::Box whole, near;
+        for (const std::size_t piece : m_tree[node].pieces)
+            whole.include(geometry::bounds(m_pieces[piece].shape()));
+        const auto isWithin = [&](const geometry::Box& box, double share) {
+            return box.width() < share * whole.width() && box.height() < share * whole.height();
+        };
+        for (std::size_t k = first; k <= next; ++k)
+            near.include(geometry::bounds(baseOf(parts[k]).shape()));
+        if (isWithin(geometry::bounds(b.shape()), kSmall) && !isWithin(near, kNear))
             return false;
         const auto& covered = m_contacts.before[m_tree[parts[next]].pieces.front()];
         for (std::size_t k = first; k < next; ++k)
@@ -277,6 +292,8 @@ class Telling {
 
     /// Where a piece is glued to what carries it: their common card, away from its edges and from what is kept free.
     base::Status addGlue(std::size_t piece, std::size_t under, std::vector<Shape>& glue) {
+        if (!m_doesGlue)
+            return base::Done{};
         const design::Body &upper = *m_pieces[piece].piece.body, &lower = *m_pieces[under].piece.body;
         for (const Zone& zone : lower.zones)
             if (zone.kind == Zone::Kind::Glue && zone.meets == m_pieces[piece].id()) {
@@ -433,7 +450,7 @@ class Telling {
     std::map<std::string, std::vector<std::size_t>> m_strings;
     std::set<const Zone*> m_putIn;
     Side m_up = Side::Front; ///< of the assembly that is told
-    bool m_isWet = false;
+    bool m_isWet = false, m_doesGlue = true;
     Instructions out;
 };
 
@@ -442,6 +459,14 @@ class Telling {
 int Instructions::numberOf(PieceId piece) const {
     const auto at = numbers.find(piece);
     return at == numbers.end() ? 0 : at->second;
+}
+
+base::Result<std::map<PieceId, int>> numbersOf(const Work& work, const Wishes& wishes,
+                                               const base::Progress& progress) {
+    auto told = Telling(work, wishes, base::LengthUnit::Millimetre, progress).run(false);
+    if (!told)
+        return told.error();
+    return told.take().numbers;
 }
 
 base::Result<Instructions> instructionsOf(const Work& work, const Wishes& wishes, base::LengthUnit unit,

@@ -5,6 +5,7 @@
 #include "assembly/Contacts.h"
 #include "base/Length.h"
 
+#include <array>
 #include <map>
 #include <optional>
 #include <string>
@@ -74,8 +75,13 @@ struct OwnItem {
     bool operator==(const OwnItem&) const = default;
 };
 
+/// How pieces bear their numbers.
+enum class Numbers { None, Scored, Drawn };
+inline constexpr std::array<const char*, 3> kNumbersWords{"none", "scored", "drawn"};
+
 /// What somebody decided about the instructions.
 struct Wishes {
+    Numbers numbers = Numbers::None; ///< on pieces, where what lies on them covers it
     std::vector<OwnItem> items = {};
     std::map<std::string, std::string> texts = {}; ///< own words, by the key of their step
 
@@ -108,6 +114,10 @@ inline constexpr std::size_t kMostInStep = 12; ///< pieces glued in one step: mo
 /// Cost:   that of contactsOf, and one set operation for each piece that is glued.
 base::Result<Instructions> instructionsOf(const Work& work, const Wishes& wishes, base::LengthUnit unit,
                                           const base::Progress& progress = {});
+
+/// Returns the pieces by their numbers alone. Cost: that of contactsOf.
+base::Result<std::map<design::PieceId, int>> numbersOf(const Work& work, const Wishes& wishes,
+                                                       const base::Progress& progress = {});
 
 /// Returns "A", "B", ... "Z", "AA" for the assembly at a place.
 std::string letterOf(std::size_t assembly);

@@ -34,6 +34,9 @@ CommandSpec assemblySpec() {
              {"--remove-item", "NUMBER", "Takes the item of that number away, from 1.", "", false},
              {"--step", "NUMBER", "A step, as it is numbered, to be told by --words.", "", false},
              {"--words", "TEXT", "Own words for that step; \"\" for the program's.", "", false},
+             {"--numbers", "WAY", "Pieces bear their numbers where others cover them: none, scored, drawn.",
+              "", false},
+             {"--for", "WHOM", "For whom the work is made: myself, others, buyers.", "", false},
              {"--json", "", "Tells the steps as JSON.", "", false},
              kJobOption}};
 }
@@ -46,6 +49,18 @@ base::Result<pack::Paper> paperSaid(const Options& options, base::LengthUnit uni
     if (options["--paper"] == "a4")
         return pack::paperFor(base::LengthUnit::Millimetre);
     return Error{Code::InvalidArgument, "--paper: say letter or a4."};
+}
+
+/// The place of a word among some.
+template <class Words>
+base::Result<std::size_t> wordSaid(const std::string& option, const std::string& word, const Words& words) {
+    std::string all;
+    for (std::size_t i = 0; i < words.size(); ++i) {
+        if (word == words[i])
+            return i;
+        all += (all.empty() ? "" : ", ") + std::string(words[i]);
+    }
+    return Error{Code::InvalidArgument, option + ": say one of " + all + "."};
 }
 
 /// The key of a step by its number.
@@ -82,10 +97,25 @@ base::Result<job::Job> decided(const State& state, const Options& options) {
                   }
                   return job::withItem(now, item);
               })
+        .when(options.has("--numbers"),
+              [&](const State& now) {
+                  return with(wordSaid("--numbers", options["--numbers"], assembly::kNumbersWords),
+                              [&](std::size_t word) -> base::Result<job::Job> {
+                                  return job::withNumbers(now.job, static_cast<assembly::Numbers>(word));
+                              });
+              })
+        .when(options.has("--for"),
+              [&](const State& now) {
+                  return with(wordSaid("--for", options["--for"], job::kGoesToWords),
+                              [&](std::size_t word) -> base::Result<job::Job> {
+                                  return job::withGoesTo(now.job, static_cast<job::GoesTo>(word));
+                              });
+              })
         .when(options.has("--step"),
               [&](const State& now) {
                   return with(keySaid(now, options["--step"]), [&](const std::string& key) {
-                      return job::withStepText(now, key, options.has("--words") ? options["--words"] : "");
+                      return job::withStepText(now.job, key,
+                                               options.has("--words") ? options["--words"] : "");
                   });
               })
         .job();
@@ -122,6 +152,9 @@ base::Status tellSteps(Session& session, const State& state, bool asJson) {
         for (const pack::Need& need : pack::needsOf(state, *told))
             session.out << need.group << ": " << need.what << (need.howMuch.empty() ? "" : ", ")
                         << need.howMuch << "\n";
+        if (state.job.assembly.numbers != assembly::Numbers::None)
+            session.out << "numbers on " << base::counted(state.made.finished->numbers.on, "piece") << "; "
+                        << state.made.finished->numbers.without << " have no covered place for one\n";
         if (told->strayTexts > 0)
             session.out << base::counted(told->strayTexts, "own text") << " for steps that are not there\n";
         return base::Done{};
@@ -150,26 +183,27 @@ base::Status writeSheets(Session& session, const State& state, const Options& op
     const auto paper = paperSaid(options, state.job.unit);
     if (!paper)
         return paper.error();
-    const auto pages = pack::assemblyPages(state, *paper);
-    if (!pages)
-        return pages.error();
+    const auto sheets = pack::assemblySheets(state, *paper);
+    if (!sheets)
+        return sheets.error();
+    const std::vector<formats::pdf::Page>& pages = sheets->pages;
     if (options.has("--pdf")) {
-        const auto pdf = formats::pdf::writePages(*pages, state.job.name);
+        const auto pdf = formats::pdf::writePages(pages, state.job.name);
         if (!pdf)
             return pdf.error();
         if (auto done = session.store.writeWhole(options["--pdf"], *pdf); !done)
             return done;
         session.out << "wrote " << options["--pdf"] << ", "
-                    << base::counted(static_cast<long long>(pages->size()), "page") << "\n";
+                    << base::counted(static_cast<long long>(pages.size()), "page") << "\n";
     }
     if (!options.has("--png"))
         return base::Done{};
     if (auto made = session.store.makeFolder(options["--png"]); !made)
         return made;
     constexpr double kPxPerMm = 150 / 25.4;
-    for (std::size_t i = 0; i < pages->size(); ++i)
+    for (std::size_t i = 0; i < pages.size(); ++i)
         if (auto done = writePng(session, options["--png"] + "/page-" + std::to_string(i + 1) + ".png",
-                                 pack::pictureOf((*pages)[i], kPxPerMm));
+                                 pack::pictureOf(pages[i], kPxPerMm));
             !done)
             return done;
     return base::Done{};
@@ -179,7 +213,7 @@ base::Status assemblyCommand(Session& session, const Options& options) {
     auto state = loadState(session, options.operand);
     if (!state)
         return state.error();
-    for (const char* name : {"--item", "--remove-item", "--step"})
+    for (const char* name : {"--item", "--remove-item", "--step", "--numbers", "--for"})
         if (options.has(name))
             return keep(session, options, decided(*state, options), *state);
     if (options.has("--pdf") || options.has("--png"))

@@ -21,6 +21,13 @@ using json = nlohmann::ordered_json;
 constexpr base::LengthUnit kMm = base::LengthUnit::Millimetre;
 constexpr std::array kOptions{"--folds", "--sheets", "--sizes", "--formats", "--table"};
 
+std::string formatWords() {
+    std::string out;
+    for (const char* word : pack::kFormatWords)
+        out += (out.empty() ? "" : ", ") + std::string(word);
+    return out;
+}
+
 base::Result<std::vector<pack::Format>> formatsSaid(const Options& options) {
     if (!options.has("--formats"))
         return std::vector{pack::Format::Svg};
@@ -29,7 +36,7 @@ base::Result<std::vector<pack::Format>> formatsSaid(const Options& options) {
         const auto at = std::find(pack::kFormatWords.begin(), pack::kFormatWords.end(), word);
         if (at == pack::kFormatWords.end())
             return Error{Code::InvalidArgument,
-                         "--formats: '" + word + "' is none; there are svg, dxf, pdf, plotter."};
+                         "--formats: '" + word + "' is none; there are " + formatWords() + "."};
         out.push_back(static_cast<pack::Format>(at - pack::kFormatWords.begin()));
     }
     return out;
@@ -113,7 +120,7 @@ std::vector<OptionSpec> releaseOptions() {
             {"--sheets", "SHEET,...", "A variant for each sheet: " + idsOf(catalogue().formats.sheets) + ".",
              "", false},
             {"--sizes", "PERCENT,...", "A variant for each size, in per cent of the job's.", "", false},
-            {"--formats", "FORMAT,...", "What loads are written as: svg, dxf, pdf, plotter. svg without it.",
+            {"--formats", "FORMAT,...", "What loads are written as: " + formatWords() + ". svg without it.",
              "", false},
             {"--table", "", "Only tells the variants in numbers; writes nothing.", "", false},
             {"--json", "", "Tells variants and what was read back as JSON.", "", false}};

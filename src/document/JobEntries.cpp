@@ -176,6 +176,8 @@ json cutJson(const job::CutWishes& cut) {
 
 json assemblyJson(const assembly::Wishes& wishes) {
     json out = json::object();
+    if (wishes.numbers != assembly::Numbers::None)
+        out["numbers"] = assembly::kNumbersWords[static_cast<size_t>(wishes.numbers)];
     for (const assembly::OwnItem& item : wishes.items) {
         json one{{"text", item.text}};
         if (item.at)
@@ -268,6 +270,8 @@ json jobJson(const job::Job& job) {
         out["cut"] = cutJson(job.cut);
     if (!(job.assembly == assembly::Wishes{}))
         out["assembly"] = assemblyJson(job.assembly);
+    if (job.goesTo != job::GoesTo::Myself)
+        out["goesTo"] = job::kGoesToWords[static_cast<size_t>(job.goesTo)];
     if (!(job.foam == folds::FoamPlan{}))
         out["foam"] = {{"isAsked", job.foam.isAsked}, {"acrossMm", job.foam.acrossMm}};
     if (!(job.marks == folds::MarkPlan{}))

@@ -157,12 +157,17 @@ assembly::Wishes assemblyOf(const json& in) {
             throw BadJob{"a text of the assembly sheets is empty or too long"};
         return text;
     };
+    const std::string numbers = textOr(in, "numbers", assembly::kNumbersWords[0]);
+    for (size_t i = 0; i < assembly::kNumbersWords.size(); ++i)
+        if (numbers == assembly::kNumbersWords[i])
+            out.numbers = static_cast<assembly::Numbers>(i);
     for (const json& item : in.value("items", json::array()))
         out.items.push_back({words(item.at("text").get<std::string>()),
                              item.contains("at") ? pieceOf(item.at("at")) : design::PieceId{}});
     if (out.items.size() > assembly::kMostItems)
         throw BadJob{"it has more own items than " + std::to_string(assembly::kMostItems)};
-    for (const auto& [key, text] : in.value("texts", json::object()).items())
+    const json texts = in.value("texts", json::object());
+    for (const auto& [key, text] : texts.items())
         out.texts[key] = words(text.get<std::string>());
     return out;
 }
@@ -429,6 +434,10 @@ job::Job jobOf(const json& in, Unpacked& entries) {
         job.cut = cutOf(in.at("cut"));
     if (in.contains("assembly"))
         job.assembly = assemblyOf(in.at("assembly"));
+    const std::string goesTo = textOr(in, "goesTo", job::kGoesToWords[0]);
+    for (size_t i = 0; i < job::kGoesToWords.size(); ++i)
+        if (goesTo == job::kGoesToWords[i])
+            job.goesTo = static_cast<job::GoesTo>(i);
     if (in.contains("foam")) {
         const json& foam = in.at("foam");
         job.foam.isAsked = flagOr(foam, "isAsked", false);

@@ -48,6 +48,7 @@ base::Status inspectLines(const Look& look, Gathering& into);
 void inspectSplits(const Look& look, Gathering& into);
 void inspectWays(const Look& look, Gathering& into);
 void inspectFoam(const Look& look, Gathering& into);
+void inspectRights(const Look& look, Gathering& into);
 base::Status inspectClusters(const Look& look, Gathering& into);
 
 } // namespace thinline::inspect

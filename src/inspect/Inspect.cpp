@@ -108,6 +108,8 @@ std::string plural(Kind kind, size_t count) {
         return n + " frames are left out";
     case Kind::ClusterOverlaps:
         return n + " pieces of a cluster lie on one another";
+    case Kind::MayNotBeGiven:
+        return n + " sources are not free for what this work is made for";
     case Kind::Vanished:
     case Kind::StrayWish:
     case Kind::LightInside:
@@ -256,6 +258,7 @@ base::Result<std::vector<Finding>> inspect(const job::State& state, const design
         inspectWays(look, all);
         inspectSplits(look, all);
         inspectFoam(look, all);
+        inspectRights(look, all);
         inspectSides(look, all);
         if (auto ok = inspectHeights(look, all); !ok)
             return ok.error();

@@ -47,6 +47,7 @@ enum class Kind {
     MarkShows,       ///< a placement mark that nothing covers
     HeldOnce,        ///< a motif held on one side of its window
     SmallChildren,   ///< a ribbon or a stick: loops and points
+    MayNotBeGiven,   ///< a source that is not free for what the work is made for
     LightInside,     ///< panes in folded paper: somebody may put a light in
     LineCutShort, ///< a fold or score that had reached an edge does not any more, or was left out for being short
     TwoHeights,      ///< a piece rests on one height and hangs over a lower one

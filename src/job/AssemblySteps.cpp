@@ -60,26 +60,29 @@ base::Result<Job> withoutItem(const Job& job, std::size_t item) {
     return out;
 }
 
-base::Result<Job> withStepText(const State& state, const std::string& key, const std::string& text) {
+Job withNumbers(const Job& job, assembly::Numbers numbers) {
+    Job out = job;
+    out.assembly.numbers = numbers;
+    return out;
+}
+
+Job withGoesTo(const Job& job, GoesTo goesTo) {
+    Job out = job;
+    out.goesTo = goesTo;
+    return out;
+}
+
+base::Result<Job> withStepText(const Job& job, const std::string& key, const std::string& text) {
     if (auto ok = checkedWords(text); !ok)
         return ok.error();
-    Job job = state.job;
-    bool isThere = job.assembly.texts.contains(key);
-    if (!isThere && !text.empty()) {
-        const auto told = instructionsOf(state);
-        if (!told)
-            return told.error();
-        for (const assembly::Assembly& one : told->assemblies)
-            for (const assembly::Step& step : one.steps)
-                isThere = isThere || step.key == key;
-    }
-    if (!isThere)
-        return Error{Code::NotFound, "No step is called \"" + key + "\"."};
+    if (key.empty())
+        return Error{Code::InvalidArgument, "Say which step."};
+    Job out = job;
     if (text.empty())
-        job.assembly.texts.erase(key);
+        out.assembly.texts.erase(key);
     else
-        job.assembly.texts[key] = text;
-    return job;
+        out.assembly.texts[key] = text;
+    return out;
 }
 
 } // namespace thinline::job

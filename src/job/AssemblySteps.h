@@ -21,8 +21,13 @@ base::Result<Job> withItem(const State& state, const assembly::OwnItem& item);
 /// Errors: NotFound for an item that is not there.
 base::Result<Job> withoutItem(const Job& job, std::size_t item);
 
-/// Says a step in one's own words; without any it is told as the program tells it.
-/// Errors: InvalidArgument for more than kMostWords letters; NotFound for a key that no step has and nobody gave words to.
-base::Result<Job> withStepText(const State& state, const std::string& key, const std::string& text);
+/// Says whether pieces bear their numbers, and how.
+Job withNumbers(const Job& job, assembly::Numbers numbers);
+/// Says for whom the work is made.
+Job withGoesTo(const Job& job, GoesTo goesTo);
+
+/// Says a step in one's own words, by its key; without any it is told as the program tells it.
+/// Errors: InvalidArgument for more than kMostWords letters, or no key.
+base::Result<Job> withStepText(const Job& job, const std::string& key, const std::string& text);
 
 } // namespace thinline::job

@@ -27,6 +27,7 @@
 #include "design/LooseParts.h"
 #include "job/Foaming.h"
 #include "job/Marking.h"
+#include "job/Numbering.h"
 #include "shape/Steps.h"
 #include "shape/Tuck.h"
 
@@ -51,6 +52,7 @@ struct Memory {
     design::Remembered<FinishMemo> finishes;
     design::Remembered<MarkMemo> marks;
     design::Remembered<FoamMemo> foam;
+    design::Remembered<NumberMemo> numbers;
 };
 
 std::shared_ptr<Memory> makeMemory() {
@@ -221,7 +223,7 @@ FinishOptions finishOf(const Source& source) {
 
 base::Result<Finished> finishedWork(const Job& job, const design::Stack& stack, Memory& memory,
                                     const base::Progress& progress) {
-    Finished out{{stack.stocks, {}, {}}, {}, {}, {}, {}, 0, {}};
+    Finished out{{stack.stocks, {}, {}}, {}, {}, {}, {}, 0, {}, {}};
     Finishing finishing(job, stack, memory, progress);
     for (size_t i = 0; i < stack.pieces.size(); ++i) {
         if (progress.isCancelled())
@@ -260,6 +262,10 @@ base::Result<Finished> finishedWork(const Job& job, const design::Stack& stack, 
     if (!foam)
         return foam.error();
     out.foam = foam.take();
+    auto numbers = numberPieces(job, out.stack, out.heights, memory.rows, memory.numbers, progress);
+    if (!numbers)
+        return numbers.error();
+    out.numbers = *numbers;
     out.measures = design::measure(out.stack);
     return out;
 }

@@ -60,6 +60,10 @@ struct Frame {
     bool operator==(const Frame&) const = default;
 };
 
+/// For whom it is made: what may be done with its sources follows from that.
+enum class GoesTo { Myself, Others, Buyers };
+inline constexpr std::array<const char*, 3> kGoesToWords{"myself", "others", "buyers"};
+
 /// One state of a job. Parts are shared between states and never change; copying a state is cheap.
 struct Job {
     std::string name = "New job";
@@ -80,7 +84,8 @@ struct Job {
     folds::FoamPlan foam;
     SheetPlan plan;
     CutWishes cut;
-    assembly::Wishes assembly; ///< own items, own words for steps
+    assembly::Wishes assembly; ///< own items, own words for steps, numbers on pieces
+    GoesTo goesTo = GoesTo::Myself;
 
     // The numbers the next ones get. They only rise, so that none is given twice.
     int nextSource = 1, nextStep = 1, nextLayer = 1;

@@ -101,7 +101,7 @@ class Making {
                 return ok.error();
         keepSheets();
         m_made.inputs = {m_job.layers, m_job.stocks, m_job.wishes, m_job.clusters, m_job.marks,
-                         m_job.foam,   m_job.plan,   m_job.unit,   m_job.cut};
+                         m_job.foam,   m_job.plan,   m_job.unit,   m_job.assembly, m_job.cut};
         return State{std::move(m_job), std::move(m_made)};
     }
 
@@ -235,8 +235,13 @@ class Making {
         m_made.finished = std::make_shared<const Finished>(std::move(work));
         return base::Done{};
     }
+    /// What is put into something makes it a thing of its own, which has its number earlier.
+    bool numbersSame() const {
+        const assembly::Wishes &a = m_before.inputs.assembly, &b = m_job.assembly;
+        return a.numbers == b.numbers && (b.numbers == assembly::Numbers::None || a.items == b.items);
+    }
     bool finishesSame() const {
-        return m_before.inputs.marks == m_job.marks && m_before.inputs.foam == m_job.foam &&
+        return m_before.inputs.marks == m_job.marks && m_before.inputs.foam == m_job.foam && numbersSame() &&
                std::equal(m_made.found.begin(), m_made.found.end(), m_before.found.begin(),
                           m_before.found.end(), [](const FromSource& a, const FromSource& b) {
                               return a.source == b.source || finishOf(*a.source) == finishOf(*b.source);

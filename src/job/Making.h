@@ -48,6 +48,12 @@ struct FoamTold {
     int armsWithout = 0; ///< long arms without room for one
 };
 
+/// Which pieces bear their numbers, where that is asked for.
+struct NumbersTold {
+    int on = 0;
+    int without = 0; ///< nothing covers them, or too little
+};
+
 /// The work as it will be cut.
 struct Finished {
     design::Stack stack;
@@ -56,7 +62,8 @@ struct Finished {
     design::Heights heights;
     std::vector<geometry::Box> parts; ///< that lie side by side, the largest first
     int strayWishes = 0;              ///< wishes for pieces that are not there
-    std::vector<FoamTold> foam;       ///< of the pieces that are lifted, where it is asked for
+    NumbersTold numbers;
+    std::vector<FoamTold> foam; ///< of the pieces that are lifted, where it is asked for
 };
 
 /// What is known of bodies, whatever job they are in; kept from one making to the next.
@@ -82,6 +89,7 @@ struct Made {
         folds::FoamPlan foam;
         SheetPlan plan;
         base::LengthUnit unit = base::LengthUnit::Millimetre; ///< scraps are cut to whole steps of it
+        assembly::Wishes assembly;
         CutWishes cut; ///< which stocks may share a mat
     } inputs;
     std::shared_ptr<Memory> memory;

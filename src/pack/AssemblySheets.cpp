@@ -44,7 +44,7 @@ class Book {
         y = leaf.write({kEdgeMm, y}, "How it is put together", width(), kHeading) + 6;
         const double foot = m_paper.heightMm - kEdgeMm - 14;
         Look look;
-        look.mostPx = 1400;
+        look.mostPx = 1100;
         auto picture = finishedPicture(m_work, m_state.made.finished->heights, look, progress);
         if (!picture)
             return picture.error();
@@ -207,6 +207,8 @@ class Book {
         return base::Done{};
     }
 
+    const std::vector<std::size_t>& pageOfStep() const { return m_pageOfStep; }
+
     std::vector<Page> take() {
         std::vector<Page> out;
         const std::string of = " of " + std::to_string(m_leaves.size());
@@ -284,6 +286,7 @@ class Book {
             StepPictures::hasPicture(step) ? m_pictures.heightFor(in, at, columnWidth(), kMostPictureMm) : 0;
         const double words = leaf().heightOf(step.text, columnWidth(), kWords);
         makeRoom(kStrong.sizeMm * kLineHeight + words + high + 6);
+        m_pageOfStep.push_back(m_leaves.size() - 1);
         m_y = leaf().write(here(), {title}, kStrong);
         m_y = leaf().write(here(), step.text, columnWidth(), kWords) + 1.5;
         if (high > 0) {
@@ -307,7 +310,7 @@ class Book {
         return out;
     }
 
-    static constexpr double kMostPictureMm = 72;
+    static constexpr double kMostPictureMm = 65;
     const job::State& m_state;
     const Paper& m_paper;
     const Type& m_type;
@@ -315,18 +318,19 @@ class Book {
     const design::Stack& m_work;
     StepPictures m_pictures;
     std::vector<std::unique_ptr<Leaf>> m_leaves;
+    std::vector<std::size_t> m_pageOfStep;
     double m_y = 0;
     int m_column = 0, m_number = 0;
 };
 
 } // namespace
 
-base::Result<std::vector<Page>> assemblyPages(const job::State& state, const Paper& paper,
-                                              const base::Progress& progress) {
+base::Result<AssemblySheets> assemblySheets(const job::State& state, const Paper& paper,
+                                            const base::Progress& progress) {
     constexpr double kLeastWidthMm = 120, kLeastHeightMm = 160;
     if (paper.widthMm < kLeastWidthMm || paper.heightMm < kLeastHeightMm)
         return Error{Code::InvalidArgument, "Assembly sheets want paper of at least 120 × 160 mm."};
-    const auto told = job::instructionsOf(state, progress.part(0, 0.5));
+    auto told = job::instructionsOf(state, progress.part(0, 0.5));
     if (!told)
         return told.error();
     const auto type = Type::open();
@@ -340,7 +344,9 @@ base::Result<std::vector<Page>> assemblyPages(const job::State& state, const Pap
     book.apart();
     if (auto ok = book.steps(progress.part(0.8, 1)); !ok)
         return ok.error();
-    return book.take();
+    AssemblySheets out{book.take(), book.pageOfStep(), {}};
+    out.told = told.take();
+    return out;
 }
 
 std::string stepsText(const assembly::Instructions& told) {

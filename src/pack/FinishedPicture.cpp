@@ -4,8 +4,9 @@
 // Card above card is a landscape: over every place there is one height and one colour. The pieces are laid into it from the
 // lowest top to the highest, in rows as fine as the picture, three for every pixel of it and three across.
 //
-// A place lies in shadow when, walking from it towards the light and rising as the light's rays do, something there is higher.
-// The walk ends where the rays have left the highest card below them.
+// The light stands at the upper left. How high its last ray passes over a place follows from the place one step nearer to it: over
+// whatever is higher there, that ray or the card, less by what rays sink on a step. What lies below the ray is in shadow. So a
+// picture is shaded in one pass, and with steps along the diagonal without any rounding.
 //
 // Seen at a slant the landscape is drawn column by column from the near end to the far one: each place moves up the screen by
 // its height, and covers only what is not covered yet. Where a step is seen from its low side, the column between the two
@@ -36,6 +37,8 @@ raster::Rgb dimmed(raster::Rgb colour, double by) {
     return colour;
 }
 raster::Rgb mixed(raster::Rgb below, raster::Rgb above, double share) {
+    if (share >= 1)
+        return above;
     for (std::size_t i = 0; i < 3; ++i)
         above[i] = static_cast<std::uint8_t>(std::lround(below[i] + (above[i] - below[i]) * share));
     return above;
@@ -77,30 +80,24 @@ class Landscape {
     const raster::Rgb& colour(int x, int y) const { return m_colour[at(x, y)]; }
 
     base::Status shade(const Look& look, const base::Progress& progress) {
-        const double dx = std::cos(radians(look.lightFromDeg)), dy = std::sin(radians(look.lightFromDeg));
-        const float rise = static_cast<float>(std::tan(radians(look.lightUpDeg)) / m_perMm);
-        const float highest = *std::max_element(m_z.begin(), m_z.end());
-        std::vector<bool> isDark(m_z.size());
+        // From one place to the next away from the light, a step right and down, the rays sink by so much.
+        const auto sinks =
+            static_cast<float>(std::numbers::sqrt2 * std::tan(radians(look.lightUpDeg)) / m_perMm);
+        constexpr float kNone = -1e9F, kHair = 1e-4F;
+        std::vector<float> before(static_cast<std::size_t>(m_width), kNone), now = before;
         for (int y = 0; y < m_height; ++y) {
             if (progress.isCancelled())
                 return base::cancelled();
             for (int x = 0; x < m_width; ++x) {
-                const float own = z(x, y);
-                for (int step = 1; own + static_cast<float>(step) * rise < highest; ++step) {
-                    const int px = static_cast<int>(std::lround(x + dx * step)),
-                              py = static_cast<int>(std::lround(y + dy * step));
-                    if (px < 0 || py < 0 || px >= m_width || py >= m_height)
-                        break;
-                    if (z(px, py) > own + static_cast<float>(step) * rise) {
-                        isDark[at(x, y)] = true;
-                        break;
-                    }
-                }
+                float& rays = now[static_cast<std::size_t>(x)];
+                rays = x > 0 && y > 0
+                           ? std::max(before[static_cast<std::size_t>(x) - 1], z(x - 1, y - 1)) - sinks
+                           : kNone;
+                if (rays > z(x, y) + kHair)
+                    m_colour[at(x, y)] = dimmed(m_colour[at(x, y)], kShadow);
             }
+            std::swap(before, now);
         }
-        for (std::size_t i = 0; i < isDark.size(); ++i)
-            if (isDark[i])
-                m_colour[i] = dimmed(m_colour[i], kShadow);
         return base::Done{};
     }
 

@@ -12,9 +12,8 @@ namespace thinline::pack {
 struct Look {
     int mostPx = 1600;   ///< on the longer side
     double slantDeg = 0; ///< 0 looks straight at it, 35 from below; at most 60
-    double lightFromDeg =
-        225; ///< where the one light stands, clockwise on screen from straight to the right: upper left
-    double lightUpDeg = 45; ///< its height above the work; at 45 a step of 3 mm throws a shadow 3 mm long
+    double lightUpDeg =
+        45; ///< how high the one light at the upper left stands; at 45 a step of 3 mm throws a shadow 3 mm long
 };
 
 /// Returns a picture of a work on a white wall.
@@ -23,7 +22,7 @@ struct Look {
 /// Units:  edges and shadows are true within a pixel; each pixel is the mean of nine.
 /// Errors: InvalidArgument for a work without extent, or a look outside 16 to 6000 px, 0 to 60 degrees, light below 5;
 ///         Cancelled.
-/// Cost:   O(pixels x longest shadow in pixels); 6 megapixels take about a second.
+/// Cost:   O(pixels + rows of the pieces).
 base::Result<raster::Picture> finishedPicture(const design::Stack& stack, const design::Heights& heights,
                                               const Look& look, const base::Progress& progress = {});
 

@@ -2,7 +2,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "pack/LoadFiles.h"
 
-#include "formats/dxf/WriteDxf.h"
 #include "formats/pdf/WritePages.h"
 #include "pack/Package.h"
 
@@ -17,6 +16,22 @@ using geometry::Point;
 
 std::string withoutEnding(const std::string& name) {
     return name.substr(0, name.rfind('.'));
+}
+
+/// What a finisher does along lines of a pass, in the words of processing steps; nothing for what is drawn.
+std::string stepOf(const design::Pass& pass) {
+    switch (pass.operation) {
+    case Operation::Draw:
+        return {};
+    case Operation::Score:
+        return "Creasing";
+    case Operation::Perforate:
+        return "Perforating";
+    case Operation::CutInside:
+    case Operation::Cut:
+        break;
+    }
+    return pass.depth == design::Depth::Through ? "Cutting" : "PartialCutting";
 }
 
 /// How lines of an operation show; they stay apart in black and white.
@@ -48,6 +63,8 @@ formats::pdf::Page pageOf(const design::PlannedLoad& planned, const design::Load
     out.inside.push_back(std::move(edges));
     for (const design::Pass& pass : planned.passes) {
         Drawn drawn = shownAs(pass.operation);
+        drawn.layer = design::passGroup(pass);
+        drawn.step = stepOf(pass);
         for (const design::PlannedPath& path : pass.paths)
             drawn.lines.push_back(path.line);
         out.inside.push_back(std::move(drawn));
@@ -65,12 +82,13 @@ formats::pdf::Page pageOf(const design::PlannedLoad& planned, const design::Load
 
 } // namespace
 
-std::vector<LoadFile> dxfFiles(const design::CutPlan& plan, const design::Arrangement& arrangement) {
+std::vector<LoadFile> dxfFiles(const design::CutPlan& plan, const design::Arrangement& arrangement,
+                               formats::dxf::Edition edition) {
     std::vector<LoadFile> out;
     for (std::size_t i = 0; i < plan.loads.size(); ++i) {
         const std::size_t index = plan.loads[i].load;
         const design::Load& load = arrangement.loads[index];
-        const std::string text = formats::dxf::writeLoad(plan.loads[i], load);
+        const std::string text = formats::dxf::writeLoad(plan.loads[i], load, edition);
         out.push_back({withoutEnding(loadFileName(index, load)) + ".dxf", {text.begin(), text.end()}, i});
     }
     return out;

@@ -7,6 +7,7 @@
 #include "base/Result.h"
 #include "design/CutPlan.h"
 #include "design/Stack.h"
+#include "formats/dxf/WriteDxf.h"
 
 /// Loads as files of other kinds than the package's SVG: each from the plan, and from nothing else.
 namespace thinline::pack {
@@ -18,7 +19,8 @@ struct LoadFile {
 };
 
 /// Returns a DXF file for each load, in the order of the plan.
-std::vector<LoadFile> dxfFiles(const design::CutPlan& plan, const design::Arrangement& arrangement);
+std::vector<LoadFile> dxfFiles(const design::CutPlan& plan, const design::Arrangement& arrangement,
+                               formats::dxf::Edition edition = formats::dxf::Edition::R12);
 
 /// Returns one PDF of all loads, a page as large as its mat for each, at true size: cuts solid, scores and perforations dashed,
 /// what is drawn grey, the sheets' edges fine and grey, with rulers and the load's name.

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 namespace thinline::pack {
 namespace {
@@ -48,7 +49,11 @@ void drawLoad(raster::Canvas& canvas, const design::Load& load, const design::St
 
 } // namespace
 
-raster::Picture pictureOfStack(const design::Stack& stack, int mostPx) {
+namespace {
+
+/// A picture of pieces from above, each in the colour that is asked for.
+template <class Colour>
+raster::Picture fromAbove(const design::Stack& stack, int mostPx, Colour colourOf) {
     const geometry::Box box = design::measure(stack).box;
     const double longer = std::max({box.width(), box.height(), 1e-6});
     const double pxPerMm = mostPx / longer;
@@ -56,12 +61,32 @@ raster::Picture pictureOfStack(const design::Stack& stack, int mostPx) {
                          .then(Transform::scale(pxPerMm, pxPerMm));
     raster::Canvas canvas(std::max(1, static_cast<int>(box.width() * pxPerMm)),
                           std::max(1, static_cast<int>(box.height() * pxPerMm)), {255, 255, 255});
-    for (const design::Laid& laid : stack.pieces) {
-        const design::Layer& layer = stack.layerOf(laid);
-        if (!layer.isHidden)
-            canvas.fill(drawn(laid.shape(), map), design::colourOf(stack.stocks, layer.stockId));
-    }
+    for (const design::Laid& laid : stack.pieces)
+        if (const std::optional<raster::Rgb> colour = colourOf(laid))
+            canvas.fill(drawn(laid.shape(), map), *colour);
     return canvas.picture();
+}
+
+} // namespace
+
+raster::Picture pictureOfStack(const design::Stack& stack, int mostPx) {
+    return fromAbove(stack, mostPx, [&](const design::Laid& laid) -> std::optional<raster::Rgb> {
+        const design::Layer& layer = stack.layerOf(laid);
+        if (layer.isHidden)
+            return std::nullopt;
+        return design::colourOf(stack.stocks, layer.stockId);
+    });
+}
+
+raster::Picture pictureOfLayer(const design::Stack& stack, design::LayerId layer, int mostPx) {
+    // The layer last: what lies on it must not hide it.
+    design::Stack turned = stack;
+    std::stable_partition(turned.pieces.begin(), turned.pieces.end(),
+                          [&](const design::Laid& laid) { return laid.layer != layer; });
+    return fromAbove(turned, mostPx, [&](const design::Laid& laid) -> std::optional<raster::Rgb> {
+        constexpr raster::Rgb kPale{232, 230, 226};
+        return laid.layer == layer ? design::colourOf(stack.stocks, stack.layerOf(laid).stockId) : kPale;
+    });
 }
 
 raster::Picture pictureOfLoad(const design::Load& load, const design::Stack& stack, double pxPerMm) {

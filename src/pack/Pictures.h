@@ -11,6 +11,9 @@ namespace thinline::pack {
 /// Returns the stack seen from above, at most `mostPx` on its longer side, on white.
 raster::Picture pictureOfStack(const design::Stack& stack, int mostPx);
 
+/// Returns one layer where it lies, the rest of the work pale, at most `mostPx` on the longer side, on white.
+raster::Picture pictureOfLayer(const design::Stack& stack, design::LayerId layer, int mostPx);
+
 /// Returns one load at `pxPerMm`: the mat, its sheets in a tint of their stock, the pieces with their cut
 /// lines.
 raster::Picture pictureOfLoad(const design::Load& load, const design::Stack& stack, double pxPerMm);

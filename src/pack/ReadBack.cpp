@@ -49,6 +49,33 @@ bool isAsLong(double foundMm, double plannedMm) {
 
 } // namespace
 
+ReadBack readBackSvg(const std::string& name, const base::Bytes& file,
+                     const std::vector<geometry::Contour>& wanted) {
+    ReadBack out{name};
+    const auto page = formats::svg::readSvg(textOf(file));
+    if (!page) {
+        out.problem = "it cannot be read back: " + page.error().message;
+        return out;
+    }
+    Sum found, all;
+    for (const design::DrawnItem& item : page->items)
+        for (const auto* lines : {&item.contours, &item.lines})
+            for (const geometry::Contour& line : *lines)
+                found.add(line);
+    for (const geometry::Contour& line : wanted)
+        all.add(line);
+    out.lines = found.lines;
+    out.worstMm = difference(found.box, all.box);
+    if (found.lines != all.lines)
+        out.problem =
+            "it holds " + std::to_string(found.lines) + " lines instead of " + std::to_string(all.lines);
+    else if (!isAsLong(found.lengthMm, all.lengthMm))
+        out.problem = "its lines are of another length";
+    else if (out.worstMm > kLineToleranceMm)
+        out.problem = "it lies elsewhere or is of another size";
+    return out;
+}
+
 ReadBack readBackDxf(const std::string& name, const base::Bytes& file, const design::PlannedLoad& planned,
                      const design::Load& load) {
     ReadBack out{name};
@@ -136,6 +163,27 @@ ReadBack readBackPlotter(const std::string& name, const base::Bytes& file, const
         out.problem = "a line lies elsewhere or is of another size";
     else if (!page->endsLifted)
         out.problem = "it ends with the tool down";
+    return out;
+}
+
+ReadBack readBackPages(const std::string& name, const base::Bytes& file,
+                       const std::vector<formats::pdf::Page>& pages) {
+    ReadBack out{name};
+    for (std::size_t i = 0; i < pages.size(); ++i) {
+        const std::string where = "page " + std::to_string(i + 1);
+        const auto page = formats::pdf::readPage(file, static_cast<int>(i));
+        if (!page || page->pages != static_cast<int>(pages.size()))
+            out.problem = where + " cannot be read back";
+        else if (page->svg.find("<path") == std::string::npos && page->svg.find("<use") == std::string::npos)
+            out.problem = where + " is empty";
+        if (!out.problem.empty())
+            return out;
+        out.worstMm = std::max({out.worstMm, std::abs(page->widthMm - pages[i].widthMm),
+                                std::abs(page->heightMm - pages[i].heightMm)});
+        ++out.lines;
+    }
+    if (out.worstMm > kLineToleranceMm)
+        out.problem = "its pages are not as large as they should be";
     return out;
 }
 

@@ -5,6 +5,7 @@
 #include "base/FileStore.h"
 #include "base/Progress.h"
 #include "design/CutPlan.h"
+#include "formats/pdf/WritePages.h"
 
 #include <string>
 #include <vector>
@@ -21,6 +22,9 @@ struct ReadBack {
     std::string problem = {}; ///< empty when all is well
 };
 
+/// SVG of areas and lines, by its own reader: as many, as long, all together as large and in their place.
+ReadBack readBackSvg(const std::string& name, const base::Bytes& file,
+                     const std::vector<geometry::Contour>& wanted);
 /// DXF, by dxflib: as many lines on every layer and as long; all of them together as large and in their place.
 ReadBack readBackDxf(const std::string& name, const base::Bytes& file, const design::PlannedLoad& planned,
                      const design::Load& load);
@@ -30,6 +34,10 @@ ReadBack readBackPlotter(const std::string& name, const base::Bytes& file, const
 /// A PDF of loads, by poppler: as many pages, as large; every planned line on the page of its load.
 ReadBack readBackPdf(const std::string& name, const base::Bytes& file, const design::CutPlan& plan,
                      const design::Arrangement& arrangement, const base::Progress& progress = {});
+
+/// Pages of text and drawings, by poppler: as many, as large, something on each.
+ReadBack readBackPages(const std::string& name, const base::Bytes& file,
+                       const std::vector<formats::pdf::Page>& pages);
 
 /// How far lines read back may differ: chords within 10 um, a plotter's units of 25 um.
 inline constexpr double kLineToleranceMm = 0.03;

@@ -8,14 +8,18 @@
 
 #include "base/Length.h"
 #include "design/PartNames.h"
+#include "formats/image/ImageFile.h"
 #include "formats/svg/WriteDrawing.h"
 #include "formats/zip/Archive.h"
 #include "job/Catalogue.h"
 #include "job/CutSteps.h"
 #include "job/SourceSteps.h"
+#include "pack/AssemblySheets.h"
 #include "pack/Checksum.h"
+#include "pack/FinishedPicture.h"
 #include "pack/LoadFiles.h"
 #include "pack/Needs.h"
+#include "pack/Pictures.h"
 
 #include <algorithm>
 #include <map>
@@ -72,17 +76,24 @@ std::string readMe(const job::State& state, const Release& release, const std::v
     if (listed(Format::Svg))
         out += "  svg: for most cutters; true size, a group for each operation, in the order of work.\n";
     if (listed(Format::Dxf))
-        out += "  dxf: millimetres; check the line of 50 mm on the layer RULE-50-MM. A layer for each "
+        out += "  dxf: R12, millimetres; check the line of 50 mm on the layer RULE-50-MM. A layer for each "
                "operation.\n";
+    if (listed(Format::SvgFilled))
+        out += "  svg filled: the same as areas in the colour of their stock, for programs that take areas "
+               "only.\n";
+    if (listed(Format::DxfSplines))
+        out +=
+            "  dxf curves: release 2000, millimetres, with curves as splines, for programs that take them.\n";
     if (listed(Format::Pdf))
         out += "  loads.pdf: to look at, or to print at 100 % and cut by hand; measure the ruler first.\n";
     if (listed(Format::Plotter))
         out += "  plotter: HP-GL, 1016 units to the inch, one file for each tool. Try it without a blade "
                "first.\n";
-    out +=
-        "  contents.txt: what lies on which mat, folds, parts that go together.\n"
-        "Under \"2 pictures\" every mat is shown. design.svg has all layers in place; pieces.csv lists the "
-        "pieces.\n";
+    out += "  contents.txt: what lies on which mat, folds, parts that go together.\n"
+           "\"2 pictures\" shows the finished work, its layers and every mat. \"3 assembly\" tells how it is "
+           "put "
+           "together and what it needs. design.svg has all layers in place, filled, \"design, lines.svg\" "
+           "their outlines; pieces.csv lists the pieces.\n";
     out += "\nChecked: " + base::counted(static_cast<long long>(release.checks.size()), "file") +
            " opened again and compared with what was planned, worst difference " +
            base::formatNumber(1000 * release.worstMm(), 1) + " um.\n";
@@ -129,12 +140,59 @@ class Gathering {
             return base::Done{};
         }
         takePackage(package.take(), "1 cut/" + variant.name + "/", variant.name);
+        for (std::size_t i = 0; i < made->made.sheets->loads.size(); ++i) {
+            if (progress.isCancelled())
+                return base::cancelled();
+            const design::Load& load = made->made.sheets->loads[i];
+            const std::string file = loadFileName(i, load);
+            addPicture("2 pictures/" + variant.name + "/" + file.substr(0, file.rfind('.')) + ".png",
+                       pictureOfLoad(load, *made->made.work(), kLoadPxPerMm));
+        }
         return addOthers(*made, *plan, "1 cut/" + variant.name + "/", progress.part(0.8, 1));
+    }
+
+    /// What is the same for every variant: pictures of the work and of its layers, assembly sheets, what is needed.
+    base::Status addWork(const base::Progress& progress) {
+        const design::Stack& work = *m_state.made.work();
+        const design::Heights& heights = m_state.made.finished->heights;
+        Look look;
+        for (const auto& [slant, name] :
+             {std::pair(0.0, "finished work"), std::pair(35.0, "finished work at a slant")}) {
+            look.slantDeg = slant;
+            auto picture = finishedPicture(work, heights, look, progress);
+            if (!picture)
+                return picture.error();
+            addPicture(std::string("2 pictures/") + name + ".png", *picture);
+        }
+        int number = 0;
+        for (const design::Layer& layer : work.layers)
+            addPicture("2 pictures/layers/" + std::to_string(++number) + " " +
+                           design::layerGroup(work, layer) + ".png",
+                       pictureOfLayer(work, layer.id, kLayerPx));
+        addDesign();
+        const auto sheets = assemblySheets(m_state, paperFor(m_state.job.unit), progress);
+        if (!sheets)
+            return sheets.error();
+        auto pdf = formats::pdf::writePages(sheets->pages, m_state.job.name);
+        if (!pdf)
+            return pdf.error();
+        out.checks.push_back(readBackPages("3 assembly/assembly sheets.pdf", *pdf, sheets->pages));
+        out.files.push_back({"3 assembly/assembly sheets.pdf", pdf.take()});
+        out.files.push_back(
+            {"3 assembly/what is needed.csv", bytesOf(needsCsv(needsOf(m_state, sheets->told)))});
+        return base::Done{};
     }
 
     Release out;
 
   private:
+    static constexpr double kLoadPxPerMm = 1.5;
+    static constexpr int kLayerPx = 1000;
+
+    void addPicture(const std::string& path, const raster::Picture& picture) {
+        out.files.push_back({path, formats::image::encodePng(picture)});
+    }
+
     void takePackage(Package package, const std::string& folder, const std::string& name) {
         for (PackedFile& file : package.files) {
             const bool isLoad = std::any_of(package.checks.begin(), package.checks.end(),
@@ -153,16 +211,65 @@ class Gathering {
                     {folder + "svg/" + check.name, check.foundPieces, check.worstBoxMm, check.problem});
     }
 
+    /// The whole design in both styles.
+    void addDesign() {
+        const design::Stack& work = *m_state.made.work();
+        const auto move = geometry::Transform::move(design::measure(work).box.least * -1);
+        std::vector<geometry::Contour> wanted;
+        for (const design::Laid& laid : work.pieces) {
+            addContours(geometry::transformed(laid.shape(), move), wanted);
+            for (const design::PieceLine& line : laid.piece.body->lines)
+                wanted.push_back(geometry::transformed(line.path, move));
+        }
+        using formats::svg::Style;
+        for (const auto& [style, name] :
+             {std::pair{Style::Filled, "design.svg"}, {Style::Hairlines, "design, lines.svg"}})
+            addSvg(name, formats::svg::writeDesign(work, m_state.job.name, style), wanted);
+    }
+    static void addContours(const geometry::Shape& shape, std::vector<geometry::Contour>& out) {
+        out.push_back(shape.outline);
+        out.insert(out.end(), shape.openings.begin(), shape.openings.end());
+    }
+    void addSvg(const std::string& path, const std::string& text,
+                const std::vector<geometry::Contour>& wanted) {
+        out.files.push_back({path, bytesOf(text)});
+        out.checks.push_back(readBackSvg(path, out.files.back().bytes, wanted));
+    }
+
+    void addFilled(const design::Stack& work, const design::PlannedLoad& planned, const design::Load& load,
+                   const std::string& path, const std::string& title) {
+        std::vector<geometry::Contour> wanted;
+        for (const design::PlacedSheet& sheet : load.sheets)
+            for (const design::PlacedPiece& placed : sheet.pieces)
+                if (const design::Laid* laid = work.find(placed.what.piece))
+                    addContours(
+                        geometry::transformed(laid->shape(), design::placement(laid->piece, placed.pose)),
+                        wanted);
+        for (const design::Pass& pass : planned.passes)
+            for (const design::PlannedPath& one : pass.paths)
+                if (!formats::svg::isOfAnArea(pass, one))
+                    wanted.push_back(one.line);
+        addSvg(path, formats::svg::writeLoadFilled(planned, load, work, title), wanted);
+    }
+
     base::Status addOthers(const job::State& made, const design::CutPlan& plan, const std::string& folder,
                            const base::Progress& progress) {
         const design::Arrangement& sheets = *made.made.sheets;
-        if (has(m_formats, Format::Dxf))
-            for (LoadFile& file : dxfFiles(plan, sheets)) {
-                const design::PlannedLoad& planned = plan.loads[file.at];
-                const std::string path = folder + "dxf/" + file.name;
-                out.checks.push_back(readBackDxf(path, file.bytes, planned, sheets.loads[planned.load]));
-                out.files.push_back({path, std::move(file.bytes)});
-            }
+        using formats::dxf::Edition;
+        for (const auto& [format, edition, name] : {std::tuple{Format::Dxf, Edition::R12, "dxf/"},
+                                                    {Format::DxfSplines, Edition::Splines, "dxf curves/"}})
+            if (has(m_formats, format))
+                for (LoadFile& file : dxfFiles(plan, sheets, edition)) {
+                    const design::PlannedLoad& planned = plan.loads[file.at];
+                    const std::string path = folder + name + file.name;
+                    out.checks.push_back(readBackDxf(path, file.bytes, planned, sheets.loads[planned.load]));
+                    out.files.push_back({path, std::move(file.bytes)});
+                }
+        if (has(m_formats, Format::SvgFilled))
+            for (const design::PlannedLoad& planned : plan.loads)
+                addFilled(*made.made.work(), planned, sheets.loads[planned.load],
+                          folder + "svg filled/" + loadFileName(planned.load, sheets.loads[planned.load]),
+                          made.job.name);
         if (has(m_formats, Format::Plotter))
             for (const design::PlannedLoad& planned : plan.loads) {
                 const design::Load& load = sheets.loads[planned.load];
@@ -311,6 +418,8 @@ base::Result<Release> makeRelease(const job::State& state, const std::vector<Var
             !ok)
             return ok.error();
     }
+    if (auto ok = gathering.addWork(progress); !ok)
+        return ok.error();
     Release out = std::move(gathering.out);
     out.rights = rightsText(job::originsOf(state.job));
     if (std::none_of(out.rows.begin(), out.rows.end(), [](const VariantRow& row) { return row.canBeCut(); }))
@@ -318,8 +427,6 @@ base::Result<Release> makeRelease(const job::State& state, const std::vector<Var
                      "No variant can be cut. " + out.rows.front().variant.name + ": " +
                          out.rows.front().whyNot +
                          (out.rows.front().help.empty() ? "" : " But " + out.rows.front().help + ".")};
-    out.files.push_back(
-        {"design.svg", bytesOf(formats::svg::writeLayers(*state.made.work(), state.job.name))});
     out.files.push_back({"pieces.csv", bytesOf(piecesCsv(*state.made.work()))});
     out.files.push_back({kReadMe, bytesOf(readMe(state, out, formats))});
     std::sort(out.files.begin(), out.files.end(),

@@ -71,8 +71,8 @@ class Numbers {
     }
 
     void set(Point at, const std::string& text) {
-        const double radius = text.size() < 2 ? kDiscMm : kDiscMm + 0.4;
-        const double half = std::max(radius, 0.95 * static_cast<double>(text.size()) + 0.9);
+        const double half = std::max(kDiscMm, 0.95 * static_cast<double>(text.size()) + 0.9);
+        const double radius = text.size() < 3 ? half : kDiscMm + 0.4;
         const Point place = freePlace(at, half);
         const Box box{place - Point{half, radius}, place + Point{half, radius}};
         m_taken.push_back(box);

@@ -3,6 +3,7 @@
 
 // The Cut station on the real window: with the mouse and the keys.
 #include "app/Driver.h"
+#include "app/stations/AssemblyDialog.h"
 #include "app/stations/ChecklistDialog.h"
 #include "app/stations/CutStation.h"
 #include "app/stations/LogbookDialog.h"
@@ -15,7 +16,9 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDir>
+#include <QListWidget>
 #include <QMenu>
+#include <QPlainTextEdit>
 #include <QSlider>
 #include <QSpinBox>
 #include <QTableWidget>
@@ -320,6 +323,59 @@ TEST_F(CutWindow, APackageForOthersIsLookedAtAndWritten) {
     EXPECT_TRUE(QFile::exists(path("given.zip")));
     EXPECT_TRUE(job().plan.sheetId != "letter") << "the job is as it was";
     dialog->close();
+}
+
+TEST_F(CutWindow, AssemblySheetsAreShownWordedAndWritten) {
+    openSign();
+    press(QKeySequence("Ctrl+9"));
+    ASSERT_TRUE(waitUntilQuiet());
+    QTest::mouseClick(buttonOf("How it is put together…"), Qt::LeftButton);
+    auto* dialog = m_window->findChild<AssemblyDialog*>();
+    ASSERT_NE(dialog, nullptr);
+    const auto settledDialog = [&] { return waitFor([&] { return dialog->isSettled(); }); };
+    ASSERT_TRUE(settledDialog());
+    const auto named = [&](const QString& name) -> QWidget* {
+        for (QWidget* one : dialog->findChildren<QWidget*>())
+            if (one->accessibleName() == name)
+                return one;
+        return nullptr;
+    };
+    const auto click = [&](const QString& words) {
+        for (QPushButton* button : dialog->findChildren<QPushButton*>())
+            if (button->text() == words && button->isVisible() && button->isEnabled())
+                return QTest::mouseClick(button, Qt::LeftButton);
+        ADD_FAILURE() << words.toStdString();
+    };
+    auto* steps = qobject_cast<QListWidget*>(named("Steps"));
+    ASSERT_NE(steps, nullptr);
+    ASSERT_EQ(steps->count(), 2);
+    EXPECT_TRUE(steps->item(1)->text().startsWith("2  Glue 2")) << steps->item(1)->text().toStdString();
+    QTest::mouseClick(steps->viewport(), Qt::LeftButton, {}, steps->visualItemRect(steps->item(1)).center());
+    auto* words = qobject_cast<QPlainTextEdit*>(named("Words of this step"));
+    QTest::mouseClick(words->viewport(), Qt::LeftButton);
+    words->selectAll();
+    QTest::keyClicks(words, "Stick the red one on.");
+    click("Say it so");
+    ASSERT_TRUE(
+        waitFor([&] { return steps->item(1) && steps->item(1)->text().endsWith("Stick the red one on."); }));
+    ASSERT_TRUE(settledDialog());
+    EXPECT_EQ(job().assembly.texts.size(), 1u);
+    auto* item = qobject_cast<QLineEdit*>(named("Something you bring"));
+    QTest::mouseClick(item, Qt::LeftButton);
+    QTest::keyClicks(item, "a frame");
+    QTest::keyClick(item, Qt::Key_Return);
+    auto* items = qobject_cast<QListWidget*>(named("What you bring"));
+    ASSERT_TRUE(waitFor([&] { return items->count() == 1; }) && settledDialog());
+    EXPECT_EQ(job().assembly.items.size(), 1u);
+    click("As the program tells it");
+    ASSERT_TRUE(waitFor([&] { return job().assembly.texts.empty() && dialog->isSettled(); }));
+    click("Page before");
+    dialog->writeTo(path("sheets.pdf"));
+    ASSERT_TRUE(settledDialog());
+    EXPECT_TRUE(QFile::exists(path("sheets.pdf")));
+    dialog->close();
+    m_window->bench().undo();
+    EXPECT_FALSE(job().assembly.texts.empty()) << "each is one step of the job's own history";
 }
 
 TEST_F(CutWindow, TheChecklistIsTickedOff) {

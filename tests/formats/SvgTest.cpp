@@ -76,6 +76,25 @@ TEST(WriteLayers, TheBackingIsTheFirstGroup) {
     EXPECT_EQ(read->groups[1].paths[0].shape.openings.size(), 1u);
 }
 
+TEST(WriteDesign, ShowsOperationsApartInBothStyles) {
+    design::Stack stack = someStack();
+    design::Body body = *stack.pieces.back().piece.body;
+    const geometry::Point middle = geometry::bounds(body.shape).centre();
+    body.lines.push_back({design::LineId{1},
+                          {middle, {geometry::Segment::line(middle + geometry::Point{5, 0})}},
+                          design::Fold{}});
+    stack.pieces.back().piece.body = std::make_shared<const design::Body>(body);
+    for (const Style style : {Style::Filled, Style::Hairlines}) {
+        const std::string text = writeDesign(stack, "x", style);
+        EXPECT_NE(text.find("<g id=\"sea-score\" fill=\"none\""), std::string::npos) << text;
+        EXPECT_EQ(text.find("<g id=\"sea-cut\" fill=\"none\"") == std::string::npos, style == Style::Filled);
+        EXPECT_EQ(text.find("transform"), std::string::npos);
+        EXPECT_EQ(text.find("<text"), std::string::npos);
+        const bool isCutLast = text.find("sea-cut") > text.find("sea-score");
+        EXPECT_EQ(isCutLast, style == Style::Hairlines) << "as the machine works; filled, lines lie on areas";
+    }
+}
+
 TEST(PathText, RoundTripOnRandomCurvesWithinATenthOfAMicron) {
     std::mt19937 random(2);
     std::uniform_real_distribution<double> place(-200, 600);

@@ -60,6 +60,47 @@ TEST(WriteDxf, AnotherLibraryReadsWhatWasPlanned) {
     EXPECT_NEAR(box.height(), 244.444 - 60, 0.02);
 }
 
+// Read back by dxflib: every curve within a micrometre of itself, entity by entity.
+TEST(WriteDxf, TheNewerEditionKeepsCurves) {
+    geometry::Contour mixed{{10, 10}, {}};
+    mixed.segments = {geometry::Segment::line({60, 12}),
+                      geometry::Segment::curve({80, 15}, {85, 60}, {40, 70}),
+                      geometry::Segment::curve({20, 75}, {5, 40}, {10, 10})};
+    const geometry::Line wave{
+        {100, 20},
+        {geometry::Segment::curve({120, 0}, {140, 60}, {160, 30}), geometry::Segment::line({170, 35})}};
+    const geometry::Contour square = support::rectangle(20, 200, 33.333, 44.444).outline;
+    const std::vector<geometry::Contour> all{support::disc({200, 200}, 40).outline, mixed, wave, square};
+    const std::string text = writeLoad({0, {passOf(design::Operation::Cut, all)}}, kLoad, Edition::Splines);
+    const auto page = readDxf(text);
+    ASSERT_TRUE(page) << page.error().message;
+    EXPECT_EQ(page->stated, design::StatedSize::Real);
+    std::vector<geometry::Contour> found;
+    geometry::Point rule;
+    for (const design::DrawnItem& item : page->items)
+        for (const auto* lines : {&item.contours, &item.lines})
+            for (const geometry::Contour& one : *lines)
+                if (item.layer == "RULE-50-MM")
+                    rule = geometry::bounds(one).least;
+                else
+                    found.push_back(one);
+    ASSERT_EQ(found.size(), all.size());
+    const geometry::Point moved = rule - rulePlace(kLoad.mat);
+    for (const geometry::Contour& one : all) {
+        double nearest = 1e9;
+        for (const geometry::Contour& other : found) {
+            double worst = std::abs(geometry::contourLength(one) - geometry::contourLength(other));
+            const geometry::Box a = geometry::bounds(one), b = geometry::bounds(other);
+            for (const double d : {a.least.x + moved.x - b.least.x, a.least.y + moved.y - b.least.y,
+                                   a.most.x + moved.x - b.most.x, a.most.y + moved.y - b.most.y})
+                worst = std::max(worst, std::abs(d));
+            nearest = std::min(nearest, worst);
+        }
+        EXPECT_LT(nearest, 0.001);
+    }
+    EXPECT_EQ(text.find("VERTEX"), std::string::npos) << "no chords";
+}
+
 TEST(WriteDxf, YRunsUpAndOddNamesBecomePlain) {
     design::Pass pass = passOf(design::Operation::Cut, {{{10, 20}, {geometry::Segment::line({30, 20})}}});
     pass.stockId = "möss 2";

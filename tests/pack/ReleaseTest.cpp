@@ -97,10 +97,14 @@ TEST(ReleaseTest, EveryFileIsReadBackAndTheSameBytesComeTwice) {
     for (const ReadBack& one : release->checks)
         EXPECT_TRUE(one.problem.empty()) << one.name << ": " << one.problem;
     // Two loads in SVG, DXF and plotter file, one PDF: seven files a variant.
-    EXPECT_EQ(release->checks.size(), 14u);
+    EXPECT_EQ(release->checks.size(), 17u);
     EXPECT_LT(release->worstMm(), kLineToleranceMm);
     EXPECT_NE(fileIn(*release, "1 cut/score-letter/svg/load-1-sea.svg"), nullptr);
     EXPECT_NE(fileIn(*release, "2 pictures/score-square12.png"), nullptr);
+    for (const char* name : {"2 pictures/finished work.png", "2 pictures/finished work at a slant.png",
+                             "2 pictures/layers/1 sea.png", "2 pictures/score-square12/load-1-sea.png",
+                             "3 assembly/assembly sheets.pdf", "3 assembly/what is needed.csv"})
+        EXPECT_NE(fileIn(*release, name), nullptr) << name;
     const PackedFile* list = fileIn(*release, kChecksums);
     ASSERT_NE(list, nullptr);
     const std::string sums(list->bytes.begin(), list->bytes.end());

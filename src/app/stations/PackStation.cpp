@@ -2,10 +2,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/PackStation.h"
 
+#include "app/stations/AssemblyDialog.h"
 #include "app/stations/ReleaseDialog.h"
 #include "app/stations/SheetsStation.h"
 #include "design/Cluster.h"
 #include "design/Cuts.h"
+#include "job/AssemblySteps.h"
 #include "job/CutSteps.h"
 #include "job/SheetSteps.h"
 #include "job/SourceSteps.h"
@@ -49,18 +51,19 @@ PackStation::PackStation(Workbench& bench, base::FileStore& store, QWidget* pare
                           job::withFoldsAs(this->bench().job(), static_cast<design::FoldsAs>(index)));
     });
     m_folds = addNote();
-    auto* others = linkButton(tr("A package for others…"),
-                              tr("Variants, other formats, a zip: for somebody else's machine and paper"));
-    controls()->addWidget(others, 0, Qt::AlignLeft);
-    const auto showRelease = [this] {
-        if (!this->bench().hasPieces())
-            return;
-        auto* dialog = new ReleaseDialog(this->bench(), m_store, this);
-        dialog->setAttribute(Qt::WA_DeleteOnClose);
-        dialog->open();
-    };
-    connect(others, &QPushButton::clicked, this, showRelease);
-    offer(tr("Pack for others"), {}, showRelease);
+    addHeading(tr("It is for"));
+    m_goesTo = new WordChoice({tr("myself"), tr("others"), tr("buyers")});
+    controls()->addWidget(m_goesTo);
+    connect(m_goesTo, &WordChoice::chosen, this, [this](int index) {
+        this->bench().act(tr("Choose for whom it is"),
+                          job::withGoesTo(this->bench().job(), static_cast<job::GoesTo>(index)));
+    });
+    offerDialog<ReleaseDialog>(tr("A package for others…"),
+                               tr("Variants, other formats, a zip: for somebody else's machine and paper"),
+                               tr("Pack for others"));
+    offerDialog<AssemblyDialog>(tr("How it is put together…"),
+                                tr("Assembly sheets: the steps, what they need, and the pages to print"),
+                                tr("Draw assembly sheets"));
     m_result = addNote();
     m_layAnew = linkButton(tr("Lay the pieces anew"),
                            tr("Lay the pieces anew on their sheets; what is pinned stays where it is"));
@@ -80,6 +83,21 @@ PackStation::PackStation(Workbench& bench, base::FileStore& store, QWidget* pare
     connect(m_folder, &QLineEdit::textChanged, this, [this] { refresh(); });
     connect(mainButton(), &QPushButton::clicked, this, &PackStation::write);
     setFolder(QDir::homePath() + "/Thin Line");
+}
+
+template <class Dialog>
+void PackStation::offerDialog(const QString& words, const QString& help, const QString& action) {
+    auto* link = linkButton(words, help);
+    controls()->addWidget(link, 0, Qt::AlignLeft);
+    const auto show = [this] {
+        if (!bench().hasPieces())
+            return;
+        auto* dialog = new Dialog(bench(), m_store, this);
+        dialog->setAttribute(Qt::WA_DeleteOnClose);
+        dialog->open();
+    };
+    connect(link, &QPushButton::clicked, this, show);
+    offer(action, {}, show);
 }
 
 QString PackStation::folder() const {
@@ -190,6 +208,7 @@ void PackStation::refresh() {
     m_foldsHeading->setVisible(hasFolds);
     m_foldsAs->setVisible(hasFolds);
     m_foldsAs->choose(static_cast<int>(bench().job().plan.foldsAs));
+    m_goesTo->choose(static_cast<int>(bench().job().goesTo));
     if (!sheets) {
         tell(m_files, bench().hasPieces() ? tr("The pieces are being laid on sheets.")
                                           : tr("Trace a picture first; its files will be listed here."));

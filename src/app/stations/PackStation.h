@@ -28,6 +28,8 @@ class PackStation : public StationPanel {
     void written(const QString& folder);
 
   private:
+    template <class Dialog>
+    void offerDialog(const QString& words, const QString& help, const QString& action);
     void write();
     struct Written;
     static Written packed(base::FileStore& store, const job::State& state, const std::string& folder,
@@ -38,6 +40,7 @@ class PackStation : public StationPanel {
     QLabel* m_files;
     QLabel* m_foldsHeading;
     WordChoice* m_foldsAs;
+    WordChoice* m_goesTo;
     QLabel* m_folds;
     QLabel* m_result;
     QPushButton* m_layAnew; ///< where the arrangement would spoil card

@@ -103,8 +103,10 @@ QWidget* ReleaseDialog::buildChoices() {
     m_sizes->setAccessibleName(tr("Sizes in per cent"));
     m_sizes->setPlaceholderText(tr("in per cent: 100, 80"));
     grid->addWidget(m_sizes, 2, 1, 1, 2);
-    m_formats = addChoices(grid, 3, tr("Files"), {tr("SVG"), tr("DXF"), tr("PDF"), tr("plotter files")},
-                           {"svg", "dxf", "pdf", "plotter"});
+    m_formats = addChoices(
+        grid, 3, tr("Files"),
+        {tr("SVG"), tr("DXF"), tr("PDF"), tr("plotter files"), tr("SVG, filled"), tr("DXF with curves")},
+        {"svg", "dxf", "pdf", "plotter", "svg-filled", "dxf-curves"});
     m_formats[0]->setChecked(true);
     grid->setColumnStretch(5, 1);
     for (QCheckBox* box : m_folds + m_sheets)

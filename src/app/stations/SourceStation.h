@@ -14,7 +14,9 @@ class SourceStation : public StationPanel {
     Q_OBJECT
   public:
     explicit SourceStation(Workbench& bench, QWidget* parent = nullptr);
-    bool mends(inspect::Kind kind) const override { return kind == inspect::Kind::LinesNotSaid; }
+    bool mends(inspect::Kind kind) const override {
+        return kind == inspect::Kind::LinesNotSaid || kind == inspect::Kind::MayNotBeGiven;
+    }
     void refresh() override;
     void jobOpened() override;
     bool isDone() const override { return !bench().job().sources.empty(); }

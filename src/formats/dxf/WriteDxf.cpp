@@ -77,65 +77,254 @@ std::map<std::string, std::string> layersOf(const design::PlannedLoad& planned) 
     return out;
 }
 
-void addHeader(std::string& out, const design::MatFormat& mat) {
-    add(out, 999, "Lengths are millimetres; the line on layer RULE-50-MM is 50 mm long.");
-    add(out, 0, "SECTION");
-    add(out, 2, "HEADER");
-    add(out, 9, "$ACADVER");
-    add(out, 1, "AC1009");
-    add(out, 9, "$INSUNITS");
-    add(out, 70, "4");
-    for (const auto& [name, x, y] :
-         {std::tuple{"$EXTMIN", 0.0, 0.0}, {"$EXTMAX", mat.widthMm, mat.heightMm}}) {
-        add(out, 9, name);
-        add(out, 10, number(x));
-        add(out, 20, number(y));
+class Drawing {
+  public:
+    Drawing(const design::PlannedLoad& planned, const design::Load& load, Edition edition)
+        : m_load(load), m_layers(layersOf(planned)), m_isNew(edition == Edition::Splines) {
+        // Handles are given first to what others name as their owner.
+        addHeader();
+        addTables(planned);
+        if (m_isNew)
+            addBlocks();
+        begin("ENTITIES");
+        for (const design::Pass& pass : planned.passes)
+            for (const design::PlannedPath& path : pass.paths)
+                if (!path.line.segments.empty())
+                    addLine(path.line, m_layers.at(design::passGroup(pass)));
+        // In the strip that rollers take, where nothing is cut.
+        const Point from = rulePlace(load.mat);
+        addLine({from, {geometry::Segment::line(from + Point{50, 0})}}, kRule);
+        put(0, "ENDSEC");
+        if (m_isNew)
+            addObjects();
+        put(0, "EOF");
     }
-    add(out, 0, "ENDSEC");
-}
+    const std::string& text() const { return m_text; }
 
-void addLayer(std::string& out, const std::string& name, int colour) {
-    add(out, 0, "LAYER");
-    add(out, 2, name);
-    add(out, 70, "0");
-    add(out, 62, std::to_string(colour));
-    add(out, 6, "CONTINUOUS");
-}
+  private:
+    static constexpr const char* kModel = "1F"; // the block that holds all that is drawn
+    static constexpr const char* kPaper = "1B";
+    static constexpr const char* kBlocks = "1";
+    static constexpr int kFirstHandle = 0x100;
 
-void addLayers(std::string& out, const design::PlannedLoad& planned,
-               const std::map<std::string, std::string>& layers) {
-    constexpr int kRuleColour = 8;
-    add(out, 0, "SECTION");
-    add(out, 2, "TABLES");
-    add(out, 0, "TABLE");
-    add(out, 2, "LAYER");
-    add(out, 70, std::to_string(layers.size() + 1));
-    std::set<std::string> named;
-    for (const design::Pass& pass : planned.passes)
-        if (const std::string& name = layers.at(design::passGroup(pass)); named.insert(name).second)
-            addLayer(out, name, colourOf(pass.operation));
-    addLayer(out, kRule, kRuleColour);
-    add(out, 0, "ENDTAB");
-    add(out, 0, "ENDSEC");
-}
-
-void addLine(std::string& out, const geometry::Line& line, const std::string& layer, double heightMm) {
-    geometry::Polygon way = geometry::flatten(line, kChordMm);
-    const bool isClosed = geometry::endOf(line) == line.start;
-    if (!isClosed)
-        way.push_back(geometry::endOf(line));
-    add(out, 0, "POLYLINE");
-    add(out, 8, layer);
-    add(out, 66, "1");
-    add(out, 70, isClosed ? "1" : "0");
-    for (const Point p : way) {
-        add(out, 0, "VERTEX");
-        add(out, 8, layer);
-        add(out, 10, number(p.x));
-        add(out, 20, number(heightMm - p.y));
+    void put(int code, const std::string& value) { add(m_text, code, value); }
+    void begin(const char* section) {
+        put(0, "SECTION");
+        put(2, section);
     }
-    add(out, 0, "SEQEND");
-}
+    void putPoint(Point p) {
+        put(10, number(p.x));
+        put(20, number(m_load.mat.heightMm - p.y));
+    }
+    std::string nextHandle() {
+        std::array<char, 16> out{};
+        return {out.data(), std::to_chars(out.data(), out.data() + out.size(), m_handle++, 16).ptr};
+    }
+    /// What every object of the newer edition begins with.
+    void putOwned(const std::string& handle, const char* owner, const char* what) {
+        if (!m_isNew)
+            return;
+        put(5, handle);
+        put(330, owner);
+        put(100, what);
+    }
+
+    void addHeader() {
+        put(999, "Lengths are millimetres; the line on layer RULE-50-MM is 50 mm long.");
+        begin("HEADER");
+        put(9, "$ACADVER");
+        put(1, m_isNew ? "AC1015" : "AC1009");
+        put(9, "$INSUNITS");
+        put(70, "4");
+        if (m_isNew) {
+            put(9, "$HANDSEED");
+            put(5, "FFFFF");
+        }
+        for (const auto& [name, x, y] :
+             {std::tuple{"$EXTMIN", 0.0, 0.0}, {"$EXTMAX", m_load.mat.widthMm, m_load.mat.heightMm}}) {
+            put(9, name);
+            put(10, number(x));
+            put(20, number(y));
+            if (m_isNew)
+                put(30, "0.0");
+        }
+        put(0, "ENDSEC");
+    }
+
+    void beginTable(const char* name, const char* handle, std::size_t entries) {
+        put(0, "TABLE");
+        put(2, name);
+        if (m_isNew) {
+            put(5, handle);
+            put(330, "0");
+            put(100, "AcDbSymbolTable");
+        }
+        put(70, std::to_string(entries));
+    }
+    void beginEntry(const char* table, const char* kind, const std::string& handle, const char* owner,
+                    const std::string& name) {
+        put(0, table);
+        putOwned(handle, owner, "AcDbSymbolTableRecord");
+        if (m_isNew)
+            put(100, kind);
+        put(2, name);
+        if (table != std::string("BLOCK_RECORD"))
+            put(70, "0");
+    }
+
+    void addLayer(const std::string& name, int colour) {
+        beginEntry("LAYER", "AcDbLayerTableRecord", nextHandle(), "2", name);
+        put(62, std::to_string(colour));
+        put(6, "CONTINUOUS");
+    }
+
+    void addTables(const design::PlannedLoad& planned) {
+        constexpr int kRuleColour = 8;
+        begin("TABLES");
+        if (m_isNew) {
+            beginTable("LTYPE", "5", 3);
+            for (const auto& [name, handle] :
+                 {std::pair{"BYBLOCK", "14"}, {"BYLAYER", "15"}, {"CONTINUOUS", "16"}}) {
+                beginEntry("LTYPE", "AcDbLinetypeTableRecord", handle, "5", name);
+                put(3, "");
+                put(72, "65");
+                put(73, "0");
+                put(40, "0.0");
+            }
+            put(0, "ENDTAB");
+        }
+        beginTable("LAYER", "2", m_layers.size() + (m_isNew ? 2 : 1));
+        if (m_isNew)
+            addLayer("0", 7);
+        std::set<std::string> named;
+        for (const design::Pass& pass : planned.passes)
+            if (const std::string& name = m_layers.at(design::passGroup(pass)); named.insert(name).second)
+                addLayer(name, colourOf(pass.operation));
+        addLayer(kRule, kRuleColour);
+        put(0, "ENDTAB");
+        if (m_isNew)
+            addRecords();
+        put(0, "ENDSEC");
+    }
+
+    void addRecords() {
+        beginTable("APPID", "9", 1);
+        beginEntry("APPID", "AcDbRegAppTableRecord", "12", "9", "ACAD");
+        put(0, "ENDTAB");
+        beginTable("BLOCK_RECORD", kBlocks, 2);
+        beginEntry("BLOCK_RECORD", "AcDbBlockTableRecord", kModel, kBlocks, "*MODEL_SPACE");
+        beginEntry("BLOCK_RECORD", "AcDbBlockTableRecord", kPaper, kBlocks, "*PAPER_SPACE");
+        put(0, "ENDTAB");
+    }
+
+    void addBlocks() {
+        begin("BLOCKS");
+        for (const auto& [name, owner] : {std::pair{"*MODEL_SPACE", kModel}, {"*PAPER_SPACE", kPaper}}) {
+            put(0, "BLOCK");
+            putOwned(nextHandle(), owner, "AcDbEntity");
+            put(8, "0");
+            put(100, "AcDbBlockBegin");
+            put(2, name);
+            put(70, "0");
+            for (const int code : {10, 20, 30})
+                put(code, "0.0");
+            put(3, name);
+            put(0, "ENDBLK");
+            putOwned(nextHandle(), owner, "AcDbEntity");
+            put(8, "0");
+            put(100, "AcDbBlockEnd");
+        }
+        put(0, "ENDSEC");
+    }
+
+    void addObjects() {
+        begin("OBJECTS");
+        put(0, "DICTIONARY");
+        put(5, "C");
+        put(330, "0");
+        put(100, "AcDbDictionary");
+        put(3, "ACAD_GROUP");
+        put(350, "D");
+        put(0, "DICTIONARY");
+        put(5, "D");
+        put(330, "C");
+        put(100, "AcDbDictionary");
+        put(0, "ENDSEC");
+    }
+
+    void addLine(const geometry::Line& line, const std::string& layer) {
+        const bool isClosed = geometry::endOf(line) == line.start;
+        if (!m_isNew)
+            return addChords(line, layer, isClosed);
+        const bool isStraight = std::all_of(line.segments.begin(), line.segments.end(),
+                                            [](const geometry::Segment& one) { return one.isLine; });
+        isStraight ? addSteps(line, layer, isClosed) : addSpline(line, layer, isClosed);
+    }
+
+    void addChords(const geometry::Line& line, const std::string& layer, bool isClosed) {
+        geometry::Polygon way = geometry::flatten(line, kChordMm);
+        if (!isClosed)
+            way.push_back(geometry::endOf(line));
+        put(0, "POLYLINE");
+        put(8, layer);
+        put(66, "1");
+        put(70, isClosed ? "1" : "0");
+        for (const Point p : way) {
+            put(0, "VERTEX");
+            put(8, layer);
+            putPoint(p);
+        }
+        put(0, "SEQEND");
+    }
+
+    void addSteps(const geometry::Line& line, const std::string& layer, bool isClosed) {
+        beginEntity("LWPOLYLINE", layer, "AcDbPolyline");
+        put(90, std::to_string(line.segments.size() + (isClosed ? 0 : 1)));
+        put(70, isClosed ? "1" : "0");
+        putPoint(line.start);
+        for (std::size_t i = 0; i + (isClosed ? 1 : 0) < line.segments.size(); ++i)
+            putPoint(line.segments[i].end);
+    }
+
+    void addSpline(const geometry::Line& line, const std::string& layer, bool isClosed) {
+        constexpr int kPlanar = 8, kClosed = 1;
+        const std::size_t steps = line.segments.size();
+        beginEntity("SPLINE", layer, "AcDbSpline");
+        put(70, std::to_string(kPlanar + (isClosed ? kClosed : 0)));
+        put(71, "3");
+        put(72, std::to_string(3 * steps + 5)); // knots: three at every node, four at the ends
+        put(73, std::to_string(3 * steps + 1));
+        put(74, "0");
+        for (std::size_t node = 0; node <= steps; ++node)
+            for (int k = 0; k < (node == 0 || node == steps ? 4 : 3); ++k)
+                put(40, number(static_cast<double>(node)));
+        const auto control = [&](Point p) {
+            putPoint(p);
+            put(30, "0.0");
+        };
+        control(line.start);
+        Point from = line.start;
+        for (const geometry::Segment& segment : line.segments) {
+            control(segment.isLine ? from + (segment.end - from) * (1.0 / 3) : segment.control1);
+            control(segment.isLine ? from + (segment.end - from) * (2.0 / 3) : segment.control2);
+            control(segment.end);
+            from = segment.end;
+        }
+    }
+
+    void beginEntity(const char* kind, const std::string& layer, const char* what) {
+        put(0, kind);
+        putOwned(nextHandle(), kModel, "AcDbEntity");
+        put(8, layer);
+        put(100, what);
+    }
+
+    const design::Load& m_load;
+    const std::map<std::string, std::string> m_layers; ///< by the groups of passes
+    const bool m_isNew;
+    int m_handle = kFirstHandle;
+    std::string m_text;
+};
 
 } // namespace
 
@@ -143,23 +332,8 @@ geometry::Point rulePlace(const design::MatFormat& mat) {
     return {5, mat.heightMm - std::min(2.0, mat.marginMm / 2)};
 }
 
-std::string writeLoad(const design::PlannedLoad& planned, const design::Load& load) {
-    std::string out;
-    addHeader(out, load.mat);
-    const std::map<std::string, std::string> layers = layersOf(planned);
-    addLayers(out, planned, layers);
-    add(out, 0, "SECTION");
-    add(out, 2, "ENTITIES");
-    for (const design::Pass& pass : planned.passes)
-        for (const design::PlannedPath& path : pass.paths)
-            if (!path.line.segments.empty())
-                addLine(out, path.line, layers.at(design::passGroup(pass)), load.mat.heightMm);
-    // In the strip that rollers take, where nothing is cut.
-    const Point from = rulePlace(load.mat);
-    addLine(out, {from, {geometry::Segment::line(from + Point{50, 0})}}, kRule, load.mat.heightMm);
-    add(out, 0, "ENDSEC");
-    add(out, 0, "EOF");
-    return out;
+std::string writeLoad(const design::PlannedLoad& planned, const design::Load& load, Edition edition) {
+    return Drawing(planned, load, edition).text();
 }
 
 } // namespace thinline::formats::dxf

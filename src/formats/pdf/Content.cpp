@@ -118,7 +118,16 @@ std::string OutlineFonts::unicodeOf(std::size_t font) const {
     return out + "endcmap end end\n";
 }
 
-Content::Content(const Page& page, OutlineFonts& fonts) : m_heightMm(page.heightMm), m_fonts(fonts) {
+std::size_t Layers::placeOf(const std::string& name, const std::string& step) {
+    for (std::size_t i = 0; i < m_all.size(); ++i)
+        if (m_all[i].name == name)
+            return i;
+    m_all.push_back({name, step});
+    return m_all.size() - 1;
+}
+
+Content::Content(const Page& page, OutlineFonts& fonts, Layers& layers)
+    : m_heightMm(page.heightMm), m_fonts(fonts), m_layers(layers) {
     for (const Painted& one : page.painted)
         std::visit([this](const auto& what) { paint(what); }, one);
     paint(ClipTo{});
@@ -170,6 +179,11 @@ void Content::path(const geometry::Contour& line) {
 }
 
 void Content::draw(const Drawn& drawn) {
+    if (!drawn.layer.empty()) {
+        const std::size_t layer = m_layers.placeOf(drawn.layer, drawn.step);
+        m_onLayers.insert(layer);
+        say("/OC /" + Layers::nameOf(layer) + " BDC\n");
+    }
     number(drawn.widthMm * kPerMm);
     say("w 1 J 1 j ");
     number(drawn.grey);
@@ -181,6 +195,8 @@ void Content::draw(const Drawn& drawn) {
         path(line);
         say(geometry::endOf(line) == line.start ? "s\n" : "S\n");
     }
+    if (!drawn.layer.empty())
+        say("EMC\n");
 }
 
 void Content::write(const Label& label) {

@@ -37,10 +37,26 @@ class OutlineFonts {
     std::map<std::pair<base::FontName, unsigned>, Place> m_known;
 };
 
+/// Layers of a file that can be shown and hidden, each once.
+class Layers {
+  public:
+    struct One {
+        std::string name, step;
+    };
+    /// Returns which one it is; a new one is taken in.
+    std::size_t placeOf(const std::string& name, const std::string& step);
+    const std::vector<One>& all() const { return m_all; }
+    static std::string nameOf(std::size_t layer) { return "L" + std::to_string(layer); }
+
+  private:
+    std::vector<One> m_all;
+};
+
 /// What is drawn on a page, in points from the lower left corner.
 class Content {
   public:
-    Content(const Page& page, OutlineFonts& fonts);
+    Content(const Page& page, OutlineFonts& fonts, Layers& layers);
+    const std::set<std::size_t>& layers() const { return m_onLayers; }
     const std::string& text() const { return m_text; }
     const std::set<std::size_t>& fonts() const { return m_used; }
     /// Those drawn as /P0, /P1 ...
@@ -63,6 +79,8 @@ class Content {
 
     double m_heightMm;
     OutlineFonts& m_fonts;
+    Layers& m_layers;
+    std::set<std::size_t> m_onLayers;
     std::string m_text;
     std::set<std::size_t> m_used;
     std::vector<std::shared_ptr<const raster::Picture>> m_pictures;

@@ -83,53 +83,115 @@ void fillFont(QPDF& pdf, QPDFObjectHandle font, const OutlineFonts& all, std::si
     font.replaceKey("/ToUnicode", QPDFObjectHandle::newStream(&pdf, all.unicodeOf(at)));
 }
 
+/// A file while it is put together.
+class Document {
+  public:
+    Document() {
+        m_pdf.emptyPDF();
+        m_plain = m_pdf.makeIndirectObject(QPDFObjectHandle::parse(
+            "<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica /Encoding /WinAnsiEncoding >>"));
+    }
+
+    void add(const Page& page) {
+        const Content content(page, m_outlines, m_layers);
+        QPDFObjectHandle fonts = QPDFObjectHandle::newDictionary(), pictures = fonts.shallowCopy(),
+                         properties = fonts.shallowCopy(), resources = fonts.shallowCopy(),
+                         object = fonts.shallowCopy();
+        fonts.replaceKey("/F1", m_plain);
+        for (const std::size_t k : content.fonts())
+            fonts.replaceKey("/" + OutlineFonts::nameOf(k), placed(m_own, k));
+        for (const std::size_t k : content.layers())
+            properties.replaceKey("/" + Layers::nameOf(k), placed(m_groups, k));
+        for (std::size_t k = 0; k < content.pictures().size(); ++k)
+            pictures.replaceKey("/P" + std::to_string(k), pictureOf(m_pdf, *content.pictures()[k]));
+        resources.replaceKey("/Font", fonts);
+        if (!content.pictures().empty())
+            resources.replaceKey("/XObject", pictures);
+        if (!content.layers().empty())
+            resources.replaceKey("/Properties", properties);
+        object.replaceKey("/Type", QPDFObjectHandle::newName("/Page"));
+        const geometry::Box whole{{0, 0}, {page.widthMm, page.heightMm}};
+        const geometry::Box trim = page.trim.isEmpty() ? whole : page.trim;
+        object.replaceKey("/MediaBox", boxOf(whole, page));
+        object.replaceKey("/TrimBox", boxOf(trim, page));
+        object.replaceKey("/BleedBox", boxOf(page.bleed.isEmpty() ? trim : page.bleed, page));
+        object.replaceKey("/Resources", resources);
+        object.replaceKey("/Contents", QPDFObjectHandle::newStream(&m_pdf, content.text()));
+        QPDFPageDocumentHelper(m_pdf).addPage(QPDFPageObjectHelper(m_pdf.makeIndirectObject(object)), false);
+    }
+
+    base::Bytes finish(const std::string& title) {
+        for (std::size_t k = 0; k < m_own.size(); ++k)
+            fillFont(m_pdf, m_own[k], m_outlines, k);
+        addLayers();
+        QPDFObjectHandle info = QPDFObjectHandle::newDictionary();
+        info.replaceKey("/Title", QPDFObjectHandle::newUnicodeString(title));
+        info.replaceKey("/Producer", QPDFObjectHandle::newUnicodeString("Thin Line"));
+        m_pdf.getTrailer().replaceKey("/Info", m_pdf.makeIndirectObject(info));
+        QPDFWriter writer(m_pdf);
+        writer.setOutputMemory();
+        writer.setDeterministicID(true);
+        writer.write();
+        const auto buffer = writer.getBufferSharedPointer();
+        return base::Bytes(buffer->getBuffer(), buffer->getBuffer() + buffer->getSize());
+    }
+
+  private:
+    /// An object that is filled once all pages are known.
+    QPDFObjectHandle placed(std::vector<QPDFObjectHandle>& all, std::size_t at) {
+        while (all.size() <= at)
+            all.push_back(m_pdf.makeIndirectObject(QPDFObjectHandle::newDictionary()));
+        return all[at];
+    }
+
+    static QPDFObjectHandle boxOf(const geometry::Box& box, const Page& page) {
+        return QPDFObjectHandle::newFromRectangle({box.least.x * kPerMm,
+                                                   (page.heightMm - box.most.y) * kPerMm, box.most.x * kPerMm,
+                                                   (page.heightMm - box.least.y) * kPerMm});
+    }
+
+    void addLayers() {
+        if (m_groups.empty())
+            return;
+        QPDFObjectHandle all = QPDFObjectHandle::newArray();
+        for (std::size_t k = 0; k < m_groups.size(); ++k) {
+            const Layers::One& layer = m_layers.all()[k];
+            m_groups[k].replaceKey("/Type", QPDFObjectHandle::newName("/OCG"));
+            m_groups[k].replaceKey("/Name", QPDFObjectHandle::newUnicodeString(layer.name));
+            if (!layer.step.empty()) {
+                QPDFObjectHandle what = QPDFObjectHandle::newDictionary();
+                what.replaceKey("/GTS_ProcStepsGroup", QPDFObjectHandle::newName("/Structural"));
+                what.replaceKey("/GTS_ProcStepsType", QPDFObjectHandle::newName("/" + layer.step));
+                m_groups[k].replaceKey("/GTS_Metadata", what);
+            }
+            all.appendItem(m_groups[k]);
+        }
+        QPDFObjectHandle usual = QPDFObjectHandle::newDictionary(), properties = usual.shallowCopy();
+        usual.replaceKey("/Order", all);
+        usual.replaceKey("/ON", all);
+        usual.replaceKey("/Name", QPDFObjectHandle::newUnicodeString("all"));
+        properties.replaceKey("/OCGs", all);
+        properties.replaceKey("/D", usual);
+        m_pdf.getRoot().replaceKey("/OCProperties", properties);
+    }
+
+    QPDF m_pdf;
+    QPDFObjectHandle m_plain;
+    OutlineFonts m_outlines;
+    Layers m_layers;
+    std::vector<QPDFObjectHandle> m_own, m_groups; ///< fonts and layers
+};
+
 } // namespace
 
 base::Result<base::Bytes> writePages(const std::vector<Page>& pages, const std::string& title) {
     if (auto ok = checked(pages); !ok)
         return ok.error();
     try {
-        QPDF pdf;
-        pdf.emptyPDF();
-        const QPDFObjectHandle font = pdf.makeIndirectObject(QPDFObjectHandle::parse(
-            "<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica /Encoding /WinAnsiEncoding >>"));
-        QPDFPageDocumentHelper helper(pdf);
-        OutlineFonts outlines;
-        std::vector<QPDFObjectHandle> own;
-        for (const Page& page : pages) {
-            QPDFObjectHandle fonts = QPDFObjectHandle::newDictionary(), resources = fonts.shallowCopy(),
-                             pictures = fonts.shallowCopy(), object = fonts.shallowCopy();
-            const Content content(page, outlines);
-            fonts.replaceKey("/F1", font);
-            for (const std::size_t k : content.fonts()) {
-                while (own.size() <= k) // filled once all pages are known
-                    own.push_back(pdf.makeIndirectObject(QPDFObjectHandle::newDictionary()));
-                fonts.replaceKey("/" + OutlineFonts::nameOf(k), own[k]);
-            }
-            for (std::size_t k = 0; k < content.pictures().size(); ++k)
-                pictures.replaceKey("/P" + std::to_string(k), pictureOf(pdf, *content.pictures()[k]));
-            resources.replaceKey("/Font", fonts);
-            if (!content.pictures().empty())
-                resources.replaceKey("/XObject", pictures);
-            object.replaceKey("/Type", QPDFObjectHandle::newName("/Page"));
-            object.replaceKey("/MediaBox", QPDFObjectHandle::newFromRectangle(
-                                               {0, 0, page.widthMm * kPerMm, page.heightMm * kPerMm}));
-            object.replaceKey("/Resources", resources);
-            object.replaceKey("/Contents", QPDFObjectHandle::newStream(&pdf, content.text()));
-            helper.addPage(QPDFPageObjectHelper(pdf.makeIndirectObject(object)), false);
-        }
-        for (std::size_t k = 0; k < own.size(); ++k)
-            fillFont(pdf, own[k], outlines, k);
-        QPDFObjectHandle info = QPDFObjectHandle::newDictionary();
-        info.replaceKey("/Title", QPDFObjectHandle::newUnicodeString(title));
-        info.replaceKey("/Producer", QPDFObjectHandle::newUnicodeString("Thin Line"));
-        pdf.getTrailer().replaceKey("/Info", pdf.makeIndirectObject(info));
-        QPDFWriter writer(pdf);
-        writer.setOutputMemory();
-        writer.setDeterministicID(true);
-        writer.write();
-        const auto buffer = writer.getBufferSharedPointer();
-        return base::Bytes(buffer->getBuffer(), buffer->getBuffer() + buffer->getSize());
+        Document out;
+        for (const Page& page : pages)
+            out.add(page);
+        return out.finish(title);
     } catch (const std::exception& error) { // of the library; none passes this line
         return Error{Code::IoError, std::string("The PDF could not be put together: ") + error.what() + "."};
     }

@@ -22,6 +22,9 @@ struct Drawn {
     double widthMm = 0.25;
     double grey = 0;                 ///< 0 is black
     std::vector<double> dashMm = {}; ///< on, off; empty for a line without gaps
+    std::string layer = {}; ///< that can be shown and hidden by itself; lines of one name are one layer
+    std::string step =
+        {}; ///< what a finisher does along that layer: "Cutting", "Creasing"; empty for nothing
 };
 
 /// A word or two, beginning at a point of its base line.
@@ -68,13 +71,15 @@ struct Page {
     std::vector<Drawn> marks = {}; ///< drawn whole
     std::vector<Label> labels = {};
     std::vector<Painted> painted = {}; ///< before all others, in this order
+    geometry::Box trim = {};           ///< what is left once it is cut; empty: the page
+    geometry::Box bleed = {};          ///< how far print reaches; empty: the trim
 };
 
 /// Returns a PDF file of pages, each as large as it says.
 /// Units:  kept to 0.1 um.
 /// Errors: InvalidArgument without pages, for a page outside 10 to 5000 mm a side or a number that is none.
 /// Cost:   O(segments). The same pages give the same bytes.
-/// Source: ISO 32000-1 (content streams); labels are in Helvetica, one of its standard typefaces. Written lines carry their own
+/// Source: ISO 32000-1 (content streams, optional content); processing steps as ISO 19593-1 has them, from memory; labels are in Helvetica, one of its standard typefaces. Written lines carry their own
 ///         outlines (Type 3 fonts) and can be searched and copied.
 base::Result<base::Bytes> writePages(const std::vector<Page>& pages, const std::string& title);
 

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <array>
 #include <charconv>
+#include <map>
 #include <unordered_map>
 
 namespace thinline::formats::svg {
@@ -107,8 +108,8 @@ std::string opened(const geometry::Box& page, const std::string& title) {
 /// A path without data draws nothing and is left out.
 void appendPath(std::string& out, const std::string& id, const std::string& title, const std::string& data) {
     if (!data.empty())
-        out += "  <path id=\"" + escaped(id) + "\" d=\"" + data + "\"><title>" + escaped(title) +
-               "</title></path>\n";
+        out += "  <path" + (id.empty() ? std::string() : " id=\"" + escaped(id) + "\"") + " d=\"" + data +
+               "\"" + (title.empty() ? "/>\n" : "><title>" + escaped(title) + "</title></path>\n");
 }
 
 } // namespace
@@ -232,6 +233,119 @@ std::string writeLoad(const design::PlannedLoad& planned, const design::Load& lo
                hex(design::colourOf(stack.stocks, pass.stockId)) + "\" stroke-width=\"" + shown.widthMm +
                "\">\n  <title>" + escaped(design::stockName(stack.stocks, pass.stockId)) + ", " + shown.does +
                (pass.nested > 0 ? ", within openings of others" : "") + "</title>\n" + paths + "</g>\n";
+    }
+    return out + "</svg>\n";
+}
+
+namespace {
+
+std::string group(const std::string& id, const std::string& title, const std::string& paint,
+                  const std::string& paths) {
+    return "<g id=\"" + escaped(id) + "\" " + paint + ">\n  <title>" + escaped(title) + "</title>\n" + paths +
+           "</g>\n";
+}
+std::string filledWith(raster::Rgb colour) {
+    return "fill=\"" + hex(colour) + "\" fill-rule=\"evenodd\" stroke=\"none\"";
+}
+std::string strokedWith(raster::Rgb colour, const char* widthMm) {
+    return "fill=\"none\" stroke=\"" + hex(colour) + "\" stroke-width=\"" + widthMm + "\"";
+}
+
+design::Operation operationOf(const design::LineUse& does) {
+    if (std::holds_alternative<design::Slit>(does))
+        return design::Operation::CutInside;
+    if (std::holds_alternative<design::Tear>(does))
+        return design::Operation::Perforate;
+    const auto* mark = std::get_if<design::Placement>(&does);
+    return std::holds_alternative<design::Pen>(does) || (mark && !mark->isScored) ? design::Operation::Draw
+                                                                                  : design::Operation::Score;
+}
+
+/// One layer's groups in the order in which a machine works: drawn, scored, perforated, slit, cut.
+std::string layerGroups(const design::Stack& stack, const design::Layer& layer,
+                        const geometry::Transform& map, Style style) {
+    const raster::Rgb colour = design::colourOf(stack.stocks, layer.stockId);
+    const design::Stock* stock = design::findStock(stack.stocks, layer.stockId);
+    const design::Depth depth = stock ? stock->cut : design::Depth::Through;
+    const std::string own = design::layerGroup(stack, layer), name = design::layerName(stack, layer);
+    std::array<std::string, design::kOperations.size()> paths;
+    for (const design::Laid* laid : stack.in(layer.id)) {
+        const std::string said = design::pieceName(stack, *laid);
+        std::array<std::string, design::kOperations.size()> lines;
+        for (const design::PieceLine& line : laid->piece.body->lines)
+            lines[static_cast<size_t>(operationOf(line.does))] +=
+                lineText(geometry::transformed(line.path, map));
+        for (const design::Operation operation : design::kOperations)
+            if (!lines[static_cast<size_t>(operation)].empty())
+                appendPath(paths[static_cast<size_t>(operation)], operationElement(laid->id(), 0, operation),
+                           said, lines[static_cast<size_t>(operation)]);
+        appendPath(paths[static_cast<size_t>(design::Operation::Cut)], pieceElement(laid->id()), said,
+                   pathText(geometry::transformed(laid->shape(), map)));
+    }
+    std::string cut, others;
+    for (const design::Operation operation : design::kOperations) {
+        const std::string& all = paths[static_cast<size_t>(operation)];
+        if (all.empty())
+            continue;
+        const Shown shown = shownAs(operation, depth == design::Depth::Through);
+        const bool isArea = operation == design::Operation::Cut;
+        const std::string paint =
+            !isArea || style == Style::Hairlines
+                ? strokedWith(isArea || style == Style::Hairlines ? colour : raster::Rgb{30, 42, 49},
+                              shown.widthMm)
+                : filledWith(colour);
+        (isArea ? cut : others) +=
+            group(design::operationGroup(own, operation, depth), name + ", " + shown.does, paint, all);
+    }
+    return style == Style::Filled ? cut + others : others + cut; // lines show on their areas
+}
+
+} // namespace
+
+std::string writeDesign(const design::Stack& stack, const std::string& title, Style style) {
+    const geometry::Box box = design::measure(stack).box;
+    std::string out = opened({{0, 0}, {box.width(), box.height()}}, title);
+    const auto move = geometry::Transform::move(box.isEmpty() ? Point{} : box.least * -1);
+    for (const design::Layer& layer : stack.layers)
+        out += layerGroups(stack, layer, move, style);
+    return out + "</svg>\n";
+}
+
+bool isOfAnArea(const design::Pass& pass, const design::PlannedPath& path) {
+    const bool isClosed = geometry::endOf(path.line) == path.line.start;
+    return (pass.operation == design::Operation::Cut ||
+            (pass.operation == design::Operation::CutInside && isClosed)) &&
+           !pass.isFrame && !pass.isTile;
+}
+
+std::string writeLoadFilled(const design::PlannedLoad& planned, const design::Load& load,
+                            const design::Stack& stack, const std::string& title) {
+    std::string out = opened({{0, 0}, {load.mat.widthMm, load.mat.heightMm}}, title);
+    std::map<std::string, std::string> areas; // by stock
+    for (const design::PlacedSheet& sheet : load.sheets)
+        for (const design::PlacedPiece& placed : sheet.pieces)
+            if (const design::Laid* laid = stack.find(placed.what.piece))
+                appendPath(areas[sheet.stockId], copyElement(placed.what.piece, placed.what.copy),
+                           design::pieceName(stack, *laid),
+                           pathText(geometry::transformed(laid->shape(),
+                                                          design::placement(laid->piece, placed.pose))));
+    for (const auto& [stockId, paths] : areas)
+        out += group(stockId, design::stockName(stack.stocks, stockId) + ", to be cut",
+                     filledWith(design::colourOf(stack.stocks, stockId)), paths);
+    for (const design::Pass& pass : planned.passes) {
+        std::string paths;
+        for (const design::PlannedPath& path : pass.paths) {
+            if (!isOfAnArea(pass, path))
+                appendPath(paths, {}, {},
+                           geometry::endOf(path.line) == path.line.start
+                               ? pathText(geometry::Shape{path.line, {}})
+                               : lineText(path.line));
+        }
+        const Shown shown = shownAs(pass.operation, pass.depth == design::Depth::Through);
+        if (!paths.empty())
+            out += group(design::passGroup(pass) + "-lines",
+                         design::stockName(stack.stocks, pass.stockId) + ", " + shown.does,
+                         strokedWith({30, 42, 49}, shown.widthMm), paths);
     }
     return out + "</svg>\n";
 }

@@ -26,6 +26,25 @@ std::string pieceElement(design::PieceId id);
 /// Shape:  width and height in mm around all pieces; hidden layers are left out.
 std::string writeLayers(const design::Stack& stack, const std::string& title);
 
+/// How a drawing shows what is cut.
+enum class Style {
+    Filled,   ///< areas in the colour of their stock
+    Hairlines ///< outlines, a group for each operation
+};
+
+/// Returns the whole design with all layers in place: groups for each layer and operation, "sea-cut", "sea-score", bottom first.
+/// Shape:  as writeLayers; hidden layers are in it, they are cut too. Folds, scores and pens are lines in both styles.
+std::string writeDesign(const design::Stack& stack, const std::string& title, Style style);
+
+/// Whether a planned line bounds an area, so that a filled drawing shows it by that.
+bool isOfAnArea(const design::Pass& pass, const design::PlannedPath& path);
+
+/// Returns one load in areas: on each sheet the pieces filled in the colour of their stock, openings left out, then the lines
+/// that are not cut, and slits, as strokes. For programs that take areas only.
+/// Shape:  the page is the mat; ids as in writeLoad. Frames for lifting are lines.
+std::string writeLoadFilled(const design::PlannedLoad& planned, const design::Load& load,
+                            const design::Stack& stack, const std::string& title);
+
 /// Returns the name one copy of a piece has in a load: "piece-3_4.1-2".
 std::string copyElement(design::PieceId id, int copy);
 /// Returns the name of what is done to it by one operation: "piece-3_4.1-2-score"; of its outline that of the copy.

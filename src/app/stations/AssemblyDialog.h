@@ -1,0 +1,58 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "app/jobs/Workbench.h"
+#include "pack/AssemblySheets.h"
+
+#include <QDialog>
+#include <QPixmap>
+
+class QLabel;
+class QLineEdit;
+class QListWidget;
+class QPlainTextEdit;
+class QPushButton;
+
+namespace thinline::app {
+
+/// How it is put together: the steps, their words, what the maker brings, and the pages as they will be printed.
+class AssemblyDialog : public QDialog {
+    Q_OBJECT
+  public:
+    AssemblyDialog(Workbench& bench, base::FileStore& store, QWidget* parent = nullptr);
+    bool isSettled() const { return !m_task.isRunning(); }
+    void writeTo(const QString& path); ///< a PDF
+
+  private:
+    struct Drawn;
+    QWidget* buildSteps();
+    QWidget* buildPages();
+    void lookAnew();
+    void showSteps();
+    void showStep(int row);
+    void showPage(int page);
+    void sayStep(const QString& words);
+    void addItem();
+    void takeItem();
+    const assembly::Step* stepAt(int row) const;
+    void say(const QString& sentence, bool isProblem = false);
+
+    Workbench& m_bench;
+    base::FileStore& m_store;
+    std::shared_ptr<const Drawn> m_drawn;
+    QListWidget* m_steps;
+    QPlainTextEdit* m_words;
+    QPushButton *m_saySo, *m_asBefore;
+    class WordChoice* m_numbers;
+    QListWidget* m_items;
+    QLineEdit* m_item;
+    QPushButton* m_takeItem;
+    QLabel *m_page, *m_number;
+    QPushButton *m_earlier, *m_later, *m_write;
+    QLabel* m_note;
+    int m_shown = 0;
+    Task m_task;
+};
+
+} // namespace thinline::app
