@@ -142,8 +142,13 @@ class Writing {
         std::set<double> heights;
         for (const Spot& spot : step.foam)
             heights.insert(spot.heightMm);
-        if (heights.size() > 1)
-            out += ", of the heights written there";
+        std::size_t rank = 0;
+        for (const double height : heights)
+            if (heights.size() > 1) {
+                constexpr std::array<const char*, 3> kColours{", white ones ", ", grey ones ",
+                                                              ", black ones "};
+                out += kColours[std::min(rank++, kColours.size() - 1)] + length(height);
+            }
         return out + ".";
     }
 

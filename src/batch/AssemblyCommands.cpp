@@ -231,7 +231,7 @@ CommandSpec pictureSpec() {
             "JOB.thinline",
             "Draws the finished work, with the shadows that its true heights throw.",
             {{"--out", "FILE.png", "Where to write the picture.", "", true},
-             {"--px", "NUMBER", "Pixels on the longer side.", "1600", false},
+             {"--px", "NUMBER", "Pixels on the longer side.", "1200", false},
              {"--slant", "DEGREES", "Seen from below by so much, 0 to 60.", "0", false},
              {"--light", "DEGREES", "How high the light stands, 5 to 90.", "45", false}}};
 }

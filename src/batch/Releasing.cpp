@@ -62,7 +62,16 @@ base::Result<std::vector<pack::Variant>> variantsSaid(const Options& options) {
                 return percent.error();
             percents.push_back(*percent);
         }
-    return pack::variantsOf(folds, sheets, percents);
+    auto out = pack::variantsOf(folds, sheets, percents);
+    if (!out || !options.has("--closer"))
+        return out;
+    const auto steps = numberBetween("--closer", options["--closer"], 1, 1e9);
+    if (!steps)
+        return steps.error();
+    std::vector<pack::Variant> closer = out.take();
+    for (pack::Variant& one : closer)
+        one.closerSteps = static_cast<long long>(*steps);
+    return closer;
 }
 
 json rowJson(const pack::VariantRow& row) {
@@ -122,6 +131,7 @@ std::vector<OptionSpec> releaseOptions() {
             {"--sizes", "PERCENT,...", "A variant for each size, in per cent of the job's.", "", false},
             {"--formats", "FORMAT,...", "What loads are written as: " + formatWords() + ". svg without it.",
              "", false},
+            {"--closer", "STEPS", "Looks for closer layouts of variants in so many steps each.", "", false},
             {"--table", "", "Only tells the variants in numbers; writes nothing.", "", false},
             {"--json", "", "Tells variants and what was read back as JSON.", "", false}};
 }

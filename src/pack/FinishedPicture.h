@@ -10,7 +10,7 @@
 namespace thinline::pack {
 
 struct Look {
-    int mostPx = 1600;   ///< on the longer side
+    int mostPx = 1200;   ///< on the longer side
     double slantDeg = 0; ///< 0 looks straight at it, 35 from below; at most 60
     double lightUpDeg =
         45; ///< how high the one light at the upper left stands; at 45 a step of 3 mm throws a shadow 3 mm long

@@ -136,7 +136,7 @@ std::string addTemplates(const design::Stack& stack, const Labels& labels, Packa
         const geometry::Shape shape =
             geometry::transformed(laid->shape(), design::turnedOver(0, laid->up == design::Side::Back));
         group.shapes.push_back({formats::svg::pieceElement(laid->id()), name, shape});
-        pieces.push_back({name, shape});
+        pieces.push_back(byHand(name, shape));
     }
     std::string out;
     for (const auto& [stockId, of] : stocks) {

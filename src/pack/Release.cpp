@@ -9,6 +9,7 @@
 #include "base/Length.h"
 #include "design/PartNames.h"
 #include "formats/image/ImageFile.h"
+#include "formats/pdf/ReadPdf.h"
 #include "formats/svg/WriteDrawing.h"
 #include "formats/zip/Archive.h"
 #include "job/Catalogue.h"
@@ -84,6 +85,9 @@ std::string readMe(const job::State& state, const Release& release, const std::v
     if (listed(Format::DxfSplines))
         out +=
             "  dxf curves: release 2000, millimetres, with curves as splines, for programs that take them.\n";
+    if (listed(Format::ByHand))
+        out += "  by hand: every sheet on paper, to print at 100 % and cut with a knife; measure the ruler "
+               "first.\n";
     if (listed(Format::Pdf))
         out += "  loads.pdf: to look at, or to print at 100 % and cut by hand; measure the ruler first.\n";
     if (listed(Format::Plotter))
@@ -252,6 +256,26 @@ class Gathering {
         addSvg(path, formats::svg::writeLoadFilled(planned, load, work, title), wanted);
     }
 
+    /// Every sheet on paper, for somebody with a knife and a ruler.
+    base::Status addByHand(const job::State& made, const std::string& folder,
+                           const base::Progress& progress) {
+        const auto sheets = sheetsByHand(*made.made.work(), *made.made.sheets, progress);
+        if (!sheets)
+            return sheets.error();
+        const Paper paper = paperFor(made.job.unit);
+        auto pages = templateOf(*sheets, paper, made.job.name);
+        if (!pages)
+            return pages.error();
+        const std::string path = folder + "by hand/all pieces, " + paper.name + ".pdf";
+        const auto first = formats::pdf::readPage(pages->pdf, 0);
+        ReadBack check{path, pages->pages};
+        if (!first || first->pages != pages->pages)
+            check.problem = "its pages cannot be read back";
+        out.checks.push_back(std::move(check));
+        out.files.push_back({path, std::move(pages->pdf)});
+        return base::Done{};
+    }
+
     base::Status addOthers(const job::State& made, const design::CutPlan& plan, const std::string& folder,
                            const base::Progress& progress) {
         const design::Arrangement& sheets = *made.made.sheets;
@@ -270,6 +294,9 @@ class Gathering {
                 addFilled(*made.made.work(), planned, sheets.loads[planned.load],
                           folder + "svg filled/" + loadFileName(planned.load, sheets.loads[planned.load]),
                           made.job.name);
+        if (has(m_formats, Format::ByHand))
+            if (auto ok = addByHand(made, folder, progress); !ok)
+                return ok;
         if (has(m_formats, Format::Plotter))
             for (const design::PlannedLoad& planned : plan.loads) {
                 const design::Load& load = sheets.loads[planned.load];

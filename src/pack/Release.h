@@ -11,9 +11,9 @@
 /// What is given to somebody else: a design in every variant and format, in a tree of plain names, read back before it leaves.
 namespace thinline::pack {
 
-enum class Format { Svg, Dxf, Pdf, Plotter, SvgFilled, DxfSplines };
-inline constexpr std::array<const char*, 6> kFormatWords{"svg",     "dxf",        "pdf",
-                                                         "plotter", "svg-filled", "dxf-curves"};
+enum class Format { Svg, Dxf, Pdf, Plotter, SvgFilled, DxfSplines, ByHand };
+inline constexpr std::array<const char*, 7> kFormatWords{"svg",        "dxf",        "pdf",    "plotter",
+                                                         "svg-filled", "dxf-curves", "by-hand"};
 
 struct Release {
     std::vector<PackedFile> files; ///< by paths within the package: "1 cut/score-letter/svg/load-1-sea.svg"

@@ -3,9 +3,12 @@
 #include "pack/StepPicture.h"
 
 #include "geometry/Lines.h"
+#include "geometry/Measures.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <numbers>
 
 namespace thinline::pack {
 namespace {
@@ -109,6 +112,28 @@ class Numbers {
     const Box m_within;
     std::vector<Box> m_taken;
 };
+
+/// Places along which two pieces lie edge to edge, and the way across there, as far as three strips of tape need them.
+std::vector<std::pair<Point, Point>> tapePlaces(const geometry::Shape& a, const geometry::Shape& b) {
+    constexpr double kNearMm = 0.6, kStepMm = 2;
+    std::vector<std::pair<Point, Point>> along;
+    for (const geometry::Polygon& ring : geometry::flatten(a, 0.1))
+        for (std::size_t i = 0; i < ring.size(); ++i) {
+            const Point from = ring[i], to = ring[(i + 1) % ring.size()];
+            const double length = geometry::distance(from, to);
+            if (length <= 0)
+                continue;
+            const Point way = (to - from) * (1 / length);
+            for (double at = kStepMm / 2; at < length; at += kStepMm)
+                if (geometry::nearestOnEdge(b, from + way * at, kNearMm))
+                    along.emplace_back(from + way * at, Point{-way.y, way.x});
+        }
+    std::vector<std::pair<Point, Point>> out;
+    for (const std::size_t share : {1, 3, 5})
+        if (!along.empty())
+            out.push_back(along[along.size() * share / 6]);
+    return out;
+}
 
 /// Draws which part of the whole a picture shows, in its upper right corner, and returns where.
 Box drawWhere(Leaf& leaf, const Box& into, const Box& whole, const Box& part, bool isMirrored) {
@@ -236,6 +261,56 @@ raster::Rgb StepPictures::tintOf(std::size_t piece) const {
     return colour;
 }
 
+/// Glue, tape, foam, folds and ways, over the pieces.
+void StepPictures::drawOver(Leaf& leaf, const View& view, const Step& step, const Transform& map,
+                            double scale) const {
+    const auto rings = [&](const geometry::Shape& shape) {
+        return geometry::flatten(geometry::transformed(shape, map), kFinePaperMm);
+    };
+    for (const geometry::Shape& glue : step.glue)
+        hatch(leaf, rings(glue));
+    for (const assembly::Seam& seam : step.seams)
+        if (!seam.isGlued)
+            for (const auto& [place, across] :
+                 tapePlaces(m_stack.find(seam.upper)->shape(), m_stack.find(seam.lower)->shape())) {
+                constexpr double kTapeMm = 5, kHalfWideMm = 1.1; // on paper
+                const Point at = map(place), way = (map(place + across) - at) * (kTapeMm / 2 / scale),
+                            side = Point{-way.y, way.x} * (2 * kHalfWideMm / kTapeMm);
+                const Polygons strip{{at - way - side, at + way - side, at + way + side, at - way + side}};
+                leaf.fill(strip, kWhite);
+                leaf.outline(strip, 0.2, 0);
+            }
+    std::set<double> heights;
+    for (const assembly::Spot& spot : step.foam)
+        heights.insert(spot.heightMm);
+    for (const assembly::Spot& spot : step.foam) {
+        const Polygons ring{circle(map(spot.middle), std::max(0.8, spot.acrossMm * scale / 2))};
+        // As the step's words have it: white the lowest, grey, black.
+        constexpr std::array<raster::Rgb, 3> kByHeight{kWhite, raster::Rgb{150, 150, 150},
+                                                       raster::Rgb{0, 0, 0}};
+        const auto rank =
+            static_cast<std::size_t>(std::distance(heights.begin(), heights.find(spot.heightMm)));
+        leaf.fill(ring, kByHeight[std::min(rank, kByHeight.size() - 1)]);
+        leaf.outline(ring, 0.3, 0);
+    }
+    if (step.act == Act::Fold || step.act == Act::GlueFlaps)
+        for (const assembly::Placed& placed : step.pieces)
+            for (const design::PieceLine& line : m_stack.find(placed.piece)->piece.body->lines)
+                if (const auto* fold = std::get_if<design::Fold>(&line.does)) {
+                    const std::vector<double> dash =
+                        fold->isTowards ? std::vector<double>{0.1, 1.1} : std::vector<double>{2.2, 1.1};
+                    leaf.paint(formats::pdf::Drawn{
+                        {geometry::transformed(line.path, map)}, fold->isTowards ? 0.5 : 0.3, 0, dash});
+                }
+    if (step.act == Act::PutIn || step.act == Act::String)
+        for (const std::size_t piece : view.there.empty() ? view.fresh : view.there)
+            for (const design::Zone& zone : m_stack.pieces[piece].piece.body->zones)
+                if (zone.kind == design::Zone::Kind::Way && zone.takes == step.takes) {
+                    leaf.fill(rings(zone.area), {200, 190, 176});
+                    leaf.outline(rings(zone.area), 0.3, 0, {1, 1});
+                }
+}
+
 void StepPictures::draw(Leaf& leaf, const Box& into, const Assembly& in, std::size_t at) const {
     const View view = viewOf(in, at);
     const Step& step = in.steps[at];
@@ -272,29 +347,7 @@ void StepPictures::draw(Leaf& leaf, const Box& into, const Assembly& in, std::si
             leaf.fill(outline, tintOf(piece));
             leaf.outline(outline, 0.35, 0);
         }
-    for (const geometry::Shape& glue : step.glue)
-        hatch(leaf, rings(glue));
-    for (const assembly::Spot& spot : step.foam) {
-        const Polygons ring{circle(map(spot.middle), std::max(0.8, spot.acrossMm * scale / 2))};
-        leaf.fill(ring, kWhite);
-        leaf.outline(ring, 0.3, 0);
-    }
-    if (step.act == Act::Fold || step.act == Act::GlueFlaps)
-        for (const assembly::Placed& placed : step.pieces)
-            for (const design::PieceLine& line : m_stack.find(placed.piece)->piece.body->lines)
-                if (const auto* fold = std::get_if<design::Fold>(&line.does)) {
-                    const std::vector<double> dash =
-                        fold->isTowards ? std::vector<double>{0.1, 1.1} : std::vector<double>{2.2, 1.1};
-                    leaf.paint(formats::pdf::Drawn{
-                        {geometry::transformed(line.path, map)}, fold->isTowards ? 0.5 : 0.3, 0, dash});
-                }
-    if (step.act == Act::PutIn || step.act == Act::String)
-        for (const std::size_t piece : view.there.empty() ? view.fresh : view.there)
-            for (const design::Zone& zone : m_stack.pieces[piece].piece.body->zones)
-                if (zone.kind == design::Zone::Kind::Way && zone.takes == step.takes) {
-                    leaf.fill(rings(zone.area), {200, 190, 176});
-                    leaf.outline(rings(zone.area), 0.3, 0, {1, 1});
-                }
+    drawOver(leaf, view, step, map, scale);
     leaf.paint(formats::pdf::ClipTo{});
     Numbers numbers(leaf, into);
     if (!view.whole.isEmpty())

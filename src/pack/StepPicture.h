@@ -32,6 +32,8 @@ class StepPictures {
   private:
     struct View;
     View viewOf(const assembly::Assembly& in, std::size_t step) const;
+    void drawOver(Leaf& leaf, const View& view, const assembly::Step& step, const geometry::Transform& map,
+                  double scale) const;
     void collect(const assembly::Assembly& in, std::set<std::size_t>& out) const;
     std::size_t placeOf(design::PieceId piece) const { return m_places.at(piece); }
     raster::Rgb tintOf(std::size_t piece) const;

@@ -2,11 +2,13 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "pack/Templates.h"
 
+#include "design/Cuts.h"
 #include "formats/pdf/WritePages.h"
 #include "geometry/Lines.h"
 #include "geometry/Measures.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace thinline::pack {
@@ -113,24 +115,58 @@ void addMarks(const Spread& spread, int column, int row, Page& page) {
         page.marks.push_back(std::move(crosses));
 }
 
+/// The lines of a thing and how they are drawn.
+std::array<std::pair<const std::vector<Contour>*, Drawn>, 4> kinds(const ByHand& piece) {
+    return {std::pair{&piece.cuts, Drawn{{}, 0.3, 0}},
+            {&piece.away, Drawn{{}, 0.3, 0, {4, 1.5}}},
+            {&piece.towards, Drawn{{}, 0.45, 0, {0.1, 1.4}}},
+            {&piece.others, Drawn{{}, 0.2, 0.5}}};
+}
+
+Box boxOf(const ByHand& piece) {
+    Box out;
+    for (const auto& [lines, how] : kinds(piece))
+        for (const Contour& line : *lines)
+            out.include(geometry::bounds(line));
+    return out;
+}
+
+/// Whether anything of a thing shows on a sheet of paper.
+bool shows(const ByHand& piece, const Spread& spread, const Box& box, int column, int row) {
+    const auto map = spread.map(box, column, row);
+    for (const auto& [lines, how] : kinds(piece))
+        for (const Contour& line : *lines)
+            if (geometry::transformed(geometry::bounds(line), map).meets(spread.window))
+                return true;
+    return false;
+}
+
 Page pageOf(const ByHand& piece, const Spread& spread, const Box& box, int column, int row) {
     Page page{spread.widthMm, spread.heightMm, spread.window};
-    const geometry::Shape shape = geometry::transformed(piece.shape, spread.map(box, column, row));
-    Drawn outlines{{shape.outline}, 0.3, 0};
-    outlines.lines.insert(outlines.lines.end(), shape.openings.begin(), shape.openings.end());
-    page.inside.push_back(std::move(outlines));
+    const auto map = spread.map(box, column, row);
+    for (const auto& [lines, how] : kinds(piece)) {
+        Drawn drawn = how;
+        for (const Contour& line : *lines)
+            drawn.lines.push_back(geometry::transformed(line, map));
+        if (!drawn.lines.empty())
+            page.inside.push_back(std::move(drawn));
+    }
     addMarks(spread, column, row, page);
     const double foot = spread.window.most.y;
     std::string words = piece.name;
     if (spread.pages() > 1) {
         words += ", sheet " + sheetName(column, row) + " of " + std::to_string(spread.across) + " x " +
                  std::to_string(spread.down);
-        if (column + 1 < spread.across)
+        if (column + 1 < spread.across && shows(piece, spread, box, column + 1, row))
             words += "; lay " + sheetName(column + 1, row) + " on the dashed line";
     }
     page.labels.push_back({{spread.window.least.x, foot + 5}, words, 3.5});
     page.labels.push_back(
         {{spread.window.least.x + 114, foot + 13}, "Print at 100 %, then measure these.", 2.8});
+    if (!piece.away.empty() || !piece.towards.empty())
+        page.labels.push_back({{spread.window.least.x, foot + 8.6},
+                               "Solid: cut. Dashes: fold away from you. Dots: fold towards you.",
+                               2.5});
     addRuler({spread.window.least.x + 1, foot + 12.5}, 50, "50 mm", page);
     addRuler({spread.window.least.x + 58, foot + 12.5}, 2 * kInchMm, "2 in", page);
     return page;
@@ -148,7 +184,7 @@ base::Result<Template> templateOf(const std::vector<ByHand>& pieces, const Paper
         return Error{Code::InvalidArgument, "There is no piece that is cut by hand."};
     std::vector<Page> pages;
     for (const ByHand& piece : pieces) {
-        const Box box = geometry::bounds(piece.shape);
+        const Box box = boxOf(piece);
         const Spread upright(paper, false, box), turned(paper, true, box);
         if (!upright.isPossible() || !turned.isPossible())
             return Error{Code::InvalidArgument, "Paper " + paper.name + " is too small for its margins."};
@@ -159,12 +195,63 @@ base::Result<Template> templateOf(const std::vector<ByHand>& pieces, const Paper
                                                   paper.name + "; draw around the assembled work instead."};
         for (int row = 0; row < spread.down; ++row)
             for (int column = 0; column < spread.across; ++column)
-                pages.push_back(pageOf(piece, spread, box, column, row));
+                if (shows(piece, spread, box, column, row))
+                    pages.push_back(pageOf(piece, spread, box, column, row));
     }
     auto pdf = formats::pdf::writePages(pages, title);
     if (!pdf)
         return pdf.error();
     return Template{pdf.take(), static_cast<int>(pages.size())};
+}
+
+ByHand byHand(const std::string& name, const geometry::Shape& shape) {
+    ByHand out{name, {shape.outline}};
+    out.cuts.insert(out.cuts.end(), shape.openings.begin(), shape.openings.end());
+    return out;
+}
+
+base::Result<std::vector<ByHand>> sheetsByHand(const design::Stack& stack,
+                                               const design::Arrangement& arrangement,
+                                               const base::Progress& progress) {
+    std::vector<ByHand> out;
+    for (const design::Load& load : arrangement.loads)
+        for (const design::PlacedSheet& sheet : load.sheets) {
+            // Where pieces of a cluster touch they are cut once; folds are drawn as they are.
+            auto cuts = design::cutsOn(stack, sheet, design::FoldsAs::Hand, progress);
+            if (!cuts)
+                return cuts.error();
+            ByHand one{design::stockName(stack.stocks, sheet.stockId) + ", sheet " +
+                           std::to_string(out.size() + 1),
+                       {}};
+            const auto add = [](const geometry::CutLines& lines, std::vector<Contour>& to) {
+                to.insert(to.end(), lines.outlines.begin(), lines.outlines.end());
+                to.insert(to.end(), lines.lines.begin(), lines.lines.end());
+            };
+            for (const design::PieceCuts& piece : cuts->pieces)
+                for (const auto operation :
+                     {design::Operation::Perforate, design::Operation::CutInside, design::Operation::Cut})
+                    add(piece.of(operation), one.cuts);
+            for (const design::FrameCut& frame : cuts->frames)
+                one.cuts.push_back(frame.outline.outline);
+            for (const design::PlacedPiece& placed : sheet.pieces) {
+                const design::Laid* laid = stack.find(placed.what.piece);
+                if (!laid)
+                    continue;
+                const auto map = design::placement(laid->piece, placed.pose);
+                for (const design::PieceLine& line : laid->piece.body->lines) {
+                    const auto* fold = std::get_if<design::Fold>(&line.does);
+                    if (fold) // flipped over, it goes the other way
+                        (fold->isTowards != placed.pose.isFlipped ? one.towards : one.away)
+                            .push_back(geometry::transformed(line.path, map));
+                    else if (!std::holds_alternative<design::Slit>(line.does) &&
+                             !std::holds_alternative<design::Tear>(line.does))
+                        one.others.push_back(geometry::transformed(line.path, map));
+                }
+            }
+            if (!one.cuts.empty())
+                out.push_back(std::move(one));
+        }
+    return out;
 }
 
 } // namespace thinline::pack

@@ -4,8 +4,9 @@
 
 #include "base/FileStore.h"
 #include "base/Length.h"
+#include "base/Progress.h"
 #include "base/Result.h"
-#include "design/Stack.h"
+#include "design/Load.h"
 
 /// Templates for what goes on no mat, because a hand cuts it: printed at true size, on as many sheets of paper as it takes.
 namespace thinline::pack {
@@ -20,23 +21,33 @@ struct Paper {
 /// Returns the paper people have who measure so: letter for inches, else A4.
 Paper paperFor(base::LengthUnit unit);
 
-/// A piece to be cut by hand, as the knife sees it.
+/// Something to be cut by hand, as the knife sees it; mm, wherever it lies.
 struct ByHand {
     std::string name;
-    geometry::Shape shape;
+    std::vector<geometry::Contour> cuts;
+    std::vector<geometry::Contour> away = {}, towards = {}; ///< folds, by the side they go to
+    std::vector<geometry::Contour> others = {};             ///< scores, marks, pens
 };
+ByHand byHand(const std::string& name, const geometry::Shape& shape);
 
 struct Template {
     base::Bytes pdf;
     int pages = 0;
 };
-/// Returns a template of some pieces, one after the other, each on the fewest sheets of paper, upright or turned.
-/// Shape:  of every sheet: the outlines, a dashed line where the next sheet is laid on, crosses at the corners that meet,
-///         which sheet it is, and rulers of 50 mm and 2 in to check the print.
+/// Returns a template of some things, one after the other, each on the fewest sheets of paper, upright or turned.
+/// Shape:  of every sheet: cuts solid, folds dashed or dotted, a dashed line where the next sheet is laid on, crosses at the
+///         corners that meet, which sheet it is, what the lines mean, and rulers of 50 mm and 2 in to check the print. A sheet with
+///         nothing on it is left out.
 /// Errors: InvalidArgument without pieces or for paper on which nothing is left beside the margins; LimitExceeded for more
 ///         than kMostTemplatePages.
 base::Result<Template> templateOf(const std::vector<ByHand>& pieces, const Paper& paper,
                                   const std::string& title);
+
+/// Returns every sheet of an arrangement as a thing to be cut by hand.
+/// Errors: those of design::cutsOn.
+base::Result<std::vector<ByHand>> sheetsByHand(const design::Stack& stack,
+                                               const design::Arrangement& arrangement,
+                                               const base::Progress& progress = {});
 inline constexpr int kMostTemplatePages = 200;
 
 } // namespace thinline::pack

@@ -4,6 +4,7 @@
 
 #include "base/Length.h"
 #include "job/Catalogue.h"
+#include "job/SheetSteps.h"
 #include "job/Sizing.h"
 #include "sheets/Arrange.h"
 
@@ -133,7 +134,14 @@ base::Result<job::State> madeAs(const job::State& state, const Variant& variant,
         plan.pins.clear();
         plan.keepOuts.clear();
     }
-    return job::make(std::move(now.job), job::Stage::Sheets, now.made, progress);
+    const auto kept = now.made.sheets;
+    auto made = job::make(std::move(now.job), job::Stage::Sheets, now.made, progress.part(0, 0.3));
+    if (!made || variant.closerSteps == 0 || !made->made.sheets || made->made.sheets == kept)
+        return made;
+    sheets::CloseOptions how;
+    how.budget.steps = variant.closerSteps;
+    auto closer = job::laidCloser(*made, how, {}, progress.part(0.3, 1));
+    return closer || closer.error().code == base::Code::Cancelled ? closer : made;
 }
 
 VariantRow rowOf(const job::State& made, const Variant& variant) {

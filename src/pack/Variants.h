@@ -15,8 +15,9 @@ namespace thinline::pack {
 struct Variant {
     std::string name; ///< a plain word, of folders too: "score-letter", "perforation-12-in-square-90"
     std::optional<design::FoldsAs> foldsAs = {};
-    std::string sheetId = {}; ///< of the catalogue; empty for the job's own sheets, scraps and mat
-    double percent = 100;     ///< of the job's size
+    std::string sheetId = {};  ///< of the catalogue; empty for the job's own sheets, scraps and mat
+    double percent = 100;      ///< of the job's size
+    long long closerSteps = 0; ///< looked for a closer layout in so many, where the sheets are laid anew
 };
 inline constexpr std::size_t kMostVariants = 100;
 

@@ -3,6 +3,7 @@
 #include "batch/Commands.h"
 #include "document/DiskFileStore.h"
 #include "document/JobFile.h"
+#include "formats/image/ImageFile.h"
 #include "formats/pdf/ReadPdf.h"
 #include "geometry/Lines.h"
 #include "geometry/Measures.h"
@@ -15,7 +16,10 @@
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
 
+#include <filesystem>
+#include <fstream>
 #include <sstream>
+#include <unistd.h>
 
 namespace thinline::batch {
 namespace {
@@ -205,6 +209,71 @@ TEST_F(AssemblyCommands, ForWhomItIsMadeAsksWhatIsFree) {
     EXPECT_TRUE(told(words + "for others")) << m_out.str();
     ASSERT_EQ(call({"assembly", "job.thinline", "--for", "myself"}), kDone);
     EXPECT_FALSE(told(words));
+}
+
+/// Pixels of two pictures held against one another, by their green.
+struct Differences {
+    int far =
+        0; ///< pixels that no pixel of the other one beside them explains, by more than half of black to white
+    int many = 0; ///< pixels that differ by more than half
+    Differences(const raster::Picture& a, const raster::Picture& b) {
+        const auto at = [](const raster::Picture& p, int x, int y) {
+            return static_cast<int>(
+                p.row(std::clamp(y, 0, p.height - 1))[3 * std::clamp(x, 0, p.width - 1) + 1]);
+        };
+        for (int y = 0; y < a.height; ++y)
+            for (int x = 0; x < a.width; ++x) {
+                const int other = at(b, x, y);
+                if (std::abs(at(a, x, y) - other) <= 127)
+                    continue;
+                ++many;
+                int least = 255, most = 0;
+                for (int dy = -1; dy <= 1; ++dy)
+                    for (int dx = -1; dx <= 1; ++dx) {
+                        least = std::min(least, at(a, x + dx, y + dy));
+                        most = std::max(most, at(a, x + dx, y + dy));
+                    }
+                far += other < least - 64 || other > most + 64 ? 1 : 0;
+            }
+    }
+};
+
+// References: qpdf finds no fault in the files, poppler with cairo draws the pages as we do at 300 dpi, and reads their text.
+TEST_F(AssemblyCommands, OtherProgramsReadTheSheetsAsTheyAre) {
+    namespace fs = std::filesystem;
+    for (const char* tool : {"qpdf", "pdftocairo", "pdftotext"})
+        ASSERT_EQ(std::system((std::string("command -v ") + tool + " > /dev/null").c_str()), 0)
+            << "install poppler-utils and qpdf";
+    take("lantern");
+    const auto sheets = pack::assemblySheets(state(), pack::paperFor(base::LengthUnit::Millimetre));
+    ASSERT_TRUE(sheets);
+    const auto file = formats::pdf::writePages(sheets->pages, "lantern");
+    ASSERT_TRUE(file);
+    const fs::path folder = fs::temp_directory_path() / ("thinline-sheets-" + std::to_string(::getpid()));
+    fs::create_directories(folder);
+    const std::string pdf = (folder / "sheets.pdf").string();
+    std::ofstream(pdf, std::ios::binary)
+        .write(reinterpret_cast<const char*>(file->data()), static_cast<std::streamsize>(file->size()));
+    EXPECT_EQ(std::system(("qpdf --check '" + pdf + "' > /dev/null").c_str()), 0);
+    ASSERT_EQ(std::system(("pdftotext -f 2 '" + pdf + "' '" + (folder / "text").string() + "'").c_str()), 0);
+    std::ifstream words(folder / "text");
+    const std::string text((std::istreambuf_iterator<char>(words)), std::istreambuf_iterator<char>());
+    EXPECT_NE(text.find("What you need"), std::string::npos);
+    EXPECT_NE(text.find("onto the back of 1"), std::string::npos);
+    ASSERT_EQ(std::system(("pdftocairo -png -r 300 -f 5 -l 5 -singlefile '" + pdf + "' '" +
+                           (folder / "page").string() + "'")
+                              .c_str()),
+              0);
+    std::ifstream picture(folder / "page.png", std::ios::binary);
+    const base::Bytes bytes((std::istreambuf_iterator<char>(picture)), std::istreambuf_iterator<char>());
+    fs::remove_all(folder);
+    const auto theirs = formats::image::decode(bytes);
+    ASSERT_TRUE(theirs) << theirs.error().message;
+    const raster::Picture ours = pack::pictureOf(sheets->pages[4], 300 / 25.4);
+    ASSERT_NEAR(ours.width, theirs->picture.width, 1);
+    const Differences differences(ours, theirs->picture);
+    EXPECT_EQ(differences.far, 0) << "of " << ours.pixels();
+    EXPECT_LT(differences.many, 0.001 * static_cast<double>(ours.pixels()));
 }
 
 } // namespace

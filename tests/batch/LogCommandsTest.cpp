@@ -158,7 +158,7 @@ TEST_F(LogCommands, APackageForOthersIsWrittenAsFolderAndZip) {
                     "--out", "out"}),
               kDone)
         << m_err.str();
-    EXPECT_TRUE(told("8 opened again and compared")) << m_out.str();
+    EXPECT_TRUE(told("11 opened again and compared")) << m_out.str();
     EXPECT_TRUE(m_store.read("out/1 cut/hand/dxf/load-1-sea.dxf", 1 << 20));
     EXPECT_TRUE(m_store.read("out/read me.txt", 1 << 20));
     ASSERT_EQ(call({"pack", "sign.thinline", "--out", "sign.zip", "--json"}), kDone) << m_err.str();

@@ -20,7 +20,8 @@ namespace {
 
 using design::FoldsAs;
 
-const std::vector<Format> kAll{Format::Svg, Format::Dxf, Format::Pdf, Format::Plotter};
+const std::vector<Format> kAll{Format::Svg,       Format::Dxf,        Format::Pdf,   Format::Plotter,
+                               Format::SvgFilled, Format::DxfSplines, Format::ByHand};
 
 job::State sign(double width = 60, double height = 40) {
     return support::arranged(support::withFigure(support::rectangleJob(width, height, "sea"),
@@ -96,8 +97,9 @@ TEST(ReleaseTest, EveryFileIsReadBackAndTheSameBytesComeTwice) {
     ASSERT_TRUE(release) << release.error().message;
     for (const ReadBack& one : release->checks)
         EXPECT_TRUE(one.problem.empty()) << one.name << ": " << one.problem;
-    // Two loads in SVG, DXF and plotter file, one PDF: seven files a variant.
-    EXPECT_EQ(release->checks.size(), 17u);
+    // Two loads in two kinds of SVG and DXF and as plotter file, a PDF, one on paper: twelve files a variant; and the design in
+    // two styles, the assembly sheets.
+    EXPECT_EQ(release->checks.size(), 27u);
     EXPECT_LT(release->worstMm(), kLineToleranceMm);
     EXPECT_NE(fileIn(*release, "1 cut/score-letter/svg/load-1-sea.svg"), nullptr);
     EXPECT_NE(fileIn(*release, "2 pictures/score-square12.png"), nullptr);

@@ -34,25 +34,25 @@ bool hasLine(const design::DrawnPage& page, double lengthMm) {
 
 // A4 is 210 x 297 mm (ISO 216): less 8 mm of margin all around and 16 mm for the foot 194 x 265 mm show the piece.
 TEST(Templates, APieceThatFitsIsOneSheetWithItsRulers) {
-    const auto made = templateOf({{"board", support::rectangle(0, 0, 190, 260)}}, {}, "x");
+    const auto made = templateOf({byHand("board", support::rectangle(0, 0, 190, 260))}, {}, "x");
     ASSERT_TRUE(made) << made.error().message;
     EXPECT_EQ(made->pages, 1);
     const design::DrawnPage page = drawnOn(made->pdf, 0);
     EXPECT_TRUE(hasLine(page, 50));
     EXPECT_TRUE(hasLine(page, 50.8));
     // Turned it still is one.
-    EXPECT_EQ(templateOf({{"board", support::rectangle(0, 0, 270, 170)}}, {}, "x")->pages, 1);
-    EXPECT_EQ(
-        templateOf({{"board", support::rectangle(0, 0, 270, 170)}}, paperFor(base::LengthUnit::Inch), "x")
-            ->pages,
-        2)
+    EXPECT_EQ(templateOf({byHand("board", support::rectangle(0, 0, 270, 170))}, {}, "x")->pages, 1);
+    EXPECT_EQ(templateOf({byHand("board", support::rectangle(0, 0, 270, 170))},
+                         paperFor(base::LengthUnit::Inch), "x")
+                  ->pages,
+              2)
         << "letter is lower by 18 mm";
 }
 
 // 400 x 500 mm: upright ceil((402 - 10) / 184) x ceil((502 - 10) / 255) = 3 x 2 sheets, turned ceil(392 / 271) x ceil(492 / 168) = 2 x 3.
 TEST(Templates, ALargePieceIsTiledAndItsSheetsMeet) {
     const geometry::Shape plate = support::rectangle(10, 20, 400, 500);
-    const auto made = templateOf({{"board", plate}}, {}, "x");
+    const auto made = templateOf({byHand("board", plate)}, {}, "x");
     ASSERT_TRUE(made);
     EXPECT_EQ(made->pages, 6);
     // The left edge of the plate is 1 mm from the window's on sheet A1, and the same line runs on at A2 one lap up.
@@ -73,8 +73,8 @@ TEST(Templates, ALargePieceIsTiledAndItsSheetsMeet) {
 
 TEST(Templates, SayWhatIsWrong) {
     EXPECT_FALSE(templateOf({}, {}, "x"));
-    EXPECT_FALSE(templateOf({{"board", support::rectangle(0, 0, 50, 50)}}, {"stamp", 30, 30}, "x"));
-    const auto huge = templateOf({{"board", support::rectangle(0, 0, 5000, 5000)}}, {}, "x");
+    EXPECT_FALSE(templateOf({byHand("board", support::rectangle(0, 0, 50, 50))}, {"stamp", 30, 30}, "x"));
+    const auto huge = templateOf({byHand("board", support::rectangle(0, 0, 5000, 5000))}, {}, "x");
     ASSERT_FALSE(huge);
     EXPECT_NE(huge.error().message.find("draw around"), std::string::npos);
 }
@@ -100,6 +100,33 @@ TEST(Templates, ThePackageHoldsThemAndSaysHowToDoWithout) {
     const std::string contents(bytes.begin(), bytes.end());
     EXPECT_NE(contents.find("by-hand-foam.pdf: 2 sheets of A4"), std::string::npos) << contents;
     EXPECT_NE(contents.find("cut 2.0 mm inside that line"), std::string::npos) << contents;
+}
+
+// A4 carries 194 x 265 mm: of a frame 300 mm wide, whose right half is empty but for its edge, each page has something on it.
+TEST(Templates, FoldsAreToldApartAndEmptySheetsLeftOut) {
+    ByHand net = byHand("net", support::rectangle(0, 0, 100, 80));
+    net.away.push_back({{50, 0}, {geometry::Segment::line({50, 80})}});
+    net.towards.push_back({{0, 40}, {geometry::Segment::line({100, 40})}});
+    ByHand apart{"apart",
+                 {support::rectangle(0, 0, 20, 20).outline, support::rectangle(600, 800, 20, 20).outline}};
+    const auto made = templateOf({net, apart}, {}, "x");
+    ASSERT_TRUE(made) << made.error().message;
+    EXPECT_EQ(made->pages, 3) << "one for the net, two of the sixteen for what lies apart";
+    const auto page = formats::pdf::readPage(made->pdf, 0);
+    ASSERT_TRUE(page) << page.error().message;
+    EXPECT_EQ(page->pages, 3);
+    const auto drawn = formats::svg::readSvg(page->svg);
+    ASSERT_TRUE(drawn) << drawn.error().message;
+    bool hasRuler = false; // by poppler: the ruler measures 50.00 mm
+    int dashed = 0;
+    for (const design::DrawnItem& item : drawn->items)
+        for (const geometry::Contour& line : item.lines) {
+            const double length = geometry::contourLength(line);
+            hasRuler = hasRuler || std::abs(length - 50) < 0.01;
+            dashed += std::abs(length - 80) < 0.01 || std::abs(length - 100) < 0.01 ? 1 : 0;
+        }
+    EXPECT_TRUE(hasRuler);
+    EXPECT_GE(dashed, 2);
 }
 
 } // namespace

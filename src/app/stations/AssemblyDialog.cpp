@@ -78,6 +78,7 @@ QWidget* AssemblyDialog::buildSteps() {
     m_steps = new QListWidget;
     m_steps->setAccessibleName(tr("Steps"));
     m_steps->setWordWrap(true);
+    m_steps->setStyleSheet("QListWidget::item { padding: 4px 0px; }"); // wrapped text leaves no room at its sides
     m_words = new QPlainTextEdit;
     m_words->setAccessibleName(tr("Words of this step"));
     m_words->setTabChangesFocus(true);

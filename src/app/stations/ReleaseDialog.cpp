@@ -6,6 +6,7 @@
 #include "base/Length.h"
 #include "design/Cuts.h"
 #include "job/Catalogue.h"
+#include "sheets/Nest.h"
 
 #include <QCheckBox>
 #include <QDir>
@@ -103,10 +104,13 @@ QWidget* ReleaseDialog::buildChoices() {
     m_sizes->setAccessibleName(tr("Sizes in per cent"));
     m_sizes->setPlaceholderText(tr("in per cent: 100, 80"));
     grid->addWidget(m_sizes, 2, 1, 1, 2);
-    m_formats = addChoices(
-        grid, 3, tr("Files"),
-        {tr("SVG"), tr("DXF"), tr("PDF"), tr("plotter files"), tr("SVG, filled"), tr("DXF with curves")},
-        {"svg", "dxf", "pdf", "plotter", "svg-filled", "dxf-curves"});
+    m_closer = new QCheckBox(tr("closer layouts, which takes longer"));
+    grid->addWidget(m_closer, 2, 3, 1, 2);
+    connect(m_closer, &QCheckBox::toggled, this, &ReleaseDialog::lookAnew);
+    m_formats = addChoices(grid, 3, tr("Files"), {tr("SVG"), tr("DXF"), tr("PDF"), tr("plotter files")},
+                           {"svg", "dxf", "pdf", "plotter"});
+    m_formats += addChoices(grid, 4, {}, {tr("SVG, filled"), tr("DXF with curves"), tr("on paper, by hand")},
+                            {"svg-filled", "dxf-curves", "by-hand"});
     m_formats[0]->setChecked(true);
     grid->setColumnStretch(5, 1);
     for (QCheckBox* box : m_folds + m_sheets)
@@ -133,7 +137,13 @@ base::Result<std::vector<pack::Variant>> ReleaseDialog::variants() const {
                 base::Code::InvalidArgument,
                 tr("'%1' is no size in per cent; write 100, 80.").arg(word.trimmed()).toStdString()};
     }
-    return pack::variantsOf(folds, sheets, percents);
+    auto out = pack::variantsOf(folds, sheets, percents);
+    if (!out || !m_closer->isChecked())
+        return out;
+    std::vector<pack::Variant> closer = out.take();
+    for (pack::Variant& one : closer)
+        one.closerSteps = sheets::NestBudget{}.steps;
+    return closer;
 }
 
 std::vector<pack::Format> ReleaseDialog::formats() const {

@@ -40,6 +40,7 @@ class ReleaseDialog : public QDialog {
     base::FileStore& m_store;
     QVector<QCheckBox*> m_folds, m_sheets, m_formats;
     QLineEdit* m_sizes;
+    QCheckBox* m_closer;
     QTableWidget* m_table;
     QPushButton* m_folder;
     QPushButton* m_zip;
