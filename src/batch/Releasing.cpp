@@ -19,7 +19,7 @@ using base::Error;
 using json = nlohmann::ordered_json;
 
 constexpr base::LengthUnit kMm = base::LengthUnit::Millimetre;
-constexpr std::array kOptions{"--folds", "--sheets", "--sizes", "--formats", "--table"};
+constexpr std::array kOptions{"--folds", "--sheets", "--sizes", "--parts", "--formats", "--table"};
 
 std::string formatWords() {
     std::string out;
@@ -62,7 +62,15 @@ base::Result<std::vector<pack::Variant>> variantsSaid(const Options& options) {
                 return percent.error();
             percents.push_back(*percent);
         }
-    auto out = pack::variantsOf(folds, sheets, percents);
+    std::vector<pack::Parts> parts;
+    if (options.has("--parts"))
+        for (const std::string& word : partedByCommas(options["--parts"])) {
+            const auto at = std::find(pack::kPartsWords.begin(), pack::kPartsWords.end(), word);
+            if (at == pack::kPartsWords.end())
+                return Error{Code::InvalidArgument, "--parts: say divided or whole."};
+            parts.push_back(static_cast<pack::Parts>(at - pack::kPartsWords.begin()));
+        }
+    auto out = pack::variantsOf(folds, sheets, percents, parts);
     if (!out || !options.has("--closer"))
         return out;
     const auto steps = numberBetween("--closer", options["--closer"], 1, 1e9);
@@ -126,10 +134,13 @@ base::Status table(Session& session, const job::State& state, const Options& opt
 std::vector<OptionSpec> releaseOptions() {
     return {{"--folds", "WAY,...", "A variant for each way of making folds: score, perforation, hand.", "",
              false},
-            {"--sheets", "SHEET,...", "A variant for each sheet: " + idsOf(catalogue().formats.sheets) + ".",
-             "", false},
+            {"--sheets", "SHEET,...",
+             "A variant for each sheet: " + idsOf(catalogue().formats.sheets) + ", or a size, 200x280mm.", "",
+             false},
             {"--sizes", "PERCENT,...", "A variant for each size, in per cent of the job's.", "", false},
             {"--formats", "FORMAT,...", "What loads are written as: " + formatWords() + ". svg without it.",
+             "", false},
+            {"--parts", "WAY,...", "A variant in parts as Split divided it, and one whole: divided, whole.",
              "", false},
             {"--closer", "STEPS", "Looks for closer layouts of variants in so many steps each.", "", false},
             {"--table", "", "Only tells the variants in numbers; writes nothing.", "", false},

@@ -7,6 +7,7 @@
 #include "job/SheetSteps.h"
 #include "job/Sizing.h"
 #include "sheets/Arrange.h"
+#include "split/Steps.h"
 
 #include <algorithm>
 #include <cmath>
@@ -36,6 +37,17 @@ const design::MatFormat* matFor(const design::SheetFormat& sheet) {
     return best;
 }
 
+/// A sheet of a size somebody typed: "200 x 280 mm".
+std::optional<design::SheetFormat> ownSheet(const std::string& text) {
+    const auto size = base::parseSize(text, base::LengthUnit::Millimetre);
+    if (!size)
+        return std::nullopt;
+    const double width = size->width.inMm(), height = size->height.inMm();
+    return design::SheetFormat{"own",
+                               base::formatNumber(width, 0) + "x" + base::formatNumber(height, 0) + "mm",
+                               width, height, 6.35};
+}
+
 void add(std::string& name, const std::string& word) {
     name += (name.empty() || word.empty() ? "" : "-") + word;
 }
@@ -61,7 +73,8 @@ std::string helpFor(const job::State& made) {
 
 base::Result<std::vector<Variant>> variantsOf(const std::vector<design::FoldsAs>& folds,
                                               const std::vector<std::string>& sheets,
-                                              const std::vector<double>& percents) {
+                                              const std::vector<double>& percents,
+                                              const std::vector<Parts>& parts) {
     std::set<std::string> named;
     std::vector<Variant> out{Variant{}};
     const auto combine = [&](std::size_t count, const auto& change) -> base::Status {
@@ -78,9 +91,13 @@ base::Result<std::vector<Variant>> variantsOf(const std::vector<design::FoldsAs>
             out = std::move(next);
         return base::Done{};
     };
-    for (const std::string& id : sheets)
-        if (!formats().sheet(id) || !matFor(*formats().sheet(id)))
+    std::vector<std::optional<design::SheetFormat>> own;
+    for (const std::string& id : sheets) {
+        own.push_back(formats().sheet(id) ? std::nullopt : ownSheet(id));
+        const design::SheetFormat* sheet = own.back() ? &*own.back() : formats().sheet(id);
+        if (!sheet || !matFor(*sheet))
             return Error{Code::InvalidArgument, "There is no sheet '" + id + "' that a mat takes."};
+    }
     for (const double percent : percents)
         if (!(percent >= kLeastPercent && percent <= kMostPercent))
             return Error{Code::InvalidArgument, "A variant is 5 to 1000 % of the size."};
@@ -90,13 +107,19 @@ base::Result<std::vector<Variant>> variantsOf(const std::vector<design::FoldsAs>
     });
     if (done)
         done = combine(sheets.size(), [&](Variant& one, std::size_t i) {
-            one.sheetId = sheets[i];
-            add(one.name, sheets[i]);
+            one.sheetId = own[i] ? "own" : sheets[i];
+            one.ownSheet = own[i];
+            add(one.name, own[i] ? design::plainWord(own[i]->name) : sheets[i]);
         });
     if (done)
         done = combine(percents.size(), [&](Variant& one, std::size_t i) {
             one.percent = percents[i];
             add(one.name, base::formatNumber(percents[i], 0));
+        });
+    if (done)
+        done = combine(parts.size(), [&](Variant& one, std::size_t i) {
+            one.parts = parts[i];
+            add(one.name, kPartsWords[static_cast<std::size_t>(parts[i])]);
         });
     if (!done)
         return done.error();
@@ -118,17 +141,22 @@ base::Result<job::State> madeAs(const job::State& state, const Variant& variant,
             return sized.error();
         now = std::move(sized.take().state);
     }
+    if (variant.parts == Parts::Whole)
+        std::erase_if(now.job.steps, [](const auto& step) { return split::isDivision(*step); });
     job::SheetPlan& plan = now.job.plan;
     if (variant.foldsAs)
         plan.foldsAs = *variant.foldsAs;
     if (!variant.sheetId.empty()) {
-        const design::SheetFormat* sheet = formats().sheet(variant.sheetId);
+        const design::SheetFormat* sheet =
+            variant.ownSheet ? &*variant.ownSheet : formats().sheet(variant.sheetId);
         const design::MatFormat* mat = sheet ? matFor(*sheet) : nullptr;
         if (!mat)
             return Error{Code::InvalidArgument,
                          "There is no sheet '" + variant.sheetId + "' that a mat takes."};
         plan.matId = mat->id;
         plan.sheetId = sheet->id;
+        if (variant.ownSheet)
+            plan.ownSheet = *variant.ownSheet;
         plan.sheetOf.clear();
         plan.scraps.clear();
         plan.pins.clear();

@@ -4,6 +4,7 @@
 
 #include "job/Making.h"
 
+#include <array>
 #include <optional>
 #include <string>
 #include <vector>
@@ -11,22 +12,30 @@
 /// One design for different machines, tools and paper: the job with a decision or two changed, made again.
 namespace thinline::pack {
 
+/// Whether what Split divided is cut in parts.
+enum class Parts { Divided, Whole };
+inline constexpr std::array<const char*, 2> kPartsWords{"divided", "whole"};
+
 /// What is not as the job has it.
 struct Variant {
     std::string name; ///< a plain word, of folders too: "score-letter", "perforation-12-in-square-90"
     std::optional<design::FoldsAs> foldsAs = {};
-    std::string sheetId = {};  ///< of the catalogue; empty for the job's own sheets, scraps and mat
-    double percent = 100;      ///< of the job's size
+    std::string sheetId = {}; ///< of the catalogue; empty for the job's own sheets, scraps and mat
+    std::optional<design::SheetFormat> ownSheet = {}; ///< of another size, instead
+    double percent = 100;                             ///< of the job's size
+    Parts parts = Parts::Divided;
     long long closerSteps = 0; ///< looked for a closer layout in so many, where the sheets are laid anew
 };
 inline constexpr std::size_t kMostVariants = 100;
 
-/// Returns every combination of some ways of making folds, sheets and sizes, named; an empty list means as the job has it.
-/// Errors: InvalidArgument for a sheet that is none, a size beyond 5 to 1000 per cent, a choice named twice; LimitExceeded above
+/// Returns every combination of some ways of making folds, sheets, sizes and parts, named; an empty list means as the job has it. A
+/// sheet is one of the catalogue or a size, "200 x 280 mm".
+/// Errors: InvalidArgument for a sheet that is none or that no mat takes, a size beyond 5 to 1000 per cent, a choice named twice; LimitExceeded above
 ///         kMostVariants.
 base::Result<std::vector<Variant>> variantsOf(const std::vector<design::FoldsAs>& folds,
                                               const std::vector<std::string>& sheets,
-                                              const std::vector<double>& percents);
+                                              const std::vector<double>& percents,
+                                              const std::vector<Parts>& parts = {});
 
 /// Returns the job of a variant with its sheets. On other sheets a stranger has none of the person's scraps, pinned places and worn
 /// spots: they are left out; the mat is the smallest that the sheet lies on.

@@ -211,6 +211,20 @@ TEST_F(AssemblyCommands, ForWhomItIsMadeAsksWhatIsFree) {
     EXPECT_FALSE(told(words));
 }
 
+// The tall wall is divided to go onto its mat; whole it fits none, and the table says so.
+TEST_F(AssemblyCommands, AVariantMayBeWhole) {
+    take("tall");
+    ASSERT_EQ(call({"pack", "job.thinline", "--parts", "divided,whole", "--table", "--json"}), kDone)
+        << m_err.str();
+    const auto rows = nlohmann::json::parse(m_out.str());
+    ASSERT_EQ(rows.size(), 2u);
+    EXPECT_FALSE(rows[0].contains("whyNot")) << m_out.str();
+    EXPECT_TRUE(rows[1].contains("whyNot")) << m_out.str();
+    EXPECT_LT(static_cast<int>(rows[1]["pieces"]) + static_cast<int>(rows[1]["tooLarge"]),
+              static_cast<int>(rows[0]["pieces"]));
+    EXPECT_EQ(call({"pack", "job.thinline", "--parts", "folded", "--table"}), kBadCall);
+}
+
 /// Pixels of two pictures held against one another, by their green.
 struct Differences {
     int far =

@@ -43,6 +43,22 @@ TEST(Checksum, IsTheStandards) {
     EXPECT_EQ(sha256Of({}), "e3b0c44298fc1c149afbf4c8996fb92427ae41e4649b934ca495991b7852b855");
 }
 
+// Letters of one shape nest: by boxes they need more of a sheet than by their outlines.
+TEST(Variants, CloserLayoutsNeedNoMoreSheetsAndAreTheSameTwice) {
+    job::State state = support::rectangleJob(60, 40, "sea");
+    for (int i = 0; i < 11; ++i)
+        state = support::withFigure(state, construct::Figure::Star, {90, 5, 40}, "sea");
+    Variant plain, closer;
+    plain.name = closer.name = "x";
+    plain.sheetId = closer.sheetId = "letter";
+    closer.closerSteps = 20'000;
+    const auto quick = madeAs(state, plain), close = madeAs(state, closer), again = madeAs(state, closer);
+    ASSERT_TRUE(quick && close && again);
+    EXPECT_LE(rowOf(*close, closer).sheets, rowOf(*quick, plain).sheets);
+    EXPECT_EQ(*close->made.sheets, *again->made.sheets);
+    EXPECT_EQ(rowOf(*close, closer).pieces, 12);
+}
+
 TEST(Variants, AreEveryCombinationWithANameOfItsOwn) {
     const auto all = variantsOf({FoldsAs::Score, FoldsAs::Hand}, {"letter", "a4"}, {100, 80});
     ASSERT_TRUE(all) << all.error().message;
@@ -54,6 +70,11 @@ TEST(Variants, AreEveryCombinationWithANameOfItsOwn) {
     EXPECT_TRUE(names.contains("hand-a4-80"));
     EXPECT_EQ(variantsOf({}, {}, {})->front().name, "as-it-is");
     EXPECT_FALSE(variantsOf({}, {"tabloid"}, {}));
+    const auto own = variantsOf({}, {"a4", "8 x 10 in"}, {});
+    ASSERT_TRUE(own) << own.error().message;
+    EXPECT_EQ((*own)[1].name, "203x254mm");
+    EXPECT_NEAR((*own)[1].ownSheet->widthMm, 203.2, 1e-9);
+    EXPECT_FALSE(variantsOf({}, {"2 x 3 m"}, {})) << "no mat takes it";
     EXPECT_FALSE(variantsOf({}, {}, {0}));
     EXPECT_FALSE(variantsOf({}, {}, {std::nan("")}));
     EXPECT_FALSE(variantsOf({FoldsAs::Score, FoldsAs::Score}, {}, {}));

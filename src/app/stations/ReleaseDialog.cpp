@@ -7,6 +7,7 @@
 #include "design/Cuts.h"
 #include "job/Catalogue.h"
 #include "sheets/Nest.h"
+#include "split/Steps.h"
 
 #include <QCheckBox>
 #include <QDir>
@@ -99,6 +100,11 @@ QWidget* ReleaseDialog::buildChoices() {
         box->setToolTip(doesFold ? QString() : tr("Nothing folds in this work"));
     }
     m_sheets = addChoices(grid, 1, tr("Sheets"), sheetNames, sheetIds);
+    m_ownSheet = new QLineEdit;
+    m_ownSheet->setAccessibleName(tr("A sheet of another size"));
+    m_ownSheet->setPlaceholderText(tr("another: 200 x 280 mm"));
+    grid->addWidget(m_ownSheet, 1, static_cast<int>(sheetNames.size()) + 1);
+    connect(m_ownSheet, &QLineEdit::editingFinished, this, &ReleaseDialog::lookAnew);
     grid->addWidget(new QLabel(tr("Sizes")), 2, 0);
     m_sizes = new QLineEdit;
     m_sizes->setAccessibleName(tr("Sizes in per cent"));
@@ -107,13 +113,20 @@ QWidget* ReleaseDialog::buildChoices() {
     m_closer = new QCheckBox(tr("closer layouts, which takes longer"));
     grid->addWidget(m_closer, 2, 3, 1, 2);
     connect(m_closer, &QCheckBox::toggled, this, &ReleaseDialog::lookAnew);
-    m_formats = addChoices(grid, 3, tr("Files"), {tr("SVG"), tr("DXF"), tr("PDF"), tr("plotter files")},
+    m_parts = addChoices(grid, 3, tr("Parts"), {tr("as divided"), tr("whole")}, {"divided", "whole"});
+    const bool isDivided = std::any_of(m_bench.job().steps.begin(), m_bench.job().steps.end(),
+                                       [](const auto& step) { return split::isDivision(*step); });
+    for (QCheckBox* box : m_parts) {
+        box->setEnabled(isDivided);
+        box->setToolTip(isDivided ? QString() : tr("Nothing of this work is divided"));
+    }
+    m_formats = addChoices(grid, 4, tr("Files"), {tr("SVG"), tr("DXF"), tr("PDF"), tr("plotter files")},
                            {"svg", "dxf", "pdf", "plotter"});
-    m_formats += addChoices(grid, 4, {}, {tr("SVG, filled"), tr("DXF with curves"), tr("on paper, by hand")},
+    m_formats += addChoices(grid, 5, {}, {tr("SVG, filled"), tr("DXF with curves"), tr("on paper, by hand")},
                             {"svg-filled", "dxf-curves", "by-hand"});
     m_formats[0]->setChecked(true);
     grid->setColumnStretch(5, 1);
-    for (QCheckBox* box : m_folds + m_sheets)
+    for (QCheckBox* box : m_folds + m_sheets + m_parts)
         connect(box, &QCheckBox::toggled, this, &ReleaseDialog::lookAnew);
     connect(m_sizes, &QLineEdit::editingFinished, this, &ReleaseDialog::lookAnew);
     return out;
@@ -129,6 +142,8 @@ base::Result<std::vector<pack::Variant>> ReleaseDialog::variants() const {
     for (const QCheckBox* box : m_sheets)
         if (box->isChecked())
             sheets.push_back(box->property("choice").toString().toStdString());
+    if (const QString own = m_ownSheet->text().trimmed(); !own.isEmpty())
+        sheets.push_back(own.toStdString());
     for (const QString& word : m_sizes->text().split(',', Qt::SkipEmptyParts)) {
         bool isNumber = false;
         percents.push_back(word.trimmed().remove('%').toDouble(&isNumber));
@@ -137,7 +152,11 @@ base::Result<std::vector<pack::Variant>> ReleaseDialog::variants() const {
                 base::Code::InvalidArgument,
                 tr("'%1' is no size in per cent; write 100, 80.").arg(word.trimmed()).toStdString()};
     }
-    auto out = pack::variantsOf(folds, sheets, percents);
+    std::vector<pack::Parts> parts;
+    for (int i = 0; i < m_parts.size(); ++i)
+        if (m_parts[i]->isChecked())
+            parts.push_back(static_cast<pack::Parts>(i));
+    auto out = pack::variantsOf(folds, sheets, percents, parts);
     if (!out || !m_closer->isChecked())
         return out;
     std::vector<pack::Variant> closer = out.take();

@@ -38,8 +38,8 @@ class ReleaseDialog : public QDialog {
 
     Workbench& m_bench;
     base::FileStore& m_store;
-    QVector<QCheckBox*> m_folds, m_sheets, m_formats;
-    QLineEdit* m_sizes;
+    QVector<QCheckBox*> m_folds, m_sheets, m_parts, m_formats;
+    QLineEdit *m_sizes, *m_ownSheet;
     QCheckBox* m_closer;
     QTableWidget* m_table;
     QPushButton* m_folder;
