@@ -25,11 +25,13 @@ class Writing {
     std::string nameOf(const Assembly& one) const {
         if (one.base.empty())
             return "the whole";
-        const std::string name = design::pieceName(m_stack, one.base.front());
-        return one.base.size() == 1
-                   ? name
-                   : "the " + base::counted(static_cast<long long>(one.base.size()), "part") + " of " +
-                         wholeName(name);
+        if (one.base.size() == 1)
+            return design::pieceName(m_stack, one.base.front());
+        std::string numbers;
+        for (std::size_t i = 0; i < one.base.size(); ++i)
+            numbers += (i == 0 ? "" : i + 1 == one.base.size() ? " and " : ", ") + number(one.base[i]);
+        return "parts " + numbers + " (" +
+               design::layerName(m_stack, m_stack.layerOf(*m_stack.find(one.base.front()))) + ")";
     }
 
     std::string textOf(const Assembly& in, const Step& step) const {
@@ -76,14 +78,9 @@ class Writing {
     std::string length(double mm) const { return base::formatLength(mm, m_unit); }
     std::string number(PieceId piece) const { return std::to_string(m_all.numberOf(piece)); }
 
-    static std::string wholeName(const std::string& name) {
-        const std::size_t of = name.find(" of ");
-        return of == std::string::npos ? name : name.substr(of + 4);
-    }
-
     /// "A, 3, 12 to 20".
     std::string listed(const std::vector<Placed>& pieces) const {
-        std::string out;
+        std::vector<std::string> runs;
         for (std::size_t i = 0; i < pieces.size();) {
             std::size_t end = i + 1;
             const auto follows = [&](std::size_t k) {
@@ -93,12 +90,16 @@ class Writing {
             };
             while (end < pieces.size() && follows(end))
                 ++end;
-            out += out.empty() ? "" : ", ";
-            out += pieces[i].made ? letterOf(*pieces[i].made) : number(pieces[i].piece);
+            if (end - i == 2) // two are no run
+                --end;
+            runs.push_back(pieces[i].made ? letterOf(*pieces[i].made) : number(pieces[i].piece));
             if (end - i > 1)
-                out += (end - i > 2 ? " to " : ", ") + number(pieces[end - 1].piece);
+                runs.back() += " to " + number(pieces[end - 1].piece);
             i = end;
         }
+        std::string out;
+        for (std::size_t i = 0; i < runs.size(); ++i)
+            out += (i == 0 ? "" : i + 1 == runs.size() ? " and " : ", ") + runs[i];
         return out;
     }
 
@@ -169,12 +170,16 @@ class Writing {
         if (step.up == Side::Back)
             out =
                 "Lay the parts face down, as the picture shows them from behind, and try them without glue.";
+        std::string glued, taped;
         for (const Seam& seam : step.seams) {
-            const std::string upper = number(seam.upper), lower = number(seam.lower);
-            out += out.empty() ? "" : " ";
-            out += seam.isGlued ? "Glue " + upper + " onto the strip of " + lower + "."
-                                : "Tape " + upper + " and " + lower + ", edge to edge.";
+            std::string& all = seam.isGlued ? glued : taped;
+            all += (all.empty() ? "" : ", ") + number(seam.upper) + (seam.isGlued ? " onto " : " and ") +
+                   number(seam.lower);
         }
+        if (!glued.empty())
+            out += (out.empty() ? "" : " ") + ("Glue " + glued + ", on the hatched strips.");
+        if (!taped.empty())
+            out += (out.empty() ? "" : " ") + ("Tape " + taped + ", edge to edge.");
         return out;
     }
 

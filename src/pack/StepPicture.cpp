@@ -114,7 +114,8 @@ class Numbers {
 };
 
 /// Places along which two pieces lie edge to edge, and the way across there, as far as three strips of tape need them.
-std::vector<std::pair<Point, Point>> tapePlaces(const geometry::Shape& a, const geometry::Shape& b) {
+std::vector<std::pair<Point, Point>> tapePlaces(const geometry::Shape& a, const geometry::Shape& b,
+                                                double apartMm) {
     constexpr double kNearMm = 0.6, kStepMm = 2;
     std::vector<std::pair<Point, Point>> along;
     for (const geometry::Polygon& ring : geometry::flatten(a, 0.1))
@@ -129,8 +130,9 @@ std::vector<std::pair<Point, Point>> tapePlaces(const geometry::Shape& a, const 
                     along.emplace_back(from + way * at, Point{-way.y, way.x});
         }
     std::vector<std::pair<Point, Point>> out;
-    for (const std::size_t share : {1, 3, 5})
-        if (!along.empty())
+    for (const std::size_t share : {3, 1, 5}) // the middle first: a short seam has room for one
+        if (!along.empty() && (out.empty() || geometry::distance(along[along.size() * share / 6].first,
+                                                                 out.front().first) > apartMm))
             out.push_back(along[along.size() * share / 6]);
     return out;
 }
@@ -271,8 +273,8 @@ void StepPictures::drawOver(Leaf& leaf, const View& view, const Step& step, cons
         hatch(leaf, rings(glue));
     for (const assembly::Seam& seam : step.seams)
         if (!seam.isGlued)
-            for (const auto& [place, across] :
-                 tapePlaces(m_stack.find(seam.upper)->shape(), m_stack.find(seam.lower)->shape())) {
+            for (const auto& [place, across] : tapePlaces(m_stack.find(seam.upper)->shape(),
+                                                          m_stack.find(seam.lower)->shape(), 4 / scale)) {
                 constexpr double kTapeMm = 5, kHalfWideMm = 1.1; // on paper
                 const Point at = map(place), way = (map(place + across) - at) * (kTapeMm / 2 / scale),
                             side = Point{-way.y, way.x} * (2 * kHalfWideMm / kTapeMm);
@@ -341,17 +343,29 @@ void StepPictures::draw(Leaf& leaf, const Box& into, const Assembly& in, std::si
             leaf.fill(outline, isBase(piece) ? kBase : kThere);
             leaf.outline(outline, 0.15, 0.55);
         }
-    for (const std::size_t piece : view.fresh)
-        if (shown(piece)) {
-            const Polygons outline = rings(m_stack.pieces[piece].shape());
-            leaf.fill(outline, tintOf(piece));
-            leaf.outline(outline, 0.35, 0);
-        }
-    drawOver(leaf, view, step, map, scale);
+    // What lies on a new piece already hides where that one is glued.
+    const auto isOn = [&](std::size_t piece) {
+        return std::none_of(step.pieces.begin(), step.pieces.end(), [&](const assembly::Placed& placed) {
+            return placed.piece == m_stack.pieces[piece].id();
+        });
+    };
+    for (const bool isLater : {false, true}) {
+        for (const std::size_t piece : view.fresh)
+            if (shown(piece) && isOn(piece) == isLater) {
+                const Polygons outline = rings(m_stack.pieces[piece].shape());
+                leaf.fill(outline, tintOf(piece));
+                leaf.outline(outline, 0.35, 0);
+            }
+        if (!isLater)
+            drawOver(leaf, view, step, map, scale);
+    }
     leaf.paint(formats::pdf::ClipTo{});
     Numbers numbers(leaf, into);
     if (!view.whole.isEmpty())
         numbers.keepFree(drawWhere(leaf, into, view.whole, view.box, view.isMirrored));
+    for (const assembly::Spot& spot : step.foam)
+        numbers.keepFree(
+            geometry::bounds({circle(map(spot.middle), std::max(0.8, spot.acrossMm * scale / 2))}));
     for (const assembly::Placed& placed : step.pieces)
         numbers.keepFree(geometry::transformed(geometry::bounds(m_stack.find(placed.piece)->shape()), map));
     for (std::size_t i = 0; i < view.at.size(); ++i)
