@@ -47,6 +47,12 @@ CommandSpec foldsSpec() {
           "", false},
          {"--keep-free", "X,Y X,Y",
           "Keeps a strip between two places free of foam and glue, with width=LENGTH.", "", false},
+         {"--write", "X,Y X,Y",
+          "Writes --words in single lines on the piece of --on, its base line from the first place towards "
+          "the other, with the "
+          "values of write.",
+          "", false},
+         {"--words", "TEXT", "What is written: A to Z, digits and . , - : ! ? ' / & +.", "", false},
          {"--do", "ACTION",
           "Does another step, with the values it takes: " + namesOf(folds::actionInfos()) + ".", "", false},
          {"--on", "WHAT", kWhat, "", false},
@@ -116,7 +122,7 @@ json linesJson(const design::Stack& work) {
 // ---- laying and changing
 
 /// What is drawn between places.
-constexpr std::array kDrawn{"--add", "--along", "--way", "--keep-free"};
+constexpr std::array kDrawn{"--add", "--along", "--way", "--keep-free", "--write"};
 
 /// The one piece a line is laid on.
 base::Result<const design::Piece*> pieceSaid(const State& state, const Options& options) {
@@ -179,6 +185,10 @@ base::Result<design::Step> laid(const State& state, const Options& options, cons
     if (option == "--way" || option == "--keep-free")
         return withValues(folds::wayStep(option == "--way" ? Action::Way : Action::KeepFree, **piece,
                                          points->front(), points->back()),
+                          options);
+    if (option == "--write")
+        return withValues(folds::writeStep(**piece, points->front(), points->back(),
+                                           options.has("--words") ? options["--words"] : std::string()),
                           options);
     if (wanted == 1)
         return withValues(folds::alongEdgeStep(**piece, points->front(), 20), options);

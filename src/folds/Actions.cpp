@@ -134,6 +134,13 @@ const std::vector<ActionInfo>& actionInfos() {
            {"side", "On", Quantity::Choice, 0, 0, 0, "the visible face|the back"}}},
          Action::KeepFree,
          true},
+        {{"write",
+          "Write in single lines",
+          1,
+          {{"height", "As high as", Quantity::Length, 8, 1, 300, nullptr, Follows::Both},
+           {"as", "It is", Quantity::Choice, 0, 0, 0, "drawn by pen|scored"}}},
+         Action::Write,
+         true},
         {{"draw-on",
           "Draw pieces onto the first",
           2,
@@ -192,7 +199,8 @@ DrawnLine drawnAs(const Step& step) {
 std::string stepText(const Step& step) {
     const ActionInfo* info = infoOf(step);
     const auto name = step.values.find("name");
-    if (info && info->action == Action::SayPanel && name != step.values.end())
+    if (info && (info->action == Action::SayPanel || info->action == Action::Write) &&
+        name != step.values.end())
         if (const auto* word = std::get_if<std::string>(&name->second))
             return design::stepText(*info, step) + ", \"" + *word + "\"";
     if (info && info->action == Action::Way) {
@@ -255,6 +263,13 @@ Step wayStep(Action action, const design::Piece& piece, Point from, Point to,
     Step out = makeStep(action, {piece.id}, values);
     out.values["way"] =
         geometry::transformed(Line{from, {geometry::Segment::line(to)}}, geometry::inverse(piece.placed));
+    return out;
+}
+
+Step writeStep(const design::Piece& piece, Point from, Point to, const std::string& words,
+               const std::vector<double>& values) {
+    Step out = wayStep(Action::Write, piece, from, to, values);
+    out.values["name"] = words;
     return out;
 }
 

@@ -19,6 +19,7 @@
 #include "folds/Steps.h"
 
 #include "design/Carry.h"
+#include "design/Load.h"
 #include "design/MadeLines.h"
 #include "folds/Edges.h"
 #include "folds/Panels.h"
@@ -28,6 +29,7 @@
 #include "geometry/Lines.h"
 #include "geometry/Measures.h"
 #include "geometry/Placing.h"
+#include "lettering/Strokes.h"
 
 #include <algorithm>
 #include <array>
@@ -157,6 +159,8 @@ class Doing {
             return makeWay();
         case Action::KeepFree:
             return keepFree();
+        case Action::Write:
+            return write();
         case Action::DrawOn:
             return drawOn();
         case Action::LikeTwins:
@@ -193,6 +197,8 @@ class Doing {
             return m_targets.size() < 2
                        ? "No other piece has this form and size."
                        : "The pieces alike carry these lines already, or have another form now.";
+        case Action::Write:
+            return "Nothing of it would lie on the card.";
         case Action::DrawOn:
             return "Choose the piece that is drawn on, and others that lie over it.";
         case Action::FitMotif:
@@ -582,6 +588,30 @@ class Doing {
     }
 
     // ---- drawing
+
+    /// A text, its base line where the way begins and along it.
+    base::Status write() {
+        const auto drawn = wayDrawn();
+        if (!drawn)
+            return drawn.error();
+        const auto name = m_step.values.find("name");
+        const auto* words = name == m_step.values.end() ? nullptr : std::get_if<std::string>(&name->second);
+        const double high = number("height");
+        auto lines = lettering::strokeLines(words ? *words : std::string(), {0, -high}, high);
+        if (!lines)
+            return lines.error();
+        const Point along = geometry::endOf(*drawn) - drawn->start;
+        if (geometry::distance(along, {}) < kLeastMm)
+            return Error{Code::InvalidArgument, "Say by a second place which way it is written."};
+        const auto place =
+            design::turnedOver(std::atan2(along.y, along.x), false).then(Transform::move(drawn->start));
+        const design::LineUse does =
+            number("as") < 0.5 ? design::LineUse(design::Pen{}) : design::LineUse(design::Score{});
+        for (const Line& line : lines.take())
+            if (auto ok = lay({newId(), geometry::transformed(line, place), does}, false, false); !ok)
+                return ok;
+        return base::Done{};
+    }
 
     /// The outlines of the other pieces on the first one, which is asked last of all that it takes in.
     base::Status drawOn() {

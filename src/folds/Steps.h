@@ -38,6 +38,7 @@ enum class Action {
     FitMotif,    ///< other pieces into windows, welded with their frame; each window is followed by its motif
     Way,         ///< for a ribbon or a stick, between two points of one piece
     KeepFree,    ///< of foam and glue, about a stretch between two points
+    Write,       ///< a text in single lines, between two points of one piece
     DrawOn,      ///< other pieces, such as the letters of a word, as lines on the first one
     LikeTwins    ///< lines of one piece on others of the same form, which follow the lines
 };
@@ -70,6 +71,9 @@ Step alongEdgeStep(const design::Piece& piece, geometry::Point at, double distan
 /// Returns the step that makes a way, or keeps a place free, between two places of the design.
 Step wayStep(Action action, const design::Piece& piece, geometry::Point from, geometry::Point to,
              const std::vector<double>& values = {});
+/// Returns the step that writes a text in single lines along a base line that begins at a place and runs towards another.
+Step writeStep(const design::Piece& piece, geometry::Point from, geometry::Point to, const std::string& words,
+               const std::vector<double>& values = {});
 /// Returns the step that says something of the panel at a point of the design, or of the flap there.
 Step panelStep(Action action, const design::Piece& piece, geometry::Point at);
 /// Returns a step with values in the order of the action's parameters; what is missing takes its usual value.

@@ -8,7 +8,7 @@
 #include "geometry/Boolean.h"
 #include "geometry/Measures.h"
 #include "geometry/Offset.h"
-#include "lettering/Digits.h"
+#include "lettering/Strokes.h"
 #include "split/Steps.h"
 
 #include <algorithm>

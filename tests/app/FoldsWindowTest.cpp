@@ -101,6 +101,22 @@ TEST_F(FoldsWindow, ARibbonsWayIsMadeByTwoClicks) {
     EXPECT_TRUE(lines().empty());
 }
 
+TEST_F(FoldsWindow, WordsAreWrittenInSingleLines) {
+    openPlate();
+    pick("What is done", "Write in single lines");
+    auto* words = named<QLineEdit>("What is written");
+    ASSERT_NE(words, nullptr);
+    ASSERT_TRUE(words->isVisible());
+    type(words, "LT");
+    clickBench(at(40, 60));
+    clickBench(at(120, 60));
+    ASSERT_TRUE(waitForLines(3));
+    for (const design::PieceLine& line : lines())
+        EXPECT_TRUE(std::holds_alternative<design::Pen>(line.does));
+    press(QKeySequence::Undo);
+    EXPECT_TRUE(lines().empty());
+}
+
 TEST_F(FoldsWindow, FoamIsAskedForByABox) {
     const QByteArray two =
         "<svg xmlns='http://www.w3.org/2000/svg' width='200mm' height='160mm' viewBox='0 0 200 160'>"

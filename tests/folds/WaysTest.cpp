@@ -128,5 +128,40 @@ TEST(LikeTwins, LaysLinesWhereTheyLieOnEveryPieceOfTheForm) {
     EXPECT_FALSE(twinsStep({fold}, {pieces.now[0], pieces.now[3]}));
 }
 
+// "LT" 10 mm high, upright and turned by a quarter: an L of two legs and a T, each sign 5 mm wide and 2 mm apart.
+TEST(Write, LaysSingleLinesAlongItsBaseLine) {
+    const Pieces pieces = flag();
+    const auto boxOf = [](const design::Body& body) {
+        geometry::Box out;
+        for (const design::PieceLine& line : body.lines)
+            out.include(geometry::bounds(line.path));
+        return out;
+    };
+    const auto flat = after(pieces, writeStep(pieces.now[0], {20, 40}, {60, 40}, "lt", {10, 1}));
+    const design::Body& body = *flat.pieces.now[0].body;
+    ASSERT_EQ(body.lines.size(), 3u);
+    EXPECT_TRUE(std::holds_alternative<design::Score>(body.lines[0].does));
+    const geometry::Box box = boxOf(body);
+    EXPECT_NEAR(box.least.x, 20, 1e-9);
+    EXPECT_NEAR(box.most.x, 32, 1e-9);
+    EXPECT_NEAR(box.least.y, 30, 1e-9);
+    EXPECT_NEAR(box.most.y, 40, 1e-9);
+    const auto down = after(pieces, writeStep(pieces.now[0], {20, 10}, {20, 50}, "LT", {10, 0}));
+    const geometry::Box turned = boxOf(*down.pieces.now[0].body);
+    EXPECT_NEAR(turned.least.x, 20, 1e-9);
+    EXPECT_NEAR(turned.most.x, 30, 1e-9);
+    EXPECT_NEAR(turned.least.y, 10, 1e-9);
+    EXPECT_NEAR(turned.most.y, 22, 1e-9);
+    EXPECT_TRUE(std::holds_alternative<design::Pen>(down.pieces.now[0].body->lines[0].does));
+    EXPECT_EQ(
+        stepText(writeStep(pieces.now[0], {20, 10}, {20, 50}, "LT", {10, 0})).find("Write in single lines"),
+        0u);
+    EXPECT_FALSE(apply(pieces, writeStep(pieces.now[0], {20, 40}, {60, 40}, "", {10, 1})));
+    EXPECT_FALSE(apply(pieces, writeStep(pieces.now[0], {20, 40}, {60, 40}, "ö", {10, 1})));
+    EXPECT_FALSE(apply(pieces, writeStep(pieces.now[0], {20, 40}, {20, 40}, "LT", {10, 1})));
+    EXPECT_FALSE(apply(pieces, writeStep(pieces.now[0], {220, 40}, {260, 40}, "LT", {10, 1})))
+        << "off the card";
+}
+
 } // namespace
 } // namespace thinline::folds

@@ -4,6 +4,7 @@
 
 #include "geometry/Boolean.h"
 #include "geometry/Measures.h"
+#include "lettering/Strokes.h"
 #include "support/Fonts.h"
 
 #include <gtest/gtest.h>
@@ -301,6 +302,31 @@ TEST(FindFont, TakesTheNearestAndSaysSo) {
     EXPECT_EQ(findFont(store, {"Nowhere", "Bold"}, kStencil)->file.name, kStencil);
     EXPECT_EQ(findFont(support::MemoryFontStore{}, kBold, kBold).error().code, base::Code::NotFound);
     EXPECT_EQ(findFont(support::FailingFontStore{}, kBold, kBold).error().code, base::Code::IoError);
+}
+
+// Every sign stays in its box: half as wide as high (a comma hangs a tenth below), none without a line but the blank.
+TEST(Strokes, EverySignIsALineInItsPlace) {
+    const std::string all = "ABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789.,-:!?'/&+";
+    for (const char sign : all) {
+        const auto lines = strokeLines(std::string(1, sign), {10, 20}, 8);
+        ASSERT_TRUE(lines) << sign;
+        ASSERT_FALSE(lines->empty()) << sign;
+        for (const geometry::Line& line : *lines) {
+            ASSERT_FALSE(line.segments.empty()) << sign;
+            const geometry::Box box = geometry::bounds(line);
+            EXPECT_GE(box.least.x, 10 - 0.1) << sign;
+            EXPECT_LE(box.most.x, 14 + 0.1) << sign;
+            EXPECT_GE(box.least.y, 20 - 0.1) << sign;
+            EXPECT_LE(box.most.y, 28 + 0.8) << sign;
+        }
+    }
+    const auto twice = strokeLines("aa", {0, 0}, 10);
+    ASSERT_TRUE(twice);
+    EXPECT_EQ(twice->size(), 2 * strokeLines("A", {0, 0}, 10)->size());
+    EXPECT_NEAR(strokesWidth("aa", 10), 5 + 2 + 5, 1e-9);
+    EXPECT_FALSE(strokeLines("", {}, 8));
+    EXPECT_FALSE(strokeLines("   ", {}, 8));
+    EXPECT_FALSE(strokeLines("möwe", {}, 8));
 }
 
 } // namespace

@@ -17,6 +17,7 @@
 
 #include <QComboBox>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QSignalBlocker>
 #include <QVBoxLayout>
@@ -86,6 +87,10 @@ void FoldsStation::buildControls() {
     std::tie(m_choiceText, m_none) = addChoice();
     m_values = new ParameterRows;
     controls()->addWidget(m_values);
+    m_words = new QLineEdit;
+    m_words->setAccessibleName(tr("What is written"));
+    m_words->setPlaceholderText(tr("TIDE CARD 12"));
+    controls()->addWidget(m_words);
     m_stock = new QComboBox;
     m_stock->setAccessibleName(tr("Cut from"));
     m_stockRow = addRow(tr("Cut from"), m_stock, 144);
@@ -117,7 +122,7 @@ void FoldsStation::buildControls() {
         // What is said of a panel, or drawn onto a piece, is said anew rather than opened.
         static const std::set<Action> inWords{Action::SayPanel,    Action::Glue,   Action::Unglue,
                                               Action::ShortenFlap, Action::Lining, Action::LikeTwins,
-                                              Action::DrawOn};
+                                              Action::DrawOn,      Action::Write};
         return !info                            ? StepList::Shown::Not
                : inWords.contains(info->action) ? StepList::Shown::InWords
                                                 : StepList::Shown::ToOpen;
@@ -154,6 +159,7 @@ Tool* FoldsStation::tool() {
     case Action::Line:
     case Action::Way:
     case Action::KeepFree:
+    case Action::Write:
         return &m_lineTool;
     case Action::AlongEdge:
         return &m_edgeTool;
@@ -403,9 +409,11 @@ void FoldsStation::lineDrawn(const SceneItem& on, geometry::Point from, geometry
     if (!piece)
         return;
     const Action action = info().action;
-    const design::Step step = action == Action::Line
-                                  ? folds::lineStep(*piece, {from, {geometry::Segment::line(to)}}, drawnAs())
-                                  : folds::wayStep(action, *piece, from, to, m_values->values());
+    const design::Step step =
+        action == Action::Line ? folds::lineStep(*piece, {from, {geometry::Segment::line(to)}}, drawnAs())
+        : action == Action::Write
+            ? folds::writeStep(*piece, from, to, m_words->text().trimmed().toStdString(), m_values->values())
+            : folds::wayStep(action, *piece, from, to, m_values->values());
     if (!m_opened)
         return runStep(step);
     m_opened->on = step.on;
@@ -682,7 +690,8 @@ void FoldsStation::refresh() {
     const Action action = info().action;
     tell(m_hint,
          action == Action::Line ? tr("Click two places. They hold on to corners, notches, middles and edges.")
-         : action == Action::Way       ? tr("Click where it goes in and where it comes out.")
+         : action == Action::Way   ? tr("Click where it goes in and where it comes out.")
+         : action == Action::Write ? tr("Type the words, then click where they begin and which way they run.")
          : action == Action::KeepFree  ? tr("Click where the place begins and where it ends.")
          : action == Action::AlongEdge ? tr("Click a straight edge.")
          : action == Action::LikeTwins ? tr("Click lines of one piece; every piece of its form gets them.")
@@ -694,6 +703,7 @@ void FoldsStation::refresh() {
          : takesWindows() ? tr("Click windows, or a piece for all of its windows.")
          : takesPanels()  ? tr("Click a panel. Its arrow shows which way it is read once folded.")
                           : tr("Click lines, or a piece for all of its lines."));
+    m_words->setVisible(action == Action::Write);
     const bool picks = tool() == &m_pickTool && !takesPanels();
     m_panels->refresh();
     m_panels->setVisible(takesPanels());

@@ -81,6 +81,7 @@ class FoldsStation : public StationPanel {
     QLabel* m_choiceText;
     QPushButton* m_none;
     QComboBox* m_action;
+    class QLineEdit* m_words;
     ParameterRows* m_values;
     QLabel* m_hint;
     QComboBox* m_stock; ///< of panes and linings
