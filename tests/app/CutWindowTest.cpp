@@ -363,10 +363,16 @@ TEST_F(CutWindow, AssemblySheetsAreShownWordedAndWritten) {
     auto* item = qobject_cast<QLineEdit*>(named("Something you bring"));
     QTest::mouseClick(item, Qt::LeftButton);
     QTest::keyClicks(item, "a frame");
+    auto* into = qobject_cast<QComboBox*>(named("What it is put into"));
+    ASSERT_EQ(into->count(), 2);
+    into->setFocus();
+    QTest::keyClick(into, Qt::Key_Down);
     QTest::keyClick(item, Qt::Key_Return);
     auto* items = qobject_cast<QListWidget*>(named("What you bring"));
     ASSERT_TRUE(waitFor([&] { return items->count() == 1; }) && settledDialog());
-    EXPECT_EQ(job().assembly.items.size(), 1u);
+    ASSERT_EQ(job().assembly.items.size(), 1u);
+    EXPECT_TRUE(job().assembly.items[0].at);
+    EXPECT_EQ(steps->count(), 3) << "it is put in by a step of its own";
     click("As the program tells it");
     ASSERT_TRUE(waitFor([&] { return job().assembly.texts.empty() && dialog->isSettled(); }));
     click("Page before");

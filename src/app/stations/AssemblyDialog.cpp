@@ -5,6 +5,7 @@
 #include "app/stations/Fields.h"
 #include "job/AssemblySteps.h"
 
+#include <QComboBox>
 #include <QDir>
 #include <QFileDialog>
 #include <QHBoxLayout>
@@ -17,12 +18,6 @@
 #include <QVBoxLayout>
 
 namespace thinline::app {
-
-/// The sheets, and their pages as pictures.
-struct AssemblyDialog::Drawn {
-    pack::AssemblySheets sheets;
-    std::vector<QImage> pages;
-};
 
 namespace {
 
@@ -78,7 +73,8 @@ QWidget* AssemblyDialog::buildSteps() {
     m_steps = new QListWidget;
     m_steps->setAccessibleName(tr("Steps"));
     m_steps->setWordWrap(true);
-    m_steps->setStyleSheet("QListWidget::item { padding: 4px 0px; }"); // wrapped text leaves no room at its sides
+    m_steps->setStyleSheet(
+        "QListWidget::item { padding: 4px 0px; }"); // wrapped text leaves no room at its sides
     m_words = new QPlainTextEdit;
     m_words->setAccessibleName(tr("Words of this step"));
     m_words->setTabChangesFocus(true);
@@ -96,10 +92,14 @@ QWidget* AssemblyDialog::buildSteps() {
     m_item = new QLineEdit;
     m_item->setAccessibleName(tr("Something you bring"));
     m_item->setPlaceholderText(tr("a stick, 40 cm"));
+    m_into = new QComboBox;
+    m_into->setAccessibleName(tr("What it is put into"));
+    m_into->setMinimumWidth(136);
     auto* add = new QPushButton(tr("Add"));
     m_takeItem = new QPushButton(tr("Take away"));
     auto* itemLine = new QHBoxLayout;
     itemLine->addWidget(m_item, 1);
+    itemLine->addWidget(m_into);
     itemLine->addWidget(add);
     itemLine->addWidget(m_takeItem);
     lines->addWidget(headingLabel(tr("Steps")));
@@ -160,22 +160,14 @@ void AssemblyDialog::lookAnew() {
         tr("Drawing the assembly sheets"),
         [this, state = m_bench.state()](const base::Progress& progress) -> Task::Conclusion {
             auto sheets = pack::assemblySheets(state, pack::paperFor(state.job.unit), progress);
-            auto drawn = std::make_shared<Drawn>();
-            if (sheets)
-                for (const formats::pdf::Page& page : sheets->pages) {
-                    if (progress.isCancelled())
-                        break;
-                    drawn->pages.push_back(imageOf(pack::pictureOf(
-                        page, std::min(kPagePx.width() / page.widthMm, kPagePx.height() / page.heightMm))));
-                }
             const QString problem = sheets ? QString() : text(sheets.error().message);
-            if (sheets)
-                drawn->sheets = sheets.take();
+            auto drawn =
+                std::make_shared<const pack::AssemblySheets>(sheets ? sheets.take() : pack::AssemblySheets{});
             return [this, problem, drawn] {
                 if (!problem.isEmpty())
                     return say(problem, true);
                 m_drawn = drawn;
-                const int stray = drawn->sheets.told.strayTexts;
+                const int stray = drawn->told.strayTexts;
                 const job::NumbersTold numbers =
                     m_bench.made().finished ? m_bench.made().finished->numbers : job::NumbersTold{};
                 if (numbers.on + numbers.without > 0 && stray == 0)
@@ -197,7 +189,7 @@ void AssemblyDialog::showSteps() {
     const QSignalBlocker quiet(m_steps);
     m_steps->clear();
     int number = 0;
-    const assembly::Instructions& told = m_drawn->sheets.told;
+    const assembly::Instructions& told = m_drawn->told;
     for (std::size_t i = 0; i < told.assemblies.size(); ++i)
         for (const assembly::Step& step : told.assemblies[i].steps) {
             const QString in = told.assemblies.size() > 1 ? text(assembly::letterOf(i)) + ", " : QString();
@@ -209,6 +201,13 @@ void AssemblyDialog::showSteps() {
             m_steps->addItem(item);
         }
     m_numbers->choose(static_cast<int>(m_bench.job().assembly.numbers));
+    m_into->clear();
+    m_into->addItem(tr("only needed"));
+    for (std::size_t i = 0; i < told.assemblies.size(); ++i)
+        if (const assembly::Assembly& one = told.assemblies[i]; !one.base.empty())
+            m_into->addItem(
+                tr("put into %1").arg(told.assemblies.size() > 1 ? text(assembly::letterOf(i)) : tr("it")),
+                text(one.base.front().text()));
     m_items->clear();
     for (const assembly::OwnItem& item : m_bench.job().assembly.items)
         m_items->addItem(
@@ -224,7 +223,7 @@ void AssemblyDialog::showSteps() {
 
 const assembly::Step* AssemblyDialog::stepAt(int row) const {
     if (m_drawn && row >= 0)
-        for (const assembly::Assembly& one : m_drawn->sheets.told.assemblies) {
+        for (const assembly::Assembly& one : m_drawn->told.assemblies) {
             if (row < static_cast<int>(one.steps.size()))
                 return &one.steps[static_cast<std::size_t>(row)];
             row -= static_cast<int>(one.steps.size());
@@ -239,7 +238,7 @@ void AssemblyDialog::showStep(int row) {
     m_saySo->setEnabled(step);
     m_asBefore->setVisible(step && m_bench.job().assembly.texts.contains(step->key));
     if (step)
-        showPage(static_cast<int>(m_drawn->sheets.pageOfStep[static_cast<std::size_t>(row)]));
+        showPage(static_cast<int>(m_drawn->pageOfStep[static_cast<std::size_t>(row)]));
 }
 
 void AssemblyDialog::showPage(int page) {
@@ -249,8 +248,17 @@ void AssemblyDialog::showPage(int page) {
     m_later->setEnabled(m_shown + 1 < count);
     m_write->setEnabled(count > 0);
     m_number->setText(count > 0 ? tr("page %1 of %2").arg(m_shown + 1).arg(count) : QString());
-    if (count > 0)
-        m_page->setPixmap(QPixmap::fromImage(m_drawn->pages[static_cast<std::size_t>(m_shown)]));
+    if (count == 0)
+        return;
+    m_painting.start(tr("Painting a page"),
+                     [this, drawn = m_drawn,
+                      at = static_cast<std::size_t>(m_shown)](const base::Progress&) -> Task::Conclusion {
+                         const formats::pdf::Page& shown = drawn->pages[at];
+                         const QImage image =
+                             imageOf(pack::pictureOf(shown, std::min(kPagePx.width() / shown.widthMm,
+                                                                     kPagePx.height() / shown.heightMm)));
+                         return [this, image] { m_page->setPixmap(QPixmap::fromImage(image)); };
+                     });
 }
 
 void AssemblyDialog::sayStep(const QString& words) {
@@ -264,7 +272,9 @@ void AssemblyDialog::sayStep(const QString& words) {
 }
 
 void AssemblyDialog::addItem() {
-    auto next = job::withItem(m_bench.state(), {m_item->text().simplified().toStdString(), {}});
+    const auto at = design::PieceId::read(m_into->currentData().toString().toStdString());
+    auto next = job::withItem(m_bench.state(),
+                              {m_item->text().simplified().toStdString(), at ? *at : design::PieceId{}});
     if (!next)
         return say(text(next.error().message), true);
     m_item->clear();
@@ -288,7 +298,7 @@ void AssemblyDialog::writeTo(const QString& path) {
         tr("Writing the assembly sheets"),
         [this, path, drawn = m_drawn, name = m_bench.job().name,
          &store = m_store](const base::Progress&) -> Task::Conclusion {
-            const auto pdf = formats::pdf::writePages(drawn->sheets.pages, name);
+            const auto pdf = formats::pdf::writePages(drawn->pages, name);
             const base::Status done =
                 pdf ? store.writeWhole(path.toStdString(), *pdf) : base::Status(pdf.error());
             return [this, path, done, count = drawn->pages.size()] {

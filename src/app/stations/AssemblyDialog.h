@@ -8,6 +8,7 @@
 #include <QDialog>
 #include <QPixmap>
 
+class QComboBox;
 class QLabel;
 class QLineEdit;
 class QListWidget;
@@ -21,11 +22,10 @@ class AssemblyDialog : public QDialog {
     Q_OBJECT
   public:
     AssemblyDialog(Workbench& bench, base::FileStore& store, QWidget* parent = nullptr);
-    bool isSettled() const { return !m_task.isRunning(); }
+    bool isSettled() const { return !m_task.isRunning() && !m_painting.isRunning(); }
     void writeTo(const QString& path); ///< a PDF
 
   private:
-    struct Drawn;
     QWidget* buildSteps();
     QWidget* buildPages();
     void lookAnew();
@@ -40,19 +40,21 @@ class AssemblyDialog : public QDialog {
 
     Workbench& m_bench;
     base::FileStore& m_store;
-    std::shared_ptr<const Drawn> m_drawn;
+    std::shared_ptr<const pack::AssemblySheets> m_drawn;
     QListWidget* m_steps;
     QPlainTextEdit* m_words;
     QPushButton *m_saySo, *m_asBefore;
     class WordChoice* m_numbers;
     QListWidget* m_items;
     QLineEdit* m_item;
+    QComboBox* m_into;
     QPushButton* m_takeItem;
     QLabel *m_page, *m_number;
     QPushButton *m_earlier, *m_later, *m_write;
     QLabel* m_note;
     int m_shown = 0;
     Task m_task;
+    Task m_painting; ///< of the page that is shown
 };
 
 } // namespace thinline::app
