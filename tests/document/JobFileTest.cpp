@@ -150,6 +150,22 @@ TEST(JobFile, RoundTripKeepsEverything) {
     EXPECT_NEAR(support::workBox(back).width(), support::workBox(state).width(), 1e-6);
 }
 
+TEST(JobFile, WhatIsSaidOfTheAssemblyComesBack) {
+    job::State state = support::rectangleJob(60, 40, "sea");
+    const design::PieceId piece = state.made.work()->pieces.front().id();
+    state.job.assembly = {assembly::Numbers::Drawn,
+                          {{"a stick, 40 cm", piece}, {"a frame", {}}},
+                          {{"glue 1:1+1:2", "Stick it \"on\"."}}};
+    state.job.goesTo = job::GoesTo::Buyers;
+    const base::Bytes file = must(writeJob(state));
+    const job::State back = must(readJob(file));
+    EXPECT_EQ(back.job.assembly, state.job.assembly);
+    EXPECT_EQ(back.job.goesTo, job::GoesTo::Buyers);
+    EXPECT_EQ(must(writeJob(back)), file);
+    EXPECT_EQ(must(readJob(must(writeJob(support::rectangleJob(60, 40, "sea"))))).job.assembly,
+              assembly::Wishes{});
+}
+
 TEST(JobFile, ThePennantsThatShipShowLayersLiftsAndACluster) {
     DiskFileStore disk;
     const LoadedJob loaded =

@@ -10,6 +10,7 @@
 #include "job/SheetSteps.h"
 #include "job/SizeAnswers.h"
 #include "job/Source.h"
+#include "job/SourceSteps.h"
 #include "job/StockSteps.h"
 #include "shape/Steps.h"
 #include "sheets/Arrange.h"
@@ -614,6 +615,27 @@ TEST(InspectMotifs, OneHeldOnOneSideOnlyIsTold) {
     ASSERT_NE(ofKind(found, Kind::HeldOnce), nullptr);
     EXPECT_NE(ofKind(found, Kind::HeldOnce)->message.find("on one side only"), std::string::npos);
     EXPECT_THROW(fitted(2), std::runtime_error) << "asked for two it is refused";
+}
+
+TEST(Rights, AreAskedForWhatTheWorkIsMadeFor) {
+    job::State state = support::tracedShed();
+    const auto told = [&](job::GoesTo goesTo, job::Licence licence) {
+        job::Job job = job::withOrigin(state.job, job::pictureSource(state.job)->id, {"a page", licence});
+        job.goesTo = goesTo;
+        for (const Finding& finding : findingsOf({job, state.made}))
+            if (finding.kind == Kind::MayNotBeGiven)
+                return finding.message;
+        return std::string();
+    };
+    using job::GoesTo, job::Licence;
+    for (const Licence licence : {Licence::Unknown, Licence::FreeForOwnUse, Licence::MaySell, Licence::Own})
+        EXPECT_EQ(told(GoesTo::Myself, licence), "");
+    EXPECT_NE(told(GoesTo::Buyers, Licence::FreeForOwnUse)
+                  .find("free for own use only, and this work is to be sold"),
+              std::string::npos);
+    EXPECT_NE(told(GoesTo::Others, Licence::Unknown).find("nobody said"), std::string::npos);
+    EXPECT_EQ(told(GoesTo::Buyers, Licence::MaySell), "");
+    EXPECT_EQ(told(GoesTo::Buyers, Licence::Own), "");
 }
 
 } // namespace

@@ -57,7 +57,7 @@ AssemblyDialog::AssemblyDialog(Workbench& bench, base::FileStore& store, QWidget
     connect(m_write, &QPushButton::clicked, this, [this] {
         const QString path = QFileDialog::getSaveFileName(
             this, tr("Where to write the sheets"),
-            QDir::homePath() + "/" + text(m_bench.job().name) + tr(", assembly.pdf"), tr("PDF (*.pdf)"));
+            QDir::homePath() + "/" + fileNameOf(m_bench.job().name) + tr(", assembly.pdf"), tr("PDF (*.pdf)"));
         if (!path.isEmpty())
             writeTo(path);
     });

@@ -25,6 +25,10 @@ class QTableWidget;
 /// Small parts that several stations are made of.
 namespace thinline::app {
 
+/// Returns a name as a file may be called: no slashes.
+inline QString fileNameOf(const std::string& name) {
+    return QString::fromStdString(name).replace('/', '-');
+}
 inline QString text(const std::string& utf8) {
     return QString::fromStdString(utf8);
 }

@@ -60,7 +60,7 @@ ReleaseDialog::ReleaseDialog(Workbench& bench, base::FileStore& store, QWidget* 
     connect(m_zip, &QPushButton::clicked, this, [this] {
         QString path = QFileDialog::getSaveFileName(
             this, tr("Where to write the package"),
-            QDir::homePath() + "/" + QString::fromStdString(m_bench.job().name) + ".zip", tr("Zip (*.zip)"));
+            QDir::homePath() + "/" + fileNameOf(m_bench.job().name) + ".zip", tr("Zip (*.zip)"));
         if (path.isEmpty())
             return;
         packTo(path.endsWith(".zip") ? path : path + ".zip");
