@@ -45,6 +45,8 @@ class Telling {
         m_tree = treeOf(m_work, m_contacts);
         m_made.resize(m_tree.size());
         m_middles.resize(m_pieces.size());
+        for (const Laid& laid : m_pieces)
+            m_boxes.push_back(geometry::bounds(laid.shape()));
         gatherStrings();
         const auto& roots = m_tree.front().parts;
         for (const std::size_t root : roots)
@@ -118,8 +120,7 @@ class Telling {
         for (auto& [takes, pieces] : found)
             if (pieces.size() > 1 || m_pieces[pieces.front()].copies > 1) {
                 std::sort(pieces.begin(), pieces.end(), [&](std::size_t a, std::size_t b) {
-                    return geometry::bounds(m_pieces[a].shape()).least.x <
-                           geometry::bounds(m_pieces[b].shape()).least.x;
+                    return m_boxes[a].least.x < m_boxes[b].least.x;
                 });
                 m_strings[takes] = std::move(pieces);
             }
@@ -241,13 +242,13 @@ class Telling {
         constexpr double kSmall = 0.06, kNear = 0.25;
         geometry::Box whole, near;
         for (const std::size_t piece : m_tree[node].pieces)
-            whole.include(geometry::bounds(m_pieces[piece].shape()));
+            whole.include(m_boxes[piece]);
         const auto isWithin = [&](const geometry::Box& box, double share) {
             return box.width() < share * whole.width() && box.height() < share * whole.height();
         };
         for (std::size_t k = first; k <= next; ++k)
-            near.include(geometry::bounds(baseOf(parts[k]).shape()));
-        if (isWithin(geometry::bounds(b.shape()), kSmall) && !isWithin(near, kNear))
+            near.include(m_boxes[m_tree[parts[k]].pieces.front()]);
+        if (isWithin(m_boxes[m_tree[parts[next]].pieces.front()], kSmall) && !isWithin(near, kNear))
             return false;
         const auto& covered = m_contacts.before[m_tree[parts[next]].pieces.front()];
         for (std::size_t k = first; k < next; ++k)
@@ -352,8 +353,7 @@ class Telling {
         const geometry::Box box = geometry::bounds(way.area);
         for (const std::size_t part : parts)
             for (const std::size_t piece : m_tree[part].pieces)
-                if (m_tree[part].isBehind == (way.side == Side::Back) &&
-                    geometry::bounds(m_pieces[piece].shape()).meets(box)) {
+                if (m_tree[part].isBehind == (way.side == Side::Back) && m_boxes[piece].meets(box)) {
                     const auto common = geometry::intersect({way.area}, {m_pieces[piece].shape()});
                     if (common && !common->empty())
                         return true;
@@ -447,6 +447,7 @@ class Telling {
     Tree m_tree;
     std::vector<std::optional<std::size_t>> m_made; ///< of every node: the assembly it was told as
     std::vector<std::optional<Point>> m_middles;
+    std::vector<geometry::Box> m_boxes; ///< of the pieces
     std::map<std::string, std::vector<std::size_t>> m_strings;
     std::set<const Zone*> m_putIn;
     Side m_up = Side::Front; ///< of the assembly that is told

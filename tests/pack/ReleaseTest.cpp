@@ -148,6 +148,41 @@ TEST(ReleaseTest, EveryFileIsReadBackAndTheSameBytesComeTwice) {
     EXPECT_TRUE(unpacked->contains("sign/read me.txt"));
 }
 
+TEST(ReleaseTest, ADamagedDrawingOrPageIsSeen) {
+    const std::vector<geometry::Contour> wanted{support::rectangle(10, 10, 30, 20).outline,
+                                                support::rectangle(50, 10, 20, 20).outline};
+    const auto check = [&](const std::string& paths) {
+        return readBackSvg("s",
+                           bytesOf("<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='50mm' "
+                                   "viewBox='0 0 100 50'>" +
+                                   paths + "</svg>"),
+                           wanted);
+    };
+    const std::string good = "<path d='M10 10H40V30H10Z'/><path d='M50 10H70V30H50Z'/>";
+    EXPECT_EQ(check(good).problem, "");
+    EXPECT_EQ(check(good).lines, 2);
+    EXPECT_NE(check("<path d='M10 10H40V30H10Z'/>").problem.find("1 lines instead of 2"), std::string::npos);
+    EXPECT_NE(
+        check("<path d='M10 10H40V30H10Z'/><path d='M51 10H71V30H51Z'/>").problem.find("lies elsewhere"),
+        std::string::npos);
+    EXPECT_NE(check("<path d='M10 10H40V30H10Z'/><path d='M50 10H55V25H65V10H70V30H50Z'/>")
+                  .problem.find("another length"),
+              std::string::npos);
+    EXPECT_FALSE(readBackSvg("s", bytesOf("no drawing"), wanted).problem.empty());
+    formats::pdf::Page page{100, 80};
+    page.painted.push_back(formats::pdf::Filled{{wanted.front()}, {10, 20, 30}});
+    const auto pdf = formats::pdf::writePages({page, page}, "x");
+    ASSERT_TRUE(pdf);
+    EXPECT_EQ(readBackPages("p", *pdf, {page, page}).problem, "");
+    EXPECT_FALSE(readBackPages("p", *pdf, {page}).problem.empty()) << "a page too many";
+    formats::pdf::Page larger = page;
+    larger.widthMm = 101;
+    EXPECT_FALSE(readBackPages("p", *pdf, {page, larger}).problem.empty());
+    EXPECT_FALSE(
+        readBackPages("p", *formats::pdf::writePages({page, {100, 80}}, "x"), {page, page}).problem.empty())
+        << "an empty page";
+}
+
 TEST(ReleaseTest, ADamagedFileIsSeen) {
     const job::State state = sign();
     const auto plan = job::planned(state);
