@@ -47,13 +47,9 @@ class Touching {
         return !areParts && m_boxes[a].meets(m_boxes[b]) && design::overlap(*rows(a), *rows(b));
     }
     bool boxesMeet(std::size_t a, std::size_t b, double withinMm) const {
-        geometry::Box grown = m_boxes[a];
-        grown.least = grown.least - geometry::Point{withinMm, withinMm};
-        grown.most = grown.most + geometry::Point{withinMm, withinMm};
-        return grown.meets(m_boxes[b]);
+        return m_boxes[a].grownBy(withinMm).meets(m_boxes[b]);
     }
     const std::pair<PieceId, int>& divided(std::size_t piece) const { return m_divided[piece]; }
-    const geometry::Box& box(std::size_t piece) const { return m_boxes[piece]; }
 
   private:
     const Work& m_work;
@@ -101,11 +97,11 @@ double sideBySide(const Rows& a, const Rows& b) {
     return out;
 }
 
-const Zone* gluedStrip(const Laid& lower, PieceId upper) {
-    for (const Zone& zone : lower.piece.body->zones)
-        if (zone.kind == Zone::Kind::Glue && zone.meets == upper)
-            return &zone;
-    return nullptr;
+bool hasStripFor(const Laid& lower, PieceId upper) {
+    const auto& zones = lower.piece.body->zones;
+    return std::any_of(zones.begin(), zones.end(), [&](const Zone& zone) {
+        return zone.kind == Zone::Kind::Glue && zone.meets == upper;
+    });
 }
 
 } // namespace
@@ -173,9 +169,9 @@ std::vector<Seam> seamsOf(const Work& work, const std::vector<std::size_t>& part
     for (std::size_t k = 0; k < parts.size(); ++k)
         for (std::size_t j = k + 1; j < parts.size(); ++j) {
             const Laid &a = pieces[parts[k]], &b = pieces[parts[j]];
-            if (gluedStrip(b, a.id()))
+            if (hasStripFor(b, a.id()))
                 out.push_back({a.id(), b.id(), true});
-            else if (gluedStrip(a, b.id()))
+            else if (hasStripFor(a, b.id()))
                 out.push_back({b.id(), a.id(), true});
             else if (touching.boxesMeet(parts[k], parts[j], 1) &&
                      sideBySide(*touching.rows(parts[k]), *touching.rows(parts[j])) >= kLeastSeamMm)

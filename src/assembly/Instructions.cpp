@@ -305,9 +305,12 @@ class Telling {
         if (!common)
             return common.error();
         std::vector<Shape> area = common.take(), free;
-        for (const design::Body* body : {&upper, &lower})
+        // Only what is kept free on the two faces that meet.
+        const bool isBack = isBehind(m_work.stack, m_pieces[piece]);
+        const Side ofUpper = isBack ? Side::Front : Side::Back, ofLower = isBack ? Side::Back : Side::Front;
+        for (const auto& [body, side] : {std::pair{&upper, ofUpper}, {&lower, ofLower}})
             for (const Zone& zone : body->zones)
-                if (zone.kind == Zone::Kind::KeepFree || zone.kind == Zone::Kind::Way)
+                if ((zone.kind == Zone::Kind::KeepFree || zone.kind == Zone::Kind::Way) && zone.side == side)
                     free.push_back(zone.area);
         if (!free.empty()) {
             auto left = geometry::subtract(area, free, m_progress);
@@ -398,7 +401,7 @@ class Telling {
             step.lengthMm = 2 * kRibbonEndMm;
             for (const std::size_t piece : pieces) {
                 step.pieces.push_back({.piece = m_pieces[piece].id(), .at = middleOf(piece)});
-                step.lengthMm += geometry::bounds(m_pieces[piece].shape()).width() * m_pieces[piece].copies;
+                step.lengthMm += m_boxes[piece].width() * m_pieces[piece].copies;
             }
             out.lengthMm[takes] += step.lengthMm;
             whole.steps.push_back(std::move(step));

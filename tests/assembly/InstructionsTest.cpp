@@ -164,6 +164,24 @@ TEST(Instructions, AWayIsUsedBeforeItIsClosed) {
                 EXPECT_TRUE(p.y <= 25.01 || p.y >= 34.99) << p.y; // none on the ribbon
 }
 
+// What is kept free on the back of the base is no matter to what is glued onto its front: 20 x 20 less 2 mm all round.
+TEST(Instructions, OnlyTheFacesThatMeetAreKeptFree) {
+    for (const Side side : {Side::Front, Side::Back}) {
+        Zone free{Zone::Kind::KeepFree, rectangle(0, 25, 100, 10), 0, {}, side};
+        Built built(
+            {with(laid(1, rectangle(0, 0, 100, 60), 1), {free}), laid(2, rectangle(20, 20, 20, 20), 2)});
+        const Instructions told = built.told();
+        double area = 0;
+        for (const geometry::Shape& glue : told.assemblies[0].steps[1].glue)
+            area += geometry::area(glue);
+        if (side == Side::Back) {
+            EXPECT_NEAR(area, 16 * 16, 0.5);
+        } else {
+            EXPECT_LT(area, 16 * 10);
+        }
+    }
+}
+
 TEST(Instructions, FlagsAreThreadedFromTheLeft) {
     const auto flag = [](int number, double x, int copies) {
         Zone way{Zone::Kind::Way, rectangle(x + 5, 5, 30, 10), 0, {}, Side::Front, 10, "ribbon"};

@@ -43,7 +43,7 @@ TEST(Checksum, IsTheStandards) {
     EXPECT_EQ(sha256Of({}), "e3b0c44298fc1c149afbf4c8996fb92427ae41e4649b934ca495991b7852b855");
 }
 
-// Letters of one shape nest: by boxes they need more of a sheet than by their outlines.
+// Stars lie in one another's bays: by boxes they need as many sheets or more.
 TEST(Variants, CloserLayoutsNeedNoMoreSheetsAndAreTheSameTwice) {
     job::State state = support::rectangleJob(60, 40, "sea");
     for (int i = 0; i < 11; ++i)

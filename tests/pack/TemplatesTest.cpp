@@ -102,7 +102,7 @@ TEST(Templates, ThePackageHoldsThemAndSaysHowToDoWithout) {
     EXPECT_NE(contents.find("cut 2.0 mm inside that line"), std::string::npos) << contents;
 }
 
-// A4 carries 194 x 265 mm: of a frame 300 mm wide, whose right half is empty but for its edge, each page has something on it.
+// Two squares 600 and 800 mm apart would lie on a grid of sheets of A4, most of them empty.
 TEST(Templates, FoldsAreToldApartAndEmptySheetsLeftOut) {
     ByHand net = byHand("net", support::rectangle(0, 0, 100, 80));
     net.away.push_back({{50, 0}, {geometry::Segment::line({50, 80})}});
@@ -111,7 +111,7 @@ TEST(Templates, FoldsAreToldApartAndEmptySheetsLeftOut) {
                  {support::rectangle(0, 0, 20, 20).outline, support::rectangle(600, 800, 20, 20).outline}};
     const auto made = templateOf({net, apart}, {}, "x");
     ASSERT_TRUE(made) << made.error().message;
-    EXPECT_EQ(made->pages, 3) << "one for the net, two of the sixteen for what lies apart";
+    EXPECT_EQ(made->pages, 3) << "one for the net, two of the grid for what lies apart";
     const auto page = formats::pdf::readPage(made->pdf, 0);
     ASSERT_TRUE(page) << page.error().message;
     EXPECT_EQ(page->pages, 3);
