@@ -14,8 +14,8 @@ std::vector<Command> commands() {
     for (const auto& more :
          {handworkCommands(), sourceCommands(), stepCommands(), foldCommands(), motifCommands(),
           panelCommands(), relationCommands(), placeCommands(), stockCommands(), showCommands(),
-          sizeCommands(), splitCommands(), sheetCommands(), cutCommands(), assemblyCommands(), logCommands(),
-          shapeCommands()})
+          sizeCommands(), splitCommands(), sheetCommands(), cutCommands(), assemblyCommands(),
+          printCommands(), logCommands(), shapeCommands()})
         all.insert(all.end(), more.begin(), more.end());
     return all;
 }

@@ -49,20 +49,28 @@ CommandSpec checklistSpec() {
 }
 
 CommandSpec simulateSpec() {
-    return {"simulate",
-            "JOB.thinline|FILE.plt",
-            "Runs the plan, or a plotter file, on a simulated cutter and tells what lies on the mats.",
-            {kLoadOption,
-             {"--until", "SECONDS", "Only so far; else to the end.", "", false},
-             {"--dull", "", "With a dull blade.", "", false},
-             {"--worn", "", "On a mat that holds no more.", "", false},
-             {"--askew", "LENGTH", "With the sheet's far end laid off by so much.", "", false},
-             {"--again", "TIMES", "With the same cut run again so often before unloading.", "", false},
-             {"--mat", "MAT", "The mat a plotter file is for: " + idsOf(catalogue().formats.mats) + ".",
-              "square12", false},
-             {"--png", "OUT.png", "Draws the mat; of several loads each, numbered.", "", false},
-             {"--report", "OUT.json", "Writes it as JSON.", "", false},
-             {"--json", "", "Tells it as JSON.", "", false}}};
+    return {
+        "simulate",
+        "JOB.thinline|FILE.plt",
+        "Runs the plan, or a plotter file, on a simulated cutter and tells what lies on the mats.",
+        {kLoadOption,
+         {"--until", "SECONDS", "Only so far; else to the end.", "", false},
+         {"--dull", "", "With a dull blade.", "", false},
+         {"--worn", "", "On a mat that holds no more.", "", false},
+         {"--askew", "LENGTH", "With the sheet's far end laid off by so much.", "", false},
+         {"--again", "TIMES", "With the same cut run again so often before unloading.", "", false},
+         {"--mat", "MAT", "The mat a plotter file is for: " + idsOf(catalogue().formats.mats) + ".",
+          "square12", false},
+         {"--print", "", "Prints its pages on a simulated printer, lays, finds and cuts them.", "", false},
+         {"--camera", "", "With --print: a camera looks for the marks.", "", false},
+         {"--blind", "", "With --print: cut without reading marks.", "", false},
+         {"--only", "SOURCES",
+          "With --print: only these errors, parted by commas: printer, feed, standing, sensor.", "", false},
+         {"--seed", "NUMBER", "With --print: by which the errors are drawn.", "1", false},
+         {"--runs", "NUMBER", "With --print: how many runs tell what a bleed covers.", "1000", false},
+         {"--png", "OUT.png", "Draws the mat; of several loads each, numbered.", "", false},
+         {"--report", "OUT.json", "Writes it as JSON.", "", false},
+         {"--json", "", "Tells it as JSON.", "", false}}};
 }
 
 json swapJson(const design::Swap& swap) {
@@ -385,6 +393,8 @@ base::Status simulateCommand(Session& session, const Options& options) {
     const std::string& path = options.operand;
     if (path.size() > 4 && path.compare(path.size() - 4, 4, ".plt") == 0)
         return simulateFile(session, options, *until);
+    if (options.has("--print"))
+        return simulatePrint(session, options);
     const auto what = whatIf(options);
     if (!what)
         return what.error();

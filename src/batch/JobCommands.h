@@ -27,6 +27,10 @@ std::vector<Command> panelCommands();
 std::vector<Command> cutCommands();
 /// assembly, picture
 std::vector<Command> assemblyCommands();
+/// face, print, register, calibrate
+std::vector<Command> printCommands();
+/// What simulate does with --print.
+base::Status simulatePrint(Session& session, const Options& options);
 /// log, drawer, swap-stock
 std::vector<Command> logCommands();
 /// split

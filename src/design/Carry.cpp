@@ -229,24 +229,23 @@ base::Result<std::vector<Zone>> zonesWithin(const std::vector<std::shared_ptr<co
     return out;
 }
 
-/// A face's place after a map: text and codes are mirrored back about their own middle.
-Transform placedFace(const Face& face, const Transform& map) {
-    const Transform place = face.place.then(map);
-    const auto turns = [](const Transform& t) { return t.a * t.d - t.b * t.c; };
-    const bool isRead = face.kind == Face::Kind::Text || face.kind == Face::Kind::Code;
-    if (!isRead || turns(map) > 0)
-        return place;
-    return Transform{-1, 0, 0, 1, 1, 0}.then(place); // the unit square's left and right swap
-}
-
 } // namespace
+
+Face mapped(Face face, const Transform& map) {
+    face.place = face.place.then(map);
+    if (face.panel)
+        face.panel = map(*face.panel);
+    if (isRead(face.kind) && map.a * map.d - map.b * map.c < 0)
+        face.place = Transform{-1, 0, 0, 1, 1, 0}.then(face.place); // the unit square's left and right swap
+    return face;
+}
 
 Body mapped(const Body& body, const Transform& map) {
     Body out{geometry::transformed(body.shape, map), body.lines, body.faces, body.zones, body.panels};
     for (PieceLine& line : out.lines)
         line.path = geometry::transformed(line.path, map);
     for (Face& face : out.faces)
-        face.place = placedFace(face, map);
+        face = mapped(std::move(face), map);
     for (Zone& zone : out.zones)
         zone.area = geometry::transformed(zone.area, map);
     for (Panel& panel : out.panels) {

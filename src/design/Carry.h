@@ -16,6 +16,9 @@ namespace thinline::design {
 ///         same body again.
 Body mapped(const Body& body, const geometry::Transform& map);
 
+/// Returns a face as a map lays it: text and codes are mirrored back about their own middle.
+Face mapped(Face face, const geometry::Transform& map);
+
 struct CarryOptions {
     /// How far an end that had reached the edge is run on straight to an edge that has moved away; beyond it
     /// ends where it ended, and is told. A fold is no better for a guess.

@@ -6,6 +6,7 @@
 #include "geometry/Lines.h"
 #include "raster/Picture.h"
 
+#include <array>
 #include <memory>
 #include <optional>
 #include <string>
@@ -60,17 +61,34 @@ struct PieceLine {
 
 // ---- faces, zones, panels ---------------------------------------------------------------------------------
 
-/// What is printed on a piece.
+/// What is printed on a piece: one of the things that become one picture with all others on that side of it.
 struct Face {
-    enum class Kind { Picture, Colour, Text, Code };
+    enum class Kind {
+        Picture,
+        Colour,   ///< even, all over the piece or panel
+        Gradient, ///< from one colour to a second, along the place from left to right, all over the piece or panel
+        Text,
+        SquareCode, ///< a QR code
+        LineCode,   ///< a Code 128
+        Outline     ///< of another piece, filled
+    };
     Kind kind = Kind::Colour;
-    std::string shows; ///< the picture's or the text's id; empty for a colour
+    std::string shows = {}; ///< the id of a picture or a text of the job; what a code says
     raster::Rgb colour{};
-    geometry::Transform place; ///< from a unit square, its upper left corner at the origin, to the design
+    geometry::Transform place = {}; ///< from a unit square, its upper left corner at the origin, to the design
     Side side = Side::Front;
-    double bleedMm = 0;
+    raster::Rgb second{255, 255, 255};
+    std::optional<geometry::Point> panel = {}; ///< mm in the design: only the panel that holds it; else the whole
+    std::vector<geometry::Contour> drawn = {}; ///< of an outline, in the unit square
+    int step = 0;                              ///< the number of the step that laid it; 0 for a source
     bool operator==(const Face&) const = default;
 };
+/// Whether it is read: it is never mirrored.
+inline bool isRead(Face::Kind kind) {
+    return kind == Face::Kind::Text || kind == Face::Kind::SquareCode || kind == Face::Kind::LineCode;
+}
+inline constexpr std::array<const char*, 7> kFaceWords{"picture",     "colour",    "gradient", "text",
+                                                       "square-code", "line-code", "outline"};
 
 /// An area of a piece where something goes, or nothing may.
 struct Zone {

@@ -60,6 +60,24 @@ const Laid* Stack::find(PieceId id) const {
     return nullptr;
 }
 
+Stock::Prints printsOf(const Stock& stock) {
+    if (stock.prints)
+        return *stock.prints;
+    switch (stock.kind) {
+    case Stock::Kind::Card:
+    case Stock::Kind::TranslucentPaper:
+        return Stock::Prints::Both;
+    case Stock::Kind::Board:
+        return Stock::Prints::None;
+    default:
+        return Stock::Prints::Front;
+    }
+}
+
+double bleedOf(const Stock& stock) {
+    return stock.bleedMm.value_or(kBleedMm);
+}
+
 const Stock* findStock(const std::vector<Stock>& stocks, const std::string& id) {
     for (const Stock& stock : stocks)
         if (stock.id == id)

@@ -35,10 +35,23 @@ struct Stock {
         bool operator==(const Size&) const = default;
     };
     std::vector<Size> sizes = {}; ///< of the sheets in the drawer
+    /// Which of its faces can be printed; unset: as its kind usually can.
+    enum class Prints { None, Front, Both };
+    std::optional<Prints> prints = {};
+    std::optional<double> bleedMm = {}; ///< print beyond the cut, 0 to 5; unset: kBleedMm
     double price = 0;             ///< of a sheet, in the person's own money; 0 when it is not known
 
     bool operator==(const Stock&) const = default;
 };
+
+inline constexpr std::array<const char*, 3> kPrintsWords{"none", "front", "both"};
+/// Returns which faces of a stock can be printed: as somebody said, else card and translucent paper on both, board on none,
+/// all others on their front.
+Stock::Prints printsOf(const Stock& stock);
+/// Returns how far print goes beyond the cut, mm.
+double bleedOf(const Stock& stock);
+inline constexpr double kBleedMm = 2; ///< 1.5 to 3 mm is usual, from memory
+inline constexpr double kMostBleedMm = 5;
 
 inline constexpr double kMostLiftMm = 50;
 

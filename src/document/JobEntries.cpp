@@ -18,6 +18,7 @@
 #include "document/JobEntries.h"
 
 #include "document/JobJson.h"
+#include "document/PrintJson.h"
 #include "formats/image/ImageFile.h"
 #include "formats/svg/WriteDrawing.h"
 #include "job/Catalogue.h"
@@ -307,6 +308,7 @@ json jobJson(const job::Job& job) {
     if (job.frame)
         out["frame"] = {{"sizeMm", {job.frame->widthMm, job.frame->heightMm}},
                         {"depthMm", job.frame->depthMm}};
+    putPrint(out, job);
     for (const design::Fit& fit : job.fits) {
         json one = {{"inner", fit.inner.text()},
                     {"outer", fit.outer.text()},
@@ -320,23 +322,6 @@ json jobJson(const job::Job& job) {
 }
 
 // ---- kept results, written --------------------------------------------------------------------------------
-
-json lettersJson(const lettering::Letters& letters) {
-    json out = {{"text", letters.text},
-                {"capHeight", letters.capHeight},
-                {"said", letters.said},
-                {"letters", json::array()}};
-    for (const lettering::Letter& letter : letters.letters) {
-        json contours = json::array();
-        for (const geometry::Contour& contour : letter.contours)
-            contours.push_back(lineJson(contour));
-        out["letters"].push_back(
-            {{"text", letter.text}, {"afterSpace", letter.isAfterSpace}, {"contours", contours}});
-        if (letter.baseline != 0)
-            out["letters"].back()["baseline"] = letter.baseline;
-    }
-    return out;
-}
 
 json keptJson(const Source& source) {
     if (const auto* picture = std::get_if<job::Picture>(&source.what)) {
@@ -432,6 +417,15 @@ JobEntries entriesOf(const job::State& state, const JobEntries& before, bool wit
         const auto of = picture ? std::shared_ptr<const void>(picture->tracing)
                                 : std::shared_ptr<const void>(source->kept);
         put(keptEntry(source->id), of, false, [&] { return textBytes(keptJson(*source)); });
+    }
+    for (const int number : artInUse(state.job)) {
+        const auto& art = state.job.art.at(number);
+        if (const auto* picture = std::get_if<job::PrintedPicture>(&art->what))
+            put(artEntry(number), picture->file, true,
+                [&] { return std::shared_ptr<const Bytes>(picture->file, &picture->file->bytes); });
+        else
+            put(keptArtEntry(number), art, false,
+                [&] { return textBytes(lettersJson(*std::get<job::PrintedText>(art->what).letters)); });
     }
     if (state.made.sheets)
         put("kept/sheets.json", state.made.sheets, false,

@@ -452,6 +452,41 @@ loadsOf(const json& in, const std::function<std::optional<design::PlacedPiece>(c
     return out;
 }
 
+json lettersJson(const lettering::Letters& letters) {
+    json out = {{"text", letters.text},
+                {"capHeight", letters.capHeight},
+                {"said", letters.said},
+                {"letters", json::array()}};
+    for (const lettering::Letter& letter : letters.letters) {
+        json contours = json::array();
+        for (const geometry::Contour& contour : letter.contours)
+            contours.push_back(lineJson(contour));
+        out["letters"].push_back(
+            {{"text", letter.text}, {"afterSpace", letter.isAfterSpace}, {"contours", contours}});
+        if (letter.baseline != 0)
+            out["letters"].back()["baseline"] = letter.baseline;
+    }
+    return out;
+}
+
+std::shared_ptr<const lettering::Letters> lettersOf(const json& in) {
+    auto out = std::make_shared<lettering::Letters>();
+    out->text = in.at("text").get<std::string>();
+    out->capHeight = numberIn(in.at("capHeight"), 1e-6, 1e6, "a typeface's height");
+    if (in.contains("said"))
+        out->said = in.at("said").get<std::vector<std::string>>();
+    for (const json& letter : in.at("letters")) {
+        lettering::Letter one{letter.at("text").get<std::string>(),
+                              flagOr(letter, "afterSpace", false),
+                              {},
+                              numberOr(letter, "baseline", 0, 0, 1e6, "a line of letters")};
+        for (const json& contour : letter.at("contours"))
+            one.contours.push_back(lineOf(contour));
+        out->letters.push_back(std::move(one));
+    }
+    return out;
+}
+
 json stocksJson(const std::vector<design::Stock>& stocks) {
     json out = json::array();
     for (const design::Stock& s : stocks) {
@@ -478,6 +513,10 @@ json stocksJson(const std::vector<design::Stock>& stocks) {
             one["translucent"] = true;
         if (s.isCutByHand)
             one["cutByHand"] = true;
+        if (s.prints)
+            one["prints"] = design::kPrintsWords[static_cast<size_t>(*s.prints)];
+        if (s.bleedMm)
+            one["bleedMm"] = *s.bleedMm;
         if (!s.laminateOf.empty())
             one["laminateOf"] = s.laminateOf;
         out.push_back(std::move(one));
@@ -513,6 +552,11 @@ std::vector<design::Stock> stocksOf(const json& in) {
             one.turns = wordIn<design::Stock::Turns>(s.at("turns"), kTurns, "the turns of a stock");
         one.isTranslucent = flagOr(s, "translucent", false);
         one.isCutByHand = flagOr(s, "cutByHand", false);
+        if (s.contains("prints"))
+            one.prints = wordIn<design::Stock::Prints>(s.at("prints"), design::kPrintsWords,
+                                                       "what of a stock is printed");
+        if (s.contains("bleedMm"))
+            one.bleedMm = numberIn(s.at("bleedMm"), 0, design::kMostBleedMm, "a bleed");
         if (s.contains("laminateOf"))
             one.laminateOf = s.at("laminateOf").get<std::vector<std::string>>();
         out.push_back(std::move(one));

@@ -46,6 +46,8 @@ std::map<std::string, std::vector<geometry::Box>> keepOutsOf(const json& in);
 json lineJson(const geometry::Line& line);
 json originJson(const job::Origin& origin);
 json wordJson(const lettering::Recipe& word);
+json lettersJson(const lettering::Letters& letters);
+std::shared_ptr<const lettering::Letters> lettersOf(const json& in);
 double numberIn(const json& value, double least, double most, const char* what);
 int wholeIn(const json& value, int least, int most, const char* what);
 geometry::Point pointOf(const json& value);

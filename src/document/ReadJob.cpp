@@ -16,6 +16,7 @@
 #include "document/JobEntries.h"
 #include "document/JobJson.h"
 #include "document/OldFormats.h"
+#include "document/PrintJson.h"
 
 #include <algorithm>
 #include <set>
@@ -219,24 +220,6 @@ std::vector<design::Layer> layersOf(const json& in, int& highest) {
         one.isHidden = flagOr(l, "hidden", false);
         one.isMarked = flagOr(l, "marked", false);
         out.push_back(std::move(one));
-    }
-    return out;
-}
-
-std::shared_ptr<const lettering::Letters> lettersOf(const json& in) {
-    auto out = std::make_shared<lettering::Letters>();
-    out->text = in.at("text").get<std::string>();
-    out->capHeight = numberIn(in.at("capHeight"), 1e-6, 1e6, "a typeface's height");
-    if (in.contains("said"))
-        out->said = in.at("said").get<std::vector<std::string>>();
-    for (const json& letter : in.at("letters")) {
-        lettering::Letter one{letter.at("text").get<std::string>(),
-                              flagOr(letter, "afterSpace", false),
-                              {},
-                              numberOr(letter, "baseline", 0, 0, 1e6, "a line of letters")};
-        for (const json& contour : letter.at("contours"))
-            one.contours.push_back(lineOf(contour));
-        out->letters.push_back(std::move(one));
     }
     return out;
 }
@@ -453,6 +436,7 @@ job::Job jobOf(const json& in, Unpacked& entries) {
         job.marks.insetMm = numberOr(marks, "insetMm", job.marks.insetMm, 0, 20, "the inset of marks");
         job.marks.areScored = textOr(marks, "by", "score") != "pen";
     }
+    readPrint(in, entries, job);
     const json next = in.value("next", json::object());
     const auto nextOf = [&](const char* what, int highest) {
         return std::max(highest + 1, static_cast<int>(numberOr(next, what, 1, 1, kMostNumber, "a number")));

@@ -49,6 +49,7 @@ void inspectSplits(const Look& look, Gathering& into);
 void inspectWays(const Look& look, Gathering& into);
 void inspectFoam(const Look& look, Gathering& into);
 void inspectRights(const Look& look, Gathering& into);
+void inspectPrint(const Look& look, Gathering& into);
 base::Status inspectClusters(const Look& look, Gathering& into);
 
 } // namespace thinline::inspect

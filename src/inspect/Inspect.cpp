@@ -110,6 +110,20 @@ std::string plural(Kind kind, size_t count) {
         return n + " pieces of a cluster lie on one another";
     case Kind::MayNotBeGiven:
         return n + " sources are not free for what this work is made for";
+    case Kind::NotPrinted:
+        return n + " prints are on sheets that are not printed";
+    case Kind::NoBleed:
+        return n + " prints end at the cut";
+    case Kind::CoarsePicture:
+        return n + " pictures are coarse at this size";
+    case Kind::StretchedPicture:
+        return n + " pictures are stretched";
+    case Kind::TextNearCut:
+        return n + " texts or codes are close to a cut";
+    case Kind::MirroredText:
+        return n + " texts or codes are seen mirrored";
+    case Kind::NoMarkReader:
+        return n + " things stand against reading marks";
     case Kind::Vanished:
     case Kind::StrayWish:
     case Kind::LightInside:
@@ -259,6 +273,7 @@ base::Result<std::vector<Finding>> inspect(const job::State& state, const design
         inspectSplits(look, all);
         inspectFoam(look, all);
         inspectRights(look, all);
+        inspectPrint(look, all);
         inspectSides(look, all);
         if (auto ok = inspectHeights(look, all); !ok)
             return ok.error();

@@ -48,7 +48,14 @@ enum class Kind {
     HeldOnce,        ///< a motif held on one side of its window
     SmallChildren,   ///< a ribbon or a stick: loops and points
     MayNotBeGiven,   ///< a source that is not free for what the work is made for
-    LightInside,     ///< panes in folded paper: somebody may put a light in
+    NotPrinted,      ///< something is printed on a piece whose sheets are not, or cannot be
+    NoBleed,         ///< print that ends at the cut, or a little before
+    CoarsePicture,   ///< too few pixels at finished size
+    StretchedPicture,
+    TextNearCut,
+    MirroredText, ///< read from behind through a clear piece
+    NoMarkReader, ///< the machine does not find printed marks
+    LightInside,  ///< panes in folded paper: somebody may put a light in
     LineCutShort, ///< a fold or score that had reached an edge does not any more, or was left out for being short
     TwoHeights,      ///< a piece rests on one height and hangs over a lower one
     LargerThanFrame, ///< the work goes not into the frame it was made for

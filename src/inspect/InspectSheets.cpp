@@ -89,8 +89,11 @@ void inspectUnplaced(const Look& look, const std::string& sheetName, Gathering& 
         const Box box = geometry::bounds(laid->shape());
         const Box usable = usablePlace(look, look.work.layerOf(*laid).stockId);
         const auto shorter = shorterFlap(look, *laid, usable);
+        const bool isPrinted = look.state.job.print.hasMarks &&
+                               look.state.job.print.stocks.contains(look.work.layerOf(*laid).stockId);
         into.add(Severity::SpoilsCard, Kind::LargerThanSheet, waysOut(look, *laid, usable),
                  {look.called(*laid) + " is " + sizeOf(box) + " and fits no " + sheetName + " sheet" +
+                      (isPrinted ? " inside the marks, which leave " + sizeOf(usable) : "") +
                       (shorter ? "; without its deep flap it would" : ""),
                   copy.piece, box, shorter},
                  shorter ? "Shorten the flap" : "");

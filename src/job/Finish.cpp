@@ -272,9 +272,9 @@ base::Result<Finished> finishedWork(const Job& job, const design::Stack& stack, 
 
 namespace {
 
-/// Foam and glue are laid by hand: nothing of them is cut.
+/// Foam and glue are laid by hand, and print lies where its piece does: nothing of them is cut.
 bool isCutAlike(const std::shared_ptr<const Body>& a, const std::shared_ptr<const Body>& b) {
-    return a == b || (a->shape == b->shape && a->lines == b->lines && a->faces == b->faces);
+    return a == b || (a->shape == b->shape && a->lines == b->lines);
 }
 
 } // namespace

@@ -189,7 +189,8 @@ base::Result<Job> sentTo(const State& state, const design::CopyOf& what, std::si
         const sheets::Card* card = sheet.stockId == taken->stock->id ? cardOf(sheet, *cards) : nullptr;
         isThere = isThere || card;
         const auto spot = card
-                              ? freeSpot(*card, othersOn(sheet, work, what), box, options->spacingMm, mayTurn)
+                              ? freeSpot(*card, othersOn(sheet, work, what), box,
+                                         options->spacingFor(sheet.stockId), mayTurn)
                               : std::nullopt;
         if (!spot)
             continue;

@@ -9,6 +9,7 @@
 #include "folds/Foam.h"
 #include "folds/Marks.h"
 #include "job/Wishes.h"
+#include "registration/StandingError.h"
 #include "sheets/Arrange.h"
 
 #include <map>
@@ -21,6 +22,7 @@
 namespace thinline::job {
 
 struct Source;
+struct FaceArt;
 
 /// What the Sheets station was told.
 struct SheetPlan {
@@ -40,6 +42,17 @@ struct SheetPlan {
     design::FoldsAs foldsAs = design::FoldsAs::Score;
 
     bool operator==(const SheetPlan&) const = default;
+};
+
+/// What was said of printing.
+struct PrintPlan {
+    std::set<std::string> stocks;   ///< of which sheets are printed, with marks round the pieces
+    double printerMarginMm = 6.35;  ///< along its edges the printer puts no ink; a quarter inch is usual (common practice)
+    bool hasMarks = true;           ///< else the print is placed by hand, and pieces lie up to the sheet's own margin
+    double dpi = 300;               ///< of the pages
+    std::optional<registration::StandingError> standing; ///< of the machine, as it was accepted
+
+    bool operator==(const PrintPlan&) const = default;
 };
 
 /// What the Cut station was told.
@@ -86,9 +99,11 @@ struct Job {
     CutWishes cut;
     assembly::Wishes assembly; ///< own items, own words for steps, numbers on pieces
     GoesTo goesTo = GoesTo::Myself;
+    PrintPlan print;
+    std::map<int, std::shared_ptr<const FaceArt>> art; ///< pictures and texts that are printed, see job/FaceArt.h
 
     // The numbers the next ones get. They only rise, so that none is given twice.
-    int nextSource = 1, nextStep = 1, nextLayer = 1;
+    int nextSource = 1, nextStep = 1, nextLayer = 1, nextArt = 1;
 };
 
 /// Returns a source, or null.

@@ -36,6 +36,7 @@
 #include "job/Finish.h"
 #include "job/Source.h"
 #include "job/Steps.h"
+#include "print/Page.h"
 #include "shape/Steps.h"
 #include "sheets/ArrangeClose.h"
 
@@ -101,7 +102,7 @@ class Making {
                 return ok.error();
         keepSheets();
         m_made.inputs = {m_job.layers, m_job.stocks, m_job.wishes, m_job.clusters, m_job.marks,
-                         m_job.foam,   m_job.plan,   m_job.unit,   m_job.assembly, m_job.cut};
+                         m_job.foam,   m_job.plan,   m_job.unit,   m_job.assembly, m_job.cut, m_job.print};
         return State{std::move(m_job), std::move(m_made)};
     }
 
@@ -292,9 +293,11 @@ class Making {
                now.sheetOf == then.sheetOf && now.scraps == then.scraps && now.keepOuts == then.keepOuts &&
                now.areCornersTaped == then.areCornersTaped && hasSameOffset();
     }
-    /// Whether the knife is led as far beyond its lines as before.
+    /// Whether the knife is led as far beyond its lines as before, and marks take as much of the sheets.
     bool hasSameOffset() const {
-        return m_job.cut.aids.bladeOffsetMm == m_before.inputs.cut.aids.bladeOffsetMm;
+        const PrintPlan &now = m_job.print, &then = m_before.inputs.print;
+        return m_job.cut.aids.bladeOffsetMm == m_before.inputs.cut.aids.bladeOffsetMm && now.stocks == then.stocks &&
+               now.hasMarks == then.hasMarks && now.printerMarginMm == then.printerMarginMm;
     }
     /// An arrangement made earlier stays while what it was made of stays, also when it was not asked for now.
     void keepSheets() {
@@ -395,6 +398,32 @@ std::map<std::string, int> settingNumbers(const Job& job) {
     return out;
 }
 
+/// Sheets that are printed keep room for marks, and pieces on them for print beyond the cut on both sides.
+base::Status layPrinted(const Job& job, sheets::ArrangeOptions& out) {
+    constexpr double kBetweenMm = 0.5; // white between two bleeds: where one ends is seen
+    for (const std::string& id : job.print.stocks) {
+        const design::Stock* stock = design::findStock(job.stocks, id);
+        if (!stock)
+            continue;
+        design::SheetFormat page = out.sheetFor(id);
+        const double bleed = design::bleedOf(*stock);
+        if (job.print.hasMarks && std::min(page.widthMm, page.heightMm) < print::kLeastPageMm)
+            return base::Error{Code::InvalidArgument,
+                               "A printed sheet of " + base::formatSize(page.widthMm, page.heightMm, job.unit) +
+                                   " has no room for marks, which need " +
+                                   base::formatLength(print::kLeastPageMm, job.unit) +
+                                   " a side; choose a larger one for " + stock->name + ", or print without marks."};
+        page.marginMm =
+            std::max(page.marginMm, print::takenByMarksMm(job.print.printerMarginMm, job.print.hasMarks) + bleed);
+        out.sheetOf[id] = page;
+        out.spacingOf[id] = std::max(out.spacingMm, 2 * bleed + kBetweenMm);
+        if (job.print.hasMarks)
+            out.alone.insert(id);
+        std::erase_if(out.scraps, [&](const design::Scrap& scrap) { return scrap.stockId == id; });
+    }
+    return base::Done{};
+}
+
 } // namespace
 
 base::Result<sheets::ArrangeOptions> arrangeOptions(const Job& job, const design::Formats& formats) {
@@ -410,14 +439,20 @@ base::Result<sheets::ArrangeOptions> arrangeOptions(const Job& job, const design
     out.intoOpenings = plan.intoOpenings;
     out.sheetOf = plan.sheetOf;
     out.scraps = plan.scraps;
+    if (auto ok = layPrinted(job, out); !ok)
+        return ok.error();
     out.keepOuts = keepOutsOf(plan);
     out.areCornersTaped = plan.areCornersTaped;
     // A shaft that is led ahead of its tip goes beyond the lines; it stays on the usable part of the mat all the same.
     out.sheet.marginMm += job.cut.aids.bladeOffsetMm;
     for (auto& [stock, own] : out.sheetOf)
         own.marginMm += job.cut.aids.bladeOffsetMm;
-    if (plan.isMixed)
+    if (plan.isMixed) {
         out.settingOf = settingNumbers(job);
+        int next = static_cast<int>(job.stocks.size());
+        for (const std::string& stock : job.print.stocks) // a page is cut by its own marks
+            out.settingOf[stock] = next++;
+    }
     constexpr double kWholeMm = 5, kQuarterInchMm = 6.35;
     out.scrapStepMm = job.unit == base::LengthUnit::Millimetre ? kWholeMm : kQuarterInchMm;
     return out;

@@ -90,7 +90,8 @@ struct Made {
         SheetPlan plan;
         base::LengthUnit unit = base::LengthUnit::Millimetre; ///< scraps are cut to whole steps of it
         assembly::Wishes assembly;
-        CutWishes cut; ///< which stocks may share a mat
+        CutWishes cut;   ///< which stocks may share a mat
+        PrintPlan print; ///< which sheets have marks
     } inputs;
     std::shared_ptr<Memory> memory;
 

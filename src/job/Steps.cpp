@@ -3,6 +3,7 @@
 #include "job/Steps.h"
 
 #include "folds/Steps.h"
+#include "print/Steps.h"
 #include "shape/Steps.h"
 #include "split/Steps.h"
 
@@ -58,11 +59,15 @@ const design::StepKind* kindOf(const design::Step& step) {
         return info;
     if (const design::StepKind* info = split::infoOf(step))
         return info;
+    if (const print::ActionInfo* info = print::infoOf(step))
+        return info;
     return folds::infoOf(step);
 }
 
 std::string stepText(const design::Step& step) {
     if (const shape::ActionInfo* info = shape::infoOf(step))
+        return design::stepText(*info, step);
+    if (const print::ActionInfo* info = print::infoOf(step))
         return design::stepText(*info, step);
     return split::infoOf(step) ? split::stepText(step) : folds::stepText(step);
 }
@@ -71,6 +76,8 @@ base::Result<design::Outcome> applied(const design::Step& step, const design::Pi
                                       const design::Pieces* before, const base::Progress& progress) {
     if (split::infoOf(step))
         return split::apply(pieces, step, before, progress);
+    if (print::infoOf(step))
+        return print::apply(pieces, step, progress);
     return folds::infoOf(step) ? folds::apply(pieces, step, progress)
                                : shape::apply(pieces, step, before, progress);
 }

@@ -160,6 +160,9 @@ std::string entryText(const Entry& entry) {
         if (entry.stepMm > 0)
             out += " with a step of " + base::formatLength(entry.stepMm, base::LengthUnit::Millimetre);
         break;
+    case What::Calibration:
+        out += "calibrated";
+        break;
     case What::Note:
         return out + (entry.note.empty() ? "a note" : entry.note);
     }

@@ -18,9 +18,11 @@ enum class What {
     NewBlade, ///< from here on the metres of a blade count anew
     NewMat,   ///< and those of a mat
     Fit,      ///< the size or the offset step that fitted
-    Note
+    Note,
+    Calibration ///< how far blade and sensor are apart; its note tells it, see logbook/Calibration.h
 };
-inline constexpr std::array<const char*, 6> kWhatWords{"cut", "tile", "new blade", "new mat", "fit", "note"};
+inline constexpr std::array<const char*, 7> kWhatWords{"cut", "tile", "new blade", "new mat",
+                                                       "fit", "note", "calibration"};
 
 /// What came of a cut.
 enum class Outcome { Clean, NotThrough, Torn, Slipped, Other };

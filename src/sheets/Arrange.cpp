@@ -437,6 +437,7 @@ base::Result<design::Arrangement> arrange(const design::Stack& stack, const Arra
                         "Laying pieces on sheets");
         ArrangeOptions own = options;
         own.mayTurn = options.mayTurn && letsTurn(stack.stocks, stocks[s]);
+        own.spacingMm = options.spacingFor(stocks[s]);
         const auto slots = slotsOf(stocks[s], own);
         if (!slots)
             return slots.error();

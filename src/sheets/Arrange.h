@@ -7,6 +7,7 @@
 #include "design/Load.h"
 
 #include <map>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -42,6 +43,16 @@ struct ArrangeOptions {
     std::map<std::string, int> settingOf = {};
     double scrapStepMm = 5; ///< what is cut to lie with others is cut to whole steps of this
 
+    /// Of stocks whose pieces keep more room than others: print beyond the cut must not reach the neighbour.
+    std::map<std::string, double> spacingOf = {};
+
+    /// Stocks of which one sheet lies on a mat: the machine looks for the marks of one printed page.
+    std::set<std::string> alone = {};
+
+    double spacingFor(const std::string& stockId) const {
+        const auto own = spacingOf.find(stockId);
+        return own == spacingOf.end() ? spacingMm : own->second;
+    }
     const design::SheetFormat& sheetFor(const std::string& stockId) const {
         const auto own = sheetOf.find(stockId);
         return own == sheetOf.end() ? sheet : own->second;

@@ -134,7 +134,7 @@ class Closing {
             search.task.once.push_back(sheetOf(card));
         for (const Card& card : search.cards.sheets)
             search.task.sheets.push_back(sheetOf(card));
-        search.task.clearMm = m_options.spacingMm + kFlatClearMm;
+        search.task.clearMm = spacingOf(search) + kFlatClearMm;
         for (const design::Rigid& rigid : m_all) {
             if (rigid.stockId != search.stockId || rigid.copies < 1)
                 continue;
@@ -168,6 +168,7 @@ class Closing {
         }
         return base::Done{};
     }
+    double spacingOf(const StockSearch& search) const { return m_options.spacingFor(search.stockId); }
     static NestTask::Sheet sheetOf(const Card& card) {
         if (card.blocked.empty())
             return {card.usable};
@@ -239,7 +240,7 @@ class Closing {
             out.places.push_back(*place);
         }
         measureNest(search.task, search.tables, out);
-        if (!isSound(search.task, search.tables, out, m_options.spacingMm))
+        if (!isSound(search.task, search.tables, out, spacingOf(search)))
             return std::nullopt;
         return out;
     }
@@ -251,7 +252,7 @@ class Closing {
             auto kept = firstNest(search.task, search.tables, placesIn(*m_how.before, search), m_progress);
             if (!kept)
                 return kept.error();
-            if (isSound(search.task, search.tables, *kept, m_options.spacingMm) &&
+            if (isSound(search.task, search.tables, *kept, spacingOf(search)) &&
                 (!best || kept->bins <= best->bins)) {
                 search.best = kept.take();
                 return base::Done{};
@@ -260,7 +261,7 @@ class Closing {
         auto first = firstNest(search.task, search.tables, {}, m_progress);
         if (!first)
             return first.error();
-        const bool isUsable = isSound(search.task, search.tables, *first, m_options.spacingMm);
+        const bool isUsable = isSound(search.task, search.tables, *first, spacingOf(search));
         search.best = best && !(isUsable && first->isBetterThan(*best)) ? *best : first.take();
         return base::Done{};
     }
@@ -435,7 +436,7 @@ class Closing {
             if (!fitsAlone(*search.tables[item.form], task, task.forms[item.form]))
                 return nullptr;
         auto first = firstNest(task, search.tables, {}, m_progress);
-        if (!first || first->bins != 1 || !isSound(task, search.tables, *first, m_options.spacingMm))
+        if (!first || first->bins != 1 || !isSound(task, search.tables, *first, spacingOf(search)))
             return nullptr;
         const NestLayout laid =
             m_how.budget.steps > 0 || m_how.budget.spent

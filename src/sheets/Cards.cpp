@@ -69,11 +69,13 @@ std::vector<Box> movedBy(std::vector<Box> boxes, Point by) {
 
 base::Result<std::vector<Card>> sheetsOf(const std::string& stockId, const ArrangeOptions& options) {
     const design::SheetFormat& format = options.sheetFor(stockId);
-    auto places = sheetPlaces(options.mat, format);
+    const auto places = sheetPlaces(options.mat, format);
     if (!places)
         return places.error();
+    const std::size_t most = options.alone.contains(stockId) ? 1 : places->size();
     std::vector<Card> out;
-    for (const Box& place : *places) {
+    for (std::size_t i = 0; i < most; ++i) {
+        const Box& place = (*places)[i];
         Card card{place.width(), place.height(), format.marginMm};
         card.at = place.least;
         const Box usable = usableArea(options.mat, format, place);

@@ -247,7 +247,7 @@ class Examiner {
                 add(Kind::OffSheet, nameOf(one) + " runs over the edge of its sheet" + onLoad(), one.what,
                     one.isPinned);
         lookBesideOutline(sheet, lying);
-        comparePairs(lying);
+        comparePairs(lying, sheet.stockId);
     }
 
     /// Nothing may lie beyond the outline of a scrap, less its margin, nor where the mat or a corner stays free.
@@ -346,8 +346,8 @@ class Examiner {
     }
 
     /// Sweeps over the outlines from the left, so that only near ones meet.
-    void comparePairs(std::vector<Lying>& lying) {
-        const double spacing = std::max(m_options.spacingMm, 0.0);
+    void comparePairs(std::vector<Lying>& lying, const std::string& stockId) {
+        const double spacing = std::max(m_options.spacingFor(stockId), 0.0);
         std::sort(lying.begin(), lying.end(),
                   [](const Lying& a, const Lying& b) { return a.box.least.x < b.box.least.x; });
         for (size_t i = 0; i < lying.size(); ++i)

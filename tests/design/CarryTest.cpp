@@ -146,7 +146,7 @@ TEST(Carried, DoublesOfAWeldAreOneLineAndPartsOfOneAreWholeAgain) {
 TEST(Carried, ZonesAreClippedFacesLieOnAllPartsPanelsGoWithTheirPoint) {
     Body body = foldedPlate();
     body.zones.push_back({Zone::Kind::Glue, rectangle(5, 5, 10, 10), 0, support::id(9)});
-    body.faces.push_back({Face::Kind::Picture, "sky.png", {}, Transform::scale(40, 20), Side::Back, 1.5});
+    body.faces.push_back({Face::Kind::Picture, "sky.png", {}, Transform::scale(40, 20), Side::Back});
     body.panels.push_back({{5, 10}, 0, "wall"});
     body.panels.push_back({{30, 10}, 0, "roof"});
     const Carried out = must({shared(body)}, {rectangle(0, 0, 12, 20), rectangle(12, 0, 28, 20)});
@@ -175,7 +175,7 @@ TEST(Mapped, AMirroredPieceIsAMirroredPieceAndTwiceItIsTheSame) {
     std::get<Fold>(body.lines[0].does).scored = Side::Back;
     body.faces = {{Face::Kind::Picture, "sky.png", {}, Transform::scale(40, 20)},
                   {Face::Kind::Text, "harbour", {}, Transform{20, 0, 0, 8, 4, 6}},
-                  {Face::Kind::Code, "key 3", {}, Transform{0, 10, -10, 0, 35, 5}}};
+                  {Face::Kind::SquareCode, "key 3", {}, Transform{0, 10, -10, 0, 35, 5}}};
     body.zones.push_back({Zone::Kind::KeepFree, disc({30, 10}, 4)});
     body.panels.push_back({{5, 10}, 0.4, "wall"});
     const Transform mirror = geometry::mirrorAbout({20, 0}, geometry::Axis::Vertical);

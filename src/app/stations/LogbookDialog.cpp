@@ -136,7 +136,9 @@ QWidget* LogbookDialog::buildEntry() {
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(6);
     m_what = choiceOf(tr("What is entered"), wordsOf(logbook::kWhatWords));
-    m_what->removeItem(static_cast<int>(What::Tile)); // those come from the question after a load
+    // Those come from a calibration sheet, and from the question after a load.
+    m_what->removeItem(static_cast<int>(What::Calibration));
+    m_what->removeItem(static_cast<int>(What::Tile));
     m_stock = choiceOf(tr("Of which stock"), {});
     for (const design::Stock& stock : m_bench.job().stocks)
         m_stock->addItem(text(stock.name), text(stock.id));

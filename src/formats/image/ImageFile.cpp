@@ -18,6 +18,7 @@
 #include "formats/image/Whole.h"
 
 #include <QBuffer>
+#include <QColorSpace>
 #include <QImage>
 #include <QImageReader>
 #include <QImageWriter>
@@ -218,12 +219,19 @@ base::Result<DecodedPicture> decode(const base::Bytes& file, std::int64_t mostPi
     return out;
 }
 
-base::Bytes encodePng(const raster::Picture& picture, double dpi) {
+base::Bytes srgbProfile() {
+    const QByteArray bytes = QColorSpace(QColorSpace::SRgb).iccProfile();
+    return {bytes.begin(), bytes.end()};
+}
+
+base::Bytes encodePng(const raster::Picture& picture, double dpi, bool statesSrgb) {
     QImage image(picture.rgb.data(), picture.width, picture.height, static_cast<qsizetype>(picture.width) * 3,
                  QImage::Format_RGB888);
     const int dotsPerMetre = static_cast<int>(std::lround(dpi / 0.0254));
     image.setDotsPerMeterX(dotsPerMetre);
     image.setDotsPerMeterY(dotsPerMetre);
+    if (statesSrgb)
+        image.setColorSpace(QColorSpace::SRgb);
     QByteArray bytes;
     QBuffer buffer(&bytes);
     buffer.open(QIODevice::WriteOnly);

@@ -37,7 +37,11 @@ struct StatedResolution {
 };
 std::optional<StatedResolution> statedResolution(const base::Bytes& file);
 
-/// Returns a PNG file that states `dpi` when it is above zero. The same picture gives the same bytes.
-base::Bytes encodePng(const raster::Picture& picture, double dpi = 0);
+/// Returns a PNG file that states `dpi` when it is above zero, and that its colours are sRGB when that is asked. The same picture
+/// gives the same bytes.
+base::Bytes encodePng(const raster::Picture& picture, double dpi = 0, bool statesSrgb = false);
+
+/// Returns the ICC profile of sRGB, for files that state what their colours are.
+base::Bytes srgbProfile();
 
 } // namespace thinline::formats::image

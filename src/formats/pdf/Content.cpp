@@ -178,12 +178,20 @@ void Content::path(const geometry::Contour& line) {
     }
 }
 
+void Content::begin(const std::string& layer, const std::string& step) {
+    if (layer.empty())
+        return;
+    const std::size_t at = m_layers.placeOf(layer, step);
+    m_onLayers.insert(at);
+    say("/OC /" + Layers::nameOf(at) + " BDC\n");
+}
+void Content::end(const std::string& layer) {
+    if (!layer.empty())
+        say("EMC\n");
+}
+
 void Content::draw(const Drawn& drawn) {
-    if (!drawn.layer.empty()) {
-        const std::size_t layer = m_layers.placeOf(drawn.layer, drawn.step);
-        m_onLayers.insert(layer);
-        say("/OC /" + Layers::nameOf(layer) + " BDC\n");
-    }
+    begin(drawn.layer, drawn.step);
     number(drawn.widthMm * kPerMm);
     say("w 1 J 1 j ");
     number(drawn.grey);
@@ -195,8 +203,7 @@ void Content::draw(const Drawn& drawn) {
         path(line);
         say(geometry::endOf(line) == line.start ? "s\n" : "S\n");
     }
-    if (!drawn.layer.empty())
-        say("EMC\n");
+    end(drawn.layer);
 }
 
 void Content::write(const Label& label) {
@@ -216,11 +223,13 @@ void Content::write(const Label& label) {
 void Content::paint(const Filled& filled) {
     if (filled.areas.empty())
         return;
+    begin(filled.layer, {});
     colour(filled.colour);
     say("rg\n");
     for (const geometry::Contour& area : filled.areas)
         path(area);
     say("f\n");
+    end(filled.layer);
 }
 
 void Content::paint(const Written& line) {

@@ -69,6 +69,9 @@ class Content {
     void box(const geometry::Box& box);
     void colour(raster::Rgb colour);
     void path(const geometry::Contour& line);
+    /// What is drawn between lies on a layer; on none without a name.
+    void begin(const std::string& layer, const std::string& step);
+    void end(const std::string& layer);
     void draw(const Drawn& drawn);
     void write(const Label& label);
     void paint(const Filled& filled);

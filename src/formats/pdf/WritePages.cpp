@@ -47,7 +47,7 @@ base::Status checked(const std::vector<Page>& pages) {
     return base::Done{};
 }
 
-QPDFObjectHandle pictureOf(QPDF& pdf, const raster::Picture& picture) {
+QPDFObjectHandle pictureOf(QPDF& pdf, const raster::Picture& picture, const QPDFObjectHandle& space) {
     QPDFObjectHandle out =
         QPDFObjectHandle::newStream(&pdf, std::string(picture.rgb.begin(), picture.rgb.end()));
     QPDFObjectHandle dictionary = out.getDict();
@@ -55,7 +55,7 @@ QPDFObjectHandle pictureOf(QPDF& pdf, const raster::Picture& picture) {
     dictionary.replaceKey("/Subtype", QPDFObjectHandle::newName("/Image"));
     dictionary.replaceKey("/Width", QPDFObjectHandle::newInteger(picture.width));
     dictionary.replaceKey("/Height", QPDFObjectHandle::newInteger(picture.height));
-    dictionary.replaceKey("/ColorSpace", QPDFObjectHandle::newName("/DeviceRGB"));
+    dictionary.replaceKey("/ColorSpace", space);
     dictionary.replaceKey("/BitsPerComponent", QPDFObjectHandle::newInteger(8));
     return out;
 }
@@ -86,8 +86,16 @@ void fillFont(QPDF& pdf, QPDFObjectHandle font, const OutlineFonts& all, std::si
 /// A file while it is put together.
 class Document {
   public:
-    Document() {
+    explicit Document(const base::Bytes& profile) : m_space(QPDFObjectHandle::newName("/DeviceRGB")) {
         m_pdf.emptyPDF();
+        if (!profile.empty()) {
+            QPDFObjectHandle stream =
+                QPDFObjectHandle::newStream(&m_pdf, std::string(profile.begin(), profile.end()));
+            stream.getDict().replaceKey("/N", QPDFObjectHandle::newInteger(3));
+            stream.getDict().replaceKey("/Alternate", m_space);
+            m_space = QPDFObjectHandle::newArray({QPDFObjectHandle::newName("/ICCBased"), m_pdf.makeIndirectObject(stream)});
+            m_space = m_pdf.makeIndirectObject(m_space);
+        }
         m_plain = m_pdf.makeIndirectObject(QPDFObjectHandle::parse(
             "<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica /Encoding /WinAnsiEncoding >>"));
     }
@@ -103,7 +111,7 @@ class Document {
         for (const std::size_t k : content.layers())
             properties.replaceKey("/" + Layers::nameOf(k), placed(m_groups, k));
         for (std::size_t k = 0; k < content.pictures().size(); ++k)
-            pictures.replaceKey("/P" + std::to_string(k), pictureOf(m_pdf, *content.pictures()[k]));
+            pictures.replaceKey("/P" + std::to_string(k), pictureOf(m_pdf, *content.pictures()[k], m_space));
         resources.replaceKey("/Font", fonts);
         if (!content.pictures().empty())
             resources.replaceKey("/XObject", pictures);
@@ -176,7 +184,7 @@ class Document {
     }
 
     QPDF m_pdf;
-    QPDFObjectHandle m_plain;
+    QPDFObjectHandle m_space, m_plain;
     OutlineFonts m_outlines;
     Layers m_layers;
     std::vector<QPDFObjectHandle> m_own, m_groups; ///< fonts and layers
@@ -184,11 +192,12 @@ class Document {
 
 } // namespace
 
-base::Result<base::Bytes> writePages(const std::vector<Page>& pages, const std::string& title) {
+base::Result<base::Bytes> writePages(const std::vector<Page>& pages, const std::string& title,
+                                     const base::Bytes& profile) {
     if (auto ok = checked(pages); !ok)
         return ok.error();
     try {
-        Document out;
+        Document out(profile);
         for (const Page& page : pages)
             out.add(page);
         return out.finish(title);

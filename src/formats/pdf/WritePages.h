@@ -38,6 +38,7 @@ struct Label {
 struct Filled {
     std::vector<geometry::Contour> areas; ///< by the orientation rule of shapes
     raster::Rgb colour{};
+    std::string layer = {}; ///< as in Drawn
 };
 
 /// A line of text in a typeface of the program's own, beginning at a point of its base line.
@@ -81,6 +82,8 @@ struct Page {
 /// Cost:   O(segments). The same pages give the same bytes.
 /// Source: ISO 32000-1 (content streams, optional content); processing steps as ISO 19593-1 has them, from memory; labels are in Helvetica, one of its standard typefaces. Written lines carry their own
 ///         outlines (Type 3 fonts) and can be searched and copied.
-base::Result<base::Bytes> writePages(const std::vector<Page>& pages, const std::string& title);
+/// `profile`: an ICC profile that says what the colours of pictures are; without one they are the device's.
+base::Result<base::Bytes> writePages(const std::vector<Page>& pages, const std::string& title,
+                                     const base::Bytes& profile = {});
 
 } // namespace thinline::formats::pdf
