@@ -5,7 +5,7 @@
 
 build_packages="g++ cmake ninja-build pkg-config qt6-base-dev libpugixml-dev nlohmann-json3-dev libpolyclipping-dev
   libopencv-core-dev libopencv-imgproc-dev libzip-dev libfreetype-dev libharfbuzz-dev libfontconfig-dev
-  libdxflib-dev libqrencode-dev libzint-dev libpoppler-glib-dev libqpdf-dev libsqlite3-dev nettle-dev libheif-dev libqt6widgets6 qt6-qpa-plugins qt6-image-formats-plugins"
+  libdxflib-dev libqrencode-dev libzint-dev libpoppler-glib-dev libqpdf-dev libsqlite3-dev nettle-dev libheif-dev libqt6widgets6 libqt6printsupport6 qt6-qpa-plugins qt6-image-formats-plugins"
 test_packages="libgtest-dev libzxing-dev librsvg2-bin poppler-utils qpdf"
 
 fail() {

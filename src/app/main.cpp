@@ -46,7 +46,8 @@ void photographWhenQuiet(app::MainWindow& window, const QString& path) {
     auto* timer = new QTimer(&window);
     QObject::connect(timer, &QTimer::timeout, &window, [&window, path, quiet = 0]() mutable {
         const app::Workbench& bench = window.bench();
-        const bool isMoving = bench.isBusy() || (bench.hasPicture() && !bench.picture()) ||
+        const bool isMoving = bench.isBusy() || bench.isPainting() ||
+                              (bench.hasPicture() && !bench.picture()) ||
                               (bench.hasPieces() && !bench.isInspected()) || !window.benchView()->isSharp() ||
                               !window.here()->isSettled();
         quiet = isMoving ? 0 : quiet + 1;

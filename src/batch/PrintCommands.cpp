@@ -636,18 +636,20 @@ base::Result<std::vector<devices::ErrorSource>> sourcesSaid(const Options& optio
 }
 
 /// What a bleed covers, with all errors and with each alone.
-json coverage(Session& session, const job::PrintPage& page, int runs, bool isRead, bool tells) {
+json coverage(Session& session, const job::PrintPage& page, int runs, const devices::Remedies& remedies,
+              bool tells) {
     json out = json::array();
     std::vector<std::vector<devices::ErrorSource>> cases{{}};
     for (std::size_t i = 0; i < devices::kErrorSourceWords.size(); ++i)
         cases.push_back({static_cast<devices::ErrorSource>(i)});
     for (const auto& only : cases) {
-        const std::vector<double> worst = devices::worstOf(runs, {}, page.layout, isRead, only);
+        const std::vector<double> worst = devices::worstOf(runs, {}, page.layout, remedies, only);
         if (worst.empty())
             continue;
         const std::string name =
-            only.empty() ? "all errors"
-                         : std::string(devices::kErrorSourceWords[static_cast<std::size_t>(only.front())]);
+            only.empty()
+                ? remedies.isCalibrated ? "all errors, calibrated" : "all errors, without a calibration"
+                : std::string(devices::kErrorSourceWords[static_cast<std::size_t>(only.front())]);
         const double covered = devices::coveredBy(worst, page.bleedMm);
         const double most = worst.back(), usual = worst[worst.size() * 99 / 100];
         if (tells)
@@ -718,7 +720,8 @@ base::Status simulatePrint(Session& session, const Options& options) {
                         << ", within " << base::formatNumber(run->photo->worstPx, 2) << " px\n";
         json told = runJson(*run);
         told["page"] = i + 1;
-        told["coverage"] = coverage(session, pages[i], static_cast<int>(*runs), how.isRead, tells);
+        told["coverage"] = coverage(session, pages[i], static_cast<int>(*runs),
+                                    {how.isRead, state->job.print.standing.has_value()}, tells);
         all.push_back(std::move(told));
         if (!options.has("--png"))
             continue;

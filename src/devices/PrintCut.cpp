@@ -140,8 +140,8 @@ CutAgainstPrint cutBy(const registration::Registration& found, const PrintErrors
     return out;
 }
 
-std::vector<double> worstOf(int runs, const ErrorRanges& ranges, const print::PageLayout& layout, bool isRead,
-                            const std::vector<ErrorSource>& only, unsigned seed) {
+std::vector<double> worstOf(int runs, const ErrorRanges& ranges, const print::PageLayout& layout,
+                            const Remedies& remedies, const std::vector<ErrorSource>& only, unsigned seed) {
     const auto isOn = [&](ErrorSource source) {
         return only.empty() || std::find(only.begin(), only.end(), source) != only.end();
     };
@@ -179,13 +179,13 @@ std::vector<double> worstOf(int runs, const ErrorRanges& ranges, const print::Pa
         std::optional<registration::StandingError> accepted;
         if (isOn(ErrorSource::Standing)) {
             errors.standingMm = standing;
-            if (isRead)
+            if (remedies.isCalibrated)
                 accepted = registration::StandingError{{}, measured.x, measured.y, 0, 0, {}};
         }
         errors.sensorMm = isOn(ErrorSource::Sensor) ? ranges.sensorMm : 0;
         errors.seed = static_cast<unsigned>(random());
         registration::Registration found; // without looking: where it is meant to lie
-        if (isRead) {
+        if (remedies.isRead) {
             auto read = registration::registered(sensed(errors, layout));
             if (!read)
                 continue; // refused: nothing is cut

@@ -67,12 +67,16 @@ struct ErrorRanges {
 enum class ErrorSource { Printer, Feed, Standing, Sensor };
 inline constexpr std::array<const char*, 4> kErrorSourceWords{"printer", "feed", "standing", "sensor"};
 
-/// Returns how far cuts are from their print in many seeded runs, the least first.
-/// Shape:  `isRead`: the marks are read, and the standing error is corrected as it was measured with a calibration sheet's spread;
-///         else the page is cut where it is meant to lie. Only some sources of error when they are named.
+/// What is done about errors.
+struct Remedies {
+    bool isRead = true;       ///< the marks are read; else the page is cut where it is meant to lie
+    bool isCalibrated = true; ///< the standing error is taken off, as a calibration sheet lets it be measured
+};
+/// Returns how far cuts are from their print in many seeded runs, the least first; only some sources of error when they are named.
 /// Cost:   O(runs).
-std::vector<double> worstOf(int runs, const ErrorRanges& ranges, const print::PageLayout& layout, bool isRead,
-                            const std::vector<ErrorSource>& only = {}, unsigned seed = 1);
+std::vector<double> worstOf(int runs, const ErrorRanges& ranges, const print::PageLayout& layout,
+                            const Remedies& remedies, const std::vector<ErrorSource>& only = {},
+                            unsigned seed = 1);
 /// Returns the share of runs in which print that goes so far beyond the cut leaves no white.
 double coveredBy(const std::vector<double>& worst, double bleedMm);
 

@@ -14,6 +14,7 @@
 #include "folds/Panels.h"
 #include "formats/image/ImageFile.h"
 #include "geometry/Placing.h"
+#include "job/Catalogue.h"
 #include "job/Steps.h"
 #include "print/Codes.h"
 #include "print/Place.h"
@@ -80,12 +81,18 @@ base::Result<Ground> groundOf(const State& state, const PrintOn& on) {
     return Ground{pieces.take(), *field, *turn};
 }
 
-/// The job with the stocks of pieces taken for printed ones.
+/// The job with the stocks of pieces taken for printed ones. A stock without sheets of its own gets paper that home printers take.
 Job withStocksPrinted(const State& state, Job job, const std::vector<Piece>& pieces) {
-    for (const Piece& piece : pieces)
-        if (const design::Stock* stock = stockOf(state, piece.id);
-            stock && design::printsOf(*stock) != design::Stock::Prints::None)
-            job.print.stocks.insert(stock->id);
+    for (const Piece& piece : pieces) {
+        const design::Stock* stock = stockOf(state, piece.id);
+        if (!stock || design::printsOf(*stock) == design::Stock::Prints::None ||
+            !job.print.stocks.insert(stock->id).second)
+            continue;
+        const design::SheetFormat* paper =
+            shippedCatalogue().formats.sheet(job.unit == base::LengthUnit::Inch ? "letter" : "a4");
+        if (paper && !job.plan.sheetOf.contains(stock->id))
+            job.plan.sheetOf[stock->id] = *paper;
+    }
     return job;
 }
 
@@ -172,12 +179,16 @@ base::Result<Box> fieldOf(const State& state, const PrintOn& on) {
     Box out;
     double bleed = 0;
     for (const Piece& piece : *pieces) {
-        Face face;
-        face.panel = on.panel;
-        const auto part = print::fieldOf(*piece.body, face);
-        if (!part)
-            return part.error();
-        out.include(geometry::bounds(*part));
+        if (on.panel) {
+            Face face;
+            face.panel = on.panel;
+            const auto part = print::fieldOf(*piece.body, face);
+            if (!part)
+                return part.error();
+            out.include(geometry::bounds(*part));
+        } else {
+            out.include(geometry::bounds(piece.shape()));
+        }
         if (const design::Stock* stock = stockOf(state, piece.id))
             bleed = std::max(bleed, design::bleedOf(*stock));
     }

@@ -69,9 +69,13 @@ base::Result<RegisteredLoad> registeredLoad(const State& state, const design::Cu
 
 std::vector<std::string> registrationLines(const registration::Registration& found) {
     const auto mm = [](double value) { return base::formatNumber(value, 2) + " mm"; };
+    const auto along = [&](double value, const char* plus, const char* minus) {
+        return mm(std::abs(value)) + (value < 0 ? minus : plus);
+    };
     std::vector<std::string> out{
-        "shifted " + mm(found.shiftMm.x) + " to the right and " + mm(found.shiftMm.y) + " down, turned " +
-            base::formatNumber(found.turnDeg, 2) + " degrees",
+        "shifted " + along(found.shiftMm.x, " to the right", " to the left") + " and " +
+            along(found.shiftMm.y, " down", " up") + ", turned " + base::formatNumber(found.turnDeg, 2) +
+            " degrees",
         "printed at " + base::formatNumber(found.scaleX * 100, 2) + " % across and " +
             base::formatNumber(found.scaleY * 100, 2) + " % down" +
             (found.hasShear ? ", out of square by " + base::formatNumber(found.shearDeg, 2) + " degrees"

@@ -1,7 +1,7 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 
-// Lines, faces and zones over the tiles, drawn anew with every picture: they are few, and must be crisp at any zoom. Card is
+// Lines and zones over the tiles, drawn anew with every picture: they are few, and must be crisp at any zoom. Card is
 // light or dark in both themes, so every line has a white rim and the colours are those of the light theme.
 //
 // A fold shows what will be made of it. Scored it is a line with a bead at either end; perforated it is the cuts themselves,
@@ -76,7 +76,6 @@ void Marks::show(const Scene* scene) {
     m_lines.clear();
     m_made.clear();
     m_zones.clear();
-    m_faces.clear();
     if (!scene)
         return;
     for (const SceneItem& item : scene->items()) {
@@ -90,12 +89,6 @@ void Marks::show(const Scene* scene) {
         addFoldLines(item);
         for (const design::Zone& zone : item.body->zones)
             m_zones.push_back({map.map(pathOf(zone.area)), zone.kind});
-        for (const design::Face& face : item.body->faces) {
-            QPainterPath square;
-            square.addRect(0, 0, 1, 1);
-            m_faces.push_back({map.map(painterMap(face.place).map(square)), map.map(pathOf(item.shape())),
-                               face.kind, QColor(face.colour[0], face.colour[1], face.colour[2])});
-        }
     }
 }
 
@@ -121,16 +114,6 @@ void Marks::addFoldLines(const SceneItem& item) {
 void Marks::paint(QPainter& painter, const BenchMap& map) const {
     const QTransform toWidget = map.transform();
     const QColor strong = Theme::light().accent;
-    for (const Face& face : m_faces) {
-        const QPainterPath frame = toWidget.map(face.frame);
-        if (face.kind == design::Face::Kind::Colour) {
-            painter.fillPath(frame.intersected(toWidget.map(face.piece)), face.colour);
-            continue;
-        }
-        painter.setBrush(Qt::NoBrush);
-        painter.setPen(QPen(strong, 1, Qt::DotLine));
-        painter.drawPath(frame);
-    }
     for (const Zone& zone : m_zones) {
         QColor veil = strong;
         veil.setAlpha(130);

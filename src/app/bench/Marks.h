@@ -27,16 +27,16 @@ struct LineMarks {
     bool operator==(const LineMarks&) const = default;
 };
 
-/// What belongs to the pieces of a scene besides their outlines: lines, faces and zones, each drawn by its kind.
+/// What belongs to the pieces of a scene besides their outlines: lines and zones, each drawn by its kind. Prints are part of the
+/// scene.
 class Marks {
   public:
-    /// Gathers what the scene's pieces carry. Cost: O(nodes of lines, faces and zones).
+    /// Gathers what the scene's pieces carry. Cost: O(nodes of lines and zones).
     void show(const Scene* scene);
     void paint(QPainter& painter, const BenchMap& map) const;
 
     size_t lines() const { return m_lines.size(); }
     size_t zones() const { return m_zones.size(); }
-    size_t faces() const { return m_faces.size(); }
 
   private:
     struct Line {
@@ -49,15 +49,9 @@ class Marks {
         QPainterPath path;
         design::Zone::Kind kind{};
     };
-    struct Face {
-        QPainterPath frame, piece;
-        design::Face::Kind kind{};
-        QColor colour;
-    };
     std::vector<Line> m_lines;
     std::vector<std::pair<QPainterPath, design::FoldsAs>> m_made; ///< cuts and pen ticks of folds
     std::vector<Zone> m_zones;
-    std::vector<Face> m_faces;
 };
 
 } // namespace thinline::app

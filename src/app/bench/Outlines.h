@@ -4,6 +4,7 @@
 
 #include "design/Remembered.h"
 #include "design/Stack.h"
+#include "job/PrintLooks.h"
 
 #include <map>
 
@@ -20,6 +21,16 @@ class Outlines {
     /// Finds out the boxes of a stack's pieces, so that nobody has to wait for them later.
     void learn(const design::Stack& stack);
 
+    /// How printed pieces look; never null. Another value is put there whenever that changes.
+    std::shared_ptr<const job::PrintLooks> prints() const {
+        const std::lock_guard lock(m_printsGuard);
+        return m_prints;
+    }
+    void showPrints(std::shared_ptr<const job::PrintLooks> prints) {
+        const std::lock_guard lock(m_printsGuard);
+        m_prints = std::move(prints);
+    }
+
   private:
     struct Known {
         geometry::Box box;
@@ -29,6 +40,8 @@ class Outlines {
     std::shared_ptr<const Known> known(const std::shared_ptr<const design::Body>& body);
 
     design::Remembered<Known> m_known;
+    mutable std::mutex m_printsGuard;
+    std::shared_ptr<const job::PrintLooks> m_prints = std::make_shared<const job::PrintLooks>();
 };
 
 } // namespace thinline::app

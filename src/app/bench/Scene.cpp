@@ -29,6 +29,13 @@ Scene::Scene(std::shared_ptr<Outlines> outlines, std::vector<SceneGhost> ghosts,
     : m_outlines(std::move(outlines)), m_ghosts(std::move(ghosts)), m_items(std::move(items)),
       m_picture(std::move(picture)), m_frames(std::move(frames)) {
     m_boxes.reserve(m_items.size());
+    const auto prints = m_outlines->prints();
+    for (SceneItem& item : m_items)
+        if (!item.body->faces.empty()) {
+            if (item.placed)
+                item.up = item.placed->pose.isFlipped ? design::Side::Back : design::Side::Front;
+            item.print = prints->find(item.body.get(), item.up);
+        }
     for (const SceneItem& item : m_items)
         m_boxes.push_back(geometry::transformed(m_outlines->box(item.body), item.map));
     m_box = workBox();
@@ -155,6 +162,51 @@ void Scene::renderPicture(std::vector<std::uint32_t>& pixels, double pxPerMm, Po
         }
 }
 
+/// Lays a print over its piece, as far as the piece covers a pixel.
+void Scene::renderPrint(raster::Canvas& canvas, const geometry::Polygons& rings, const job::PrintLook& print,
+                        const Transform& toPx) {
+    raster::Canvas mask(canvas.width(), canvas.height(), {0, 0, 0});
+    mask.fill(rings, {255, 255, 255});
+    const raster::Picture& picture = *print.picture;
+    const double perMm = picture.width / print.box.width();
+    const Transform back = geometry::inverse(toPx)
+                               .then(Transform::move(print.box.least * -1))
+                               .then(Transform::scale(perMm, perMm));
+    const double step = std::max(std::hypot(back.a, back.b), std::hypot(back.c, back.d));
+    const int samples = std::clamp(static_cast<int>(std::ceil(step)), 1, 4);
+    const Box box = geometry::bounds(rings);
+    const auto pixel = [](double v, int most) {
+        return static_cast<int>(std::clamp(v, 0.0, static_cast<double>(most)));
+    };
+    for (int y = pixel(std::floor(box.least.y), canvas.height());
+         y < pixel(std::ceil(box.most.y), canvas.height()); ++y)
+        for (int x = pixel(std::floor(box.least.x), canvas.width());
+             x < pixel(std::ceil(box.most.x), canvas.width()); ++x) {
+            const auto i =
+                static_cast<size_t>(y) * static_cast<size_t>(canvas.width()) + static_cast<size_t>(x);
+            const std::uint32_t cover = mask.pixels()[i] & 0xff;
+            if (cover == 0)
+                continue;
+            std::uint32_t sum[3]{}, count = 0;
+            for (int sy = 0; sy < samples; ++sy)
+                for (int sx = 0; sx < samples; ++sx) {
+                    const Point p = back({x + (sx + 0.5) / samples, y + (sy + 0.5) / samples});
+                    const std::uint8_t* c = picture.row(pixel(p.y, picture.height - 1)) +
+                                            static_cast<size_t>(pixel(p.x, picture.width - 1)) * 3;
+                    for (int k = 0; k < 3; ++k)
+                        sum[k] += c[k];
+                    ++count;
+                }
+            std::uint32_t& to = canvas.data()[i];
+            std::uint32_t mixed = 0xff;
+            for (int k = 0; k < 3; ++k) {
+                const std::uint32_t below = to >> (16 - 8 * k) & 0xff;
+                mixed = mixed << 8 | ((below * (255 - cover) + sum[k] / count * cover + 127) / 255);
+            }
+            to = mixed;
+        }
+}
+
 std::vector<std::uint32_t> Scene::render(double pxPerMm, Point cornerPx, int widthPx, int heightPx,
                                          raster::Rgb desk, raster::Rgb ink, raster::Rgb edge) const {
     raster::Canvas canvas(widthPx, heightPx, desk);
@@ -190,6 +242,8 @@ std::vector<std::uint32_t> Scene::render(double pxPerMm, Point cornerPx, int wid
         const geometry::Polygons rings =
             mapped(*m_outlines->flat(m_items[i].body, pxPerMm), m_items[i].map.then(toPx));
         canvas.fill(rings, m_items[i].fill);
+        if (m_items[i].print)
+            renderPrint(canvas, rings, *m_items[i].print, m_items[i].map.then(toPx));
         canvas.stroke(rings, m_items[i].isPinned() ? 2.2 : 1.1, ink);
     }
     return canvas.pixels();

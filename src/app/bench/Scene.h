@@ -4,6 +4,7 @@
 
 #include "app/bench/Outlines.h"
 #include "design/Load.h"
+#include "raster/Canvas.h"
 
 #include <QString>
 
@@ -22,6 +23,8 @@ struct SceneItem {
     std::optional<design::PlacedPiece> placed = {};
     design::FoldsAs foldsAs = design::FoldsAs::Score; ///< how its folds are shown
     geometry::Perforation perforation = {};
+    design::Side up = design::Side::Front;            ///< which side is seen
+    std::shared_ptr<const job::PrintLook> print = {}; ///< how that looks printed; the scene fills it in
 
     const geometry::Shape& shape() const { return body->shape; }
     bool isPinned() const { return placed && placed->isPinned; }
@@ -91,6 +94,8 @@ class Scene {
                                       raster::Rgb desk, raster::Rgb ink, raster::Rgb edge) const;
 
   private:
+    static void renderPrint(raster::Canvas& canvas, const geometry::Polygons& rings,
+                            const job::PrintLook& print, const geometry::Transform& toPx);
     void renderPicture(std::vector<std::uint32_t>& pixels, double pxPerMm, geometry::Point cornerPx,
                        int widthPx, int heightPx) const;
 

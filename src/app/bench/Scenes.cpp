@@ -51,7 +51,8 @@ std::vector<SceneItem> itemsOfDesign(const design::Stack& stack, const Transform
             perforation = design::perforationOf(design::findStock(stack.stocks, layer->stockId));
         }
         if (!layer->isHidden)
-            items.push_back({laid.piece.body, map, colour, laid.id(), 0, -1, {}, foldsAs, perforation});
+            items.push_back(
+                {laid.piece.body, map, colour, laid.id(), 0, -1, {}, foldsAs, perforation, laid.up});
     }
     return items;
 }

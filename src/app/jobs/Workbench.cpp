@@ -303,7 +303,34 @@ void Workbench::redo() {
     announce();
 }
 
+/// What is printed, painted behind everything; scenes show it as soon as it is there.
+void Workbench::paintPrints() {
+    const auto before = m_outlines->prints();
+    const bool isAny =
+        work() && std::any_of(work()->pieces.begin(), work()->pieces.end(),
+                              [](const design::Laid& laid) { return !laid.piece.body->faces.empty(); });
+    if (!isAny) {
+        m_painter.stop();
+        if (!before->known.empty())
+            m_outlines->showPrints(std::make_shared<const job::PrintLooks>());
+        return;
+    }
+    m_painter.start(tr("Painting what is printed"),
+                    [this, before, state = state()](const base::Progress& progress) -> Task::Conclusion {
+                        auto looks = job::printLooks(state.job, *state.made.work(), *before, progress);
+                        if (!looks)
+                            return {};
+                        return [this, shown = std::make_shared<const job::PrintLooks>(looks.take())] {
+                            m_outlines->showPrints(shown);
+                            if (!shown->problem.empty())
+                                emit noted(QString::fromStdString(shown->problem));
+                            emit changed();
+                        };
+                    });
+}
+
 void Workbench::inspect() {
+    paintPrints();
     m_inspector.start(
         tr("Inspecting"),
         [this, state = state(), known = m_known](const base::Progress& progress) -> Task::Conclusion {

@@ -78,6 +78,8 @@ class Workbench : public QObject {
     /// What was found out about bodies; a background look holds it, for the window may close before it ends.
     std::shared_ptr<inspect::Memory> known() const { return m_known; }
     std::shared_ptr<Outlines> outlines() const { return m_outlines; }
+    /// Whether how printed pieces look is being painted.
+    bool isPainting() const { return m_painter.isRunning(); }
 
     // ---- steps
     /// Says why something was refused; nothing of what was only stopped.
@@ -209,6 +211,7 @@ class Workbench : public QObject {
     bool hasAllThatIsWanted(const job::Made& made) const;
     void announce();
     struct Found;
+    void paintPrints();
     void takeCloser(int serial, Found& found, bool isLast);
     void inspect();
     void takeSaved(const QString& path, int serial, document::SavedFile saved,
@@ -261,6 +264,7 @@ class Workbench : public QObject {
     QTimer m_closerTimer; ///< looks what it has found
     std::shared_ptr<const design::Arrangement> m_lookedAt;
     int m_closerOf = 0;                               ///< the state it is looked for
+    Task m_painter;                                   ///< how printed pieces look
     Task m_inspector;                                 ///< findings, behind everything
     Task m_saver;                                     ///< saving
     std::vector<std::function<void()>> m_afterSaving; ///< what waits for the saving that runs

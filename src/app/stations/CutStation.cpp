@@ -4,6 +4,7 @@
 
 #include "app/bench/Scenes.h"
 #include "app/stations/MachineDialog.h"
+#include "app/stations/RegisterDialog.h"
 #include "design/PartNames.h"
 #include "job/Catalogue.h"
 
@@ -78,6 +79,16 @@ void CutStation::buildMachine() {
     };
     connect(more, &QPushButton::clicked, this, show);
     offer(tr("Say what the machine has"), {}, show);
+    m_printed = linkButton(tr("A printed page…"),
+                           tr("Where its marks were seen, and how far blade and sensor are apart"));
+    controls()->addWidget(m_printed, 0, Qt::AlignLeft);
+    const auto showPrinted = [this] {
+        auto* dialog = new RegisterDialog(bench(), m_store, this);
+        dialog->setAttribute(Qt::WA_DeleteOnClose);
+        dialog->open();
+    };
+    connect(m_printed, &QPushButton::clicked, this, showPrinted);
+    offer(tr("Find a printed page"), {}, showPrinted);
 }
 
 void CutStation::buildLoad() {
@@ -194,6 +205,7 @@ std::string CutStation::stockId() const {
 }
 
 void CutStation::refresh() {
+    m_printed->setVisible(!bench().job().print.stocks.empty());
     const auto sheets = bench().made().sheets;
     showMachine();
     const bool isOther = m_plannedFor != sheets || !(m_plannedBy == bench().job().cut) ||

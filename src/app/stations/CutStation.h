@@ -31,7 +31,9 @@ class CutStation : public StationPanel {
     Ground ground() const override { return Ground::Places; }
     QString emptyText() const override;
     Tool* tool() override { return &m_tool; }
-    bool mends(inspect::Kind kind) const override { return kind == inspect::Kind::MachineCannot; }
+    bool mends(inspect::Kind kind) const override {
+        return kind == inspect::Kind::MachineCannot || kind == inspect::Kind::NoMarkReader;
+    }
 
     /// The plan that is shown; null while there is none.
     const design::CutPlan* plan() const { return m_plan.get(); }
@@ -77,6 +79,7 @@ class CutStation : public StationPanel {
     void write(const QString& title, const QString& told,
                std::function<base::Status(base::FileStore&, const job::State&, const design::CutPlan&)> work);
 
+    QPushButton* m_printed;
     base::FileStore& m_store;
     QComboBox* m_machine;
     QComboBox* m_loads;

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/ShapeStation.h"
 
+#include "app/stations/FaceDialog.h"
 #include "job/SourceSteps.h"
 
 #include <QComboBox>
@@ -128,6 +129,19 @@ void ShapeStation::buildControls() {
         runStep(shape::makeStep(Action::Move, chosen(), {by.x, by.y}));
     });
     connect(m_place, &PlaceFields::refused, this, [this](const QString& why) { tell(m_note, why); });
+    auto* print =
+        linkButton(tr("What is printed on it…"), tr("Pictures, colours, words and codes printed on a piece"));
+    controls()->addWidget(print, 0, Qt::AlignLeft);
+    const auto showPrint = [this] {
+        if (!bench().hasPieces())
+            return;
+        auto* dialog =
+            new FaceDialog(bench(), m_chosen.empty() ? std::nullopt : std::optional(chosen().front()), this);
+        dialog->setAttribute(Qt::WA_DeleteOnClose);
+        dialog->open();
+    };
+    connect(print, &QPushButton::clicked, this, showPrint);
+    offer(tr("Print on a piece"), {}, showPrint);
     m_note = addNote();
     m_note->setObjectName("warning");
     m_stepsHeading = addHeading(tr("Steps taken"));
@@ -184,7 +198,9 @@ ScenePtr ShapeStation::scene() {
 bool ShapeStation::mends(inspect::Kind kind) const {
     using inspect::Kind;
     return kind == Kind::StepPassedOver || kind == Kind::TwoHeights || kind == Kind::TooSmall ||
-           kind == Kind::NarrowNeck || kind == Kind::Vanished;
+           kind == Kind::NarrowNeck || kind == Kind::Vanished || kind == Kind::NoBleed ||
+           kind == Kind::CoarsePicture || kind == Kind::StretchedPicture || kind == Kind::TextNearCut ||
+           kind == Kind::MirroredText;
 }
 
 /// Pieces that were parted since are marked by their parts.

@@ -3,6 +3,7 @@
 #include "app/stations/SheetsStation.h"
 
 #include "app/stations/CardDialog.h"
+#include "app/stations/PrintDialog.h"
 #include "base/Length.h"
 #include "design/Cluster.h"
 #include "job/HandSteps.h"
@@ -26,11 +27,12 @@
 
 namespace thinline::app {
 
-SheetsStation::SheetsStation(Workbench& bench, QWidget* parent)
+SheetsStation::SheetsStation(Workbench& bench, base::FileStore& store, QWidget* parent)
     : StationPanel(Station::Sheets, bench,
                    {tr("Which sheet lies where?"), tr("Drag to pin, wheel to turn, twice to let go."),
                     tr("Take this arrangement")},
                    parent),
+      m_store(store),
       m_tool({[this](const Pointer& pointer) {
                   if (!pointer.on())
                       return;
@@ -152,6 +154,12 @@ void SheetsStation::buildChoices() {
     m_cards =
         linkButton(tr("Scraps, other sheets, worn spots"), tr("What card there is, and what stays free"));
     controls()->addWidget(m_cards, 0, Qt::AlignLeft);
+    auto* pages =
+        linkButton(tr("Pages for the printer…"),
+                   tr("What is printed with marks round it, and what comes of printing and cutting it"));
+    controls()->addWidget(pages, 0, Qt::AlignLeft);
+    connect(pages, &QPushButton::clicked, this, &SheetsStation::showPages);
+    offer(tr("Print pages"), {}, [this] { showPages(); });
     connect(m_openings, &QCheckBox::clicked, this, [this](bool isOn) {
         changePlan(tr("Lay pieces in openings"), [isOn](job::SheetPlan& plan) { plan.intoOpenings = isOn; });
     });
@@ -166,6 +174,14 @@ void SheetsStation::showCards() {
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &CardDialog::wantsKeepOut, this, &SheetsStation::drawKeepOut);
     connect(dialog, &CardDialog::wantsPhoto, this, &SheetsStation::showPhoto);
+    dialog->open();
+}
+
+void SheetsStation::showPages() {
+    if (!bench().hasPieces())
+        return;
+    auto* dialog = new PrintDialog(bench(), m_store, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->open();
 }
 
@@ -344,7 +360,7 @@ std::vector<design::PieceId> SheetsStation::chosen() const {
 }
 
 bool SheetsStation::mends(inspect::Kind kind) const {
-    return bench().made().sheets && kind == inspect::Kind::OverlapsOnSheet;
+    return (bench().made().sheets && kind == inspect::Kind::OverlapsOnSheet) || kind == inspect::Kind::NotPrinted;
 }
 
 geometry::Box SheetsStation::placeOf(const inspect::Case& one) const {

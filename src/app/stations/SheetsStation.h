@@ -22,7 +22,7 @@ namespace thinline::app {
 class SheetsStation : public StationPanel {
     Q_OBJECT
   public:
-    explicit SheetsStation(Workbench& bench, QWidget* parent = nullptr);
+    SheetsStation(Workbench& bench, base::FileStore& store, QWidget* parent = nullptr);
     void refresh() override;
     void setActive(bool isActive) override;
     bool isDone() const override { return bench().made().sheets != nullptr; }
@@ -42,6 +42,7 @@ class SheetsStation : public StationPanel {
     void buildPlan();
     void buildChoices();
     void showCards();
+    void showPages();
     void drawKeepOut();
     void keptFree(const geometry::Box& box);
     void buildCopies();
@@ -55,6 +56,7 @@ class SheetsStation : public StationPanel {
     void showAnswer();
     void showLooking();
     void showScraps();
+    base::FileStore& m_store;
     QComboBox* m_mat;
     QComboBox* m_sheet;
     QWidget* m_ownWidthRow;

@@ -73,6 +73,7 @@ QAction* StationPanel::offer(const QString& words, const QKeySequence& key,
 }
 
 ScenePtr StationPanel::kept(Values of, const std::function<ScenePtr()>& build) {
+    of.push_back(bench().outlines()->prints()); // how printed pieces look comes in later
     if (of != m_sceneOf) {
         m_sceneOf = std::move(of);
         m_scene = build();

@@ -17,7 +17,7 @@ namespace thinline::app {
 std::vector<StationPanel*> makeStations(Workbench& bench, base::FileStore& store) {
     return {new SourceStation(bench), new TraceStation(bench),      new ShapeStation(bench),
             new SizeStation(bench),   new FoldsStation(bench),      new SplitStation(bench),
-            new SheetsStation(bench), new CutStation(bench, store), new PackStation(bench, store)};
+            new SheetsStation(bench, store), new CutStation(bench, store), new PackStation(bench, store)};
 }
 
 } // namespace thinline::app
