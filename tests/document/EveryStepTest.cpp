@@ -11,11 +11,13 @@
 #include "job/Clusters.h"
 #include "job/LayerSteps.h"
 #include "job/LineSteps.h"
+#include "job/PrintSteps.h"
 #include "job/Relations.h"
 #include "job/SheetSteps.h"
 #include "job/SizeAnswers.h"
 #include "job/Sizing.h"
 #include "job/StockSteps.h"
+#include "print/Place.h"
 #include "split/Steps.h"
 #include "support/Jobs.h"
 
@@ -87,7 +89,7 @@ class Hand {
   public:
     explicit Hand(unsigned seed) : m_random(seed) {}
 
-    static constexpr int kKinds = 52; // up to 4, from 38 to 42 and at 50 something is said of pieces
+    static constexpr int kKinds = 55; // up to 4, from 38 to 42 and at 50 something is said of pieces
     /// Returns the job after a step of a kind, or nothing when it is refused.
     std::optional<job::Job> step(int kind, const job::State& now) {
         const job::Job& job = now.job;
@@ -203,6 +205,9 @@ class Hand {
             return withPane(now, one);
         case 51:
             return withMotif(now, one, other);
+        case 52:
+        case 53:
+            return printed(now, one, other);
         default:
             return of(
                 job::withMarks(job, {static_cast<folds::MarksAs>(below(3)), 0.2 * below(6), below(2) == 0}));
@@ -210,6 +215,34 @@ class Hand {
     }
 
   private:
+    /// Something printed on a piece, laid elsewhere, over another, or taken off.
+    std::optional<job::Job> printed(const job::State& now, PieceId on, PieceId other) {
+        const design::Side side = below(4) == 0 ? design::Side::Back : design::Side::Front;
+        const job::PrintOn where{{on}, side, {}};
+        const std::vector<job::Print> there = job::printsOn(now, on, side);
+        if (!there.empty() && below(2) == 0) {
+            const job::Print& one = there[static_cast<size_t>(below(static_cast<int>(there.size())))];
+            design::Face face = one.face;
+            face.place = print::shifted(
+                face.place, {{below(9) - 4.0, below(9) - 4.0}, 0.8 + 0.1 * below(5), 0.2 * below(9)});
+            return below(4) == 0   ? of(job::withoutPrint(now, one.step))
+                   : below(3) == 0 ? of(job::withPrintRaised(now, on, one.step, below(2) == 0))
+                                   : of(job::withPrintChanged(now, on, face));
+        }
+        switch (below(4)) {
+        case 0:
+            return of(job::withTextPrinted(now, where, "Quay " + std::to_string(below(99)), support::kBold,
+                                           {10, 20, 30}, support::shippedFonts()));
+        case 1:
+            return of(job::withCodePrinted(now, where, design::Face::Kind::SquareCode,
+                                           "berth " + std::to_string(below(99))));
+        case 2:
+            return of(job::withOutlinePrinted(now, where, other, {200, 30, 40}));
+        default:
+            return of(job::withColourPrinted(now, {{on, other}, side, {}}, {40, 90, 140},
+                                             raster::Rgb{220, 230, 240}, 0.3));
+        }
+    }
     std::optional<job::Job> clustered(const job::State& now) {
         const job::Job& job = now.job;
         if (job.clusters.empty() || below(2) == 0)
