@@ -290,7 +290,9 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
 
 void MainWindow::dropEvent(QDropEvent* event) {
     event->acceptProposedAction();
-    m_files->drop(*event->mimeData());
+    const QPointF at = benchView()->mapFrom(this, event->position());
+    if (!here()->takesDrop(JobFiles::pathsOf(*event->mimeData()), benchView()->itemUnder(at)))
+        m_files->drop(*event->mimeData());
 }
 
 } // namespace thinline::app

@@ -42,6 +42,9 @@ CommandSpec stockSpec() {
              {"--turns", "any|half|none", "How its pattern or grain lets pieces turn.", "", false},
              {"--by", "machine|hand", "How it is cut; by hand it goes on no mat.", "", false},
              {"--light", "through|not", "Whether light goes through.", "", false},
+             {"--prints", "none|front|both", "Which of its faces a printer takes.", "", false},
+             {"--bleed", "LENGTH", "How far print goes beyond the cut, 0 to 5 mm; 1.5 to 3 are usual.", "",
+              false},
              {"--glued-of", "STOCK,STOCK", "The two stocks of a laminate, the visible one first.", "", false},
              {"--sheets", "WIDTHxHEIGHT,...", "Sizes of its sheets in the drawer.", "", false},
              {"--price", "NUMBER", "Of a sheet; 0 when it is not known.", "", false},
@@ -113,6 +116,15 @@ base::Result<Stock> changed(Stock stock, const Options& options) {
                   [&](size_t i) { stock.turns = static_cast<Stock::Turns>(i); });
     if (ok)
         ok = word(options, "--by", {"machine", "hand"}, [&](size_t i) { stock.isCutByHand = i == 1; });
+    if (ok)
+        ok = word(options, "--prints", {"none", "front", "both"},
+                  [&](size_t i) { stock.prints = static_cast<Stock::Prints>(i); });
+    if (ok && options.has("--bleed")) {
+        const auto bleed = lengthOrZero(options["--bleed"]);
+        if (!bleed || *bleed > design::kMostBleedMm)
+            return Error{Code::InvalidArgument, "--bleed: print goes 0 to 5 mm beyond the cut."};
+        stock.bleedMm = *bleed;
+    }
     if (ok)
         ok = word(options, "--light", {"not", "through"}, [&](size_t i) { stock.isTranslucent = i == 1; });
     if (!ok)

@@ -258,7 +258,8 @@ class Book {
         leaf.write({kEdgeMm, y},
                    "Grey is what is there already, colour is what is new. A number is a piece's, a letter "
                    "means something you made "
-                   "before. Hatched: glue. Rings: foam. Strips: tape. Dashes: folds away from you; dots: folds towards "
+                   "before. Hatched: glue. Rings: foam. Strips: tape. Dashes: folds away from you; dots: "
+                   "folds towards "
                    "you. Pictures from behind "
                    "show the work as it lies before you then, left and right swapped.",
                    width(), kWords);

@@ -136,12 +136,13 @@ std::string needsCsv(const std::vector<Need>& needs) {
 
 std::vector<std::string> cautionsOf(const design::Stack& work) {
     using Kind = design::Stock::Kind;
-    bool hasBoard = false, hasPlastic = false, letsLight = false;
+    bool hasBoard = false, hasPlastic = false, letsLight = false, isPrinted = false;
     for (const Laid& laid : work.pieces)
         if (const design::Stock* stock = design::findStock(work.stocks, work.layerOf(laid).stockId)) {
             hasBoard = hasBoard || stock->kind == Kind::Board || stock->isCutByHand;
             hasPlastic = hasPlastic || stock->kind == Kind::Vinyl || stock->kind == Kind::Acetate;
             letsLight = letsLight || stock->isTranslucent;
+            isPrinted = isPrinted || !laid.piece.body->faces.empty();
         }
     std::vector<std::string> out{
         "Blades cut: follow the makers' instructions of machine and blade, and keep fingers, hair and "
@@ -153,6 +154,8 @@ std::vector<std::string> cautionsOf(const design::Stack& work) {
             "Hot glue burns. Spray adhesive and solvents want air and no flame. Keep glue away from food.");
         out.push_back("Small parts and loops are nothing for small children.");
     }
+    if (isPrinted)
+        out.push_back("Ink is nothing to eat from: keep printed pieces and glue away from food.");
     if (hasPlastic)
         out.push_back("Unknown plastics and PVC never go into a laser cutter: their gas is toxic.");
     if (letsLight)

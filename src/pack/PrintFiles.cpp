@@ -216,6 +216,15 @@ base::Result<PrintedFiles> printFiles(const job::State& state, const std::vector
         out.files.insert(out.files.begin(), {"print.pdf", file.take()});
     }
     out.notes.emplace_back("Print at true size, best quality, on the right paper; never fit to page.");
+    for (const std::string& id : state.job.print.stocks)
+        if (const design::Stock* stock = design::findStock(state.job.stocks, id);
+            stock && stock->laminateOf.size() == 2)
+            out.notes.push_back(
+                "Print " + design::stockName(state.job.stocks, stock->laminateOf[0]) + ", stick it onto " +
+                design::stockName(state.job.stocks, stock->laminateOf[1]) +
+                " that is cut larger, trim both to the page's edge, and cut " + stock->name +
+                " at one setting, that of the heavier of the two: the marks still rule where the "
+                "cuts go. Spray adhesive wants air and no flame.");
     if (hasBacks)
         out.notes.emplace_back(
             "Backs are printed on the other side of the same sheet, turned over about its upright "

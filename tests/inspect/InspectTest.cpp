@@ -5,6 +5,7 @@
 #include "folds/Steps.h"
 #include "job/CardSteps.h"
 #include "job/Clusters.h"
+#include "job/FaceArt.h"
 #include "job/LayerSteps.h"
 #include "job/LineSteps.h"
 #include "job/SheetSteps.h"
@@ -19,6 +20,8 @@
 #include "support/Stacks.h"
 
 #include <gtest/gtest.h>
+
+#include <functional>
 
 namespace thinline::inspect {
 namespace {
@@ -636,6 +639,133 @@ TEST(Rights, AreAskedForWhatTheWorkIsMadeFor) {
     EXPECT_NE(told(GoesTo::Others, Licence::Unknown).find("nobody said"), std::string::npos);
     EXPECT_EQ(told(GoesTo::Buyers, Licence::MaySell), "");
     EXPECT_EQ(told(GoesTo::Buyers, Licence::Own), "");
+}
+
+// ---- what is printed
+
+design::Face printed(design::Face::Kind kind, const geometry::Transform& place,
+                     const std::string& shows = "") {
+    design::Face out;
+    out.kind = kind;
+    out.place = place;
+    out.shows = shows;
+    return out;
+}
+/// A card of 60 x 40 mm with these faces, printed, and what is found.
+std::vector<Finding> findingsOf(std::vector<design::Face> faces,
+                                const std::function<void(job::State&, design::Stack&)>& change = {}) {
+    design::Stack stack = stackOf({support::rectangle(0, 0, 60, 40)});
+    auto body = std::make_shared<design::Body>(*stack.pieces[0].piece.body);
+    body->faces = std::move(faces);
+    stack.pieces[0].piece.body = body;
+    job::State state = stateOf(stack);
+    state.job.print.stocks = {"sea"};
+    state.job.cut.machine = design::Machine{"reader", "a machine that reads marks"};
+    state.job.cut.machine->doesReadMarks = true;
+    auto file = std::make_shared<job::Artwork>();
+    file->fileName = "sea.png";
+    file->widthPx = 600;
+    file->heightPx = 400;
+    state.job.art[1] = std::make_shared<const job::FaceArt>(job::FaceArt{job::PrintedPicture{file, {}}});
+    if (change) {
+        change(state, stack);
+        const job::Job job = state.job;
+        state = stateOf(stack);
+        state.job.print = job.print;
+        state.job.cut = job.cut;
+        state.job.art = job.art;
+        state.job.goesTo = job.goesTo;
+    }
+    return findingsOf(state);
+}
+std::string toldOf(const std::vector<Finding>& found, Kind kind) {
+    const Finding* one = ofKind(found, kind);
+    return one ? one->message : "";
+}
+
+TEST(Print, WhatWouldShowWhiteOrBeCutOffIsSaid) {
+    using Face = design::Face::Kind;
+    const auto sound = findingsOf({printed(Face::Picture, {66, 0, 0, 44, -3, -2}, "art-1")});
+    for (const Kind kind :
+         {Kind::NoBleed, Kind::CoarsePicture, Kind::StretchedPicture, Kind::NotPrinted, Kind::NoMarkReader})
+        EXPECT_EQ(toldOf(sound, kind), "");
+    // The picture ends a millimetre before the right cut.
+    EXPECT_NE(toldOf(findingsOf({printed(Face::Picture, {62, 0, 0, 44, -3, -2}, "art-1")}), Kind::NoBleed)
+                  .find("white edge"),
+              std::string::npos);
+    // A small picture in the middle was never meant to reach it.
+    EXPECT_EQ(toldOf(findingsOf({printed(Face::Picture, {12, 0, 0, 8, 20, 15}, "art-1")}), Kind::NoBleed),
+              "");
+    const auto noBleed = [](job::State&, design::Stack& stack) { stack.stocks[0].bleedMm = 0; };
+    EXPECT_NE(toldOf(findingsOf({printed(Face::Colour, {})}, noBleed), Kind::NoBleed).find("not beyond"),
+              std::string::npos);
+    EXPECT_EQ(toldOf(findingsOf({printed(Face::Colour, {})}), Kind::NoBleed), "");
+    // Text 30 mm wide: in the middle, 1 mm from the left cut, over it.
+    EXPECT_EQ(toldOf(findingsOf({printed(Face::Text, {30, 0, 0, 8, 15, 16}, "art-2")}), Kind::TextNearCut),
+              "");
+    EXPECT_NE(toldOf(findingsOf({printed(Face::Text, {30, 0, 0, 8, 1, 16}, "art-2")}), Kind::TextNearCut)
+                  .find("within 1.0 mm of a cut"),
+              std::string::npos);
+    EXPECT_NE(toldOf(findingsOf({printed(Face::Text, {30, 0, 0, 8, -5, 16}, "art-2")}), Kind::TextNearCut)
+                  .find("cut off"),
+              std::string::npos);
+}
+
+TEST(Print, CoarseAndStretchedPicturesAreSaidAtFinishedSize) {
+    using Face = design::Face::Kind;
+    // 600 px over 120 mm are 127 dots to the inch.
+    EXPECT_NE(
+        toldOf(findingsOf({printed(Face::Picture, {120, 0, 0, 80, -30, -20}, "art-1")}), Kind::CoarsePicture)
+            .find("127 dpi"),
+        std::string::npos);
+    EXPECT_NE(
+        toldOf(findingsOf({printed(Face::Picture, {66, 0, 0, 55, -3, -5}, "art-1")}), Kind::StretchedPicture)
+            .find("20 %"),
+        std::string::npos);
+}
+
+TEST(Print, StockMachineAndRightsAreAsked) {
+    using Face = design::Face::Kind;
+    const design::Face colour = printed(Face::Colour, {});
+    design::Face behind = colour;
+    behind.side = design::Side::Back;
+    EXPECT_NE(toldOf(findingsOf({colour},
+                                [](job::State& state, design::Stack&) { state.job.print.stocks.clear(); }),
+                     Kind::NotPrinted)
+                  .find("without being printed"),
+              std::string::npos);
+    EXPECT_NE(toldOf(findingsOf({colour},
+                                [](job::State&, design::Stack& stack) {
+                                    stack.stocks[0].kind = design::Stock::Kind::Board;
+                                }),
+                     Kind::NotPrinted)
+                  .find("goes through no printer"),
+              std::string::npos);
+    EXPECT_NE(toldOf(findingsOf({behind},
+                                [](job::State&, design::Stack& stack) {
+                                    stack.stocks[0].prints = design::Stock::Prints::Front;
+                                }),
+                     Kind::NotPrinted)
+                  .find("on its back"),
+              std::string::npos);
+    EXPECT_NE(
+        toldOf(findingsOf({colour}, [](job::State& state,
+                                       design::Stack&) { state.job.cut.machine->doesReadMarks = false; }),
+               Kind::NoMarkReader)
+            .find("finds no printed marks"),
+        std::string::npos);
+    // On clear film words are seen from behind too, unless something is printed there.
+    const auto clear = [](job::State&, design::Stack& stack) { stack.stocks[0].isTranslucent = true; };
+    const design::Face words = printed(Face::Text, {30, 0, 0, 8, 15, 16}, "art-2");
+    EXPECT_NE(toldOf(findingsOf({words}, clear), Kind::MirroredText).find("mirrored"), std::string::npos);
+    EXPECT_EQ(toldOf(findingsOf({words, behind}, clear), Kind::MirroredText), "");
+    const auto sold = [](job::State& state, design::Stack&) { state.job.goesTo = job::GoesTo::Buyers; };
+    EXPECT_NE(toldOf(findingsOf({printed(Face::Picture, {66, 0, 0, 44, -3, -2}, "art-1")}, sold),
+                     Kind::MayNotBeGiven)
+                  .find("sea.png"),
+              std::string::npos);
+    EXPECT_EQ(toldOf(findingsOf({colour}, sold), Kind::MayNotBeGiven), "")
+        << "a picture that is not printed is nobody's business";
 }
 
 } // namespace

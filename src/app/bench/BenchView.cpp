@@ -257,6 +257,12 @@ bool BenchView::showsHover() const {
     return m_hovered >= 0 && !(m_tool && (m_tool->isAimed() || m_tool->isDragging()));
 }
 
+const SceneItem* BenchView::itemUnder(QPointF widget) const {
+    const int item =
+        m_scene && benchRect().contains(widget.toPoint()) ? m_scene->itemAt(toBench(widget), m_pxPerMm) : -1;
+    return item >= 0 ? &m_scene->items()[static_cast<size_t>(item)] : nullptr;
+}
+
 Pointer BenchView::pointerAt(const QMouseEvent* event) {
     return {toBench(event->position()),
             m_scene.get(),

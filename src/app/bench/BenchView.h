@@ -59,6 +59,8 @@ class BenchView : public QWidget {
     BenchMap map() const { return {m_pxPerMm, m_corner, {kRulerPx, kRulerPx}}; }
     QPointF toWidget(geometry::Point mm) const { return map().toWidget(mm); }
     geometry::Point toBench(QPointF widget) const { return map().toBench(widget); }
+    /// The piece under a place of the widget; null beside all.
+    const SceneItem* itemUnder(QPointF widget) const;
     /// Whether every visible tile is drawn at the present zoom.
     bool isSharp() const;
 

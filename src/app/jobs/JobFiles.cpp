@@ -90,11 +90,16 @@ void JobFiles::paste() {
         leave([this, bytes, name] { m_bench.openBytes(bytes, name); });
 }
 
-void JobFiles::drop(const QMimeData& held) {
+QStringList JobFiles::pathsOf(const QMimeData& held) {
     QStringList paths;
     for (const QUrl& url : held.urls())
         if (url.isLocalFile())
             paths.append(url.toLocalFile());
+    return paths;
+}
+
+void JobFiles::drop(const QMimeData& held) {
+    const QStringList paths = pathsOf(held);
     if (paths.isEmpty())
         emit told(tr("Drop a picture, a drawing or a job that is a file on this computer."), true);
     else if (paths.size() == 1)

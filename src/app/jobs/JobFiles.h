@@ -21,6 +21,8 @@ class JobFiles : public QObject {
     void choose();
     void chooseAdditions();
     void paste();
+    /// The files on this computer that are held.
+    static QStringList pathsOf(const QMimeData& held);
     /// Takes files that were dropped: one is opened, several become one job.
     void drop(const QMimeData& held);
     using Then = std::function<void()>;

@@ -9,6 +9,7 @@
 #include "app/stations/FaceDialog.h"
 
 #include "app/stations/Fields.h"
+#include "folds/Panels.h"
 #include "job/PrintLooks.h"
 #include "print/Place.h"
 #include "print/Steps.h"
@@ -91,6 +92,11 @@ QWidget* FaceDialog::buildSide() {
     m_side->choose(0);
     lines->addWidget(labelled(tr("Piece"), m_piece, 250));
     lines->addWidget(labelled(tr("Side"), m_side, 250));
+    m_panel = new QComboBox;
+    m_panel->setAccessibleName(tr("On which panel"));
+    m_panelRow = labelled(tr("Printed on"), m_panel, 250);
+    m_panelRow->setToolTip(tr("What is printed next; on a panel it is read upright once folded"));
+    lines->addWidget(m_panelRow);
     lines->addWidget(buildPrints(), 1);
     lines->addWidget(buildNew());
     connect(m_piece, &QComboBox::activated, this, [this] { refresh(); });
@@ -241,7 +247,40 @@ job::PrintOn FaceDialog::on() const {
     if (const auto id = piece())
         out.pieces = {*id};
     out.side = side();
+    if (const QVariant at = m_panel->currentData(); at.isValid())
+        out.panel = geometry::Point{at.toPointF().x(), at.toPointF().y()};
     return out;
+}
+
+/// The panels of the piece, found out behind the interface once for each body.
+void FaceDialog::fillPanels() {
+    const auto id = piece();
+    const design::Piece* there = id ? design::findPiece(m_bench.made().pieces->now, *id) : nullptr;
+    const bool hasFolds = there && std::any_of(there->body->lines.begin(), there->body->lines.end(),
+                                               [](const design::PieceLine& line) {
+                                                   return std::holds_alternative<design::Fold>(line.does);
+                                               });
+    m_panelRow->setVisible(hasFolds);
+    const std::pair key(m_piece->currentIndex(), m_bench.serial());
+    if (hasFolds && m_panelsOf == key)
+        return;
+    m_panelsOf = key;
+    const QString before = m_panel->currentText();
+    m_panel->clear();
+    m_panel->addItem(tr("the whole piece"));
+    if (!hasFolds)
+        return;
+    m_panels.start(tr("Finding panels"),
+                   [this, before, body = there->body](const base::Progress& progress) -> Task::Conclusion {
+                       auto panels = folds::panelsOf(*body, progress);
+                       if (!panels)
+                           return {};
+                       return [this, before, found = panels.take()] {
+                           for (const folds::Panel& panel : found)
+                               m_panel->addItem(text(panel.name), QPointF(panel.middle.x, panel.middle.y));
+                           m_panel->setCurrentIndex(std::max(0, m_panel->findText(before)));
+                       };
+                   });
 }
 
 const job::Print* FaceDialog::chosen() const {
@@ -253,12 +292,15 @@ const job::Print* FaceDialog::chosen() const {
 
 void FaceDialog::refresh() {
     const auto id = piece();
-    const auto field = id ? job::fieldOf(m_bench.state(), on()) : base::Result<geometry::Box>(base::Error{});
+    job::PrintOn whole = on();
+    whole.panel.reset();
+    const auto field = id ? job::fieldOf(m_bench.state(), whole) : base::Result<geometry::Box>(base::Error{});
     setEnabled(id.has_value() && field.isOk());
     if (!id || !field)
         return;
     constexpr double kAroundMm = 4; // so that the bleed is seen
     m_field = field->grownBy(kAroundMm);
+    fillPanels();
     const int before = m_prints->currentRow();
     const design::StepId step = chosen() ? chosen()->step : design::StepId{};
     const size_t count = m_shown.size();

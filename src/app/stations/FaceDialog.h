@@ -27,7 +27,7 @@ class FaceDialog : public QDialog {
   public:
     /// Begins with a piece, or with the first one that is printed.
     FaceDialog(Workbench& bench, std::optional<design::PieceId> piece, QWidget* parent = nullptr);
-    bool isSettled() const { return !m_painter.isRunning() && !m_bench.isBusy(); }
+    bool isSettled() const { return !m_painter.isRunning() && !m_panels.isRunning() && !m_bench.isBusy(); }
     FaceView* view() const { return m_view; }
     /// Prints a file over the piece.
     void addPicture(const QString& path);
@@ -36,6 +36,7 @@ class FaceDialog : public QDialog {
     QWidget* buildSide();
     QWidget* buildPrints();
     QWidget* buildNew();
+    void fillPanels();
     void fillPieces(std::optional<design::PieceId> piece);
     void refresh();
     void showChosen();
@@ -55,6 +56,10 @@ class FaceDialog : public QDialog {
     Workbench& m_bench;
     QComboBox* m_piece;
     WordChoice* m_side;
+    QComboBox* m_panel; ///< what is printed next goes there
+    QWidget* m_panelRow;
+    std::pair<int, int> m_panelsOf{-1, -1};
+    Task m_panels;
     QListWidget* m_prints;
     LengthField* m_width;
     QDoubleSpinBox* m_turn;

@@ -6,6 +6,7 @@
 #include "job/SourceSteps.h"
 
 #include <QComboBox>
+#include <QFileInfo>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
@@ -187,6 +188,27 @@ void ShapeStation::showSlider(double amount) {
     const QSignalBlocker quiet(m_slider);
     if (isByFeel(action()))
         m_slider->setValue(sliderOf(action(), amount));
+}
+
+/// A photo dropped on a piece is printed on it.
+bool ShapeStation::takesDrop(const QStringList& paths, const SceneItem* on) {
+    if (!on || paths.size() != 1)
+        return false;
+    const auto bytes = bench().files().read(paths.front().toStdString(), base::kMostFileBytes);
+    if (!bytes || job::recognise(*bytes).kind != job::FileKind::Picture)
+        return false;
+    bench().run(tr("Print a picture"), [piece = on->piece,
+                                        bytes = std::make_shared<const base::Bytes>(*bytes),
+                                        name = QFileInfo(paths.front()).fileName().toStdString()](
+                                           const job::State& now, const base::Progress&) {
+        auto out = job::withPicturePrinted(now, {{piece}, design::Side::Front, {}}, {*bytes, name, {}});
+        if (!out)
+            return out;
+        job::Noted noted = out.take();
+        noted.note += " Dropped beside all pieces it comes in as artwork.";
+        return base::Result<job::Noted>(std::move(noted));
+    });
+    return true;
 }
 
 ScenePtr ShapeStation::scene() {

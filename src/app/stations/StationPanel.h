@@ -68,6 +68,8 @@ class StationPanel : public QWidget {
     virtual std::vector<geometry::Shape> ghost() const { return {}; }
     /// Lines that are chosen or would come out, bench mm.
     virtual LineMarks lineMarks() const { return {}; }
+    /// Files were dropped, over a piece or beside all; whether this station takes them. Else they come in as artwork.
+    virtual bool takesDrop(const QStringList&, const SceneItem*) { return false; }
     /// A layer was chosen in the side view.
     virtual void layerChosen(design::LayerId) {}
     /// The person measured a distance this station had asked for, mm.

@@ -127,6 +127,8 @@ QWidget* StockDialog::buildForm() {
     m_weight = figure(5000, 0, tr(" g/m²"), tr("Weight"));
     m_cut = choiceOf({tr("through"), tr("to the carrier")}, tr("Cut as a rule"));
     m_faces = choiceOf({tr("both may be seen"), tr("the front alone")}, tr("Faces"));
+    m_prints = choiceOf({tr("on neither face"), tr("on the front"), tr("on both faces")}, tr("Printed"));
+    m_bleed = figure(design::kMostBleedMm, 1, tr(" mm"), tr("Print beyond the cut"));
     m_turns = choiceOf({tr("any way"), tr("by half a turn"), tr("not at all")}, tr("Pieces may be turned"));
     m_byHand = new QCheckBox(tr("Cut by hand; it goes on no mat"));
     m_translucent = new QCheckBox(tr("Light goes through"));
@@ -149,6 +151,8 @@ QWidget* StockDialog::buildForm() {
     form->addRow(tr("Cut as a rule"), m_cut);
     form->addRow(tr("Faces"), m_faces);
     form->addRow(tr("May be turned"), m_turns);
+    form->addRow(tr("Can be printed"), m_prints);
+    form->addRow(tr("Beyond the cut"), m_bleed);
     form->addRow(tr("Sheets there are"), m_sizes);
     form->addRow(tr("Price of a sheet"), m_price);
     form->addRow(m_byHand);
@@ -193,6 +197,10 @@ void StockDialog::connectForm() {
             [this](int i) { change([i](Stock& s) { s.cut = static_cast<design::Depth>(i); }); });
     connect(m_faces, &QComboBox::activated, this,
             [this](int i) { change([i](Stock& s) { s.faces = static_cast<Stock::Faces>(i); }); });
+    connect(m_prints, &QComboBox::activated, this,
+            [this](int i) { change([i](Stock& s) { s.prints = static_cast<Stock::Prints>(i); }); });
+    connect(m_bleed, &QDoubleSpinBox::valueChanged, this,
+            [this](double mm) { change([mm](Stock& s) { s.bleedMm = mm; }); });
     connect(m_turns, &QComboBox::activated, this,
             [this](int i) { change([i](Stock& s) { s.turns = static_cast<Stock::Turns>(i); }); });
     connect(m_byHand, &QCheckBox::clicked, this,
@@ -290,7 +298,7 @@ void StockDialog::showStock() {
     const design::Stock* now = stock();
     if (!now)
         return;
-    const QSignalBlocker a(m_thickness), b(m_weight), c(m_price), d(m_name), e(m_sizes);
+    const QSignalBlocker a(m_thickness), b(m_weight), c(m_price), d(m_name), e(m_sizes), f(m_bleed);
     m_name->setText(text(now->name));
     m_kind->setCurrentIndex(static_cast<int>(now->kind));
     QPixmap chip(16, 16);
@@ -303,6 +311,8 @@ void StockDialog::showStock() {
     m_cut->setCurrentIndex(static_cast<int>(now->cut));
     m_faces->setCurrentIndex(static_cast<int>(now->faces));
     m_turns->setCurrentIndex(static_cast<int>(now->turns));
+    m_prints->setCurrentIndex(static_cast<int>(design::printsOf(*now)));
+    m_bleed->setValue(design::bleedOf(*now));
     m_byHand->setChecked(now->isCutByHand);
     m_translucent->setChecked(now->isTranslucent);
     m_price->setValue(now->price);

@@ -45,7 +45,8 @@ class StockDialog : public QDialog {
     QDoubleSpinBox* m_thickness;
     QDoubleSpinBox* m_weight;
     QComboBox* m_cut;
-    QComboBox* m_faces;
+    QComboBox *m_faces, *m_prints;
+    QDoubleSpinBox* m_bleed;
     QComboBox* m_turns;
     QCheckBox* m_byHand;
     QCheckBox* m_translucent;
