@@ -50,7 +50,7 @@ class AssemblyCommands : public testing::TestWithParam<const char*> {
 };
 
 class EveryDemo : public AssemblyCommands {};
-INSTANTIATE_TEST_SUITE_P(Demos, EveryDemo, testing::Values("lighthouse", "lantern", "pennants", "tall"));
+INSTANTIATE_TEST_SUITE_P(Demos, EveryDemo, testing::Values("lighthouse", "lantern", "pennants", "tall", "tide"));
 
 // The maker who follows the printed steps ends with the job's own stack: every piece once, nothing closed off before.
 TEST_P(EveryDemo, StepsLeadToTheJobsStack) {

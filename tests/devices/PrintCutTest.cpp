@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "devices/PrintCut.h"
 
-#include "raster/Canvas.h"
+#include "support/MarkPictures.h"
 
 #include <gtest/gtest.h>
 
@@ -15,17 +15,6 @@ const print::PageLayout kLetter = print::layoutOf(215.9, 279.4, 6.35, true);
 
 std::vector<Point> cornersOf(const geometry::Box& box) {
     return {box.least, {box.most.x, box.least.y}, box.most, {box.least.x, box.most.y}};
-}
-
-raster::Picture pageOf(print::PageNumber number, double pxPerMm) {
-    raster::Canvas canvas(static_cast<int>(kLetter.widthMm * pxPerMm),
-                          static_cast<int>(kLetter.heightMm * pxPerMm), {255, 255, 255});
-    geometry::Polygons rings = print::marksOn(kLetter, number);
-    for (auto& ring : rings)
-        for (Point& p : ring)
-            p = p * pxPerMm;
-    canvas.fill(rings, {0, 0, 0});
-    return canvas.picture();
 }
 
 TEST(PrintCut, WithoutNoiseTheCutFollowsThePrintThroughEveryError) {
@@ -75,7 +64,7 @@ TEST(PrintCut, ACameraFindsPageNumberAndBarAndRefusesWhatLiesUpsideDown) {
     PrintErrors errors;
     errors.feedTurnDeg = 0.8;
     errors.feedShiftMm = {1.5, -1};
-    const raster::Picture page = pageOf({5, false}, 6);
+    const raster::Picture page = support::markPage(kLetter, {5, false}, 6);
     auto seen = photographed(page, 6, errors, kLetter, look);
     ASSERT_TRUE(seen);
     ASSERT_EQ(seen->marks.size(), 4u);

@@ -68,6 +68,9 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     auto* tall = new QPushButton(tr("Open the tall lighthouse"));
     tall->setToolTip(tr("A finished job larger than its mats, divided into parts with keys"));
     more->addWidget(tall);
+    auto* tide = new QPushButton(tr("Open the tide card"));
+    tide->setToolTip(tr("A finished job that is printed: a picture on board, a tag of film with two printed faces"));
+    more->addWidget(tide);
     more->addStretch(1);
     column->addLayout(buttons);
     column->addLayout(more);
@@ -91,6 +94,7 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
             [this] { emit wantsDemo("gull-point-pennants.thinline"); });
     connect(lantern, &QPushButton::clicked, this, [this] { emit wantsDemo("gull-point-lantern.thinline"); });
     connect(tall, &QPushButton::clicked, this, [this] { emit wantsDemo("gull-point-tall.thinline"); });
+    connect(tide, &QPushButton::clicked, this, [this] { emit wantsDemo("gull-point-tide.thinline"); });
     connect(picture, &QPushButton::clicked, this, &StartPage::wantsPicture);
 }
 
