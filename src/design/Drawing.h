@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "base/FileStore.h"
 #include "base/Progress.h"
 #include "base/Result.h"
 #include "design/Piece.h"
@@ -46,10 +47,18 @@ enum class StatedSize {
     None    ///< not at all
 };
 
+/// A picture of pixels in a drawing.
+struct DrawnPicture {
+    base::Bytes bytes;                                             ///< its file
+    geometry::Transform place;                                     ///< from the unit square to mm of the page
+    enum class Fit { Whole, Filling, Stretched } fit = Fit::Whole; ///< how it lies in that square
+};
+
 struct DrawnPage {
     double widthMm = 0, heightMm = 0;
     StatedSize stated = StatedSize::None;
     std::vector<DrawnItem> items;
+    std::vector<DrawnPicture> pictures = {};
     std::vector<std::string> said; ///< what was skipped or repaired, one short sentence each
 };
 

@@ -25,6 +25,7 @@
 #include "job/SourceSteps.h"
 
 #include "geometry/Measures.h"
+#include "job/DrawnPictures.h"
 
 #include <algorithm>
 #include <cmath>
@@ -175,7 +176,12 @@ base::Result<Noted> withDrawing(const State& state, const Incoming& file, const 
     Job job = state.job;
     made.layer = layerForStock(job, catalogue.plainStockId);
     layByColour(job, made, catalogue.plainStockId);
-    return added(state, std::move(job), std::move(made));
+    const auto pictures = picturesIn(file, fonts, progress);
+    if (!pictures)
+        return pictures.error();
+    auto out = added(state, std::move(job), std::move(made));
+    return out && !pictures->empty() ? withDrawnPictures(state, out.take(), *pictures, file.name, progress)
+                                     : out;
 }
 
 base::Result<Noted> withWord(const State& state, const lettering::Recipe& recipe, const std::string& stockId,

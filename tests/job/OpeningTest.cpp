@@ -110,7 +110,7 @@ const std::string kPlate =
 TEST(OpenDrawing, EveryConnectedAreaIsAPieceInItsColour) {
     const Noted noted = support::openedDrawing(kPlate);
     EXPECT_EQ(noted.job.name, "plate");
-    EXPECT_NE(noted.note.find("pictures skipped"), std::string::npos);
+    EXPECT_NE(noted.note.find("pictures in other files"), std::string::npos);
     EXPECT_TRUE(unitGuesses(*noted.job.sources[0]).empty()) << "the file states its size";
     const State state = support::made(noted.job);
     const design::Stack& work = *state.made.work();

@@ -231,6 +231,48 @@ TEST(Registering, ALoadFollowsItsPageAndTheCalibrationIsTakenOff) {
     EXPECT_FALSE(registeredLoad(state, plan, 7, seen));
 }
 
+// A drawing that holds pictures: they lie where an SVG viewer shows them (SVG 1.1, 5.7 and 7.8), on the pieces below.
+TEST(PrintSteps, PicturesInADrawingComeInAsPrint) {
+    const base::Bytes file = picture(300, 100);
+    const std::string signs = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
+    std::string text;
+    for (size_t i = 0; i < file.size(); i += 3) {
+        const unsigned held = static_cast<unsigned>(file[i]) << 16 |
+                              (i + 1 < file.size() ? static_cast<unsigned>(file[i + 1]) << 8 : 0u) |
+                              (i + 2 < file.size() ? static_cast<unsigned>(file[i + 2]) : 0u);
+        for (int k = 0; k < 4; ++k)
+            text += i + static_cast<size_t>(k) > file.size() ? '=' : signs[held >> (18 - 6 * k) & 63];
+    }
+    const std::string image = "' xlink:href='data:image/png;base64," + text + "'/>";
+    const std::string drawing =
+        "<svg xmlns='http://www.w3.org/2000/svg' xmlns:xlink='http://www.w3.org/1999/xlink' width='200mm' "
+        "height='60mm' viewBox='0 0 200 60'>"
+        "<path d='M0 0H90V60H0Z' fill='#ffffff'/><path d='M110 0H200V60H110Z' fill='#ffffff'/>"
+        "<image x='10' y='10' width='60' height='40" +
+        image + "<image x='120' y='10' width='60' height='40' preserveAspectRatio='none" + image +
+        "<image x='96' y='0' width='8' height='8" + image +
+        "<image x='0' y='0' width='9' height='9' xlink:href='other.png'/></svg>";
+    const base::Bytes bytes(drawing.begin(), drawing.end());
+    const support::MemoryFontStore fonts = support::shippedFonts();
+    const auto noted = openDrawing(newJob(shippedCatalogue()), {bytes, "cards.svg", recognise(bytes)},
+                                   shippedCatalogue(), fonts);
+    ASSERT_TRUE(noted) << noted.error().message;
+    EXPECT_NE(noted->note.find("2 pictures of the drawing will be printed"), std::string::npos)
+        << noted->note;
+    EXPECT_NE(noted->note.find("1 picture of the drawing lie on no piece"), std::string::npos) << noted->note;
+    EXPECT_NE(noted->note.find("pictures in other files"), std::string::npos) << noted->note;
+    const State state = must(make(noted->job, Stage::Finish, {}));
+    ASSERT_EQ(piece(state, 0).body->faces.size(), 1u);
+    ASSERT_EQ(piece(state, 1).body->faces.size(), 1u);
+    // 3 to 1 within 60 x 40: 60 x 20, in the middle of its box.
+    const geometry::Transform whole = piece(state, 0).body->faces[0].place,
+                              stretched = piece(state, 1).body->faces[0].place;
+    EXPECT_LT(geometry::distance(whole({0, 0}), {10, 20}), 1e-6);
+    EXPECT_LT(geometry::distance(whole({1, 1}), {70, 40}), 1e-6);
+    EXPECT_LT(geometry::distance(stretched({0, 0}), {120, 10}), 1e-6);
+    EXPECT_LT(geometry::distance(stretched({1, 1}), {180, 50}), 1e-6);
+}
+
 TEST(PrintSteps, WhatCannotBePrintedIsSaid) {
     const State state = cards();
     const support::MemoryFontStore fonts = support::shippedFonts();

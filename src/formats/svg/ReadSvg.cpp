@@ -18,7 +18,8 @@
 //
 // Style comes from four places, and the order is the standard's: attributes, then sheets by element, class
 // and id, then the element's own declarations. Selectors of more than one step are counted and told, as is
-// everything that cannot be cut or followed: pictures, gradients, links to other files, text along paths.
+// everything that cannot be cut or followed: gradients, links to other files, text along paths. Pictures that the drawing
+// holds itself are handed on as they are.
 // Paint that is a gradient still means "filled", so its area counts.
 //
 // Text is set with the typefaces of the machine and becomes outlines, a stretch at a time; where a
@@ -27,6 +28,7 @@
 // Nothing outside the file is read, no script is run and no entity expanded.
 #include "formats/svg/ReadSvg.h"
 
+#include "formats/svg/DataUrl.h"
 #include "formats/svg/Elements.h"
 #include "formats/svg/PathData.h"
 #include "formats/svg/Style.h"
@@ -219,9 +221,8 @@ class Reader {
             "namedview", "linearGradient", "radialGradient", "pattern", "clipPath", "mask",
             "marker",    "filter",         "solidColor",     "font",    "view"};
         static const std::map<std::string_view, const char*> kSaid = {
-            {"image", "pictures"},         {"script", "scripts"}, {"foreignObject", "foreign content"},
-            {"animate", "animation"},      {"set", "animation"},  {"animateTransform", "animation"},
-            {"animateMotion", "animation"}};
+            {"script", "scripts"}, {"foreignObject", "foreign content"}, {"animate", "animation"},
+            {"set", "animation"},  {"animateTransform", "animation"},    {"animateMotion", "animation"}};
         if (kSilent.contains(name))
             return;
         if (const auto said = kSaid.find(name); said != kSaid.end()) {
@@ -244,6 +245,8 @@ class Reader {
             nestedSvg(node, context, std::nullopt, std::nullopt);
         } else if (name == "use") {
             use(node, context);
+        } else if (name == "image") {
+            image(node, context);
         } else if (name == "text") {
             text(node, context);
         } else {
@@ -310,6 +313,33 @@ class Reader {
         } else {
             element(target->second, context);
         }
+    }
+
+    /// A picture that the drawing holds itself.
+    void image(const pugi::xml_node& node, const Context& context) {
+        constexpr std::size_t kMostPictures = 100;
+        const char* href = node.attribute("href").value();
+        if (!*href)
+            href = node.attribute("xlink:href").value();
+        const auto length = [&](const char* attribute, Along along) {
+            return lengthOf(node.attribute(attribute).value(), context.view, along).value_or(0);
+        };
+        const double w = length("width", Along::X), h = length("height", Along::Y);
+        auto bytes =
+            m_isInClip || m_out.pictures.size() >= kMostPictures ? std::nullopt : bytesOfDataUrl(href);
+        if (!bytes || !(w > 0) || !(h > 0)) {
+            skip(bytes ? "pictures without a size" : "pictures in other files");
+            return;
+        }
+        design::DrawnPicture out;
+        out.bytes = std::move(*bytes);
+        out.place = Transform{w, 0, 0, h, length("x", Along::X), length("y", Along::Y)}.then(context.map);
+        const std::string_view fit = node.attribute("preserveAspectRatio").value();
+        out.fit = fit.find("none") != fit.npos    ? design::DrawnPicture::Fit::Stretched
+                  : fit.find("slice") != fit.npos ? design::DrawnPicture::Fit::Filling
+                                                  : design::DrawnPicture::Fit::Whole;
+        if (geometry::isFinite(out.place({0, 0})) && geometry::isFinite(out.place({1, 1})))
+            m_out.pictures.push_back(std::move(out));
     }
 
     /// Letters as outlines; each stretch of text is one item.
@@ -478,10 +508,9 @@ class Reader {
             for (const Contour& contour : one.contours)
                 m_clipSteps += contour.segments.size();
         if (m_clipSteps > kMostClipSteps)
-            throw Stop{{Code::LimitExceeded,
-                        "The drawing cuts its outlines by clip paths of more than " +
-                            std::to_string(kMostClipSteps) +
-                            " steps in all; apply them in the program it comes from."}};
+            throw Stop{{Code::LimitExceeded, "The drawing cuts its outlines by clip paths of more than " +
+                                                 std::to_string(kMostClipSteps) +
+                                                 " steps in all; apply them in the program it comes from."}};
     }
 
     static bool isOneLine(const Contour& contour) {
