@@ -131,19 +131,23 @@ void writeAPage() {
                 "MB), at most %ld MB\n",
                 painted, watch.seconds(), pdf ? static_cast<double>(pdf->size()) / 1e6 : 0, mostMemoryMb());
 
-    // As the window does it while a hand drags: 620 px across, moved a little every time.
-    constexpr int kFrames = 60;
-    const Watch pan;
-    for (int i = 0; i < kFrames; ++i) {
-        raster::Canvas view(620, 880, {255, 255, 255});
-        design::Body moved = body;
-        moved.faces[0].place = print::shifted(face.place, {{0.3 * i, 0.1 * i}, 1 + 0.002 * i, 0});
-        (void)print::paint(
-            view, moved,
-            {geometry::Transform::move(area.least * -1), design::Side::Front, 2, 620 / area.width()},
-            gallery);
+    // As the window does it while a hand drags, and when it lets go: moved a little every time.
+    constexpr int kFrames = 60, kPreviewPx = 1600;
+    const print::Gallery preview = print::coarser(gallery, kPreviewPx);
+    for (const int width : {310, 620}) {
+        const Watch pan;
+        for (int i = 0; i < kFrames; ++i) {
+            raster::Canvas view(width, width * 22 / 16, {255, 255, 255});
+            design::Body moved = body;
+            moved.faces[0].place = print::shifted(face.place, {{0.3 * i, 0.1 * i}, 1 + 0.002 * i, 0});
+            (void)print::paint(
+                view, moved,
+                {geometry::Transform::move(area.least * -1), design::Side::Front, 2, width / area.width()},
+                preview);
+        }
+        std::printf("dragging that photo, %d px across: %.0f frames a second\n", width,
+                    kFrames / pan.seconds());
     }
-    std::printf("dragging that photo, 620 x 880 px: %.0f frames a second\n", kFrames / pan.seconds());
 }
 
 void cutMany() {
@@ -163,6 +167,7 @@ void cutMany() {
 } // namespace
 
 int main(int argc, char** argv) {
+    std::setvbuf(stdout, nullptr, _IOLBF, 0);
     const unsigned photos = argc > 1 ? static_cast<unsigned>(std::atoi(argv[1])) : 100;
     writeAPage();
     cutMany();

@@ -179,9 +179,10 @@ base::Result<Noted> withDrawing(const State& state, const Incoming& file, const 
     const auto pictures = picturesIn(file, fonts, progress);
     if (!pictures)
         return pictures.error();
-    auto out = added(state, std::move(job), std::move(made));
-    return out && !pictures->empty() ? withDrawnPictures(state, out.take(), *pictures, file.name, progress)
-                                     : out;
+    Noted out = added(state, std::move(job), std::move(made));
+    if (pictures->empty())
+        return out;
+    return withDrawnPictures(state, std::move(out), *pictures, file.name, progress);
 }
 
 base::Result<Noted> withWord(const State& state, const lettering::Recipe& recipe, const std::string& stockId,

@@ -232,23 +232,44 @@ class Painting {
         return out;
     }
 
+    /// Whether a square lies so far within the piece that nothing of its edge matters to it.
+    bool isDeepWithin(int left, int top, int width, int height, int more) const {
+        const Box box = Box{{static_cast<double>(left), static_cast<double>(top)},
+                            {static_cast<double>(left + width), static_cast<double>(top + height)}}
+                            .grownBy(more);
+        for (const geometry::Polygon& ring : m_piece)
+            for (std::size_t i = 0; i < ring.size(); ++i) {
+                Box edge;
+                edge.include(ring[i]);
+                edge.include(ring[(i + 1) % ring.size()]);
+                if (edge.meets(box))
+                    return false;
+            }
+        return geometry::contains(m_piece, box.centre());
+    }
+
     void paintSquare(int left, int top, int width, int height) {
-        const int more = static_cast<int>(std::ceil(2 * m_how.bleedMm * m_how.pxPerMm)) + 2;
+        const int reach = static_cast<int>(std::ceil(2 * m_how.bleedMm * m_how.pxPerMm)) + 2;
+        const bool isDeep = isDeepWithin(left, top, width, height, reach);
+        const int more = isDeep ? 0 : reach;
         const Point corner{static_cast<double>(left - more), static_cast<double>(top - more)};
         Square square{Canvas(width + 2 * more, height + 2 * more, {255, 255, 255}),
                       Canvas(width + 2 * more, height + 2 * more, {0, 0, 0}), corner,
                       Transform::move(corner * -1)};
-        square.covered = maskOf(m_grown, square);
+        if (isDeep)
+            square.covered = {width, height, std::vector<std::uint8_t>(square.colours.pixels().size(), 255)};
+        else
+            square.covered = maskOf(m_grown, square);
         const auto isAny = [](const raster::Grey& grey) {
             return std::any_of(grey.values.begin(), grey.values.end(), [](std::uint8_t v) { return v > 0; });
         };
         if (!isAny(square.covered))
             return;
-        square.within = m_how.bleedMm > 0 ? maskOf(m_piece, square) : square.covered;
+        square.within = m_how.bleedMm > 0 && !isDeep ? maskOf(m_piece, square) : square.covered;
         for (const Ready& face : m_faces)
             paintFace(face, square);
         square.painted = greyOf(square.marks);
-        if (m_how.bleedMm > 0)
+        if (m_how.bleedMm > 0 && !isDeep)
             m_out.extended +=
                 raster::extendBeyond(square.colours, square.painted, square.within, square.covered);
         put(square, left, top, width, height, more);
@@ -283,13 +304,15 @@ class Painting {
         const raster::Grey field = face.field ? maskOf(*face.field, square) : raster::Grey{};
         const int width = square.colours.width(), height = square.colours.height();
         constexpr double kEdge = 1e-9;
-        for (int y = 0; y < height; ++y)
+        const Point along{toUnit.a, toUnit.b};
+        for (int y = 0; y < height; ++y) {
+            const Point begin = toUnit({0.5, y + 0.5});
             for (int x = 0; x < width; ++x) {
                 const auto i = static_cast<std::size_t>(y) * static_cast<std::size_t>(width) +
                                static_cast<std::size_t>(x);
                 if (square.covered.values[i] == 0 || (face.field && field.values[i] < 128))
                     continue;
-                const Point at = toUnit({x + 0.5, y + 0.5});
+                const Point at = begin + along * x;
                 if (face.kind == Face::Kind::Gradient) {
                     square.colours.data()[i] = between(face.colour, face.second, at.x);
                 } else {
@@ -300,6 +323,7 @@ class Painting {
                 }
                 square.marks.data()[i] = 0xffffffffu;
             }
+        }
     }
     static std::uint32_t between(std::uint32_t a, std::uint32_t b, double share) {
         const auto part = static_cast<std::uint32_t>(std::clamp(share, 0.0, 1.0) * 256 + 0.5);
@@ -327,7 +351,9 @@ class Painting {
                     m_page
                         .data()[static_cast<std::size_t>(top + y) * static_cast<std::size_t>(m_page.width()) +
                                 static_cast<std::size_t>(left + x)];
-                to = between(to, square.colours.pixels()[from], cover / 255.0);
+                constexpr std::uint32_t kWhole = 255;
+                to = cover == kWhole ? square.colours.pixels()[from]
+                                     : between(to, square.colours.pixels()[from], cover / 255.0);
                 if (m_mask)
                     m_mask->at(left + x, top + y) = 255;
             }
@@ -346,6 +372,17 @@ class Painting {
 };
 
 } // namespace
+
+Gallery coarser(const Gallery& gallery, int mostPx) {
+    Gallery out = gallery;
+    for (auto& [name, shown] : out)
+        if (const auto picture = shown.picture) {
+            const int by = (std::max(picture->width, picture->height) + mostPx - 1) / mostPx;
+            if (by > 1 && std::min(picture->width, picture->height) >= by)
+                shown.picture = std::make_shared<const Picture>(reduced(*picture, by));
+        }
+    return out;
+}
 
 base::Result<Painted> paint(Canvas& page, const design::Body& body, const Paint& how, const Gallery& gallery,
                             const base::Progress& progress, raster::Grey* mask) {

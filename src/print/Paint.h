@@ -50,6 +50,10 @@ base::Result<Painted> paint(raster::Canvas& page, const design::Body& body, cons
                             const Gallery& gallery, const base::Progress& progress = {},
                             raster::Grey* mask = nullptr);
 
+/// Returns a gallery for the screen: pictures larger than so many pixels averaged over whole pixels. Their aspect stays.
+/// Cost: O(pixels).
+Gallery coarser(const Gallery& gallery, int mostPx);
+
 /// Returns how many picture pixels come to an inch of a face at finished size; nothing for faces without pixels.
 std::optional<double> dpiOf(const design::Face& face, const Gallery& gallery);
 /// Whether a face is wider or higher than its picture is, by its share: 1.02 is stretched sideways by two hundredths.

@@ -423,12 +423,13 @@ class Fit {
 };
 
 bool isTarget(const Fit& fit, double noise) {
-    constexpr double kLike = 0.97, kLeastDark = 0.4, kMostUneven = 1.8, kRound = 0.8;
+    constexpr double kLike = 0.97, kLeastDark = 0.55, kMostDark = 1.25, kMostUneven = 1.3, kRound = 0.8;
     const Pose& pose = fit.pose();
     if (!fit.isAny() || fit.likeness() < kLike)
         return false;
     const double ring = -fit.ringDark(), cross = -fit.crossDark();
-    const bool isDark = std::min(ring, cross) > std::max(kLeastDark * fit.paper(), 4 * noise);
+    const bool isDark = std::min(ring, cross) > std::max(kLeastDark * fit.paper(), 4 * noise) &&
+                        std::max(ring, cross) < kMostDark * fit.paper(); // nothing is darker than black
     // How much narrower than wide, by the singular values of its map.
     const auto& v = pose.v;
     const double sum = v[2] * v[2] + v[3] * v[3] + v[4] * v[4] + v[5] * v[5], det = v[2] * v[5] - v[3] * v[4];

@@ -34,6 +34,8 @@ namespace {
 
 using design::Side;
 
+constexpr int kPreviewPx = 1600; ///< of a picture, while a hand moves it: finer than the view
+
 QImage imageOf(const raster::Picture& picture) {
     return QImage(picture.rgb.data(), picture.width, picture.height, picture.width * 3, QImage::Format_RGB888)
         .copy();
@@ -363,6 +365,7 @@ void FaceDialog::shift(const print::Shift& shift, bool isDone) {
     face.place = print::shifted(face.place, shift);
     m_view->setFrame(face.place);
     m_moved = face;
+    m_isHeld = !isDone;
     paintAnew();
     if (isDone)
         change(face);
@@ -397,33 +400,41 @@ void FaceDialog::paintAnew() {
     const design::Stock* stock = job::stockOf(m_bench.state(), *id);
     const raster::Rgb paper = stock ? stock->colour : raster::Rgb{255, 255, 255};
     const double bleed = stock ? design::bleedOf(*stock) : 0;
-    const QSize size = m_view->printSize();
-    m_painter.start(tr("Painting"),
-                    [this, body, paper, bleed, size, field = m_field, side = side(), job = m_bench.job(),
-                     before = m_art](const base::Progress& progress) -> Task::Conclusion {
-                        auto art = job::decodedArt(job, body->faces, before);
-                        raster::Canvas canvas(size.width(), size.height(), {255, 255, 255});
-                        const double pxPerMm = size.width() / field.width();
-                        geometry::Transform toPage = geometry::Transform::move(field.least * -1);
-                        if (side == Side::Back)
-                            toPage = toPage.then({-1, 0, 0, 1, field.width(), 0});
-                        auto painted = art ? print::paint(canvas, *body, {toPage, side, bleed, pxPerMm},
-                                                          art->gallery, progress)
-                                           : base::Result<print::Painted>(art.error());
-                        std::string problem = painted ? "" : painted.error().message;
-                        QImage image = imageOf(job::onPaper(canvas.picture(), paper));
-                        return [this, image, problem, art = art ? art.take() : job::Decoded{}]() mutable {
-                            const bool isNew = m_art.of.size() != art.of.size();
-                            m_art = std::move(art);
-                            if (isNew)
-                                showChosen(); // now its pixels are known
-                            m_view->setPrint(image);
-                            if (!problem.empty())
-                                say(text(problem), true);
-                            if (std::exchange(m_isPaintWanted, false))
-                                paintAnew();
-                        };
-                    });
+    // While a hand moves it, every other pixel follows more quickly than the eye; then it is sharp again.
+    const QSize size = m_view->printSize() / (m_isHeld ? 2 : 1);
+    m_painter.start(
+        tr("Painting"),
+        [this, body, paper, bleed, size, field = m_field, side = side(), job = m_bench.job(), before = m_art,
+         preview = m_preview](const base::Progress& progress) -> Task::Conclusion {
+            auto art = job::decodedArt(job, body->faces, before);
+            const bool isSame = art && preview && art->of == before.of;
+            const auto coarse =
+                isSame ? preview
+                       : std::make_shared<const print::Gallery>(art ? print::coarser(art->gallery, kPreviewPx)
+                                                                    : print::Gallery{});
+            raster::Canvas canvas(size.width(), size.height(), {255, 255, 255});
+            const double pxPerMm = size.width() / field.width();
+            geometry::Transform toPage = geometry::Transform::move(field.least * -1);
+            if (side == Side::Back)
+                toPage = toPage.then({-1, 0, 0, 1, field.width(), 0});
+            auto painted =
+                art ? print::paint(canvas, *body, {toPage, side, bleed, pxPerMm}, *coarse, progress)
+                    : base::Result<print::Painted>(art.error());
+            std::string problem = painted ? "" : painted.error().message;
+            QImage image = imageOf(job::onPaper(canvas.picture(), paper));
+            return [this, image, problem, coarse, art = art ? art.take() : job::Decoded{}]() mutable {
+                m_preview = coarse;
+                const bool isNew = m_art.of.size() != art.of.size();
+                m_art = std::move(art);
+                if (isNew)
+                    showChosen(); // now its pixels are known
+                m_view->setPrint(image);
+                if (!problem.empty())
+                    say(text(problem), true);
+                if (std::exchange(m_isPaintWanted, false))
+                    paintAnew();
+            };
+        });
 }
 
 void FaceDialog::addPicture(const QString& path) {

@@ -72,8 +72,10 @@ class FaceDialog : public QDialog {
     std::optional<design::Face> m_moved; ///< the chosen print where the hand holds it now
     geometry::Box m_field;
     job::Decoded m_art;
+    std::shared_ptr<const print::Gallery> m_preview; ///< of that, coarse enough to follow a hand
     Task m_painter;
     bool m_isPaintWanted = false;
+    bool m_isHeld = false;
 };
 
 } // namespace thinline::app

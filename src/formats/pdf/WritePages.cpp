@@ -7,6 +7,7 @@
 
 #define POINTERHOLDER_TRANSITION 4 // std::shared_ptr throughout
 #include <qpdf/Buffer.hh>
+#include <qpdf/Pl_Flate.hh>
 #include <qpdf/QPDF.hh>
 #include <qpdf/QPDFExc.hh>
 #include <qpdf/QPDFPageDocumentHelper.hh>
@@ -48,8 +49,10 @@ base::Status checked(const std::vector<Page>& pages) {
 }
 
 QPDFObjectHandle pictureOf(QPDF& pdf, const raster::Picture& picture, const QPDFObjectHandle& space) {
+    // The library writes nothing there; the picture outlives the file.
+    auto* bytes = const_cast<std::uint8_t*>(picture.rgb.data());
     QPDFObjectHandle out =
-        QPDFObjectHandle::newStream(&pdf, std::string(picture.rgb.begin(), picture.rgb.end()));
+        QPDFObjectHandle::newStream(&pdf, std::make_shared<Buffer>(bytes, picture.rgb.size()));
     QPDFObjectHandle dictionary = out.getDict();
     dictionary.replaceKey("/Type", QPDFObjectHandle::newName("/XObject"));
     dictionary.replaceKey("/Subtype", QPDFObjectHandle::newName("/Image"));
@@ -93,7 +96,8 @@ class Document {
                 QPDFObjectHandle::newStream(&m_pdf, std::string(profile.begin(), profile.end()));
             stream.getDict().replaceKey("/N", QPDFObjectHandle::newInteger(3));
             stream.getDict().replaceKey("/Alternate", m_space);
-            m_space = QPDFObjectHandle::newArray({QPDFObjectHandle::newName("/ICCBased"), m_pdf.makeIndirectObject(stream)});
+            m_space = QPDFObjectHandle::newArray(
+                {QPDFObjectHandle::newName("/ICCBased"), m_pdf.makeIndirectObject(stream)});
             m_space = m_pdf.makeIndirectObject(m_space);
         }
         m_plain = m_pdf.makeIndirectObject(QPDFObjectHandle::parse(
@@ -136,6 +140,8 @@ class Document {
         info.replaceKey("/Title", QPDFObjectHandle::newUnicodeString(title));
         info.replaceKey("/Producer", QPDFObjectHandle::newUnicodeString("Thin Line"));
         m_pdf.getTrailer().replaceKey("/Info", m_pdf.makeIndirectObject(info));
+        constexpr int kQuick = 4; // photos hardly shrink any further, and take three times as long
+        Pl_Flate::setCompressionLevel(kQuick);
         QPDFWriter writer(m_pdf);
         writer.setOutputMemory();
         writer.setDeterministicID(true);
