@@ -8,8 +8,9 @@ set -eu
 cd "$(dirname "$0")/.."
 batch=${1:-build/release/bin/thinline-batch}
 job=demo/gull-point-tide.thinline
-shapes=$(mktemp --suffix=.svg)
-trap 'rm -f "$shapes"' EXIT
+folder=$(mktemp -d)
+trap 'rm -rf "$folder"' EXIT
+shapes=$folder/gull-point-tide.svg
 rm -f "$job"
 step() { # command, then its words
   command=$1

@@ -75,7 +75,7 @@ base::Result<print::Shown> shownArt(const FaceArt& art) {
     if (const auto* text = std::get_if<PrintedText>(&art.what))
         return shownText(*text->letters);
     const Artwork& file = *std::get<PrintedPicture>(art.what).file;
-    auto decoded = formats::image::decode(file.bytes);
+    auto decoded = formats::image::decode(file.bytes, raster::kMostPixels, formats::image::Ground::White);
     if (!decoded)
         return Error{decoded.error().code, file.fileName + ": " + decoded.error().message};
     print::Shown out;

@@ -205,7 +205,7 @@ base::Result<Noted> withPicturePrinted(const State& state, const PrintOn& on, co
     const auto ground = groundOf(state, on);
     if (!ground)
         return ground.error();
-    auto decoded = formats::image::decode(file.bytes);
+    auto decoded = formats::image::decode(file.bytes, raster::kMostPixels, formats::image::Ground::White);
     if (!decoded)
         return Error{decoded.error().code, file.name + ": " + decoded.error().message};
     auto artwork = std::make_shared<Artwork>();
@@ -221,11 +221,13 @@ base::Result<Noted> withPicturePrinted(const State& state, const PrintOn& on, co
     const auto picture = std::make_shared<const raster::Picture>(std::move(decoded.take().picture));
     const double aspect = static_cast<double>(picture->width) / picture->height;
     face.place = print::covering(ground->field, aspect, raster::subjectOf(*picture), ground->turnRad);
+    const std::string clear =
+        decoded->wasClear ? " Its transparent parts are white, and cover what lies below." : "";
     const std::string note = pictureNote(face, {{face.shows, {picture, {}, aspect}}}, ground->field);
     auto out = printed(state, std::move(job), *ground, std::move(face), on);
     if (!out)
         return out.error();
-    return Noted{out.take(), note};
+    return Noted{out.take(), note + clear};
 }
 
 base::Result<Noted> withTextPrinted(const State& state, const PrintOn& on, const std::string& text,

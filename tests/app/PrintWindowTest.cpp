@@ -13,6 +13,7 @@
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QListWidget>
+#include <QMenu>
 #include <QPlainTextEdit>
 #include <QSpinBox>
 #include <QWheelEvent>
@@ -87,7 +88,7 @@ TEST_F(PrintWindow, APictureAndWordsArePrintedAndMovedByHand) {
     FaceDialog* dialog = openFaces();
     ASSERT_TRUE(settled(dialog));
     answerFileDialog(path("sea.png"));
-    QTest::mouseClick(buttonIn(dialog, "Print a picture…"), Qt::LeftButton);
+    QTest::mouseClick(buttonIn(dialog, "A picture…"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([this] { return faces() == 1; }) && settled(dialog));
     EXPECT_TRUE(isSaid(dialog, "dpi")) << "its resolution is told";
     EXPECT_TRUE(job().print.stocks.size() == 1) << "its sheets are printed from then on";
@@ -136,8 +137,17 @@ TEST_F(PrintWindow, APictureAndWordsArePrintedAndMovedByHand) {
     ASSERT_TRUE(waitFor([this] { return face(0).kind == design::Face::Kind::Text; }) && settled(dialog));
     QTest::mouseClick(buttonIn(dialog, "Over the next"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([this] { return face(1).kind == design::Face::Kind::Text; }) && settled(dialog));
+    // The menu of the button: its second choice by the keys.
+    QTimer::singleShot(200, [] {
+        if (auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget())) {
+            QTest::keyClick(menu, Qt::Key_Down);
+            QTest::keyClick(menu, Qt::Key_Down);
+            QTest::keyClick(menu, Qt::Key_Return);
+        }
+    });
     QTest::mouseClick(buttonIn(dialog, "Print as a code"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([this] { return faces() == 3; }) && settled(dialog));
+    EXPECT_EQ(face(2).kind, design::Face::Kind::LineCode);
     QTest::mouseClick(buttonIn(dialog, "Take off"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([this] { return faces() == 2; }) && settled(dialog));
     shut(dialog);

@@ -13,6 +13,8 @@
 #include "support/Fonts.h"
 #include "support/Jobs.h"
 
+#include <QBuffer>
+#include <QImage>
 #include <gtest/gtest.h>
 
 namespace thinline::job {
@@ -271,6 +273,29 @@ TEST(PrintSteps, PicturesInADrawingComeInAsPrint) {
     EXPECT_LT(geometry::distance(whole({1, 1}), {70, 40}), 1e-6);
     EXPECT_LT(geometry::distance(stretched({0, 0}), {120, 10}), 1e-6);
     EXPECT_LT(geometry::distance(stretched({1, 1}), {180, 50}), 1e-6);
+}
+
+// Where a picture is transparent it is white, whatever ground it would be traced on. The file is read and written by Qt.
+TEST(PrintSteps, TransparentPartsAreWhite) {
+    QImage image(60, 40, QImage::Format_ARGB32);
+    image.fill(Qt::transparent);
+    for (int x = 0; x < 30; ++x)
+        for (int y = 0; y < 40; ++y)
+            image.setPixelColor(x, y, y < 20 ? Qt::white : QColor(200, 30, 40));
+    QByteArray png;
+    QBuffer buffer(&png);
+    buffer.open(QIODevice::WriteOnly);
+    image.save(&buffer, "png");
+    State state = cards();
+    const base::Bytes file(png.begin(), png.end());
+    const auto noted = withPicturePrinted(state, on(state, 0), {file, "badge.png", {}});
+    ASSERT_TRUE(noted) << noted.error().message;
+    EXPECT_NE(noted->note.find("transparent"), std::string::npos) << noted->note;
+    state = made(base::Result<Job>(noted->job), state);
+    const Decoded art = must(decodedArt(state.job, piece(state, 0).body->faces));
+    const raster::Picture& shown = *art.gallery.begin()->second.picture;
+    EXPECT_EQ((raster::Rgb{shown.row(10)[3 * 50], shown.row(10)[3 * 50 + 1], shown.row(10)[3 * 50 + 2]}),
+              (raster::Rgb{255, 255, 255}));
 }
 
 TEST(PrintSteps, WhatCannotBePrintedIsSaid) {

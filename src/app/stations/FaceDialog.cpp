@@ -23,6 +23,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QListWidget>
+#include <QMenu>
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -113,6 +114,8 @@ QWidget* FaceDialog::buildPrints() {
     lines->setSpacing(6);
     m_prints = new QListWidget;
     m_prints->setAccessibleName(tr("Prints, the uppermost first"));
+    m_prints->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    m_prints->setTextElideMode(Qt::ElideRight);
     m_width = new LengthField(tr("Width"));
     m_turn = new QDoubleSpinBox;
     m_turn->setAccessibleName(tr("Turned"));
@@ -177,8 +180,16 @@ QWidget* FaceDialog::buildNew() {
     auto* lines = new QVBoxLayout(out);
     lines->setContentsMargins(0, 0, 0, 0);
     lines->setSpacing(6);
-    auto* picture = new QPushButton(tr("Print a picture…"));
-    auto* colour = new QPushButton(tr("Print a colour…"));
+    auto* picture = new QPushButton(tr("A picture…"));
+    auto* colour = new QPushButton(tr("A colour"));
+    auto* colours = new QMenu(colour);
+    colours->addAction(tr("One all over…"), this, [this] { addColour(false); });
+    colours->addAction(tr("One running into another…"), this, [this] { addColour(true); });
+    colour->setMenu(colours);
+    auto* outline = new QPushButton(tr("An outline"));
+    m_outlines = new QMenu(outline);
+    outline->setMenu(m_outlines);
+    connect(m_outlines, &QMenu::aboutToShow, this, &FaceDialog::fillOutlines);
     m_words = new QPlainTextEdit;
     m_words->setAccessibleName(tr("Words, or what a code tells"));
     m_words->setPlaceholderText(tr("Words, or what a code is to tell"));
@@ -193,13 +204,18 @@ QWidget* FaceDialog::buildNew() {
         0, m_font->findText(text(lettering::kPlainFont.family + ", " + lettering::kPlainFont.style))));
     auto* write = new QPushButton(tr("Print the words"));
     auto* code = new QPushButton(tr("Print as a code"));
+    auto* codes = new QMenu(code);
+    codes->addAction(tr("Square code"), this, [this] { addCode(design::Face::Kind::SquareCode); });
+    codes->addAction(tr("Line code"), this, [this] { addCode(design::Face::Kind::LineCode); });
+    code->setMenu(codes);
     auto* first = new QHBoxLayout;
     first->addWidget(picture);
     first->addWidget(colour);
+    first->addWidget(outline);
     auto* second = new QHBoxLayout;
     second->addWidget(write);
     second->addWidget(code);
-    lines->addWidget(headingLabel(tr("Something more")));
+    lines->addWidget(headingLabel(tr("Print more")));
     lines->addLayout(first);
     lines->addWidget(m_words);
     lines->addWidget(m_font);
@@ -211,9 +227,7 @@ QWidget* FaceDialog::buildNew() {
         if (!path.isEmpty())
             addPicture(path);
     });
-    connect(colour, &QPushButton::clicked, this, &FaceDialog::addColour);
     connect(write, &QPushButton::clicked, this, &FaceDialog::addText);
-    connect(code, &QPushButton::clicked, this, &FaceDialog::addCode);
     return out;
 }
 
@@ -460,21 +474,45 @@ void FaceDialog::addText() {
                 });
 }
 
-void FaceDialog::addCode() {
+void FaceDialog::addCode(design::Face::Kind kind) {
     const std::string words = m_words->toPlainText().trimmed().toStdString();
-    m_bench.run(tr("Print a code"), [on = on(), words](const job::State& now, const base::Progress&) {
-        return job::withCodePrinted(now, on, design::Face::Kind::SquareCode, words);
+    m_bench.run(tr("Print a code"), [on = on(), words, kind](const job::State& now, const base::Progress&) {
+        return job::withCodePrinted(now, on, kind, words);
     });
 }
 
-void FaceDialog::addColour() {
+void FaceDialog::addColour(bool isRunning) {
     const QColor colour = QColorDialog::getColor(QColor(43, 92, 138), this, tr("A colour to print"));
-    if (!colour.isValid())
+    const QColor second = isRunning && colour.isValid()
+                              ? QColorDialog::getColor(QColor(242, 207, 143), this, tr("What it runs into"))
+                              : QColor();
+    if (!colour.isValid() || (isRunning && !second.isValid()))
         return;
-    m_bench.run(tr("Print a colour"),
-                [on = on(), rgb = rgbOf(colour)](const job::State& now, const base::Progress&) {
-                    return job::withColourPrinted(now, on, rgb);
-                });
+    m_bench.run(tr("Print a colour"), [on = on(), rgb = rgbOf(colour),
+                                       into = isRunning ? std::optional(rgbOf(second)) : std::nullopt](
+                                          const job::State& now, const base::Progress&) {
+        return job::withColourPrinted(now, on, rgb, into);
+    });
+}
+
+/// Every other piece's outline can be printed.
+void FaceDialog::fillOutlines() {
+    constexpr int kMost = 40; // nobody looks through a longer menu
+    m_outlines->clear();
+    const auto own = piece();
+    const design::Stack* work = m_bench.work();
+    for (size_t i = 0; work && i < work->pieces.size() && m_outlines->actions().size() < kMost; ++i) {
+        const design::PieceId id = work->pieces[i].id();
+        if (own && id != *own)
+            m_outlines->addAction(text(design::pieceName(*work, work->pieces[i])), this, [this, id] {
+                m_bench.run(tr("Print an outline"),
+                            [on = on(), id](const job::State& now, const base::Progress&) {
+                                return job::withOutlinePrinted(now, on, id, {38, 49, 60});
+                            });
+            });
+    }
+    if (m_outlines->isEmpty())
+        m_outlines->addAction(tr("There is no other piece"))->setEnabled(false);
 }
 
 void FaceDialog::raise(bool isUp) {

@@ -13,6 +13,7 @@ class QComboBox;
 class QDoubleSpinBox;
 class QLabel;
 class QListWidget;
+class QMenu;
 class QPlainTextEdit;
 class QPushButton;
 
@@ -48,8 +49,9 @@ class FaceDialog : public QDialog {
     void shift(const print::Shift& shift, bool isDone);
     void change(const design::Face& face);
     void addText();
-    void addCode();
-    void addColour();
+    void addCode(design::Face::Kind kind);
+    void addColour(bool isRunning);
+    void fillOutlines();
     void raise(bool isUp);
     void say(const QString& sentence, bool isProblem = false);
 
@@ -64,6 +66,7 @@ class FaceDialog : public QDialog {
     LengthField* m_width;
     QDoubleSpinBox* m_turn;
     QPushButton *m_colour, *m_up, *m_down, *m_off;
+    QMenu* m_outlines;
     QPlainTextEdit* m_words;
     QComboBox* m_font;
     FaceView* m_view;

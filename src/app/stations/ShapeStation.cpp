@@ -133,16 +133,8 @@ void ShapeStation::buildControls() {
     auto* print =
         linkButton(tr("What is printed on it…"), tr("Pictures, colours, words and codes printed on a piece"));
     controls()->addWidget(print, 0, Qt::AlignLeft);
-    const auto showPrint = [this] {
-        if (!bench().hasPieces())
-            return;
-        auto* dialog =
-            new FaceDialog(bench(), m_chosen.empty() ? std::nullopt : std::optional(chosen().front()), this);
-        dialog->setAttribute(Qt::WA_DeleteOnClose);
-        dialog->open();
-    };
-    connect(print, &QPushButton::clicked, this, showPrint);
-    offer(tr("Print on a piece"), {}, showPrint);
+    connect(print, &QPushButton::clicked, this, [this] { showPrint(); });
+    offer(tr("Print on a piece"), {}, [this] { showPrint(); });
     m_note = addNote();
     m_note->setObjectName("warning");
     m_stepsHeading = addHeading(tr("Steps taken"));
@@ -163,6 +155,15 @@ void ShapeStation::buildControls() {
     heapLine->addWidget(m_empty);
     heapLine->addStretch(1);
     controls()->addWidget(heap);
+}
+
+void ShapeStation::showPrint() {
+    if (!bench().hasPieces())
+        return;
+    auto* dialog =
+        new FaceDialog(bench(), m_chosen.empty() ? std::nullopt : std::optional(chosen().front()), this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
 }
 
 Action ShapeStation::action() const {

@@ -28,6 +28,8 @@ class ShapeStation : public StationPanel {
     void setActive(bool isActive) override;
     bool isDone() const override { return !bench().job().steps.empty(); }
     bool isSettled() const override { return !m_settle.isActive() && !m_preview.isRunning(); }
+    /// Says what is printed on the piece that is chosen first.
+    void showPrint();
     bool takesDrop(const QStringList& paths, const SceneItem* on) override;
     ScenePtr scene() override;
     Ground ground() const override { return Ground::Design; }

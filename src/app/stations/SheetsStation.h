@@ -29,6 +29,8 @@ class SheetsStation : public StationPanel {
     bool isSettled() const override;
     /// Says by a photo of the loaded mat what lies on it.
     void showPhoto(const QString& path);
+    /// The pages for the printer.
+    void showPages();
     ScenePtr scene() override;
     Ground ground() const override { return Ground::Sheets; }
     QString emptyText() const override;
@@ -42,7 +44,6 @@ class SheetsStation : public StationPanel {
     void buildPlan();
     void buildChoices();
     void showCards();
-    void showPages();
     void drawKeepOut();
     void keptFree(const geometry::Box& box);
     void buildCopies();

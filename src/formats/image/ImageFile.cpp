@@ -56,7 +56,7 @@ void eachRow(const QImage& image, const std::function<void(const QRgb*)>& visit)
 
 /// What transparent parts are laid on. Transparent is not white: a picture that shows white itself lies on a
 /// pale tint instead, so that the two stay apart and only the tint is paper.
-QRgb groundOf(const QImage& image) {
+QRgb groundOf(const QImage& image, bool& isClear) {
     constexpr QRgb kWhite = qRgb(255, 255, 255), kTint = qRgb(206, 216, 232);
     constexpr double kShows = 0.002; // of the opaque pixels
     std::int64_t opaque = 0, white = 0, clear = 0;
@@ -70,15 +70,17 @@ QRgb groundOf(const QImage& image) {
             white += std::min({qRed(p), qGreen(p), qBlue(p)}) > 235;
         }
     });
-    return clear > 0 && static_cast<double>(white) > kShows * static_cast<double>(opaque) ? kTint : kWhite;
+    isClear = clear > 0;
+    return isClear && static_cast<double>(white) > kShows * static_cast<double>(opaque) ? kTint : kWhite;
 }
 
 /// Copies rows of three bytes, laying what is transparent on its ground.
-raster::Picture flattened(const QImage& image) {
+raster::Picture flattened(const QImage& image, Ground on, bool& isClear) {
     raster::Picture picture{image.width(), image.height(), {}};
     picture.rgb.resize(static_cast<size_t>(picture.pixels()) * 3);
     const bool hasAlpha = image.hasAlphaChannel();
-    const QRgb ground = hasAlpha ? groundOf(image) : 0;
+    const QRgb seen = hasAlpha ? groundOf(image, isClear) : 0;
+    const QRgb ground = on == Ground::White ? qRgb(255, 255, 255) : seen;
     std::uint8_t* to = picture.rgb.data();
     eachRow(image, [&](const QRgb* row) {
         for (int x = 0; x < image.width(); ++x, to += 3) {
@@ -158,14 +160,14 @@ void dropResolution(base::Bytes& png) {
 
 } // namespace
 
-base::Result<DecodedPicture> decode(const base::Bytes& file, std::int64_t mostPixels) {
+base::Result<DecodedPicture> decode(const base::Bytes& file, std::int64_t mostPixels, Ground ground) {
     if (file.empty())
         return Error{Code::ParseError, "The file is empty; choose a PNG or JPEG picture."};
     if (looksLikeHeic(file)) {
         auto picture = decodeHeic(file, mostPixels);
         if (!picture)
             return picture.error();
-        return DecodedPicture{picture.take(), {}, {}, false, "image/heic"};
+        return DecodedPicture{picture.take(), {}, {}, false, "image/heic", false};
     }
     QByteArray bytes = QByteArray::fromRawData(reinterpret_cast<const char*>(file.data()),
                                                static_cast<qsizetype>(file.size()));
@@ -215,7 +217,7 @@ base::Result<DecodedPicture> decode(const base::Bytes& file, std::int64_t mostPi
         readResolution(file, isSideways, out);
     else
         takeResolution(image, out);
-    out.picture = flattened(image);
+    out.picture = flattened(image, ground, out.wasClear);
     return out;
 }
 

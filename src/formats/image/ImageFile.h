@@ -22,13 +22,19 @@ struct DecodedPicture {
     std::optional<double> dpiY;
     bool hadAbsurdDpi = false;
     std::string mediaType; ///< "image/png", "image/jpeg", "image/webp" ...
+    bool wasClear = false; ///< parts of it let through what lies below
 };
+
+/// What transparent parts are laid on. To be traced, transparent is not white: a picture that shows white itself lies on a pale tint.
+/// Printed, nothing is there: paper.
+enum class Ground { ToTrace, White };
 
 /// Returns the picture in a file, transparency laid on white; of several frames or pages the first.
 /// Errors: ParseError (empty, not a picture, broken: says which), Unsupported (another kind of picture),
 ///         LimitExceeded above `mostPixels`, found from the header before anything is decoded.
 /// Cost:   O(pixels); up to 7 bytes per pixel while decoding.
-base::Result<DecodedPicture> decode(const base::Bytes& file, std::int64_t mostPixels = raster::kMostPixels);
+base::Result<DecodedPicture> decode(const base::Bytes& file, std::int64_t mostPixels = raster::kMostPixels,
+                                    Ground ground = Ground::ToTrace);
 
 /// The resolution a file states, before any judgement; unset when it states none.
 struct StatedResolution {
