@@ -41,6 +41,6 @@ step face --on 1:2 --side back --square-code "Gull Point harbour pass 0042" --co
 # The title over the sea, the line below it, codes in their corners.
 step face --step 2 --scale 0.62 --move 8mm,29mm
 step face --step 3 --scale 0.62 --move 8mm,37.5mm
-step face --step 4 --scale 0.5 --move 48mm,-31mm
+step face --step 4 --scale 0.5 --move 46mm,-29mm
 step face --step 6 --scale 0.8 --move 0mm,-4mm
 step face --step 8 --scale 0.9 --move 0mm,8mm

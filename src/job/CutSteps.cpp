@@ -5,6 +5,7 @@
 #include "base/Length.h"
 #include "cutplan/Swaps.h"
 #include "job/Catalogue.h"
+#include "job/PrintPages.h"
 #include "job/StockSteps.h"
 #include "job/TestTile.h"
 
@@ -225,6 +226,20 @@ Checklist::Part beforeStart(const State& state, const CutPlan& plan, const desig
             care.insert("For the knife alone: unknown plastics and PVC never go into a laser cutter, their "
                         "gas is toxic.");
     }
+    for (const PrintPage& page : printPagesOf(state))
+        if (page.load == planned.load) {
+            out.lines.push_back("P" + page.name.substr(1) + ", printed at true size" +
+                                (page.hasBack ? " on both sides" : "") +
+                                (page.layout.hasMarks() ? ": its ruler measures 50 mm. Its bar lies at the "
+                                                          "upper left, and the machine reads its "
+                                                          "marks before anything is cut."
+                                                        : ", laid by its edges."));
+            const auto& standing = state.job.print.standing;
+            if (page.layout.hasMarks() && !(standing && standing->machine == plan.machine.id))
+                out.lines.emplace_back(
+                    "This job is cut without a calibration of its machine: a calibration sheet tells how far "
+                    "the blade cuts beside the print.");
+        }
     out.lines.insert(out.lines.end(), care.begin(), care.end());
     const auto setting = plan.settings.find(load.sheets.front().stockId);
     if (setting != plan.settings.end())

@@ -244,8 +244,9 @@ class Fit {
         const double whole = std::max(1.0, m_lightOnly - noise), left = std::max(0.0, m_left - noise);
         return std::sqrt(std::max(0.0, 1 - left / whole));
     }
-    /// How much of what is seen would be left if it were a plain blot, beside what is left now; noise taken off.
-    double blotShare() const {
+    /// Whether a plain dark blot explains it clearly worse: far more of it would be left, and more than noise could make so.
+    bool isNoBlot() const {
+        constexpr double kMostShare = 0.35, kLeastSigns = 100; // of what is left; in variances of the noise
         Fit blot = *this;
         blot.m_isDisc = true;
         blot.m_left = std::numeric_limits<double>::infinity();
@@ -255,8 +256,9 @@ class Fit {
                 pose.v[k] *= size;
             blot.consider(pose, 10);
         }
-        const double noise = m_noise * m_noise * static_cast<double>(m_places.size());
-        return std::max(0.0, m_left - noise) / std::max(1.0, blot.m_left - noise);
+        const double variance = m_noise * m_noise, noise = variance * static_cast<double>(m_places.size());
+        return std::max(0.0, m_left - noise) < kMostShare * std::max(1.0, blot.m_left - noise) &&
+               blot.m_left - m_left > kLeastSigns * variance;
     }
     double ringDark() const { return m_ring; }
     double crossDark() const { return m_cross; }
@@ -290,11 +292,16 @@ class Fit {
         return out;
     }
 
+    /// More blur than a lens has makes a target of any dark blot.
+    static double mostBlur(const Pose& pose) {
+        constexpr double kMostBlurPx = 2.1, kMostShare = 0.12;
+        return std::max(kMostBlurPx, kMostShare * pose.radius());
+    }
+
     /// What is left of every pixel by a pose when light is chosen best; false for one that cannot be.
     bool leftOver(const Pose& pose, std::vector<double>& left, Row& light) const {
-        // More blur than a lens has makes a target of any dark blot.
-        constexpr double kMostBlurPx = 2.1, kMostShare = 0.12;
-        if (!(pose.radius() > 2) || pose.v[6] > std::max(kMostBlurPx, kMostShare * pose.radius()))
+        constexpr double kRounding = 1e-9;
+        if (!(pose.radius() > 2) || pose.v[6] > mostBlur(pose) + kRounding)
             return false;
         constexpr int n = kTerms;
         std::vector<Row> rows(m_places.size());
@@ -347,7 +354,8 @@ class Fit {
         for (int round = 0; round < rounds; ++round) {
             cv::Mat slopes(static_cast<int>(left.size()), n, CV_64F);
             for (int k = 0; k < n; ++k) {
-                const double by = k >= 7 ? 0.01 : 0.02;
+                const double size = k >= 7 ? 0.01 : 0.02;
+                const double by = k == 6 && pose.v[6] + 2 * size > mostBlur(pose) ? -size : size;
                 Pose other = pose;
                 other.v[static_cast<std::size_t>(k)] += by;
                 if (!leftOver(other, moved, light))
@@ -370,7 +378,7 @@ class Fit {
                 Pose next = pose;
                 for (int k = 0; k < n; ++k)
                     next.v[static_cast<std::size_t>(k)] -= by.at<double>(k);
-                next.v[6] = std::max(next.v[6], 0.2);
+                next.v[6] = std::clamp(next.v[6], 0.2, std::max(0.2, mostBlur(next)));
                 next.v[10] = std::clamp(next.v[10], 0.0, 0.9);
                 const double then = leftOver(next, moved, light) ? sumOfSquares(moved) : sum + 1;
                 if (then < sum) {
@@ -435,10 +443,8 @@ bool isTarget(const Fit& fit, double noise) {
     const double sum = v[2] * v[2] + v[3] * v[3] + v[4] * v[4] + v[5] * v[5], det = v[2] * v[5] - v[3] * v[4];
     const double root = std::sqrt(std::max(0.0, sum * sum - 4 * det * det));
     const double round = std::sqrt(std::max(0.0, (sum - root) / (sum + root)));
-    constexpr double kClearlyNoBlot = 0.35;
-    return isDark && det > 0 && fit.blotShare() < kClearlyNoBlot && round > kRound &&
-           ring < kMostUneven * cross && cross < kMostUneven * ring &&
-           pose.radius() > kLeastAcrossPx / 2 * 0.9;
+    return isDark && det > 0 && fit.isNoBlot() && round > kRound && ring < kMostUneven * cross &&
+           cross < kMostUneven * ring && pose.radius() > kLeastAcrossPx / 2 * 0.9;
 }
 
 } // namespace
@@ -480,6 +486,11 @@ base::Result<std::vector<SeenTarget>> findTargets(const Picture& picture, const 
         if (progress.isCancelled())
             return base::cancelled();
         Fit fit(grey, candidate, noise);
+        // One that comes out of another size was looked at through too small or too large a window.
+        constexpr double kAsLarge = 1.2;
+        const double size = fit.pose().radius() / candidate.radiusPx;
+        if (fit.isAny() && (size > kAsLarge || size < 1 / kAsLarge))
+            fit = Fit(grey, {fit.pose().middle(), fit.pose().radius(), candidate.score}, noise);
         constexpr double kWorthALook = 0.7, kClear = 0.98;
         if (!fit.isAny() || fit.likeness() < kWorthALook)
             continue;

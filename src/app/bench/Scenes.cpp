@@ -9,6 +9,7 @@
 #include "design/Cuts.h"
 #include "job/SourceSteps.h"
 #include "job/SplitSteps.h"
+#include "print/Page.h"
 #include "sheets/Zones.h"
 
 #include <algorithm>
@@ -96,6 +97,17 @@ std::vector<SceneGhost> placesUnder(const design::Formats& formats) {
         ghost.tint = mixed(kMat, kPaper, shade);
         shade = std::min(0.9, shade + 0.2);
     }
+    return out;
+}
+
+/// The marks that are printed on a sheet.
+SceneGhost marksOf(const design::PlacedSheet& sheet, Point at, double printerMarginMm) {
+    constexpr raster::Rgb kInk{30, 42, 49};
+    SceneGhost out{SceneGhost::Kind::Sheet, {at, at + Point{sheet.widthMm, sheet.heightMm}}, kInk};
+    out.rings = print::marksOn(print::layoutOf(sheet.widthMm, sheet.heightMm, printerMarginMm, true), {});
+    for (geometry::Polygon& ring : out.rings)
+        for (Point& p : ring)
+            p = p + at;
     return out;
 }
 
@@ -291,6 +303,8 @@ ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines
                 for (geometry::Polygon& ring : ghosts.back().rings = design::outlineOf(sheet))
                     for (Point& p : ring)
                         p = p + corner;
+            if (made.inputs.print.hasMarks && made.inputs.print.stocks.contains(sheet.stockId))
+                ghosts.push_back(marksOf(sheet, at, made.inputs.print.printerMarginMm));
             for (const design::PlacedPiece& placed : sheet.pieces)
                 if (const auto laid = laidOf.find(placed.what.piece); laid != laidOf.end())
                     items.push_back(
