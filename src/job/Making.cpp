@@ -400,7 +400,6 @@ std::map<std::string, int> settingNumbers(const Job& job) {
 
 /// Sheets that are printed keep room for marks, and pieces on them for print beyond the cut on both sides.
 base::Status layPrinted(const Job& job, sheets::ArrangeOptions& out) {
-    constexpr double kBetweenMm = 0.5; // white between two bleeds: where one ends is seen
     for (const std::string& id : job.print.stocks) {
         const design::Stock* stock = design::findStock(job.stocks, id);
         if (!stock)
@@ -416,7 +415,7 @@ base::Status layPrinted(const Job& job, sheets::ArrangeOptions& out) {
         page.marginMm =
             std::max(page.marginMm, print::takenByMarksMm(job.print.printerMarginMm, job.print.hasMarks) + bleed);
         out.sheetOf[id] = page;
-        out.spacingOf[id] = std::max(out.spacingMm, 2 * bleed + kBetweenMm);
+        out.spacingOf[id] = spacingFor(job, id);
         if (job.print.hasMarks)
             out.alone.insert(id);
         std::erase_if(out.scraps, [&](const design::Scrap& scrap) { return scrap.stockId == id; });
@@ -425,6 +424,12 @@ base::Status layPrinted(const Job& job, sheets::ArrangeOptions& out) {
 }
 
 } // namespace
+
+double spacingFor(const Job& job, const std::string& stockId) {
+    constexpr double kBetweenMm = 0.5; // white between two bleeds: where one ends is seen
+    const design::Stock* stock = job.print.stocks.contains(stockId) ? design::findStock(job.stocks, stockId) : nullptr;
+    return stock ? std::max(job.plan.spacingMm, 2 * design::bleedOf(*stock) + kBetweenMm) : job.plan.spacingMm;
+}
 
 base::Result<sheets::ArrangeOptions> arrangeOptions(const Job& job, const design::Formats& formats) {
     const SheetPlan& plan = job.plan;

@@ -124,6 +124,9 @@ std::size_t ownBytes(const Made& later, const Made& earlier);
 /// Returns what was made but for the arrangement, which the next making lays anew.
 Made withoutSheets(Made made);
 
+/// Returns what is kept between pieces of a stock, mm: the plan's spacing, and room for two bleeds where that is printed.
+double spacingFor(const Job& job, const std::string& stockId);
+
 /// Returns what the plan of a job says, with the chosen mat and sheets.
 /// Errors: NotFound with the name that is not in the catalogue.
 base::Result<sheets::ArrangeOptions> arrangeOptions(const Job& job, const design::Formats& formats);

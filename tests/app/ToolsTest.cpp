@@ -75,7 +75,8 @@ TEST(LayTool, ADragHoldsOnToTheSpacingTheWheelTurnsAndWhatIsTooNearIsMarked) {
                       last = laying;
                   },
                   [&](const SceneItem& item) { seen.push_back("twice " + item.piece.text()); },
-                  [](const Scene&, const SceneItem&) { return std::vector<size_t>{}; }, [] { return 2.5; },
+                  [](const Scene&, const SceneItem&) { return std::vector<size_t>{}; },
+                  [](const SceneItem& item) { return item.piece.text() == "1:1" ? 2.5 : 9.0; },
                   [] { return std::vector<geometry::Box>{}; }});
     tool.press(at(scene, {5, 5}));
     EXPECT_FALSE(tool.isDragging());

@@ -159,6 +159,9 @@ TEST(PrintPages, PiecesLieInsideTheMarksWithRoomForBothBleedsOnePageAMat) {
     }
     EXPECT_FALSE(boxes[0].grownBy(design::kBleedMm).meets(boxes[1].grownBy(design::kBleedMm)))
         << "two bleeds never meet";
+    state.job.plan.spacingMm = 1;
+    EXPECT_GT(spacingFor(state.job, *state.job.print.stocks.begin()), 2 * design::kBleedMm) << "by hand neither";
+    EXPECT_DOUBLE_EQ(spacingFor(state.job, "no such"), 1);
     const auto laidBy = arrangeOptions(state.job, shippedCatalogue().formats);
     ASSERT_TRUE(laidBy);
     EXPECT_TRUE(must(sheets::faultsOf(*state.made.work(), *state.made.sheets, *laidBy)).empty());

@@ -46,7 +46,7 @@ SheetsStation::SheetsStation(Workbench& bench, base::FileStore& store, QWidget* 
                                         job::unpinned(this->bench().state(), {item.piece, item.copy}));
               },
               [this](const Scene& scene, const SceneItem& dragged) { return along(scene, dragged); },
-              [this] { return this->bench().job().plan.spacingMm; }, [this] { return usable(); }}),
+              [this](const SceneItem& item) { return spacingBeside(item); }, [this] { return usable(); }}),
       m_box([this](const geometry::Box& box) { keptFree(box); }) {
     buildPlan();
     std::tie(m_choiceText, m_none) = addChoice();
@@ -337,6 +337,12 @@ std::vector<geometry::Box> SheetsStation::usable() const {
         }
     }
     return out;
+}
+
+double SheetsStation::spacingBeside(const SceneItem& item) const {
+    const design::Stack* work = bench().made().work();
+    const design::Laid* laid = work ? work->find(item.piece) : nullptr;
+    return laid ? job::spacingFor(bench().job(), work->layerOf(*laid).stockId) : bench().job().plan.spacingMm;
 }
 
 // ---- the bench -----------------------------------------------------------------------------------------------

@@ -53,6 +53,7 @@ class SheetsStation : public StationPanel {
     void setCopies(int copies);
     void laid(const std::vector<size_t>& items, const Laying& laying);
     std::vector<geometry::Box> usable() const;
+    double spacingBeside(const SceneItem& item) const;
     void showChosen();
     void showAnswer();
     void showLooking();

@@ -98,6 +98,13 @@ bool LayTool::turn(double notches) {
     return true;
 }
 
+double LayTool::spacingMm() const {
+    double out = 0;
+    for (const size_t i : m_held->items)
+        out = std::max(out, m_calls.spacingMm(m_held->from.scene->items()[i]));
+    return out;
+}
+
 /// Where the hand has it, or held by what lies beside it.
 void LayTool::settle() {
     constexpr double kHoldPx = 6;
@@ -107,7 +114,7 @@ void LayTool::settle() {
     Box box;
     for (const Polygons& rings : held.lying)
         box.include(geometry::bounds(rings));
-    const double reach = kHoldPx / held.from.pxPerMm, spacing = m_calls.spacingMm();
+    const double reach = kHoldPx / held.from.pxPerMm, spacing = spacingMm();
     if (!held.withShift) {
         std::vector<Box> others;
         const Box near = box.grownBy(spacing + reach);
@@ -128,7 +135,7 @@ void LayTool::findTouched() {
     m_touched.clear();
     if (m_held->items.size() > kMostOutlines)
         return;
-    const double spacing = m_calls.spacingMm();
+    const double spacing = spacingMm();
     for (const Polygons& rings : m_held->lying) {
         const Box near = geometry::bounds(rings).grownBy(spacing);
         for (size_t i = 0; i < m_held->from.scene->items().size(); ++i) {

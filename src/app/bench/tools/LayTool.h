@@ -28,7 +28,7 @@ class LayTool : public Tool {
         std::function<void(const SceneItem&)> twice;
         /// Returns which items of the scene go along when one is dragged, besides itself.
         std::function<std::vector<size_t>(const Scene&, const SceneItem&)> along;
-        std::function<double()> spacingMm;
+        std::function<double(const SceneItem&)> spacingMm; ///< kept beside a held one
         std::function<std::vector<geometry::Box>()> usable; ///< what of the mats may be cut, bench mm
     };
     explicit LayTool(Calls calls) : m_calls(std::move(calls)) {}
@@ -57,6 +57,8 @@ class LayTool : public Tool {
         bool isDragged = false;
     };
     const geometry::Polygons& outlineOf(size_t item);
+    /// What is kept beside the held pieces: the most that one of them asks for.
+    double spacingMm() const;
     void settle();
     void findTouched();
 
