@@ -5,7 +5,7 @@
 #include "base/Length.h"
 #include "cutplan/Swaps.h"
 #include "job/Catalogue.h"
-#include "job/PrintPages.h"
+#include "job/Registering.h"
 #include "job/StockSteps.h"
 #include "job/TestTile.h"
 
@@ -234,8 +234,7 @@ Checklist::Part beforeStart(const State& state, const CutPlan& plan, const desig
                                                           "upper left, and the machine reads its "
                                                           "marks before anything is cut."
                                                         : ", laid by its edges."));
-            const auto& standing = state.job.print.standing;
-            if (page.layout.hasMarks() && !(standing && standing->machine == plan.machine.id))
+            if (page.layout.hasMarks() && !standingErrorOf(state.job, plan.machine.id))
                 out.lines.emplace_back(
                     "This job is cut without a calibration of its machine: a calibration sheet tells how far "
                     "the blade cuts beside the print.");

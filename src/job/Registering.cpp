@@ -58,8 +58,7 @@ base::Result<RegisteredLoad> registeredLoad(const State& state, const design::Cu
     if (out.found.leftOut)
         out.found.leftOut = seen.marks[*out.found.leftOut].first;
     Transform map = out.found.map;
-    const auto& standing = state.job.print.standing;
-    if (standing && standing->machine == plan.machine.id)
+    if (const auto* standing = standingErrorOf(state.job, plan.machine.id))
         map = map.then(Transform::move({-standing->rightMm, -standing->downMm}));
     for (design::Pass& pass : out.load.passes)
         for (design::PlannedPath& path : pass.paths)
@@ -88,6 +87,11 @@ std::vector<std::string> registrationLines(const registration::Registration& fou
         out.push_back("the " + std::string(kMarkNames[*found.leftOut % 4]) +
                       " mark does not fit the others and was left out");
     return out;
+}
+
+const registration::StandingError* standingErrorOf(const Job& job, const std::string& machine) {
+    const auto& standing = job.print.standing;
+    return standing && standing->machine == machine ? &*standing : nullptr;
 }
 
 Job withStandingError(const Job& job, const std::optional<registration::StandingError>& standing) {

@@ -36,6 +36,9 @@ std::optional<PrintPage> pageOn(const State& state, std::size_t load);
 /// What was found, in words: shift, turn, scale, and how far each mark is off; in mm, for it is little.
 std::vector<std::string> registrationLines(const registration::Registration& found);
 
+/// Returns the standing error that is taken off what a machine cuts; null where the job has none, or that of another machine.
+const registration::StandingError* standingErrorOf(const Job& job, const std::string& machine);
+
 /// Takes a standing error for the machine of a job, or none any more. What is cut from then on is corrected by it.
 Job withStandingError(const Job& job, const std::optional<registration::StandingError>& standing);
 

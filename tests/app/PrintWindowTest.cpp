@@ -150,6 +150,16 @@ TEST_F(PrintWindow, APictureAndWordsArePrintedAndMovedByHand) {
     EXPECT_EQ(face(2).kind, design::Face::Kind::LineCode);
     QTest::mouseClick(buttonIn(dialog, "Take off"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([this] { return faces() == 2; }) && settled(dialog));
+    // One is turned and another chosen and turned before the first is made: each keeps what was done to it.
+    const double sea = print::turnOf(face(0).place), tides = print::turnOf(face(1).place);
+    list->setCurrentRow(0);
+    QTest::keyClick(view, Qt::Key_Period);
+    list->setCurrentRow(1);
+    QTest::keyClick(view, Qt::Key_Period);
+    ASSERT_TRUE(settled(dialog));
+    EXPECT_GT(print::turnOf(face(0).place), sea + 0.01);
+    EXPECT_GT(print::turnOf(face(1).place), tides + 0.01);
+    EXPECT_NEAR(print::turnOf(face(0).place) - sea, print::turnOf(face(1).place) - tides, 1e-6);
     shut(dialog);
 
     // The bench shows it, and a job looks the same after saving and reopening.

@@ -145,20 +145,20 @@ QWidget* FaceDialog::buildPrints() {
     connect(m_prints, &QListWidget::currentRowChanged, this, [this] { showChosen(); });
     connect(m_width, &LengthField::entered, this, [this](double mm) {
         if (const job::Print* one = chosen())
-            shift({{}, mm / std::max(0.001, print::widthOf(one->face.place))}, true);
+            shift({{}, mm / std::max(0.001, print::widthOf(asMoved(*one).place))}, true);
     });
     connect(m_width, &LengthField::refused, this, [this](const QString& sentence) { say(sentence, true); });
     connect(m_turn, &QDoubleSpinBox::valueChanged, this, [this](double degrees) {
         const double sign = side() == Side::Back ? -1 : 1;
         if (const job::Print* one = chosen())
-            shift({{}, 1, sign * (degrees * std::numbers::pi / 180) - print::turnOf(one->face.place)}, true);
+            shift({{}, 1, sign * (degrees * std::numbers::pi / 180) - print::turnOf(asMoved(*one).place)}, true);
     });
     connect(m_colour, &QPushButton::clicked, this, [this] {
         const job::Print* one = chosen();
         if (!one)
             return;
         const QColor colour = QColorDialog::getColor(colourOf(one->face.colour), this, tr("Its colour"));
-        design::Face face = one->face;
+        design::Face face = asMoved(*one);
         face.colour = rgbOf(colour);
         if (colour.isValid())
             change(face);
@@ -371,11 +371,17 @@ void FaceDialog::showChosen() {
     m_turn->setValue(print::turnOf(seen) * 180 / std::numbers::pi);
 }
 
+/// A print as it was moved last, made or not; another one may have been chosen since.
+design::Face FaceDialog::asMoved(const job::Print& print) const {
+    const bool isIt = m_moved && m_moved->step == print.face.step && m_moved->side == print.face.side;
+    return isIt ? *m_moved : print.face;
+}
+
 void FaceDialog::shift(const print::Shift& shift, bool isDone) {
     const job::Print* one = chosen();
     if (!one)
         return;
-    design::Face face = m_moved.value_or(one->face);
+    design::Face face = asMoved(*one);
     face.place = print::shifted(face.place, shift);
     m_view->setFrame(face.place);
     m_moved = face;

@@ -46,6 +46,7 @@ class FaceDialog : public QDialog {
     std::optional<job::PieceId> piece() const;
     design::Side side() const;
     const job::Print* chosen() const;
+    design::Face asMoved(const job::Print& print) const;
     void shift(const print::Shift& shift, bool isDone);
     void change(const design::Face& face);
     void addText();

@@ -350,7 +350,7 @@ void PrintDialog::tryIt() {
             if (!run)
                 return [this, why = text(run.error().message)] { say(why, true); };
             constexpr int kRuns = 1000;
-            const bool isCalibrated = state.job.print.standing.has_value();
+            const bool isCalibrated = job::standingErrorOf(state.job, job::machineOf(state.job).id);
             const std::vector<double> worst =
                 devices::worstOf(kRuns, ranges, page.layout, {how.isRead, isCalibrated}, only);
             const double covered = devices::coveredBy(worst, page.bleedMm);
@@ -362,12 +362,12 @@ void PrintDialog::tryIt() {
                 showPage();
                 m_result->setText(capitalised(text(devices::runText(*run))) + ". " +
                                   (isCalibrated
-                                       ? tr("Of 1000 tries the worst is %1 off; a bleed of %2 covers %3 %.")
-                                       : tr("Of 1000 tries without a calibration the worst is %1 off; a "
+                                       ? tr("Of %4 tries the worst is %1 off; a bleed of %2 covers %3 %.")
+                                       : tr("Of %4 tries without a calibration the worst is %1 off; a "
                                             "bleed of %2 covers %3 %."))
                                       .arg(text(base::formatNumber(most, 2) + " mm"),
                                            text(base::formatLength(bleed, base::LengthUnit::Millimetre)),
-                                           text(base::formatNumber(covered * 100, 1))));
+                                           text(base::formatNumber(covered * 100, 1)), QString::number(kRuns)));
             };
         });
 }

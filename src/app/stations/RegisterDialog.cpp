@@ -181,8 +181,10 @@ void RegisterDialog::refresh() {
     if (m_load->count() == 0)
         m_load->addItem(tr("No page is printed with marks"), -1);
     const auto& standing = m_bench.job().print.standing;
+    const bool isOwn = job::standingErrorOf(m_bench.job(), job::machineOf(m_bench.job()).id);
     m_forget->setVisible(standing.has_value());
-    m_standing->setText(standing ? tr("This job is cut with: %1 (%2).")
+    m_standing->setText(standing ? (isOwn ? tr("This job is cut with: %1 (%2).")
+                                          : tr("Not used, as it is another machine's: %1 (%2)."))
                                        .arg(text(logbook::standingText(*standing)), text(standing->day))
                                  : tr("This job is cut without a calibration."));
     m_plan = nullptr;

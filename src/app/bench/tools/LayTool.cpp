@@ -53,7 +53,7 @@ Point Laying::operator()(Point p) const {
 void LayTool::press(const Pointer& pointer) {
     m_others.clear();
     m_touched.clear();
-    m_held = Held{pointer, pointer.at, false, {}, {}, {}, {}, {}, false};
+    m_held = Held{.from = pointer, .hand = pointer.at};
     const SceneItem* item = pointer.on();
     if (!item)
         return;
@@ -63,6 +63,7 @@ void LayTool::press(const Pointer& pointer) {
     for (const size_t i : m_held->items) {
         m_held->outlines.push_back(pointer.scene->outlineOf(i, std::min(kFinestPxPerMm, pointer.pxPerMm)));
         all.include(geometry::bounds(m_held->outlines.back()));
+        m_held->spacingMm = std::max(m_held->spacingMm, m_calls.spacingMm(pointer.scene->items()[i]));
     }
     m_held->laying.about = all.centre();
     m_held->usable = m_calls.usable();
@@ -98,13 +99,6 @@ bool LayTool::turn(double notches) {
     return true;
 }
 
-double LayTool::spacingMm() const {
-    double out = 0;
-    for (const size_t i : m_held->items)
-        out = std::max(out, m_calls.spacingMm(m_held->from.scene->items()[i]));
-    return out;
-}
-
 /// Where the hand has it, or held by what lies beside it.
 void LayTool::settle() {
     constexpr double kHoldPx = 6;
@@ -114,7 +108,7 @@ void LayTool::settle() {
     Box box;
     for (const Polygons& rings : held.lying)
         box.include(geometry::bounds(rings));
-    const double reach = kHoldPx / held.from.pxPerMm, spacing = spacingMm();
+    const double reach = kHoldPx / held.from.pxPerMm, spacing = held.spacingMm;
     if (!held.withShift) {
         std::vector<Box> others;
         const Box near = box.grownBy(spacing + reach);
@@ -135,7 +129,7 @@ void LayTool::findTouched() {
     m_touched.clear();
     if (m_held->items.size() > kMostOutlines)
         return;
-    const double spacing = spacingMm();
+    const double spacing = m_held->spacingMm;
     for (const Polygons& rings : m_held->lying) {
         const Box near = geometry::bounds(rings).grownBy(spacing);
         for (size_t i = 0; i < m_held->from.scene->items().size(); ++i) {

@@ -49,16 +49,15 @@ class LayTool : public Tool {
         Pointer from;
         geometry::Point hand; ///< where the pointer is
         bool withShift = false;
-        std::vector<size_t> items;
-        std::vector<geometry::Polygons> outlines; ///< of those, where they were taken
-        std::vector<geometry::Polygons> lying;    ///< the same, where they are now
-        std::vector<geometry::Box> usable;        ///< what of the mats may be cut
-        Laying laying;
+        std::vector<size_t> items = {};
+        std::vector<geometry::Polygons> outlines = {}; ///< of those, where they were taken
+        std::vector<geometry::Polygons> lying = {};    ///< the same, where they are now
+        std::vector<geometry::Box> usable = {};        ///< what of the mats may be cut
+        double spacingMm = 0;                          ///< kept beside them: the most that one of them asks for
+        Laying laying = {};
         bool isDragged = false;
     };
     const geometry::Polygons& outlineOf(size_t item);
-    /// What is kept beside the held pieces: the most that one of them asks for.
-    double spacingMm() const;
     void settle();
     void findTouched();
 
