@@ -49,4 +49,9 @@ QPainterPath pathOf(const geometry::Line& line) {
     return path;
 }
 
+QImage imageOf(const raster::Picture& picture) {
+    return QImage(picture.rgb.data(), picture.width, picture.height, picture.width * 3, QImage::Format_RGB888)
+        .copy();
+}
+
 } // namespace thinline::app

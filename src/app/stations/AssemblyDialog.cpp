@@ -2,7 +2,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/AssemblyDialog.h"
 
+#include "app/bench/Paths.h"
 #include "app/stations/Fields.h"
+#include "app/stations/PageView.h"
 #include "job/AssemblySteps.h"
 
 #include <QComboBox>
@@ -23,11 +25,6 @@ namespace {
 
 constexpr QSize kPagePx{456, 636}; // at most
 
-QImage imageOf(const raster::Picture& picture) {
-    return QImage(picture.rgb.data(), picture.width, picture.height, picture.width * 3, QImage::Format_RGB888)
-        .copy();
-}
-
 } // namespace
 
 AssemblyDialog::AssemblyDialog(Workbench& bench, base::FileStore& store, QWidget* parent)
@@ -44,7 +41,9 @@ AssemblyDialog::AssemblyDialog(Workbench& bench, base::FileStore& store, QWidget
     auto* halves = new QHBoxLayout;
     halves->setSpacing(20);
     halves->addWidget(buildSteps(), 1);
-    halves->addWidget(buildPages());
+    m_pages = new PageView(kPagePx);
+    connect(m_pages, &PageView::turned, this, &AssemblyDialog::showPage);
+    halves->addWidget(m_pages);
     auto* lines = new QVBoxLayout(this);
     lines->setContentsMargins(20, 16, 20, 16);
     lines->setSpacing(12);
@@ -123,30 +122,6 @@ QWidget* AssemblyDialog::buildSteps() {
     connect(m_takeItem, &QPushButton::clicked, this, &AssemblyDialog::takeItem);
     connect(m_items, &QListWidget::currentRowChanged, this,
             [this](int row) { m_takeItem->setEnabled(row >= 0); });
-    return out;
-}
-
-QWidget* AssemblyDialog::buildPages() {
-    auto* out = new QWidget;
-    auto* lines = new QVBoxLayout(out);
-    lines->setContentsMargins(0, 0, 0, 0);
-    m_page = new QLabel;
-    m_page->setAccessibleName(tr("Page"));
-    m_page->setAlignment(Qt::AlignCenter);
-    m_page->setFrameShape(QFrame::StyledPanel);
-    m_page->setFixedSize(kPagePx + QSize(4, 4));
-    m_number = new QLabel;
-    m_number->setAlignment(Qt::AlignCenter);
-    m_earlier = new QPushButton(tr("Page before"));
-    m_later = new QPushButton(tr("Next page"));
-    auto* turn = new QHBoxLayout;
-    turn->addWidget(m_earlier);
-    turn->addWidget(m_number, 1);
-    turn->addWidget(m_later);
-    lines->addWidget(m_page, 1);
-    lines->addLayout(turn);
-    connect(m_earlier, &QPushButton::clicked, this, [this] { showPage(m_shown - 1); });
-    connect(m_later, &QPushButton::clicked, this, [this] { showPage(m_shown + 1); });
     return out;
 }
 
@@ -243,21 +218,19 @@ void AssemblyDialog::showStep(int row) {
 
 void AssemblyDialog::showPage(int page) {
     const int count = m_drawn ? static_cast<int>(m_drawn->pages.size()) : 0;
-    m_shown = std::clamp(page, 0, std::max(0, count - 1));
-    m_earlier->setEnabled(m_shown > 0);
-    m_later->setEnabled(m_shown + 1 < count);
+    m_pages->setCount(count);
+    m_pages->turnTo(page);
     m_write->setEnabled(count > 0);
-    m_number->setText(count > 0 ? tr("page %1 of %2").arg(m_shown + 1).arg(count) : QString());
     if (count == 0)
         return;
     m_painting.start(tr("Painting a page"),
                      [this, drawn = m_drawn,
-                      at = static_cast<std::size_t>(m_shown)](const base::Progress&) -> Task::Conclusion {
+                      at = static_cast<std::size_t>(m_pages->shown())](const base::Progress&) -> Task::Conclusion {
                          const formats::pdf::Page& shown = drawn->pages[at];
                          const QImage image =
                              imageOf(pack::pictureOf(shown, std::min(kPagePx.width() / shown.widthMm,
                                                                      kPagePx.height() / shown.heightMm)));
-                         return [this, image] { m_page->setPixmap(QPixmap::fromImage(image)); };
+                         return [this, image] { m_pages->showImage(image); };
                      });
 }
 

@@ -27,7 +27,6 @@ class AssemblyDialog : public QDialog {
 
   private:
     QWidget* buildSteps();
-    QWidget* buildPages();
     void lookAnew();
     void showSteps();
     void showStep(int row);
@@ -49,10 +48,9 @@ class AssemblyDialog : public QDialog {
     QLineEdit* m_item;
     QComboBox* m_into;
     QPushButton* m_takeItem;
-    QLabel *m_page, *m_number;
-    QPushButton *m_earlier, *m_later, *m_write;
+    class PageView* m_pages;
+    QPushButton* m_write;
     QLabel* m_note;
-    int m_shown = 0;
     Task m_task;
     Task m_painting; ///< of the page that is shown
 };

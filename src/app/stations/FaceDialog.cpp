@@ -8,6 +8,7 @@
 // between.
 #include "app/stations/FaceDialog.h"
 
+#include "app/bench/Paths.h"
 #include "app/stations/Fields.h"
 #include "folds/Panels.h"
 #include "job/PrintLooks.h"
@@ -36,11 +37,6 @@ namespace {
 using design::Side;
 
 constexpr int kPreviewPx = 1600; ///< of a picture, while a hand moves it: finer than the view
-
-QImage imageOf(const raster::Picture& picture) {
-    return QImage(picture.rgb.data(), picture.width, picture.height, picture.width * 3, QImage::Format_RGB888)
-        .copy();
-}
 
 QColor colourOf(raster::Rgb c) {
     return QColor(c[0], c[1], c[2]);

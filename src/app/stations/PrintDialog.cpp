@@ -2,7 +2,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/PrintDialog.h"
 
+#include "app/bench/Paths.h"
 #include "app/stations/Fields.h"
+#include "app/stations/PageView.h"
 #include "formats/pdf/WritePages.h"
 #include "job/PrintSteps.h"
 
@@ -26,11 +28,6 @@ namespace {
 
 constexpr QSize kPagePx{470, 560}; // at most
 constexpr std::array<double, 3> kDpi{150, 300, 600};
-
-QImage imageOf(const raster::Picture& picture) {
-    return QImage(picture.rgb.data(), picture.width, picture.height, picture.width * 3, QImage::Format_RGB888)
-        .copy();
-}
 
 } // namespace
 
@@ -91,32 +88,15 @@ QWidget* PrintDialog::buildPages() {
     auto* lines = new QVBoxLayout(out);
     lines->setContentsMargins(0, 0, 0, 0);
     m_look = new WordChoice({tr("the page"), tr("what comes of it")});
-    m_page = new QLabel;
-    m_page->setAccessibleName(tr("Page"));
-    m_page->setAlignment(Qt::AlignCenter);
-    m_page->setFrameShape(QFrame::StyledPanel);
-    m_page->setFixedSize(kPagePx + QSize(4, 4));
-    m_number = new QLabel;
-    m_number->setAlignment(Qt::AlignCenter);
-    m_earlier = new QPushButton(tr("Page before"));
-    m_later = new QPushButton(tr("Next page"));
-    auto* row = new QHBoxLayout;
-    row->addWidget(m_earlier);
-    row->addWidget(m_number, 1);
-    row->addWidget(m_later);
+    m_pages = new PageView(kPagePx);
     lines->addWidget(m_look);
-    lines->addWidget(m_page);
-    lines->addLayout(row);
-    lines->addStretch(1);
+    lines->addWidget(m_pages, 1);
     connect(m_look, &WordChoice::chosen, this, [this] { showPage(); });
-    const auto turn = [this](int by) {
-        m_shown += by;
+    connect(m_pages, &PageView::turned, this, [this] {
         m_run = nullptr;
         m_look->choose(0);
         showPage();
-    };
-    connect(m_earlier, &QPushButton::clicked, this, [turn] { turn(-1); });
-    connect(m_later, &QPushButton::clicked, this, [turn] { turn(1); });
+    });
     return out;
 }
 
@@ -240,23 +220,23 @@ void PrintDialog::refresh() {
     showPage();
 }
 
+/// There has to be one.
+const PrintDialog::Face& PrintDialog::shownFace() const {
+    return m_faces[static_cast<size_t>(m_pages->shown())];
+}
+
 void PrintDialog::showPage() {
-    m_shown = std::clamp(m_shown, 0, std::max(0, static_cast<int>(m_faces.size()) - 1));
-    m_earlier->setEnabled(m_shown > 0);
-    m_later->setEnabled(m_shown + 1 < static_cast<int>(m_faces.size()));
+    m_pages->setCount(static_cast<int>(m_faces.size()));
     if (m_faces.empty()) {
-        m_page->setPixmap({});
-        m_page->setText(m_bench.isBehind() ? tr("The pieces are being laid on sheets.")
-                                           : tr("Pages will be here."));
-        m_number->clear();
+        m_pages->showWords(m_bench.isBehind() ? tr("The pieces are being laid on sheets.")
+                                              : tr("Pages will be here."));
         m_room->clear();
         return;
     }
-    const Face& face = m_faces[static_cast<size_t>(m_shown)];
+    const Face& face = shownFace();
     const geometry::Box& area = face.page.layout.area;
     const double bleed = face.page.bleedMm;
-    m_number->setText(
-        tr("%1 of %2%3").arg(m_shown + 1).arg(m_faces.size()).arg(face.isBack ? tr(", a back") : QString()));
+    m_pages->setRemark(face.isBack ? tr(", a back") : QString());
     m_room->setText(tr("Paper %1; pieces up to %2 lie inside the marks, print goes %3 beyond the cut.")
                         .arg(text(base::formatSize(face.page.layout.widthMm, face.page.layout.heightMm,
                                                    m_bench.job().unit)),
@@ -264,14 +244,13 @@ void PrintDialog::showPage() {
                                                    m_bench.job().unit)),
                              text(base::formatLength(bleed, m_bench.job().unit))));
     const auto show = [this](const QImage& image) {
-        m_page->setPixmap(
-            QPixmap::fromImage(image.scaled(kPagePx, Qt::KeepAspectRatio, Qt::SmoothTransformation)));
+        m_pages->showImage(image.scaled(kPagePx, Qt::KeepAspectRatio, Qt::SmoothTransformation));
     };
     if (m_look->chosenIndex() == 1) {
         if (m_run)
             show(imageOf(m_run->picture));
         else
-            m_page->setText(tr("Print and cut the page first."));
+            m_pages->showWords(tr("Print and cut the page first."));
         return;
     }
     m_painting.start(tr("Painting a page"),
@@ -341,7 +320,7 @@ void PrintDialog::tryIt() {
     m_result->setText(tr("Printing, laying, looking, cutting."));
     m_task.start(
         tr("Trying a page"),
-        [this, only, ranges, how, seed, page = m_faces[static_cast<size_t>(m_shown)].page, before = m_art,
+        [this, only, ranges, how, seed, page = shownFace().page, before = m_art,
          state = m_bench.state()](const base::Progress& progress) -> Task::Conclusion {
             const auto art = job::decodedArt(state.job, job::facesOf(*state.made.work()), before);
             auto run =

@@ -45,14 +45,16 @@ class PrintDialog : public QDialog {
         job::PrintPage page;
         bool isBack = false;
     };
+    const Face& shownFace() const;
+
     Workbench& m_bench;
     base::FileStore& m_store;
     std::vector<Face> m_faces;
-    int m_shown = 0;
     std::shared_ptr<const devices::PrintRun> m_run; ///< of the page shown, when it was tried
     job::Decoded m_art;
-    QLabel *m_page, *m_number, *m_room, *m_result, *m_note;
-    QPushButton *m_earlier, *m_later, *m_writePdf, *m_writePng, *m_print, *m_try;
+    class PageView* m_pages;
+    QLabel *m_room, *m_result, *m_note;
+    QPushButton *m_writePdf, *m_writePng, *m_print, *m_try;
     WordChoice *m_look, *m_dpi, *m_how;
     QVBoxLayout* m_stocks;
     LengthField* m_margin;
