@@ -1,6 +1,5 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "batch/Commands.h"
 #include "document/DiskFileStore.h"
 #include "document/JobFile.h"
 #include "formats/image/ImageFile.h"
@@ -9,16 +8,13 @@
 #include "geometry/Measures.h"
 #include "job/Numbering.h"
 #include "pack/AssemblySheets.h"
-#include "support/Jobs.h"
-#include "support/Pages.h"
-#include "support/Stores.h"
+#include "support/BatchRuns.h"
 
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
 
 #include <filesystem>
 #include <fstream>
-#include <sstream>
 #include <unistd.h>
 
 namespace thinline::batch {
@@ -26,7 +22,7 @@ namespace {
 
 using geometry::Box;
 
-class AssemblyCommands : public testing::TestWithParam<const char*> {
+class AssemblyCommands : public support::BatchRuns<testing::TestWithParam<const char*>> {
   protected:
     void take(const std::string& name) {
         const auto demo = document::DiskFileStore().read(std::string(THINLINE_SOURCE_DIR) +
@@ -35,18 +31,6 @@ class AssemblyCommands : public testing::TestWithParam<const char*> {
         ASSERT_TRUE(demo);
         ASSERT_TRUE(m_store.writeWhole("job.thinline", *demo));
     }
-    int call(std::vector<std::string> arguments) {
-        m_out.str("");
-        m_err.str("");
-        return run(arguments, m_store, m_fonts, m_pages, "demo", m_out, m_err);
-    }
-    job::State state() { return support::must(document::loadJob(m_store, "job.thinline")).state; }
-    bool told(const std::string& words) { return m_out.str().find(words) != std::string::npos; }
-
-    support::MemoryFileStore m_store;
-    support::MemoryFontStore m_fonts = support::shippedFonts();
-    support::PagesInPlace m_pages;
-    std::ostringstream m_out, m_err;
 };
 
 class EveryDemo : public AssemblyCommands {};

@@ -1,6 +1,5 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "batch/Commands.h"
 #include "batch/PlainText.h"
 #include "document/DiskFileStore.h"
 #include "document/JobFile.h"
@@ -8,21 +7,18 @@
 #include "formats/svg/ReadSvg.h"
 #include "geometry/Placing.h"
 #include "job/SheetSteps.h"
-#include "support/Jobs.h"
-#include "support/Pages.h"
-#include "support/Stores.h"
+#include "support/BatchRuns.h"
 
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
 
 #include <map>
 #include <set>
-#include <sstream>
 
 namespace thinline::batch {
 namespace {
 
-class Batch : public testing::Test {
+class Batch : public support::BatchRuns<> {
   protected:
     void SetUp() override {
         ASSERT_TRUE(m_store.writeWhole("shed.png", support::shedPng()));
@@ -30,14 +26,6 @@ class Batch : public testing::Test {
             std::string(THINLINE_SOURCE_DIR) + "/demo/gull-point-lighthouse.thinline", base::kMostFileBytes);
         ASSERT_TRUE(demo);
         ASSERT_TRUE(m_store.writeWhole("demo/gull-point-lighthouse.thinline", *demo));
-    }
-    int call(std::vector<std::string> arguments) {
-        m_out.str("");
-        m_err.str("");
-        return run(arguments, m_store, m_fonts, m_pages, "demo", m_out, m_err);
-    }
-    job::State state(const std::string& path) {
-        return support::must(document::loadJob(m_store, path)).state;
     }
     std::string text(const std::string& path) {
         const auto bytes = support::must(m_store.read(path, 1 << 28));
@@ -51,10 +39,6 @@ class Batch : public testing::Test {
                 out[item.id] += geometry::signedArea(contour);
         return out;
     }
-    support::MemoryFileStore m_store;
-    support::MemoryFontStore m_fonts = support::shippedFonts();
-    support::PagesInPlace m_pages;
-    std::ostringstream m_out, m_err;
 };
 
 TEST_F(Batch, TraceWritesDrawingJobAndReport) {

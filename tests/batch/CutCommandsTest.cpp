@@ -1,39 +1,22 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "batch/Commands.h"
 #include "document/JobFile.h"
 #include "formats/plotter/ReadPlotter.h"
 #include "job/CutSteps.h"
-#include "support/Jobs.h"
-#include "support/Pages.h"
-#include "support/Stores.h"
+#include "support/BatchRuns.h"
 
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
 
-#include <sstream>
 
 namespace thinline::batch {
 namespace {
 
-class CutCommands : public testing::Test {
+class CutCommands : public support::BatchRuns<> {
   protected:
     void SetUp() override {
         ASSERT_TRUE(document::saveJob(m_store, "sign.thinline", support::rectangleJob(60, 40, "sea")));
     }
-    int call(std::vector<std::string> arguments) {
-        m_out.str("");
-        m_err.str("");
-        return run(arguments, m_store, m_fonts, m_pages, "demo", m_out, m_err);
-    }
-    job::State state(const std::string& path) {
-        return support::must(document::loadJob(m_store, path)).state;
-    }
-
-    support::MemoryFileStore m_store;
-    support::MemoryFontStore m_fonts = support::shippedFonts();
-    support::PagesInPlace m_pages;
-    std::ostringstream m_out, m_err;
 };
 
 TEST_F(CutCommands, ThePlanIsToldAndPlottedAndReadBack) {

@@ -1,25 +1,21 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "batch/Commands.h"
 #include "document/Drawer.h"
 #include "document/JobFile.h"
 #include "job/CutSteps.h"
 #include "job/StockSteps.h"
-#include "support/Jobs.h"
-#include "support/Pages.h"
-#include "support/Stores.h"
+#include "support/BatchRuns.h"
 
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
 
 #include <filesystem>
-#include <sstream>
 #include <unistd.h>
 
 namespace thinline::batch {
 namespace {
 
-class LogCommands : public testing::Test {
+class LogCommands : public support::BatchRuns<> {
   protected:
     void SetUp() override {
         ASSERT_TRUE(document::saveJob(m_store, "sign.thinline", support::rectangleJob(60, 40, "sea")));
@@ -33,20 +29,6 @@ class LogCommands : public testing::Test {
         for (const char* ending : {"", "-wal", "-shm"})
             std::filesystem::remove(m_book + ending);
     }
-    int call(std::vector<std::string> arguments) {
-        m_out.str("");
-        m_err.str("");
-        return run(arguments, m_store, m_fonts, m_pages, "demo", m_out, m_err);
-    }
-    job::State state(const std::string& path) {
-        return support::must(document::loadJob(m_store, path)).state;
-    }
-    bool told(const std::string& words) { return m_out.str().find(words) != std::string::npos; }
-
-    support::MemoryFileStore m_store;
-    support::MemoryFontStore m_fonts = support::shippedFonts();
-    support::PagesInPlace m_pages;
-    std::ostringstream m_out, m_err;
     std::string m_book;
 };
 

@@ -2,22 +2,18 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 
 // Printing from the command line, with references: poppler draws and takes apart what was written.
-#include "batch/Commands.h"
 #include "document/JobFile.h"
 #include "formats/image/ImageFile.h"
 #include "job/PrintPages.h"
 #include "print/Place.h"
 #include "raster/Targets.h"
-#include "support/Jobs.h"
-#include "support/Pages.h"
-#include "support/Stores.h"
+#include "support/BatchRuns.h"
 
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
 
 #include <filesystem>
 #include <fstream>
-#include <sstream>
 #include <unistd.h>
 
 namespace thinline::batch {
@@ -26,7 +22,7 @@ namespace {
 using geometry::Point;
 using json = nlohmann::json;
 
-class PrintCommands : public testing::Test {
+class PrintCommands : public support::BatchRuns<> {
   protected:
     void SetUp() override {
         write("card.svg",
@@ -43,18 +39,6 @@ class PrintCommands : public testing::Test {
     void write(const std::string& name, const std::string& text) {
         ASSERT_TRUE(m_store.writeWhole(name, base::Bytes(text.begin(), text.end())));
     }
-    int call(std::vector<std::string> arguments) {
-        m_out.str("");
-        m_err.str("");
-        return run(arguments, m_store, m_fonts, m_pages, "demo", m_out, m_err);
-    }
-    job::State state() { return support::must(document::loadJob(m_store, "job.thinline")).state; }
-    bool told(const std::string& words) { return m_out.str().find(words) != std::string::npos; }
-
-    support::MemoryFileStore m_store;
-    support::MemoryFontStore m_fonts = support::shippedFonts();
-    support::PagesInPlace m_pages;
-    std::ostringstream m_out, m_err;
 };
 
 TEST_F(PrintCommands, FacesAreLaidToldMovedAndTakenOff) {

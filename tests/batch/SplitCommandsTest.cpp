@@ -1,23 +1,19 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "batch/Commands.h"
 #include "document/JobFile.h"
 #include "job/Catalogue.h"
 #include "job/SplitSteps.h"
-#include "support/Jobs.h"
-#include "support/Pages.h"
-#include "support/Stores.h"
+#include "support/BatchRuns.h"
 
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
 
-#include <sstream>
 
 namespace thinline::batch {
 namespace {
 
 /// A plate of 500 x 400 mm with a bar across it.
-class SplitCommands : public testing::Test {
+class SplitCommands : public support::BatchRuns<> {
   protected:
     void SetUp() override {
         const job::State plate = support::made(support::openedDrawing(
@@ -26,19 +22,6 @@ class SplitCommands : public testing::Test {
             "fill='#c8452a'/></svg>"));
         ASSERT_TRUE(document::saveJob(m_store, "plate.thinline", plate));
     }
-    int call(std::vector<std::string> arguments) {
-        m_out.str("");
-        m_err.str("");
-        return run(arguments, m_store, m_fonts, m_pages, "demo", m_out, m_err);
-    }
-    job::State state(const std::string& path) {
-        return support::must(document::loadJob(m_store, path)).state;
-    }
-
-    support::MemoryFileStore m_store;
-    support::MemoryFontStore m_fonts = support::shippedFonts();
-    support::PagesInPlace m_pages;
-    std::ostringstream m_out, m_err;
 };
 
 TEST_F(SplitCommands, WhatIsListedIsWhatIsDividedAndGoesOntoSheets) {

@@ -1,6 +1,5 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "batch/Commands.h"
 #include "document/JobEntries.h"
 #include "document/JobFile.h"
 #include "job/Clusters.h"
@@ -13,16 +12,13 @@
 #include "job/StockSteps.h"
 #include "job/TraceSteps.h"
 #include "shape/Steps.h"
-#include "support/Jobs.h"
-#include "support/Pages.h"
-#include "support/Stores.h"
+#include "support/BatchRuns.h"
 
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
 
 #include <functional>
 #include <numbers>
-#include <sstream>
 
 namespace thinline::batch {
 namespace {
@@ -31,16 +27,11 @@ using design::PieceId;
 using shape::Action;
 
 /// A traced shed: a backing and three areas.
-class StepCommands : public testing::Test {
+class StepCommands : public support::BatchRuns<> {
   protected:
     void SetUp() override {
         m_start = support::tracedShed();
         ASSERT_TRUE(document::saveJob(m_store, "shed.thinline", m_start));
-    }
-    int call(std::vector<std::string> arguments) {
-        m_out.str("");
-        m_err.str("");
-        return run(arguments, m_store, m_fonts, m_pages, "demo", m_out, m_err);
     }
     job::State state(const std::string& path = "shed.thinline") {
         return support::must(document::loadJob(m_store, path)).state;
@@ -75,12 +66,7 @@ class StepCommands : public testing::Test {
     }
     PieceId piece(const std::string& key) { return PieceId::found(m_start.job.sources.front()->id, key); }
 
-    job::State m_start;
-    support::MemoryFileStore m_store;
-    support::MemoryFontStore m_fonts = support::shippedFonts();
-    support::PagesInPlace m_pages;
-    std::ostringstream m_out, m_err;
-};
+    job::State m_start;};
 
 // What the window does by a click and what the batch tool does by a line are the same decisions, to the byte.
 TEST_F(StepCommands, DecideWhatTheWindowDecides) {
