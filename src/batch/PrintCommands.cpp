@@ -361,15 +361,8 @@ base::Result<std::vector<pack::PrintFormat>> formatsSaid(const std::string& text
 
 /// A job with its sheets made.
 base::Result<State> withSheetsMade(Session& session, const std::string& path) {
-    auto state = loadState(session, path);
-    if (!state)
-        return state;
-    auto made = job::make(state->job, job::Stage::Sheets, state->made);
-    if (made && !made->made.sheets)
-        return Error{Code::InvalidArgument, made->made.sheetsProblem.empty()
-                                                ? "There is nothing to lay on sheets yet."
-                                                : made->made.sheetsProblem};
-    return made;
+    const auto state = loadState(session, path);
+    return state ? arranged(*state) : state;
 }
 
 base::Status tellPages(Session& session, const State& state, bool asJson) {
@@ -616,9 +609,7 @@ base::Status calibrateCommand(Session& session, const Options& options) {
     return keep(session, options, job::withStandingError(state->job, standing), *state);
 }
 
-} // namespace
-
-namespace {
+// ---- simulate
 
 base::Result<std::vector<devices::ErrorSource>> sourcesSaid(const Options& options) {
     std::vector<devices::ErrorSource> out;
@@ -705,6 +696,7 @@ base::Status simulatePrint(Session& session, const Options& options) {
     how.hasCamera = options.has("--camera");
     how.isRead = !options.has("--blind");
     how.camera = devices::usualCamera(static_cast<unsigned>(*seed));
+    const bool isCalibrated = job::standingErrorOf(state->job, job::machineOf(state->job).id);
     json all = json::array();
     const bool tells = !options.has("--json");
     for (std::size_t i = 0; i < pages.size(); ++i) {
@@ -721,7 +713,7 @@ base::Status simulatePrint(Session& session, const Options& options) {
         json told = runJson(*run);
         told["page"] = i + 1;
         told["coverage"] = coverage(session, pages[i], static_cast<int>(*runs),
-                                    {how.isRead, state->job.print.standing.has_value()}, tells);
+                                    {how.isRead, isCalibrated}, tells);
         all.push_back(std::move(told));
         if (!options.has("--png"))
             continue;

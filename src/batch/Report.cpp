@@ -109,6 +109,15 @@ base::Result<job::State> loadState(Session& session, const std::string& path) {
     return std::move(loaded.take().state);
 }
 
+base::Result<job::State> arranged(const job::State& state) {
+    auto laid = job::make(state.job, job::Stage::Sheets, state.made);
+    if (laid && !laid->made.sheets)
+        return base::Error{base::Code::Degenerate, laid->made.sheetsProblem.empty()
+                                                       ? "There are no pieces yet; trace a picture first."
+                                                       : laid->made.sheetsProblem};
+    return laid;
+}
+
 base::Status saveState(Session& session, const std::string& path, const job::State& state) {
     const auto saved = document::saveJob(session.store, path, state);
     if (!saved)

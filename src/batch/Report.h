@@ -23,6 +23,9 @@ std::string idsOf(const Formats& formats) {
 
 /// Reads a job with everything made up to the finish.
 base::Result<job::State> loadState(Session& session, const std::string& path);
+/// Returns a state with its pieces on sheets.
+/// Errors: those of job::make; Degenerate without pieces, or with what keeps them from their sheets.
+base::Result<job::State> arranged(const job::State& state);
 /// Writes a job and says so.
 base::Status saveState(Session& session, const std::string& path, const job::State& state);
 /// Returns what follows from a job that came of another state.

@@ -104,16 +104,6 @@ base::Status writePackage(Session& session, const State& state, const std::strin
     return base::Done{};
 }
 
-/// The state with its pieces on sheets.
-base::Result<State> arranged(const State& state) {
-    auto laid = job::make(state.job, job::Stage::Sheets, state.made);
-    if (laid && !laid->made.sheets)
-        return Error{Code::Degenerate, laid->made.sheetsProblem.empty()
-                                           ? "There are no pieces yet; trace a picture first."
-                                           : laid->made.sheetsProblem};
-    return laid;
-}
-
 using json = nlohmann::ordered_json;
 
 std::string needText(const design::Arrangement& laid, const design::Stack& work) {
