@@ -155,7 +155,7 @@ class PrintLook {
             }
         const std::string what = face.kind == Face::Kind::Text ? "a text" : "a code";
         if (isOff)
-            add(Severity::SpoilsCard, Kind::TextNearCut, "Make it smaller or move it at Print.", laid,
+            add(Severity::SpoilsCard, Kind::TextNearCut, "Make it smaller or move it; its prints are at Shape.", laid,
                 ": " + what + " on it is cut off");
         else if (least < kTextMm)
             add(Severity::RisksCard, Kind::TextNearCut, "Make it smaller or move it; 2 mm are safe.", laid,

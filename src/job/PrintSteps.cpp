@@ -164,6 +164,13 @@ std::string textOf(const Job& job, const Face& face) {
     return kind + " #" + raster::hexOf(face.colour);
 }
 
+/// Whether everything that a step was laid on is among the pieces.
+bool isOnWhatIsThere(const design::Step& step, const std::vector<Piece>& pieces) {
+    return std::all_of(step.on.begin(), step.on.end(), [&](const design::Chosen& one) {
+        return !design::resolved({one}, pieces).empty();
+    });
+}
+
 } // namespace
 
 const design::Stock* stockOf(const State& state, PieceId piece) {
@@ -359,10 +366,17 @@ base::Result<Job> withPrintRaised(const State& state, PieceId piece, design::Ste
                      k = indexOf(state.job, isUp ? (at + 1)->step : (at - 1)->step);
         if (i >= state.job.steps.size() || k >= state.job.steps.size())
             continue;
+        // The one that comes to lie above is laid after the other: it never goes to pieces that were not there yet.
+        const auto from = std::min(i, k), to = std::max(i, k);
+        const auto& steps = state.job.steps;
+        if (!isOnWhatIsThere(*steps[from], state.made.pieces->now))
+            return Error{Code::Degenerate,
+                         "Step " + std::to_string(from + 1) +
+                             " prints on a piece that was joined or taken apart since, and cannot be laid after "
+                             "that; take it off and print it anew."};
         Job out = state.job;
-        const auto moved = out.steps[i];
-        out.steps.erase(out.steps.begin() + static_cast<std::ptrdiff_t>(i));
-        out.steps.insert(out.steps.begin() + static_cast<std::ptrdiff_t>(k), moved);
+        const auto first = out.steps.begin() + static_cast<std::ptrdiff_t>(from);
+        std::rotate(first, first + 1, out.steps.begin() + static_cast<std::ptrdiff_t>(to) + 1);
         return out;
     }
     return Error{Code::NotFound, isUp ? "Nothing is printed over it." : "Nothing is printed under it."};

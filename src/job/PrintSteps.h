@@ -49,7 +49,8 @@ std::vector<Print> printsOn(const State& state, PieceId piece, design::Side side
 /// Errors: NotFound for a step that is none of printing or a piece that bears nothing of it.
 base::Result<Job> withPrintChanged(const State& state, PieceId piece, const design::Face& face);
 /// Lays a print over the next one on its side of the piece, or under the one before.
-/// Errors: NotFound when there is none.
+/// Errors: NotFound when there is none; Degenerate where the one that is to lie above was printed on a piece that is not there any
+///         more.
 base::Result<Job> withPrintRaised(const State& state, PieceId piece, design::StepId step, bool isUp);
 base::Result<Job> withoutPrint(const State& state, design::StepId step);
 

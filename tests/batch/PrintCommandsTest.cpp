@@ -5,6 +5,7 @@
 #include "document/JobFile.h"
 #include "formats/image/ImageFile.h"
 #include "job/PrintPages.h"
+#include "job/PrintSteps.h"
 #include "print/Place.h"
 #include "raster/Targets.h"
 #include "support/BatchRuns.h"
@@ -40,6 +41,29 @@ class PrintCommands : public support::BatchRuns<> {
         ASSERT_TRUE(m_store.writeWhole(name, base::Bytes(text.begin(), text.end())));
     }
 };
+
+// What was printed on a piece that is gone stays with what came of it, and is never laid where its piece is not.
+TEST_F(PrintCommands, APrintIsNotRaisedPastWhatItsPieceWasJoinedBy) {
+    write("pair.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='60mm' viewBox='0 0 120 60'>"
+                      "<path d='M0 0H60V60H0Z' fill='#ffffff'/><path d='M50 0H120V60H50Z' fill='#ffffff'/></svg>");
+    const auto reds = [this](const std::string& file) {
+        std::vector<std::uint8_t> out;
+        for (const job::Print& one : job::printsOn(state(file), state(file).made.pieces->now.at(0).id, {}))
+            out.push_back(one.face.colour[0]);
+        return out;
+    };
+    for (const auto& [piece, isMoved] : {std::pair{"1:2", false}, std::pair{"1:1", true}}) {
+        ASSERT_EQ(call({"import", "pair.svg", "--job", "pair.thinline"}), 0) << m_err.str();
+        ASSERT_EQ(call({"face", "pair.thinline", "--on", piece, "--colour", "ff0000"}), 0) << m_err.str();
+        ASSERT_EQ(call({"shape", "pair.thinline", "--do", "join", "--on", "all"}), 0) << m_err.str();
+        ASSERT_EQ(call({"face", "pair.thinline", "--on", "all", "--colour", "00ff00"}), 0) << m_err.str();
+        ASSERT_EQ(reds("pair.thinline"), (std::vector<std::uint8_t>{255, 0}));
+        EXPECT_EQ(call({"face", "pair.thinline", "--on", "all", "--step", "1", "--up"}) == 0, isMoved);
+        EXPECT_EQ(m_err.str().find("was joined or taken apart since") != std::string::npos, !isMoved);
+        EXPECT_EQ(reds("pair.thinline"),
+                  isMoved ? (std::vector<std::uint8_t>{0, 255}) : (std::vector<std::uint8_t>{255, 0}));
+    }
+}
 
 TEST_F(PrintCommands, FacesAreLaidToldMovedAndTakenOff) {
     ASSERT_EQ(call({"face", "job.thinline", "--on", "all", "--picture", "sea.png", "--origin", "drawn here",
