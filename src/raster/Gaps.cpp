@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 namespace thinline::raster {
 namespace {
@@ -72,6 +73,34 @@ struct Shore {
     bool isEnd = false;
 };
 
+/// Whether the ink at an edge goes on as one line of its width. Two lines that meet in a tip are the corner of something
+/// closed, and a tip that widens is the end of something filled: neither was meant to go on.
+bool goesOnAsOne(const Surroundings& around, Point edge, double widthPx) {
+    const double radius = 2.5 * widthPx + 2;
+    const std::vector<Point> ink = around.inkNear(edge, radius + 1);
+    const auto isInk = [&](Point p) {
+        return std::any_of(ink.begin(), ink.end(), [&](Point q) {
+            return std::abs(q.x - p.x) <= 0.5 && std::abs(q.y - p.y) <= 0.5;
+        });
+    };
+    // Around a circle: how often ink begins, and how much of it there is.
+    const int looks = std::max(24, static_cast<int>(2 * std::numbers::pi * radius));
+    int begins = 0, inkLooks = 0;
+    const auto lookAt = [&](int i) {
+        const double turn = 2 * std::numbers::pi * i / looks;
+        return isInk(edge + Point{std::cos(turn), std::sin(turn)} * radius);
+    };
+    bool before = lookAt(looks - 1);
+    for (int i = 0; i < looks; ++i) {
+        const bool now = lookAt(i);
+        begins += now && !before;
+        inkLooks += now;
+        before = now;
+    }
+    constexpr double kWider = 1.6, kPixels = 2;
+    return begins == 1 && inkLooks * 2 * std::numbers::pi * radius / looks <= kWider * widthPx + kPixels;
+}
+
 Shore shoreAt(const Surroundings& around, Point edge, Point inwards) {
     Shore out{edge, edge, 0, false};
     // Up to the middle of the line: the ink farthest from paper nearby.
@@ -102,7 +131,8 @@ Shore shoreAt(const Surroundings& around, Point edge, Point inwards) {
         least = std::min(least, across);
         most = std::max(most, across);
     }
-    out.isEnd = std::min(-least, most) < 0.9 * out.widthPx + 1.5 && most - least < 2.6 * out.widthPx + 3;
+    out.isEnd = std::min(-least, most) < 0.9 * out.widthPx + 1.5 && most - least < 2.6 * out.widthPx + 3 &&
+                goesOnAsOne(around, edge, out.widthPx);
     return out;
 }
 

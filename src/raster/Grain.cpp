@@ -2,8 +2,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "raster/Grain.h"
 
-#include "raster/Palette.h"
-
 #include <opencv2/imgproc.hpp>
 
 namespace thinline::raster {
@@ -37,26 +35,22 @@ bool isExact(const Picture& picture) {
 }
 
 Picture calmed(const Picture& picture, double grain) {
-    constexpr double kClean = 3;
-    if (grain <= kClean || picture.width < 3 || picture.height < 3)
+    if (picture.width < 3 || picture.height < 3 || isExact(picture))
         return picture;
-    Picture out = picture;
-    cv::Mat from(picture.height, picture.width, CV_8UC3, const_cast<std::uint8_t*>(picture.rgb.data()));
-    cv::Mat to(out.height, out.width, CV_8UC3, out.rgb.data());
-    cv::medianBlur(from, to, 3);
-    constexpr double kCoarse = 12;
-    if (grain <= kCoarse)
-        return out;
-    // What the median leaves of coarse grain is evened among neighbours that are alike.
-    Picture even = out;
-    cv::Mat smooth(out.height, out.width, CV_8UC3, even.rgb.data());
-    cv::bilateralFilter(to, smooth, 7, 1.5 * grain, 2);
-    return even;
-}
-
-bool hasCoarseColour(const Picture& picture) {
-    constexpr double kGrainy = 4; // a grainy picture has grain in every channel: all three say more than one
-    return !isExact(picture) && grainOf(picture) <= kGrainy;
+    Picture out = picture, between = picture;
+    const cv::Mat from(picture.height, picture.width, CV_8UC3, const_cast<std::uint8_t*>(picture.rgb.data()));
+    cv::Mat half(picture.height, picture.width, CV_8UC3, between.rgb.data()),
+        to(picture.height, picture.width, CV_8UC3, out.rgb.data());
+    constexpr double kStill = 4, kOfGrain = 1.5, kReach = 2;
+    const double alike = kStill + kOfGrain * grain;
+    constexpr double kGrainy = 3;
+    if (grain > kGrainy) {
+        cv::bilateralFilter(from, half, 7, 2 * alike, kReach);
+        cv::bilateralFilter(half, to, 7, alike, kReach);
+    } else {
+        cv::bilateralFilter(from, to, 7, alike, kReach);
+    }
+    return out;
 }
 
 } // namespace thinline::raster

@@ -2,39 +2,41 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "base/Progress.h"
-#include "base/Result.h"
-#include "raster/Borders.h"
+#include "raster/Faults.h"
 #include "raster/Picture.h"
 
 #include <vector>
 
-/// Flat colours: which there are, and which pixel has which.
+/// Flat colours: which there are.
 namespace thinline::raster {
 
 struct PaletteOptions {
-    int count = 0;    ///< how many; 0: as many as stand apart
-    double apart = 7; ///< CIEDE2000 by which two colours stand apart
+    int count = 0;            ///< at least how many, if there are; 0: as many as stand apart
+    double mmPerPx = 0.125;
 };
 
-/// Returns the colours of a picture, most used first.
-/// Shape:  only pixels like their neighbours are asked, so that soft edges and JPEG fringes are no colours;
-///         what they show is gathered by how it looks. With a count given, the nearest colours are joined, or
-///         nearer ones told apart, until there are as many (fewer when the picture has fewer).
+/// A colour of a picture and how many even pixels show it.
+struct Found {
+    Rgb colour{};
+    double pixels = 0;
+};
+
+/// Returns 1 for every pixel that is like its neighbours, 0 for the others.
+/// Cost: O(pixels).
+std::vector<std::uint8_t> evenPixels(const Picture& picture, const Faults& faults);
+
+/// Returns the colours of a picture in even light, most used first.
+/// Shape:  only pixels like their neighbours are asked, so that soft edges and JPEG fringes are no colours; what they
+///         show is gathered by how it looks. A colour has a body somewhere: half a square millimetre and five pixels
+///         thick (one where the picture is not exact). At most 64.
 /// Cost:   O(pixels).
-std::vector<Rgb> findPalette(const Picture& picture, const PaletteOptions& options = {});
+std::vector<Found> findPalette(const Picture& picture, const Faults& faults, const PaletteOptions& options = {});
 
-/// Returns whether the colours of a picture are coarser than its brightness, as JPEG keeps them: even areas
-/// are nearly even, but not to the level.
-bool hasCoarseColour(const Picture& picture);
+/// Returns how unlike two colours are: hues and chroma count less the more vivid they are. 4 is told apart in even areas.
+/// Source: after CIE 116-1995, with equal weights.
+double unlikeness(Rgb a, Rgb b);
 
-/// Returns the number of the colour of every pixel.
-/// Shape:  a pixel of a soft edge belongs to one of the colours that lie around it, to the one it holds more
-///         of, never to a third that its mixture happens to look like; a line too thin for an even core keeps
-///         its colour if no mixture of its surroundings explains it.
-/// Errors: Cancelled.
-/// Cost:   O(pixels), and the square of the colours around for pixels of soft edges.
-base::Result<LabelMap> colourMap(const Picture& picture, const std::vector<Rgb>& palette,
-                                 const base::Progress& progress = {});
+/// How unlike colours are that are told apart.
+double apartOf(const Faults& faults);
 
 } // namespace thinline::raster

@@ -74,6 +74,26 @@ base::Result<Parts> partsOf(const LabelMap& labels, const base::Progress& progre
     return out;
 }
 
+std::vector<int> squaresIn(const Parts& parts) {
+    std::vector<int> out(parts.label.size(), 0);
+    const int width = parts.map.width;
+    // The side of the largest square of one part that ends at a pixel, by those of the pixels before it.
+    std::vector<int> above(static_cast<size_t>(width), 0), here(above);
+    for (int y = 0; y < parts.map.height; ++y) {
+        for (int x = 0; x < width; ++x) {
+            const std::int32_t part = parts.map.at(x, y);
+            const auto i = static_cast<size_t>(x);
+            const bool isInner = parts.map.at(x - 1, y) == part && parts.map.at(x, y - 1) == part &&
+                                 parts.map.at(x - 1, y - 1) == part;
+            here[i] = isInner ? 1 + std::min({above[i], above[i - 1], here[i - 1]}) : 1;
+            int& most = out[static_cast<size_t>(part)];
+            most = std::max(most, here[i]);
+        }
+        std::swap(above, here);
+    }
+    return out;
+}
+
 base::Result<int> mergeSmall(LabelMap& labels, double leastPx, const base::Progress& progress) {
     constexpr int kRounds = 12; // each round at least halves what is left
     int merged = 0;

@@ -24,6 +24,10 @@ struct Parts {
 /// Cost:   O(pixels).
 base::Result<Parts> partsOf(const LabelMap& labels, const base::Progress& progress = {});
 
+/// Returns the side of the largest square of pixels in every part, px.
+/// Cost:   O(pixels).
+std::vector<int> squaresIn(const Parts& parts);
+
 /// Gives every part below `leastPx` the label of the neighbour it shares most border with, smallest first.
 /// Returns how many parts went. The map's labels change.
 /// Cost:   O(pixels) a round; a few rounds.

@@ -2,9 +2,11 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "raster/Palette.h"
 
+#include "raster/Colouring.h"
 #include "raster/Gaps.h"
 #include "raster/Light.h"
 #include "raster/Parts.h"
+#include "raster/Shading.h"
 #include "raster/Tones.h"
 #include "support/Drawings.h"
 #include "support/Shapes.h"
@@ -12,6 +14,7 @@
 #include <gtest/gtest.h>
 
 #include <random>
+#include <set>
 
 namespace thinline::raster {
 namespace {
@@ -42,48 +45,134 @@ int unlike(Rgb a, Rgb b) {
     return std::max({std::abs(a[0] - b[0]), std::abs(a[1] - b[1]), std::abs(a[2] - b[2])});
 }
 
+std::vector<Found> paletteOf(const Picture& picture, int count = 0) {
+    const Faults faults(picture);
+    return findPalette(calmed(picture, faults.grain()), faults, {.count = count});
+}
+
 TEST(Palette, FindsAndCountsTheColoursAndNoFringe) {
     for (double levels : {0.0, 8.0}) {
-        const auto palette = findPalette(noisy(harbour(), levels, 3));
+        const auto palette = paletteOf(noisy(harbour(), levels, 3));
         ASSERT_EQ(palette.size(), 4u) << levels;
         for (const Rgb& wanted : {kWhite, kSea, kRust, kSand})
             EXPECT_TRUE(std::any_of(palette.begin(), palette.end(),
-                                    [&](Rgb c) { return unlike(c, wanted) <= (levels > 0 ? 6 : 0); }));
-        EXPECT_LE(unlike(palette[0], kWhite), 6) << "most used first";
+                                    [&](const Found& f) { return unlike(f.colour, wanted) <= (levels > 0 ? 6 : 0); }));
+        EXPECT_LE(unlike(palette[0].colour, kWhite), 6) << "most used first";
     }
 }
 
-TEST(Palette, AsManyAsAskedFor) {
-    EXPECT_EQ(findPalette(harbour(), {.count = 3}).size(), 3u);
-    EXPECT_EQ(findPalette(harbour(), {.count = 2}).size(), 2u);
-    EXPECT_EQ(findPalette(harbour(), {.count = 9}).size(), 4u) << "it has no more";
-    EXPECT_TRUE(findPalette(Picture{}).empty());
+TEST(Palette, AsManyAsAskedForAndNoMoreThanThereAre) {
+    const auto colours = [](int count) { return coloured(harbour(), {.count = count})->palette.size(); };
+    EXPECT_EQ(colours(3), 3u);
+    EXPECT_EQ(colours(2), 2u);
+    EXPECT_EQ(colours(9), 4u) << "it has no more";
+    EXPECT_TRUE(findPalette(Picture{}, Faults(Picture{})).empty());
 }
 
-TEST(ColourMap, SoftEdgesBelongToOneOfTheirTwoColours) {
+/// Which colour of the palette is most like one.
+std::int32_t labelOf(const Colouring& colouring, Rgb colour) {
+    std::int32_t best = 0;
+    for (size_t i = 1; i < colouring.palette.size(); ++i)
+        if (unlike(colouring.palette[i], colour) < unlike(colouring.palette[static_cast<size_t>(best)], colour))
+            best = static_cast<std::int32_t>(i);
+    return best;
+}
+
+TEST(Colouring, SoftEdgesBelongToOneOfTheirTwoColours) {
     // Between white and sea the fringe passes near a third colour of the palette, which is elsewhere.
     const Rgb mixture{151, 183, 199};
     Drawing drawing(200, 120);
     drawing.fill(rectangle(20.5, 20.5, 80, 80), kSea).fill(rectangle(140, 20, 40, 40), mixture);
-    const std::vector<Rgb> palette{kWhite, kSea, mixture};
-    const auto map = colourMap(drawing.picture(), palette);
+    const auto colouring = coloured(drawing.picture());
+    const std::int32_t third = labelOf(*colouring, mixture);
     int there = 0;
     for (int y = 10; y < 110; ++y)
         for (int x = 10; x < 110; ++x)
-            there += map->at(x, y) == 2;
+            there += colouring->map.at(x, y) == third;
     EXPECT_EQ(there, 0);
-    EXPECT_EQ(map->at(160, 40), 2);
+    EXPECT_EQ(colouring->map.at(160, 40), third);
 }
 
-TEST(ColourMap, AThinLineKeepsItsColour) {
+TEST(Colouring, AThinLineKeepsItsColour) {
     Drawing drawing(120, 60);
     drawing.fill(rectangle(0, 0, 60, 60), kSea).fill(rectangle(60, 0, 60, 60), kRust);
     drawing.ink(rectangle(59, 0, 2, 60));
-    const auto map = colourMap(drawing.picture(), {kSea, kRust, Drawing::kInk});
-    EXPECT_EQ(map->at(59, 30), 2);
-    EXPECT_EQ(map->at(60, 30), 2);
-    EXPECT_EQ(map->at(57, 30), 0);
-    EXPECT_EQ(map->at(63, 30), 1);
+    const auto colouring = coloured(drawing.picture());
+    const std::int32_t ink = labelOf(*colouring, Drawing::kInk), sea = labelOf(*colouring, kSea),
+                       rust = labelOf(*colouring, kRust);
+    ASSERT_EQ((std::set{ink, sea, rust}).size(), 3u) << "a colour that is nowhere thick is found too";
+    EXPECT_EQ(colouring->map.at(59, 30), ink);
+    EXPECT_EQ(colouring->map.at(60, 30), ink);
+    EXPECT_EQ(colouring->map.at(57, 30), sea);
+    EXPECT_EQ(colouring->map.at(63, 30), rust);
+}
+
+/// A picture in a light that falls to `darkest` at its lower right corner, with some grain.
+Picture shaded(Picture picture, double darkest, double grain) {
+    for (int y = 0; y < picture.height; ++y)
+        for (int x = 0; x < picture.width; ++x) {
+            const double u = (static_cast<double>(x) / picture.width + static_cast<double>(y) / picture.height) / 2;
+            for (size_t k = 0; k < 3; ++k) {
+                std::uint8_t& v = picture.rgb[(static_cast<size_t>(y) * static_cast<size_t>(picture.width) +
+                                               static_cast<size_t>(x)) * 3 + k];
+                v = static_cast<std::uint8_t>(std::lround(v * (1 - (1 - darkest) * u)));
+            }
+        }
+    return grain > 0 ? noisy(picture, grain, 7) : picture;
+}
+
+TEST(Shading, IsFoundWithoutPaperAndOnlyWhereThereIsAny) {
+    // Painted all over: no paper tells what the light is.
+    Drawing drawing(400, 300);
+    drawing.fill(rectangle(-1, -1, 402, 302), kSea).fill(disc({120, 110}, 60), kSand).fill(disc({290, 190}, 70), kRust);
+    const Shading found = shadingOf(shaded(drawing.picture(), 0.6, 2));
+    ASSERT_FALSE(found.isEven());
+    for (const auto& [x, y] : {std::pair{20, 20}, {200, 150}, {380, 280}, {380, 20}}) {
+        const double light = 1 - 0.4 * (x / 400.0 + y / 300.0) / 2;
+        EXPECT_NEAR(found.at(x, y) / found.at(0, 0), light, 0.02) << x << " " << y;
+    }
+    EXPECT_TRUE(shadingOf(drawing.picture()).isEven());
+    EXPECT_TRUE(shadingOf(noisy(drawing.picture(), 4, 1)).isEven());
+}
+
+TEST(Colouring, LightOverAPictureIsNoColourOfItsOwn) {
+    for (const double darkest : {0.85, 0.6}) {
+        const Picture picture = shaded(harbour(), darkest, 3);
+        const auto colouring = coloured(picture);
+        ASSERT_EQ(colouring->palette.size(), 4u) << darkest;
+        const auto even = coloured(harbour());
+        int off = 0;
+        for (int y = 0; y < 200; ++y)
+            for (int x = 0; x < 300; ++x)
+                off += labelOf(*colouring, even->palette[static_cast<size_t>(even->map.at(x, y))]) !=
+                       colouring->map.at(x, y);
+        EXPECT_LT(off, 60) << "of 60,000 pixels; light to " << darkest;
+    }
+}
+
+TEST(Colouring, AGradientWithinAThingIsNoBorder) {
+    Picture picture = Drawing(300, 220).fill(disc({150.3, 110.6}, 80), kSea).picture();
+    for (int y = 0; y < 220; ++y)
+        for (int x = 0; x < 300; ++x) {
+            std::uint8_t* p = picture.rgb.data() + (static_cast<size_t>(y) * 300 + static_cast<size_t>(x)) * 3;
+            const double share = (255.0 - p[0]) / (255 - kSea[0]); // of the disc, which gets lighter by 90 levels
+            for (size_t k = 0; k < 3; ++k)
+                p[k] = static_cast<std::uint8_t>(std::lround(p[k] + share * std::clamp((y - 30) * 90 / 160, 0, 90)));
+        }
+    const auto colouring = coloured(picture);
+    EXPECT_EQ(colouring->palette.size(), 2u);
+    const std::int32_t sea = colouring->map.at(150, 40);
+    for (int y = 40; y < 185; ++y)
+        EXPECT_EQ(colouring->map.at(120, y), sea) << y;
+    // Half of a pixel is half of what the thing is there, light above and lighter below.
+    const auto paper = static_cast<size_t>(colouring->map.at(5, 5));
+    Picture half = picture;
+    for (const int y : {45, 175}) {
+        std::uint8_t* p = half.rgb.data() + (static_cast<size_t>(y) * 300 + 150) * 3;
+        for (size_t k = 0; k < 3; ++k)
+            p[k] = static_cast<std::uint8_t>((p[k] + 255) / 2);
+        EXPECT_NEAR(colouring->shareOf(half, static_cast<size_t>(sea), paper, 150, y), 0.5, 0.03) << y;
+    }
 }
 
 TEST(Parts, AreConnectedAcrossSidesAndSmallOnesJoinTheNeighbourTheyTouchMost) {
