@@ -3,12 +3,34 @@
 #include "trace/Deviation.h"
 
 #include "raster/Canvas.h"
+#include "raster/Shading.h"
 
 #include <algorithm>
 
 namespace thinline::trace {
 
-Deviation deviationOf(const raster::Picture& picture, const Tracing& tracing) {
+namespace {
+
+/// The picture as its areas' colours are given: in even light, its paper as white as theirs.
+raster::Picture inEvenLight(const raster::Picture& picture, raster::Rgb paper) {
+    raster::Picture out = raster::unshaded(picture, raster::shadingOf(picture));
+    std::vector<std::uint32_t> frame;
+    const auto w = static_cast<std::uint32_t>(out.width), h = static_cast<std::uint32_t>(out.height);
+    for (std::uint32_t x = 0; x < w; ++x)
+        frame.insert(frame.end(), {x, (h - 1) * w + x});
+    for (std::uint32_t y = 0; y < h; ++y)
+        frame.insert(frame.end(), {y * w, y * w + w - 1});
+    const raster::Rgb seen = raster::medianColour(out, frame);
+    for (size_t i = 0; i < out.rgb.size(); ++i)
+        out.rgb[i] = static_cast<std::uint8_t>(std::min(255, out.rgb[i] * paper[i % 3] / std::max<int>(1, seen[i % 3])));
+    return out;
+}
+
+} // namespace
+
+Deviation deviationOf(const raster::Picture& given, const Tracing& tracing) {
+    const raster::Picture evened = tracing.isInEvenLight ? inEvenLight(given, tracing.paper) : raster::Picture{};
+    const raster::Picture& picture = evened.isEmpty() ? given : evened;
     constexpr double kFlatPx = 0.1;
     constexpr raster::Rgb kInk{24, 24, 24}, kStrong{214, 40, 90};
     raster::Canvas canvas(picture.width, picture.height, tracing.paper);
@@ -33,7 +55,7 @@ Deviation deviationOf(const raster::Picture& picture, const Tracing& tracing) {
         if (there != here)
             differs[i] = raster::colourDistance(there, here) > kClearly;
     }
-    Deviation out{picture, 0};
+    Deviation out{given, 0};
     for (std::uint8_t& v : out.picture.rgb)
         v = static_cast<std::uint8_t>(255 - (255 - v) * 2 / 5);
     std::int64_t count = 0;

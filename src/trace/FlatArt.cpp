@@ -3,16 +3,14 @@
 
 // Flat artwork: areas of colour become pieces, and the pieces become a stack.
 //
-// Pixels are sorted by colour (raster/ColourMap.cpp), parts that are too small are given to what surrounds
+// Pixels are sorted by colour (raster/Colouring.cpp), parts that are too small are given to what surrounds
 // them, and the map of the parts is drawn as every picture is (PlanarMap.cpp). Two things are particular
 // to artwork.
 //
 // Where an edge lies between two colours. A pixel on the way from one colour to the other is measured
-// along the straight line between the two in colour space; that is its level, and edges are found in
-// levels. Where the file keeps colour more coarsely than brightness, as JPEG mostly does, the colour of a
-// pixel is that of a block of four, and an edge measured by it would be a pixel off. Then brightness alone
-// is asked, if the two colours differ in it by enough to be seen above the picture's faults. How much an
-// edge may be off follows from that difference, and is the tolerance with which it is fitted. A pixel of a
+// along the straight line between the two in colour space, each as it looks there; that is its level, and edges are found
+// in levels. How much brightness and colour have to say follows from the picture's faults. How much an
+// edge may be off follows from them too, and is the tolerance with which it is fitted. A pixel of a
 // third colour has no level: it says nothing about this edge.
 //
 // What lies on what. The picture shows areas side by side, but they are cut from sheets that lie on one
@@ -26,12 +24,12 @@
 // design are openings.
 #include "trace/FlatArt.h"
 
+#include "raster/Colouring.h"
 #include "raster/Palette.h"
 #include "raster/Parts.h"
 #include "trace/PlanarMap.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 #include <limits>
 #include <numeric>
@@ -52,18 +50,6 @@ size_t nearestIn(const std::vector<Rgb>& palette, Rgb colour) {
         if (raster::colourDistance(palette[i], colour) < raster::colourDistance(palette[best], colour))
             best = i;
     return best;
-}
-
-/// The colours found and those taken by hand.
-std::vector<Rgb> paletteOf(const raster::Picture& picture, const Recipe& recipe) {
-    std::vector<Rgb> palette = raster::findPalette(picture, {.count = recipe.colours});
-    for (const Rgb& colour : recipe.picked) {
-        constexpr double kSame = 0.003; // not to be told apart
-        if (palette.size() < static_cast<size_t>(kMostColours) &&
-            (palette.empty() || raster::colourDistance(palette[nearestIn(palette, colour)], colour) > kSame))
-            palette.push_back(colour);
-    }
-    return palette;
 }
 
 /// Merged colours take the label of what they go with.
@@ -101,43 +87,74 @@ std::optional<std::int32_t> paperLabel(const LabelMap& map, size_t colours) {
     return *most * 2 > all ? std::optional(static_cast<std::int32_t>(most - along.begin())) : std::nullopt;
 }
 
-/// Levels of a pixel between the colours of two faces: how far it lies on the way from one to the other.
-/// Where the picture's colours are coarser than its brightness, by brightness alone if the two differ in it.
-LevelsFor levelsBetween(const raster::Picture& picture, const LabelMap& colours,
-                        const std::vector<Rgb>& palette, const std::vector<std::int32_t>& colourOfFace,
-                        bool isCoarse) {
-    return [&, isCoarse](int right, int left) -> Levels {
-        const std::int32_t a = colourOfFace[static_cast<size_t>(right)],
-                           b = colourOfFace[static_cast<size_t>(left)];
-        const Rgb ca = palette[static_cast<size_t>(a)], cb = palette[static_cast<size_t>(b)];
-        std::array<double, 3> step{};
+/// Colours that were told apart in uneven light are given as on white paper: a phone's evening makes no other card.
+void balance(raster::Colouring& colouring, const std::optional<std::int32_t>& paper) {
+    if (colouring.shading.isEven() || !paper)
+        return;
+    const Rgb seen = colouring.palette[static_cast<size_t>(*paper)];
+    constexpr double kGrey = 0.04, kWhite = 250;
+    constexpr int kBright = 110;
+    if (raster::colourfulness(seen) > kGrey || std::min({seen[0], seen[1], seen[2]}) < kBright)
+        return; // coloured paper
+    const auto brighten = [&](Rgb& colour) {
         for (size_t k = 0; k < 3; ++k)
-            step[k] = static_cast<double>(ca[k]) - cb[k];
-        constexpr std::array<double, 3> kLuma = {0.299, 0.587, 0.114}; // as JPEG parts brightness from colour
-        const double luma = kLuma[0] * step[0] + kLuma[1] * step[1] + kLuma[2] * step[2];
-        constexpr double kLeastLuma = 20;
-        if (isCoarse && std::abs(luma) >= kLeastLuma)
-            for (size_t k = 0; k < 3; ++k)
-                step[k] = kLuma[k] * luma;
-        const double whole = isCoarse && std::abs(luma) >= kLeastLuma
-                                 ? luma * luma
-                                 : std::max(1.0, step[0] * step[0] + step[1] * step[1] + step[2] * step[2]);
-        const auto level = [&, a, b, cb, step, whole](int x, int y) {
-            const std::int32_t label = colours.at(x, y);
-            if (label != a && label != b)
-                return std::numeric_limits<double>::quiet_NaN();
-            const std::uint8_t* p = picture.row(y) + static_cast<size_t>(x) * 3;
-            const double along =
-                ((p[0] - cb[0]) * step[0] + (p[1] - cb[1]) * step[1] + (p[2] - cb[2]) * step[2]) / whole;
-            return 255 * std::clamp(along, 0.0, 1.0);
+            colour[k] = static_cast<std::uint8_t>(std::min(255L, std::lround(colour[k] * kWhite / seen[k])));
+    };
+    std::for_each(colouring.palette.begin(), colouring.palette.end(), brighten);
+    for (raster::LostColour& one : colouring.lost)
+        brighten(one.colour);
+}
+
+/// How much of a colour there is in a map, and where.
+struct Shown {
+    std::int64_t pixels = 0;
+    geometry::Point place;
+};
+std::vector<Shown> shownOf(const LabelMap& map, size_t colours) {
+    std::vector<Shown> out(colours);
+    for (int y = 0; y < map.height; ++y)
+        for (int x = 0; x < map.width; ++x) {
+            Shown& one = out[static_cast<size_t>(map.at(x, y))];
+            if (one.pixels++ == 0)
+                one.place = {x + 0.5, y + 0.5};
+        }
+    return out;
+}
+
+/// The colours that became no area: those of which all parts were too small, and those that were never told apart.
+std::vector<LostColour> lostColours(const raster::Colouring& colouring, const std::vector<Shown>& before,
+                                    double leastPx) {
+    std::vector<LostColour> out;
+    const std::vector<Shown> after = shownOf(colouring.map, colouring.palette.size());
+    constexpr double kApart = 5; // one that is nearer to another is hardly missed
+    for (size_t i = 0; i < before.size(); ++i) {
+        if (after[i].pixels > 0 || static_cast<double>(before[i].pixels) < leastPx)
+            continue;
+        bool isMissed = true;
+        for (size_t k = 0; k < after.size(); ++k)
+            if (after[k].pixels > 0 && raster::unlikeness(colouring.palette[i], colouring.palette[k]) < kApart)
+                isMissed = false;
+        if (isMissed)
+            out.push_back({colouring.palette[i], static_cast<double>(before[i].pixels), before[i].place, true});
+    }
+    for (const raster::LostColour& one : colouring.lost)
+        out.push_back({one.colour, one.areaPx, {one.x + 0.5, one.y + 0.5}, one.isSmall});
+    return out;
+}
+
+/// Levels of a pixel between the colours of two faces: how far it lies on the way from one to the other, each as it looks
+/// there.
+LevelsFor levelsBetween(const raster::Picture& picture, const raster::Colouring& colouring,
+                        const std::vector<std::int32_t>& colourOfFace) {
+    return [&](int right, int left) -> Levels {
+        const auto a = static_cast<size_t>(colourOfFace[static_cast<size_t>(right)]),
+                   b = static_cast<size_t>(colourOfFace[static_cast<size_t>(left)]);
+        const auto level = [&, a, b](int x, int y) {
+            const auto label = static_cast<size_t>(colouring.map.at(x, y));
+            return label == a || label == b ? 255 * colouring.shareOf(picture, a, b, x, y)
+                                            : std::numeric_limits<double>::quiet_NaN();
         };
-        // The less two colours differ, the more the picture's own faults shift their border; colour alone is
-        // kept in blocks of two pixels.
-        constexpr double kFaults = 10, kBlocks = 0.55;
-        const double doubt = !isCoarse                     ? 0
-                             : std::abs(luma) < kLeastLuma ? kBlocks
-                                                           : std::min(kBlocks, kFaults / std::abs(luma));
-        return {level, doubt, Remainder::Plain{255, 0}};
+        return {level, colouring.doubt(a, b), Remainder::Plain{255, 0}};
     };
 }
 
@@ -199,26 +216,33 @@ base::Result<Tracing> traceFlatArt(const raster::Picture& picture, double mmPerP
     Tracing out;
     out.widthPx = picture.width;
     out.heightPx = picture.height;
-    progress.report(0, "Finding the colours");
-    const std::vector<Rgb> palette = paletteOf(picture, recipe);
+    auto found = raster::coloured(picture, {.mmPerPx = mmPerPx,
+                                   .leastMm2 = recipe.leastAreaMm2,
+                                   .count = recipe.colours,
+                                   .picked = recipe.picked},
+                                  progress.part(0, 0.45));
+    if (!found)
+        return found.error();
+    raster::Colouring colouring = found.take();
+    const std::vector<Rgb>& palette = colouring.palette;
+    balance(colouring, paperLabel(colouring.map, palette.size()));
+    out.isInEvenLight = !colouring.shading.isEven();
     if (palette.size() < 2)
         return Error{Code::Degenerate, "The picture has only one colour; choose one with areas of different "
                                        "colours, or ask for more colours."};
-    progress.report(0.2, "Sorting pixels by colour");
-    auto mapped = raster::colourMap(picture, palette, progress);
-    if (!mapped)
-        return mapped.error();
-    LabelMap colours = mapped.take();
+    LabelMap& colours = colouring.map;
     merge(colours, palette, recipe.merges);
     const double leastPx = recipe.leastAreaMm2 / (mmPerPx * mmPerPx);
+    const std::vector<Shown> before = shownOf(colours, palette.size());
     auto dropped = raster::mergeSmall(colours, leastPx, progress);
     if (!dropped)
         return dropped.error();
     out.droppedAreas = *dropped;
-    auto found = raster::partsOf(colours, progress);
-    if (!found)
-        return found.error();
-    const Parts parts = found.take();
+    out.lost = lostColours(colouring, before, 1 / (mmPerPx * mmPerPx));
+    auto parted = raster::partsOf(colours, progress);
+    if (!parted)
+        return parted.error();
+    const Parts parts = parted.take();
 
     std::vector<bool> isCut(palette.size(), true);
     if (const auto paper = paperLabel(colours, palette.size())) {
@@ -237,7 +261,7 @@ base::Result<Tracing> traceFlatArt(const raster::Picture& picture, double mmPerP
     constexpr double kLeastStep = 40;
     auto drawn =
         drawMap(parts.map, rank,
-                levelsBetween(picture, colours, palette, parts.label, raster::hasCoarseColour(picture)),
+                levelsBetween(picture, colouring, parts.label),
                 {.leastStep = kLeastStep, .darkest = 0, .lightest = 255}, {.smoothness = recipe.smoothness},
                 progress.part(0.5, 0.95));
     if (!drawn)

@@ -63,7 +63,7 @@ void paintRegion(Grey& mask, const Region& region, std::uint8_t value) {
 }
 
 /// The colour of an area, away from the fringes of the ink, as it is in even light.
-raster::Rgb colourOf(const raster::Picture& picture, const Grey& evened, const Region& region) {
+raster::Rgb colourOf(const raster::Picture& picture, const Grey& evened, const Region& region, bool isLightOnDark) {
     constexpr std::int64_t kSamples = 20000; // plenty for a median, and bounded for the largest area
     constexpr int kFringePx = 2;
     const std::int64_t stride = std::max<std::int64_t>(1, region.areaPx / kSamples);
@@ -82,6 +82,8 @@ raster::Rgb colourOf(const raster::Picture& picture, const Grey& evened, const R
     if (pixels.empty())
         pixels = collect(0);
     raster::Rgb colour = raster::medianColour(picture, pixels);
+    if (isLightOnDark)
+        return colour;
     const auto middle = pixels.begin() + static_cast<std::ptrdiff_t>(pixels.size() / 2);
     std::nth_element(pixels.begin(), middle, pixels.end(),
                      [&](std::uint32_t i, std::uint32_t j) { return evened.values[i] < evened.values[j]; });
@@ -138,9 +140,19 @@ void levelOwnPart(Grey& grey, const OwnPart& own, int threshold) {
         }
 }
 
+/// The brightness of a drawing in light lines, turned to dark ones: such ink is light in all three channels.
+Grey turnedDark(const raster::Picture& picture) {
+    Grey out{picture.width, picture.height, {}};
+    out.values.reserve(static_cast<size_t>(picture.pixels()));
+    for (size_t at = 0; at < picture.rgb.size(); at += 3)
+        out.values.push_back(static_cast<std::uint8_t>(
+            255 - std::min({picture.rgb[at], picture.rgb[at + 1], picture.rgb[at + 2]})));
+    return out;
+}
+
 base::Result<Sheet> sheetOf(const raster::Picture& picture, const Recipe& recipe) {
     Sheet sheet;
-    sheet.grey = raster::evenedLight(raster::brightness(picture));
+    sheet.grey = raster::evenedLight(recipe.isLightOnDark ? turnedDark(picture) : raster::brightness(picture));
     sheet.threshold = recipe.threshold ? *recipe.threshold : raster::inkThreshold(sheet.grey);
     for (const OwnPart& part : recipe.ownParts)
         levelOwnPart(sheet.grey, part, sheet.threshold);
@@ -152,7 +164,8 @@ base::Result<Sheet> sheetOf(const raster::Picture& picture, const Recipe& recipe
     if (std::find(sheet.ink.values.begin(), sheet.ink.values.end(), kInk) == sheet.ink.values.end())
         return Error{Code::Degenerate, "There is no ink in this picture at threshold " +
                                            std::to_string(sheet.threshold) +
-                                           "; raise the threshold or choose a picture with dark lines."};
+                                           "; raise the threshold or choose a picture with " +
+                                           (recipe.isLightOnDark ? "light" : "dark") + " lines."};
     return sheet;
 }
 
@@ -193,19 +206,20 @@ void fillArea(Sheet& sheet, const Region& area) {
     });
 }
 
-raster::Rgb paperColour(const raster::Picture& picture, const Grey& evened, const Regions& paper) {
+raster::Rgb paperColour(const raster::Picture& picture, const Grey& evened, const Regions& paper,
+                        bool isLightOnDark) {
     const Region* largest = nullptr;
     for (const Region& region : paper.all)
         if (region.touchesEdge && (!largest || region.areaPx > largest->areaPx))
             largest = &region;
-    return largest ? colourOf(picture, evened, *largest) : raster::Rgb{255, 255, 255};
+    return largest ? colourOf(picture, evened, *largest, isLightOnDark) : raster::Rgb{255, 255, 255};
 }
 
 std::vector<Leak> leaksOf(const std::vector<raster::Passage>& passages, const Regions& paper, const Grey& ink,
                           double widestPx) {
     // A line that would be closed is a pen's: no thicker than the widest gap it may leave, and no mere tip.
     const auto isOfAPen = [&](const raster::Bridge& bridge, double gapPx) {
-        return bridge.widthPx <= std::max(4.0, widestPx) && bridge.widthPx >= std::max(1.5, 0.35 * gapPx);
+        return bridge.widthPx <= std::max(4.0, widestPx) && bridge.widthPx >= std::max(1.5, 0.27 * gapPx - 1);
     };
     std::vector<Leak> leaks;
     for (const raster::Passage& p : passages) {
@@ -217,9 +231,11 @@ std::vector<Leak> leaksOf(const std::vector<raster::Passage>& passages, const Re
                   paper.all[static_cast<size_t>(p.label - 1)].touchesEdge,
                   {p.insideX, p.insideY},
                   {}};
-        if (const auto bridge = raster::bridgeOver(ink, leak.place, leak.widthPx);
-            bridge && isOfAPen(*bridge, leak.widthPx))
-            leak.closure = ClosingLine{bridge->from, bridge->to, bridge->widthPx};
+        // Lines that run past one another and closed shapes side by side leave openings that are meant.
+        const auto bridge = raster::bridgeOver(ink, leak.place, leak.widthPx);
+        if (!bridge || !isOfAPen(*bridge, leak.widthPx))
+            continue;
+        leak.closure = ClosingLine{bridge->from, bridge->to, bridge->widthPx};
         leaks.push_back(leak);
     }
     return leaks;
@@ -300,11 +316,14 @@ base::Result<PlanarMap> mapOf(const Sheet& sheet, Regions& paper, const Grey& co
         {.smoothness = smoothness}, progress);
 }
 
-} // namespace
-
-base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
-                                       const base::Progress& progress) {
-    Tracing out;
+/// A drawing looked at up to its leaks: all but the drawing of outlines.
+struct Looked {
+    Sheet sheet;
+    FoldLines folds;
+    Paper paper;
+};
+base::Result<Looked> lookedAt(const raster::Picture& picture, double mmPerPx, const Recipe& recipe, Tracing& out,
+                              bool hintsAtFolds, const base::Progress& progress) {
     out.widthPx = picture.width;
     out.heightPx = picture.height;
     const double leastPx = recipe.leastAreaMm2 / (mmPerPx * mmPerPx);
@@ -314,13 +333,15 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
         return found.error();
     Sheet sheet = found.take();
     out.threshold = sheet.threshold;
-    const auto folds = takeFolds(sheet.grey, sheet.ink, sheet.threshold, mmPerPx, recipe, progress);
+    auto folds = takeFolds(sheet.grey, sheet.ink, sheet.threshold, mmPerPx, recipe, progress);
     if (!folds)
         return folds.error();
-    if (auto left = foldsLeft(sheet.grey, sheet.threshold, mmPerPx, recipe, progress))
+    if (hintsAtFolds) {
+        auto left = foldsLeft(sheet.grey, sheet.threshold, mmPerPx, recipe, progress);
+        if (!left)
+            return left.error();
         out.mayFold = left.take();
-    else
-        return left.error();
+    }
     if (auto dropped = dropSpecks(sheet, recipe.leastAreaMm2, leastPx, out, progress); !dropped)
         return dropped.error();
 
@@ -329,7 +350,6 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
     if (!lies)
         return lies.error();
     Paper paper = lies.take();
-    out.paper = paperColour(picture, sheet.grey, paper.regions);
 
     progress.report(0.3, "Looking for leaks");
     const double widestPx = recipe.widestGapMm / mmPerPx;
@@ -339,9 +359,40 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
     if (!passages)
         return passages.error();
     out.leaks = leaksOf(*passages, paper.regions, sheet.ink, widestPx);
+    return Looked{std::move(sheet), folds.take(), std::move(paper)};
+}
+
+} // namespace
+
+base::Result<Recipe> gapsClosedIn(const raster::Picture& picture, double mmPerPx, Recipe recipe,
+                                    const base::Progress& progress) {
+    // A closed gap may uncover another one behind it.
+    constexpr int kRounds = 3;
+    for (int round = 0; round < kRounds; ++round) {
+        Tracing found;
+        if (const auto looked = lookedAt(picture, mmPerPx, recipe, found, false, progress); !looked)
+            return looked.error();
+        const size_t before = recipe.closings.size();
+        for (const Leak& leak : found.leaks)
+            if (leak.closure)
+                recipe.closings.push_back(*leak.closure);
+        if (recipe.closings.size() == before)
+            break;
+    }
+    return recipe;
+}
+
+base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
+                                       const base::Progress& progress) {
+    Tracing out;
+    auto looked = lookedAt(picture, mmPerPx, recipe, out, true, progress);
+    if (!looked)
+        return looked.error();
+    auto [sheet, folds, paper] = looked.take();
+    out.paper = paperColour(picture, sheet.grey, paper.regions, recipe.isLightOnDark);
 
     progress.report(0.45, "Outlining");
-    const auto map = mapOf(sheet, paper.regions, folds->covered, recipe.smoothness, progress.part(0.5, 0.9));
+    const auto map = mapOf(sheet, paper.regions, folds.covered, recipe.smoothness, progress.part(0.5, 0.9));
     if (!map)
         return map.error();
     const size_t papers = paper.regions.all.size();
@@ -357,8 +408,8 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
         if (paper.isArea[i] && !shapes[i].outline.segments.empty())
             out.areas.push_back({static_cast<int>(out.areas.size() + 1), shapes[i],
                                  geometry::pointInside(shapes[i]),
-                                 colourOf(picture, sheet.grey, paper.regions.all[i]), 0});
-    out.folds = foldsOn(out.areas, folds->lines);
+                                 colourOf(picture, sheet.grey, paper.regions.all[i], recipe.isLightOnDark), 0});
+    out.folds = foldsOn(out.areas, folds.lines);
     progress.report(1, "Done");
     return out;
 }

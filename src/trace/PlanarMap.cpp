@@ -26,7 +26,10 @@
 // 4. Borders are fitted between their junctions (geometry/Measured), and held against the picture
 //    (Refine.cpp). A photo's tones are contours of one grey: they have no plain sides, so they are left as
 //    fitted. The picture's frame is straight.
-// 5. Coordinates are rounded to a ten-thousandth of a pixel, once, where the border is stored; so whoever
+// 5. A curve that strays more than a pixel from its pixel sides is not drawn, whatever the picture's levels say: the first
+//    fit is, or the sides themselves. Levels can be wrong (a colour that was missed, a light that was misjudged), labels only
+//    by a pixel at their edges.
+// 6. Coordinates are rounded to a ten-thousandth of a pixel, once, where the border is stored; so whoever
 //    walks it from either side reads the same numbers.
 //
 // Walking a face: half edges leave each junction, and the sharpest right turn is taken. Two parts of one
@@ -41,6 +44,7 @@
 #include "trace/PlanarMap.h"
 
 #include "base/Length.h"
+#include "geometry/Cubic.h"
 #include "trace/Covered.h"
 #include "trace/Refine.h"
 
@@ -50,6 +54,7 @@
 #include <map>
 #include <numeric>
 #include <optional>
+#include <unordered_map>
 
 namespace thinline::trace {
 namespace {
@@ -83,6 +88,14 @@ Polygon cornersAlong(const Border& border) {
         if (before != border.sides[i].way)
             out.push_back({static_cast<double>(border.sides[i].x), static_cast<double>(border.sides[i].y)});
     }
+    return out;
+}
+
+/// The middles of its pixel sides: a border without the stairs.
+Polygon middlesAlong(const Border& border) {
+    Polygon out;
+    for (const Side& side : border.sides)
+        out.push_back({side.x + 0.5 * raster::kWayX[side.way], side.y + 0.5 * raster::kWayY[side.way]});
     return out;
 }
 
@@ -286,6 +299,77 @@ Contour heldAgainstPicture(const Contour& curve, const Border& border, const ras
     return refined(curve, border.from < 0, path, remainder, isHasty, progress);
 }
 
+/// The pixel sides of a border, to find by place.
+class SidesAlong {
+  public:
+    SidesAlong(const Border& border, const raster::LabelMap& labels) : m_border(border), m_labels(labels) {
+        for (const Side& side : border.sides)
+            m_at[key(side.x, side.y)].push_back(side);
+    }
+    /// Where a point of a curve lies: by the sides, off them though both faces are deep there, or so far off that only
+    /// the way there can tell. A tip ends farther out than its pixels do; but it leaves them where a face is thin.
+    enum class Lies { By, Off, FarOff };
+    Lies lies(Point p, Point along) const {
+        constexpr double kFarthest = 1, kSeen = 2; // px
+        constexpr int kDeep = 3;
+        const int x = static_cast<int>(std::floor(p.x)), y = static_cast<int>(std::floor(p.y));
+        double least = 1e9;
+        Point beside;
+        for (int dy = -2; dy <= 2; ++dy)
+            for (int dx = -2; dx <= 2; ++dx)
+                if (const auto there = m_at.find(key(x + dx, y + dy)); there != m_at.end())
+                    for (const Side& side : there->second) {
+                        const Point from{static_cast<double>(side.x), static_cast<double>(side.y)}, to = endOf(side);
+                        if (const double off = geometry::distanceToStretch(p, from, to); off < least) {
+                            least = off;
+                            beside = geometry::middle(from, to);
+                        }
+                    }
+        if (least <= kFarthest)
+            return Lies::By;
+        if (least > kSeen)
+            return Lies::FarOff;
+        const Point across{-along.y, along.x}; // to the right on screen
+        const auto isDeep = [&](double side, int face) {
+            for (int far = 1; far <= kDeep; ++far) {
+                const Point q = beside + across * (side * far);
+                if (m_labels.at(static_cast<int>(std::floor(q.x)), static_cast<int>(std::floor(q.y))) != face)
+                    return false;
+            }
+            return true;
+        };
+        const bool isBetween = (isDeep(1, m_border.right) && isDeep(-1, m_border.left)) ||
+                               (isDeep(1, m_border.left) && isDeep(-1, m_border.right));
+        return isBetween ? Lies::Off : Lies::By;
+    }
+
+  private:
+    static std::int64_t key(int x, int y) {
+        return (static_cast<std::int64_t>(y) << 32) | static_cast<std::uint32_t>(x);
+    }
+    const Border& m_border;
+    const raster::LabelMap& m_labels;
+    std::unordered_map<std::int64_t, std::vector<Side>> m_at;
+};
+
+/// Whether a curve keeps within a pixel of the border it is drawn for; for a few pixels it may cut a corner of the sides.
+bool keepsTo(const Contour& curve, const SidesAlong& sides) {
+    constexpr double kAtOnce = 0.5, kShort = 4; // px
+    double astray = 0;
+    bool isKept = true;
+    geometry::eachCurve(curve, [&](const geometry::Cubic& k, const Segment&) {
+        const int looks = std::max(2, static_cast<int>(geometry::curveLength(k) / kAtOnce));
+        for (int i = 0; i < looks && isKept; ++i) {
+            const double t = (i + 0.5) / looks;
+            const SidesAlong::Lies lies = sides.lies(k.at(t), geometry::directionAt(k, t));
+            const bool isOff = lies == SidesAlong::Lies::Off || (lies == SidesAlong::Lies::FarOff && astray > 0);
+            astray = isOff ? astray + geometry::curveLength(k) / looks : 0;
+            isKept = astray < kShort;
+        }
+    });
+    return isKept;
+}
+
 /// An edge walked one way, and where it goes on.
 struct HalfEdge {
     int edge = -1;
@@ -457,9 +541,19 @@ base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vecto
         else
             edge.curve = isRing ? fitRing(border, measuring.points(i), own)
                                 : fitBetween(measuring.points(i), from, to, own);
-        if (!isFrame && !reading.contour) // a contour of grey is no edge between plain sides
-            edge.curve = heldAgainstPicture(edge.curve, border, labels, levelsFor(border.right, border.left),
-                                            spread, isHasty, progress);
+        if (!isFrame && !reading.contour) { // a contour of grey is no edge between plain sides
+            const SidesAlong along(border, labels);
+            Contour held = heldAgainstPicture(edge.curve, border, labels, levelsFor(border.right, border.left),
+                                              spread, isHasty, progress);
+            if (reading.carriesOn || keepsTo(held, along)) // a border carried on leaves its pixels on purpose
+                edge.curve = std::move(held);
+            else if (!keepsTo(edge.curve, along)) { // whatever was measured: as the pixels' sides run
+                constexpr double kStairs = 0.6;
+                own.tolerance = std::max(own.tolerance, kStairs);
+                edge.curve = isRing ? fitRing(border, middlesAlong(border), own)
+                                    : fitBetween(middlesAlong(border), from, to, own);
+            }
+        }
         roundAll(edge.curve);
         map.edges.push_back(std::move(edge));
     }

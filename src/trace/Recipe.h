@@ -84,10 +84,11 @@ struct Recipe {
     double tuckMm = 0.6; ///< how far a lower piece runs on under an upper one; cut and glue are not exact
 
     // line drawings
+    bool isLightOnDark = false; ///< the lines are lighter than what they are drawn on
     std::optional<int>
         threshold; ///< brightness 0-254 up to which a pixel is ink; unset: raster::inkThreshold
     std::vector<OwnPart> ownParts; ///< for what is lost by the threshold of the whole
-    double widestGapMm = 2.0; ///< narrower passages between areas are reported as leaks; pens rarely miss
+    double widestGapMm = 3.0; ///< narrower gaps between ends of lines are reported as leaks; pens rarely miss
                               ///< by more
     std::vector<ClosingLine> closings;
     Build build = Build::AreasOnBacking;

@@ -13,7 +13,6 @@
 
 #include "base/Length.h"
 #include "geometry/Placing.h"
-#include "raster/Palette.h"
 #include "raster/Turn.h"
 #include "trace/Erase.h"
 #include "trace/FlatArt.h"
@@ -32,61 +31,19 @@ using base::Error;
 
 namespace {
 
-/// Every n-th pixel of every n-th row: no colours are mixed.
-raster::Picture thinned(const raster::Picture& picture, int step) {
-    raster::Picture out{(picture.width + step - 1) / step, (picture.height + step - 1) / step, {}};
-    out.rgb.reserve(static_cast<size_t>(out.pixels()) * 3);
-    for (int y = 0; y < picture.height; y += step)
-        for (int x = 0; x < picture.width; x += step) {
-            const std::uint8_t* p = picture.row(y) + static_cast<size_t>(x) * 3;
-            out.rgb.insert(out.rgb.end(), p, p + 3);
-        }
-    return out;
-}
-
-} // namespace
-
-Mode proposedMode(const raster::Picture& given) {
-    if (given.isEmpty())
-        return Mode::LineDrawing;
-    constexpr double kMostPixels = 6e5;
-    const int step = std::max(
-        1, static_cast<int>(std::lround(std::sqrt(static_cast<double>(given.pixels()) / kMostPixels))));
-    const raster::Picture picture = step > 1 ? thinned(given, step) : given;
-    const std::vector<raster::Rgb> colours = raster::findPalette(picture);
-    constexpr size_t kMany = 14; // colours nobody would draw with
-    if (colours.size() > kMany)
-        return Mode::Photo;
-    if (colours.size() < 3)
-        return Mode::LineDrawing;
-    const auto map = raster::colourMap(picture, colours);
-    if (!map)
-        return Mode::LineDrawing;
-    // Ink is dark and grey, and borders on nearly everything.
-    std::vector<bool> isInk;
-    for (const raster::Rgb& c : colours)
-        isInk.push_back(std::max({c[0], c[1], c[2]}) < 90 && raster::colourfulness(c) < 0.05);
-    std::int64_t borders = 0, alongInk = 0;
-    for (int y = 0; y < map->height; ++y)
-        for (int x = 0; x + 1 < map->width; ++x) {
-            const auto a = static_cast<size_t>(map->at(x, y)), b = static_cast<size_t>(map->at(x + 1, y));
-            borders += a != b;
-            alongInk += a != b && (isInk[a] || isInk[b]);
-        }
-    constexpr double kMostly = 0.85;
-    return static_cast<double>(alongInk) > kMostly * static_cast<double>(borders) ? Mode::LineDrawing
-                                                                                  : Mode::FlatArt;
-}
-
-namespace {
-
-base::Result<Tracing> tracedAsItIs(const raster::Picture& given, double mmPerPx, const Recipe& recipe,
-                                   const base::Progress& progress) {
+/// The picture as it is looked at: turned, and without what is taken out; empty when nothing was changed.
+raster::Picture changedBy(const raster::Picture& given, const Recipe& recipe) {
     raster::Picture changed;
     if (recipe.turnDeg != 0)
         changed = raster::turned(given, recipe.turnDeg);
     if (!recipe.erasures.empty())
         changed = erased(changed.isEmpty() ? given : std::move(changed), recipe.erasures);
+    return changed;
+}
+
+base::Result<Tracing> tracedAsItIs(const raster::Picture& given, double mmPerPx, const Recipe& recipe,
+                                   const base::Progress& progress) {
+    const raster::Picture changed = changedBy(given, recipe);
     const raster::Picture& picture = changed.isEmpty() ? given : changed;
     switch (recipe.mode) {
     case Mode::FlatArt:
@@ -97,6 +54,13 @@ base::Result<Tracing> tracedAsItIs(const raster::Picture& given, double mmPerPx,
         break;
     }
     return traceLineDrawing(picture, mmPerPx, recipe, progress);
+}
+
+/// How much a picture is reduced to be looked at.
+double shareLookedAt(const raster::Picture& picture) {
+    return picture.pixels() <= kMostLookedAt
+               ? 1
+               : std::sqrt(static_cast<double>(kMostLookedAt) / static_cast<double>(picture.pixels()));
 }
 
 /// What was found in a reduced copy, in the pixels of the whole picture. The copy's sides are whole pixels, so the two
@@ -113,6 +77,10 @@ Tracing enlarged(Tracing tracing, int widthPx, int heightPx) {
     for (Area& area : tracing.areas) {
         area.shape = geometry::transformed(area.shape, map);
         area.inside = map(area.inside);
+    }
+    for (LostColour& one : tracing.lost) {
+        one.areaPx *= across * down;
+        one.place = map(one.place);
     }
     for (geometry::Line& fold : tracing.folds)
         fold = geometry::transformed(fold, map);
@@ -139,8 +107,18 @@ std::string whatIsLookedAt(std::int64_t pixels, double mmPerPx) {
            " pixels to the millimetre.";
 }
 
-base::Result<Tracing> traced(const raster::Picture& given, double mmPerPx, const Recipe& recipe,
-                             const base::Progress& progress) {
+std::string fewPixels(int widthPx, double mmPerPx) {
+    constexpr double kCoarseMm = 0.5; // a knife follows less
+    if (mmPerPx < kCoarseMm)
+        return {};
+    return "This picture is " + std::to_string(widthPx) + " px wide: at " + base::formatNumber(widthPx * mmPerPx, 0) +
+           " mm each pixel is " + base::formatNumber(mmPerPx, 1) +
+           " mm. A larger picture of the same is traced truer; this one as well as it can be.";
+}
+
+namespace {
+
+base::Status canBeTraced(const raster::Picture& given, double mmPerPx, const Recipe& recipe) {
     if (given.isEmpty())
         return Error{Code::InvalidArgument, "The picture is empty; open one with at least one pixel."};
     if (!(mmPerPx > 0) || !std::isfinite(mmPerPx))
@@ -151,10 +129,39 @@ base::Result<Tracing> traced(const raster::Picture& given, double mmPerPx, const
     constexpr double kMostDeg = 45;
     if (!(std::abs(recipe.turnDeg) <= kMostDeg))
         return Error{Code::InvalidArgument, "A picture is straightened by 45 degrees at most, either way."};
-    if (given.pixels() <= kMostLookedAt)
+    return base::Done{};
+}
+
+} // namespace
+
+base::Result<Recipe> withGapsClosed(const raster::Picture& given, double mmPerPx, const Recipe& recipe,
+                                    const base::Progress& progress) {
+    if (auto can = canBeTraced(given, mmPerPx, recipe); !can)
+        return can.error();
+    const double factor = shareLookedAt(given);
+    const raster::Picture small = factor < 1 ? raster::reduced(given, factor) : raster::Picture{};
+    const raster::Picture& seen = factor < 1 ? small : given;
+    const double share = static_cast<double>(given.width) / seen.width;
+    const Recipe seenBy = reducedBy(recipe, 1 / share);
+    const raster::Picture changed = changedBy(seen, seenBy);
+    auto closed = gapsClosedIn(changed.isEmpty() ? seen : changed, mmPerPx * share, seenBy, progress);
+    if (!closed)
+        return closed.error();
+    Recipe out = recipe;
+    for (size_t i = recipe.closings.size(); i < closed->closings.size(); ++i) {
+        const ClosingLine& line = closed->closings[i];
+        out.closings.push_back({line.from * share, line.to * share, line.widthPx * share});
+    }
+    return out;
+}
+
+base::Result<Tracing> traced(const raster::Picture& given, double mmPerPx, const Recipe& recipe,
+                             const base::Progress& progress) {
+    if (auto can = canBeTraced(given, mmPerPx, recipe); !can)
+        return can.error();
+    if (shareLookedAt(given) == 1)
         return tracedAsItIs(given, mmPerPx, recipe, progress);
-    const raster::Picture small = raster::reduced(
-        given, std::sqrt(static_cast<double>(kMostLookedAt) / static_cast<double>(given.pixels())));
+    const raster::Picture small = raster::reduced(given, shareLookedAt(given));
     const double share = static_cast<double>(given.width) / small.width;
     auto found = tracedAsItIs(small, mmPerPx * share, reducedBy(recipe, 1 / share), progress);
     if (!found)

@@ -42,6 +42,16 @@ struct FoldHint {
     bool operator==(const FoldHint&) const = default;
 };
 
+/// A colour that shows in a picture and became no area.
+struct LostColour {
+    raster::Rgb colour{};
+    double areaPx = 0;    ///< in all
+    geometry::Point place; ///< px; somewhere in it
+    bool isSmall = false; ///< every part of it is below the least area; else it is too thin to be told from mixtures
+
+    bool operator==(const LostColour&) const = default;
+};
+
 /// What was found, in pixels of the picture. Multiply by mm per pixel to get millimetres.
 struct Tracing {
     int widthPx = 0;
@@ -52,6 +62,8 @@ struct Tracing {
     int droppedSpecks = 0;            ///< loose bits of ink below the least size
     raster::Rgb paper{255, 255, 255}; ///< the colour around the drawing
     std::vector<raster::Rgb> palette; ///< the colours found in flat art, most used first; a photo's tones
+    bool isInEvenLight = false;       ///< of flat art: its colours are as in even light, which the picture is not
+    std::vector<LostColour> lost;     ///< of flat art: a square millimetre and more of each
     std::vector<geometry::Shape>
         backing;                       ///< the filled silhouette, largest first; none for flat art and photos
     std::vector<geometry::Shape> ink;  ///< the ink with its openings, largest first; of line drawings
@@ -62,17 +74,15 @@ struct Tracing {
     std::vector<Leak> leaks;           ///< narrowest first
 };
 
-/// Returns the way that suits a picture: lines where nearly every border of colour runs along ink, a photo
-/// where hardly any pixel is like its neighbours, flat art else.
-/// Cost:   O(pixels), of a picture above two megapixels only every n-th.
-Mode proposedMode(const raster::Picture& picture);
-
 /// Pixels a picture is traced with at most; a larger one is reduced by averaging first. On the largest sheets of card
 /// that is still finer than a knife follows, and it keeps tracing 100 megapixels below a gigabyte.
 inline constexpr std::int64_t kMostLookedAt = 25'000'000;
 
 /// Says that a picture of so many pixels is reduced for tracing, and to what; empty when it is not.
 std::string whatIsLookedAt(std::int64_t pixels, double mmPerPx);
+
+/// Says that a picture has too few pixels for its size; empty when it has enough.
+std::string fewPixels(int widthPx, double mmPerPx);
 
 /// Returns what a recipe finds in a picture, whichever way it goes.
 /// Shape:  a picture above kMostLookedAt is looked at reduced; whatever is given and found is in its own pixels.
@@ -81,6 +91,14 @@ std::string whatIsLookedAt(std::int64_t pixels, double mmPerPx);
 ///         the three ways.
 base::Result<Tracing> traced(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
                              const base::Progress& progress = {});
+
+/// Returns the recipe of a line drawing with a line of ink over every gap between ends of lines, up to its widest gap; gaps
+/// behind one that was closed are closed too.
+/// Shape:  in the picture's own pixels, as `traced` has it.
+/// Errors: as traced.
+/// Cost:   two to four looks at the drawing, without its outlines.
+base::Result<Recipe> withGapsClosed(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
+                                    const base::Progress& progress = {});
 
 /// Returns a recipe for a picture of some size turned by other degrees than before: what was marked in it
 /// turns along.

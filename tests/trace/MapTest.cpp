@@ -150,11 +150,11 @@ struct Gap {
 
 TEST(Leaks, GapsUpToTheLimitAreToldWithTheirWidth) {
     for (const Gap& gap :
-         {Gap{4, true}, Gap{8, true}, Gap{12, true}, Gap{17, true}, Gap{26, false}, Gap{60, false}}) {
+         {Gap{4, true}, Gap{8, true}, Gap{12, true}, Gap{17, true}, Gap{34, false}, Gap{60, false}}) {
         Drawing drawing(400, 300);
         drawing.ring(rectangle(60, 60, 280, 180), rectangle(68, 68, 264, 164));
         drawing.fill(rectangle(330, 150 - gap.widthPx / 2, 14, gap.widthPx), {255, 255, 255});
-        const auto tracing = traced(drawing.picture(), 0.1, {}); // the limit of 2 mm is 20 px
+        const auto tracing = traced(drawing.picture(), 0.1, {}); // the limit of 3 mm is 30 px
         ASSERT_EQ(tracing->leaks.size(), gap.isTold ? 1u : 0u) << gap.widthPx;
         if (gap.isTold) {
             EXPECT_NEAR(tracing->leaks[0].widthPx, gap.widthPx, 2.5);

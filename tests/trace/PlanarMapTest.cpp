@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "trace/PlanarMap.h"
 
+#include "geometry/Cubic.h"
 #include "raster/Parts.h"
 
 #include <gtest/gtest.h>
@@ -51,6 +52,36 @@ Drawn drawn(const raster::LabelMap& labels) {
     };
     PlanarMap map = drawMap(parts.map, rank, levels, {}, {}).take();
     return {std::move(parts), std::move(map)};
+}
+
+// Levels may be wrong, labels only by a pixel at their edges: whatever is told of levels, no border leaves its pixels.
+TEST(PlanarMap, NoBorderLeavesItsPixels) {
+    raster::LabelMap map{120, 90, std::vector<std::int32_t>(120 * 90, 0)};
+    for (int y = 20; y < 70; ++y)
+        for (int x = 30; x < 90; ++x)
+            map.labels[static_cast<size_t>(y) * 120 + static_cast<size_t>(x)] = 1;
+    // The levels show a spike of fourteen pixels to the right, and the left edge seven pixels farther in.
+    const LevelsFor levels = [](int right, int) -> raster::LevelAt {
+        return [right](int x, int y) {
+            const bool isIn = (x >= 37 && x < 90 && y >= 20 && y < 70) || (x >= 80 && x < 104 && std::abs(y - 45) < 2);
+            return isIn == (right == 1) ? 0.0 : 255.0;
+        };
+    };
+    const PlanarMap drawn = drawMap(map, {1, 0}, levels, {.leastStep = 40, .darkest = 0, .lightest = 255}, {}).take();
+    int looked = 0;
+    for (const MapEdge& edge : drawn.edges) {
+        if (edge.right < 0 || edge.left < 0)
+            continue;
+        geometry::eachCurve(edge.curve, [&](const geometry::Cubic& k, const geometry::Segment&) {
+            for (int i = 0; i <= 40; ++i) {
+                const geometry::Point p = k.at(i / 40.0);
+                const double off = std::max({std::abs(p.x - 60) - 30, std::abs(p.y - 45) - 25});
+                EXPECT_LT(std::abs(off), 1.3) << p.x << " " << p.y;
+                ++looked;
+            }
+        });
+    }
+    EXPECT_GT(looked, 100);
 }
 
 // Euler: V - E + F = 1 + C, where a ring counts one node of its own, the outside is a face, and C counts the

@@ -8,11 +8,14 @@
 #include "support/Drawings.h"
 #include "support/Shapes.h"
 #include "trace/Deviation.h"
+#include "trace/FlatArt.h"
+#include "trace/Kind.h"
 
 #include <gtest/gtest.h>
 
 #include <array>
 #include <map>
+#include <numbers>
 #include <random>
 #include <set>
 
@@ -491,10 +494,10 @@ TEST(Alike, AreAreasOfOneColourAndOnBarePaperThoseOfOneShape) {
 }
 
 TEST(Mode, IsProposedByWhatThePictureShows) {
-    EXPECT_EQ(proposedMode(leaky()), Mode::LineDrawing);
-    EXPECT_EQ(proposedMode(harbour()), Mode::FlatArt);
-    EXPECT_EQ(proposedMode(noisy(harbour(), 6, 2)), Mode::FlatArt);
-    EXPECT_EQ(proposedMode({}), Mode::LineDrawing);
+    EXPECT_EQ(kindOf(leaky()).mode, Mode::LineDrawing);
+    EXPECT_EQ(kindOf(harbour()).mode, Mode::FlatArt);
+    EXPECT_EQ(kindOf(noisy(harbour(), 6, 2)).mode, Mode::FlatArt);
+    EXPECT_EQ(kindOf({}).mode, Mode::LineDrawing);
     Drawing coloured(400, 300); // a painted drawing: every colour lies within ink
     for (int i = 0; i < 4; ++i) {
         const double x = 20 + 95 * i;
@@ -502,7 +505,143 @@ TEST(Mode, IsProposedByWhatThePictureShows) {
         coloured.fill(rectangle(x + 8, 48, 74, 184),
                       std::array{kSea, kRust, kSand, kGrass}[static_cast<size_t>(i)]);
     }
-    EXPECT_EQ(proposedMode(coloured.picture()), Mode::LineDrawing);
+    EXPECT_EQ(kindOf(coloured.picture()).mode, Mode::LineDrawing);
+    // Leaves of light and shade: no colour anywhere for more than some pixels.
+    raster::Picture leaves{400, 300, {}};
+    for (int y = 0; y < 300; ++y)
+        for (int x = 0; x < 400; ++x) {
+            const double v = 90 + 60 * std::sin(x / 9.0 + 3 * std::sin(y / 13.0)) * std::cos(y / 7.0 + 2 * std::sin(x / 17.0));
+            for (const double share : {0.7, 1.0, 0.5})
+                leaves.rgb.push_back(static_cast<std::uint8_t>(std::lround(v * share)));
+        }
+    EXPECT_EQ(kindOf(noisy(leaves, 3, 5)).mode, Mode::Photo);
+}
+
+/// A square and a disc in lines of `ink` on a ground.
+raster::Picture twoOutlines(raster::Rgb ground, raster::Rgb ink) {
+    Drawing drawing(400, 240);
+    drawing.fill(rectangle(-1, -1, 402, 242), ground);
+    drawing.fill(rectangle(40, 40, 140, 160), ink).fill(rectangle(45, 45, 130, 150), ground);
+    drawing.fill(disc({290, 120}, 80), ink).fill(disc({290, 120}, 75), ground);
+    return drawing.picture();
+}
+
+TEST(LineDrawing, LightLinesOnADarkGroundEncloseAreasToo) {
+    for (const auto& [ground, ink] : {std::pair{raster::Rgb{20, 22, 26}, raster::Rgb{244, 244, 240}},
+                                      std::pair{raster::Rgb{30, 60, 120}, raster::Rgb{250, 250, 250}}}) {
+        const raster::Picture picture = twoOutlines(ground, ink);
+        const Kind kind = kindOf(picture);
+        EXPECT_EQ(kind.mode, Mode::LineDrawing) << kind.why;
+        EXPECT_TRUE(kind.isLightOnDark);
+        Recipe recipe;
+        recipe.isLightOnDark = true;
+        const Tracing t = must(picture, recipe);
+        ASSERT_EQ(t.areas.size(), 2u);
+        EXPECT_NEAR(geometry::area(t.areas[0].shape) + geometry::area(t.areas[1].shape),
+                    130 * 150 + pi * 75 * 75, 20);
+        for (const Area& area : t.areas)
+            EXPECT_LT(raster::colourDistance(area.colour, ground), 0.03) << "as the picture shows it";
+        EXPECT_EQ(t.ink.size(), 2u);
+    }
+    EXPECT_FALSE(kindOf(twoOutlines({255, 255, 255}, {20, 20, 24})).isLightOnDark);
+}
+
+/// A picture in light that falls to `darkest` at its lower right corner.
+raster::Picture inFallingLight(raster::Picture picture, double darkest) {
+    for (int y = 0; y < picture.height; ++y)
+        for (int x = 0; x < picture.width; ++x)
+            for (size_t k = 0; k < 3; ++k) {
+                std::uint8_t& v = picture.rgb[(static_cast<size_t>(y) * static_cast<size_t>(picture.width) +
+                                               static_cast<size_t>(x)) * 3 + k];
+                const double fall = (static_cast<double>(x) / picture.width + static_cast<double>(y) / picture.height) / 2;
+                v = static_cast<std::uint8_t>(std::lround(v * (1 - (1 - darkest) * fall)));
+            }
+    return picture;
+}
+
+// Ten discs on a plain ground: what tore rims and shot out needles when labels were told by global colours.
+TEST(FlatArt, TenDiscsInFallingLightAreTenDiscsOnGroundsOfEveryBrightness) {
+    for (const int ground : {255, 200, 140, 90}) {
+        Drawing drawing(520, 240);
+        const auto level = static_cast<std::uint8_t>(ground);
+        drawing.fill(rectangle(-1, -1, 522, 242), {level, level, level});
+        for (int i = 0; i < 10; ++i)
+            drawing.fill(disc({60.3 + 100 * (i % 5), 62.6 + 115 * (i / 5)}, 36), ground > 120 ? kSea : raster::Rgb{220, 190, 120});
+        for (const double grain : {0.0, 3.0}) {
+            const Tracing t = must(noisy(inFallingLight(drawing.picture(), 0.6), grain, 4), {.mode = Mode::FlatArt});
+            ASSERT_EQ(t.areas.size(), 10u) << ground << ", grain " << grain;
+            for (const Area& area : t.areas) {
+                EXPECT_TRUE(area.shape.openings.empty());
+                EXPECT_NEAR(geometry::area(area.shape), pi * 36 * 36, 0.004 * pi * 36 * 36) << ground;
+                const geometry::Box box = geometry::bounds(area.shape);
+                EXPECT_NEAR(box.width(), 72, 0.5) << "no needle, no torn rim";
+                EXPECT_NEAR(box.height(), 72, 0.5);
+                EXPECT_LE(geometry::nodeCount(area.shape), 8);
+            }
+        }
+    }
+}
+
+TEST(FlatArt, ColoursOfADimPhotoAreGivenAsOnWhitePaperAndDifferNowhere) {
+    raster::Picture dim = inFallingLight(harbour(), 0.7);
+    for (std::uint8_t& v : dim.rgb)
+        v = static_cast<std::uint8_t>(v * 3 / 4);
+    const raster::Picture photo = noisy(dim, 2, 3);
+    const Tracing t = must(photo, {.mode = Mode::FlatArt});
+    EXPECT_TRUE(t.isInEvenLight);
+    for (const raster::Rgb wanted : {kSea, kRust, kGrass})
+        EXPECT_TRUE(std::any_of(t.areas.begin(), t.areas.end(), [&](const Area& area) {
+            return raster::colourDistance(area.colour, wanted) < 0.05;
+        })) << raster::hexOf(wanted);
+    EXPECT_LT(deviationOf(photo, t).share, 0.002);
+}
+
+TEST(FlatArt, PastelsUnderGrainKeepTheirSmoothBorders) {
+    Drawing drawing(400, 240);
+    drawing.fill(disc({110, 120}, 80), {246, 226, 232}).fill(disc({290, 120}, 80), {230, 238, 248});
+    const Tracing t = must(noisy(drawing.picture(), 5, 3), {.mode = Mode::FlatArt});
+    ASSERT_EQ(t.areas.size(), 2u);
+    for (const Area& area : t.areas) {
+        EXPECT_NEAR(geometry::area(area.shape), pi * 80 * 80, 0.01 * pi * 80 * 80);
+        EXPECT_LE(geometry::nodeCount(area.shape), 14);
+    }
+}
+
+TEST(FlatArt, AColourThatBecameNoAreaIsTold) {
+    // Twenty dots of a tenth of a square millimetre each: two in all, none large enough to be cut.
+    Drawing drawing(400, 240);
+    drawing.fill(rectangle(20, 20, 360, 200), kSea);
+    for (int i = 0; i < 20; ++i)
+        drawing.fill(rectangle(40 + 16 * i, 100, 3, 3), kRust);
+    Recipe recipe;
+    recipe.mode = Mode::FlatArt;
+    const auto told = traceFlatArt(drawing.picture(), 0.1, recipe);
+    ASSERT_TRUE(told);
+    ASSERT_EQ(told->lost.size(), 1u);
+    EXPECT_LT(raster::colourDistance(told->lost[0].colour, kRust), 0.03);
+    EXPECT_NEAR(told->lost[0].areaPx, 180, 20);
+    EXPECT_TRUE(told->lost[0].isSmall);
+    EXPECT_NEAR(told->lost[0].place.y, 101, 2);
+    recipe.leastAreaMm2 = 0.05;
+    const auto kept = traceFlatArt(drawing.picture(), 0.1, recipe);
+    EXPECT_TRUE(kept->lost.empty());
+    EXPECT_EQ(kept->areas.size(), 21u);
+}
+
+TEST(LineDrawing, GapsAreClosedBeforeAnythingIsDrawn) {
+    Recipe recipe;
+    const auto closed = withGapsClosed(leaky(), 0.125, recipe);
+    ASSERT_TRUE(closed);
+    std::vector<ClosingLine> byTracing;
+    for (const Leak& leak : must(leaky(), {}).leaks)
+        if (leak.closure)
+            byTracing.push_back(*leak.closure);
+    EXPECT_GE(closed->closings.size(), byTracing.size());
+    ASSERT_FALSE(byTracing.empty());
+    for (const ClosingLine& line : byTracing)
+        EXPECT_NE(std::find(closed->closings.begin(), closed->closings.end(), line), closed->closings.end());
+    for (const Leak& leak : must(leaky(), *closed).leaks)
+        EXPECT_FALSE(leak.closure);
 }
 
 TEST(LineDrawing, EndsOfThickStrokesAreNoGapsOfAPen) {
