@@ -5,10 +5,13 @@
 #include "batch/Names.h"
 #include "batch/Report.h"
 #include "formats/svg/WriteDrawing.h"
+#include "job/SheetInPhoto.h"
 #include "job/SourceSteps.h"
 #include "job/TraceSteps.h"
 #include "raster/Colour.h"
 #include "raster/Turn.h"
+
+#include <sstream>
 
 namespace thinline::batch {
 namespace {
@@ -25,8 +28,9 @@ CommandSpec traceSpec() {
         {{"--mode", "MODE",
           "lineart: every area enclosed by ink a piece. flat: every area of one colour a piece. photo: "
           "layers "
-          "of tone, darker on lighter.",
-          "lineart", false},
+          "of tone, darker on lighter. auto chooses and says why.",
+          "auto", false},
+         {"--invert", "yes|no|auto", "Whether the lines of a drawing are lighter than their ground.", "auto", false},
          {"--build", "BUILD",
           "Of a line drawing: areas-on-backing (the filled silhouette below) or ink-on-top (the areas run on "
           "under the ink).",
@@ -38,6 +42,13 @@ CommandSpec traceSpec() {
           "A coloured copy of a line drawing: every area takes the colour it has there.", "", false},
          {"--turn", "DEGREES",
           "Turns the picture clockwise first, -45 to 45; auto lays its straight edges level.", "0", false},
+         {"--rectify", "SIZE",
+          "The picture is the photo of a sheet: A3 to A6, letter, legal, or such as 200x150mm. It is laid straight at this "
+          "size, the table left out.",
+          "", false},
+         {"--corners", "X,Y X,Y X,Y X,Y",
+          "The sheet's corners in pixels of the photo, from the upper left one clockwise; without them they are found.", "",
+          false},
          {"--folds-below", "LENGTH",
           "Lines of a drawing thinner than this are folds and part no areas; 0 for none.", "0", false},
          {"--dashes", "cut|fold", "What rows of dashes in a drawing are.", "cut", false},
@@ -61,13 +72,17 @@ CommandSpec traceSpec() {
          {"--min-area", "AREA", "Smaller areas join their surroundings, smaller specks of ink vanish.",
           "0.5mm2", false},
          {"--close-gaps", "LENGTH",
-          "Gaps between ends of lines up to this are closed; off leaves them and tells of them.", "2mm",
+          "Gaps between ends of lines up to this are closed; off leaves them and tells of them.", "3mm",
           false},
          {"--threshold", "0-254", "Brightness up to which a pixel is ink. Without it chosen automatically.",
           "", false},
          {"--smoothness", "0-1.3", "0 keeps every corner, 1.3 rounds them all.", "1", false},
          {"--part", "X,Y X,Y", "Only what lies between two corners, from the picture's upper left one.", "",
           false},
+         {"--erase-box", "X,Y X,Y", "Takes out what lies between two corners, from the picture's upper left one.", "",
+          false},
+         {"--close", "X,Y X,Y", "Closes a gap of a line drawing by a line between two places, from the upper left corner.",
+          "", false},
          {"--into", "JOB.thinline", "Adds the picture to this job, to the right of what is there.", "",
           false},
          {"--again", "SOURCE",
@@ -120,12 +135,15 @@ base::Status addFolds(const Options& options, trace::Recipe& recipe) {
 
 base::Result<trace::Recipe> recipeOf(const Options& options) {
     trace::Recipe recipe;
-    const auto mode = choice(options, "--mode", {"lineart", "flat", "photo"});
+    const auto mode = choice(options, "--mode", {"lineart", "flat", "photo", "auto"});
+    const auto invert = choice(options, "--invert", {"no", "yes", "auto"});
     const auto build = choice(options, "--build", {"areas-on-backing", "ink-on-top"});
     const auto stack = choice(options, "--stack", {"inlay", "stacked"});
-    if (!mode || !build || !stack)
-        return !mode ? mode.error() : !build ? build.error() : stack.error();
-    recipe.mode = static_cast<trace::Mode>(*mode);
+    if (!mode || !build || !stack || !invert)
+        return !mode ? mode.error() : !build ? build.error() : !stack ? stack.error() : invert.error();
+    if (*mode <= static_cast<size_t>(trace::Mode::Photo))
+        recipe.mode = static_cast<trace::Mode>(*mode);
+    recipe.isLightOnDark = *invert == 1;
     recipe.build = static_cast<trace::Build>(*build);
     recipe.stacking = static_cast<trace::Stacking>(*stack);
     const auto number = [&](const char* name, double least, double most, auto& into) -> base::Status {
@@ -256,7 +274,7 @@ base::Result<job::Job> preparedJob(Session& session, const Options& options, con
         return clearance.error();
     const bool saysWidth = options.has("--width") || options.has("--px-per-mm");
     const auto width =
-        isNew || saysWidth
+        (isNew && !options.has("--rectify")) || saysWidth
             ? widthOf(session, options, opened)
             : base::Result<double>(job::sourceWidthMm(*job::findSource(opened.job, opened.source)));
     if (!width)
@@ -276,21 +294,31 @@ base::Result<job::Job> preparedJob(Session& session, const Options& options, con
         recipe.erasures.push_back(
             {trace::Erasure::Kind::Outside, {(*corners)[0] * pxPerMm, (*corners)[1] * pxPerMm}, 0});
     }
+    if (options.has("--erase-box")) {
+        const auto corners = pointsOf("--erase-box", options["--erase-box"]);
+        if (!corners || corners->size() != 2)
+            return Error{Code::InvalidArgument,
+                         "--erase-box takes two corners, such as \"10mm,20mm 60mm,80mm\"."};
+        const double pxPerMm = 1 / job::mmPerPx(*job::findSource(*job, opened.source));
+        recipe.erasures.push_back(
+            {trace::Erasure::Kind::Rectangle, {(*corners)[0] * pxPerMm, (*corners)[1] * pxPerMm}, 0});
+    }
+    if (options.has("--close")) {
+        const auto ends = pointsOf("--close", options["--close"]);
+        if (!ends || ends->size() != 2)
+            return Error{Code::InvalidArgument, "--close takes two places, such as \"10mm,20mm 11mm,20mm\"."};
+        recipe.closings.push_back(
+            job::closingInPicture(*job::findSource(*job, opened.source), (*ends)[0], (*ends)[1]));
+    }
     return job::withRoom(*job, *clearance, opened.source);
 }
 
 base::Result<job::Job> tracedAs(Session& session, const Options& options, const job::Job& job,
                                 const raster::Picture& pixels, const trace::Recipe& recipe,
                                 design::SourceId of) {
-    auto traced = job::traced(job, pixels, recipe, catalogue(), {}, of);
-    // A closed gap may uncover another one behind it.
-    constexpr int kRounds = 3;
-    for (int round = 0; traced && round < kRounds && options["--close-gaps"] != "off"; ++round) {
-        const std::vector<size_t> gaps = job::closableLeaks(*traced, of);
-        if (gaps.empty())
-            break;
-        traced = job::withGapsClosed(*traced, pixels, gaps, catalogue(), {}, of);
-    }
+    const bool closesGaps = recipe.mode == trace::Mode::LineDrawing && options["--close-gaps"] != "off";
+    auto traced = closesGaps ? job::tracedGapless(job, pixels, recipe, catalogue(), {}, of)
+                             : job::traced(job, pixels, recipe, catalogue(), {}, of);
     if (!traced || !options.has("--colours-from"))
         return traced;
     const auto copy = session.store.read(options["--colours-from"], base::kMostFileBytes);
@@ -381,6 +409,90 @@ base::Result<ToTrace> pictureToTrace(Session& session, const Options& options) {
     return out;
 }
 
+/// What was left to be chosen is chosen as the picture is: by what it shows when it comes in, later as it was traced before.
+void chooseByKind(Session& session, const Options& options, const ToTrace& trace, trace::Recipe& recipe) {
+    const auto& picture = std::get<job::Picture>(job::findSource(trace.opened.job, trace.opened.source)->what);
+    if (options["--mode"] == "auto") {
+        recipe.mode = picture.recipe.mode;
+        if (trace.isNew) {
+            constexpr const char* kSay[] = {"lineart", "flat", "photo"};
+            const auto mode = static_cast<size_t>(recipe.mode);
+            session.out << job::whatItWasTakenFor(trace.opened.kind) << "; --mode " << kSay[mode == 0 ? 1 : 0] << " or " << kSay[mode == 2 ? 1 : 2] << " for another way\n";
+        }
+    }
+    if (options["--invert"] == "auto") {
+        recipe.isLightOnDark = picture.recipe.isLightOnDark;
+        if (trace.isNew && recipe.isLightOnDark && recipe.mode == trace::Mode::LineDrawing)
+            session.out << "light lines on a dark ground; --invert no takes the dark for ink\n";
+    }
+}
+
+/// The two sides of a sheet, by its name or measures.
+base::Result<std::pair<double, double>> sheetSize(const std::string& said) {
+    for (const job::PaperSize& paper : job::kPaperSizes)
+        if (said == paper.name)
+            return std::pair{paper.widthMm, paper.heightMm};
+    const size_t times = said.find('x');
+    const auto width = base::parseLength(said.substr(0, times), base::LengthUnit::Millimetre),
+               height = times == std::string::npos
+                            ? width
+                            : base::parseLength(said.substr(times + 1), base::LengthUnit::Millimetre);
+    if (times == std::string::npos || !width || !height)
+        return Error{Code::InvalidArgument, "The sheet '" + said +
+                                                "' is not known; say A3, A4, A5, A6, letter, legal or such as 200x150mm."};
+    return std::pair{width->inMm(), height->inMm()};
+}
+
+base::Result<std::optional<std::array<geometry::Point, 4>>> cornersOf(const Options& options) {
+    if (!options.has("--corners"))
+        return std::optional<std::array<geometry::Point, 4>>{};
+    std::array<geometry::Point, 4> out{};
+    std::istringstream in(options["--corners"]);
+    char comma = 0;
+    for (geometry::Point& p : out)
+        if (!(in >> p.x >> comma >> p.y) || comma != ',')
+            return Error{Code::InvalidArgument,
+                         "--corners takes four places in pixels, such as \"80,60 900,75 910,1180 70,1190\"."};
+    return std::optional(out);
+}
+
+/// Takes the picture for the photo of a sheet, if that is asked for.
+base::Status layStraight(Session& session, const Options& options, ToTrace& trace) {
+    if (!options.has("--rectify"))
+        return base::Done{};
+    if (options.has("--width") || options.has("--px-per-mm"))
+        return Error{Code::InvalidArgument, "--rectify says how large the sheet is; leave --width and --px-per-mm out."};
+    const auto size = sheetSize(options["--rectify"]);
+    const auto corners = cornersOf(options);
+    if (!size || !corners)
+        return !size ? size.error() : corners.error();
+    job::OpenedPicture& opened = trace.opened;
+    job::Picture photo = std::get<job::Picture>(job::findSource(opened.job, opened.source)->what);
+    photo.sheet.reset();
+    const auto whole = job::pixelsOf(photo);
+    if (!whole)
+        return whole.error();
+    const auto sheet = job::sheetIn(**whole, size->first, size->second, *corners);
+    if (!sheet)
+        return sheet.error();
+    auto laid = job::withSheetInPhoto(opened.job, *sheet, opened.source);
+    if (!laid)
+        return laid.error();
+    opened.job = laid.take();
+    const auto pixels = job::pixelsOf(opened.job, opened.source);
+    if (!pixels)
+        return pixels.error();
+    opened.picture = *pixels;
+    opened.kind = trace::kindOf(*opened.picture);
+    opened.job = job::withKind(std::move(opened.job), opened.kind, opened.source);
+    session.out << "a sheet of " << base::formatNumber(sheet->widthMm, 1) << " x "
+                << base::formatNumber(sheet->heightMm, 1) << " mm, corners at";
+    for (const geometry::Point corner : sheet->corners)
+        session.out << " " << base::formatNumber(corner.x, 1) << "," << base::formatNumber(corner.y, 1);
+    session.out << "; laid straight with " << base::formatNumber(sheet->pxPerMm, 1) << " pixels to the millimetre\n";
+    return base::Done{};
+}
+
 /// A colour to be left out that is not in the picture left nothing out.
 void tellColoursNotThere(Session& session, const job::Picture& picture) {
     for (const raster::Rgb& colour : picture.recipe.notCut) {
@@ -396,27 +508,45 @@ void tellColoursNotThere(Session& session, const job::Picture& picture) {
     }
 }
 
+/// Colours that became no piece, with what to do about it.
+void tellLost(Session& session, const job::Picture& picture, double mmPerPx) {
+    for (const trace::LostColour& one : picture.tracing->lost)
+        session.out << "the colour " << job::colourText(one.colour) << " is in no piece: "
+                    << base::formatNumber(one.areaPx * mmPerPx * mmPerPx, 1) << " mm² in all, first "
+                    << base::formatNumber(one.place.x * mmPerPx, 1) << ", " << base::formatNumber(one.place.y * mmPerPx, 1)
+                    << " mm from the upper left corner"
+                    << (one.isSmall ? "; its parts are too small, say --min-area for smaller ones\n"
+                                    : "; to keep it say --take-colour " + job::colourText(one.colour) + "\n");
+}
+
 base::Status traceCommand(Session& session, const Options& options) {
     const auto asked = recipeOf(options);
     if (!asked)
         return asked.error();
     trace::Recipe recipe = *asked;
-    const auto trace = pictureToTrace(session, options);
+    auto trace = pictureToTrace(session, options);
     if (!trace)
         return trace.error();
-    const design::SourceId of = trace->opened.source;
-    if (!trace->isNew)
-        keepHandiwork(std::get<job::Picture>(job::findSource(trace->opened.job, of)->what).recipe,
-                      *trace->opened.picture, options, recipe);
-    const auto job = preparedJob(session, options, trace->opened, trace->isNew, recipe);
+    ToTrace toTrace = trace.take();
+    if (auto straight = layStraight(session, options, toTrace); !straight)
+        return straight;
+    const design::SourceId of = toTrace.opened.source;
+    chooseByKind(session, options, toTrace, recipe);
+    if (!toTrace.isNew)
+        keepHandiwork(std::get<job::Picture>(job::findSource(toTrace.opened.job, of)->what).recipe,
+                      *toTrace.opened.picture, options, recipe);
+    const auto job = preparedJob(session, options, toTrace.opened, toTrace.isNew, recipe);
     if (!job)
         return job.error();
-    auto state = madeOf(tracedAs(session, options, *job, *trace->opened.picture, recipe, of), trace->before);
+    auto state = madeOf(tracedAs(session, options, *job, *toTrace.opened.picture, recipe, of), toTrace.before);
     if (!state)
         return state.error();
     const job::Source& source = *job::findSource(state->job, of);
     const auto& picture = std::get<job::Picture>(source.what);
     tellColoursNotThere(session, picture);
+    tellLost(session, picture, job::mmPerPx(source));
+    if (const std::string few = trace::fewPixels(toTrace.opened.picture->width, job::mmPerPx(source)); !few.empty())
+        session.out << few << "\n";
     if (picture.tracing->bridges > 0)
         session.out << base::counted(static_cast<long long>(picture.tracing->bridges), "bridge") << "\n";
     if (!picture.tracing->folds.empty())
@@ -440,7 +570,7 @@ base::Status traceCommand(Session& session, const Options& options) {
             return written;
     const std::string jobFile = options.has("--job")    ? options["--job"]
                                 : options.has("--into") ? options["--into"]
-                                : !trace->isNew         ? options.operand
+                                : !toTrace.isNew         ? options.operand
                                                         : "";
     if (!jobFile.empty())
         if (auto saved = saveState(session, jobFile, *state); !saved)

@@ -190,14 +190,28 @@ json assemblyJson(const assembly::Wishes& wishes) {
     return out;
 }
 
+json sheetJson(const job::SheetInPhoto& sheet) {
+    json out = {{"corners", json::array()},
+                {"mm", {sheet.widthMm, sheet.heightMm}},
+                {"pxPerMm", sheet.pxPerMm}};
+    for (const geometry::Point corner : sheet.corners)
+        out["corners"].push_back(pointJson(corner));
+    if (sheet.bend != 0)
+        out["bend"] = sheet.bend;
+    return out;
+}
+
 json pictureJson(const job::Picture& picture) {
-    return {{"sizePx", {picture.file->widthPx, picture.file->heightPx}},
+    json out = {{"sizePx", {picture.file->widthPx, picture.file->heightPx}},
             {"pixelAspect", picture.file->pixelAspect},
             {"recipe", recipeJson(picture.recipe)},
             {"roomMm", picture.roomMm},
             {"nextArea", picture.nextArea},
             {"groundLayer", numberOf(picture.ground)},
             {"inkLayer", numberOf(picture.ink)}};
+    if (picture.sheet)
+        out["sheet"] = sheetJson(*picture.sheet);
+    return out;
 }
 
 json signsJson(const job::Word& word) {

@@ -259,6 +259,20 @@ json parsed(const Unpacked& entries, const std::string& name) {
     return parsedWithin(at->second, name);
 }
 
+job::SheetInPhoto sheetOf(const json& in) {
+    constexpr double kMostMm = 5000, kMostPx = 20'000; // a side
+    job::SheetInPhoto out;
+    if (in.at("corners").size() != out.corners.size())
+        throw BadJob{"a sheet in a photo has four corners"};
+    for (size_t i = 0; i < out.corners.size(); ++i)
+        out.corners[i] = pointOf(in.at("corners").at(i));
+    out.bend = numberOr(in, "bend", 0, -1, 1, "the bend of a lens");
+    out.widthMm = numberIn(in.at("mm").at(0), 1, kMostMm, "a sheet's width");
+    out.heightMm = numberIn(in.at("mm").at(1), 1, kMostMm, "a sheet's height");
+    out.pxPerMm = numberIn(in.at("pxPerMm"), 1e-3, kMostPx / std::max(out.widthMm, out.heightMm), "pixels to the mm");
+    return out;
+}
+
 job::Picture pictureOf(const json& in, Source& source, Unpacked& entries) {
     job::Picture out;
     const json& facts = in.at("picture");
@@ -269,6 +283,8 @@ job::Picture pictureOf(const json& in, Source& source, Unpacked& entries) {
         file["pixelAspect"] = facts.at("pixelAspect");
     out.file = artworkOf(file, artworkEntry(source.id), entries);
     out.recipe = recipeOf(facts.at("recipe"));
+    if (facts.contains("sheet"))
+        out.sheet = sheetOf(facts.at("sheet"));
     out.roomMm = numberOr(facts, "roomMm", 0, 0, 1e6, "the room between pieces");
     out.nextArea = static_cast<int>(numberOr(facts, "nextArea", 1, 1, kMostNumber, "an area's number"));
     out.ground =

@@ -65,6 +65,8 @@ json recipeJson(const trace::Recipe& recipe) {
         out["bridgesMm"] = recipe.bridgesMm;
     if (recipe.foldsBelowMm > 0)
         out["foldsBelowMm"] = recipe.foldsBelowMm;
+    if (recipe.isLightOnDark)
+        out["isLightOnDark"] = true;
     if (recipe.dashesFold)
         out["dashesFold"] = true;
     if (recipe.turnDeg != 0)
@@ -102,6 +104,13 @@ json tracingJson(const trace::Tracing& tracing) {
         out["bridges"] = tracing.bridges;
     for (const geometry::Line& fold : tracing.folds)
         out["folds"].push_back(lineJson(fold));
+    if (tracing.isInEvenLight)
+        out["isInEvenLight"] = true;
+    for (const trace::LostColour& one : tracing.lost)
+        out["lost"].push_back({{"colour", job::colourText(one.colour)},
+                               {"areaPx", one.areaPx},
+                               {"place", pointJson(one.place)},
+                               {"isSmall", one.isSmall}});
     if (const trace::FoldHint& may = tracing.mayFold; !(may == trace::FoldHint{}))
         out["mayFold"] = {{"dashed", may.dashed}, {"thin", may.thin}, {"thinnerMm", may.thinnerMm}};
     for (const trace::Leak& leak : tracing.leaks) {
@@ -135,6 +144,7 @@ trace::Recipe recipeOf(const json& in) {
     out.bridgesMm = numberOr(in, "bridgesMm", out.bridgesMm, 0, kMost, "the length of bridges");
     out.foldsBelowMm = numberOr(in, "foldsBelowMm", out.foldsBelowMm, 0, kMost, "the thickness of folds");
     out.turnDeg = numberOr(in, "turnDeg", out.turnDeg, -45, 45, "the turn of the picture");
+    out.isLightOnDark = flagOr(in, "isLightOnDark", out.isLightOnDark);
     out.dashesFold = flagOr(in, "dashesFold", out.dashesFold);
     if (in.contains("colours"))
         out.colours = wholeIn(in.at("colours"), 0, trace::kMostColours, "the number of colours");
@@ -181,6 +191,10 @@ trace::Tracing tracingOf(const json& in) {
     out.bridges = wholeIn(in.value("bridges", json(0)), 0, 1'000'000'000, "a count");
     for (const json& fold : in.value("folds", none))
         out.folds.push_back(lineOf(fold));
+    out.isInEvenLight = flagOr(in, "isInEvenLight", false);
+    for (const json& one : in.value("lost", none))
+        out.lost.push_back({colourOf(one.at("colour")), numberIn(one.at("areaPx"), 0, 1e12, "an area"),
+                            pointOf(one.at("place")), flagOr(one, "isSmall", false)});
     if (in.contains("mayFold")) {
         const json& may = in.at("mayFold");
         out.mayFold = {wholeIn(may.at("dashed"), 0, 1'000'000, "a count"),

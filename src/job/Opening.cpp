@@ -24,6 +24,7 @@
 #include "formats/image/ImageFile.h"
 #include "formats/svg/ReadSvg.h"
 #include "job/SourceSteps.h"
+#include "raster/Rectify.h"
 
 #include <algorithm>
 #include <array>
@@ -201,13 +202,31 @@ base::Result<OpenedPicture> pictureInto(Job job, const Incoming& file) {
         !reduced.empty())
         out.note += (out.note.empty() ? "" : " ") + reduced;
     Picture picture;
-    picture.recipe.mode = trace::proposedMode(*out.picture);
+    out.kind = trace::kindOf(*out.picture);
+    picture.recipe.mode = out.kind.mode;
+    picture.recipe.isLightOnDark = out.kind.isLightOnDark;
     picture.file = std::move(artwork);
     picture.ground = out.job.layers.empty() ? LayerId{} : out.job.layers.front().id;
     source.what = std::move(picture);
     out.source = source.id;
     out.job = withSource(std::move(out.job), std::move(source));
     return out;
+}
+
+Job withKind(Job job, const trace::Kind& kind, SourceId picture) {
+    const Source* before = findSource(job, picture);
+    if (!asA<Picture>(before))
+        return job;
+    Source source = *before;
+    trace::Recipe& recipe = std::get<Picture>(source.what).recipe;
+    recipe.mode = kind.mode;
+    recipe.isLightOnDark = kind.isLightOnDark;
+    return withSource(std::move(job), std::move(source));
+}
+
+std::string whatItWasTakenFor(const trace::Kind& kind) {
+    constexpr std::array kTaken{"a line drawing", "flat colours", "a photo"};
+    return std::string("taken for ") + kTaken[static_cast<size_t>(kind.mode)] + ": " + kind.why;
 }
 
 base::Result<OpenedPicture> openPicture(const Job& before, const Incoming& file) {
@@ -218,7 +237,15 @@ base::Result<std::shared_ptr<const raster::Picture>> pixelsOf(const Picture& pic
     auto decoded = formats::image::decode(picture.file->bytes);
     if (!decoded)
         return told(picture.file->fileName, decoded.error());
-    return std::make_shared<const raster::Picture>(std::move(decoded.take().picture));
+    raster::Picture pixels = std::move(decoded.take().picture);
+    if (!picture.sheet)
+        return std::make_shared<const raster::Picture>(std::move(pixels));
+    const SheetInPhoto& sheet = *picture.sheet;
+    const auto seen =
+        raster::Seen::by(sheet.corners, sheet.bend, pixels.width, pixels.height, sheet.widthMm, sheet.heightMm);
+    if (!seen)
+        return told(picture.file->fileName, seen.error());
+    return std::make_shared<const raster::Picture>(raster::rectified(pixels, *seen, sheet.pxPerMm));
 }
 
 base::Result<std::shared_ptr<const raster::Picture>> pixelsOf(const Job& job, SourceId of) {

@@ -8,6 +8,7 @@
 #include "job/Making.h"
 #include "job/Source.h"
 #include "raster/Picture.h"
+#include "trace/Kind.h"
 
 /// Files come in: what they are is found out once, and goes along with them.
 namespace thinline::job {
@@ -51,7 +52,12 @@ struct OpenedPicture {
     std::shared_ptr<const raster::Picture> picture;
     std::string note;  ///< what the person should know: no resolution stated, an absurd one; else empty
     SourceId source{}; ///< what came in
+    trace::Kind kind = {}; ///< what it was taken for
 };
+/// Notes what kind a picture is in its recipe.
+Job withKind(Job job, const trace::Kind& kind, SourceId picture);
+/// Says what a picture was taken for and why: "taken for flat colours: 8 colours, 3 % of their borders along lines".
+std::string whatItWasTakenFor(const trace::Kind& kind);
 /// Returns the job. The picture's real width comes from the file's resolution, or is 200 mm when it has none.
 /// Errors: those of formats::image::decode, led by the file's name.
 base::Result<OpenedPicture> openPicture(const Job& before, const Incoming& file);

@@ -83,7 +83,7 @@ std::string Source::name() const {
 
 geometry::Transform Source::map() const {
     const auto* picture = std::get_if<Picture>(&what);
-    const double aspect = picture && picture->file ? picture->file->pixelAspect : 1;
+    const double aspect = picture && picture->file ? picture->pixelAspect() : 1;
     const auto sized = geometry::Transform::scale(unitMm, unitMm * aspect * stretchY);
     return (turnRad == 0 ? sized : sized.then(geometry::turnAbout({}, turnRad)))
         .then(geometry::Transform::move(at));

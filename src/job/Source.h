@@ -9,6 +9,9 @@
 #include "lettering/Word.h"
 #include "trace/Tracing.h"
 
+#include <algorithm>
+#include <array>
+#include <cmath>
 #include <map>
 #include <memory>
 #include <optional>
@@ -69,9 +72,26 @@ inline constexpr double kKeptStep = 1e-6;
 inline constexpr int kKeptDecimals = 6;
 using FoundPieces = std::shared_ptr<const std::vector<Found>>;
 
+/// A sheet in a photo, by which the photo is laid straight.
+struct SheetInPhoto {
+    std::array<geometry::Point, 4> corners{}; ///< px of the photo: upper left, upper right, lower right, lower left
+    double bend = 0;                          ///< of the lens, as raster::Seen has it
+    double widthMm = 0, heightMm = 0;         ///< its real size, as it lies in the photo
+    double pxPerMm = 1;                       ///< with which it is laid straight
+
+    int widthPx() const { return std::max(1, static_cast<int>(std::lround(widthMm * pxPerMm))); }
+    int heightPx() const { return std::max(1, static_cast<int>(std::lround(heightMm * pxPerMm))); }
+    bool operator==(const SheetInPhoto&) const = default;
+};
+
 /// A picture to trace. Its own unit is the pixel.
 struct Picture {
     std::shared_ptr<const Artwork> file;
+    std::optional<SheetInPhoto> sheet; ///< the picture is what lies within it, laid straight
+    /// Of what is looked at: the file's own pixels, or those of the sheet in it.
+    int widthPx() const { return sheet ? sheet->widthPx() : file->widthPx; }
+    int heightPx() const { return sheet ? sheet->heightPx() : file->heightPx; }
+    double pixelAspect() const { return sheet ? 1 : file->pixelAspect; }
     trace::Recipe recipe; ///< lengths in mm of the finished work
     double roomMm = 0;    ///< taken off every area on all sides, so that more of the lines shows
     std::shared_ptr<const trace::Tracing> tracing; ///< null until traced

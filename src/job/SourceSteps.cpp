@@ -287,14 +287,14 @@ double sourceWidthMm(const Source& source) {
     if (const auto* drawing = std::get_if<Drawing>(&source.what))
         return drawing->pageWidth * source.unitMm;
     const auto* picture = std::get_if<Picture>(&source.what);
-    return picture ? picture->file->widthPx * source.unitMm : 0;
+    return picture ? picture->widthPx() * source.unitMm : 0;
 }
 
 double sourceHeightMm(const Source& source) {
     if (const auto* drawing = std::get_if<Drawing>(&source.what))
         return drawing->pageHeight * source.unitMm * source.stretchY;
     const auto* picture = std::get_if<Picture>(&source.what);
-    return picture ? picture->file->heightPx * source.unitMm * picture->file->pixelAspect * source.stretchY
+    return picture ? picture->heightPx() * source.unitMm * picture->pixelAspect() * source.stretchY
                    : 0;
 }
 
@@ -330,7 +330,7 @@ geometry::Box placeOfSource(const Source& source) {
     if (!own.isEmpty() || !picture || !picture->file)
         return own;
     return geometry::transformed(
-        geometry::Box{{0, 0}, {1.0 * picture->file->widthPx, 1.0 * picture->file->heightPx}}, source.map());
+        geometry::Box{{0, 0}, {1.0 * picture->widthPx(), 1.0 * picture->heightPx()}}, source.map());
 }
 
 base::Result<OpenedPicture> withPicture(const State& state, const Incoming& file) {

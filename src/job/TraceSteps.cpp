@@ -133,9 +133,14 @@ trace::Erasure erasureAt(const Source& picture, trace::Erasure::Kind kind,
 }
 
 trace::ClosingLine closingAt(const Source& picture, geometry::Point fromMm, geometry::Point toMm) {
-    constexpr double kPenMm = 0.8, kLeastPx = 3;
     const geometry::Transform toPicture = geometry::inverse(picture.map());
-    return {toPicture(fromMm), toPicture(toMm), std::max(kLeastPx, kPenMm / mmPerPx(picture))};
+    return closingInPicture(picture, toPicture(fromMm) * mmPerPx(picture), toPicture(toMm) * mmPerPx(picture));
+}
+
+trace::ClosingLine closingInPicture(const Source& picture, geometry::Point fromMm, geometry::Point toMm) {
+    constexpr double kPenMm = 0.8, kLeastPx = 3;
+    const double pxPerMm = 1 / mmPerPx(picture);
+    return {fromMm * pxPerMm, toMm * pxPerMm, std::max(kLeastPx, kPenMm * pxPerMm)};
 }
 
 geometry::Box partAt(const Source& picture, const geometry::Box& boxMm) {
@@ -236,6 +241,15 @@ base::Result<Job> withGapsClosed(const Job& job, const raster::Picture& pixels,
     if (recipe.closings.size() == picture->recipe.closings.size())
         return Error{Code::InvalidArgument, "There is no gap here between two ends of a line."};
     return traced(job, pixels, recipe, catalogue, progress, of);
+}
+
+base::Result<Job> tracedGapless(const Job& job, const raster::Picture& pixels, const trace::Recipe& recipe,
+                                const Catalogue& catalogue, const base::Progress& progress, SourceId of) {
+    const Source* source = pictureSource(job, of);
+    if (!source)
+        return noPicture();
+    const auto closed = trace::withGapsClosed(pixels, mmPerPx(*source), recipe, progress.part(0, 0.4));
+    return closed ? traced(job, pixels, *closed, catalogue, progress.part(0.4, 1), of) : closed.error();
 }
 
 std::vector<size_t> closableLeaks(const Job& job, SourceId of) {

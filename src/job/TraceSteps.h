@@ -14,6 +14,9 @@ trace::Erasure erasureAt(const Source& picture, trace::Erasure::Kind kind,
 /// Returns a line of ink that closes a gap between two places of the design, as wide as a usual pen's.
 trace::ClosingLine closingAt(const Source& picture, geometry::Point fromMm, geometry::Point toMm);
 
+/// The same between two places of the picture, mm from its upper left corner.
+trace::ClosingLine closingInPicture(const Source& picture, geometry::Point fromMm, geometry::Point toMm);
+
 /// Returns the part of a picture that lies under a box of the design.
 geometry::Box partAt(const Source& picture, const geometry::Box& boxMm);
 
@@ -43,6 +46,11 @@ std::vector<size_t> closableLeaks(const Job& job, SourceId of = {});
 base::Result<Job> withGapsClosed(const Job& job, const raster::Picture& pixels,
                                  const std::vector<size_t>& leaks, const Catalogue& catalogue,
                                  const base::Progress& progress = {}, SourceId of = {});
+
+/// Traces the picture by a recipe whose gaps between ends of lines are closed first: what it finds is drawn once.
+/// Errors: as traced.
+base::Result<Job> tracedGapless(const Job& job, const raster::Picture& pixels, const trace::Recipe& recipe,
+                                const Catalogue& catalogue, const base::Progress& progress = {}, SourceId of = {});
 
 /// Sets the room between the areas of the picture, 0 to 10 mm.
 base::Result<Job> withRoom(const Job& job, double roomMm, SourceId of = {});

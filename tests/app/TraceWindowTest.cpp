@@ -2,14 +2,19 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/Driver.h"
 #include "app/bench/tools/AreaTools.h"
+#include "app/stations/SheetDialog.h"
 #include "app/stations/trace/TraceControls.h"
 #include "formats/image/ImageFile.h"
 #include "geometry/Placing.h"
 #include "support/Drawings.h"
+#include "support/Photos.h"
 #include "support/Shapes.h"
 
+#include <QCheckBox>
+#include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QMouseEvent>
+#include <QPushButton>
 #include <QScrollArea>
 #include <QScrollBar>
 #include <QSlider>
@@ -397,6 +402,87 @@ TEST_F(WindowTest, ColourChipsSayWhatTheyAre) {
                       chips->placeOf(1).center());
     ASSERT_TRUE(waitFor([this] { return areas() == 2; }));
     EXPECT_EQ(chips->chips()[1].words, "left out");
+}
+
+/// A button by its words.
+QPushButton* buttonSaying(QWidget* in, const QString& words) {
+    for (QPushButton* button : in->findChildren<QPushButton*>())
+        if (button->text() == words && button->isVisible())
+            return button;
+    return nullptr;
+}
+
+// A sheet photographed on a table: its corners are proposed, one is dragged and dragged back, and the table is gone.
+TEST_F(WindowTest, APhotographedSheetIsLaidStraight) {
+    support::Drawing sheet(888, 630);
+    sheet.ring(support::rectangle(100, 190, 252, 252), support::rectangle(106, 196, 240, 240));
+    sheet.ring(support::disc({620, 316}, 156), support::disc({620, 316}, 150));
+    const std::array<geometry::Point, 4> corners{{{190, 110}, {850, 150}, {905, 640}, {120, 575}}};
+    writeFile(path("table.png"),
+              formats::image::encodePng(support::photographed(sheet.picture(), corners, 1024, 768)));
+    drop({path("table.png")});
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    SheetDialog dialog(m_window->bench(), m_window.get());
+    dialog.show();
+    auto* view = dialog.findChild<PhotoView*>();
+    auto* size = dialog.findChild<QComboBox*>();
+    const auto isProposed = [&] {
+        return dialog.isSettled() && buttonSaying(&dialog, "Lay it straight")->isEnabled() &&
+               geometry::distance(view->corners()[2], corners[2]) < 3;
+    };
+    ASSERT_TRUE(waitFor(isProposed));
+    size->setFocus();
+    QTest::keyClicks(size, "A6");
+    emit size->activated(size->currentIndex());
+    ASSERT_TRUE(waitFor(isProposed));
+    const QPoint from = view->shownAt(corners[2]).toPoint();
+    for (const QPoint& to : {from + QPoint(-50, -40), from}) {
+        const QPoint now = view->shownAt(view->corners()[2]).toPoint();
+        QTest::mousePress(view, Qt::LeftButton, {}, now);
+        QTest::mouseEvent(QTest::MouseMove, view, Qt::LeftButton, {}, to);
+        QTest::mouseRelease(view, Qt::LeftButton, {}, to);
+        ASSERT_TRUE(waitFor([&] { return dialog.isSettled(); }));
+    }
+    QTest::mouseClick(buttonSaying(&dialog, "Lay it straight"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return picture().sheet && picture().tracing && m_window->bench().picture(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(tracing().areas.size(), 2u);
+    EXPECT_EQ(m_window->bench().picture()->width, picture().sheet->widthPx());
+    EXPECT_TRUE(isPictureWide(148));
+    m_window->activateWindow();
+    ASSERT_TRUE(QTest::qWaitForWindowActive(m_window.get()));
+    press(QKeySequence::Undo);
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_FALSE(picture().sheet);
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() && m_window->bench().picture()->width == 1024; }));
+}
+
+// Chalk on a board is recognised; a click takes the dark for ink instead.
+TEST_F(WindowTest, LightLinesOnADarkGroundAreRecognisedAndSwitched) {
+    support::Drawing board(400, 240);
+    board.fill(support::rectangle(-1, -1, 402, 242), {24, 26, 28});
+    board.fill(support::rectangle(40, 40, 140, 160), {240, 240, 236}).fill(support::rectangle(46, 46, 128, 148), {24, 26, 28});
+    board.fill(support::disc({290, 120}, 80), {240, 240, 236}).fill(support::disc({290, 120}, 74), {24, 26, 28});
+    writeFile(path("board.png"), formats::image::encodePng(board.picture()));
+    drop({path("board.png")});
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(picture().recipe.mode, trace::Mode::LineDrawing);
+    EXPECT_EQ(areas(), 2u);
+    auto* light = m_window->findChild<QCheckBox*>("lightLines");
+    ASSERT_NE(light, nullptr);
+    EXPECT_TRUE(light->isChecked());
+    QTest::mouseClick(light, Qt::LeftButton, {}, QPoint(8, light->height() / 2));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_FALSE(picture().recipe.isLightOnDark);
+    press(QKeySequence::Undo);
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_TRUE(light->isChecked());
 }
 
 } // namespace

@@ -6,8 +6,13 @@
 #include "formats/svg/ReadDrawing.h"
 #include "formats/svg/ReadSvg.h"
 #include "geometry/Placing.h"
+#include "geometry/Measures.h"
 #include "job/SheetSteps.h"
+#include "job/TraceSteps.h"
 #include "support/BatchRuns.h"
+#include "support/Drawings.h"
+#include "support/Photos.h"
+#include "support/Shapes.h"
 
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
@@ -288,7 +293,7 @@ TEST_F(Batch, ThinLinesOfATemplateAreWrittenAsFoldsAndKeptInTheJob) {
     drawing.ring(support::rectangle(20, 20, 360, 260), support::rectangle(32, 32, 336, 236));
     drawing.ink(support::rectangle(150, 30, 4, 240));
     ASSERT_TRUE(m_store.writeWhole("box.png", formats::image::encodePng(drawing.picture())));
-    ASSERT_EQ(call({"trace", "box.png", "--px-per-mm", "8", "--folds-below", "0.8mm", "--dashes", "fold",
+    ASSERT_EQ(call({"trace", "box.png", "--mode", "lineart", "--px-per-mm", "8", "--folds-below", "0.8mm", "--dashes", "fold",
                     "--out", "out.svg", "--job", "box.thinline"}),
               kDone)
         << m_err.str();
@@ -324,6 +329,50 @@ TEST_F(Batch, APhotoBecomesLayersOfToneAndTheJobOpensAgain) {
     EXPECT_EQ(tones.made.work()->layers.size(), 3u);
 }
 
+TEST_F(Batch, APictureIsTakenForWhatItIsAndSaysWhy) {
+    support::Drawing art(400, 300);
+    art.fill(support::disc({130, 150}, 90), {47, 111, 143}).fill(support::rectangle(240, 60, 120, 180), {200, 71, 43});
+    ASSERT_TRUE(m_store.writeWhole("art.png", formats::image::encodePng(art.picture())));
+    ASSERT_EQ(call({"trace", "art.png", "--px-per-mm", "8", "--job", "art.thinline"}), kDone) << m_err.str();
+    EXPECT_NE(m_out.str().find("taken for flat colours: 3 colours"), std::string::npos) << m_out.str();
+    EXPECT_EQ(job::asA<job::Picture>(job::pictureSource(state("art.thinline").job))->recipe.mode, trace::Mode::FlatArt);
+    support::Drawing board(400, 300);
+    board.fill(support::rectangle(-1, -1, 402, 302), {22, 24, 26});
+    board.fill(support::rectangle(60, 60, 200, 160), {240, 240, 240}).fill(support::rectangle(66, 66, 188, 148), {22, 24, 26});
+    ASSERT_TRUE(m_store.writeWhole("board.png", formats::image::encodePng(board.picture())));
+    ASSERT_EQ(call({"trace", "board.png", "--px-per-mm", "8", "--job", "board.thinline"}), kDone) << m_err.str();
+    EXPECT_NE(m_out.str().find("light lines on a dark ground"), std::string::npos) << m_out.str();
+    const job::State traced = state("board.thinline");
+    EXPECT_EQ(job::tracingOf(traced.job)->areas.size(), 1u);
+    EXPECT_TRUE(job::asA<job::Picture>(job::pictureSource(traced.job))->recipe.isLightOnDark) << "kept in the job";
+    // Traced again it stays what it was taken for; a box taken out by hand is out.
+    ASSERT_EQ(call({"trace", "board.thinline", "--invert", "no", "--erase-box", "0mm,0mm 5mm,5mm"}), kDone) << m_err.str();
+    const auto* again = job::asA<job::Picture>(job::pictureSource(state("board.thinline").job));
+    EXPECT_FALSE(again->recipe.isLightOnDark);
+    EXPECT_EQ(again->recipe.erasures.size(), 1u);
+}
+
+TEST_F(Batch, ASheetInAPhotoIsLaidStraightAtItsSize) {
+    support::Drawing sheet(888, 630);
+    sheet.ring(support::rectangle(100, 190, 252, 252), support::rectangle(106, 196, 240, 240));
+    const std::array<geometry::Point, 4> corners{{{190, 110}, {850, 150}, {905, 640}, {120, 575}}};
+    ASSERT_TRUE(m_store.writeWhole(
+        "table.png", formats::image::encodePng(support::photographed(sheet.picture(), corners, 1024, 768))));
+    ASSERT_EQ(call({"trace", "table.png", "--rectify", "A6", "--job", "table.thinline"}), kDone) << m_err.str();
+    EXPECT_NE(m_out.str().find("a sheet of 148.0 x 105.0 mm"), std::string::npos) << m_out.str();
+    const job::State laid = state("table.thinline");
+    const auto* picture = job::asA<job::Picture>(job::pictureSource(laid.job));
+    ASSERT_TRUE(picture->sheet) << "kept in the job";
+    ASSERT_EQ(picture->tracing->areas.size(), 1u);
+    const double mm = job::mmPerPx(*job::pictureSource(laid.job));
+    EXPECT_NEAR(geometry::area(picture->tracing->areas[0].shape) * mm * mm, 1600, 16);
+    EXPECT_NE(call({"trace", "table.png", "--rectify", "A6", "--width", "200mm"}), kDone);
+    EXPECT_NE(call({"trace", "table.png", "--rectify", "much"}), kDone);
+    EXPECT_NE(m_err.str().find("say A3, A4"), std::string::npos) << m_err.str();
+    EXPECT_NE(call({"trace", "table.png", "--rectify", "A6", "--corners", "1,2 3"}), kDone);
+    EXPECT_NE(m_err.str().find("--corners takes four places"), std::string::npos) << m_err.str();
+}
+
 TEST_F(Batch, HelpStatesEveryDefault) {
     for (const char* command : {"trace", "sheets", "pack", "demo"}) {
         EXPECT_EQ(call({command, "--help"}), kDone);
@@ -331,7 +380,7 @@ TEST_F(Batch, HelpStatesEveryDefault) {
     }
     call({"trace", "--help"});
     for (const char* stated :
-         {"Default: 0.5mm2", "Default: lineart", "Default: 2mm", "Default: 1.", "Default: 0."})
+         {"Default: 0.5mm2", "Default: auto", "Default: 3mm", "Default: 1.", "Default: 0."})
         EXPECT_NE(m_out.str().find(stated), std::string::npos) << stated;
     EXPECT_EQ(call({}), kBadCall);
     EXPECT_EQ(call({"--help"}), kDone);

@@ -60,8 +60,8 @@ std::vector<SceneItem> itemsOfDesign(const design::Stack& stack, const Transform
 
 /// The size of a picture in its source's own units: as it came, or laid level when it was traced.
 Box ownBox(const job::Picture& picture, bool isTraced) {
-    const int width = isTraced ? picture.tracing->widthPx : picture.file->widthPx,
-              height = isTraced ? picture.tracing->heightPx : picture.file->heightPx;
+    const int width = isTraced ? picture.tracing->widthPx : picture.widthPx(),
+              height = isTraced ? picture.tracing->heightPx : picture.heightPx();
     return {{0, 0}, {static_cast<double>(width), static_cast<double>(height)}};
 }
 

@@ -373,6 +373,7 @@ void Workbench::begin(Beginning beginning) {
     m_inHand = {};
     m_picture = std::move(beginning.picture);
     m_pictureFile = m_picture ? fileInHand() : nullptr;
+    m_pictureSheet = sheetInHand();
     m_findings.clear();
     m_isInspected = false;
     emit opened();
@@ -389,6 +390,11 @@ std::shared_ptr<const job::Artwork> Workbench::fileInHand() const {
     return picture ? picture->file : nullptr;
 }
 
+std::optional<job::SheetInPhoto> Workbench::sheetInHand() const {
+    const auto* picture = job::asA<job::Picture>(pictureSource());
+    return picture ? picture->sheet : std::nullopt;
+}
+
 void Workbench::takeInHand(design::SourceId picture) {
     if (picture == m_inHand || !job::asA<job::Picture>(job::findSource(job(), picture)))
         return;
@@ -400,15 +406,17 @@ void Workbench::takeInHand(design::SourceId picture) {
 /// No file is decoded twice, also one that cannot be.
 void Workbench::decodePicture() {
     const auto file = fileInHand();
-    if (!file || file == m_pictureFile)
+    const auto sheet = sheetInHand();
+    if (!file || (file == m_pictureFile && sheet == m_pictureSheet))
         return;
     m_pictureFile = file;
+    m_pictureSheet = sheet;
     m_picture = nullptr;
     m_decoder.start(tr("Opening the picture"),
-                    [this, file, source = *pictureSource()](const base::Progress&) -> Task::Conclusion {
+                    [this, file, sheet, source = *pictureSource()](const base::Progress&) -> Task::Conclusion {
                         auto picture = job::pixelsOf(std::get<job::Picture>(source.what));
-                        return [this, picture, file] {
-                            if (file != m_pictureFile)
+                        return [this, picture, file, sheet] {
+                            if (file != m_pictureFile || sheet != m_pictureSheet)
                                 return;
                             if (!picture)
                                 return tell(picture.error());

@@ -70,7 +70,7 @@ class Workbench : public QObject {
     void takeInHand(design::SourceId picture);
     /// The pixels of the picture in hand; null until they are decoded.
     std::shared_ptr<const raster::Picture> picture() const {
-        return hasPicture() && fileInHand() == m_pictureFile ? m_picture : nullptr;
+        return hasPicture() && fileInHand() == m_pictureFile && sheetInHand() == m_pictureSheet ? m_picture : nullptr;
     }
     const std::vector<inspect::Finding>& findings() const { return m_findings; }
     /// Whether they were looked for since the job was opened.
@@ -247,8 +247,10 @@ class Workbench : public QObject {
     int m_openedSerial = 0; ///< the state that was merely read from a file; 0 when there is none
     std::shared_ptr<const document::SavedFile> m_saved;
     std::shared_ptr<const job::Artwork> fileInHand() const;
+    std::optional<job::SheetInPhoto> sheetInHand() const;
     design::SourceId m_inHand{};
     std::shared_ptr<const raster::Picture> m_picture;
+    std::optional<job::SheetInPhoto> m_pictureSheet;   ///< in that file, if it is the photo of one
     std::shared_ptr<const job::Artwork> m_pictureFile; ///< whose pixels these are or will be
     std::vector<inspect::Finding> m_findings;
     bool m_isInspected = false;

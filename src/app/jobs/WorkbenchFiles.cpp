@@ -94,6 +94,8 @@ base::Result<Workbench::Beginning> Workbench::beginningOf(const base::Bytes& byt
         out.state.job = std::move(picture.job);
         out.picture = std::move(picture.picture);
         out.note = std::move(picture.note);
+        if (out.note.empty())
+            out.note = "The picture was " + job::whatItWasTakenFor(picture.kind) + ". Another way is a click away at Trace.";
     }
     return out;
 }

@@ -42,6 +42,11 @@ ClearPanel::ClearPanel(ToolButtons& tools, QWidget* parent) : QWidget(parent) {
     lines->addWidget(labelled(tr("Picture turned by"), m_turn, 96));
     m_level = linkButton(tr("Lay it level"), tr("Turn the picture so that its straight edges lie level"));
     lines->addWidget(m_level, 0, Qt::AlignLeft);
+    auto* sheet = linkButton(tr("Lay a photographed sheet straight…"),
+                             tr("The picture is a photo of a sheet on a table: its corners are found, the table is left out"));
+    sheet->setObjectName("sheetInPhoto");
+    lines->addWidget(sheet, 0, Qt::AlignLeft);
+    connect(sheet, &QPushButton::clicked, this, &ClearPanel::wantsSheet);
     connect(m_turn, &QDoubleSpinBox::valueChanged, this, &ClearPanel::turned);
     connect(m_level, &QPushButton::clicked, this, &ClearPanel::layLevel);
 }

@@ -20,6 +20,7 @@ class ClearPanel : public QWidget {
     /// Something was marked in mm of the design; its width is in mm too.
     void marked(trace::Erasure::Kind kind, const std::vector<geometry::Point>& points, double widthMm);
     void wantsAllBack();
+    void wantsSheet(); ///< the picture is the photo of a sheet
     void turned(double degrees);
     void told(const QString& sentence);
 

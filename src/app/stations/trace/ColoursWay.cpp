@@ -5,6 +5,7 @@
 #include "app/bench/tools/AreaTools.h"
 #include "app/stations/trace/TraceControls.h"
 #include "job/Job.h"
+#include "raster/Colour.h"
 
 #include <QLabel>
 #include <QPushButton>
@@ -27,6 +28,9 @@ ColoursWay::ColoursWay(ToolButtons& tools, QObject* parent) : TraceWay(parent) {
     m_chips = new PaletteChips;
     m_chips->setObjectName("palette");
     plainLines()->addWidget(m_chips);
+    m_offers = new QVBoxLayout;
+    m_offers->setSpacing(0);
+    plainLines()->addLayout(m_offers);
     constexpr double kPointMm = 0.5;
     QPushButton* take =
         tools.add(tr("Take a colour"), tr("Click on the picture: the colour there is looked for too"),
@@ -116,6 +120,28 @@ void ColoursWay::showChips(const job::Job& job, const job::Source& source) {
     m_chips->show(std::move(chips));
 }
 
+/// A line for every colour that is in no piece: a click keeps it.
+void ColoursWay::offerLost(const trace::Tracing& tracing, double mmPerPx) {
+    constexpr size_t kMost = 3; // more are a picture for another way
+    for (size_t i = 0; i < std::min(kMost, tracing.lost.size()); ++i) {
+        const trace::LostColour one = tracing.lost[i];
+        const double mm2 = one.areaPx * mmPerPx * mmPerPx;
+        QPushButton* button = linkButton(
+            tr("Keep %1, %2 mm² in no piece").arg(text(raster::colourWords(one.colour))).arg(mm2, 0, 'f', 1),
+            one.isSmall ? tr("All its parts are smaller than areas may be: they are let be half as large as now")
+                        : tr("It was taken for a mixture of others: it is looked for by itself"));
+        connect(button, &QPushButton::clicked, this, [this, one] {
+            emit wants(tr("Keep a colour"), [one](trace::Recipe& recipe) {
+                if (one.isSmall)
+                    recipe.leastAreaMm2 /= 2;
+                else
+                    recipe.picked.push_back(one.colour);
+            });
+        });
+        m_offers->addWidget(button, 0, Qt::AlignLeft);
+    }
+}
+
 void ColoursWay::show(const job::Job& job, const job::Source& source, base::LengthUnit unit) {
     const auto& picture = std::get<job::Picture>(source.what);
     const trace::Recipe& recipe = picture.recipe;
@@ -124,6 +150,9 @@ void ColoursWay::show(const job::Job& job, const job::Source& source, base::Leng
     m_tuck->showLength(recipe.tuckMm, unit);
     m_noPicked->setVisible(!recipe.picked.empty());
     showChips(job, source);
+    emptyLayout(m_offers);
+    if (picture.tracing)
+        offerLost(*picture.tracing, source.unitMm);
     const QSignalBlocker quiet(m_count);
     if (!isSettling())
         m_count->setValue(recipe.colours ? recipe.colours : 1);

@@ -25,10 +25,12 @@ class ColoursWay : public TraceWay {
   private:
     void showChips(const job::Job& job, const job::Source& source);
     void toggle(int chip);
+    void offerLost(const trace::Tracing& tracing, double mmPerPx);
     QSpinBox* m_count;
     PaletteChips* m_chips;
     std::vector<raster::Rgb> m_shown; ///< the colour of every chip
     raster::Rgb m_paper{};
+    QVBoxLayout* m_offers;   ///< colours that are in no piece
     QPushButton* m_noPicked; ///< forgets colours taken by hand
     WordChoice* m_stacking;
     LengthField* m_tuck;

@@ -42,6 +42,16 @@ void LinesWay::buildPlain(ToolButtons& tools) {
     line->addWidget(m_automatic, 1);
     line->addWidget(m_closeGap);
     plainLines()->addWidget(row);
+    m_light = new QCheckBox(tr("Light lines on a dark ground"));
+    m_light->setObjectName("lightLines");
+    m_light->setToolTip(tr("The lines are lighter than what they are drawn on: chalk, white ink, a blueprint"));
+    plainLines()->addWidget(m_light);
+    connect(m_light, &QCheckBox::clicked, this, [this](bool isOn) {
+        emit wants(tr("Take light for ink"), [isOn](trace::Recipe& recipe) {
+            recipe.isLightOnDark = isOn;
+            recipe.threshold.reset(); // it was one of the other brightness
+        });
+    });
     m_offers = new QVBoxLayout;
     m_offers->setSpacing(0);
     plainLines()->addLayout(m_offers);
@@ -167,6 +177,7 @@ void LinesWay::show(const job::Job& job, const job::Source& source, base::Length
     offerGaps(job, source);
     const QSignalBlocker a(m_threshold.slider), b(m_partThreshold.slider), c(m_automatic);
     m_automatic->setChecked(!recipe.threshold);
+    m_light->setChecked(recipe.isLightOnDark);
     if (isSettling())
         return;
     m_threshold.slider->setValue(recipe.threshold  ? *recipe.threshold

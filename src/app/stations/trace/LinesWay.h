@@ -32,6 +32,7 @@ class LinesWay : public TraceWay {
     void offerGaps(const job::Job& job, const job::Source& source);
     Slider m_threshold, m_partThreshold;
     QCheckBox* m_automatic;
+    QCheckBox* m_light; ///< the lines are lighter than their ground
     QPushButton* m_closeGap;
     QVBoxLayout* m_offers; ///< what may be done about the drawing's own lines
     QPushButton* m_reopen;

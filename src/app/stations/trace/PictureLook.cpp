@@ -55,7 +55,8 @@ std::shared_ptr<const raster::Picture> PictureLook::lookedAt() const {
 std::shared_ptr<const raster::Picture> PictureLook::shown() const {
     if (m_shows == Shows::Differences && m_compared && m_compared == tracingOf(m_bench))
         return m_differences;
-    return m_shows == Shows::Areas ? nullptr : lookedAt();
+    // While it is being traced for the first time there is only the picture to look at.
+    return m_shows == Shows::Areas && tracingOf(m_bench) ? nullptr : lookedAt();
 }
 
 std::optional<double> PictureLook::differing() const {

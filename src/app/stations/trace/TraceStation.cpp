@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/trace/TraceStation.h"
 
+#include "app/stations/SheetDialog.h"
 #include "app/stations/StockDialog.h"
 #include "app/stations/trace/ColoursWay.h"
 #include "app/stations/trace/TonesWay.h"
@@ -145,6 +146,11 @@ QWidget* TraceStation::buildClearing() {
     connect(m_clear, &ClearPanel::marked, this, &TraceStation::takeOut);
     connect(m_clear, &ClearPanel::wantsAllBack, this, [this] {
         change(tr("Bring back what was taken out"), [](trace::Recipe& recipe) { recipe.erasures.clear(); });
+    });
+    connect(m_clear, &ClearPanel::wantsSheet, this, [this] {
+        auto* dialog = new SheetDialog(bench(), this);
+        dialog->setAttribute(Qt::WA_DeleteOnClose);
+        dialog->open();
     });
     connect(m_clear, &ClearPanel::turned, this, &TraceStation::turnTo);
     connect(m_clear, &ClearPanel::told, this, [this](const QString& words) { tell(m_note, words); });
@@ -465,7 +471,11 @@ void TraceStation::refresh() {
         m_leastArea->setValue(sliderOf(now.recipe.leastAreaMm2));
         m_leastAreaText->setText(tr("%1 mm²").arg(now.recipe.leastAreaMm2, 0, 'f', 2));
     }
-    tell(m_dropped, now.tracing           ? wayOf(now.recipe.mode)->droppedWords(*now.tracing)
+    const job::Source* source = bench().pictureSource();
+    const QString few = source && picture() ? text(trace::fewPixels(picture()->widthPx(), source->unitMm)) : QString();
+    m_dropped->setWordWrap(!few.isEmpty());
+    tell(m_dropped, !few.isEmpty()        ? few
+                    : now.tracing         ? wayOf(now.recipe.mode)->droppedWords(*now.tracing)
                     : bench().hasPieces() ? tr("Nothing is traced in this job: there is only stock to lay.")
                                           : QString());
     showAnswer();
