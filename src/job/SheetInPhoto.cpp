@@ -32,6 +32,10 @@ base::Result<SheetInPhoto> sheetIn(const raster::Picture& photo, double sideMm, 
     const bool isWide = photo.width >= photo.height;
     const auto found = cornersPx ? raster::Seen::by(*cornersPx, bend, photo.width, photo.height, longer, shorter)
                                  : raster::findRectangle(photo, isWide ? longer : shorter, isWide ? shorter : longer);
+    if (!found && !cornersPx)
+        return Error{found.error().code, "No sheet was found in the photo: nothing in it is one large even area with four "
+                                         "corners. Take it from above with all of it on a plain ground, or set the corners "
+                                         "by hand."};
     if (!found)
         return found.error();
     SheetInPhoto out;

@@ -75,7 +75,7 @@ TEST(SheetInPhoto, RefusesWhatIsNoSheetInASentence) {
     const raster::Picture even{200, 150, std::vector<std::uint8_t>(200 * 150 * 3, 200)};
     const auto none = sheetIn(even, 210, 297);
     ASSERT_FALSE(none);
-    EXPECT_FALSE(none.error().message.empty());
+    EXPECT_EQ(none.error().message.rfind("No sheet was found in the photo", 0), 0u);
     EXPECT_FALSE(sheetIn(even, 1, 297)) << "smaller than any sheet";
     EXPECT_FALSE(sheetIn(even, 210, 297, std::array<Point, 4>{{{10, 10}, {100, 10}, {20, 20}, {100, 100}}}))
         << "corners that bound nothing convex";
