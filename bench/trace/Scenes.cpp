@@ -4,14 +4,13 @@
 
 #include "construct/Figures.h"
 #include "geometry/Boolean.h"
-#include "geometry/Cubic.h"
 #include "geometry/Measures.h"
 #include "geometry/Placing.h"
+#include "trace/Scoring.h"
 
 #include <QBuffer>
 #include <QImage>
 #include <QPainter>
-#include <QPainterPath>
 
 #include <algorithm>
 #include <cmath>
@@ -326,28 +325,6 @@ class Index {
     std::vector<std::pair<Point, Point>> m_all;
 };
 
-std::vector<std::pair<Point, double>> corners(const std::vector<Shape>& shapes) {
-    std::vector<std::pair<Point, double>> out;
-    const auto take = [&](const geometry::Contour& contour) {
-        std::vector<geometry::Cubic> curves;
-        geometry::eachCurve(contour, [&](const geometry::Cubic& k, const geometry::Segment&) {
-            if (geometry::distance(k.a, k.d) > 1e-6)
-                curves.push_back(k);
-        });
-        for (size_t i = 0; i < curves.size(); ++i) {
-            const Point in = geometry::directionAt(curves[i], 1),
-                        on = geometry::directionAt(curves[(i + 1) % curves.size()], 0);
-            out.emplace_back(curves[i].d, std::abs(std::atan2(geometry::cross(in, on), geometry::dot(in, on))));
-        }
-    };
-    for (const Shape& shape : shapes) {
-        take(shape.outline);
-        for (const geometry::Contour& opening : shape.openings)
-            take(opening);
-    }
-    return out;
-}
-
 } // namespace
 
 std::vector<Shape> Scene::seen() const {
@@ -479,24 +456,11 @@ Picture drawn(const Scene& scene) {
     painter.setPen(Qt::NoPen);
     painter.scale(kFine, kFine);
     for (const Painted& one : scene.painted) {
-        QPainterPath path;
-        path.setFillRule(Qt::OddEvenFill);
-        const auto add = [&](const geometry::Contour& contour) {
-            path.moveTo(contour.start.x, contour.start.y);
-            for (const geometry::Segment& s : contour.segments)
-                if (s.isLine)
-                    path.lineTo(s.end.x, s.end.y);
-                else
-                    path.cubicTo(s.control1.x, s.control1.y, s.control2.x, s.control2.y, s.end.x, s.end.y);
-        };
-        add(one.shape.outline);
-        for (const geometry::Contour& opening : one.shape.openings)
-            add(opening);
         const auto box = geometry::bounds(one.shape);
         QLinearGradient gradient(0, box.least.y, 0, box.most.y);
         gradient.setColorAt(0, QColor(one.colour[0], one.colour[1], one.colour[2]));
         gradient.setColorAt(1, QColor(one.to[0], one.to[1], one.to[2]));
-        painter.fillPath(path, one.colour == one.to ? QBrush(QColor(one.colour[0], one.colour[1], one.colour[2]))
+        painter.fillPath(pathOf({one.shape}), one.colour == one.to ? QBrush(QColor(one.colour[0], one.colour[1], one.colour[2]))
                                                     : QBrush(gradient));
     }
     painter.end();
@@ -560,12 +524,11 @@ Away awayOf(const std::vector<Shape>& truth, const std::vector<Shape>& traced) {
 
 int falseCorners(const std::vector<Shape>& truth, const std::vector<Shape>& traced) {
     constexpr double kCornerRad = 0.52, kBluntRad = 0.17;
-    const auto drawnOnes = corners(truth);
+    const auto drawnOnes = cornersOf(truth, kBluntRad);
     int out = 0;
-    for (const auto& [p, turn] : corners(traced))
-        out += turn > kCornerRad && std::none_of(drawnOnes.begin(), drawnOnes.end(), [&, at = p](const auto& c) {
-                   return c.second > kBluntRad && geometry::distance(c.first, at) <= 3;
-               });
+    for (const Corner& found : cornersOf(traced, kCornerRad))
+        out += std::none_of(drawnOnes.begin(), drawnOnes.end(),
+                            [&](const Corner& c) { return geometry::distance(c.at, found.at) <= 3; });
     return out;
 }
 

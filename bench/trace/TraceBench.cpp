@@ -19,11 +19,11 @@
 #include "support/Fonts.h"
 #include "trace/LineDrawing.h"
 #include "trace/PixelOutlines.h"
+#include "trace/Scoring.h"
 
 #include <QBuffer>
 #include <QImage>
 #include <QPainter>
-#include <QPainterPath>
 
 #include <algorithm>
 #include <chrono>
@@ -127,22 +127,7 @@ QImage drawn(const Case& one) {
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setPen(Qt::NoPen);
     painter.setBrush(Qt::black);
-    QPainterPath path;
-    path.setFillRule(Qt::OddEvenFill);
-    const auto add = [&](const geometry::Contour& contour) {
-        path.moveTo(contour.start.x, contour.start.y);
-        for (const geometry::Segment& s : contour.segments)
-            if (s.isLine)
-                path.lineTo(s.end.x, s.end.y);
-            else
-                path.cubicTo(s.control1.x, s.control1.y, s.control2.x, s.control2.y, s.end.x, s.end.y);
-    };
-    for (const Shape& shape : one.shapes) {
-        add(shape.outline);
-        for (const geometry::Contour& opening : shape.openings)
-            add(opening);
-    }
-    painter.drawPath(path);
+    painter.drawPath(bench::pathOf(one.shapes));
     return image;
 }
 
@@ -210,36 +195,6 @@ raster::Picture pictureOf(const QImage& image) {
     return out;
 }
 
-struct Corner {
-    Point at;
-    double turn = 0;
-    double before = 0, after = 0; ///< px, lengths of the steps that meet there
-};
-std::vector<Corner> cornersOf(const std::vector<Shape>& shapes, double leastRad) {
-    std::vector<Corner> out;
-    const auto take = [&](const geometry::Contour& contour) {
-        std::vector<geometry::Cubic> curves;
-        geometry::eachCurve(contour, [&](const geometry::Cubic& k, const geometry::Segment&) {
-            if (geometry::distance(k.a, k.d) > 1e-6)
-                curves.push_back(k);
-        });
-        for (size_t i = 0; i < curves.size(); ++i) {
-            const Point in = geometry::directionAt(curves[i], 1),
-                        from = geometry::directionAt(curves[(i + 1) % curves.size()], 0);
-            const double turn = std::atan2(geometry::cross(in, from), geometry::dot(in, from));
-            if (std::abs(turn) > leastRad)
-                out.push_back({curves[i].d, turn, geometry::curveLength(curves[i]),
-                               geometry::curveLength(curves[(i + 1) % curves.size()])});
-        }
-    };
-    for (const Shape& shape : shapes) {
-        take(shape.outline);
-        for (const geometry::Contour& opening : shape.openings)
-            take(opening);
-    }
-    return out;
-}
-
 struct Score {
     double mean = 0, p95 = 0, most = 0;
     int nodes = 0, trueNodes = 0, corners = 0, trueCorners = 0, falseCorners = 0;
@@ -280,17 +235,17 @@ Score scoreOf(const Case& one, const std::vector<Shape>& traced, bool isTelling)
     for (const Shape& shape : traced)
         out.nodes += geometry::nodeCount(shape);
     constexpr double kCornerRad = 0.52, kTurnRad = 0.26; // 30 degrees make a corner, kept within 15
-    const auto wanted = cornersOf(one.shapes, kCornerRad), found = cornersOf(traced, kCornerRad / 2);
+    const auto wanted = bench::cornersOf(one.shapes, kCornerRad), found = bench::cornersOf(traced, kCornerRad / 2);
     out.trueCorners = static_cast<int>(wanted.size());
-    for (const Corner& corner : wanted) {
-        const bool isKept = std::any_of(found.begin(), found.end(), [&](const Corner& f) {
+    for (const bench::Corner& corner : wanted) {
+        const bool isKept = std::any_of(found.begin(), found.end(), [&](const bench::Corner& f) {
             return geometry::distance(f.at, corner.at) <= 1 && std::abs(f.turn - corner.turn) <= kTurnRad;
         });
         out.corners += isKept;
         if (isKept || !isTelling)
             continue;
         const auto nearest =
-            std::min_element(found.begin(), found.end(), [&](const Corner& a, const Corner& b) {
+            std::min_element(found.begin(), found.end(), [&](const bench::Corner& a, const bench::Corner& b) {
                 return geometry::distance(a.at, corner.at) < geometry::distance(b.at, corner.at);
             });
         std::printf("  missed: %.1f %.1f turning %.0f degrees between steps of %.1f and %.1f px", corner.at.x,
@@ -301,10 +256,10 @@ Score scoreOf(const Case& one, const std::vector<Shape>& traced, bool isTelling)
                         nearest->after);
         std::printf("\n");
     }
-    const auto blunt = cornersOf(one.shapes, 0.17); // ten degrees are no smooth arc either
-    for (const Corner& f : found) {
+    const auto blunt = bench::cornersOf(one.shapes, 0.17); // ten degrees are no smooth arc either
+    for (const bench::Corner& f : found) {
         const bool isFalse =
-            std::abs(f.turn) > kCornerRad && std::none_of(blunt.begin(), blunt.end(), [&](const Corner& c) {
+            std::abs(f.turn) > kCornerRad && std::none_of(blunt.begin(), blunt.end(), [&](const bench::Corner& c) {
                 return geometry::distance(f.at, c.at) <= 3;
             });
         out.falseCorners += isFalse;

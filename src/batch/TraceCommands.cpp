@@ -286,29 +286,23 @@ base::Result<job::Job> preparedJob(Session& session, const Options& options, con
     auto job = job::withSourceWidth(opened.job, opened.source, *width);
     if (!job)
         return job;
-    if (options.has("--part")) {
-        const auto corners = pointsOf("--part", options["--part"]);
-        if (!corners || corners->size() != 2)
-            return Error{Code::InvalidArgument, "--part takes two corners, such as \"10mm,20mm 60mm,80mm\"."};
-        const double pxPerMm = 1 / job::mmPerPx(*job::findSource(*job, opened.source));
-        recipe.erasures.push_back(
-            {trace::Erasure::Kind::Outside, {(*corners)[0] * pxPerMm, (*corners)[1] * pxPerMm}, 0});
-    }
-    if (options.has("--erase-box")) {
-        const auto corners = pointsOf("--erase-box", options["--erase-box"]);
+    const job::Source& source = *job::findSource(*job, opened.source);
+    for (const auto& [name, kind] : {std::pair{"--part", trace::Erasure::Kind::Outside},
+                                     {"--erase-box", trace::Erasure::Kind::Rectangle}}) {
+        if (!options.has(name))
+            continue;
+        const auto corners = pointsOf(name, options[name]);
         if (!corners || corners->size() != 2)
             return Error{Code::InvalidArgument,
-                         "--erase-box takes two corners, such as \"10mm,20mm 60mm,80mm\"."};
-        const double pxPerMm = 1 / job::mmPerPx(*job::findSource(*job, opened.source));
-        recipe.erasures.push_back(
-            {trace::Erasure::Kind::Rectangle, {(*corners)[0] * pxPerMm, (*corners)[1] * pxPerMm}, 0});
+                         std::string(name) + " takes two corners, such as \"10mm,20mm 60mm,80mm\"."};
+        const double pxPerMm = 1 / job::mmPerPx(source);
+        recipe.erasures.push_back({kind, {(*corners)[0] * pxPerMm, (*corners)[1] * pxPerMm}, 0});
     }
     if (options.has("--close")) {
         const auto ends = pointsOf("--close", options["--close"]);
         if (!ends || ends->size() != 2)
             return Error{Code::InvalidArgument, "--close takes two places, such as \"10mm,20mm 11mm,20mm\"."};
-        recipe.closings.push_back(
-            job::closingInPicture(*job::findSource(*job, opened.source), (*ends)[0], (*ends)[1]));
+        recipe.closings.push_back(job::closingInPicture(source, (*ends)[0], (*ends)[1]));
     }
     return job::withRoom(*job, *clearance, opened.source);
 }

@@ -270,6 +270,8 @@ job::SheetInPhoto sheetOf(const json& in) {
     out.widthMm = numberIn(in.at("mm").at(0), 1, kMostMm, "a sheet's width");
     out.heightMm = numberIn(in.at("mm").at(1), 1, kMostMm, "a sheet's height");
     out.pxPerMm = numberIn(in.at("pxPerMm"), 1e-3, kMostPx / std::max(out.widthMm, out.heightMm), "pixels to the mm");
+    if (static_cast<std::int64_t>(out.widthPx()) * out.heightPx() > raster::kMostPixels)
+        throw BadJob{"a sheet in a photo has more pixels than any picture"};
     return out;
 }
 

@@ -68,6 +68,9 @@ base::Result<Job> withSheetInPhoto(const Job& job, const std::optional<SheetInPh
     picture.recipe.erasures.clear();
     picture.recipe.closings.clear();
     picture.recipe.ownParts.clear();
+    source.kept = Source{}.kept;
+    std::erase_if(source.lies, [](const auto& entry) { return isArea(entry.first); });
+    source.stretchY = sheet ? 1 : source.stretchY; // as large as it really is
     source.unitMm = sheet ? 1 / sheet->pxPerMm : widthMm / picture.widthPx();
     return withSource(job, std::move(source));
 }

@@ -147,30 +147,17 @@ geometry::Box partAt(const Source& picture, const geometry::Box& boxMm) {
     return geometry::transformed(boxMm, geometry::inverse(picture.map()));
 }
 
-base::Result<Job> traced(const Job& job, const raster::Picture& pixels, const trace::Recipe& recipe,
-                         const Catalogue& catalogue, const base::Progress& progress, SourceId of) {
-    const Source* before = pictureSource(job, of);
-    if (!before)
-        return noPicture();
-    Source source = *before;
+namespace {
+
+/// The job with what a recipe found in its picture.
+base::Result<Job> withFound(const Job& job, Source source, trace::Tracing found, const trace::Recipe& recipe,
+                            const Catalogue& catalogue) {
     Picture picture = std::get<Picture>(source.what);
-    // How the pieces lie on one another changes nothing in what was found.
-    trace::Recipe asLaid = picture.recipe;
-    asLaid.build = recipe.build;
-    asLaid.stacking = recipe.stacking;
-    asLaid.tuckMm = recipe.tuckMm;
-    if (picture.tracing && recipe == asLaid && !(recipe == picture.recipe)) {
-        picture.recipe = recipe;
-        return taken(job, std::move(source), std::move(picture), {job.stocks, {}}, false);
-    }
-    auto tracing = trace::traced(pixels, mmPerPx(source), recipe, progress);
-    if (!tracing)
-        return tracing.error();
-    trace::Tracing found = tracing.take();
     const bool isFirst = !picture.tracing;
     // Another way of looking finds other areas: what was decided about the old ones means nothing to them.
     const bool isSameWay =
-        !isFirst && recipe.mode == picture.recipe.mode && recipe.tones == picture.recipe.tones;
+        !isFirst && recipe.mode == picture.recipe.mode && recipe.tones == picture.recipe.tones &&
+        recipe.isLightOnDark == picture.recipe.isLightOnDark;
     if (isSameWay)
         picture.gone = trace::carryNumbers(*picture.tracing, picture.gone, picture.nextArea, found);
     else
@@ -194,6 +181,28 @@ base::Result<Job> traced(const Job& job, const raster::Picture& pixels, const tr
         placeFirst(source, picture);
     const bool isByLevel = recipe.mode != trace::Mode::LineDrawing && (!isSameWay || hasNewStock);
     return taken(job, std::move(source), std::move(picture), proposal, isByLevel);
+}
+
+} // namespace
+
+base::Result<Job> traced(const Job& job, const raster::Picture& pixels, const trace::Recipe& recipe,
+                         const Catalogue& catalogue, const base::Progress& progress, SourceId of) {
+    const Source* before = pictureSource(job, of);
+    if (!before)
+        return noPicture();
+    Source source = *before;
+    Picture picture = std::get<Picture>(source.what);
+    // How the pieces lie on one another changes nothing in what was found.
+    trace::Recipe asLaid = picture.recipe;
+    asLaid.build = recipe.build;
+    asLaid.stacking = recipe.stacking;
+    asLaid.tuckMm = recipe.tuckMm;
+    if (picture.tracing && recipe == asLaid && !(recipe == picture.recipe)) {
+        picture.recipe = recipe;
+        return taken(job, std::move(source), std::move(picture), {job.stocks, {}}, false);
+    }
+    auto tracing = trace::traced(pixels, mmPerPx(source), recipe, progress);
+    return tracing ? withFound(job, std::move(source), tracing.take(), recipe, catalogue) : tracing.error();
 }
 
 base::Result<Job> colouredFrom(const Job& job, const base::Bytes& copy, const std::string& fileName,
@@ -248,8 +257,11 @@ base::Result<Job> tracedGapless(const Job& job, const raster::Picture& pixels, c
     const Source* source = pictureSource(job, of);
     if (!source)
         return noPicture();
-    const auto closed = trace::withGapsClosed(pixels, mmPerPx(*source), recipe, progress.part(0, 0.4));
-    return closed ? traced(job, pixels, *closed, catalogue, progress.part(0.4, 1), of) : closed.error();
+    auto found = trace::tracedGapless(pixels, mmPerPx(*source), recipe, progress);
+    if (!found)
+        return found.error();
+    trace::Gapless gapless = found.take();
+    return withFound(job, *source, std::move(gapless.tracing), gapless.recipe, catalogue);
 }
 
 std::vector<size_t> closableLeaks(const Job& job, SourceId of) {

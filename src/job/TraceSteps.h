@@ -47,7 +47,7 @@ base::Result<Job> withGapsClosed(const Job& job, const raster::Picture& pixels,
                                  const std::vector<size_t>& leaks, const Catalogue& catalogue,
                                  const base::Progress& progress = {}, SourceId of = {});
 
-/// Traces the picture by a recipe whose gaps between ends of lines are closed first: what it finds is drawn once.
+/// Traces the picture as lines and closes the gaps between ends of them; its recipe has the closing lines then.
 /// Errors: as traced.
 base::Result<Job> tracedGapless(const Job& job, const raster::Picture& pixels, const trace::Recipe& recipe,
                                 const Catalogue& catalogue, const base::Progress& progress = {}, SourceId of = {});

@@ -1,5 +1,17 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+// Pixels that are no cores.
+//
+// A pixel of a soft edge is a mixture of two colours whose cores lie near, from two pixels to twelve where everything is
+// blurred. All pairs there are held against it, each at its local values, in units of the picture's faults; a colour farther
+// off costs more, since between skin and a line of ink anything between the two looks like hair beyond the line. Only where
+// every pair fails may a colour from elsewhere enter, at a price: that is what a thin line is, and what noise is too.
+// Which of the two is decided by the whole: connected pixels of colours from elsewhere vote for one, and go back where they
+// are too few to be cut. A part that has no core and is no line is a fringe; its pixels are explained once more by what lies
+// around it.
+//
+// What no mixture explains even so is gathered by colour, from the pixels that are explained worst among their neighbours:
+// the middle of a line, not its edges. That is a colour which is nowhere thick.
 #include "raster/ColourSorting.h"
 #include "raster/Parts.h"
 
@@ -44,7 +56,9 @@ class Mixing {
         std::uint8_t label = 0;
         int far = 0;
     };
-    std::vector<Near> nearTo(int x, int y, const std::vector<std::uint8_t>& cores, std::vector<Near>& out) const {
+    /// Gathers them for a pixel, nearest first.
+    void nearTo(int x, int y) {
+        std::vector<Near>& out = m_near;
         out.clear();
         const int rad = m_in.faults.isExact() ? 3 : 5;
         constexpr int kFarthest = 12;
@@ -53,7 +67,7 @@ class Mixing {
             const auto take = [&](int xx, int yy) {
                 if (xx < 0 || yy < 0 || xx >= m_in.width || yy >= m_in.height)
                     return;
-                const std::uint8_t label = cores[m_in.index(xx, yy)];
+                const std::uint8_t label = m_cores[m_in.index(xx, yy)];
                 if (label == kNoColour ||
                     std::any_of(out.begin(), out.end(), [&](const Near& n) { return n.label == label; }))
                     return;
@@ -71,7 +85,6 @@ class Mixing {
                 take(x + ring, y + i);
             }
         }
-        return out;
     }
 
     /// What explains a pixel best.
@@ -98,7 +111,7 @@ class Mixing {
     std::int32_t labelOf(int x, int y) {
         constexpr double kPair = 0.5, kFar = 1, kElsewhere = 9, kBadly = 16;
         const size_t at = m_in.index(x, y), count = m_local.size();
-        nearTo(x, y, m_cores, m_near);
+        nearTo(x, y);
         const Vec p = m_in.seen(at);
         const Weights w = m_in.faults.at(x, y);
         for (size_t k = 0; k < count; ++k)
@@ -250,6 +263,7 @@ std::optional<LostColour> unexplainedColour(const Sorting& sorting, const Mixed&
         Vec sum{};
         double count = 0;
         std::uint32_t first = 0;
+        Lab lab = {}; ///< of the mean, once all are gathered
         Rgb mean() const {
             Rgb out{};
             for (size_t k = 0; k < 3; ++k)
@@ -276,27 +290,31 @@ std::optional<LostColour> unexplainedColour(const Sorting& sorting, const Mixed&
             even[k] = std::min(255.0, p[k] * gain);
             key = key << 8 | static_cast<std::uint32_t>(even[k]) >> 4;
         }
-        Gathered& into = cubes.try_emplace(key, Gathered{{}, 0, at}).first->second;
+        Gathered& into = cubes.try_emplace(key, Gathered{.first = at}).first->second;
         for (size_t k = 0; k < 3; ++k)
             into.sum[k] += even[k];
         into.count += 1;
     }
     // Where a file keeps colour for blocks of pixels a thin line hardly has one of its own.
     const double apart = sorting.faults.hasCoarseColour() ? 2.5 * kApart : kApart;
+    std::vector<Lab> known;
+    for (const Found& f : sorting.palette)
+        known.push_back(labOf(f.colour));
+    for (auto& [key, one] : cubes)
+        one.lab = labOf(one.mean());
     double most = 0;
     LostColour out;
     for (const auto& [key, one] : cubes) {
-        const Rgb colour = one.mean();
-        if (std::any_of(sorting.palette.begin(), sorting.palette.end(),
-                        [&](const Found& f) { return unlikeness(f.colour, colour) < apart; }))
+        const Lab& lab = one.lab;
+        if (std::any_of(known.begin(), known.end(), [&](const Lab& k) { return unlikeness(k, lab) < apart; }))
             continue;
         double around = 0;
         for (const auto& [other, many] : cubes)
-            if (unlikeness(colour, many.mean()) < kApart)
+            if (unlikeness(lab, many.lab) < kApart)
                 around += many.count;
         if (around > most) {
             most = around;
-            out = {colour, 0, static_cast<int>(one.first % static_cast<std::uint32_t>(sorting.width)),
+            out = {one.mean(), 0, static_cast<int>(one.first % static_cast<std::uint32_t>(sorting.width)),
                    static_cast<int>(one.first / static_cast<std::uint32_t>(sorting.width)), false};
         }
     }

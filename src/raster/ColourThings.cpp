@@ -1,6 +1,17 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+// What is one thing, though the palette has several colours for it.
+//
+// A gradient falls into bands of the palette, and so does paper under a light that was not quite found. Bands touch without an
+// edge: over eight pixels the picture changes by less than six tenths of what tells the two colours apart, while across a
+// border it changes by all of it. So every contact of two parts of cores is measured, and parts are joined along contacts
+// without a step, if they are long enough to be no accident. A thing that is nearly all of one label keeps it, which keeps its
+// colour the same as elsewhere; others get one of their own, whose local values (LocalColours.cpp) carry the gradient. The
+// largest do: in a photo everything is a gradient, and a label for each patch would be as many as nobody cuts. The rest
+// take the label there is most of in them.
 #include "raster/ColourSorting.h"
+
+#include "base/Joined.h"
 #include "raster/Parts.h"
 
 #include <algorithm>
@@ -12,25 +23,6 @@
 namespace thinline::raster {
 namespace {
 
-/// Groups of numbers.
-class Sets {
-  public:
-    explicit Sets(size_t count) : m_parent(count) { std::iota(m_parent.begin(), m_parent.end(), 0); }
-    size_t of(size_t i) {
-        while (m_parent[i] != i)
-            i = m_parent[i] = m_parent[m_parent[i]];
-        return i;
-    }
-    void join(size_t a, size_t b) {
-        a = of(a);
-        b = of(b);
-        m_parent[std::max(a, b)] = std::min(a, b);
-    }
-
-  private:
-    std::vector<size_t> m_parent;
-};
-
 class Joining {
   public:
     explicit Joining(Sorting& sorting) : m_in(sorting) {}
@@ -41,28 +33,28 @@ class Joining {
             return found.error();
         const Parts& parts = *found;
         const Contacts contacts = contactsOf(parts);
-        Sets things(parts.label.size());
+        base::Joined things(parts.label.size());
         bool isAny = false;
         for (const auto& [pair, contact] : contacts)
             if (isOneThing(parts, pair, contact)) {
-                things.join(static_cast<size_t>(pair.first), static_cast<size_t>(pair.second));
+                things.join(pair.first, pair.second);
                 isAny = true;
             }
         if (!isAny)
             return false;
         std::vector<Found> palette;
-        const std::map<size_t, std::int32_t> labelOf = newLabels(sharesOf(parts, things), palette);
+        const std::map<std::int32_t, std::int32_t> labelOf = newLabels(sharesOf(parts, things), palette);
         // Labels that border on one another along an edge are two colours however alike they are.
         std::set<std::pair<std::int32_t, std::int32_t>> parted;
         for (const auto& [pair, contact] : contacts)
-            if (const auto a = labelOf.find(things.of(static_cast<size_t>(pair.first))),
-                b = labelOf.find(things.of(static_cast<size_t>(pair.second)));
+            if (const auto a = labelOf.find(things.of(pair.first)),
+                b = labelOf.find(things.of(pair.second));
                 contact.steps >= kNoEdge * contact.length && a != labelOf.end() && b != labelOf.end())
                 parted.insert(std::minmax(a->second, b->second));
         const std::vector<std::int32_t> becomes = alikeUnderLight(palette, parted);
         for (size_t at = 0; at < m_in.cores.labels.size(); ++at)
             if (m_in.cores.labels[at] >= 0) {
-                const auto kept = labelOf.find(things.of(static_cast<size_t>(parts.map.labels[at])));
+                const auto kept = labelOf.find(things.of(parts.map.labels[at]));
                 m_in.cores.labels[at] = kept == labelOf.end() ? -1 : becomes[static_cast<size_t>(kept->second)];
             }
         m_in.palette = std::move(palette);
@@ -87,12 +79,12 @@ class Joining {
     }
 
     /// The labels of each thing, by how much there is of them, px².
-    using Shares = std::map<size_t, std::map<std::int32_t, double>>;
-    Shares sharesOf(const Parts& parts, Sets& things) const {
+    using Shares = std::map<std::int32_t, std::map<std::int32_t, double>>;
+    Shares sharesOf(const Parts& parts, base::Joined& things) const {
         Shares shares;
         for (size_t part = 0; part < parts.label.size(); ++part)
             if (parts.label[part] >= 0)
-                shares[things.of(part)][parts.label[part]] += static_cast<double>(parts.areaPx[part]);
+                shares[things.of(static_cast<std::int32_t>(part))][parts.label[part]] += static_cast<double>(parts.areaPx[part]);
         // Of a label that went into things of several, specks that were cut off are no colour.
         std::map<std::int32_t, double> alone;
         std::vector<double> ofLabel(m_in.palette.size(), 0);
@@ -110,31 +102,43 @@ class Joining {
         return shares;
     }
 
-    /// A thing of one label keeps it; one of several gets its own, of the mean colour.
-    std::map<size_t, std::int32_t> newLabels(const Shares& shares, std::vector<Found>& palette) const {
-        std::map<std::int32_t, std::int32_t> keptAs;
-        std::map<size_t, std::int32_t> labelOf;
-        for (const auto& [thing, labels] : shares) {
+    /// A thing of one label keeps it; one of several gets its own, of the mean colour, if it is among the largest of those.
+    std::map<std::int32_t, std::int32_t> newLabels(const Shares& shares, std::vector<Found>& palette) const {
+        struct Thing {
+            std::int32_t number = 0, mostly = 0;
+            double area = 0;
+            bool isOfOne = true;
+        };
+        std::vector<Thing> things;
+        for (const auto& [number, labels] : shares) {
+            const auto most = std::max_element(labels.begin(), labels.end(),
+                                               [](const auto& a, const auto& b) { return a.second < b.second; });
             double all = 0;
             for (const auto& [label, area] : labels)
                 all += area;
-            const auto [most, area] = *std::max_element(
-                labels.begin(), labels.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
             constexpr double kMostly = 0.97;
-            if (area > kMostly * all) {
-                const auto [there, isNew] = keptAs.try_emplace(most, static_cast<std::int32_t>(palette.size()));
+            things.push_back({number, most->first, all, most->second > kMostly * all});
+        }
+        std::stable_sort(things.begin(), things.end(), [](const Thing& a, const Thing& b) { return a.area > b.area; });
+        std::map<std::int32_t, std::int32_t> keptAs, labelOf;
+        int owned = 0;
+        for (const Thing& thing : things) {
+            constexpr int kMostOwn = 64;
+            if (thing.isOfOne || owned == kMostOwn) {
+                const auto [there, isNew] = keptAs.try_emplace(thing.mostly, static_cast<std::int32_t>(palette.size()));
                 if (isNew)
-                    palette.push_back({m_in.palette[static_cast<size_t>(most)].colour, 0});
-                labelOf[thing] = there->second;
-                palette[static_cast<size_t>(there->second)].pixels += all;
+                    palette.push_back({m_in.palette[static_cast<size_t>(thing.mostly)].colour, 0});
+                labelOf[thing.number] = there->second;
+                palette[static_cast<size_t>(there->second)].pixels += thing.area;
                 continue;
             }
             Vec mean{};
-            for (const auto& [label, part] : labels)
+            for (const auto& [label, part] : shares.at(thing.number))
                 for (size_t k = 0; k < 3; ++k)
-                    mean[k] += m_in.colours.evenly(static_cast<size_t>(label))[k] * part / all;
-            labelOf[thing] = static_cast<std::int32_t>(palette.size());
-            palette.push_back({rgbOfYcc(mean), all});
+                    mean[k] += m_in.colours.evenly(static_cast<size_t>(label))[k] * part / thing.area;
+            labelOf[thing.number] = static_cast<std::int32_t>(palette.size());
+            palette.push_back({rgbOfYcc(mean), thing.area});
+            ++owned;
         }
         return labelOf;
     }
@@ -187,24 +191,25 @@ class Joining {
     std::vector<std::int32_t> alikeUnderLight(std::vector<Found>& palette,
                                               const std::set<std::pair<std::int32_t, std::int32_t>>& parted) const {
         const size_t n = palette.size();
-        Sets sets(n);
+        base::Joined sets(n);
         if (!m_in.shading.isEven())
             for (size_t i = 0; i < n; ++i)
                 for (size_t j = i + 1; j < n; ++j)
                     if (!parted.contains({static_cast<std::int32_t>(i), static_cast<std::int32_t>(j)}) &&
                         unlikeness(palette[i].colour, palette[j].colour) < 1.2 * apartOf(m_in.faults))
-                        sets.join(i, j);
+                        sets.join(static_cast<std::int32_t>(i), static_cast<std::int32_t>(j));
+        const auto setOf = [&sets](size_t i) { return static_cast<size_t>(sets.of(static_cast<std::int32_t>(i))); };
         std::vector<Found> joined(n);
         std::vector<Vec> sums(n);
         for (size_t i = 0; i < n; ++i) {
-            const size_t into = sets.of(i);
+            const size_t into = setOf(i);
             joined[into].pixels += palette[i].pixels;
             for (size_t k = 0; k < 3; ++k)
                 sums[into][k] += palette[i].colour[k] * palette[i].pixels;
         }
         std::vector<size_t> order;
         for (size_t i = 0; i < n; ++i)
-            if (sets.of(i) == i) {
+            if (setOf(i) == i) {
                 for (size_t k = 0; k < 3 && joined[i].pixels > 0; ++k)
                     joined[i].colour[k] = static_cast<std::uint8_t>(std::lround(sums[i][k] / joined[i].pixels));
                 order.push_back(i);
@@ -218,7 +223,7 @@ class Joining {
             palette.push_back(joined[i]);
         }
         for (size_t i = 0; i < n; ++i)
-            becomes[i] = rank[sets.of(i)];
+            becomes[i] = rank[setOf(i)];
         return becomes;
     }
 

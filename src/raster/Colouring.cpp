@@ -17,13 +17,16 @@
 //    is near enough. What is thinner than four pixels is none: a fringe, or a line that is looked at later. From the cores
 //    each colour's local values are learned (LocalColours.cpp), which changes what is nearest; so three rounds, each stricter.
 // 2. One thing, several labels. A gradient falls into bands of the palette. Where two cores touch without a step between them
-//    (the picture changes over eight pixels by less than half of what tells the two colours apart) they are one thing, and a
+//    (the picture changes over eight pixels by less than six tenths of what tells the two colours apart) they are one thing, and a
 //    thing of several labels gets one of its own. Under uneven light, labels alike that nowhere share an edge are one colour:
 //    ink keeps its level where paper falls.
 // 3. Mixtures. Every other pixel is explained by pairs of colours whose cores lie near, each at its local value; it goes to
 //    the one with the larger share. Where no pair explains it, a colour from elsewhere may enter: thin lines have no cores. If
 //    none does, the picture has a colour that is nowhere thick; up to three such are gathered from what is left unexplained.
-// 4. A thin part gets one label, by a vote in which the clearer pixels count more; parts too small to be drawn go back.
+// 4. A thin part gets one label, by a vote in which the clearer pixels count more; parts too small to be drawn go back, and
+//    so do fringes, which have no core and are no line.
+// 5. Where a single pixel hardly tells which of two colours it is of, what it says is averaged along the border
+//    (SteadyBorders.cpp).
 //
 // "Near" is always in units of the picture's own faults (Faults.h): where a file keeps colour coarser than brightness, colour
 // counts less, and beside edges both count less, because compression rings there.
@@ -140,7 +143,8 @@ class Labelling {
     }
     void pick(Rgb colour) {
         constexpr double kSame = 0.6; // not to be told apart
-        if (m_in.palette.size() + 1 < kNoColour &&
+        constexpr size_t kMostFound = 96; // with the things of several labels and thin colours it stays below kMostColours
+        if (m_in.palette.size() < kMostFound &&
             std::none_of(m_in.palette.begin(), m_in.palette.end(),
                          [&](const Found& f) { return unlikeness(f.colour, colour) < kSame; }))
             m_in.palette.push_back({colour, 0});
@@ -183,14 +187,11 @@ class Labelling {
                 if (!isNear[at])
                     continue;
                 bool isAlike = true;
-                if (m_isEven[at]) {
-                    m_in.cores.labels[at] = nearest[at];
-                    continue;
-                }
-                for (int dy = -1; dy <= 1 && isAlike; ++dy)
+                for (int dy = -1; dy <= 1 && isAlike && !m_isEven[at]; ++dy)
                     for (int dx = -1; dx <= 1 && isAlike; ++dx) {
                         const int xx = std::clamp(x + dx, 0, m_in.width - 1), yy = std::clamp(y + dy, 0, m_in.height - 1);
-                        isAlike = nearest[m_in.index(xx, yy)] == nearest[at] && (isNear[m_in.index(xx, yy)] || !m_in.faults.isExact());
+                        const size_t beside = m_in.index(xx, yy);
+                        isAlike = nearest[beside] == nearest[at] && (isNear[beside] || !m_in.faults.isExact());
                     }
                 if (isAlike)
                     m_in.cores.labels[at] = nearest[at];
@@ -258,7 +259,7 @@ class Labelling {
                        ->first;
     }
 
-    static constexpr size_t kMostColours = 200;
+    static constexpr size_t kMostColours = 200; // labels are bytes
     Sorting m_in;
     std::vector<std::uint8_t> m_isEven;
 };
@@ -274,7 +275,7 @@ double doubtOf(const Faults& faults, const Vec& step) {
 
 Sorting::Sorting(const Picture& given, const ColouringOptions& wanted, const base::Progress& reports)
     : picture(given), options(wanted), progress(reports), faults(given),
-      shading(faults.isExact() ? Shading{} : shadingOf(given)), calm(calmed(given, faults.grain())), width(given.width),
+      shading(faults.isExact() ? Shading{} : shadingOf(given)), calm(faults.isExact() ? given : calmed(given, faults.grain())), width(given.width),
       height(given.height), colours(given.width, given.height, shading, {}),
       cores{given.width, given.height, std::vector<std::int32_t>(static_cast<size_t>(given.pixels()), -1)} {}
 

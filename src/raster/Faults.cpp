@@ -85,18 +85,16 @@ Faults::Faults(const Picture& picture)
     std::array<cv::Mat, 3> planes;
     cv::split(ycc, planes.data());
     const cv::Mat near = rangeWithin(planes[0], 4);
+    m_near.assign(near.begin<std::uint8_t>(), near.end<std::uint8_t>());
     const Ring ring = ringBesideEdges(planes[0], near, m_grain);
     constexpr double kClean = 0.1, kOfNoise = 1.2;
-    if (ring.noise < kClean) { // soft, or in uneven light, but never lossily kept
-        m_near.assign(near.begin<std::uint8_t>(), near.end<std::uint8_t>());
+    if (ring.noise < kClean) // soft, or in uneven light, but never lossily kept
         return;
-    }
     m_share = ring.share;
     constexpr double kGrainOfNoise = 2.3, kGrainy = 4; // a grainy picture has grain in every channel
     m_grain = std::min(m_grain, kGrainOfNoise * ring.noise); // a small picture is mostly edges
     m_isCoarse = m_grain <= kGrainy;
     m_level = kExactLevel + kOfNoise * ring.noise;
-    m_near.assign(near.begin<std::uint8_t>(), near.end<std::uint8_t>());
     if (m_isCoarse) {
         const cv::Mat colour = cv::max(rangeWithin(planes[1], 8), rangeWithin(planes[2], 8));
         m_nearColour.assign(colour.begin<std::uint8_t>(), colour.end<std::uint8_t>());

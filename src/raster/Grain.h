@@ -37,7 +37,7 @@ double grainOf(const Picture& picture);
 /// Whether even areas are even to the level: drawn by a program and never lossily kept.
 bool isExact(const Picture& picture);
 
-/// The picture with its grain taken out where there is any.
+/// The picture with its grain taken out; an exact one has none to take.
 Picture calmed(const Picture& picture, double grain);
 
 } // namespace thinline::raster

@@ -11,7 +11,16 @@ namespace thinline::raster {
 namespace {
 
 constexpr double kFine = 32;
-constexpr std::int64_t kLargePx = 4'000'000;
+
+/// How far apart places of the lattice lie, px.
+int stepOf(int width, int height, size_t colours) {
+    constexpr double kMostBytes = 256e6, kBytes = 6;
+    constexpr int kLeast = 2, kMost = 16;
+    int step = kLeast;
+    while (step < kMost && kBytes * width * height * static_cast<double>(colours) / (step * step) > kMostBytes)
+        step *= 2;
+    return step;
+}
 
 std::int16_t fineOf(double v) {
     constexpr int kShift = 32768; // rounds towards the nearest below and above zero alike
@@ -21,7 +30,7 @@ std::int16_t fineOf(double v) {
 } // namespace
 
 LocalColours::LocalColours(int width, int height, const Shading& shading, std::vector<Vec> colours)
-    : m_width(width), m_height(height), m_step(static_cast<std::int64_t>(width) * height > kLargePx ? 4 : 2),
+    : m_width(width), m_height(height), m_step(stepOf(width, height, colours.size())),
       m_across((width + m_step - 1) / m_step), m_down((height + m_step - 1) / m_step), m_colours(std::move(colours)), m_fields(m_colours.size()) {
     if (shading.isEven())
         return;

@@ -15,7 +15,8 @@ namespace thinline::raster {
 /// as a gradient does.
 class LocalColours {
   public:
-    /// `colours` in even light, as yccOf gives them. Cost: six bytes a colour for every step x step pixels.
+    /// `colours` in even light, as yccOf gives them. Cost: six bytes a colour for every step x step pixels; the more there
+    /// is of both the wider the steps, so that it stays below a quarter of a gigabyte.
     LocalColours(int width, int height, const Shading& shading, std::vector<Vec> colours);
 
     size_t count() const { return m_colours.size(); }

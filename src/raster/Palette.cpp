@@ -2,7 +2,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "raster/Palette.h"
 
-#include "raster/Colour.h"
 #include "raster/Parts.h"
 
 #include <opencv2/imgproc.hpp>
@@ -67,20 +66,13 @@ std::vector<std::pair<std::uint32_t, Cluster>> evenColours(const Picture& pictur
     return out;
 }
 
-double unlike(const Lab& a, const Lab& b) {
-    const double ca = std::hypot(a.a, a.b), cb = std::hypot(b.a, b.b), c = std::sqrt(ca * cb), dl = a.l - b.l,
-                 dc = ca - cb, dh2 = std::max(0.0, (a.a - b.a) * (a.a - b.a) + (a.b - b.b) * (a.b - b.b) - dc * dc),
-                 sc = 1 + 0.045 * c, sh = 1 + 0.015 * c;
-    return std::sqrt(dl * dl + dc * dc / (sc * sc) + dh2 / (sh * sh));
-}
-
 using Cubes = std::vector<std::pair<std::uint32_t, Cluster>>;
 
 size_t nearestOf(const std::vector<Cluster>& clusters, const Lab& lab) {
     size_t best = 0;
     double least = 1e9;
     for (size_t i = 0; i < clusters.size(); ++i)
-        if (const double d = unlike(clusters[i].lab, lab); d < least) {
+        if (const double d = unlikeness(clusters[i].lab, lab); d < least) {
             least = d;
             best = i;
         }
@@ -95,7 +87,7 @@ std::vector<Cluster> gathered(const Cubes& cubes, double gap) {
         if (seeds.size() == kMost)
             break;
         if (std::none_of(seeds.begin(), seeds.end(),
-                         [&, &lab = cube.lab](const Cluster& s) { return unlike(s.lab, lab) < gap; }))
+                         [&, &lab = cube.lab](const Cluster& s) { return unlikeness(s.lab, lab) < gap; }))
             seeds.push_back(cube);
     }
     std::vector<Cluster> next(seeds.size());
@@ -120,7 +112,7 @@ bool joinAlike(std::vector<Cluster>& clusters, double gap, double few) {
     for (size_t i = 0; i < clusters.size(); ++i)
         for (size_t j = i + 1; j < clusters.size(); ++j) {
             const double reach = std::min(clusters[i].count, clusters[j].count) < few ? kFringe * gap : gap;
-            if (const double d = unlike(clusters[i].lab, clusters[j].lab) / reach; d < least) {
+            if (const double d = unlikeness(clusters[i].lab, clusters[j].lab) / reach; d < least) {
                 least = d;
                 a = i;
                 b = j;
@@ -211,8 +203,15 @@ std::vector<std::uint8_t> evenPixels(const Picture& picture, const Faults& fault
     return out;
 }
 
+double unlikeness(const Lab& a, const Lab& b) {
+    const double ca = std::sqrt(a.a * a.a + a.b * a.b), cb = std::sqrt(b.a * b.a + b.b * b.b), c = std::sqrt(ca * cb), dl = a.l - b.l,
+                 dc = ca - cb, dh2 = std::max(0.0, (a.a - b.a) * (a.a - b.a) + (a.b - b.b) * (a.b - b.b) - dc * dc),
+                 sc = 1 + 0.045 * c, sh = 1 + 0.015 * c;
+    return std::sqrt(dl * dl + dc * dc / (sc * sc) + dh2 / (sh * sh));
+}
+
 double unlikeness(Rgb a, Rgb b) {
-    return unlike(labOf(a), labOf(b));
+    return unlikeness(labOf(a), labOf(b));
 }
 
 double apartOf(const Faults& faults) {
@@ -253,7 +252,7 @@ std::vector<Found> findPalette(const Picture& picture, const Faults& faults, con
         for (size_t i = 0; i < clusters.size(); ++i)
             if (thick[i] < kBody && clusters[i].count > kOfBody * leastPx &&
                 std::none_of(out.begin(), out.end(),
-                             [&](const Cluster& c) { return unlike(c.lab, clusters[i].lab) < kLikeNone; }) &&
+                             [&](const Cluster& c) { return unlikeness(c.lab, clusters[i].lab) < kLikeNone; }) &&
                 offMixtures(out, clusters[i].lab) > kLine)
                 out.push_back(clusters[i]);
         if (out.empty())

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "raster/Colour.h"
 #include "raster/Faults.h"
 #include "raster/Picture.h"
 
@@ -34,6 +35,7 @@ std::vector<Found> findPalette(const Picture& picture, const Faults& faults, con
 
 /// Returns how unlike two colours are: hues and chroma count less the more vivid they are. 4 is told apart in even areas.
 /// Source: after CIE 116-1995, with equal weights.
+double unlikeness(const Lab& a, const Lab& b);
 double unlikeness(Rgb a, Rgb b);
 
 /// How unlike colours are that are told apart.

@@ -2,42 +2,15 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "raster/Parts.h"
 
+#include "base/Joined.h"
+
 #include <algorithm>
 #include <unordered_map>
 
 namespace thinline::raster {
-namespace {
-
-/// Sets of numbers that were joined.
-class Joined {
-  public:
-    std::int32_t add() {
-        m_parent.push_back(static_cast<std::int32_t>(m_parent.size()));
-        return m_parent.back();
-    }
-    std::int32_t of(std::int32_t i) {
-        while (m_parent[static_cast<size_t>(i)] != i) {
-            auto& parent = m_parent[static_cast<size_t>(i)];
-            parent = m_parent[static_cast<size_t>(parent)];
-            i = parent;
-        }
-        return i;
-    }
-    void join(std::int32_t a, std::int32_t b) {
-        a = of(a);
-        b = of(b);
-        m_parent[static_cast<size_t>(std::max(a, b))] = std::min(a, b);
-    }
-
-  private:
-    std::vector<std::int32_t> m_parent;
-};
-
-} // namespace
-
 base::Result<Parts> partsOf(const LabelMap& labels, const base::Progress& progress) {
     Parts out{{labels.width, labels.height, std::vector<std::int32_t>(labels.labels.size(), -1)}, {}, {}, {}};
-    Joined joined;
+    base::Joined joined;
     const auto w = static_cast<size_t>(labels.width);
     for (int y = 0; y < labels.height; ++y) {
         for (int x = 0; x < labels.width; ++x) {

@@ -1,5 +1,13 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
+// Borders that single pixels hardly tell.
+//
+// Two pastels under grain, two colours of equal brightness in a JPEG: what one pixel says of the border between them is off
+// by a third of a pixel and more, and a curve that follows it is torn. But the border goes on. So the shares that the pixels
+// beside it tell are averaged over a disc the wider the less they tell, over the two colours' pixels alone; the label is
+// what has the larger part of the average. An average is soft where a border is steep, and borders are read from levels;
+// it is made as steep again as it was. It rounds corners, so it is done only where it is needed, and not where a third
+// colour is so near that it has a part in what the pixels show.
 #include "raster/ColourSorting.h"
 
 #include <algorithm>

@@ -323,7 +323,7 @@ struct Looked {
     Paper paper;
 };
 base::Result<Looked> lookedAt(const raster::Picture& picture, double mmPerPx, const Recipe& recipe, Tracing& out,
-                              bool hintsAtFolds, const base::Progress& progress) {
+                              const base::Progress& progress) {
     out.widthPx = picture.width;
     out.heightPx = picture.height;
     const double leastPx = recipe.leastAreaMm2 / (mmPerPx * mmPerPx);
@@ -336,12 +336,10 @@ base::Result<Looked> lookedAt(const raster::Picture& picture, double mmPerPx, co
     auto folds = takeFolds(sheet.grey, sheet.ink, sheet.threshold, mmPerPx, recipe, progress);
     if (!folds)
         return folds.error();
-    if (hintsAtFolds) {
-        auto left = foldsLeft(sheet.grey, sheet.threshold, mmPerPx, recipe, progress);
-        if (!left)
-            return left.error();
-        out.mayFold = left.take();
-    }
+    auto left = foldsLeft(sheet.grey, sheet.threshold, mmPerPx, recipe, progress);
+    if (!left)
+        return left.error();
+    out.mayFold = left.take();
     if (auto dropped = dropSpecks(sheet, recipe.leastAreaMm2, leastPx, out, progress); !dropped)
         return dropped.error();
 
@@ -362,33 +360,10 @@ base::Result<Looked> lookedAt(const raster::Picture& picture, double mmPerPx, co
     return Looked{std::move(sheet), folds.take(), std::move(paper)};
 }
 
-} // namespace
-
-base::Result<Recipe> gapsClosedIn(const raster::Picture& picture, double mmPerPx, Recipe recipe,
-                                    const base::Progress& progress) {
-    // A closed gap may uncover another one behind it.
-    constexpr int kRounds = 3;
-    for (int round = 0; round < kRounds; ++round) {
-        Tracing found;
-        if (const auto looked = lookedAt(picture, mmPerPx, recipe, found, false, progress); !looked)
-            return looked.error();
-        const size_t before = recipe.closings.size();
-        for (const Leak& leak : found.leaks)
-            if (leak.closure)
-                recipe.closings.push_back(*leak.closure);
-        if (recipe.closings.size() == before)
-            break;
-    }
-    return recipe;
-}
-
-base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
-                                       const base::Progress& progress) {
-    Tracing out;
-    auto looked = lookedAt(picture, mmPerPx, recipe, out, true, progress);
-    if (!looked)
-        return looked.error();
-    auto [sheet, folds, paper] = looked.take();
+/// The outlines of what was found.
+base::Result<Tracing> outlined(Looked looked, const raster::Picture& picture, const Recipe& recipe, Tracing out,
+                               const base::Progress& progress) {
+    auto& [sheet, folds, paper] = looked;
     out.paper = paperColour(picture, sheet.grey, paper.regions, recipe.isLightOnDark);
 
     progress.report(0.45, "Outlining");
@@ -412,6 +387,37 @@ base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mm
     out.folds = foldsOn(out.areas, folds.lines);
     progress.report(1, "Done");
     return out;
+}
+
+} // namespace
+
+base::Result<Gapless> traceGapless(const raster::Picture& picture, double mmPerPx, Recipe recipe,
+                                   const base::Progress& progress) {
+    // A closed gap may uncover another one behind it. The last look, which finds none, is the one that is outlined.
+    constexpr int kRounds = 3;
+    for (int round = 0;; ++round) {
+        Tracing found;
+        auto looked = lookedAt(picture, mmPerPx, recipe, found, progress);
+        if (!looked)
+            return looked.error();
+        const size_t before = recipe.closings.size();
+        for (const Leak& leak : found.leaks)
+            if (leak.closure && round < kRounds)
+                recipe.closings.push_back(*leak.closure);
+        if (recipe.closings.size() > before)
+            continue;
+        auto traced = outlined(looked.take(), picture, recipe, std::move(found), progress);
+        if (!traced)
+            return traced.error();
+        return Gapless{std::move(recipe), traced.take()};
+    }
+}
+
+base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
+                                       const base::Progress& progress) {
+    Tracing out;
+    auto looked = lookedAt(picture, mmPerPx, recipe, out, progress);
+    return looked ? outlined(looked.take(), picture, recipe, std::move(out), progress) : looked.error();
 }
 
 } // namespace thinline::trace

@@ -14,11 +14,8 @@ namespace thinline::trace {
 base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
                                        const base::Progress& progress = {});
 
-/// Returns the recipe with a line of ink over every gap between ends of lines, as wide as the recipe's widest; those behind
-/// a gap that was closed too.
-/// Errors: those of tracing.
-/// Cost:   as tracing a line drawing up to its leaks, twice to four times; no outline is drawn.
-base::Result<Recipe> gapsClosedIn(const raster::Picture& picture, double mmPerPx, Recipe recipe,
-                                    const base::Progress& progress = {});
+/// The same with a line of ink over every gap between ends of lines; see tracedGapless.
+base::Result<Gapless> traceGapless(const raster::Picture& picture, double mmPerPx, Recipe recipe,
+                                   const base::Progress& progress = {});
 
 } // namespace thinline::trace

@@ -43,6 +43,7 @@
 // Refine.cpp say.
 #include "trace/PlanarMap.h"
 
+#include "base/Joined.h"
 #include "base/Length.h"
 #include "geometry/Cubic.h"
 #include "trace/Covered.h"
@@ -383,30 +384,6 @@ void append(Contour& out, const MapEdge& edge, bool isForward) {
     out.segments.insert(out.segments.end(), way.segments.begin(), way.segments.end());
 }
 
-/// Groups of faces joined along borders, by union and find.
-class Groups {
-  public:
-    explicit Groups(int count) : m_parent(static_cast<size_t>(count)) {
-        std::iota(m_parent.begin(), m_parent.end(), 0);
-    }
-    int of(int face) {
-        while (m_parent[static_cast<size_t>(face)] != face) {
-            int& parent = m_parent[static_cast<size_t>(face)];
-            parent = m_parent[static_cast<size_t>(parent)];
-            face = parent;
-        }
-        return face;
-    }
-    void join(int a, int b) {
-        a = of(a);
-        b = of(b);
-        m_parent[static_cast<size_t>(std::max(a, b))] = std::min(a, b);
-    }
-
-  private:
-    std::vector<int> m_parent;
-};
-
 /// Walks the borders on which `group` differs from side to side and files every closed walk under the group
 /// on its right. `group` is -1 for what is not asked for.
 std::map<int, std::vector<Contour>> walks(const PlanarMap& map, const std::vector<int>& group) {
@@ -561,7 +538,7 @@ base::Result<PlanarMap> drawMap(const raster::LabelMap& labels, const std::vecto
 }
 
 std::vector<Shape> outlinesOf(const PlanarMap& map, const std::function<bool(int)>& isIn) {
-    Groups groups(map.faces);
+    base::Joined groups(static_cast<size_t>(map.faces)); // of faces, along borders
     std::vector<bool> in(static_cast<size_t>(map.faces));
     for (int face = 0; face < map.faces; ++face)
         in[static_cast<size_t>(face)] = isIn(face);

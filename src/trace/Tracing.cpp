@@ -56,13 +56,6 @@ base::Result<Tracing> tracedAsItIs(const raster::Picture& given, double mmPerPx,
     return traceLineDrawing(picture, mmPerPx, recipe, progress);
 }
 
-/// How much a picture is reduced to be looked at.
-double shareLookedAt(const raster::Picture& picture) {
-    return picture.pixels() <= kMostLookedAt
-               ? 1
-               : std::sqrt(static_cast<double>(kMostLookedAt) / static_cast<double>(picture.pixels()));
-}
-
 /// What was found in a reduced copy, in the pixels of the whole picture. The copy's sides are whole pixels, so the two
 /// ways are not enlarged quite alike.
 Tracing enlarged(Tracing tracing, int widthPx, int heightPx) {
@@ -132,26 +125,40 @@ base::Status canBeTraced(const raster::Picture& given, double mmPerPx, const Rec
     return base::Done{};
 }
 
+/// A picture as it is looked at: reduced where it is very large, with the recipe that goes with it.
+struct Seen {
+    raster::Picture reduced; ///< empty: the whole one is looked at
+    Recipe recipe;
+    double share = 1; ///< pixels of the whole picture to one that is looked at
+};
+Seen seenOf(const raster::Picture& given, const Recipe& recipe) {
+    if (given.pixels() <= kMostLookedAt)
+        return {{}, recipe, 1};
+    Seen out{raster::reduced(given, std::sqrt(static_cast<double>(kMostLookedAt) / static_cast<double>(given.pixels()))), {}, 1};
+    out.share = static_cast<double>(given.width) / out.reduced.width;
+    out.recipe = reducedBy(recipe, 1 / out.share);
+    return out;
+}
+
 } // namespace
 
-base::Result<Recipe> withGapsClosed(const raster::Picture& given, double mmPerPx, const Recipe& recipe,
+base::Result<Gapless> tracedGapless(const raster::Picture& given, double mmPerPx, const Recipe& recipe,
                                     const base::Progress& progress) {
     if (auto can = canBeTraced(given, mmPerPx, recipe); !can)
         return can.error();
-    const double factor = shareLookedAt(given);
-    const raster::Picture small = factor < 1 ? raster::reduced(given, factor) : raster::Picture{};
-    const raster::Picture& seen = factor < 1 ? small : given;
-    const double share = static_cast<double>(given.width) / seen.width;
-    const Recipe seenBy = reducedBy(recipe, 1 / share);
-    const raster::Picture changed = changedBy(seen, seenBy);
-    auto closed = gapsClosedIn(changed.isEmpty() ? seen : changed, mmPerPx * share, seenBy, progress);
-    if (!closed)
-        return closed.error();
-    Recipe out = recipe;
-    for (size_t i = recipe.closings.size(); i < closed->closings.size(); ++i) {
-        const ClosingLine& line = closed->closings[i];
-        out.closings.push_back({line.from * share, line.to * share, line.widthPx * share});
-    }
+    const Seen seen = seenOf(given, recipe);
+    const raster::Picture& looked = seen.reduced.isEmpty() ? given : seen.reduced;
+    const raster::Picture changed = changedBy(looked, seen.recipe);
+    auto found = traceGapless(changed.isEmpty() ? looked : changed, mmPerPx * seen.share, seen.recipe, progress);
+    if (!found || seen.reduced.isEmpty())
+        return found;
+    Gapless out = found.take();
+    out.tracing = enlarged(std::move(out.tracing), given.width, given.height);
+    out.recipe = reducedBy(std::move(out.recipe), seen.share);
+    // What was given stays to the bit.
+    std::copy(recipe.closings.begin(), recipe.closings.end(), out.recipe.closings.begin());
+    out.recipe.erasures = recipe.erasures;
+    out.recipe.ownParts = recipe.ownParts;
     return out;
 }
 
@@ -159,11 +166,10 @@ base::Result<Tracing> traced(const raster::Picture& given, double mmPerPx, const
                              const base::Progress& progress) {
     if (auto can = canBeTraced(given, mmPerPx, recipe); !can)
         return can.error();
-    if (shareLookedAt(given) == 1)
+    const Seen seen = seenOf(given, recipe);
+    if (seen.reduced.isEmpty())
         return tracedAsItIs(given, mmPerPx, recipe, progress);
-    const raster::Picture small = raster::reduced(given, shareLookedAt(given));
-    const double share = static_cast<double>(given.width) / small.width;
-    auto found = tracedAsItIs(small, mmPerPx * share, reducedBy(recipe, 1 / share), progress);
+    auto found = tracedAsItIs(seen.reduced, mmPerPx * seen.share, seen.recipe, progress);
     if (!found)
         return found.error();
     return enlarged(found.take(), given.width, given.height);

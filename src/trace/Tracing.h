@@ -92,12 +92,17 @@ std::string fewPixels(int widthPx, double mmPerPx);
 base::Result<Tracing> traced(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
                              const base::Progress& progress = {});
 
-/// Returns the recipe of a line drawing with a line of ink over every gap between ends of lines, up to its widest gap; gaps
-/// behind one that was closed are closed too.
-/// Shape:  in the picture's own pixels, as `traced` has it.
+/// A drawing without gaps: the lines that close them are in its recipe.
+struct Gapless {
+    Recipe recipe;
+    Tracing tracing;
+};
+/// Returns what is found in a line drawing with a line of ink over every gap between ends of lines, up to the recipe's widest;
+/// those behind a gap that was closed too.
+/// Shape:  as `traced` has it for the recipe that is returned.
 /// Errors: as traced.
-/// Cost:   two to four looks at the drawing, without its outlines.
-base::Result<Recipe> withGapsClosed(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
+/// Cost:   one to four looks for leaks; outlines are drawn once.
+base::Result<Gapless> tracedGapless(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
                                     const base::Progress& progress = {});
 
 /// Returns a recipe for a picture of some size turned by other degrees than before: what was marked in it

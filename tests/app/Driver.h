@@ -65,6 +65,22 @@ inline void answerFileDialog(const QString& path) {
     });
 }
 
+/// The visible button that says so.
+inline QPushButton* buttonIn(QWidget* in, const QString& words) {
+    for (QPushButton* button : in->findChildren<QPushButton*>())
+        if (button->text() == words && button->isVisible())
+            return button;
+    ADD_FAILURE() << "no button says " << words.toStdString();
+    return nullptr;
+}
+
+/// Drags with the left button from one place of a widget to another.
+inline void dragIn(QWidget* widget, const QPoint& from, const QPoint& to) {
+    QTest::mousePress(widget, Qt::LeftButton, {}, from);
+    QTest::mouseEvent(QTest::MouseMove, widget, Qt::LeftButton, {}, to);
+    QTest::mouseRelease(widget, Qt::LeftButton, {}, to);
+}
+
 /// Clicks the button of the question that is about to be asked.
 inline void answerQuestion(const QString& words) {
     whenAsked<QMessageBox>([words](QMessageBox& box) {

@@ -48,13 +48,6 @@ class PrintWindow : public WindowTest {
         EXPECT_NE(out, nullptr);
         return out;
     }
-    static QPushButton* buttonIn(QWidget* in, const QString& words) {
-        for (QPushButton* button : in->findChildren<QPushButton*>())
-            if (button->text() == words && button->isVisible())
-                return button;
-        ADD_FAILURE() << "no button says " << words.toStdString();
-        return nullptr;
-    }
     template <class Widget>
     static Widget* named(QWidget* in, const QString& name) {
         for (Widget* one : in->findChildren<Widget*>())

@@ -164,10 +164,7 @@ TEST_F(SheetsWindow, APhotoOfTheMatSaysWhatLiesWhere) {
     auto* view = dialog.findChild<PhotoView*>();
     const QPoint from = view->shownAt(view->corners()[2]).toPoint();
     for (const QPoint& to : {from + QPoint(-60, -60), from}) {
-        const QPoint now = view->shownAt(view->corners()[2]).toPoint();
-        QTest::mousePress(view, Qt::LeftButton, {}, now);
-        QTest::mouseEvent(QTest::MouseMove, view, Qt::LeftButton, {}, to);
-        QTest::mouseRelease(view, Qt::LeftButton, {}, to);
+        dragIn(view, view->shownAt(view->corners()[2]).toPoint(), to);
         ASSERT_TRUE(waitFor([&] { return dialog.isSettled(); }));
     }
     ASSERT_TRUE(waitFor([&] { return choices().size() == 5; }));

@@ -404,14 +404,6 @@ TEST_F(WindowTest, ColourChipsSayWhatTheyAre) {
     EXPECT_EQ(chips->chips()[1].words, "left out");
 }
 
-/// A button by its words.
-QPushButton* buttonSaying(QWidget* in, const QString& words) {
-    for (QPushButton* button : in->findChildren<QPushButton*>())
-        if (button->text() == words && button->isVisible())
-            return button;
-    return nullptr;
-}
-
 // A sheet photographed on a table: its corners are proposed, one is dragged and dragged back, and the table is gone.
 TEST_F(WindowTest, APhotographedSheetIsLaidStraight) {
     support::Drawing sheet(888, 630);
@@ -430,7 +422,7 @@ TEST_F(WindowTest, APhotographedSheetIsLaidStraight) {
     auto* view = dialog.findChild<PhotoView*>();
     auto* size = dialog.findChild<QComboBox*>();
     const auto isProposed = [&] {
-        return dialog.isSettled() && buttonSaying(&dialog, "Lay it straight")->isEnabled() &&
+        return dialog.isSettled() && buttonIn(&dialog, "Lay it straight")->isEnabled() &&
                geometry::distance(view->corners()[2], corners[2]) < 3;
     };
     ASSERT_TRUE(waitFor(isProposed));
@@ -440,13 +432,10 @@ TEST_F(WindowTest, APhotographedSheetIsLaidStraight) {
     ASSERT_TRUE(waitFor(isProposed));
     const QPoint from = view->shownAt(corners[2]).toPoint();
     for (const QPoint& to : {from + QPoint(-50, -40), from}) {
-        const QPoint now = view->shownAt(view->corners()[2]).toPoint();
-        QTest::mousePress(view, Qt::LeftButton, {}, now);
-        QTest::mouseEvent(QTest::MouseMove, view, Qt::LeftButton, {}, to);
-        QTest::mouseRelease(view, Qt::LeftButton, {}, to);
+        dragIn(view, view->shownAt(view->corners()[2]).toPoint(), to);
         ASSERT_TRUE(waitFor([&] { return dialog.isSettled(); }));
     }
-    QTest::mouseClick(buttonSaying(&dialog, "Lay it straight"), Qt::LeftButton);
+    QTest::mouseClick(buttonIn(&dialog, "Lay it straight"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([this] { return picture().sheet && picture().tracing && m_window->bench().picture(); }));
     ASSERT_TRUE(waitUntilQuiet());
     EXPECT_EQ(tracing().areas.size(), 2u);

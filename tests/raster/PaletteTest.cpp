@@ -47,7 +47,7 @@ int unlike(Rgb a, Rgb b) {
 
 std::vector<Found> paletteOf(const Picture& picture, int count = 0) {
     const Faults faults(picture);
-    return findPalette(calmed(picture, faults.grain()), faults, {.count = count});
+    return findPalette(faults.isExact() ? picture : calmed(picture, faults.grain()), faults, {.count = count});
 }
 
 TEST(Palette, FindsAndCountsTheColoursAndNoFringe) {
@@ -173,6 +173,31 @@ TEST(Colouring, AGradientWithinAThingIsNoBorder) {
             p[k] = static_cast<std::uint8_t>((p[k] + 255) / 2);
         EXPECT_NEAR(colouring->shareOf(half, static_cast<size_t>(sea), paper, 150, y), 0.5, 0.03) << y;
     }
+}
+
+// Labels are bytes, and each has values all over the picture: a sheet of gradients must not have one for each.
+TEST(Colouring, ManyThingsOfManyColoursStayWithinTheLabelsThereAre) {
+    constexpr int kCells = 12, kCell = 40;
+    Picture picture{kCells * kCell, kCells * kCell, std::vector<std::uint8_t>(kCells * kCell * kCells * kCell * 3, 255)};
+    for (int y = 0; y < picture.height; ++y)
+        for (int x = 0; x < picture.width; ++x) {
+            const int i = x / kCell, j = y / kCell, inX = x % kCell, inY = y % kCell;
+            if (inX < 4 || inY < 4 || inX >= 36 || inY >= 36)
+                continue;
+            std::uint8_t* p = picture.rgb.data() + (static_cast<size_t>(y) * kCells * kCell + static_cast<size_t>(x)) * 3;
+            p[0] = static_cast<std::uint8_t>(10 + 12 * i + inY);
+            p[1] = static_cast<std::uint8_t>(10 + 12 * j + inY);
+            p[2] = static_cast<std::uint8_t>(40 + 3 * ((i * 7 + j * 3) % kCells) + inY);
+        }
+    const auto colouring = coloured(picture);
+    EXPECT_LE(colouring->palette.size(), 200u);
+    EXPECT_GT(colouring->palette.size(), 64u) << "many things have a label of their own";
+    const std::int32_t paper = colouring->map.at(1, 1);
+    for (const std::int32_t label : colouring->map.labels)
+        ASSERT_LT(static_cast<size_t>(label), colouring->palette.size());
+    for (int j = 0; j < kCells; ++j)
+        for (int i = 0; i < kCells; ++i)
+            EXPECT_NE(colouring->map.at(i * kCell + 20, j * kCell + 20), paper) << i << " " << j;
 }
 
 TEST(Parts, AreConnectedAcrossSidesAndSmallOnesJoinTheNeighbourTheyTouchMost) {

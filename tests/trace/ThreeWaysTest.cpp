@@ -629,19 +629,15 @@ TEST(FlatArt, AColourThatBecameNoAreaIsTold) {
 }
 
 TEST(LineDrawing, GapsAreClosedBeforeAnythingIsDrawn) {
-    Recipe recipe;
-    const auto closed = withGapsClosed(leaky(), 0.125, recipe);
-    ASSERT_TRUE(closed);
-    std::vector<ClosingLine> byTracing;
-    for (const Leak& leak : must(leaky(), {}).leaks)
-        if (leak.closure)
-            byTracing.push_back(*leak.closure);
-    EXPECT_GE(closed->closings.size(), byTracing.size());
-    ASSERT_FALSE(byTracing.empty());
-    for (const ClosingLine& line : byTracing)
-        EXPECT_NE(std::find(closed->closings.begin(), closed->closings.end(), line), closed->closings.end());
-    for (const Leak& leak : must(leaky(), *closed).leaks)
-        EXPECT_FALSE(leak.closure);
+    const auto gapless = tracedGapless(leaky(), 0.125, {});
+    ASSERT_TRUE(gapless);
+    EXPECT_EQ(gapless->recipe.closings.size(), 3u);
+    EXPECT_TRUE(gapless->tracing.leaks.empty());
+    const Tracing again = must(leaky(), gapless->recipe);
+    ASSERT_EQ(gapless->tracing.areas.size(), again.areas.size());
+    EXPECT_EQ(again.areas.size(), 3u);
+    for (size_t i = 0; i < again.areas.size(); ++i)
+        EXPECT_EQ(gapless->tracing.areas[i].shape, again.areas[i].shape) << "as the recipe has it";
 }
 
 TEST(LineDrawing, EndsOfThickStrokesAreNoGapsOfAPen) {
