@@ -38,7 +38,10 @@
 
 #include "geometry/PolygonEngine.h"
 
+#include <algorithm>
+#include <cmath>
 #include <optional>
+#include <utility>
 
 namespace thinline::geometry {
 namespace {
@@ -55,14 +58,61 @@ Polygon densified(const Polygon& ring, double stepMm) {
     return out;
 }
 
+/// What polygons cover, asked point by point: their edges by rows of y.
+/// Cost: O(n) to build, as each edge lies in two rows on average at most; a point asks the edges of its row alone.
+class Covered {
+  public:
+    explicit Covered(const Polygons& rings) {
+        Box box = bounds(rings);
+        size_t edges = 0;
+        double climbs = 0;
+        eachEdge(rings, [&](Point a, Point b) {
+            ++edges;
+            climbs += std::abs(a.y - b.y);
+        });
+        if (edges == 0)
+            return;
+        m_top = box.least.y;
+        m_rowMm = std::max({climbs / static_cast<double>(edges), box.height() / static_cast<double>(edges), 1e-9});
+        m_rows.resize(static_cast<size_t>(box.height() / m_rowMm) + 1);
+        eachEdge(rings, [&](Point a, Point b) {
+            const size_t last = rowOf(std::max(a.y, b.y));
+            for (size_t row = rowOf(std::min(a.y, b.y)); row <= last; ++row)
+                m_rows[row].push_back({a, b});
+        });
+    }
+    /// By the even-odd rule.
+    bool holds(Point p) const {
+        if (p.y < m_top || rowOf(p.y) >= m_rows.size())
+            return false;
+        bool isInside = false;
+        for (const auto& [a, b] : m_rows[rowOf(p.y)])
+            if ((a.y > p.y) != (b.y > p.y) && p.x < a.x + (b.x - a.x) * (p.y - a.y) / (b.y - a.y))
+                isInside = !isInside;
+        return isInside;
+    }
+
+  private:
+    template <class Visit>
+    static void eachEdge(const Polygons& rings, Visit visit) {
+        for (const Polygon& ring : rings)
+            for (size_t i = 0, j = ring.size() - 1; i < ring.size(); j = i++)
+                visit(ring[i], ring[j]);
+    }
+    size_t rowOf(double y) const { return static_cast<size_t>((y - m_top) / m_rowMm); }
+
+    double m_top = 0, m_rowMm = 1;
+    std::vector<std::vector<std::pair<Point, Point>>> m_rows;
+};
+
 /// The sides of a narrow remainder: the runs of its edge that do not touch the reachable part.
-std::vector<Polygon> sidesOf(const Polygons& remainder, const Polygons& reachable, double stepMm) {
+std::vector<Polygon> sidesOf(const Polygons& remainder, const Covered& reachable, double stepMm) {
     std::vector<Polygon> sides;
     for (const Polygon& ring : remainder) {
         const Polygon dense = densified(ring, stepMm);
         std::vector<bool> touches;
         for (Point p : dense)
-            touches.push_back(contains(reachable, p));
+            touches.push_back(reachable.holds(p));
         const auto firstContact = std::find(touches.begin(), touches.end(), true);
         if (firstContact == touches.end()) {
             sides.push_back(dense);
@@ -85,14 +135,28 @@ std::vector<Polygon> sidesOf(const Polygons& remainder, const Polygons& reachabl
     return sides;
 }
 
+/// The least distance between two points of different sides, by a sweep along the longer way of their box: only points
+/// that lie no further ahead than the best found so far are compared.
 std::optional<Neck> narrowestBetween(const std::vector<Polygon>& sides) {
-    std::optional<Neck> best;
+    struct OfSide {
+        Point at;
+        size_t side;
+    };
+    std::vector<OfSide> points;
+    Box box;
     for (size_t i = 0; i < sides.size(); ++i)
-        for (size_t j = i + 1; j < sides.size(); ++j)
-            for (Point p : sides[i])
-                for (Point q : sides[j])
-                    if (!best || distance(p, q) < best->widthMm)
-                        best = Neck{middle(p, q), distance(p, q)};
+        for (Point p : sides[i]) {
+            points.push_back({p, i});
+            box.include(p);
+        }
+    const auto along = [&](Point p) { return box.width() >= box.height() ? p.x : p.y; };
+    std::stable_sort(points.begin(), points.end(),
+                     [&](const OfSide& a, const OfSide& b) { return along(a.at) < along(b.at); });
+    std::optional<Neck> best;
+    for (size_t i = 0; i < points.size(); ++i)
+        for (size_t j = i; j-- > 0 && (!best || along(points[i].at) - along(points[j].at) < best->widthMm);)
+            if (points[i].side != points[j].side && (!best || distance(points[i].at, points[j].at) < best->widthMm))
+                best = Neck{middle(points[i].at, points[j].at), distance(points[i].at, points[j].at)};
     return best;
 }
 
@@ -130,11 +194,12 @@ base::Result<std::vector<Neck>> necksOf(const Polygons& rings, Point inside, dou
     auto touching = grown(*core, limitMm / 2 + 2 * fine, fine / 2);
     if (!touching)
         return touching.error();
+    const Covered touched(*touching);
     std::vector<Neck> necks;
     for (const Polygons& part : *narrow) {
         if (progress.isCancelled())
             return base::cancelled();
-        const std::vector<Polygon> sides = sidesOf(part, *touching, limitMm / 10);
+        const std::vector<Polygon> sides = sidesOf(part, touched, limitMm / 10);
         if (sides.size() < 2)
             continue;
         if (const auto neck = narrowestBetween(sides))
