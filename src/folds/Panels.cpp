@@ -19,14 +19,13 @@
 // over the top edge by 180 hangs upside down. A ring of panels (folds around an opening) is walked as a tree: the first way
 // to a panel counts, and in a piece that can be folded at all the others agree.
 //
-// Which panels meet at a fold is found by looking to both sides of it at 32 places: a fold may cross others and so lie
-// between several pairs.
+// Which panels meet at which fold, design/Leaves.h knows: a fold may cross others and so lie between several pairs.
 #include "folds/Panels.h"
 
+#include "design/Leaves.h"
 #include "folds/Edges.h"
 #include "geometry/Boolean.h"
 #include "geometry/Measures.h"
-#include "geometry/Parting.h"
 
 #include <algorithm>
 #include <array>
@@ -86,61 +85,7 @@ double readingOf(const Turned& panel, const Turned& front, double frontUpRad) {
     return std::abs(out) < 1e-9 ? 0 : out;
 }
 
-// ---- who meets whom
-
-constexpr int kLooks = 32;
-
-std::optional<size_t> panelAt(const std::vector<Panel>& panels, Point p) {
-    for (size_t i = 0; i < panels.size(); ++i)
-        if (geometry::bounds(panels[i].area).contains(p) && geometry::contains(panels[i].area, p))
-            return i;
-    return std::nullopt;
-}
-
-/// The way across a line at a place of it, to its right as it runs.
-struct Across {
-    Point at, way;
-};
-Across acrossAt(const Line& line, double alongMm) {
-    constexpr double kStepMm = 0.01;
-    const double whole = geometry::contourLength(line), from = std::clamp(alongMm, 0.0, whole - kStepMm);
-    const Line step = geometry::stretchOfLine(line, from, from + kStepMm);
-    const Point by = geometry::endOf(step) - step.start;
-    return {step.start, Point{-by.y, by.x} * (1 / std::max(1e-12, geometry::length(by)))};
-}
-
-/// Two panels at a fold, and the way from the first to the second.
-struct Joint {
-    size_t a = 0, b = 0, line = 0;
-    Point across;
-    double lengthMm = 0;
-};
-
-std::vector<Joint> jointsOf(const design::Body& body, const std::vector<Panel>& panels) {
-    constexpr double kBesideMm = 0.05;
-    std::vector<Joint> out;
-    for (size_t l = 0; l < body.lines.size(); ++l) {
-        const Line& path = body.lines[l].path;
-        if (!std::holds_alternative<design::Fold>(body.lines[l].does) || path.segments.empty())
-            continue;
-        const double whole = geometry::contourLength(path);
-        for (int look = 0; look < kLooks; ++look) {
-            const Across there = acrossAt(path, whole * (look + 0.5) / kLooks);
-            const auto a = panelAt(panels, there.at - there.way * kBesideMm),
-                       b = panelAt(panels, there.at + there.way * kBesideMm);
-            if (!a || !b || *a == *b)
-                continue;
-            const auto known = std::find_if(out.begin(), out.end(), [&](const Joint& joint) {
-                return joint.line == l && joint.a == *a && joint.b == *b;
-            });
-            if (known != out.end())
-                known->lengthMm += whole / kLooks;
-            else
-                out.push_back({*a, *b, l, there.way, whole / kLooks});
-        }
-    }
-    return out;
-}
+// ---- what was said
 
 /// What was said of a panel; null when nothing was.
 const design::Panel* saidOf(const design::Body& body, const Panel& panel) {
@@ -163,7 +108,7 @@ size_t frontOf(const design::Body& body, const std::vector<Panel>& panels) {
 }
 
 /// Folds the piece up from its front and says how every panel is read.
-void readAll(const design::Body& body, std::vector<Panel>& panels, const std::vector<Joint>& joints) {
+void readAll(const design::Body& body, std::vector<Panel>& panels, const std::vector<design::Leaves::Hinge>& hinges) {
     const size_t front = frontOf(body, panels);
     panels[front].isFront = true;
     const design::Panel* said = saidOf(body, panels[front]);
@@ -173,12 +118,12 @@ void readAll(const design::Body& body, std::vector<Panel>& panels, const std::ve
     std::vector<size_t> next{front};
     for (size_t i = 0; i < next.size(); ++i) {
         const size_t here = next[i];
-        for (const Joint& joint : joints) {
-            if ((joint.a != here && joint.b != here) || turned[joint.a == here ? joint.b : joint.a])
+        for (const design::Leaves::Hinge& hinge : hinges) {
+            if ((hinge.a != here && hinge.b != here) || turned[hinge.a == here ? hinge.b : hinge.a])
                 continue;
-            const size_t there = joint.a == here ? joint.b : joint.a;
-            const auto& fold = std::get<design::Fold>(body.lines[joint.line].does);
-            turned[there] = beyond(*turned[here], joint.a == here ? joint.across : joint.across * -1, fold);
+            const size_t there = hinge.a == here ? hinge.b : hinge.a;
+            const auto& fold = std::get<design::Fold>(body.lines[hinge.line].does);
+            turned[there] = beyond(*turned[here], hinge.across() * (hinge.a == here ? 1 : -1), fold);
             next.push_back(there);
         }
     }
@@ -230,31 +175,36 @@ bool narrowsFrom(const std::vector<Edge>& free, double foldMm) {
 
 base::Result<std::vector<Panel>> panelsOf(const design::Body& body, const base::Progress& progress) {
     std::vector<Line> folds;
-    for (const design::PieceLine& line : body.lines)
-        if (std::holds_alternative<design::Fold>(line.does))
-            folds.push_back(line.path);
+    std::vector<size_t> lineOf; // in the body, by fold
+    for (size_t i = 0; i < body.lines.size(); ++i)
+        if (std::holds_alternative<design::Fold>(body.lines[i].does)) {
+            folds.push_back(body.lines[i].path);
+            lineOf.push_back(i);
+        }
     std::vector<Panel> out;
     constexpr size_t kMostFolds = 2000; // a template has dozens; thousands are a drawing taken for folds
     if (folds.empty() || folds.size() > kMostFolds)
         return out;
-    auto parted = geometry::partedBy(body.shape, folds, progress);
+    auto parted = design::leavesOf(body.shape, folds, progress);
     if (!parted)
         return parted.error();
-    if (parted->parts.size() < 2)
+    design::Leaves leaves = parted.take();
+    if (leaves.areas.size() < 2)
         return out;
     constexpr double kRoundMm = 0.001; // panels that are alike have their middles at the same place
-    for (const geometry::Shape& part : parted->parts) {
+    for (const geometry::Shape& part : leaves.areas) {
         Panel panel;
         panel.middle = geometry::pointInside(geometry::rounded(part, kRoundMm));
         panel.area = part;
         out.push_back(std::move(panel));
     }
-    const std::vector<Joint> joints = jointsOf(body, out);
-    for (const Joint& joint : joints) {
-        out[joint.a].neighbours.push_back({joint.b, joint.line, joint.lengthMm});
-        out[joint.b].neighbours.push_back({joint.a, joint.line, joint.lengthMm});
+    std::stable_sort(leaves.hinges.begin(), leaves.hinges.end(), [](const auto& a, const auto& b) { return a.line < b.line; });
+    for (design::Leaves::Hinge& hinge : leaves.hinges) {
+        hinge.line = lineOf[hinge.line];
+        out[hinge.a].neighbours.push_back({hinge.b, hinge.line, hinge.lengthMm});
+        out[hinge.b].neighbours.push_back({hinge.a, hinge.line, hinge.lengthMm});
     }
-    readAll(body, out, joints);
+    readAll(body, out, leaves.hinges);
     for (size_t i = 0; i < out.size(); ++i) {
         const design::Panel* said = saidOf(body, out[i]);
         out[i].name = said && !said->name.empty() ? said->name : "panel " + std::to_string(i + 1);

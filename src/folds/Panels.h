@@ -36,7 +36,7 @@ struct Panel {
 ///         the front. Beyond a fold that closes a ring the first way there counts.
 /// Units:  angles as the folds have them; a panel steeper than 65 degrees to the horizon stands.
 /// Errors: those of geometry::partedBy; Cancelled.
-/// Cost:   that of partedBy, and 32 looks for each fold.
+/// Cost:   as design::leavesOf.
 base::Result<std::vector<Panel>> panelsOf(const design::Body& body, const base::Progress& progress = {});
 
 /// A place where a flap may be glued: a free edge as long as the flap's fold.

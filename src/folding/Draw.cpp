@@ -1,0 +1,244 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+
+// Drawing folded work: triangles into a depth buffer, twice as fine as the picture.
+//
+// Every leaf is flat, so its depth is linear over the picture and its triangles need one division each. The face that looks to
+// the viewer is drawn half a card in front of the middle, so a lap glued to a wall is hidden by it and not mixed with it. Panes
+// come last and are mixed with what is there. Edges are lines a little nearer than the faces they bound.
+#include "folding/Draw.h"
+
+#include <algorithm>
+#include <numbers>
+
+namespace thinline::folding {
+namespace {
+
+using geometry::Point;
+
+constexpr int kFiner = 2;
+constexpr double kLeastThickMm = 0.1; ///< what is glued face to face is told apart by it
+
+struct Canvas {
+    int width, height;
+    std::vector<raster::Rgb> colour;
+    std::vector<float> depth;
+
+    Canvas(int w, int h, raster::Rgb ground)
+        : width(w), height(h), colour(static_cast<size_t>(w) * static_cast<size_t>(h), ground),
+          depth(colour.size(), -1e30f) {}
+    size_t at(int x, int y) const { return static_cast<size_t>(y) * static_cast<size_t>(width) + static_cast<size_t>(x); }
+};
+
+raster::Rgb scaled(raster::Rgb colour, double by) {
+    for (auto& channel : colour)
+        channel = static_cast<std::uint8_t>(std::clamp(std::lround(channel * by), 0L, 255L));
+    return colour;
+}
+raster::Rgb mixed(raster::Rgb a, raster::Rgb b, double shareOfB) {
+    raster::Rgb out;
+    for (size_t i = 0; i < 3; ++i)
+        out[i] = static_cast<std::uint8_t>(std::lround(a[i] + (b[i] - a[i]) * shareOfB));
+    return out;
+}
+
+raster::Rgb sampled(const Print& print, Point p) {
+    const raster::Picture& picture = *print.picture;
+    const int x = std::clamp(static_cast<int>((p.x - print.box.least.x) / print.box.width() * picture.width), 0, picture.width - 1);
+    const int y = std::clamp(static_cast<int>((p.y - print.box.least.y) / print.box.height() * picture.height), 0, picture.height - 1);
+    const std::uint8_t* at = picture.row(y) + static_cast<size_t>(x) * 3;
+    return {at[0], at[1], at[2]};
+}
+
+/// A corner of a triangle: in the picture, and on the card.
+struct Corner {
+    Vec seen;
+    Point own;
+};
+
+/// Visits every pixel a triangle covers with its depth and its place on the card.
+template <class Paint>
+void fill(Canvas& canvas, const Corner& a, const Corner& b, const Corner& c, Paint paint) {
+    const double twice = (b.seen.x - a.seen.x) * (c.seen.y - a.seen.y) - (c.seen.x - a.seen.x) * (b.seen.y - a.seen.y);
+    if (std::abs(twice) < 1e-9)
+        return;
+    const int top = std::max(0, static_cast<int>(std::ceil(std::min({a.seen.y, b.seen.y, c.seen.y}) - 0.5)));
+    const int bottom = std::min(canvas.height - 1, static_cast<int>(std::floor(std::max({a.seen.y, b.seen.y, c.seen.y}) - 0.5)));
+    for (int y = top; y <= bottom; ++y) {
+        const double py = y + 0.5;
+        double left = 1e30, right = -1e30;
+        for (const auto& [p, q] : {std::pair(&a, &b), std::pair(&b, &c), std::pair(&c, &a)}) {
+            const double y0 = p->seen.y, y1 = q->seen.y;
+            if ((y0 <= py) == (y1 <= py))
+                continue;
+            const double x = p->seen.x + (q->seen.x - p->seen.x) * (py - y0) / (y1 - y0);
+            left = std::min(left, x);
+            right = std::max(right, x);
+        }
+        const int from = std::max(0, static_cast<int>(std::ceil(left - 0.5)));
+        const int to = std::min(canvas.width - 1, static_cast<int>(std::ceil(right - 0.5)) - 1);
+        for (int x = from; x <= to; ++x) {
+            const double px = x + 0.5;
+            const double wb = ((px - a.seen.x) * (c.seen.y - a.seen.y) - (c.seen.x - a.seen.x) * (py - a.seen.y)) / twice;
+            const double wc = ((b.seen.x - a.seen.x) * (py - a.seen.y) - (px - a.seen.x) * (b.seen.y - a.seen.y)) / twice;
+            const double z = a.seen.z + (b.seen.z - a.seen.z) * wb + (c.seen.z - a.seen.z) * wc;
+            paint(canvas.at(x, y), static_cast<float>(z), a.own + (b.own - a.own) * wb + (c.own - a.own) * wc);
+        }
+    }
+}
+
+class Drawing {
+  public:
+    Drawing(const Model& model, const Posed& pose, const View& view)
+        : m_model(model), m_pose(pose), m_view(view), m_seen(seenBy(model, pose, view)),
+          m_canvas(view.widthPx * kFiner, view.heightPx * kFiner, view.ground) {
+        m_seen.pxPerMm *= kFiner;
+        m_seen.left *= kFiner;
+        m_seen.top *= kFiner;
+    }
+
+    raster::Picture run() {
+        for (const bool isLast : {false, true}) { // panes last
+            for (size_t i = 0; i < m_model.sheets.size(); ++i)
+                if (m_model.sheets[i].card.isTranslucent == isLast)
+                    for (size_t leaf = 0; leaf < m_model.sheets[i].leaves.size(); ++leaf)
+                        face(i, leaf);
+        }
+        for (size_t i = 0; i < m_model.sheets.size(); ++i)
+            for (size_t leaf = 0; leaf < m_model.sheets[i].leaves.size(); ++leaf)
+                edges(i, leaf);
+        return coarse();
+    }
+
+  private:
+    bool showsFront(const Stand& stand) const { return m_seen.turned.turned(stand.out).z > 0; }
+    double outMm(size_t sheet, const Stand& stand) const {
+        const double half = std::max(kLeastThickMm, m_model.sheets[sheet].card.thicknessMm) / 2;
+        return showsFront(stand) ? half : -half;
+    }
+
+    void face(size_t sheet, size_t at) {
+        const Sheet& one = m_model.sheets[sheet];
+        const Leaf& leaf = one.leaves[at];
+        const Stand& stand = m_pose.leaves[sheet][at];
+        const bool isFront = showsFront(stand);
+        const double out = outMm(sheet, stand);
+        const Vec faces = m_seen.turned.turned(stand.out) * (isFront ? 1 : -1);
+        constexpr Vec kLight{-0.41, -0.62, 0.67};
+        const bool shines = one.card.isTranslucent && m_view.isLit;
+        const double shade = shines ? 1 : 0.66 + 0.36 * std::max(0.0, dot(faces, kLight));
+        const std::optional<Print>& print = isFront ? one.card.front : one.card.back;
+        const raster::Rgb plain = shines ? mixed(one.card.colour, {255, 244, 206}, 0.5) : one.card.colour;
+        const auto paint = [&](size_t pixel, float z, Point own) {
+            if (z <= m_canvas.depth[pixel])
+                return;
+            const raster::Rgb colour = scaled(print ? sampled(*print, own) : plain, shade);
+            constexpr double kPane = 0.55;
+            if (one.card.isTranslucent) {
+                m_canvas.colour[pixel] = mixed(m_canvas.colour[pixel], colour, shines ? 0.85 : kPane);
+                return;
+            }
+            m_canvas.colour[pixel] = colour;
+            m_canvas.depth[pixel] = z;
+        };
+        std::vector<Corner> corners;
+        for (const geometry::Polygon& ring : leaf.rings)
+            for (const Point p : ring)
+                corners.push_back({m_seen.at(stand.at(p, out)), p});
+        for (const auto& triangle : leaf.triangles.triangles)
+            fill(m_canvas, corners[static_cast<size_t>(triangle.corner[0])], corners[static_cast<size_t>(triangle.corner[1])],
+                 corners[static_cast<size_t>(triangle.corner[2])], paint);
+    }
+
+    /// The edges of the card and its folds; where a card is rolled there is no line.
+    void edges(size_t sheet, size_t at) {
+        const Sheet& one = m_model.sheets[sheet];
+        const Stand& stand = m_pose.leaves[sheet][at];
+        const double out = outMm(sheet, stand);
+        for (const geometry::Polygon& ring : one.leaves[at].rings)
+            for (size_t i = 0; i < ring.size(); ++i) {
+                const Point from = ring[i], to = ring[(i + 1) % ring.size()];
+                if (!isBend(one, at, geometry::middle(from, to)))
+                    line(m_seen.at(stand.at(from, out)), m_seen.at(stand.at(to, out)));
+            }
+    }
+    static bool isBend(const Sheet& sheet, size_t leaf, Point p) {
+        for (const Hinge& hinge : sheet.hinges) {
+            if (!hinge.isBend || (hinge.parent != leaf && hinge.child != leaf))
+                continue;
+            const Point along = hinge.to - hinge.from;
+            if (std::abs(geometry::cross(along, p - hinge.from)) < 1e-3 * geometry::length(along))
+                return true;
+        }
+        return false;
+    }
+    void line(Vec from, Vec to) {
+        constexpr float kNearerMm = 0.25f;
+        const double steps = std::max({std::abs(to.x - from.x), std::abs(to.y - from.y), 1.0});
+        const int count = static_cast<int>(std::min(steps, 20000.0));
+        for (int i = 0; i <= count; ++i) {
+            const Vec p = from + (to - from) * (static_cast<double>(i) / count);
+            const int x = static_cast<int>(std::floor(p.x)), y = static_cast<int>(std::floor(p.y));
+            if (x < 0 || y < 0 || x >= m_canvas.width || y >= m_canvas.height)
+                continue;
+            const size_t pixel = m_canvas.at(x, y);
+            if (static_cast<float>(p.z) + kNearerMm >= m_canvas.depth[pixel])
+                m_canvas.colour[pixel] = mixed(m_canvas.colour[pixel], m_view.ink, 0.6);
+        }
+    }
+
+    raster::Picture coarse() const {
+        raster::Picture out{m_view.widthPx, m_view.heightPx, {}};
+        out.rgb.reserve(static_cast<size_t>(out.pixels()) * 3);
+        for (int y = 0; y < out.height; ++y)
+            for (int x = 0; x < out.width; ++x)
+                for (size_t channel = 0; channel < 3; ++channel) {
+                    int sum = 0;
+                    for (int dy = 0; dy < kFiner; ++dy)
+                        for (int dx = 0; dx < kFiner; ++dx)
+                            sum += m_canvas.colour[m_canvas.at(x * kFiner + dx, y * kFiner + dy)][channel];
+                    out.rgb.push_back(static_cast<std::uint8_t>((sum + kFiner * kFiner / 2) / (kFiner * kFiner)));
+                }
+        return out;
+    }
+
+    const Model& m_model;
+    const Posed& m_pose;
+    const View& m_view;
+    Seen m_seen;
+    Canvas m_canvas;
+};
+
+} // namespace
+
+Seen seenBy(const Model& model, const Posed& pose, const View& view) {
+    Seen out;
+    const double ct = std::cos(view.turnRad), st = std::sin(view.turnRad), cp = std::cos(view.tiltRad), sp = std::sin(view.tiltRad);
+    // Columns: where the work's own directions point. First about the upright, then about the level.
+    const auto turned = [&](Vec v) {
+        const Vec about{v.x * ct + v.z * st, v.y, -v.x * st + v.z * ct};
+        return Vec{about.x, about.y * cp + about.z * sp, about.z * cp - about.y * sp};
+    };
+    out.turned = {turned({1, 0, 0}), turned({0, 1, 0}), turned({0, 0, 1}), {}};
+    geometry::Box box;
+    for (size_t i = 0; i < model.sheets.size(); ++i)
+        for (size_t leaf = 0; leaf < model.sheets[i].leaves.size(); ++leaf)
+            for (const geometry::Polygon& ring : model.sheets[i].leaves[leaf].rings)
+                for (const Point p : ring) {
+                    const Vec own = out.turned.turned(pose.leaves[i][leaf].at(p));
+                    box.include(Point{own.x, own.y});
+                }
+    if (box.isEmpty())
+        return out;
+    constexpr double kRoom = 0.92;
+    out.pxPerMm = view.zoom * kRoom * std::min(view.widthPx / std::max(1e-6, box.width()), view.heightPx / std::max(1e-6, box.height()));
+    out.left = view.widthPx / 2.0 - box.centre().x * out.pxPerMm;
+    out.top = view.heightPx / 2.0 - box.centre().y * out.pxPerMm;
+    return out;
+}
+
+raster::Picture drawn(const Model& model, const Posed& pose, const View& view) {
+    return Drawing(model, pose, view).run();
+}
+
+} // namespace thinline::folding

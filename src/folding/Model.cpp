@@ -1,0 +1,168 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "folding/Model.h"
+
+#include "design/Leaves.h"
+#include "geometry/Measures.h"
+
+#include <algorithm>
+#include <numbers>
+
+namespace thinline::folding {
+namespace {
+
+using geometry::Point;
+
+constexpr double kFlatMm = 0.01;
+
+/// Folds and bends of a card as lines, and how far each turns.
+struct Lines {
+    std::vector<geometry::Line> paths;
+    std::vector<double> awayRad;
+    std::vector<bool> isBend, gives;
+};
+Lines linesOf(const Card& card, const design::FoldedForm& form) {
+    Lines out;
+    const auto take = [&](const geometry::Line& path, double angleDeg, bool isTowards, bool isBend, bool gives) {
+        out.paths.push_back(path);
+        out.awayRad.push_back((isTowards ? -1 : 1) * angleDeg * std::numbers::pi / 180);
+        out.isBend.push_back(isBend);
+        out.gives.push_back(gives);
+    };
+    for (const design::PieceLine& line : card.body->lines)
+        if (const auto* fold = std::get_if<design::Fold>(&line.does))
+            take(line.path, fold->angleDeg, fold->isTowards, false, false);
+    if (const auto bends = form.bends.find(card.key); bends != form.bends.end())
+        for (const design::Bend& bend : bends->second)
+            take(bend.path, bend.angleDeg, bend.isTowards, true, bend.gives);
+    return out;
+}
+
+size_t rootOf(const Sheet& sheet) {
+    for (const design::Panel& panel : sheet.card.body->panels)
+        if (panel.isFront)
+            return sheet.leafAt(panel.inside);
+    size_t largest = 0;
+    for (size_t i = 0; i < sheet.leaves.size(); ++i)
+        if (geometry::area(sheet.leaves[i].area) > geometry::area(sheet.leaves[largest].area) * 1.0001)
+            largest = i;
+    return largest;
+}
+
+/// Hangs every leaf on the one it is reached from; breadth first, so that no chain is longer than it must be.
+void hang(Sheet& sheet, const std::vector<design::Leaves::Hinge>& found, const Lines& lines) {
+    sheet.root = rootOf(sheet);
+    std::vector<std::vector<size_t>> at(sheet.leaves.size()); // hinges of a leaf
+    for (size_t i = 0; i < found.size(); ++i) {
+        if (lines.gives[found[i].line])
+            continue;
+        at[found[i].a].push_back(i);
+        at[found[i].b].push_back(i);
+    }
+    std::vector<bool> isHung(sheet.leaves.size(), false), isWalked(found.size(), false);
+    std::vector<size_t> next{sheet.root};
+    isHung[sheet.root] = true;
+    for (size_t i = 0; i < next.size(); ++i)
+        for (const size_t h : at[next[i]]) {
+            if (isWalked[h])
+                continue;
+            isWalked[h] = true;
+            const design::Leaves::Hinge& hinge = found[h];
+            const size_t here = next[i], there = hinge.a == here ? hinge.b : hinge.a;
+            // It runs with its parent on its right.
+            Hinge made{here, there, hinge.from, hinge.to, lines.awayRad[hinge.line], lines.isBend[hinge.line], 0};
+            if (hinge.a != here)
+                std::swap(made.from, made.to);
+            if (!hinge.isStraight) {
+                made.awayRad = 0;
+                sheet.said = "Curved folds bend both panels beside them; they are shown flat.";
+            }
+            if (isHung[there]) {
+                sheet.rings.push_back(made);
+                continue;
+            }
+            isHung[there] = true;
+            sheet.hinges.push_back(made);
+            next.push_back(there);
+        }
+}
+
+/// What hangs on a leaf is folded before the leaf itself is: laps and flaps first, then what would close them off.
+int stage(Sheet& sheet) {
+    std::vector<int> below(sheet.leaves.size(), 0); // stages that what hangs on a leaf needs
+    for (size_t i = sheet.hinges.size(); i-- > 0;) {
+        Hinge& hinge = sheet.hinges[i];
+        hinge.stage = below[hinge.child];
+        const int needs = below[hinge.child] + (hinge.isBend ? 0 : 1);
+        below[hinge.parent] = std::max(below[hinge.parent], needs);
+    }
+    int most = below[sheet.root];
+    for (Hinge& hinge : sheet.hinges)
+        if (hinge.isBend) // a card is rolled in one
+            hinge.stage = most;
+    const bool isRolled = std::any_of(sheet.hinges.begin(), sheet.hinges.end(), [](const Hinge& one) { return one.isBend; });
+    return most + (isRolled ? 1 : 0);
+}
+
+base::Result<Sheet> sheetOf(Card card, const design::FoldedForm& form, const base::Progress& progress) {
+    const Lines lines = linesOf(card, form);
+    auto parted = design::leavesOf(card.body->shape, lines.paths, progress);
+    if (!parted)
+        return parted.error();
+    if (parted->areas.size() > kMostLeaves)
+        return base::Error{base::Code::LimitExceeded, card.name + " has more than " + std::to_string(kMostLeaves) + " panels; it is not folded."};
+    Sheet sheet;
+    sheet.card = std::move(card);
+    for (const geometry::Shape& area : parted->areas) {
+        Leaf leaf{area, geometry::flatten(area, kFlatMm), {}};
+        auto triangles = geometry::triangulated(leaf.rings, {}, progress);
+        if (!triangles)
+            return triangles.error();
+        leaf.triangles = triangles.take();
+        sheet.leaves.push_back(std::move(leaf));
+    }
+    hang(sheet, parted->hinges, lines);
+    return sheet;
+}
+
+} // namespace
+
+size_t Sheet::leafAt(Point p) const {
+    size_t nearest = 0;
+    double least = INFINITY;
+    for (size_t i = 0; i < leaves.size(); ++i) {
+        if (geometry::bounds(leaves[i].rings).contains(p) && geometry::contains(leaves[i].rings, p))
+            return i;
+        if (const auto edge = geometry::nearestOnEdge(leaves[i].area, p, least)) {
+            least = edge->distance;
+            nearest = i;
+        }
+    }
+    return nearest;
+}
+
+const Sheet* Model::find(const std::string& key) const {
+    const auto at = std::find_if(sheets.begin(), sheets.end(), [&](const Sheet& one) { return one.card.key == key; });
+    return at == sheets.end() ? nullptr : &*at;
+}
+
+base::Result<Model> modelOf(std::vector<Card> cards, design::FoldedForm form, const base::Progress& progress) {
+    Model out;
+    const auto placeOf = [&](const Card& card) {
+        return std::find(form.order.begin(), form.order.end(), card.key) - form.order.begin();
+    };
+    std::stable_sort(cards.begin(), cards.end(), [&](const Card& a, const Card& b) { return placeOf(a) < placeOf(b); });
+    for (Card& card : cards) {
+        if (progress.isCancelled())
+            return base::cancelled();
+        auto sheet = sheetOf(std::move(card), form, progress);
+        if (!sheet)
+            return sheet.error();
+        out.sheets.push_back(sheet.take());
+        out.stages = std::max(out.stages, stage(out.sheets.back()));
+    }
+    out.form = std::move(form);
+    return out;
+}
+
+} // namespace thinline::folding

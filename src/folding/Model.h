@@ -1,0 +1,80 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "base/Progress.h"
+#include "base/Result.h"
+#include "design/FoldedForm.h"
+#include "folding/Space.h"
+#include "geometry/Triangulation.h"
+
+#include <memory>
+#include <optional>
+#include <string>
+#include <vector>
+
+/// Flat cards folded up in thought: how they stand, whether they close, what they look like.
+namespace thinline::folding {
+
+/// A picture on one side of a card.
+struct Print {
+    std::shared_ptr<const raster::Picture> picture;
+    geometry::Box box; ///< mm, as the card is drawn
+};
+
+/// One piece, as it is to be folded.
+struct Card {
+    std::string key;  ///< by which a folded form speaks of it
+    std::string name; ///< "the wall"
+    std::shared_ptr<const design::Body> body; ///< mm, as it is drawn
+    double thicknessMm = 0;
+    raster::Rgb colour{255, 255, 255};
+    bool isTranslucent = false;
+    std::optional<Print> front = {}, back = {};
+};
+
+/// A fold between two leaves of a card.
+struct Hinge {
+    size_t parent = 0, child = 0;
+    geometry::Point from, to;
+    double awayRad = 0;   ///< how far the child turns away from the viewer
+    bool isBend = false;  ///< of a rolled card
+    int stage = 0;        ///< when it is folded: 0 first
+};
+
+struct Leaf {
+    geometry::Shape area;
+    geometry::Polygons rings; ///< of its outline and openings, flattened
+    geometry::Triangulation triangles;
+};
+
+struct Sheet {
+    Card card;
+    std::vector<Leaf> leaves;
+    size_t root = 0;           ///< the leaf that stays
+    std::vector<Hinge> hinges; ///< from parents to children, in the order in which they are walked
+    std::vector<Hinge> rings;  ///< folds that close a ring: both leaves stand already
+    std::string said;          ///< what could not be folded, a sentence
+
+    /// Returns the leaf that holds a point, else the nearest.
+    size_t leafAt(geometry::Point p) const;
+};
+
+struct Model {
+    std::vector<Sheet> sheets; ///< in the order in which they are put together
+    design::FoldedForm form;
+    int stages = 1;
+
+    const Sheet* find(const std::string& key) const;
+};
+
+inline constexpr size_t kMostLeaves = 4000;
+
+/// Returns cards as leaves with hinges.
+/// Shape:  a card that its form bends gets a leaf for every bend; curved folds stay flat and are told. Cards of which the form
+///         says nothing come last.
+/// Errors: those of geometry::partedBy; LimitExceeded for more than kMostLeaves leaves; Cancelled.
+/// Cost:   that of design::leavesOf for every card, and a triangulation of every leaf.
+base::Result<Model> modelOf(std::vector<Card> cards, design::FoldedForm form, const base::Progress& progress = {});
+
+} // namespace thinline::folding
