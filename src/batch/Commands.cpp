@@ -12,7 +12,7 @@ namespace {
 std::vector<Command> commands() {
     std::vector<Command> all = traceCommands();
     for (const auto& more :
-         {handworkCommands(), sourceCommands(), stepCommands(), foldCommands(), motifCommands(),
+         {handworkCommands(), sourceCommands(), constructCommands(), stepCommands(), foldCommands(), motifCommands(),
           panelCommands(), relationCommands(), placeCommands(), stockCommands(), showCommands(),
           sizeCommands(), splitCommands(), sheetCommands(), cutCommands(), assemblyCommands(),
           printCommands(), logCommands(), shapeCommands()})

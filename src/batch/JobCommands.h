@@ -13,6 +13,8 @@ std::vector<Command> traceCommands();
 std::vector<Command> handworkCommands();
 /// import, words, figure
 std::vector<Command> sourceCommands();
+/// construct, fold, slots
+std::vector<Command> constructCommands();
 /// size, fit
 std::vector<Command> sizeCommands();
 

@@ -1,6 +1,7 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "base/Length.h"
+#include "batch/Adding.h"
 #include "batch/JobCommands.h"
 #include "batch/Report.h"
 #include "formats/svg/WriteDrawing.h"
@@ -10,12 +11,13 @@
 #include <optional>
 
 namespace thinline::batch {
-namespace {
 
 using base::Code;
 using base::Error;
 using job::Noted;
 using job::State;
+
+namespace {
 
 const std::vector<OptionSpec>& outputs() {
     static const std::vector<OptionSpec> specs{
@@ -27,10 +29,58 @@ const std::vector<OptionSpec>& outputs() {
     return specs;
 }
 
+} // namespace
+
 CommandSpec withOutputs(CommandSpec spec) {
     spec.options.insert(spec.options.end(), outputs().begin(), outputs().end());
     return spec;
 }
+
+base::Result<State> startOf(Session& session, const Options& options, const std::string& name) {
+    if (options.has("--into"))
+        return loadState(session, options["--into"]);
+    job::Job job = job::newJob(catalogue());
+    job.name = options.has("--job") ? fileOf(options["--job"]) : name;
+    if (const auto dot = job.name.rfind(".thinline"); dot != std::string::npos && dot > 0)
+        job.name.erase(dot);
+    return State{std::move(job), {}};
+}
+
+base::Result<std::string> stockOf(const job::Job& job, const Options& options) {
+    const std::string stock = options.has("--stock") ? options["--stock"] : catalogue().plainStockId;
+    if (!design::findStock(job.stocks, stock)) {
+        std::string known;
+        for (const design::Stock& one : job.stocks)
+            known += (known.empty() ? "" : ", ") + one.id;
+        return Error{Code::InvalidArgument, "There is no stock '" + stock + "'; choose from " + known + "."};
+    }
+    return stock;
+}
+
+base::Status finish(Session& session, const State& start, const Noted& noted, const Options& options) {
+    const std::string jobFile = options.has("--job")    ? options["--job"]
+                                : options.has("--into") ? options["--into"]
+                                                        : "";
+    if (!options.has("--out") && jobFile.empty() && !options.has("--report"))
+        return Error{Code::InvalidArgument,
+                     "Say where the result goes: --out OUT.svg, --job OUT.thinline or --report REPORT.json."};
+    if (!noted.note.empty())
+        session.out << noted.note << "\n";
+    auto state = madeOf(noted.job, start);
+    if (!state)
+        return state.error();
+    if (options.has("--out"))
+        if (auto written = writeText(session, options["--out"],
+                                     formats::svg::writeLayers(*state->made.work(), state->job.name));
+            !written)
+            return written;
+    if (!jobFile.empty())
+        if (auto saved = saveState(session, jobFile, *state); !saved)
+            return saved;
+    return conclude(session, *state, options);
+}
+
+namespace {
 
 CommandSpec importSpec() {
     return withOutputs(
@@ -94,50 +144,6 @@ CommandSpec figureSpec() {
     return withOutputs(spec);
 }
 
-/// The job it is added to, or a new one, named like its file or else like what is in it.
-base::Result<State> startOf(Session& session, const Options& options, const std::string& name) {
-    if (options.has("--into"))
-        return loadState(session, options["--into"]);
-    job::Job job = job::newJob(catalogue());
-    job.name = options.has("--job") ? fileOf(options["--job"]) : name;
-    if (const auto dot = job.name.rfind(".thinline"); dot != std::string::npos && dot > 0)
-        job.name.erase(dot);
-    return State{std::move(job), {}};
-}
-
-base::Result<std::string> stockOf(const job::Job& job, const Options& options) {
-    const std::string stock = options.has("--stock") ? options["--stock"] : catalogue().plainStockId;
-    if (!design::findStock(job.stocks, stock)) {
-        std::string known;
-        for (const design::Stock& one : job.stocks)
-            known += (known.empty() ? "" : ", ") + one.id;
-        return Error{Code::InvalidArgument, "There is no stock '" + stock + "'; choose from " + known + "."};
-    }
-    return stock;
-}
-
-base::Status finish(Session& session, const State& start, const Noted& noted, const Options& options) {
-    const std::string jobFile = options.has("--job")    ? options["--job"]
-                                : options.has("--into") ? options["--into"]
-                                                        : "";
-    if (!options.has("--out") && jobFile.empty() && !options.has("--report"))
-        return Error{Code::InvalidArgument,
-                     "Say where the result goes: --out OUT.svg, --job OUT.thinline or --report REPORT.json."};
-    if (!noted.note.empty())
-        session.out << noted.note << "\n";
-    auto state = madeOf(noted.job, start);
-    if (!state)
-        return state.error();
-    if (options.has("--out"))
-        if (auto written = writeText(session, options["--out"],
-                                     formats::svg::writeLayers(*state->made.work(), state->job.name));
-            !written)
-            return written;
-    if (!jobFile.empty())
-        if (auto saved = saveState(session, jobFile, *state); !saved)
-            return saved;
-    return conclude(session, *state, options);
-}
 
 /// The width the options settle for a drawing; nothing when they settle none.
 base::Result<std::optional<double>> widthAsked(const job::Source& source, const Options& options) {

@@ -71,6 +71,13 @@ const Construction* constructionNamed(const std::string& name) {
     return nullptr;
 }
 
+std::vector<base::Parameter> parametersOf(const Construction& construction) {
+    std::vector<base::Parameter> out;
+    for (const Measure& measure : construction.measures)
+        out.push_back(measure.parameter);
+    return out;
+}
+
 base::Result<Built> built(const Given& given, const base::Progress& progress) {
     const Construction* one = constructionNamed(given.name);
     if (!one)
@@ -79,10 +86,7 @@ base::Result<Built> built(const Given& given, const base::Progress& progress) {
         return Error{Code::InvalidArgument, "A card of " + base::formatNumber(given.thicknessMm, 2) +
                                                 " mm cannot be folded here; up to " +
                                                 base::formatNumber(kMostThicknessMm, 0) + " mm can."};
-    std::vector<base::Parameter> parameters;
-    for (const Measure& measure : one->measures)
-        parameters.push_back(measure.parameter);
-    auto values = base::checkedValues(parameters, given.values);
+    auto values = base::checkedValues(parametersOf(*one), given.values);
     if (!values)
         return values.error();
     constexpr size_t kMostWordBytes = 400;

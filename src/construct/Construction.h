@@ -26,11 +26,9 @@ struct Measure {
 /// What a part is cut from: all parts of one role lie on one stock.
 enum class Role {
     Card,
-    Pane,  ///< translucent, behind a window
-    Liner, ///< another card, inside or on top
-    Board  ///< stiff, behind
+    Pane, ///< translucent, behind a window
+    Liner ///< another card, inside or on top
 };
-inline constexpr const char* kRoleWords[]{"card", "pane", "liner", "board"};
 
 /// A piece of a construction, as it is drawn: its own coordinates begin near zero.
 struct Part {
@@ -105,6 +103,9 @@ struct Construction {
     const char* usualWord = "";
     const char* caution = nullptr; ///< a calm sentence where the work can hurt
 };
+
+/// Returns its measures without their reasons.
+std::vector<base::Parameter> parametersOf(const Construction& construction);
 
 /// Every construction, in the order in which it is offered.
 const std::vector<const Construction*>& constructions();

@@ -42,8 +42,8 @@ base::Result<Built> buildEasel(const Said& said, const base::Progress&) {
     fold(leg, {0, 0}, {0, high}, 90, true);
     glue(leg, {{-lap, 0}, {0, 0}, {0, high}, {-lap, high - lap * 0.3}}, Side::Front);
     Built out;
-    out.parts.push_back({"back", "the back", std::move(back), Role::Board});
-    out.parts.push_back({"strut", "the strut", std::move(leg), Role::Board});
+    out.parts.push_back({"back", "the back", std::move(back)});
+    out.parts.push_back({"strut", "the strut", std::move(leg)});
     out.derived.push_back({"strut, high", {"0.75 × ", h}, high});
     out.derived.push_back({"foot rises by", {deep, " × tan(" + base::formatNumber(said["lean"], 0) + "°)"}, rise});
     return out;
@@ -55,8 +55,8 @@ base::Result<Built> buildCross(const Said& said, const base::Progress&) {
         return Error{Code::InvalidArgument, "Slots of " + mm(slot) + " are too wide for plates of " + mm(w) + "; they must be " + mm(slot * 6) + " wide at least."};
     Built out;
     const double m = w / 2, s = slot / 2, x = top / 2;
-    out.parts.push_back({"upper", "the plate with its slot below", Body{through({{m - x, 0}, {m + x, 0}, {w, h}, {m + s, h}, {m + s, h / 2}, {m - s, h / 2}, {m - s, h}, {0, h}})}, Role::Board});
-    out.parts.push_back({"lower", "the plate with its slot above", Body{through({{m - x, 0}, {m - s, 0}, {m - s, h / 2}, {m + s, h / 2}, {m + s, 0}, {m + x, 0}, {w, h}, {0, h}})}, Role::Board});
+    out.parts.push_back({"upper", "the plate with its slot below", Body{through({{m - x, 0}, {m + x, 0}, {w, h}, {m + s, h}, {m + s, h / 2}, {m - s, h / 2}, {m - s, h}, {0, h}})}});
+    out.parts.push_back({"lower", "the plate with its slot above", Body{through({{m - x, 0}, {m - s, 0}, {m - s, h / 2}, {m + s, h / 2}, {m + s, 0}, {m + x, 0}, {w, h}, {0, h}})}});
     out.derived.push_back({"slot", {said.t, " card + ", said["clearance"], " clearance"}, slot});
     out.derived.push_back({"slots deep", {h, " / 2"}, h / 2});
     if (top <= slot + 2)

@@ -250,6 +250,13 @@ json sourceJson(const Source& source) {
         out["word"] = wordJson(word->recipe);
         out["word"]["signs"] = signsJson(*word);
         out["word"]["nextSign"] = word->nextSign;
+    } else if (const auto* construction = std::get_if<job::Construction>(&source.what)) {
+        const construct::Given& given = construction->given;
+        json measures = json::object();
+        putValues(measures, construct::parametersOf(*construct::constructionNamed(given.name)), given.values);
+        out["construction"] = {{"name", given.name}, {"measures", std::move(measures)}, {"thicknessMm", given.thicknessMm}};
+        if (!given.word.empty())
+            out["construction"]["word"] = given.word;
     } else {
         const auto& figure = std::get<job::Figure>(source.what).recipe;
         const construct::FigureInfo& info = construct::infoOf(figure.figure);
@@ -337,6 +344,27 @@ json jobJson(const job::Job& job) {
 
 // ---- kept results, written --------------------------------------------------------------------------------
 
+json zoneJson(const design::Zone& zone) {
+    json out = {{"kind", kZoneWords[static_cast<size_t>(zone.kind)]},
+                {"path", formats::svg::pathText(zone.area, job::kKeptDecimals)}};
+    if (zone.side == design::Side::Back)
+        out["side"] = "back";
+    if (zone.takesMm > 0)
+        out["takesMm"] = zone.takesMm;
+    if (!zone.takes.empty())
+        out["takes"] = zone.takes;
+    return out;
+}
+
+json panelJson(const design::Panel& panel) {
+    json out = {{"inside", pointJson(panel.inside)}};
+    if (!panel.name.empty())
+        out["name"] = panel.name;
+    if (panel.isFront)
+        out["front"] = true;
+    return out;
+}
+
 json keptJson(const Source& source) {
     if (const auto* picture = std::get_if<job::Picture>(&source.what)) {
         json out = {{"tracing", tracingJson(*picture->tracing)}};
@@ -357,6 +385,10 @@ json keptJson(const Source& source) {
             one["frame"] = transformJson(found.frame);
         for (const design::PieceLine& line : found.body->lines)
             one["lines"].push_back(pieceLineJson(line));
+        for (const design::Zone& zone : found.body->zones)
+            one["zones"].push_back(zoneJson(zone));
+        for (const design::Panel& panel : found.body->panels)
+            one["panels"].push_back(panelJson(panel));
         out["pieces"].push_back(std::move(one));
     }
     if (const auto* drawing = std::get_if<job::Drawing>(&source.what))

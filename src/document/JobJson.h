@@ -96,6 +96,9 @@ std::string artworkEntry(design::SourceId id);
 std::optional<std::vector<design::Load>>
 loadsOf(const json& in, const std::function<std::optional<design::PlacedPiece>(const json&)>& placed);
 
+/// The words for what zones are.
+inline constexpr std::array<const char*, 5> kZoneWords = {"glue", "foam", "keep-free", "keep-whole", "way"};
+
 /// The words for where layers lie.
 inline constexpr std::array<const char*, 3> kPlaces = {"front", "behind", "back"};
 

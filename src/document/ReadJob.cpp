@@ -224,6 +224,21 @@ std::vector<design::Layer> layersOf(const json& in, int& highest) {
     return out;
 }
 
+design::Zone zoneOf(const json& in) {
+    design::Zone out;
+    out.kind = wordIn<design::Zone::Kind>(in.at("kind"), kZoneWords, "what a zone is");
+    out.area = shapeOf(in.at("path"));
+    if (textOr(in, "side") == "back")
+        out.side = design::Side::Back;
+    out.takesMm = numberOr(in, "takesMm", 0, 0, 1e4, "what goes through a way");
+    out.takes = textOr(in, "takes");
+    return out;
+}
+
+design::Panel panelOf(const json& in) {
+    return {pointOf(in.at("inside")), {}, textOr(in, "name"), flagOr(in, "front", false)};
+}
+
 std::vector<job::Found> foundOf(const json& in) {
     std::vector<job::Found> out;
     std::set<std::string> keys;
@@ -238,6 +253,10 @@ std::vector<job::Found> foundOf(const json& in) {
         design::Body body{shapeOf(piece.at("path"))};
         for (const json& line : piece.value("lines", json::array()))
             body.lines.push_back(pieceLineOf(line));
+        for (const json& zone : piece.value("zones", json::array()))
+            body.zones.push_back(zoneOf(zone));
+        for (const json& panel : piece.value("panels", json::array()))
+            body.panels.push_back(panelOf(panel));
         one.body = std::make_shared<const design::Body>(std::move(body));
         one.group = textOr(piece, "group");
         if (piece.contains("colour"))
@@ -362,6 +381,18 @@ Source sourceOf(const json& in, Unpacked& entries) {
         out.what = drawingIn(in, out, entries);
     } else if (in.contains("word")) {
         out.what = wordIn(in, out, entries);
+    } else if (in.contains("construction")) {
+        const json& made = in.at("construction");
+        const std::string name = made.at("name").get<std::string>();
+        const construct::Construction* known = construct::constructionNamed(name);
+        if (!known)
+            throw BadJob{"a construction is called '" + name + "', which is not known"};
+        const json measures = made.value("measures", json::object());
+        out.what = job::Construction{{name, valuesOf(measures, construct::parametersOf(*known)), textOr(made, "word"),
+                                      numberOr(made, "thicknessMm", construct::Given{}.thicknessMm, 0,
+                                               construct::kMostThicknessMm, "a card's thickness")}};
+        out.kept =
+            std::make_shared<const std::vector<job::Found>>(foundOf(parsed(entries, keptEntry(out.id))));
     } else {
         const json& figure = in.at("figure");
         const construct::FigureInfo* info = construct::figureNamed(figure.at("name").get<std::string>());

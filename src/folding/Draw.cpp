@@ -3,9 +3,10 @@
 
 // Drawing folded work: triangles into a depth buffer, twice as fine as the picture.
 //
-// Every leaf is flat, so its depth is linear over the picture and its triangles need one division each. The face that looks to
-// the viewer is drawn half a card in front of the middle, so a lap glued to a wall is hidden by it and not mixed with it. Panes
-// come last and are mixed with what is there. Edges are lines a little nearer than the faces they bound.
+// Every leaf is flat, so its depth is linear over the picture and its triangles need one division each. Leaves are drawn at the
+// middle of their card, where neighbours share their edge and no ground shows between them; what is glued lies a card's
+// thickness away, which the depth tells apart. Panes come last and are mixed with what is there. Edges are lines a little
+// nearer than the faces they bound.
 #include "folding/Draw.h"
 
 #include <algorithm>
@@ -17,7 +18,6 @@ namespace {
 using geometry::Point;
 
 constexpr int kFiner = 2;
-constexpr double kLeastThickMm = 0.1; ///< what is glued face to face is told apart by it
 
 struct Canvas {
     int width, height;
@@ -112,17 +112,11 @@ class Drawing {
 
   private:
     bool showsFront(const Stand& stand) const { return m_seen.turned.turned(stand.out).z > 0; }
-    double outMm(size_t sheet, const Stand& stand) const {
-        const double half = std::max(kLeastThickMm, m_model.sheets[sheet].card.thicknessMm) / 2;
-        return showsFront(stand) ? half : -half;
-    }
-
     void face(size_t sheet, size_t at) {
         const Sheet& one = m_model.sheets[sheet];
         const Leaf& leaf = one.leaves[at];
         const Stand& stand = m_pose.leaves[sheet][at];
         const bool isFront = showsFront(stand);
-        const double out = outMm(sheet, stand);
         const Vec faces = m_seen.turned.turned(stand.out) * (isFront ? 1 : -1);
         constexpr Vec kLight{-0.41, -0.62, 0.67};
         const bool shines = one.card.isTranslucent && m_view.isLit;
@@ -144,7 +138,7 @@ class Drawing {
         std::vector<Corner> corners;
         for (const geometry::Polygon& ring : leaf.rings)
             for (const Point p : ring)
-                corners.push_back({m_seen.at(stand.at(p, out)), p});
+                corners.push_back({m_seen.at(stand.at(p)), p});
         for (const auto& triangle : leaf.triangles.triangles)
             fill(m_canvas, corners[static_cast<size_t>(triangle.corner[0])], corners[static_cast<size_t>(triangle.corner[1])],
                  corners[static_cast<size_t>(triangle.corner[2])], paint);
@@ -154,12 +148,11 @@ class Drawing {
     void edges(size_t sheet, size_t at) {
         const Sheet& one = m_model.sheets[sheet];
         const Stand& stand = m_pose.leaves[sheet][at];
-        const double out = outMm(sheet, stand);
         for (const geometry::Polygon& ring : one.leaves[at].rings)
             for (size_t i = 0; i < ring.size(); ++i) {
                 const Point from = ring[i], to = ring[(i + 1) % ring.size()];
                 if (!isBend(one, at, geometry::middle(from, to)))
-                    line(m_seen.at(stand.at(from, out)), m_seen.at(stand.at(to, out)));
+                    line(m_seen.at(stand.at(from)), m_seen.at(stand.at(to)));
             }
     }
     static bool isBend(const Sheet& sheet, size_t leaf, Point p) {

@@ -87,21 +87,63 @@ void hang(Sheet& sheet, const std::vector<design::Leaves::Hinge>& found, const L
         }
 }
 
-/// What hangs on a leaf is folded before the leaf itself is: laps and flaps first, then what would close them off.
-int stage(Sheet& sheet) {
-    std::vector<int> below(sheet.leaves.size(), 0); // stages that what hangs on a leaf needs
-    for (size_t i = sheet.hinges.size(); i-- > 0;) {
-        Hinge& hinge = sheet.hinges[i];
-        hinge.stage = below[hinge.child];
-        const int needs = below[hinge.child] + (hinge.isBend ? 0 : 1);
-        below[hinge.parent] = std::max(below[hinge.parent], needs);
+/// The hinges on the way between two leaves of a card, which their joint closes.
+std::vector<size_t> between(const Sheet& sheet, size_t a, size_t b) {
+    std::vector<size_t> up(sheet.leaves.size(), SIZE_MAX); // the hinge a leaf hangs on
+    for (size_t i = 0; i < sheet.hinges.size(); ++i)
+        up[sheet.hinges[i].child] = i;
+    const auto toRoot = [&](size_t leaf) {
+        std::vector<size_t> way;
+        for (; up[leaf] != SIZE_MAX; leaf = sheet.hinges[up[leaf]].parent)
+            way.push_back(up[leaf]);
+        return way;
+    };
+    std::vector<size_t> one = toRoot(a), other = toRoot(b);
+    while (!one.empty() && !other.empty() && one.back() == other.back()) {
+        one.pop_back();
+        other.pop_back();
     }
-    int most = below[sheet.root];
-    for (Hinge& hinge : sheet.hinges)
-        if (hinge.isBend) // a card is rolled in one
-            hinge.stage = most;
-    const bool isRolled = std::any_of(sheet.hinges.begin(), sheet.hinges.end(), [](const Hinge& one) { return one.isBend; });
-    return most + (isRolled ? 1 : 0);
+    one.insert(one.end(), other.begin(), other.end());
+    return one;
+}
+
+/// In which order a card is folded. Its joints come in the order of the form, each with the folds between what it joins; the
+/// folds of no joint follow the first one: flaps, which the last lids close off. Within a group laps and flaps turn first, then
+/// what they hang on. A card is rolled in one.
+int stage(Sheet& sheet, const design::FoldedForm& form) {
+    constexpr int kOfNoJoint = 1;
+    std::vector<int> group(sheet.hinges.size(), kOfNoJoint);
+    std::vector<std::string> names;
+    for (const design::Meeting& meeting : form.meetings) {
+        if (meeting.a.piece != sheet.card.key || meeting.b.piece != sheet.card.key)
+            continue;
+        if (std::find(names.begin(), names.end(), meeting.name) == names.end())
+            names.push_back(meeting.name);
+        const auto at = static_cast<int>(std::find(names.begin(), names.end(), meeting.name) - names.begin());
+        for (const size_t hinge : between(sheet, sheet.leafAt(meeting.a.at), sheet.leafAt(meeting.b.at)))
+            if (group[hinge] == kOfNoJoint)
+                group[hinge] = at == 0 ? 0 : kOfNoJoint + at;
+    }
+    int stages = 0;
+    for (int now = 0; now <= kOfNoJoint + static_cast<int>(names.size()); ++now) {
+        std::vector<int> below(sheet.leaves.size(), 0); // stages that what hangs on a leaf needs
+        int most = 0;
+        bool isRolled = false;
+        for (size_t i = sheet.hinges.size(); i-- > 0;) {
+            Hinge& hinge = sheet.hinges[i];
+            const bool isOurs = group[i] == now;
+            if (isOurs)
+                hinge.stage = stages + below[hinge.child];
+            isRolled = isRolled || (isOurs && hinge.isBend);
+            below[hinge.parent] = std::max(below[hinge.parent], below[hinge.child] + (isOurs && !hinge.isBend ? 1 : 0));
+            most = std::max(most, below[hinge.parent]);
+        }
+        for (size_t i = 0; i < sheet.hinges.size(); ++i)
+            if (sheet.hinges[i].isBend && group[i] == now)
+                sheet.hinges[i].stage = stages + most;
+        stages += most + (isRolled ? 1 : 0);
+    }
+    return stages;
 }
 
 base::Result<Sheet> sheetOf(Card card, const design::FoldedForm& form, const base::Progress& progress) {
@@ -159,7 +201,7 @@ base::Result<Model> modelOf(std::vector<Card> cards, design::FoldedForm form, co
         if (!sheet)
             return sheet.error();
         out.sheets.push_back(sheet.take());
-        out.stages = std::max(out.stages, stage(out.sheets.back()));
+        out.stages = std::max(out.stages, stage(out.sheets.back(), form));
     }
     out.form = std::move(form);
     return out;

@@ -43,6 +43,7 @@ base::Status inspectSheets(const Look& look, const std::string& sheetName, Gathe
 void inspectScales(const Look& look, Gathering& into);
 base::Status inspectHeights(const Look& look, Gathering& into);
 base::Status inspectFits(const Look& look, Gathering& into);
+base::Status inspectConstructions(const Look& look, Gathering& into);
 void inspectFrame(const Look& look, Gathering& into);
 base::Status inspectLines(const Look& look, Gathering& into);
 void inspectSplits(const Look& look, Gathering& into);

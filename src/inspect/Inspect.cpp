@@ -127,6 +127,9 @@ std::string plural(Kind kind, size_t count) {
     case Kind::Vanished:
     case Kind::StrayWish:
     case Kind::LightInside:
+    case Kind::OtherCard:
+    case Kind::JointOpen:
+    case Kind::PanelsClash:
     case Kind::SmallChildren:
         break;
     }
@@ -278,6 +281,8 @@ base::Result<std::vector<Finding>> inspect(const job::State& state, const design
         if (auto ok = inspectHeights(look, all); !ok)
             return ok.error();
         if (auto ok = inspectFits(look, all); !ok)
+            return ok.error();
+        if (auto ok = inspectConstructions(look, all); !ok)
             return ok.error();
         inspectFrame(look, all);
         if (auto ok = inspectClusters(look, all); !ok)

@@ -63,6 +63,9 @@ enum class Kind {
     GoodSideHidden,  ///< a piece turned over shows the poorer side of its stock
     FrameLeftOut,    ///< a cluster's frame cannot be cut in its stock
     ClusterOverlaps, ///< two pieces of a cluster lie on one another
+    OtherCard,       ///< a construction lies on another card than it was made for
+    JointOpen,       ///< a joint of a construction that does not meet once it is folded
+    PanelsClash,     ///< folded panels that pass through one another
     Vanished,
     StrayWish ///< something was said about a piece that is not there any more
 };

@@ -127,24 +127,6 @@ design::LayerId layerAtBack(Job& job, const std::string& stockId) {
     return id;
 }
 
-/// The stock panes are cut from.
-base::Result<std::string> stockOfPanes(Job& job, const std::string& said) {
-    if (!said.empty())
-        return design::findStock(job.stocks, said)
-                   ? base::Result<std::string>(said)
-                   : Error{Code::NotFound, "There is no stock '" + said + "' in this job."};
-    for (const design::Stock& stock : job.stocks)
-        if (stock.isTranslucent && !stock.isCutByHand)
-            return stock.id;
-    design::Stock paper = usualStock(design::Stock::Kind::TranslucentPaper);
-    paper.colour = {236, 232, 220};
-    auto with = withNewStock(job, paper);
-    if (!with)
-        return with.error();
-    job = with.take();
-    return job.stocks.back().id;
-}
-
 /// The job with a step, what it makes laid at the back.
 base::Result<Job> withBehind(const State& state, Step step, const std::string& stockId,
                              const std::function<std::vector<design::PieceId>(const Step&)>& made) {

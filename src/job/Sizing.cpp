@@ -22,6 +22,8 @@
 // is taken, and the pieces that are on one side only are named.
 #include "job/Sizing.h"
 
+#include "job/Constructions.h"
+
 #include "job/Source.h"
 #include "job/Steps.h"
 #include "shape/Steps.h"
@@ -105,6 +107,23 @@ base::Status size(Figure& figure, Source& source, const Factors& by) {
     return base::Done{};
 }
 
+/// What goes in grows, margins stay: the parts are made anew.
+base::Status size(Construction& construction, Source& source, const Factors& by) {
+    if (!by.isEven())
+        return Error{Code::InvalidArgument,
+                     source.name() + " is made from measures and cannot be stretched. Keep the proportions, or change its "
+                                     "measures at Source."};
+    construction.given = construct::sizedBy(std::move(construction.given), by.x, by.growsMargins);
+    const auto built = construct::built(construction.given);
+    if (!built)
+        return built.error();
+    auto pieces = piecesOf(*built);
+    if (!pieces)
+        return pieces.error();
+    source.kept = pieces.take();
+    return base::Done{};
+}
+
 base::Result<Source> sized(const Source& before, const Factors& by) {
     if (!by.isEven() && before.turnRad != 0)
         return Error{Code::InvalidArgument,
@@ -124,6 +143,10 @@ base::Result<Source> sized(const Source& before, const Factors& by) {
         if (!done)
             return done.error();
         return out; // its stretch is settled
+    } else if (auto* construction = std::get_if<Construction>(&out.what)) {
+        Construction now = *construction;
+        done = size(now, out, by);
+        out.what = std::move(now);
     } else {
         if (auto* picture = std::get_if<Picture>(&out.what))
             size(*picture, by);

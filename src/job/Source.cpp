@@ -76,7 +76,9 @@ std::string Source::name() const {
         return drawing->file ? drawing->file->fileName : "a drawing";
     if (const auto* word = std::get_if<Word>(&what))
         return "the word " + (word->letters ? word->letters->text : word->recipe.text);
-    std::string label = construct::infoOf(std::get<Figure>(what).recipe.figure).label;
+    const auto* construction = std::get_if<Construction>(&what);
+    std::string label = construction ? construct::constructionNamed(construction->given.name)->label
+                                     : construct::infoOf(std::get<Figure>(what).recipe.figure).label;
     label[0] = static_cast<char>(label[0] - 'A' + 'a');
     return label;
 }

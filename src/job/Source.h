@@ -3,6 +3,7 @@
 #pragma once
 
 #include "base/FileStore.h"
+#include "construct/Construction.h"
 #include "construct/Figures.h"
 #include "design/Drawing.h"
 #include "design/Stack.h"
@@ -19,7 +20,7 @@
 #include <variant>
 #include <vector>
 
-/// What a job starts from: a traced picture, drawings of outlines, words, figures by measure. Each is a recipe that
+/// What a job starts from: a traced picture, drawings of outlines, words, figures by measure, constructions. Each is a recipe that
 /// can be opened again, with the pieces it led to; these keep their keys, so that what was built on them is built
 /// anew.
 namespace thinline::job {
@@ -135,10 +136,15 @@ struct Figure {
     construct::Recipe recipe;
 };
 
+/// A work from measures, of several pieces.
+struct Construction {
+    construct::Given given;
+};
+
 /// What a job starts from, one of several.
 struct Source {
     SourceId id{};
-    std::variant<Picture, Drawing, Word, Figure> what;
+    std::variant<Picture, Drawing, Word, Figure, Construction> what;
     Origin origin;
     geometry::Point at;  ///< where its own origin lies, mm in the design
     double turnRad = 0;  ///< clockwise on screen, about its own origin

@@ -94,14 +94,6 @@ void layByColour(Job& job, Source& source, const std::string& plainStockId) {
     }
 }
 
-Noted added(const State& state, Job job, Source source) {
-    source.id = SourceId{job.nextSource++};
-    source.at = placeFor(state, source.box());
-    Noted out{{}, noteOf(source)};
-    out.job = withSource(std::move(job), std::move(source));
-    return out;
-}
-
 /// A word set in the nearest typeface, with the numbers of its letters.
 struct SetWord {
     Word word;
@@ -166,6 +158,14 @@ void carryKeys(const std::vector<Found>& before, Drawing& drawing, std::vector<F
 }
 
 } // namespace
+
+Noted added(const State& state, Job job, Source source) {
+    source.id = SourceId{job.nextSource++};
+    source.at = placeFor(state, source.box());
+    Noted out{{}, noteOf(source)};
+    out.job = withSource(std::move(job), std::move(source));
+    return out;
+}
 
 base::Result<Noted> withDrawing(const State& state, const Incoming& file, const Catalogue& catalogue,
                                 const base::FontStore& fonts, const base::Progress& progress) {
@@ -406,7 +406,8 @@ Job withSourceStock(const Job& job, SourceId id, const std::string& stockId) {
     Job out = job;
     Source source = *before;
     source.layer = layerForStock(out, stockId);
-    source.lies.clear();
+    if (!asA<Construction>(&source)) // its panes stay panes
+        source.lies.clear();
     job.wishes.each([&](const Wishes::Entry& entry) {
         if (entry.first.source() != id || !entry.first.isFound())
             return;

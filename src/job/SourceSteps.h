@@ -21,6 +21,9 @@ base::Result<Noted> withWord(const State& state, const lettering::Recipe& recipe
 base::Result<Noted> withFigure(const State& state, const construct::Recipe& recipe,
                                const std::string& stockId);
 
+/// Adds any source to the right of what is there, with the next number.
+Noted added(const State& state, Job job, Source source);
+
 /// Retypes a word or changes how it is set: what was built on it is built anew. Letters that stay keep what was
 /// decided about them; the place of the baseline stays.
 /// Errors: NotFound when that source is not there or no word.

@@ -305,4 +305,21 @@ Cost costOf(const design::Arrangement& arrangement, const std::vector<Stock>& st
     return out;
 }
 
+base::Result<std::string> stockOfPanes(Job& job, const std::string& said) {
+    if (!said.empty())
+        return design::findStock(job.stocks, said)
+                   ? base::Result<std::string>(said)
+                   : base::Error{base::Code::NotFound, "There is no stock '" + said + "' in this job."};
+    for (const design::Stock& stock : job.stocks)
+        if (stock.isTranslucent && !stock.isCutByHand)
+            return stock.id;
+    design::Stock paper = usualStock(design::Stock::Kind::TranslucentPaper);
+    paper.colour = {236, 232, 220};
+    auto with = withNewStock(job, paper);
+    if (!with)
+        return with.error();
+    job = with.take();
+    return job.stocks.back().id;
+}
+
 } // namespace thinline::job

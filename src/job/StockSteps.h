@@ -18,6 +18,11 @@ std::optional<design::Stock::Kind> kindOf(const std::string& word);
 /// Source: from memory; the maker's figures count.
 design::Stock usualStock(design::Stock::Kind kind);
 
+/// Returns the stock panes are cut from: the one that is said, else the first that lets light through; translucent paper is
+/// added to the job when there is none.
+/// Errors: NotFound for one that is said and not there; as withNewStock.
+base::Result<std::string> stockOfPanes(Job& job, const std::string& said = "");
+
 /// Returns why a stock cannot be: no name, no thickness, a laminate that is not of two other stocks, a size no sheet
 /// has.
 base::Status checkStock(const std::vector<design::Stock>& among, const design::Stock& stock);

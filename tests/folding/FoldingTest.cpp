@@ -210,11 +210,11 @@ TEST(ThePicture, HasTheSilhouetteOfANaiveReferee) {
                     bool isHit = false;
                     for (size_t i = 0; i < made.sheets.size() && !isHit; ++i)
                         for (size_t leaf = 0; leaf < made.sheets[i].leaves.size() && !isHit; ++leaf) {
-                            // The ray in the leaf's own directions, where it meets the face that is seen.
+                            // The ray in the leaf's own directions, where it meets it.
                             const Stand& stand = pose.leaves[i][leaf];
                             const double own = (x + dx - seen.left) / seen.pxPerMm, down = (y + dy - seen.top) / seen.pxPerMm;
                             const Vec out = seen.turned.turned(stand.out);
-                            const Vec at = seen.turned.turned(stand.at({0, 0}, out.z > 0 ? 0.15 : -0.15));
+                            const Vec at = seen.turned.turned(stand.at({0, 0}));
                             if (std::abs(out.z) < 1e-6)
                                 continue;
                             const double z = at.z - ((own - at.x) * out.x + (down - at.y) * out.y) / out.z;
@@ -251,12 +251,24 @@ TEST(ThePicture, HasTheSilhouetteOfANaiveReferee) {
     }
 }
 
-TEST(Folding, ShowsFlapsBeforeWhatTheyHangOn) {
+TEST(Folding, ClosesTheRingOfACartonBeforeItsFlapsAndTheseBeforeItsLids) {
     const Model made = model(with("carton", 0.3));
-    EXPECT_GE(made.stages, 3);
-    const Posed half = posed(made, 0.5);
-    for (const std::vector<Stand>& sheet : half.leaves)
-        for (const Stand& stand : sheet)
+    const Sheet& sheet = made.sheets[0];
+    const auto stageOf = [&](Point p) {
+        const size_t leaf = sheet.leafAt(p);
+        for (const Hinge& hinge : sheet.hinges)
+            if (hinge.child == leaf)
+                return hinge.stage;
+        return -1;
+    };
+    // Wide 60.8, deep 30.8: side, back, side, lap; a dust flap; the lid and its tuck.
+    const int side = stageOf({75, 45}), dust = stageOf({75, -15}), lid = stageOf({120, -15}), tuck = stageOf({120, -38});
+    EXPECT_LT(side, dust);
+    EXPECT_LT(dust, tuck);
+    EXPECT_LT(tuck, lid);
+    EXPECT_LT(lid, made.stages);
+    for (const std::vector<Stand>& leaves : posed(made, 0.5).leaves)
+        for (const Stand& stand : leaves)
             EXPECT_NEAR(length(stand.out), 1, 1e-9);
     EXPECT_NEAR(dot(posed(made, 0).leaves[0][0].out, Vec{0, 0, 1}), 1, 1e-9);
 }

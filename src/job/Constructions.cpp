@@ -1,0 +1,330 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "job/Constructions.h"
+
+#include "base/Length.h"
+#include "design/Carry.h"
+#include "job/StockSteps.h"
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+namespace thinline::job {
+namespace {
+
+using base::Code;
+using base::Error;
+using construct::Role;
+
+Error notThere() {
+    return {Code::NotFound, "That construction is not in this job any more."};
+}
+
+/// Rows from left to right, the next one below the highest of the row; as broad as it is high, about.
+std::vector<geometry::Point> sideBySide(const std::vector<construct::Part>& parts) {
+    constexpr double kApartMm = 5;
+    double area = 0, widest = 0;
+    std::vector<geometry::Box> boxes;
+    for (const construct::Part& part : parts) {
+        boxes.push_back(geometry::bounds(part.body.shape));
+        area += (boxes.back().width() + kApartMm) * (boxes.back().height() + kApartMm);
+        widest = std::max(widest, boxes.back().width());
+    }
+    const double room = std::max(widest, std::sqrt(area) * 1.3);
+    std::vector<geometry::Point> out;
+    double x = 0, y = 0, rowHigh = 0;
+    for (const geometry::Box& box : boxes) {
+        if (x > 0 && x + box.width() > room) {
+            x = 0;
+            y += rowHigh + kApartMm;
+            rowHigh = 0;
+        }
+        out.push_back(geometry::Point{x, y} - box.least);
+        x += box.width() + kApartMm;
+        rowHigh = std::max(rowHigh, box.height());
+    }
+    return out;
+}
+
+double kept(double value) {
+    return std::round(value / kKeptStep) * kKeptStep;
+}
+geometry::Contour keptPath(const geometry::Contour& path) {
+    return geometry::rounded(geometry::Shape{path, {}}, kKeptStep).outline;
+}
+
+/// A body as a file keeps it, so that it is read back the same to the bit.
+design::Body asKept(design::Body body) {
+    body.shape = geometry::rounded(std::move(body.shape), kKeptStep);
+    for (design::PieceLine& line : body.lines)
+        line.path = keptPath(line.path);
+    for (design::Zone& zone : body.zones)
+        zone.area = geometry::rounded(std::move(zone.area), kKeptStep);
+    for (design::Panel& panel : body.panels)
+        panel.inside = {kept(panel.inside.x), kept(panel.inside.y)};
+    return body;
+}
+
+/// Takes what was built into a source: its pieces, where panes and liners lie, what the maker should know.
+base::Status take(Job& job, Source& source, const construct::Built& built) {
+    auto pieces = piecesOf(built);
+    if (!pieces)
+        return pieces.error();
+    source.kept = pieces.take();
+    source.said.clear();
+    for (const std::string& said : built.said)
+        source.said += (source.said.empty() ? "" : " ") + said;
+    std::map<std::string, LayerId> lies;
+    for (const construct::Part& part : built.parts) {
+        if (part.role == Role::Card)
+            continue;
+        if (const auto known = source.lies.find(part.key); known != source.lies.end()) {
+            lies.insert(*known);
+            continue;
+        }
+        const design::Layer* main = design::findLayer(job.layers, source.layer);
+        std::string stock = main ? main->stockId : "";
+        if (part.role == Role::Pane) {
+            auto panes = stockOfPanes(job);
+            if (!panes)
+                return panes.error();
+            stock = panes.take();
+        } else { // another card than the work's
+            for (const design::Stock& one : job.stocks)
+                if (one.id != stock && !one.isTranslucent && !one.isCutByHand) {
+                    stock = one.id;
+                    break;
+                }
+        }
+        lies[part.key] = layerForStock(job, stock);
+    }
+    source.lies = std::move(lies);
+    return base::Done{};
+}
+
+/// Parts that are needed several times are copied, until somebody has said otherwise.
+void copyParts(Job& job, const Source& source, const construct::Built& built, const construct::Built* before) {
+    for (const construct::Part& part : built.parts) {
+        const PieceId id = PieceId::found(source.id, part.key);
+        const design::Wish* known = job.wishes.find(id);
+        int usual = 1;
+        if (before)
+            for (const construct::Part& old : before->parts)
+                usual = old.key == part.key ? old.copies : usual;
+        const int now = known && known->copies ? *known->copies : 1;
+        if (now != usual || now == part.copies)
+            continue;
+        design::Wish wish = known ? *known : design::Wish{};
+        wish.copies = part.copies == 1 ? std::nullopt : std::optional(part.copies);
+        job.wishes = job.wishes.with(id, wish);
+    }
+}
+
+const design::Stock* stockUnder(const Job& job, const Source& source) {
+    LayerId lies = source.layer;
+    // What somebody said of its first part on the card counts more.
+    for (const Found& found : *source.kept)
+        if (!source.lies.contains(found.key)) {
+            if (const design::Wish wish = job.wishes.resolved(source.pieceId(found)); wish.layer)
+                lies = *wish.layer;
+            break;
+        }
+    const design::Layer* layer = design::findLayer(job.layers, lies);
+    return layer ? design::findStock(job.stocks, layer->stockId) : nullptr;
+}
+
+} // namespace
+
+base::Result<FoundPieces> piecesOf(const construct::Built& built) {
+    std::vector<geometry::Point> places = sideBySide(built.parts);
+    std::vector<Found> out;
+    for (size_t i = 0; i < built.parts.size(); ++i) {
+        const construct::Part& part = built.parts[i];
+        const auto frame = built.isInPlace ? geometry::Transform{} : geometry::Transform::move({kept(places[i].x), kept(places[i].y)});
+        Found one;
+        one.key = part.key;
+        one.name = part.name;
+        one.body = std::make_shared<const design::Body>(asKept(design::mapped(part.body, frame)));
+        one.frame = frame;
+        out.push_back(std::move(one));
+    }
+    return std::make_shared<const std::vector<Found>>(std::move(out));
+}
+
+base::Result<construct::Given> readGiven(const std::string& name, const std::vector<std::string>& said) {
+    const construct::Construction* one = construct::constructionNamed(name);
+    if (!one) {
+        std::string known;
+        for (const construct::Construction* other : construct::constructions())
+            known += (known.empty() ? "" : ", ") + std::string(other->name);
+        return Error{Code::InvalidArgument, "There is no construction '" + name + "'; there are " + known + "."};
+    }
+    construct::Given out{name, {}, one->usualWord};
+    for (const construct::Measure& measure : one->measures)
+        out.values.push_back(measure.parameter.usual);
+    for (const std::string& text : said) {
+        const auto equals = text.find('=');
+        const std::string key = text.substr(0, equals);
+        if (equals != std::string::npos && key == "word" && one->word) {
+            out.word = text.substr(equals + 1);
+            continue;
+        }
+        const auto measure = std::find_if(one->measures.begin(), one->measures.end(),
+                                          [&](const construct::Measure& m) { return key == m.parameter.name; });
+        if (equals == std::string::npos || measure == one->measures.end()) {
+            std::string known = one->word ? "word=..." : "";
+            for (const construct::Measure& m : one->measures)
+                known += (known.empty() ? "" : ", ") + std::string(m.parameter.name) + "=...";
+            return Error{Code::InvalidArgument, "'" + text + "' is no measure of " + name + "; it takes " + known + "."};
+        }
+        const auto value = base::readValue(measure->parameter, text.substr(equals + 1));
+        if (!value)
+            return value.error();
+        out.values[static_cast<size_t>(measure - one->measures.begin())] = *value;
+    }
+    return out;
+}
+
+double thicknessUnder(const Job& job, const Source& source) {
+    const design::Stock* stock = stockUnder(job, source);
+    return stock ? stock->thicknessMm : construct::Given{}.thicknessMm;
+}
+
+base::Result<Noted> withConstruction(const State& state, construct::Given given, const std::string& stockId,
+                                     const base::Progress& progress) {
+    Job job = state.job;
+    const design::Stock* stock = design::findStock(job.stocks, stockId);
+    if (!stock)
+        return Error{Code::NotFound, "There is no stock '" + stockId + "' in this job."};
+    given.thicknessMm = stock->thicknessMm;
+    auto built = construct::built(given, progress);
+    if (!built)
+        return built.error();
+    Source source;
+    source.what = Construction{std::move(given)};
+    source.layer = layerForStock(job, stockId);
+    if (auto ok = take(job, source, *built); !ok)
+        return ok.error();
+    Noted out = added(state, std::move(job), std::move(source));
+    copyParts(out.job, *out.job.sources.back(), *built, nullptr);
+    out.note = out.job.sources.back()->said;
+    return out;
+}
+
+base::Result<Noted> withConstructionChanged(const Job& before, SourceId id, construct::Given given,
+                                            const base::Progress& progress) {
+    const Source* known = findSource(before, id);
+    const Construction* old = asA<Construction>(known);
+    if (!old)
+        return notThere();
+    given.thicknessMm = thicknessUnder(before, *known);
+    auto built = construct::built(given, progress);
+    if (!built)
+        return built.error();
+    const auto was = construct::built(old->given);
+    Job job = before;
+    Source source = *known;
+    source.what = Construction{std::move(given)};
+    if (auto ok = take(job, source, *built); !ok)
+        return ok.error();
+    source.unitMm = source.stretchY = 1; // what was typed is what is meant
+    copyParts(job, source, *built, was ? &*was : nullptr);
+    const std::string note = source.said;
+    return Noted{withSource(std::move(job), std::move(source)), note};
+}
+
+bool CardFit::isOther() const {
+    constexpr double kSameMm = 0.015;
+    return std::abs(madeForMm - liesOnMm) > kSameMm;
+}
+
+CardFit cardFitOf(const Job& job, const Source& source, const construct::Built& built) {
+    const auto& given = std::get<Construction>(source.what).given;
+    CardFit out{given.thicknessMm, thicknessUnder(job, source), "", 0};
+    // Folds stay where they are, at the middle of the card: the inner one grows outwards by half the difference at both
+    // sides, the outer one inwards by as much.
+    for (const construct::Goes& goes : built.fits) {
+        out.what = goes.what;
+        out.playMm = goes.roomMm - 2 * (out.liesOnMm - out.madeForMm);
+    }
+    return out;
+}
+
+namespace {
+
+std::optional<folding::Print> printOf(const PrintLooks& looks, const design::Laid& laid, design::Side side,
+                                      const geometry::Transform& back) {
+    const auto look = looks.find(laid.piece.body.get(), side);
+    // Only a print that lies straight on the piece as it is drawn is shown.
+    if (!look || !look->picture || back.b != 0 || back.c != 0 || back.a <= 0 || back.d <= 0)
+        return std::nullopt;
+    return folding::Print{look->picture, geometry::transformed(look->box, back)};
+}
+
+folding::Card cardOf(const design::Stack& work, const design::Laid& laid, const std::string& key, const PrintLooks& looks) {
+    const geometry::Transform back = geometry::inverse(laid.piece.placed);
+    folding::Card out{key, design::pieceName(work, laid), std::make_shared<const design::Body>(design::mapped(*laid.piece.body, back)),
+                      design::thicknessOf(work, laid)};
+    if (const design::Stock* stock = design::findStock(work.stocks, work.layerOf(laid).stockId)) {
+        out.colour = stock->colour;
+        out.isTranslucent = stock->isTranslucent;
+    }
+    out.front = printOf(looks, laid, design::Side::Front, back);
+    out.back = printOf(looks, laid, design::Side::Back, back);
+    return out;
+}
+
+bool hasFolds(const design::Body& body) {
+    return std::any_of(body.lines.begin(), body.lines.end(),
+                       [](const design::PieceLine& line) { return std::holds_alternative<design::Fold>(line.does); });
+}
+
+} // namespace
+
+base::Result<folding::Model> foldedOf(const State& state, PieceId piece, const PrintLooks& looks, const base::Progress& progress) {
+    const design::Stack* work = state.made.work();
+    const design::Laid* wanted = work ? work->find(piece) : nullptr;
+    if (!wanted)
+        return Error{Code::NotFound, "That piece is not in the work; choose one that is."};
+    const Source* source = findSource(state.job, piece.source());
+    std::vector<folding::Card> cards;
+    if (const auto* construction = asA<Construction>(source)) {
+        auto built = construct::built(construction->given, progress);
+        if (!built)
+            return built.error();
+        const auto& order = built->form.order;
+        const bool isIn = std::any_of(order.begin(), order.end(), [&](const std::string& key) { return PieceId::found(source->id, key) == piece; });
+        if (isIn) {
+            for (const std::string& key : order)
+                if (const design::Laid* laid = work->find(PieceId::found(source->id, key)))
+                    cards.push_back(cardOf(*work, *laid, key, looks));
+            return folding::modelOf(std::move(cards), std::move(built->form), progress);
+        }
+    }
+    if (!hasFolds(*wanted->piece.body))
+        return Error{Code::InvalidArgument, "There are no folds on " + design::pieceName(*work, *wanted) + "; it stays flat."};
+    cards.push_back(cardOf(*work, *wanted, piece.text(), looks));
+    return folding::modelOf(std::move(cards), {}, progress);
+}
+
+PieceId foldable(const State& state, std::optional<SourceId> of) {
+    const design::Stack* work = state.made.work();
+    PieceId best;
+    size_t most = 0;
+    if (work)
+        for (const design::Laid& laid : work->pieces) {
+            if ((of && laid.id().source() != *of) || !hasFolds(*laid.piece.body))
+                continue;
+            const auto folds = static_cast<size_t>(
+                std::count_if(laid.piece.body->lines.begin(), laid.piece.body->lines.end(),
+                              [](const design::PieceLine& line) { return std::holds_alternative<design::Fold>(line.does); }));
+            if (folds > most) {
+                most = folds;
+                best = laid.id();
+            }
+        }
+    return best;
+}
+
+} // namespace thinline::job
