@@ -7,6 +7,7 @@
 #include "app/stations/FoldsStation.h"
 #include "app/stations/ShapeStation.h"
 #include "app/stations/SheetsStation.h"
+#include "app/stations/SourceStation.h"
 #include "app/stations/SplitStation.h"
 #include "document/DiskFileStore.h"
 #include "document/DiskFontStore.h"
@@ -66,7 +67,7 @@ void photographWhenQuiet(app::MainWindow& window, const QString& path) {
 }
 
 /// Chooses an outcome at Shape and the pieces for it, "join:1:area.12,1:area.14", or what is done at Folds: "panes",
-/// "fit-motif:1:path-1,2:figure"; what is printed, "print" at Shape and "pages" at Sheets; a photo of the mat at Sheets, "photo:mat.jpg"; or how far apart, in per cent,
+/// "fit-motif:1:path-1,2:figure"; what is open at Source, "folded"; what is printed, "print" at Shape and "pages" at Sheets; a photo of the mat at Sheets, "photo:mat.jpg"; or how far apart, in per cent,
 /// the parts are shown at Split, "apart:20", or "behind:20"; or how far a load is cut at Cut, "way:2:60".
 void choose(app::MainWindow& window, const QString& wanted) {
     const QString action = wanted.section(':', 0, 0);
@@ -74,6 +75,8 @@ void choose(app::MainWindow& window, const QString& wanted) {
         return window.panel<app::SheetsStation>()->showPhoto(wanted.section(':', 1));
     if (action == QLatin1String("print"))
         return window.panel<app::ShapeStation>()->showPrint();
+    if (action == QLatin1String("folded"))
+        return window.panel<app::SourceStation>()->seeFolded();
     if (action == QLatin1String("pages"))
         return window.panel<app::SheetsStation>()->showPages();
     if (action == QLatin1String("apart") || action == QLatin1String("behind"))

@@ -59,7 +59,7 @@ base::Result<Drawing> read(Session& session, const std::string& path) {
         session.out << fileOf(path) << ": states no real size; taken as 96 to the inch, "
                     << base::formatSize(svg->widthMm, svg->heightMm, base::LengthUnit::Millimetre) << "\n";
     Drawing out{{{0, 0}, {svg->widthMm, svg->heightMm}}, {}};
-    size_t lines = 0;
+    size_t lines = 0, dust = 0;
     for (const design::DrawnItem& item : svg->items) {
         lines += item.lines.size();
         if (item.contours.empty())
@@ -67,15 +67,22 @@ base::Result<Drawing> read(Session& session, const std::string& path) {
         auto clean = geometry::areasOf(item.contours, item.rule);
         if (!clean)
             return Error{clean.error().code, path + ", '" + item.id + "': " + clean.error().message};
-        if (!clean->empty())
+        if (clean->empty())
+            ++dust;
+        else
             out.parts.push_back({item.id, clean.take(), item.fill});
     }
     if (lines > 0)
         session.out << fileOf(path) << ": " << base::counted(static_cast<long long>(lines), "open line")
                     << " left out: no area\n";
-    if (out.parts.empty())
-        return Error{Code::ParseError, path + ": no outline in this drawing bounds an area."};
+    if (dust > 0)
+        session.out << fileOf(path) << ": " << base::counted(static_cast<long long>(dust), "outline")
+                    << " without area left out\n";
     return out;
+}
+
+Error noArea(const std::string& path) {
+    return {Code::ParseError, path + ": no outline in this drawing bounds an area."};
 }
 
 /// All files of a call: the first, and the parts of all others.
@@ -91,12 +98,16 @@ base::Result<Input> readAll(Session& session, const Options& options, bool needs
     if (!first)
         return first.error();
     Input out{first.take(), {}};
+    if (out.first.parts.empty())
+        return noArea(options.operand);
     for (const std::string& path : options.more) {
         auto next = read(session, path);
         if (!next)
             return next.error();
         out.others.insert(out.others.end(), next->parts.begin(), next->parts.end());
     }
+    if (needsOthers && out.others.empty() && !options.more.empty())
+        return noArea(options.more.front());
     if (needsOthers && out.others.empty())
         return Error{Code::InvalidArgument,
                      "A second drawing is missing: what is to be cut by or taken away."};
@@ -324,6 +335,8 @@ base::Status measureCommand(Session& session, const Options& options) {
     const auto drawing = read(reading, options.operand);
     if (!drawing)
         return drawing.error();
+    if (drawing->parts.empty())
+        return noArea(options.operand);
     json all = json::array();
     for (const Part& part : drawing->parts) {
         auto one = measured(part);

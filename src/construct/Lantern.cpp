@@ -106,6 +106,20 @@ void close(const Ring& ring, design::FoldedForm& form) {
     }
 }
 
+/// A pane behind every window, by places on the rim round it.
+void setPanes(const Ring& ring, double overMm, design::FoldedForm& form) {
+    const double w = ring.windowWide(), h = ring.windowHigh(), half = overMm / 2;
+    for (int strip = 0; strip < ring.strips; ++strip)
+        for (int i = 0; i < ring.in(strip); ++i) {
+            const std::string key = "pane:" + std::to_string(ring.first(strip) + i + 1);
+            form.order.push_back(key);
+            for (const Point p : {Point{-half, h / 3}, Point{w + half, h / 3}, Point{w / 2, -half}, Point{w / 2, h + half}})
+                form.meetings.push_back({"panes",
+                                         {ring.key(strip), {i * ring.side() + ring.rim + p.x, ring.rim + p.y}, -ring.t / 2},
+                                         {key, {overMm + p.x, overMm + p.y}, 0}});
+        }
+}
+
 base::Result<Built> build(const Said& said, const base::Progress&) {
     Ring ring;
     ring.panels = said.count("panels");
@@ -155,6 +169,8 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
         out.said.emplace_back("The rim is too narrow for panes to be glued behind it; there are none.");
     }
     close(ring, out.form);
+    if (over > 0)
+        setPanes(ring, over, out.form);
     out.derived.push_back({"panel, fold to fold",
                            {"(", ring.inside, " + ", ring.t, " card) × tan(180° / " + std::to_string(ring.panels) + ")"},
                            ring.side()});

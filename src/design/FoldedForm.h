@@ -13,7 +13,7 @@ namespace thinline::design {
 
 /// A place on a piece, through its thickness.
 struct Spot {
-    std::string piece;  ///< its key
+    std::string piece;  ///< its key; of a piece that is there several times "pane:2"
     geometry::Point at; ///< mm, as the piece is drawn
     double outMm = 0;   ///< from the middle of the card towards its front
 };

@@ -18,6 +18,8 @@ namespace {
 using geometry::Point;
 
 constexpr int kFiner = 2;
+/// By how much edges are nearer than their faces. Panes hide nothing, themselves neither: theirs need none.
+constexpr float kNearerMm = 0.25f;
 
 struct Canvas {
     int width, height;
@@ -152,7 +154,7 @@ class Drawing {
             for (size_t i = 0; i < ring.size(); ++i) {
                 const Point from = ring[i], to = ring[(i + 1) % ring.size()];
                 if (!isBend(one, at, geometry::middle(from, to)))
-                    line(m_seen.at(stand.at(from)), m_seen.at(stand.at(to)));
+                    line(m_seen.at(stand.at(from)), m_seen.at(stand.at(to)), one.card.isTranslucent ? 0 : kNearerMm);
             }
     }
     static bool isBend(const Sheet& sheet, size_t leaf, Point p) {
@@ -165,8 +167,7 @@ class Drawing {
         }
         return false;
     }
-    void line(Vec from, Vec to) {
-        constexpr float kNearerMm = 0.25f;
+    void line(Vec from, Vec to, float nearerMm) {
         const double steps = std::max({std::abs(to.x - from.x), std::abs(to.y - from.y), 1.0});
         const int count = static_cast<int>(std::min(steps, 20000.0));
         for (int i = 0; i <= count; ++i) {
@@ -175,7 +176,7 @@ class Drawing {
             if (x < 0 || y < 0 || x >= m_canvas.width || y >= m_canvas.height)
                 continue;
             const size_t pixel = m_canvas.at(x, y);
-            if (static_cast<float>(p.z) + kNearerMm >= m_canvas.depth[pixel])
+            if (static_cast<float>(p.z) + nearerMm >= m_canvas.depth[pixel])
                 m_canvas.colour[pixel] = mixed(m_canvas.colour[pixel], m_view.ink, 0.6);
         }
     }

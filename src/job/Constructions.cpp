@@ -197,6 +197,7 @@ base::Result<Noted> withConstruction(const State& state, construct::Given given,
     const design::Stock* stock = design::findStock(job.stocks, stockId);
     if (!stock)
         return Error{Code::NotFound, "There is no stock '" + stockId + "' in this job."};
+    given = construct::sizedBy(std::move(given), 1); // every value written out
     given.thicknessMm = stock->thicknessMm;
     auto built = construct::built(given, progress);
     if (!built)
@@ -218,6 +219,7 @@ base::Result<Noted> withConstructionChanged(const Job& before, SourceId id, cons
     const Construction* old = asA<Construction>(known);
     if (!old)
         return notThere();
+    given = construct::sizedBy(std::move(given), 1);
     given.thicknessMm = thicknessUnder(before, *known);
     auto built = construct::built(given, progress);
     if (!built)
@@ -294,10 +296,11 @@ base::Result<folding::Model> foldedOf(const State& state, PieceId piece, const P
         if (!built)
             return built.error();
         const auto& order = built->form.order;
-        const bool isIn = std::any_of(order.begin(), order.end(), [&](const std::string& key) { return PieceId::found(source->id, key) == piece; });
+        const auto pieceOf = [&](const std::string& key) { return PieceId::found(source->id, key.substr(0, key.find(':'))); };
+        const bool isIn = std::any_of(order.begin(), order.end(), [&](const std::string& key) { return pieceOf(key) == piece; });
         if (isIn) {
             for (const std::string& key : order)
-                if (const design::Laid* laid = work->find(PieceId::found(source->id, key)))
+                if (const design::Laid* laid = work->find(pieceOf(key)))
                     cards.push_back(cardOf(*work, *laid, key, looks));
             return folding::modelOf(std::move(cards), std::move(built->form), progress);
         }

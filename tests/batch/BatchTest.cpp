@@ -400,6 +400,8 @@ TEST_F(Batch, ShapeCommandsKeepIdsAndTellSizes) {
     };
     put("plates.svg", kPlates);
     put("bar.svg", kBar);
+    put("dust.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='60mm' height='40mm' viewBox='0 0 60 40'>"
+                    "<path d='M20 20L50 20L20 20z M7 4h0v0z'/></svg>");
     const struct {
         std::vector<std::string> arguments;
         std::map<std::string, double> areas;
@@ -428,6 +430,7 @@ TEST_F(Batch, ShapeCommandsKeepIdsAndTellSizes) {
         {{"offset", "bar.svg", "--by", "2mm", "--join", "mitre", "--count", "2"},
          {{"offset-1", 74 * 14}, {"offset-2", 78 * 18}}},
         {{"offset", "bar.svg", "--by=-2mm"}, {{"offset-1", 66 * 6}}},
+        {{"weld", "plates.svg", "dust.svg", "bar.svg"}, {{"weld", 1600 + 400 - 4.8 + 10 * (5 + 10 + 5)}}}, // dust is left out
     };
     for (const auto& row : rows) {
         std::vector<std::string> arguments = row.arguments;
@@ -650,9 +653,12 @@ TEST_F(Batch, ShapeCommandsRefuseInOneLine) {
     const std::string svg = kBar, bad = "no drawing";
     ASSERT_TRUE(m_store.writeWhole("bar.svg", base::Bytes(svg.begin(), svg.end())));
     ASSERT_TRUE(m_store.writeWhole("bad.svg", base::Bytes(bad.begin(), bad.end())));
+    const std::string dust = "<svg xmlns='http://www.w3.org/2000/svg' width='9mm' height='9mm'><path d='M2 2L5 2L2 2z'/></svg>";
+    ASSERT_TRUE(m_store.writeWhole("dust.svg", base::Bytes(dust.begin(), dust.end())));
     const std::pair<std::vector<std::string>, int> rows[] = {
         {{"weld", "bad.svg", "--out", "o.svg"}, kFailed},
         {{"weld", "gone.svg", "--out", "o.svg"}, kFailed},
+        {{"weld", "dust.svg", "--out", "o.svg"}, kFailed},
         {{"subtract", "bar.svg", "--out", "o.svg"}, kBadCall},
         {{"offset", "bar.svg", "--by", "wide", "--out", "o.svg"}, kBadCall},
         {{"offset", "bar.svg", "--by", "1mm", "--join", "soft", "--out", "o.svg"}, kBadCall},

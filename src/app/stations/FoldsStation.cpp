@@ -9,9 +9,11 @@
 // ten folds with ten angles one can change the direction and leave the angles alone.
 #include "app/stations/FoldsStation.h"
 
+#include "app/stations/FoldedDialog.h"
 #include "base/Length.h"
 #include "design/Cuts.h"
 #include "geometry/Measures.h"
+#include "job/Constructions.h"
 #include "job/LineSteps.h"
 #include "job/SheetSteps.h"
 
@@ -110,6 +112,14 @@ void FoldsStation::buildControls() {
         bench().act(tr("Choose how folds are made"),
                     job::withFoldsAs(bench().job(), static_cast<design::FoldsAs>(index)));
     });
+    auto* folded = linkButton(tr("See it folded"), tr("The chosen piece, or the one with the most folds, from flat to done"));
+    controls()->addWidget(folded, 0, Qt::AlignLeft);
+    const auto show = [this] {
+        const design::PieceId chosen = m_lines.empty() ? (m_pieces.empty() ? design::PieceId{} : m_pieces.front()) : m_lines.front().piece;
+        showFolded(bench(), chosen == design::PieceId{} ? job::foldable(bench().state()) : chosen, this);
+    };
+    connect(folded, &QPushButton::clicked, this, show);
+    offer(tr("See it folded"), {}, show);
     m_marks = new MarksPanel(bench());
     controls()->addWidget(m_marks);
     connect(m_marks, &MarksPanel::refused, this, [this](const QString& why) { tell(m_note, why); });

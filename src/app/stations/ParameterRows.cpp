@@ -148,6 +148,13 @@ void ParameterRows::hideRows(const std::vector<std::string>& names) {
                                               names.end());
 }
 
+void ParameterRows::explain(const QStringList& whys) {
+    for (size_t i = 0; i < m_rows.size() && i < static_cast<size_t>(whys.size()); ++i) {
+        m_rows[i].field->setToolTip(whys[static_cast<int>(i)]);
+        m_rows[i].field->parentWidget()->setToolTip(whys[static_cast<int>(i)]);
+    }
+}
+
 std::vector<double> ParameterRows::values() const {
     std::vector<double> out;
     for (const Row& row : m_rows) {

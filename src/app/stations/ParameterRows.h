@@ -5,6 +5,7 @@
 #include "base/Parameter.h"
 
 #include <QDoubleSpinBox>
+#include <QStringList>
 #include <QWidget>
 
 #include <optional>
@@ -39,6 +40,8 @@ class ParameterRows : public QWidget {
     void show(const std::vector<base::Parameter>& parameters, const std::vector<double>& values);
     /// Hides the rows of some parameters, by their names, and shows all others.
     void hideRows(const std::vector<std::string>& names);
+    /// Says of every row what it is for, in their order.
+    void explain(const QStringList& whys);
     /// What the fields say; a value that was only shown is not rounded by that.
     std::vector<double> values() const;
 

@@ -9,6 +9,7 @@
 // (`m_wanted`), also when it took a while to read.
 #include "app/stations/SourceStation.h"
 
+#include "app/stations/FoldedDialog.h"
 #include "job/TraceSteps.h"
 
 #include <QComboBox>
@@ -16,6 +17,7 @@
 #include <QHBoxLayout>
 #include <QIcon>
 #include <QLabel>
+#include <QMenu>
 #include <QPixmap>
 #include <QPushButton>
 #include <QRadioButton>
@@ -93,6 +95,8 @@ SourceStation::SourceStation(Workbench& bench, QWidget* parent)
     connect(mainButton(), &QPushButton::clicked, this, &SourceStation::goOn);
     offer(tr("Add a word"), QKeySequence(Qt::CTRL | Qt::Key_T), [this] { addWord(); });
     offer(tr("Add a figure by measure"), {}, [this] { addFigure(); });
+    for (const construct::Construction* one : construct::constructions())
+        offer(tr("Make from measures: %1").arg(tr(one->label)), {}, [this, one] { addConstruction(one->name); });
 }
 
 void SourceStation::buildAdding() {
@@ -116,6 +120,17 @@ void SourceStation::buildAdding() {
     add(tr("A figure"), tr("A rectangle, star, heart, ring ... by exact measure"), &SourceStation::addFigure);
     add(tr("A file…"), tr("Another picture or drawing into this job"), &SourceStation::wantsAddition);
     controls()->addWidget(row);
+    auto* measures = new QPushButton(tr("A work made from measures…"));
+    measures->setToolTip(tr("A box, a lantern, flags, a jigsaw ... computed from what goes in and the card it is made of"));
+    auto* menu = new QMenu(measures);
+    menu->setToolTipsVisible(true);
+    for (const construct::Construction* one : construct::constructions()) {
+        QAction* action = menu->addAction(tr(one->label));
+        action->setToolTip(tr(one->says));
+        connect(action, &QAction::triggered, this, [this, one] { addConstruction(one->name); });
+    }
+    measures->setMenu(menu);
+    controls()->addWidget(measures);
 }
 
 void SourceStation::buildPicture() {
@@ -148,9 +163,10 @@ void SourceStation::buildPicture() {
 void SourceStation::buildPanels() {
     m_word = new WordPanel(bench());
     m_figure = new FigurePanel(bench());
+    m_construction = new ConstructionPanel(bench());
     m_drawing = new DrawingPanel(bench());
-    for (QWidget* panel :
-         {static_cast<QWidget*>(m_word), static_cast<QWidget*>(m_figure), static_cast<QWidget*>(m_drawing)})
+    for (QWidget* panel : {static_cast<QWidget*>(m_word), static_cast<QWidget*>(m_figure),
+                           static_cast<QWidget*>(m_construction), static_cast<QWidget*>(m_drawing)})
         controls()->addWidget(panel);
     m_distance = new KnownDistance;
     controls()->addWidget(m_distance);
@@ -252,6 +268,13 @@ void SourceStation::connectPanels() {
                                 return job::withFigureChanged(now.job, source, recipe);
                             });
             });
+    connect(m_construction, &ConstructionPanel::changed, this, [this](job::SourceId source, const construct::Given& given) {
+        tell(m_note, {});
+        bench().run(tr("Change the measures"), [source, given](const job::State& now, const base::Progress& progress) {
+            return job::withConstructionChanged(now.job, source, given, progress);
+        });
+    });
+    connect(m_construction, &ConstructionPanel::wantsFolded, this, &SourceStation::seeFolded);
     connect(m_drawing, &DrawingPanel::widthSettled, this, &SourceStation::setWidth);
     connect(m_drawing, &DrawingPanel::refused, this, [this](const QString& why) { tell(m_note, why); });
     connect(m_drawing, &DrawingPanel::wantsMeasuring, this, &StationPanel::wantsMeasuring);
@@ -288,6 +311,22 @@ void SourceStation::addFigure() {
     bench().run(tr("Add a figure"), [](const job::State& now, const base::Progress&) {
         return job::withFigure(now, {}, freshStock(now));
     });
+}
+
+void SourceStation::addConstruction(const std::string& name) {
+    const construct::Construction* one = construct::constructionNamed(name);
+    if (!one)
+        return;
+    bench().beginIfNone();
+    m_wanted = job::SourceId{bench().job().nextSource};
+    tell(m_note, {});
+    bench().run(tr("Make a work from measures"), [one](const job::State& now, const base::Progress& progress) {
+        return job::withConstruction(now, construct::Given{one->name, {}, one->usualWord}, freshStock(now), progress);
+    });
+}
+
+void SourceStation::seeFolded() {
+    showFolded(bench(), job::foldable(bench().state(), m_open), this);
 }
 
 void SourceStation::setWidth(job::SourceId source, double widthMm) {
@@ -408,6 +447,7 @@ void SourceStation::showOpen() {
     m_picture->setVisible(isPicture);
     m_word->setVisible(isA<job::Word>(source));
     m_figure->setVisible(isA<job::Figure>(source));
+    m_construction->setVisible(isA<job::Construction>(source));
     m_drawing->setVisible(isDrawing);
     m_originHeading->setVisible(isPicture || isDrawing);
     m_origin->setVisible(isPicture || isDrawing);
@@ -430,6 +470,8 @@ void SourceStation::showOpen() {
         m_drawing->show(*source);
     } else if (isA<job::Word>(source)) {
         m_word->show(*source);
+    } else if (isA<job::Construction>(source)) {
+        m_construction->show(*source);
     } else {
         m_figure->show(*source);
     }

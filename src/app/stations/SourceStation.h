@@ -3,6 +3,7 @@
 #pragma once
 
 #include "app/bench/tools/PickTool.h"
+#include "app/stations/ConstructionPanel.h"
 #include "app/stations/SourcePanels.h"
 
 class QDoubleSpinBox;
@@ -15,7 +16,8 @@ class SourceStation : public StationPanel {
   public:
     explicit SourceStation(Workbench& bench, QWidget* parent = nullptr);
     bool mends(inspect::Kind kind) const override {
-        return kind == inspect::Kind::LinesNotSaid || kind == inspect::Kind::MayNotBeGiven;
+        return kind == inspect::Kind::LinesNotSaid || kind == inspect::Kind::MayNotBeGiven ||
+               kind == inspect::Kind::OtherCard || kind == inspect::Kind::JointOpen || kind == inspect::Kind::PanelsClash;
     }
     void refresh() override;
     void jobOpened() override;
@@ -31,6 +33,9 @@ class SourceStation : public StationPanel {
     void choose(job::SourceId source);
     void addWord();
     void addFigure();
+    void addConstruction(const std::string& name);
+    /// Shows what is open here from flat to done.
+    void seeFolded();
 
   signals:
     void wantsFile();
@@ -65,6 +70,7 @@ class SourceStation : public StationPanel {
     LengthField* m_height;
     WordPanel* m_word;
     FigurePanel* m_figure;
+    ConstructionPanel* m_construction;
     DrawingPanel* m_drawing;
     KnownDistance* m_distance;
     QWidget* m_placing;

@@ -1,0 +1,106 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "app/Driver.h"
+#include "app/stations/FoldedDialog.h"
+
+#include <QCheckBox>
+#include <QMenu>
+#include <QSlider>
+#include <QSpinBox>
+
+namespace thinline::app {
+namespace {
+
+/// Works made from measures, by mouse and keys.
+class ConstructionWindow : public WindowTest {
+  protected:
+    void make(const QString& label) {
+        auto* button = qobject_cast<QPushButton*>(buttonOf("A work made from measures"));
+        ASSERT_TRUE(button && button->menu());
+        for (QAction* action : button->menu()->actions())
+            if (action->text() == label) {
+                action->trigger();
+                ASSERT_TRUE(waitFor([&] { return hasPieces(); }));
+                ASSERT_TRUE(waitUntilQuiet());
+                return;
+            }
+        ADD_FAILURE() << "nothing is called " << label.toStdString();
+    }
+    void enter(const QString& measure, const QString& value) {
+        auto* field = named<QDoubleSpinBox>(measure);
+        ASSERT_TRUE(field);
+        field->setFocus();
+        field->selectAll();
+        QTest::keyClicks(field, value);
+        QTest::keyClick(field, Qt::Key_Return);
+    }
+    const construct::Given& given() { return std::get<job::Construction>(job().sources.at(0)->what).given; }
+    double wide(const char* key) {
+        const design::Laid* laid = work().find(design::PieceId::found(design::SourceId{1}, key));
+        return laid ? geometry::bounds(laid->shape()).width() : 0;
+    }
+};
+
+TEST_F(ConstructionWindow, ABoxIsMadeMeasuredAndSeenFolded) {
+    make("Round box with lid");
+    EXPECT_EQ(work().pieces.size(), 6u);
+    EXPECT_EQ(named<QDoubleSpinBox>("What goes in, across")->toolTip(), "The diameter of what goes in; the wall is wrapped round it");
+    enter("What goes in, across", "80 mm");
+    ASSERT_TRUE(waitFor([&] { return std::abs(wide("inner-disc") - 80) < 1e-3; }));
+    // Its lap is a margin, and a number that followed tells its sum.
+    ASSERT_TRUE(named<QDoubleSpinBox>("Glue lap"));
+    EXPECT_TRUE(waitFor([&] {
+        for (const QLabel* label : m_window->findChildren<QLabel*>())
+            if (label->toolTip() == "wall = π × (80.0 + 0.3 card) + 12.0 lap = 264.3 mm")
+                return true;
+        return false;
+    }));
+    bool wasSeen = false;
+    whenAsked<FoldedDialog>([&](FoldedDialog& dialog) {
+        auto* view = dialog.findChild<FoldedView*>();
+        auto* slider = dialog.findChild<QSlider*>();
+        ASSERT_TRUE(waitFor([&] { return dialog.isSettled() && !view->image().isNull(); }));
+        const QImage done = view->image();
+        QStringList words;
+        for (const QLabel* label : dialog.findChildren<QLabel*>())
+            words << label->text();
+        EXPECT_TRUE(words.join("\n").contains("Lap: closed"));
+        EXPECT_FALSE(words.join("\n").contains("open by"));
+        dragIn(view, {200, 200}, {320, 230});
+        ASSERT_TRUE(waitFor([&] { return dialog.isSettled() && view->image() != done; }));
+        const QImage turned = view->image();
+        slider->setFocus();
+        QTest::keyClick(slider, Qt::Key_Home);
+        ASSERT_TRUE(waitFor([&] { return dialog.isSettled() && view->image() != turned; }));
+        const QImage flat = view->image();
+        QTest::keyClick(view, Qt::Key_Left);
+        ASSERT_TRUE(waitFor([&] { return dialog.isSettled() && view->image() != flat; }));
+        wasSeen = true;
+        dialog.reject();
+    });
+    QTest::mouseClick(buttonIn(m_window.get(), "See it folded"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([&] { return wasSeen; }));
+}
+
+TEST_F(ConstructionWindow, ALanternShinesAndItsPanesFollowItsPanels) {
+    make("Lantern");
+    named<QSpinBox>("Panels")->setFocus();
+    named<QSpinBox>("Panels")->selectAll();
+    QTest::keyClicks(named<QSpinBox>("Panels"), "8");
+    const auto panes = [&] { return work().find(design::PieceId::found(design::SourceId{1}, "pane")); };
+    ASSERT_TRUE(waitFor([&] { return panes() && panes()->copies == 8; }));
+    EXPECT_EQ(given().values[0], 8);
+    // Undone, everything is as it was.
+    press(QKeySequence("Ctrl+Z"));
+    ASSERT_TRUE(waitFor([&] { return panes() && panes()->copies == 6; }));
+}
+
+TEST_F(ConstructionWindow, MeasuresThatContradictOneAnotherAreToldAndChangeNothing) {
+    make("Round box with lid");
+    enter("Lid height inside", "300");
+    ASSERT_TRUE(waitFor([&] { return notice().contains("The lid is higher than the box; it can be 104.0 mm high at most."); }));
+    EXPECT_EQ(given().values[3], 25);
+}
+
+} // namespace
+} // namespace thinline::app

@@ -1,0 +1,168 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#include "job/Constructions.h"
+
+#include "folds/Steps.h"
+#include "inspect/Inspect.h"
+#include "job/LayerSteps.h"
+#include "job/Sizing.h"
+#include "job/Slots.h"
+#include "job/StockSteps.h"
+#include "support/Jobs.h"
+
+#include <gtest/gtest.h>
+
+namespace thinline::job {
+namespace {
+
+using support::emptyState;
+using support::made;
+using support::must;
+
+PieceId key(const char* name) {
+    return PieceId::found(SourceId{1}, name);
+}
+State constructed(const std::string& name, const std::vector<std::string>& said = {}, const std::string& stock = "sea") {
+    return made(withConstruction(emptyState(), must(readGiven(name, said)), stock));
+}
+State changed(const State& state, const std::string& name, const std::vector<std::string>& said) {
+    return made(withConstructionChanged(state.job, SourceId{1}, must(readGiven(name, said))), state.made);
+}
+const design::Laid& laid(const State& state, const char* name) {
+    const design::Laid* out = state.made.work()->find(key(name));
+    if (!out)
+        throw std::runtime_error(std::string("no piece ") + name);
+    return *out;
+}
+std::string stockOf(const State& state, const char* name) {
+    return state.made.work()->layerOf(laid(state, name)).stockId;
+}
+std::vector<std::string> told(const State& state, inspect::Kind kind) {
+    inspect::Memory memory;
+    std::vector<std::string> out;
+    for (const inspect::Finding& finding : must(inspect::inspect(state, shippedCatalogue().formats, memory)))
+        if (finding.kind == kind)
+            for (const inspect::Case& one : finding.cases)
+                out.push_back(one.message);
+    return out;
+}
+
+TEST(AConstruction, IsASourceWhosePartsLieOnStocksOfTheirOwn) {
+    const State state = constructed("lantern", {"panels=5"});
+    EXPECT_EQ(state.job.sources[0]->name(), "lantern");
+    EXPECT_EQ(stockOf(state, "strip-1"), "sea");
+    EXPECT_TRUE(design::findStock(state.job.stocks, stockOf(state, "pane"))->isTranslucent);
+    EXPECT_EQ(laid(state, "pane").copies, 5);
+    // Its folds, zones and panels came along.
+    EXPECT_EQ(laid(state, "strip-1").piece.body->lines.size(), 10u);
+    EXPECT_EQ(laid(state, "strip-1").piece.body->zones.size(), 6u);
+    // No two parts lie on one another.
+    const auto& pieces = state.made.work()->pieces;
+    for (size_t i = 0; i < pieces.size(); ++i)
+        for (size_t j = i + 1; j < pieces.size(); ++j)
+            EXPECT_FALSE(geometry::bounds(pieces[i].shape()).meets(geometry::bounds(pieces[j].shape())));
+}
+
+TEST(AChangeOfMeasures, KeepsWhatWasDecidedAboutAPart) {
+    State state = constructed("round-box");
+    state = made(painted(state.job, {key("lid-outer-disc")}, "lamp"), state.made);
+    state = made(withCopies(state, key("wall"), 3), state.made);
+    const State larger = changed(state, "round-box", {"diameter=80 mm"});
+    EXPECT_EQ(stockOf(larger, "lid-outer-disc"), "lamp");
+    EXPECT_EQ(laid(larger, "wall").copies, 3);
+    EXPECT_NEAR(geometry::bounds(laid(larger, "inner-disc").shape()).width(), 80, 1e-4);
+}
+
+TEST(AChangeOfMeasures, CopiesPanesAnewUntilSomebodySaidHowMany) {
+    State state = constructed("lantern", {"panels=5"});
+    EXPECT_EQ(laid(changed(state, "lantern", {"panels=8"}), "pane").copies, 8);
+    state = made(withCopies(state, key("pane"), 2), state.made);
+    EXPECT_EQ(laid(changed(state, "lantern", {"panels=8"}), "pane").copies, 2);
+}
+
+TEST(Sizing, MakesAConstructionAnewForWhatGoesIn) {
+    const State state = constructed("lid-box", {"width=90", "depth=60", "height=40"});
+    const State twice = made(sizedBy(state, 2), state.made);
+    const auto& given = std::get<Construction>(twice.job.sources[0]->what).given;
+    EXPECT_NEAR(given.values[0], 180, 1e-9);
+    EXPECT_NEAR(given.values[6], 12, 1e-9) << "the laps stay";
+    // Fold to fold 180.3, walls of 80.15.
+    EXPECT_NEAR(geometry::bounds(laid(twice, "box").shape()).width(), 180.3 + 2 * 80.15, 1e-3);
+    EXPECT_FALSE(stretchedBy(state, 2, 1)) << "a box is not stretched";
+}
+
+TEST(AnotherCard, IsToldWithTheRightNumberAndMadeFor) {
+    State state = constructed("round-box", {"diameter=60"});
+    EXPECT_TRUE(told(state, inspect::Kind::OtherCard).empty());
+    design::Stock sea = *design::findStock(state.job.stocks, "sea");
+    sea.thicknessMm = 0.5;
+    state = made(withStock(state.job, sea), state.made);
+    // The lid slides by 0.3 in all; both walls grew by 0.2 towards one another, at both sides: 0.3 - 0.4.
+    EXPECT_EQ(told(state, inspect::Kind::OtherCard),
+              std::vector<std::string>{"Round box with lid was made for card of 0.30 mm and lies on 0.50 mm: the lid over the box jams by 0.10 mm"});
+    const State anew = made(withConstructionChanged(state.job, SourceId{1}, std::get<Construction>(state.job.sources[0]->what).given), state.made);
+    EXPECT_TRUE(told(anew, inspect::Kind::OtherCard).empty());
+    EXPECT_NEAR(geometry::bounds(laid(anew, "wall").shape()).width(), std::acos(-1.0) * 60.5 + 12, 1e-4);
+}
+
+TEST(AFoldThatIsTakenOff, OpensAJointAndIsTold) {
+    const State state = constructed("sleeve");
+    EXPECT_TRUE(told(state, inspect::Kind::JointOpen).empty());
+    const auto model = foldedOf(state, key("sleeve"), {});
+    ASSERT_TRUE(model);
+    EXPECT_EQ(model->sheets[0].leaves.size(), 5u);
+    const design::LineId first = laid(state, "sleeve").piece.body->lines.front().id;
+    const State open = made(withStep(state, folds::makeStep(folds::Action::TakeOff, {design::LineOf{key("sleeve"), first}})), state.made);
+    const auto said = told(open, inspect::Kind::JointOpen);
+    ASSERT_EQ(said.size(), 1u);
+    EXPECT_EQ(said[0].substr(0, 40), "Folded, sleeve lap of sleeve is open by ");
+}
+
+TEST(AnyPieceWithFolds, CanBeFoldedUp) {
+    State state = support::rectangleJob(60, 40);
+    const PieceId plate = state.made.work()->pieces[0].id();
+    EXPECT_FALSE(foldedOf(state, plate, {}));
+    EXPECT_EQ(foldable(state), PieceId{});
+    const geometry::Box box = geometry::bounds(state.made.work()->pieces[0].shape());
+    const geometry::Line way{{box.least.x + 20, box.least.y}, {geometry::Segment::line({box.least.x + 20, box.most.y})}};
+    state = made(withStep(state, folds::lineStep(state.made.work()->pieces[0].piece, way)), state.made);
+    const auto model = foldedOf(state, plate, {});
+    ASSERT_TRUE(model) << model.error().message;
+    EXPECT_EQ(model->sheets[0].leaves.size(), 2u);
+    EXPECT_EQ(foldable(state), plate);
+}
+
+TEST(ABadMeasure, IsRefusedByName) {
+    EXPECT_EQ(readGiven("castle", {}).error().message.substr(0, 40), "There is no construction 'castle'; there");
+    EXPECT_EQ(readGiven("sleeve", {"wings=3"}).error().message,
+              "'wings=3' is no measure of sleeve; it takes width=..., depth=..., length=..., slides=..., lap=....");
+    EXPECT_FALSE(readGiven("sleeve", {"width=much"}));
+    EXPECT_EQ(must(readGiven("flags", {"word=SEA", "width=2 in"})).word, "SEA");
+    EXPECT_NEAR(must(readGiven("flags", {"word=SEA", "width=2 in"})).values[1], 50.8, 1e-9);
+}
+
+// ---- words from a list
+
+TEST(AList, IsOneNameALineOrTheFirstColumnOfATable) {
+    EXPECT_EQ(must(namesOf("\xEF\xBB\xBF" "PIER\r\n\n  QUAY WEST \n\"SALT, COARSE\",12\nMOLE;7\n\"A \"\"B\"\"\"\n")),
+              (std::vector<std::string>{"PIER", "QUAY WEST", "SALT, COARSE", "MOLE", "A \"B\""}));
+    EXPECT_FALSE(namesOf(" \n\n"));
+    EXPECT_EQ(namesOf("PIER\n" + std::string(500, 'x')).error().message,
+              "Line 2 of the list is too long for a word; up to 400 letters can be set.");
+}
+
+TEST(ASlot, KeepsItsHeightOrItsRoom) {
+    const State state = support::withWord(emptyState(), support::word("HARBOUR", 30));
+    const double room = state.job.sources[0]->box().width();
+    const auto fonts = support::shippedFonts();
+    const State shorter = made(withSlotFilled(state.job, SourceId{1}, "PIER", fonts), state.made);
+    EXPECT_NEAR(shorter.job.sources[0]->box().height(), state.job.sources[0]->box().height(), 1.5);
+    EXPECT_LT(shorter.job.sources[0]->box().width(), room);
+    const State longer = made(withSlotFilled(state.job, SourceId{1}, "HARBOURMASTER", fonts), state.made);
+    EXPECT_NEAR(longer.job.sources[0]->box().width(), room, 0.02);
+    EXPECT_EQ(must(slotOf(state.job, {})), SourceId{1});
+    EXPECT_FALSE(slotOf(emptyState().job, {}));
+}
+
+} // namespace
+} // namespace thinline::job
