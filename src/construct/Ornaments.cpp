@@ -39,10 +39,6 @@ base::Result<Built> buildFlower(const Said& said, const base::Progress&) {
             return shape.error();
         const std::string number = std::to_string(i + 1);
         Body body{shape.take()};
-        const geometry::Box box = geometry::bounds(body.shape);
-        const double half = across / 4;
-        fold(body, {box.centre().x - half, box.centre().y}, {box.centre().x + half, box.centre().y}, 15, true);
-        body.lines.back().beginsAtEdge = body.lines.back().endsAtEdge = false;
         out.parts.push_back({"layer-" + number, "layer " + number + " of the flower", std::move(body)});
         out.derived.push_back({"layer " + number, {}, across});
     }

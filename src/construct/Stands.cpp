@@ -39,8 +39,8 @@ base::Result<Built> buildEasel(const Said& said, const base::Progress&) {
     const double high = h * 0.75, deep = strut, rise = deep * std::tan(lean);
     Body back{rectangle(w, h)};
     Body leg{through({{-lap, 0}, {0, 0}, {deep * 0.35, 0}, {deep, high - rise}, {0, high}, {-lap, high - lap * 0.3}})};
-    fold(leg, {0, 0}, {0, high}, 90, true);
-    glue(leg, {{-lap, 0}, {0, 0}, {0, high}, {-lap, high - lap * 0.3}}, Side::Front);
+    fold(leg, {0, 0}, {0, high});
+    glue(leg, {{-lap, 0}, {0, 0}, {0, high}, {-lap, high - lap * 0.3}}, Side::Back);
     Built out;
     out.parts.push_back({"back", "the back", std::move(back)});
     out.parts.push_back({"strut", "the strut", std::move(leg)});
@@ -65,7 +65,7 @@ base::Result<Built> buildCross(const Said& said, const base::Progress&) {
 }
 
 base::Result<Built> buildStick(const Said& said, const base::Progress&) {
-    const double across = said["width"], slit_ = said["stick"] + said["ease"], tab = said["tab"], t = said.t;
+    const double across = said["width"], slit_ = said["stick"] + said["ease"], tab = said["tab"];
     if (slit_ > across / 3 || said["apart"] > across * 0.7)
         return Error{Code::InvalidArgument, "Slits of " + mm(slit_) + ", " + mm(said["apart"]) + " apart, do not lie on a holder of " + mm(across) + "."};
     Built out;
@@ -80,9 +80,8 @@ base::Result<Built> buildStick(const Said& said, const base::Progress&) {
     way.takesMm = said["stick"];
     way.takes = "stick";
     back.zones.push_back(std::move(way));
-    Body stop{rectangle(slit_ + 8, 2 * tab + t)};
+    Body stop{rectangle(slit_ + 8, 2 * tab)};
     fold(stop, {0, tab}, {slit_ + 8, tab}, 90);
-    fold(stop, {0, tab + t}, {slit_ + 8, tab + t}, 90);
     glue(stop, {{0, 0}, {slit_ + 8, 0}, {slit_ + 8, tab}, {0, tab}}, Side::Back);
     out.parts.push_back({"front", "the front", std::move(front)});
     out.parts.push_back({"back", "the back", std::move(back)});

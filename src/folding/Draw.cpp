@@ -3,14 +3,14 @@
 
 // Drawing folded work: triangles into a depth buffer, twice as fine as the picture.
 //
-// Every leaf is flat, so its depth is linear over the picture and its triangles need one division each. Leaves are drawn at the
+// Every leaf is flat, so depth and place on the card change evenly over the picture and a pixel costs one sum. Leaves are drawn at the
 // middle of their card, where neighbours share their edge and no ground shows between them; what is glued lies a card's
 // thickness away, which the depth tells apart. Panes come last and are mixed with what is there. Edges are lines a little
 // nearer than the faces they bound.
 #include "folding/Draw.h"
 
 #include <algorithm>
-#include <numbers>
+#include <array>
 
 namespace thinline::folding {
 namespace {
@@ -21,14 +21,27 @@ constexpr int kFiner = 2;
 /// By how much edges are nearer than their faces. Panes hide nothing, themselves neither: theirs need none.
 constexpr float kNearerMm = 0.25f;
 
+/// A colour in one word, so that four are averaged by a few sums.
+using Packed = std::uint32_t;
+Packed packed(raster::Rgb c) {
+    return static_cast<Packed>(c[0] << 16 | c[1] << 8 | c[2]);
+}
+raster::Rgb unpacked(Packed c) {
+    return {static_cast<std::uint8_t>(c >> 16), static_cast<std::uint8_t>(c >> 8), static_cast<std::uint8_t>(c)};
+}
+
 struct Canvas {
-    int width, height;
-    std::vector<raster::Rgb> colour;
+    int width = 0, height = 0;
+    std::vector<Packed> colour;
     std::vector<float> depth;
 
-    Canvas(int w, int h, raster::Rgb ground)
-        : width(w), height(h), colour(static_cast<size_t>(w) * static_cast<size_t>(h), ground),
-          depth(colour.size(), -1e30f) {}
+    /// All ground again. What it keeps from picture to picture need not be asked of the system thirty times a second.
+    void clear(int w, int h, raster::Rgb ground) {
+        width = w;
+        height = h;
+        colour.assign(static_cast<size_t>(w) * static_cast<size_t>(h), packed(ground));
+        depth.assign(colour.size(), -1e30f);
+    }
     size_t at(int x, int y) const { return static_cast<size_t>(y) * static_cast<size_t>(width) + static_cast<size_t>(x); }
 };
 
@@ -52,48 +65,63 @@ raster::Rgb sampled(const Print& print, Point p) {
     return {at[0], at[1], at[2]};
 }
 
-/// A corner of a triangle: in the picture, and on the card.
-struct Corner {
-    Vec seen;
-    Point own;
+/// A flat card on the picture: depth and place on the card change evenly over it.
+struct Plane {
+    double z = 0, zx = 0, zy = 0;
+    Point own, ownX, ownY;
+    bool isSeen = false; ///< not from its edge
+
+    Plane(const Stand& stand, const Seen& seen) {
+        const Vec o = seen.at(stand.at({0, 0})), u = seen.at(stand.at({1, 0})) - o, v = seen.at(stand.at({0, 1})) - o;
+        const double det = u.x * v.y - v.x * u.y;
+        isSeen = std::abs(det) > 1e-9;
+        if (!isSeen)
+            return;
+        ownX = Point{v.y, -u.y} * (1 / det);
+        ownY = Point{-v.x, u.x} * (1 / det);
+        own = ownX * -o.x + ownY * -o.y;
+        zx = u.z * ownX.x + v.z * ownX.y;
+        zy = u.z * ownY.x + v.z * ownY.y;
+        z = o.z - zx * o.x - zy * o.y;
+    }
+    Point ownAt(double x, double y) const { return own + ownX * x + ownY * y; }
 };
 
-/// Visits every pixel a triangle covers with its depth and its place on the card.
-template <class Paint>
-void fill(Canvas& canvas, const Corner& a, const Corner& b, const Corner& c, Paint paint) {
-    const double twice = (b.seen.x - a.seen.x) * (c.seen.y - a.seen.y) - (c.seen.x - a.seen.x) * (b.seen.y - a.seen.y);
-    if (std::abs(twice) < 1e-9)
-        return;
-    const int top = std::max(0, static_cast<int>(std::ceil(std::min({a.seen.y, b.seen.y, c.seen.y}) - 0.5)));
-    const int bottom = std::min(canvas.height - 1, static_cast<int>(std::floor(std::max({a.seen.y, b.seen.y, c.seen.y}) - 0.5)));
+/// Visits the runs of pixels a triangle covers: a row, its first pixel and the one behind its last.
+template <class Run>
+void eachRun(const Canvas& canvas, const std::array<Vec, 3>& corners, Run run) {
+    const auto [least, most] = std::minmax({corners[0].y, corners[1].y, corners[2].y});
+    const int top = std::max(0, static_cast<int>(std::ceil(least - 0.5)));
+    const int bottom = std::min(canvas.height - 1, static_cast<int>(std::floor(most - 0.5)));
     for (int y = top; y <= bottom; ++y) {
         const double py = y + 0.5;
         double left = 1e30, right = -1e30;
-        for (const auto& [p, q] : {std::pair(&a, &b), std::pair(&b, &c), std::pair(&c, &a)}) {
-            const double y0 = p->seen.y, y1 = q->seen.y;
-            if ((y0 <= py) == (y1 <= py))
+        for (size_t i = 0; i < 3; ++i) {
+            const Vec &p = corners[i], &q = corners[(i + 1) % 3];
+            if ((p.y <= py) == (q.y <= py))
                 continue;
-            const double x = p->seen.x + (q->seen.x - p->seen.x) * (py - y0) / (y1 - y0);
+            const double x = p.x + (q.x - p.x) * (py - p.y) / (q.y - p.y);
             left = std::min(left, x);
             right = std::max(right, x);
         }
         const int from = std::max(0, static_cast<int>(std::ceil(left - 0.5)));
-        const int to = std::min(canvas.width - 1, static_cast<int>(std::ceil(right - 0.5)) - 1);
-        for (int x = from; x <= to; ++x) {
-            const double px = x + 0.5;
-            const double wb = ((px - a.seen.x) * (c.seen.y - a.seen.y) - (c.seen.x - a.seen.x) * (py - a.seen.y)) / twice;
-            const double wc = ((b.seen.x - a.seen.x) * (py - a.seen.y) - (px - a.seen.x) * (b.seen.y - a.seen.y)) / twice;
-            const double z = a.seen.z + (b.seen.z - a.seen.z) * wb + (c.seen.z - a.seen.z) * wc;
-            paint(canvas.at(x, y), static_cast<float>(z), a.own + (b.own - a.own) * wb + (c.own - a.own) * wc);
-        }
+        const int to = std::min(canvas.width, static_cast<int>(std::ceil(right - 0.5)));
+        if (from < to)
+            run(y, from, to);
     }
+}
+
+Canvas& canvasOfThisThread() {
+    thread_local Canvas canvas;
+    return canvas;
 }
 
 class Drawing {
   public:
     Drawing(const Model& model, const Posed& pose, const View& view)
         : m_model(model), m_pose(pose), m_view(view), m_seen(seenBy(model, pose, view)),
-          m_canvas(view.widthPx * kFiner, view.heightPx * kFiner, view.ground) {
+          m_canvas(canvasOfThisThread()) {
+        m_canvas.clear(view.widthPx * kFiner, view.heightPx * kFiner, view.ground);
         m_seen.pxPerMm *= kFiner;
         m_seen.left *= kFiner;
         m_seen.top *= kFiner;
@@ -125,25 +153,45 @@ class Drawing {
         const double shade = shines ? 1 : 0.66 + 0.36 * std::max(0.0, dot(faces, kLight));
         const std::optional<Print>& print = isFront ? one.card.front : one.card.back;
         const raster::Rgb plain = shines ? mixed(one.card.colour, {255, 244, 206}, 0.5) : one.card.colour;
-        const auto paint = [&](size_t pixel, float z, Point own) {
-            if (z <= m_canvas.depth[pixel])
-                return;
-            const raster::Rgb colour = scaled(print ? sampled(*print, own) : plain, shade);
-            constexpr double kPane = 0.55;
-            if (one.card.isTranslucent) {
-                m_canvas.colour[pixel] = mixed(m_canvas.colour[pixel], colour, shines ? 0.85 : kPane);
+        const Plane plane(stand, m_seen);
+        if (!plane.isSeen)
+            return;
+        const raster::Rgb even = scaled(plain, shade);
+        constexpr double kPane = 0.55;
+        const double share = !one.card.isTranslucent ? 1 : shines ? 0.85 : kPane;
+        const auto paint = [&](int y, int from, int to) {
+            const auto zx = static_cast<float>(plane.zx);
+            auto z = static_cast<float>(plane.z + plane.zx * (from + 0.5) + plane.zy * (y + 0.5));
+            size_t pixel = m_canvas.at(from, y);
+            if (!print && share == 1) { // most of all pixels
+                float* depth = m_canvas.depth.data() + pixel;
+                Packed* colour = m_canvas.colour.data() + pixel;
+                const Packed all = packed(even);
+                for (int i = 0; i < to - from; ++i, z += zx)
+                    if (z > depth[i]) {
+                        depth[i] = z;
+                        colour[i] = all;
+                    }
                 return;
             }
-            m_canvas.colour[pixel] = colour;
-            m_canvas.depth[pixel] = z;
+            for (int x = from; x < to; ++x, ++pixel, z += zx) {
+                if (z <= m_canvas.depth[pixel])
+                    continue;
+                const raster::Rgb colour = print ? scaled(sampled(*print, plane.ownAt(x + 0.5, y + 0.5)), shade) : even;
+                if (share < 1) {
+                    m_canvas.colour[pixel] = packed(mixed(unpacked(m_canvas.colour[pixel]), colour, share));
+                } else {
+                    m_canvas.colour[pixel] = packed(colour);
+                    m_canvas.depth[pixel] = z;
+                }
+            }
         };
-        std::vector<Corner> corners;
+        std::vector<Vec> corners;
         for (const geometry::Polygon& ring : leaf.rings)
             for (const Point p : ring)
-                corners.push_back({m_seen.at(stand.at(p)), p});
+                corners.push_back(m_seen.at(stand.at(p)));
         for (const auto& triangle : leaf.triangles.triangles)
-            fill(m_canvas, corners[static_cast<size_t>(triangle.corner[0])], corners[static_cast<size_t>(triangle.corner[1])],
-                 corners[static_cast<size_t>(triangle.corner[2])], paint);
+            eachRun(m_canvas, {corners[static_cast<size_t>(triangle.corner[0])], corners[static_cast<size_t>(triangle.corner[1])], corners[static_cast<size_t>(triangle.corner[2])]}, paint);
     }
 
     /// The edges of the card and its folds; where a card is rolled there is no line.
@@ -177,22 +225,27 @@ class Drawing {
                 continue;
             const size_t pixel = m_canvas.at(x, y);
             if (static_cast<float>(p.z) + nearerMm >= m_canvas.depth[pixel])
-                m_canvas.colour[pixel] = mixed(m_canvas.colour[pixel], m_view.ink, 0.6);
+                m_canvas.colour[pixel] = packed(mixed(unpacked(m_canvas.colour[pixel]), m_view.ink, 0.6));
         }
     }
 
     raster::Picture coarse() const {
+        static_assert(kFiner == 2);
         raster::Picture out{m_view.widthPx, m_view.heightPx, {}};
-        out.rgb.reserve(static_cast<size_t>(out.pixels()) * 3);
-        for (int y = 0; y < out.height; ++y)
-            for (int x = 0; x < out.width; ++x)
-                for (size_t channel = 0; channel < 3; ++channel) {
-                    int sum = 0;
-                    for (int dy = 0; dy < kFiner; ++dy)
-                        for (int dx = 0; dx < kFiner; ++dx)
-                            sum += m_canvas.colour[m_canvas.at(x * kFiner + dx, y * kFiner + dy)][channel];
-                    out.rgb.push_back(static_cast<std::uint8_t>((sum + kFiner * kFiner / 2) / (kFiner * kFiner)));
-                }
+        out.rgb.resize(static_cast<size_t>(out.pixels()) * 3);
+        std::uint8_t* to = out.rgb.data();
+        constexpr Packed kRedBlue = 0xFF00FF, kGreen = 0x00FF00;
+        for (int y = 0; y < out.height; ++y) {
+            const Packed* upper = m_canvas.colour.data() + m_canvas.at(0, 2 * y);
+            const Packed* lower = upper + m_canvas.width;
+            for (int x = 0; x < out.width; ++x, upper += 2, lower += 2) {
+                const Packed redBlue = (upper[0] & kRedBlue) + (upper[1] & kRedBlue) + (lower[0] & kRedBlue) + (lower[1] & kRedBlue) + 0x20002;
+                const Packed green = (upper[0] & kGreen) + (upper[1] & kGreen) + (lower[0] & kGreen) + (lower[1] & kGreen) + 0x200;
+                *to++ = static_cast<std::uint8_t>(redBlue >> 18);
+                *to++ = static_cast<std::uint8_t>(green >> 10);
+                *to++ = static_cast<std::uint8_t>(redBlue >> 2);
+            }
+        }
         return out;
     }
 
@@ -200,7 +253,7 @@ class Drawing {
     const Posed& m_pose;
     const View& m_view;
     Seen m_seen;
-    Canvas m_canvas;
+    Canvas& m_canvas;
 };
 
 } // namespace

@@ -7,11 +7,13 @@
 #include "document/Recovery.h"
 #include "formats/zip/Archive.h"
 #include "job/Clusters.h"
+#include "job/Constructions.h"
 #include "job/CutSteps.h"
 #include "job/LayerSteps.h"
 #include "job/Relations.h"
 #include "job/SheetSteps.h"
 #include "job/Sizing.h"
+#include "job/Slots.h"
 #include "job/SplitSteps.h"
 #include "job/StockSteps.h"
 #include "support/Jobs.h"
@@ -224,6 +226,29 @@ TEST(JobFile, TheLanternThatShipsFoldsAndHasPanes) {
     EXPECT_GT(marks, 0) << "where the compass rose goes";
     EXPECT_EQ(walls->piece.body->zones.size(), 5u) << "a flap and four rings";
     EXPECT_TRUE(support::arranged(state).made.sheets->unplaced.empty());
+}
+
+TEST(JobFile, TheWorksFromMeasuresThatShipClose) {
+    DiskFileStore disk;
+    for (const char* name : {"canister", "deck-lantern"}) {
+        const job::State state =
+            must(loadJob(disk, std::string(THINLINE_SOURCE_DIR) + "/demo/gull-point-" + name + ".thinline")).state;
+        EXPECT_TRUE(job::passedOver(state.made).empty());
+        const folding::Model model = must(job::foldedOf(state, job::foldable(state), {}));
+        EXPECT_GE(model.sheets.size(), 6u);
+        for (const folding::Closing& one : folding::closingsOf(model, folding::posed(model, 1)))
+            EXPECT_LT(one.gapMm, 0.05) << one.name;
+        EXPECT_TRUE(support::arranged(state).made.sheets->unplaced.empty());
+    }
+    // Names of a list go into the board's word, none wider than its room.
+    const job::State board =
+        must(loadJob(disk, std::string(THINLINE_SOURCE_DIR) + "/demo/gull-point-quay-board.thinline")).state;
+    const design::SourceId word = must(job::slotOf(board.job, {}));
+    const base::Bytes list = must(disk.read(std::string(THINLINE_SOURCE_DIR) + "/demo/gull-point-quay-names.csv", 10'000));
+    for (const std::string& name : must(job::namesOf({list.begin(), list.end()}))) {
+        const job::Job filled = must(job::withSlotFilled(board.job, word, name, support::shippedFonts()));
+        EXPECT_LE(job::findSource(filled, word)->box().width(), 160.02) << name;
+    }
 }
 
 /// The entries of a job with one of them changed.

@@ -71,6 +71,9 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     auto* tide = new QPushButton(tr("Open the tide card"));
     tide->setToolTip(tr("A finished job that is printed: a picture on board, a tag of film with two printed faces"));
     more->addWidget(tide);
+    auto* salt = new QPushButton(tr("Open the salt canister"));
+    salt->setToolTip(tr("A round box made from measures, which can be seen folded"));
+    more->addWidget(salt);
     more->addStretch(1);
     column->addLayout(buttons);
     column->addLayout(more);
@@ -95,6 +98,7 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     connect(lantern, &QPushButton::clicked, this, [this] { emit wantsDemo("gull-point-lantern.thinline"); });
     connect(tall, &QPushButton::clicked, this, [this] { emit wantsDemo("gull-point-tall.thinline"); });
     connect(tide, &QPushButton::clicked, this, [this] { emit wantsDemo("gull-point-tide.thinline"); });
+    connect(salt, &QPushButton::clicked, this, [this] { emit wantsDemo("gull-point-canister.thinline"); });
     connect(picture, &QPushButton::clicked, this, &StartPage::wantsPicture);
 }
 

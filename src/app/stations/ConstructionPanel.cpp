@@ -28,6 +28,7 @@ ConstructionPanel::ConstructionPanel(Workbench& bench, QWidget* parent) : QWidge
     m_says = sentenceLabel({}, "help");
     lines->addWidget(m_says);
     m_word = new QLineEdit;
+    m_word->setAccessibleName(tr("Its word"));
     lines->addWidget(m_word);
     m_goesIn = new ParameterRows;
     lines->addWidget(m_goesIn);
