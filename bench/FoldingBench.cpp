@@ -20,7 +20,8 @@ double medianMs(int runs, Work work) {
     for (int i = 0; i < runs; ++i) {
         const auto begun = std::chrono::steady_clock::now();
         work();
-        took.push_back(std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - begun).count());
+        took.push_back(
+            std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - begun).count());
     }
     std::sort(took.begin(), took.end());
     return took[took.size() / 2];
@@ -41,7 +42,11 @@ void fold(const char* name) {
         for (const std::string& key : built->form.order)
             for (const construct::Part& part : built->parts)
                 if (key.substr(0, key.find(':')) == part.key)
-                    cards.push_back({key, part.name, std::make_shared<const design::Body>(part.body), given.thicknessMm, {240, 230, 210},
+                    cards.push_back({key,
+                                     part.name,
+                                     std::make_shared<const design::Body>(part.body),
+                                     given.thicknessMm,
+                                     {240, 230, 210},
                                      part.role == construct::Role::Pane});
         return folding::modelOf(std::move(cards), built->form).take();
     };
@@ -58,8 +63,9 @@ void fold(const char* name) {
     });
     const folding::View view;
     const double frame = medianMs(31, [&] { (void)folding::drawn(model, folding::posed(model, 0.8), view); });
-    std::printf("%-10s %3zu leaves: made %.2f ms, parted %.1f ms, joints and clashes %.1f ms, one frame of %d x %d %.1f ms\n", name, leaves, made,
-                parted, checked, view.widthPx, view.heightPx, frame);
+    std::printf("%-10s %3zu leaves: made %.2f ms, parted %.1f ms, joints and clashes %.1f ms, one frame of "
+                "%d x %d %.1f ms\n",
+                name, leaves, made, parted, checked, view.widthPx, view.heightPx, frame);
 }
 
 } // namespace

@@ -15,6 +15,7 @@ base::Result<job::State> startOf(Session& session, const Options& options, const
 /// Returns the stock that --stock names, else the plain one.
 base::Result<std::string> stockOf(const job::Job& job, const Options& options);
 /// Makes the job and writes what is asked for.
-base::Status finish(Session& session, const job::State& start, const job::Noted& noted, const Options& options);
+base::Status finish(Session& session, const job::State& start, const job::Noted& noted,
+                    const Options& options);
 
 } // namespace thinline::batch

@@ -7,9 +7,8 @@
 #include "batch/Report.h"
 #include "folding/Draw.h"
 #include "formats/image/ImageFile.h"
-#include "inspect/Inspect.h"
 #include "job/Constructions.h"
-#include "job/Slots.h"
+#include "pack/Names.h"
 
 #include <algorithm>
 #include <cmath>
@@ -26,13 +25,18 @@ using job::State;
 // ---- construct
 
 CommandSpec constructSpec() {
-    CommandSpec spec{"construct",
-                     "list|show|NAME",
-                     "Makes a work from measures: construct round-box diameter=58 height=104. 'list' names all there are, 'show NAME' "
-                     "its measures and what they come to.",
-                     {{"--stock", "ID", "The stock its main parts are cut from; it is made for that card.", "", false},
-                      {"--change", "SOURCE", "Changes this construction of the job, by its number or name, instead of adding one; measures that are not "
-                                             "said become the usual ones.", "", false}}};
+    CommandSpec spec{
+        "construct",
+        "list|show|NAME",
+        "Makes a work from measures: construct round-box diameter=58 height=104. 'list' names all there are, "
+        "'show NAME' "
+        "its measures and what they come to.",
+        {{"--stock", "ID", "The stock its main parts are cut from; it is made for that card.", "", false},
+         {"--change", "SOURCE",
+          "Changes this construction of the job, by its number or name, instead of adding one; measures that "
+          "are not "
+          "said become the usual ones.",
+          "", false}}};
     spec.takesMore = true;
     return withOutputs(spec);
 }
@@ -62,7 +66,8 @@ void sayNumbers(Session& session, const construct::Built& built) {
 
 base::Status show(Session& session, const Options& options) {
     if (options.more.empty())
-        return Error{Code::InvalidArgument, "Say which one: construct show round-box. 'construct list' names them."};
+        return Error{Code::InvalidArgument,
+                     "Say which one: construct show round-box. 'construct list' names them."};
     const auto given = job::readGiven(options.more.front(), {options.more.begin() + 1, options.more.end()});
     if (!given)
         return given.error();
@@ -72,16 +77,18 @@ base::Status show(Session& session, const Options& options) {
         session.out << "  word (" << one.word << ")\n";
     for (size_t i = 0; i < one.measures.size(); ++i) {
         const base::Parameter& p = one.measures[i].parameter;
-        session.out << "  " << p.name << " = " << base::valueText(p, given->values[i]) << " (" << p.label << "; " << rangeOf(p)
-                    << "): " << one.measures[i].why << "\n";
+        session.out << "  " << p.name << " = " << base::valueText(p, given->values[i]) << " (" << p.label
+                    << "; " << rangeOf(p) << "): " << one.measures[i].why << "\n";
     }
     const auto built = construct::built(*given);
     if (!built)
         return built.error();
-    session.out << "comes to " << built->parts.size() << " pieces for card of " << base::formatNumber(given->thicknessMm, 2) << " mm:\n";
+    session.out << "comes to " << built->parts.size() << " pieces for card of "
+                << base::formatNumber(given->thicknessMm, 2) << " mm:\n";
     for (const construct::Part& part : built->parts) {
         const geometry::Box box = geometry::bounds(part.body.shape);
-        session.out << "  " << part.key << ": " << base::formatNumber(box.width(), 1) << " × " << base::formatNumber(box.height(), 1) << " mm"
+        session.out << "  " << part.key << ": " << base::formatNumber(box.width(), 1) << " × "
+                    << base::formatNumber(box.height(), 1) << " mm"
                     << (part.copies > 1 ? ", " + std::to_string(part.copies) + " times" : "") << "\n";
     }
     sayNumbers(session, *built);
@@ -128,16 +135,17 @@ base::Status constructCommand(Session& session, const Options& options) {
 // ---- fold
 
 CommandSpec foldSpec() {
-    return {"fold",
-            "JOB.thinline",
-            "Folds a piece up in thought, or all pieces of its construction, and says whether joints meet.",
-            {{"--piece", "WHAT", "Which piece; without it the one with the most folds.", "", false},
-             {"--png", "FILE.png", "Draws it as it looks then.", "", false},
-             {"--at", "0..1", "From flat to done.", "1", false},
-             {"--turn", "DEGREES", "Its right side away from the viewer.", "-35", false},
-             {"--tilt", "DEGREES", "Its upper side towards the viewer.", "25", false},
-             {"--lit", "", "With a light behind its panes.", "", false},
-             {"--check", "", "Fails when a joint does not meet or panels pass through one another.", "", false}}};
+    return {
+        "fold",
+        "JOB.thinline",
+        "Folds a piece up in thought, or all pieces of its construction, and says whether joints meet.",
+        {{"--piece", "WHAT", "Which piece; without it the one with the most folds.", "", false},
+         {"--png", "FILE.png", "Draws it as it looks then.", "", false},
+         {"--at", "0..1", "From flat to done.", "1", false},
+         {"--turn", "DEGREES", "Its right side away from the viewer.", "-35", false},
+         {"--tilt", "DEGREES", "Its upper side towards the viewer.", "25", false},
+         {"--lit", "", "With a light behind its panes.", "", false},
+         {"--check", "", "Fails when a joint does not meet or panels pass through one another.", "", false}}};
 }
 
 base::Status foldCommand(Session& session, const Options& options) {
@@ -151,7 +159,8 @@ base::Status foldCommand(Session& session, const Options& options) {
             return chosen.error();
         piece = chosen->front();
     }
-    const auto at = numberBetween("--at", options["--at"], 0, 1), turn = numberBetween("--turn", options["--turn"], -360, 360),
+    const auto at = numberBetween("--at", options["--at"], 0, 1),
+               turn = numberBetween("--turn", options["--turn"], -360, 360),
                tilt = numberBetween("--tilt", options["--tilt"], -90, 90);
     for (const auto* number : {&at, &turn, &tilt})
         if (!*number)
@@ -172,8 +181,8 @@ base::Status foldCommand(Session& session, const Options& options) {
     const auto clashes = folding::clashesOf(*model, done);
     if (!clashes)
         return clashes.error();
-    session.out << model->sheets.size() << (model->sheets.size() == 1 ? " piece, " : " pieces, ") << closings.size()
-                << (closings.size() == 1 ? " joint\n" : " joints\n");
+    session.out << model->sheets.size() << (model->sheets.size() == 1 ? " piece, " : " pieces, ")
+                << closings.size() << (closings.size() == 1 ? " joint\n" : " joints\n");
     int open = 0;
     for (const folding::Closing& one : closings) {
         open += one.gapMm > folding::kMostGapMm;
@@ -181,19 +190,22 @@ base::Status foldCommand(Session& session, const Options& options) {
                     << (one.gapMm > folding::kMostGapMm ? ", open" : "") << "\n";
     }
     for (const folding::Clash& clash : *clashes)
-        session.out << "  " << clash.a << " passes through " << (clash.a == clash.b ? "itself" : clash.b) << "\n";
+        session.out << "  " << clash.a << " passes through " << (clash.a == clash.b ? "itself" : clash.b)
+                    << "\n";
     if (options.has("--png")) {
         folding::View view;
         view.turnRad = *turn * std::numbers::pi / 180;
         view.tiltRad = *tilt * std::numbers::pi / 180;
         view.isLit = options.has("--lit");
         const raster::Picture picture = folding::drawn(*model, folding::posed(*model, *at), view);
-        if (auto written = session.store.writeWhole(options["--png"], formats::image::encodePng(picture)); !written)
+        if (auto written = session.store.writeWhole(options["--png"], formats::image::encodePng(picture));
+            !written)
             return written;
         session.out << "wrote " << options["--png"] << "\n";
     }
     if (options.has("--check") && (open > 0 || !clashes->empty()))
-        return Error{Code::Degenerate, std::to_string(open) + " joints are open and " + std::to_string(clashes->size()) +
+        return Error{Code::Degenerate, std::to_string(open) + " joints are open and " +
+                                           std::to_string(clashes->size()) +
                                            " pairs of panels pass through one another."};
     return base::Done{};
 }
@@ -205,21 +217,9 @@ CommandSpec slotsSpec() {
             "JOB.thinline",
             "Puts the names of a list in the place of a word: one job each, those with findings first.",
             {{"--list", "NAMES.csv", "One name a line, or the first column of a table.", "", true},
-             {"--word", "SOURCE", "Which word is replaced, by its number or name; without it the only one.", "", false},
+             {"--word", "SOURCE", "Which word is replaced, by its number or name; without it the only one.",
+              "", false},
              {"--out", "FOLDER", "Where the jobs go.", "", true}}};
-}
-
-/// A name as that of a file; no two alike.
-std::string fileNameOf(const std::string& name, std::map<std::string, int>& taken) {
-    std::string out;
-    for (const char c : name)
-        out += c == '/' || c == '\\' || c == ':' || static_cast<unsigned char>(c) < 32 ? '-' : c;
-    if (out.empty() || out.front() == '.')
-        out = "_" + out;
-    constexpr size_t kMostBytes = 120;
-    out = out.substr(0, kMostBytes);
-    const int times = ++taken[out];
-    return times == 1 ? out : out + " " + std::to_string(times);
 }
 
 base::Status slotsCommand(Session& session, const Options& options) {
@@ -248,41 +248,20 @@ base::Status slotsCommand(Session& session, const Options& options) {
         size_t spoiled = 0, risks = 0;
         double widthMm = 0;
     };
-    if (auto made = session.store.makeFolder(options["--out"]); !made)
-        return made;
-    std::vector<Row> rows;
-    std::map<std::string, int> taken;
-    inspect::Memory memory;
-    for (const std::string& name : *names) {
-        auto filled = job::withSlotFilled(start->job, *slot, name, session.fonts);
-        if (!filled)
-            return Error{filled.error().code, "'" + name + "': " + filled.error().message};
-        Row row{name, options["--out"] + "/" + fileNameOf(name, taken) + ".thinline"};
-        job::Job named = filled.take();
-        named.name = name;
-        auto state = madeOf(std::move(named), *start);
-        if (!state)
-            return state.error();
-        const auto findings = inspect::inspect(*state, catalogue().formats, memory);
-        if (!findings)
-            return findings.error();
-        for (const inspect::Finding& finding : *findings) {
-            row.spoiled += finding.severity == inspect::Severity::SpoilsCard;
-            row.risks += finding.severity == inspect::Severity::RisksCard;
-        }
-        row.widthMm = job::findSource(state->job, *slot)->box().width();
-        if (const auto saved = document::saveJob(session.store, row.file, *state); !saved)
+    if (auto folder = session.store.makeFolder(options["--out"]); !folder)
+        return folder;
+    const auto made = pack::forNames(*start, *slot, *names, session.fonts, catalogue().formats);
+    if (!made)
+        return made.error();
+    for (const pack::Named& one : *made) {
+        const std::string file = options["--out"] + "/" + one.fileName + ".thinline";
+        if (const auto saved = document::saveJob(session.store, file, one.state); !saved)
             return saved.error();
-        rows.push_back(std::move(row));
+        session.out << one.name << ": " << base::formatNumber(one.widthMm, 1) << " mm wide"
+                    << (one.spoils > 0 ? ", " + std::to_string(one.spoils) + " findings that spoil card" : "")
+                    << (one.risks > 0 ? ", " + std::to_string(one.risks) + " that risk it" : "") << "\n";
     }
-    std::stable_sort(rows.begin(), rows.end(), [](const Row& a, const Row& b) {
-        return std::pair(a.spoiled, a.risks) > std::pair(b.spoiled, b.risks);
-    });
-    for (const Row& row : rows)
-        session.out << row.name << ": " << base::formatNumber(row.widthMm, 1) << " mm wide"
-                    << (row.spoiled > 0 ? ", " + std::to_string(row.spoiled) + " findings that spoil card" : "")
-                    << (row.risks > 0 ? ", " + std::to_string(row.risks) + " that risk it" : "") << "\n";
-    session.out << "wrote " << rows.size() << " jobs to " << options["--out"] << "\n";
+    session.out << "wrote " << made->size() << " jobs to " << options["--out"] << "\n";
     return base::Done{};
 }
 

@@ -15,7 +15,8 @@ using geometry::Shape;
 Measure size(const char* name, const char* label, double usual, double least, double most, const char* why) {
     return {{name, label, Quantity::Length, usual, least, most, nullptr, base::Follows::Both}, why};
 }
-Measure margin(const char* name, const char* label, double usual, double least, double most, const char* why) {
+Measure margin(const char* name, const char* label, double usual, double least, double most,
+               const char* why) {
     return {{name, label, Quantity::Length, usual, least, most}, why};
 }
 Measure count(const char* name, const char* label, double usual, double least, double most, const char* why) {
@@ -47,11 +48,12 @@ Shape through(const geometry::Polygon& points) {
 }
 
 void fold(design::Body& body, Point from, Point to, double angleDeg, bool isTowards) {
-    body.lines.push_back({{},
-                          {from, {geometry::Segment::line(to)}},
-                          design::Fold{isTowards ? design::Side::Back : design::Side::Front, isTowards, angleDeg},
-                          true,
-                          true});
+    body.lines.push_back(
+        {{},
+         {from, {geometry::Segment::line(to)}},
+         design::Fold{isTowards ? design::Side::Back : design::Side::Front, isTowards, angleDeg},
+         true,
+         true});
 }
 void slit(design::Body& body, Point from, Point to) {
     body.lines.push_back({{}, {from, {geometry::Segment::line(to)}}, design::Slit{}, false, false});

@@ -37,7 +37,8 @@ geometry::Shape through(const geometry::Polygon& points);
 // ---- what belongs to a blank
 
 /// A fold away from the viewer, scored on the front, unless it is said otherwise.
-void fold(design::Body& body, geometry::Point from, geometry::Point to, double angleDeg = 90, bool isTowards = false);
+void fold(design::Body& body, geometry::Point from, geometry::Point to, double angleDeg = 90,
+          bool isTowards = false);
 void slit(design::Body& body, geometry::Point from, geometry::Point to);
 /// Where glue goes.
 void glue(design::Body& body, const geometry::Polygon& area, design::Side side);

@@ -32,7 +32,8 @@ void foldRing(const Ring& ring, Body& body) {
     for (const double x : {ring.wide, ring.sideTo(), ring.backTo(), ring.lapFrom()})
         fold(body, {x, 0}, {x, ring.high});
     const double slant = std::min(ring.lap, ring.high) * 0.2, far = ring.lapFrom() + ring.lap;
-    glue(body, {{ring.lapFrom(), 0}, {far, slant}, {far, ring.high - slant}, {ring.lapFrom(), ring.high}}, Side::Front);
+    glue(body, {{ring.lapFrom(), 0}, {far, slant}, {far, ring.high - slant}, {ring.lapFrom(), ring.high}},
+         Side::Front);
     name(body, {ring.wide / 2, ring.high / 2}, "front", true);
     name(body, {ring.wide + ring.deep / 2, ring.high / 2}, "right side");
     name(body, {ring.sideTo() + ring.wide / 2, ring.high / 2}, "back");
@@ -40,49 +41,64 @@ void foldRing(const Ring& ring, Body& body) {
 }
 
 void closeRing(const Ring& ring, const std::string& key, Built& out) {
-    meet(out.form, key + " lap",
-         [&](double along, double away) {
-             return Spot{key, {ring.lapFrom() + ring.lap * away, ring.high * (0.3 + 0.4 * along)}, ring.t / 2};
-         },
-         [&](double along, double away) {
-             return Spot{key, {ring.lap * away, ring.high * (0.3 + 0.4 * along)}, -ring.t / 2};
-         });
+    meet(
+        out.form, key + " lap",
+        [&](double along, double away) {
+            return Spot{key, {ring.lapFrom() + ring.lap * away, ring.high * (0.3 + 0.4 * along)}, ring.t / 2};
+        },
+        [&](double along, double away) {
+            return Spot{key, {ring.lap * away, ring.high * (0.3 + 0.4 * along)}, -ring.t / 2};
+        });
 }
 
 void explainRing(const Ring& ring, double insideX, double insideY, const std::string& of, Built& out) {
     out.derived.push_back({of + "front and back", {insideX, " inside + ", ring.t, " card"}, ring.wide});
     out.derived.push_back({of + "sides", {insideY, " inside + ", ring.t, " card"}, ring.deep});
-    out.derived.push_back({of + "round in all",
-                           {"2 × ", ring.wide, " + 2 × ", ring.deep, " − ", ring.t, " card + ", ring.lap, " lap"},
-                           ring.lapFrom() + ring.lap});
+    out.derived.push_back(
+        {of + "round in all",
+         {"2 × ", ring.wide, " + 2 × ", ring.deep, " − ", ring.t, " card + ", ring.lap, " lap"},
+         ring.lapFrom() + ring.lap});
 }
 
 base::Status fits(double lap, double room, const char* what) {
     if (lap <= room)
         return base::Done{};
     return Error{Code::InvalidArgument, std::string(what) + " of " + base::formatNumber(lap, 1) +
-                                            " mm does not fit; it can be " + base::formatNumber(room, 1) + " mm at most."};
+                                            " mm does not fit; it can be " + base::formatNumber(room, 1) +
+                                            " mm at most."};
 }
 
 base::Result<Built> buildCarton(const Said& said, const base::Progress&) {
-    const double t = said.t, x = said["width"] + said["room"], y = said["depth"] + said["room"], tuck = said["tuck"];
+    const double t = said.t, x = said["width"] + said["room"], y = said["depth"] + said["room"],
+                 tuck = said["tuck"];
     // Lids lie between the walls' ends; from the middle of the lower one to that of the upper one is the height + t.
     const Ring ring{between(x, t), between(y, t), between(said["height"], t), said["lap"], t};
     if (auto ok = fits(ring.lap, x - 1, "A lap"); !ok)
         return ok.error();
     if (auto ok = fits(tuck, said["height"] / 2 - 1, "A tuck flap"); !ok)
         return ok.error();
-    const double dust = std::min(y, x / 2) - 2, in = t, lidDeep = ring.deep - t; // the tuck goes inside the front
+    const double dust = std::min(y, x / 2) - 2, in = t,
+                 lidDeep = ring.deep - t; // the tuck goes inside the front
     if (dust < 3)
-        return Error{Code::InvalidArgument, "A carton this narrow has no room for its flaps; from 6 mm on it has."};
-    const double w = ring.wide, h = ring.high, far = ring.lapFrom() + ring.lap, slant = std::min(ring.lap, h) * 0.2;
+        return Error{Code::InvalidArgument,
+                     "A carton this narrow has no room for its flaps; from 6 mm on it has."};
+    const double w = ring.wide, h = ring.high, far = ring.lapFrom() + ring.lap,
+                 slant = std::min(ring.lap, h) * 0.2;
     const double taper = std::min(3.0, tuck / 3), ease = std::min(0.5, w / 20);
     const double s0 = ring.wide, s1 = ring.sideTo(), b1 = ring.backTo(), l1 = ring.lapFrom();
     // Upper edge from left to right, then the lower one back.
     geometry::Polygon top{{0, 0}, {w, 0}, {s0, in}, {s0 + taper, -dust}, {s1 - taper, -dust}, {s1, in}};
-    for (const Point p : geometry::Polygon{{s1 + ease, 0}, {s1 + ease, -lidDeep}, {s1 + ease + taper, -lidDeep - tuck},
-                                           {b1 - ease - taper, -lidDeep - tuck}, {b1 - ease, -lidDeep}, {b1 - ease, 0},
-                                           {b1, in}, {b1 + taper, -dust}, {l1 - taper, -dust}, {l1, in}, {far, slant}})
+    for (const Point p : geometry::Polygon{{s1 + ease, 0},
+                                           {s1 + ease, -lidDeep},
+                                           {s1 + ease + taper, -lidDeep - tuck},
+                                           {b1 - ease - taper, -lidDeep - tuck},
+                                           {b1 - ease, -lidDeep},
+                                           {b1 - ease, 0},
+                                           {b1, in},
+                                           {b1 + taper, -dust},
+                                           {l1 - taper, -dust},
+                                           {l1, in},
+                                           {far, slant}})
         top.push_back(p);
     geometry::Polygon points = top;
     for (size_t i = top.size(); i-- > 0;)
@@ -101,19 +117,21 @@ base::Result<Built> buildCarton(const Said& said, const base::Progress&) {
     out.parts.push_back({"carton", "the carton", std::move(body)});
     closeRing(ring, "carton", out);
     for (const bool isTop : {true, false})
-        meet(out.form, isTop ? "tuck of the lid" : "tuck of the bottom",
-             [&](double along, double away) {
-                 const double py = -lidDeep - tuck * (0.2 + 0.6 * away);
-                 return Spot{"carton", {s1 + w * (0.2 + 0.6 * along), isTop ? py : h - py}, t / 2};
-             },
-             [&](double along, double away) { // seen from the front the back runs the other way
-                 const double py = tuck * (0.2 + 0.6 * away);
-                 return Spot{"carton", {w - w * (0.2 + 0.6 * along), isTop ? py : h - py}, -t / 2};
-             });
+        meet(
+            out.form, isTop ? "tuck of the lid" : "tuck of the bottom",
+            [&](double along, double away) {
+                const double py = -lidDeep - tuck * (0.2 + 0.6 * away);
+                return Spot{"carton", {s1 + w * (0.2 + 0.6 * along), isTop ? py : h - py}, t / 2};
+            },
+            [&](double along, double away) { // seen from the front the back runs the other way
+                const double py = tuck * (0.2 + 0.6 * away);
+                return Spot{"carton", {w - w * (0.2 + 0.6 * along), isTop ? py : h - py}, -t / 2};
+            });
     out.form.order = {"carton"};
     explainRing(ring, x, y, "", out);
     out.derived.push_back({"walls, fold to fold", {said["height"], " inside + ", t, " card"}, h});
-    out.derived.push_back({"lid, fold to fold", {ring.deep, " side − ", t, " card, so that it tucks in"}, lidDeep});
+    out.derived.push_back(
+        {"lid, fold to fold", {ring.deep, " side − ", t, " card, so that it tucks in"}, lidDeep});
     out.derived.push_back({"dust flaps", {dust, ""}, dust});
     return out;
 }
@@ -124,9 +142,15 @@ base::Result<Built> buildSleeve(const Said& said, const base::Progress&) {
     if (auto ok = fits(ring.lap, x - 1, "A lap"); !ok)
         return ok.error();
     if (2 * t >= y)
-        return Error{Code::InvalidArgument, "A sleeve this flat cannot be folded of card of " + base::formatNumber(t, 2) + " mm."};
+        return Error{Code::InvalidArgument,
+                     "A sleeve this flat cannot be folded of card of " + base::formatNumber(t, 2) + " mm."};
     const double far = ring.lapFrom() + ring.lap, slant = std::min(ring.lap, ring.high) * 0.2;
-    Body body{through({{0, 0}, {ring.lapFrom(), 0}, {far, slant}, {far, ring.high - slant}, {ring.lapFrom(), ring.high}, {0, ring.high}})};
+    Body body{through({{0, 0},
+                       {ring.lapFrom(), 0},
+                       {far, slant},
+                       {far, ring.high - slant},
+                       {ring.lapFrom(), ring.high},
+                       {0, ring.high}})};
     foldRing(ring, body);
     Built out;
     out.parts.push_back({"sleeve", "the sleeve", std::move(body)});

@@ -60,7 +60,8 @@ std::string textOf(const Derived& derived, base::LengthUnit unit) {
         out += std::holds_alternative<double>(term) ? lengthText(std::get<double>(term), unit)
                                                     : std::get<std::string>(term);
     const bool isInch = unit == base::LengthUnit::Inch;
-    return out + " = " + base::formatNumber(isInch ? derived.mm / base::kMmPerInch : derived.mm, isInch ? 3 : 1) +
+    return out + " = " +
+           base::formatNumber(isInch ? derived.mm / base::kMmPerInch : derived.mm, isInch ? 3 : 1) +
            (isInch ? " in" : " mm");
 }
 
@@ -97,8 +98,9 @@ base::Result<Built> built(const Given& given, const base::Progress& progress) {
         return made.error();
     Built out = made.take();
     if (out.parts.size() > kMostParts)
-        return Error{Code::LimitExceeded, "That would be " + std::to_string(out.parts.size()) + " pieces; at most " +
-                                              std::to_string(kMostParts) + " are made at once."};
+        return Error{Code::LimitExceeded, "That would be " + std::to_string(out.parts.size()) +
+                                              " pieces; at most " + std::to_string(kMostParts) +
+                                              " are made at once."};
     int line = 1; // lines are counted over the whole construction
     for (Part& part : out.parts)
         for (design::PieceLine& one_ : part.body.lines)

@@ -60,9 +60,9 @@ struct Built {
     std::vector<Part> parts;
     std::vector<Derived> derived;
     std::vector<Goes> fits;
-    design::FoldedForm form;          ///< empty: it stays flat
-    std::vector<std::string> said;    ///< what the maker should know, sentences
-    bool isInPlace = false;           ///< parts lie as they are drawn, not side by side
+    design::FoldedForm form;       ///< empty: it stays flat
+    std::vector<std::string> said; ///< what the maker should know, sentences
+    bool isInPlace = false;        ///< parts lie as they are drawn, not side by side
 };
 
 /// Measures as somebody stated them.
@@ -78,7 +78,8 @@ struct Given {
 /// Measures by name, checked.
 class Said {
   public:
-    Said(const std::vector<Measure>& measures, std::vector<double> values, std::string said, double thicknessMm)
+    Said(const std::vector<Measure>& measures, std::vector<double> values, std::string said,
+         double thicknessMm)
         : word(std::move(said)), t(thicknessMm), m_measures(measures), m_values(std::move(values)) {}
     /// Of a measure that is declared.
     double operator[](const char* name) const;
@@ -94,12 +95,12 @@ class Said {
 };
 
 struct Construction {
-    const char* name;     ///< in files and on the command line: "round-box"
-    const char* label;    ///< on the screen: "Round box with lid"
-    const char* says;     ///< a sentence: what it is
+    const char* name;  ///< in files and on the command line: "round-box"
+    const char* label; ///< on the screen: "Round box with lid"
+    const char* says;  ///< a sentence: what it is
     std::vector<Measure> measures;
     base::Result<Built> (*build)(const Said& said, const base::Progress& progress);
-    const char* word = nullptr;    ///< what a word is asked for: "Letters, one flag each"; null: none is
+    const char* word = nullptr; ///< what a word is asked for: "Letters, one flag each"; null: none is
     const char* usualWord = "";
     const char* caution = nullptr; ///< a calm sentence where the work can hurt
 };

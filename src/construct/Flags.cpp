@@ -58,7 +58,8 @@ Body drawn(const Flag& flag, int form, bool isEnd) {
     Body body{{outlineOf(flag, form, isEnd), {}}};
     if (flag.top > 0) {
         fold(body, {0, 0}, {flag.wide, 0}, 180);
-        glue(body, {{0, -flag.top}, {flag.wide, -flag.top}, {flag.wide, -flag.top / 2}, {0, -flag.top / 2}}, design::Side::Back);
+        glue(body, {{0, -flag.top}, {flag.wide, -flag.top}, {flag.wide, -flag.top / 2}, {0, -flag.top / 2}},
+             design::Side::Back);
         return body;
     }
     for (const double x : {flag.inset, flag.wide - flag.inset})
@@ -93,17 +94,21 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
     const int form = said.count("form");
     const auto mm = [](double value) { return base::formatNumber(std::max(0.0, value), 1) + " mm"; };
     if (!hasFold && 2 * flag.inset + 4 > flag.wide)
-        return Error{Code::InvalidArgument, "Slits " + mm(flag.inset) + " from the sides meet in a flag of " + mm(flag.wide) +
-                                                "; they can be " + mm(flag.wide / 2 - 2) + " from them at most."};
+        return Error{Code::InvalidArgument, "Slits " + mm(flag.inset) + " from the sides meet in a flag of " +
+                                                mm(flag.wide) + "; they can be " + mm(flag.wide / 2 - 2) +
+                                                " from them at most."};
     // A pennant is narrower further down: the slits' lower ends must lie on it.
-    const double lowest = flag.below + flag.slit + 2, most = form == 0 ? flag.high * (1 - 2 * flag.inset / flag.wide) : flag.high;
+    const double lowest = flag.below + flag.slit + 2,
+                 most = form == 0 ? flag.high * (1 - 2 * flag.inset / flag.wide) : flag.high;
     const double room = form == 0 ? flag.high * 2 * flag.inset / flag.wide : flag.high;
     if (!hasFold && lowest > std::min(room, flag.high) && form != 2)
         return Error{Code::InvalidArgument,
-                     "The slits reach " + mm(lowest - 2) + " down, where a flag of this form is too narrow for them; take a narrower "
-                     "ribbon, or slits further in or higher up."};
+                     "The slits reach " + mm(lowest - 2) +
+                         " down, where a flag of this form is too narrow for them; take a narrower "
+                         "ribbon, or slits further in or higher up."};
     if (!hasFold && lowest > most && form == 2)
-        return Error{Code::InvalidArgument, "The slits reach " + mm(lowest - 2) + " down; the flag is " + mm(flag.high) + " high."};
+        return Error{Code::InvalidArgument,
+                     "The slits reach " + mm(lowest - 2) + " down; the flag is " + mm(flag.high) + " high."};
     std::vector<std::string> signs = signsOf(said.word);
     if (signs.empty())
         signs.assign(static_cast<size_t>(said.count("flags")), "");
@@ -113,7 +118,9 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
     for (size_t i = 0; i < signs.size(); ++i) {
         const std::string number = std::to_string(i + 1);
         const bool isPlain = signs[i].empty() || signs[i] == " ";
-        out.parts.push_back({"flag-" + number, isPlain ? "flag " + number : "flag " + number + ", for " + signs[i], drawn(flag, form, false)});
+        out.parts.push_back({"flag-" + number,
+                             isPlain ? "flag " + number : "flag " + number + ", for " + signs[i],
+                             drawn(flag, form, false)});
     }
     if (said.isChosen("ends"))
         out.parts.push_back({"last-end", "the flag at the end", drawn(flag, form, true)});
@@ -122,8 +129,9 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
     out.derived.push_back({"string without gaps",
                            {std::to_string(out.parts.size()) + " × ", flag.wide},
                            static_cast<double>(out.parts.size()) * flag.wide});
-    out.said.emplace_back(hasFold ? "Fold every top back over the cord and glue it below."
-                                  : "Thread them in order: in at the left slit from the front, out at the right one.");
+    out.said.emplace_back(
+        hasFold ? "Fold every top back over the cord and glue it below."
+                : "Thread them in order: in at the left slit from the front, out at the right one.");
     return out;
 }
 

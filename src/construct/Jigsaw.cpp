@@ -36,12 +36,13 @@ struct Knob {
     double lean = 0;     ///< of the head's middle along the edge
     bool isLeft = false; ///< to the left of the edge as it runs
 };
-constexpr double kNeck = 0.06;              ///< half of it, at its narrowest
-constexpr double kLeastShare = 2 * kNeck;   ///< the narrowest place of a piece, in shorter edges
-constexpr double kUnlike = 0.035;           ///< two knobs differ by at least so much, of the ranges below
+constexpr double kNeck = 0.06;            ///< half of it, at its narrowest
+constexpr double kLeastShare = 2 * kNeck; ///< the narrowest place of a piece, in shorter edges
+constexpr double kUnlike = 0.035;         ///< two knobs differ by at least so much, of the ranges below
 
 std::array<double, 4> placeOf(const Knob& knob) {
-    return {(knob.at - 0.42) / 0.16, (knob.high - 0.19) / 0.05, (knob.wide - 0.105) / 0.03, (knob.lean + 0.03) / 0.06};
+    return {(knob.at - 0.42) / 0.16, (knob.high - 0.19) / 0.05, (knob.wide - 0.105) / 0.03,
+            (knob.lean + 0.03) / 0.06};
 }
 
 class Knobs {
@@ -51,7 +52,8 @@ class Knobs {
         constexpr int kTries = 400;
         Knob knob;
         for (int i = 0; i < kTries; ++i) {
-            knob = {0.42 + 0.16 * share(), 0.19 + 0.05 * share(), 0.105 + 0.03 * share(), -0.03 + 0.06 * share(), share() < 0.5};
+            knob = {0.42 + 0.16 * share(), 0.19 + 0.05 * share(), 0.105 + 0.03 * share(),
+                    -0.03 + 0.06 * share(), share() < 0.5};
             if (isNew(knob))
                 break;
         }
@@ -78,7 +80,9 @@ class Knobs {
 std::vector<Segment> edgeThrough(Point from, Point to, const Knob& knob, double shortMm) {
     const double length = geometry::distance(from, to), unit = shortMm;
     const Point along = (to - from) * (1 / length), side = Point{along.y, -along.x} * (knob.isLeft ? 1 : -1);
-    const auto at = [&](double a, double out) { return from + along * (length * knob.at + unit * a) + side * (unit * out); };
+    const auto at = [&](double a, double out) {
+        return from + along * (length * knob.at + unit * a) + side * (unit * out);
+    };
     const double n = kNeck, h = knob.high, w = knob.wide, l = knob.lean, middle = h * 0.55;
     std::vector<Segment> out;
     const auto curve = [&](Point c1, Point c2, Point end) { out.push_back(Segment::curve(c1, c2, end)); };
@@ -105,7 +109,8 @@ void append(Contour& contour, const Edge& edge, bool isForward) {
         for (size_t i = edge.way.size(); i-- > 0;) {
             const Segment& s = edge.way[i];
             const Point end = i == 0 ? edge.from : edge.way[i - 1].end;
-            back.segments.push_back(s.isLine ? Segment::line(end) : Segment::curve(s.control2, s.control1, end));
+            back.segments.push_back(s.isLine ? Segment::line(end)
+                                             : Segment::curve(s.control2, s.control1, end));
         }
         way = std::move(back);
     }
@@ -120,14 +125,18 @@ base::Result<Built> build(const Said& said, const base::Progress& progress) {
         return Error{Code::LimitExceeded, std::to_string(rows * columns) + " pieces are too many; up to " +
                                               std::to_string(kMostParts) + " are made."};
     if (unit * kLeastShare < least)
-        return Error{Code::InvalidArgument,
-                     "Pieces of " + base::formatNumber(cellX, 1) + " by " + base::formatNumber(cellY, 1) + " mm would have necks of " +
-                         base::formatNumber(unit * kLeastShare, 2) + " mm, and " + base::formatNumber(least, 2) +
-                         " mm is the least; up to " + std::to_string(std::max(1, static_cast<int>(w * kLeastShare / least))) +
-                         " columns and " + std::to_string(std::max(1, static_cast<int>(h * kLeastShare / least))) + " rows hold."};
+        return Error{
+            Code::InvalidArgument,
+            "Pieces of " + base::formatNumber(cellX, 1) + " by " + base::formatNumber(cellY, 1) +
+                " mm would have necks of " + base::formatNumber(unit * kLeastShare, 2) + " mm, and " +
+                base::formatNumber(least, 2) + " mm is the least; up to " +
+                std::to_string(std::max(1, static_cast<int>(w * kLeastShare / least))) + " columns and " +
+                std::to_string(std::max(1, static_cast<int>(h * kLeastShare / least))) + " rows hold."};
     if (std::max(cellX, cellY) > 2.5 * unit)
-        return Error{Code::InvalidArgument, "Pieces of " + base::formatNumber(cellX, 1) + " by " + base::formatNumber(cellY, 1) +
-                                                " mm are too long for knobs all round; choose rows and columns that make them squarer."};
+        return Error{
+            Code::InvalidArgument,
+            "Pieces of " + base::formatNumber(cellX, 1) + " by " + base::formatNumber(cellY, 1) +
+                " mm are too long for knobs all round; choose rows and columns that make them squarer."};
     Knobs knobs(static_cast<unsigned>(said.count("seed")));
     const auto corner = [&](int row, int column) {
         return Point{column == columns ? w : cellX * column, row == rows ? h : cellY * row};
@@ -138,14 +147,15 @@ base::Result<Built> build(const Said& said, const base::Progress& progress) {
             return base::cancelled();
         for (int column = 0; column < columns; ++column) {
             const Point from = corner(row, column), to = corner(row, column + 1);
-            across[static_cast<size_t>(row)].push_back(row == 0 || row == rows ? straight(from, to)
-                                                                              : Edge{from, edgeThrough(from, to, knobs.next(), unit)});
+            across[static_cast<size_t>(row)].push_back(
+                row == 0 || row == rows ? straight(from, to)
+                                        : Edge{from, edgeThrough(from, to, knobs.next(), unit)});
         }
         for (int column = 0; row < rows && column <= columns; ++column) {
             const Point from = corner(row, column), to = corner(row + 1, column);
-            down[static_cast<size_t>(row)].push_back(column == 0 || column == columns
-                                                         ? straight(from, to)
-                                                         : Edge{from, edgeThrough(from, to, knobs.next(), unit)});
+            down[static_cast<size_t>(row)].push_back(
+                column == 0 || column == columns ? straight(from, to)
+                                                 : Edge{from, edgeThrough(from, to, knobs.next(), unit)});
         }
     }
     Built out;
@@ -159,11 +169,14 @@ base::Result<Built> build(const Said& said, const base::Progress& progress) {
             append(outline, across[r + 1][c], false);
             append(outline, down[r][c], false);
             const std::string row1 = std::to_string(row + 1), column1 = std::to_string(column + 1);
-            out.parts.push_back({"r" + row1 + "c" + column1, "row " + row1 + ", piece " + column1, {{std::move(outline), {}}}});
+            out.parts.push_back({"r" + row1 + "c" + column1,
+                                 "row " + row1 + ", piece " + column1,
+                                 {{std::move(outline), {}}}});
         }
     out.derived.push_back({"piece, wide", {w, " / " + std::to_string(columns)}, cellX});
     out.derived.push_back({"piece, high", {h, " / " + std::to_string(rows)}, cellY});
-    out.derived.push_back({"narrowest neck", {base::formatNumber(kLeastShare, 2) + " × ", unit}, unit * kLeastShare});
+    out.derived.push_back(
+        {"narrowest neck", {base::formatNumber(kLeastShare, 2) + " × ", unit}, unit * kLeastShare});
     return out;
 }
 
@@ -178,7 +191,8 @@ const Construction& jigsaw() {
          size("height", "High", 120, 20, 2000, "the whole picture"),
          count("columns", "Pieces across", 6, 1, 60, "in every row"),
          count("rows", "Pieces down", 4, 1, 60, "in every column"),
-         margin("neck", "Least neck", 1.5, 0.5, 10, "what holds in this card; a puzzle with thinner necks is refused"),
+         margin("neck", "Least neck", 1.5, 0.5, 10,
+                "what holds in this card; a puzzle with thinner necks is refused"),
          count("seed", "Another puzzle", 1, 1, 9999, "every number makes other knobs")},
         build,
         nullptr,

@@ -56,11 +56,13 @@ Contour window(const Ring& ring, double left) {
 Body drawStrip(const Ring& ring, int strip) {
     const double a = ring.side(), h = ring.high, slant = std::min(ring.lap, h) * 0.15;
     const int n = ring.in(strip);
-    const double fold0 = n * a - ring.before(), far = fold0 + ring.lap, narrower = ring.tab * std::tan(kPi / ring.panels) + 0.5;
+    const double fold0 = n * a - ring.before(), far = fold0 + ring.lap,
+                 narrower = ring.tab * std::tan(kPi / ring.panels) + 0.5;
     geometry::Polygon points{{0, 0}, {fold0, 0}, {far, slant}, {far, h - slant}, {fold0, h}};
     for (int i = n; i-- > 0;) {
         const double right = i == n - 1 ? fold0 : (i + 1) * a, left = i * a;
-        for (const Point p : {Point{right - 0.25, h}, Point{(i + 1) * a - narrower, h + ring.tab}, Point{left + narrower, h + ring.tab}, Point{left + 0.25, h}})
+        for (const Point p : {Point{right - 0.25, h}, Point{(i + 1) * a - narrower, h + ring.tab},
+                              Point{left + narrower, h + ring.tab}, Point{left + 0.25, h}})
             points.push_back(p);
     }
     points.push_back({0, h});
@@ -70,8 +72,14 @@ Body drawStrip(const Ring& ring, int strip) {
         pierce(body.shape, window(ring, left));
         fold(body, {right, 0}, {right, h}, ring.corner() * 180 / kPi);
         fold(body, {left + 0.25, h}, {right - 0.25, h});
-        glue(body, {{left + 0.25, h}, {left + narrower, h + ring.tab}, {left + a - narrower, h + ring.tab}, {right - 0.25, h}}, Side::Back);
-        name(body, {left + ring.rim / 2, h / 2}, "panel " + std::to_string(ring.first(strip) + i + 1), strip == 0 && i == 0);
+        glue(body,
+             {{left + 0.25, h},
+              {left + narrower, h + ring.tab},
+              {left + a - narrower, h + ring.tab},
+              {right - 0.25, h}},
+             Side::Back);
+        name(body, {left + ring.rim / 2, h / 2}, "panel " + std::to_string(ring.first(strip) + i + 1),
+             strip == 0 && i == 0);
     }
     glue(body, {{fold0, 0}, {far, slant}, {far, h - slant}, {fold0, h}}, Side::Front);
     return body;
@@ -80,14 +88,17 @@ Body drawStrip(const Ring& ring, int strip) {
 void close(const Ring& ring, design::FoldedForm& form) {
     const double a = ring.side(), h = ring.high, inward = ring.before() * std::cos(ring.corner());
     for (int strip = 0; strip < ring.strips; ++strip) {
-        const double fold0 = ring.in(strip) * a - ring.before();
-        meet(form, "laps",
-             [&](double along, double away) {
-                 return Spot{ring.key(strip), {fold0 + ring.lap * away, h * (0.25 + 0.5 * along)}, ring.t / 2};
-             },
-             [&](double along, double away) {
-                 return Spot{ring.key((strip + 1) % ring.strips), {ring.lap * away - inward, h * (0.25 + 0.5 * along)}, -ring.t / 2};
-             });
+        const double fold0 = ring.in(strip)*a - ring.before();
+        meet(
+            form, "laps",
+            [&](double along, double away) {
+                return Spot{ring.key(strip), {fold0 + ring.lap * away, h * (0.25 + 0.5 * along)}, ring.t / 2};
+            },
+            [&](double along, double away) {
+                return Spot{ring.key((strip + 1) % ring.strips),
+                            {ring.lap * away - inward, h * (0.25 + 0.5 * along)},
+                            -ring.t / 2};
+            });
     }
     // The bottom on the tabs: round the middle a place lies as far as its panel has turned.
     for (int panel = 0; panel < ring.panels; ++panel) {
@@ -97,11 +108,12 @@ void close(const Ring& ring, design::FoldedForm& form) {
         const double turn = ring.corner() * panel, left = (panel - ring.first(strip)) * a;
         for (const double off : {-0.15, 0.15}) {
             const double deep = ring.tab * 0.6, r = ring.inradius() - deep, along = off * a;
-            form.meetings.push_back({"bottom on the tabs",
-                                     {ring.key(strip), {left + a / 2 + along, h + deep}, -ring.t / 2},
-                                     {"bottom",
-                                      {r * std::sin(turn) + along * std::cos(turn), r * std::cos(turn) - along * std::sin(turn)},
-                                      -ring.t / 2}});
+            form.meetings.push_back(
+                {"bottom on the tabs",
+                 {ring.key(strip), {left + a / 2 + along, h + deep}, -ring.t / 2},
+                 {"bottom",
+                  {r * std::sin(turn) + along * std::cos(turn), r * std::cos(turn) - along * std::sin(turn)},
+                  -ring.t / 2}});
         }
     }
 }
@@ -113,10 +125,12 @@ void setPanes(const Ring& ring, double overMm, design::FoldedForm& form) {
         for (int i = 0; i < ring.in(strip); ++i) {
             const std::string key = "pane:" + std::to_string(ring.first(strip) + i + 1);
             form.order.push_back(key);
-            for (const Point p : {Point{-half, h / 3}, Point{w + half, h / 3}, Point{w / 2, -half}, Point{w / 2, h + half}})
-                form.meetings.push_back({"panes",
-                                         {ring.key(strip), {i * ring.side() + ring.rim + p.x, ring.rim + p.y}, -ring.t / 2},
-                                         {key, {overMm + p.x, overMm + p.y}, 0}});
+            for (const Point p :
+                 {Point{-half, h / 3}, Point{w + half, h / 3}, Point{w / 2, -half}, Point{w / 2, h + half}})
+                form.meetings.push_back(
+                    {"panes",
+                     {ring.key(strip), {i * ring.side() + ring.rim + p.x, ring.rim + p.y}, -ring.t / 2},
+                     {key, {overMm + p.x, overMm + p.y}, 0}});
         }
 }
 
@@ -133,19 +147,24 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
     ring.isArched = said.isChosen("window");
     const auto mm = [](double value) { return base::formatNumber(std::max(0.0, value), 1) + " mm"; };
     if (ring.strips > ring.panels)
-        return Error{Code::InvalidArgument, std::to_string(ring.panels) + " panels make " + std::to_string(ring.panels) + " strips at most."};
+        return Error{Code::InvalidArgument, std::to_string(ring.panels) + " panels make " +
+                                                std::to_string(ring.panels) + " strips at most."};
     const double narrow = std::min(ring.side(), ring.high);
     if (ring.rim * 2 > narrow - 3)
-        return Error{Code::InvalidArgument, "A rim of " + mm(ring.rim) + " leaves no window in panels of " + mm(ring.side()) + " by " +
-                                                mm(ring.high) + "; it can be " + mm((narrow - 3) / 2) + " at most."};
+        return Error{Code::InvalidArgument, "A rim of " + mm(ring.rim) + " leaves no window in panels of " +
+                                                mm(ring.side()) + " by " + mm(ring.high) + "; it can be " +
+                                                mm((narrow - 3) / 2) + " at most."};
     if (ring.lap + ring.before() > ring.side() - 1 || ring.lap < 1)
-        return Error{Code::InvalidArgument, "A lap of " + mm(ring.lap) + " is wider than a panel; it can be " +
+        return Error{Code::InvalidArgument, "A lap of " + mm(ring.lap) +
+                                                " is wider than a panel; it can be " +
                                                 mm(ring.side() - ring.before() - 1) + " at most."};
     if (ring.tab * std::tan(kPi / ring.panels) + 2 > ring.side() / 2)
-        return Error{Code::InvalidArgument, "Tabs of " + mm(ring.tab) + " are deeper than the bottom has room for; they can be " +
-                                                mm((ring.side() / 2 - 2) / std::tan(kPi / ring.panels)) + " at most."};
+        return Error{Code::InvalidArgument,
+                     "Tabs of " + mm(ring.tab) + " are deeper than the bottom has room for; they can be " +
+                         mm((ring.side() / 2 - 2) / std::tan(kPi / ring.panels)) + " at most."};
     if (ring.before() > ring.side() / 4)
-        return Error{Code::InvalidArgument, "Panels of " + mm(ring.side()) + " are too narrow for this card."};
+        return Error{Code::InvalidArgument,
+                     "Panels of " + mm(ring.side()) + " are too narrow for this card."};
     Built out;
     for (int strip = 0; strip < ring.strips; ++strip) {
         const std::string called = ring.strips == 1 ? "the panels" : "strip " + std::to_string(strip + 1);
@@ -164,21 +183,26 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
     if (over > 0) {
         Body pane{rectangle(ring.windowWide() + 2 * over, ring.windowHigh() + 2 * over)};
         out.parts.push_back({"pane", "the pane", std::move(pane), Role::Pane, ring.panels});
-        out.derived.push_back({"pane, wide", {ring.windowWide(), " window + 2 × ", over, " margin"}, ring.windowWide() + 2 * over});
+        out.derived.push_back({"pane, wide",
+                               {ring.windowWide(), " window + 2 × ", over, " margin"},
+                               ring.windowWide() + 2 * over});
     } else {
         out.said.emplace_back("The rim is too narrow for panes to be glued behind it; there are none.");
     }
     close(ring, out.form);
     if (over > 0)
         setPanes(ring, over, out.form);
-    out.derived.push_back({"panel, fold to fold",
-                           {"(", ring.inside, " + ", ring.t, " card) × tan(180° / " + std::to_string(ring.panels) + ")"},
-                           ring.side()});
+    out.derived.push_back(
+        {"panel, fold to fold",
+         {"(", ring.inside, " + ", ring.t, " card) × tan(180° / " + std::to_string(ring.panels) + ")"},
+         ring.side()});
     for (int strip = 0; strip < ring.strips; ++strip)
         out.derived.push_back({ring.key(strip),
-                               {std::to_string(ring.in(strip)) + " × ", ring.side(), " − ", ring.before(), " + ", ring.lap, " lap"},
-                               ring.in(strip) * ring.side() - ring.before() + ring.lap});
-    out.derived.push_back({"bottom, across the flats", {ring.inside, " inside − ", said["less"], " room"}, 2 * plate});
+                               {std::to_string(ring.in(strip)) + " × ", ring.side(), " − ", ring.before(),
+                                " + ", ring.lap, " lap"},
+                               ring.in(strip)*ring.side() - ring.before() + ring.lap});
+    out.derived.push_back(
+        {"bottom, across the flats", {ring.inside, " inside − ", said["less"], " room"}, 2 * plate});
     return out;
 }
 

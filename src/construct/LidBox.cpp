@@ -31,13 +31,17 @@ struct Tray {
 
 /// The bottom's upper left corner is the origin.
 Body drawTray(const Tray& tray) {
-    const double x = tray.x(), y = tray.y(), h = tray.wall(), t = tray.t, lap = tray.lapMm, slant = std::min(lap, h) * 0.25;
+    const double x = tray.x(), y = tray.y(), h = tray.wall(), t = tray.t, lap = tray.lapMm,
+                 slant = std::min(lap, h) * 0.25;
     // Round the blank, from the upper wall's left end; laps are a little slanted, so that they slip in.
     geometry::Polygon points;
     const auto corner = [&](double sx, double sy, bool isFirst) {
         // One end of a long wall with its lap, from wall to bottom or back.
         const double edge = sx < 0 ? 0 : x, base = sy < 0 ? 0 : y, in = edge - sx * t, far = in + sx * lap;
-        geometry::Polygon end{{in, base + sy * h}, {far, base + sy * (h - slant)}, {far, base + sy * slant}, {in, base + sy * 0.0}};
+        geometry::Polygon end{{in, base + sy * h},
+                              {far, base + sy * (h - slant)},
+                              {far, base + sy * slant},
+                              {in, base + sy * 0.0}};
         if (!isFirst)
             std::reverse(end.begin(), end.end());
         points.insert(points.end(), end.begin(), end.end());
@@ -57,7 +61,9 @@ Body drawTray(const Tray& tray) {
         for (const double sy : {-1.0, 1.0}) {
             const double in = sx < 0 ? t : x - t, base = sy < 0 ? 0 : y, far = in + sx * lap;
             fold(body, {in, base}, {in, base + sy * h});
-            glue(body, {{in, base}, {far, base + sy * slant}, {far, base + sy * (h - slant)}, {in, base + sy * h}}, Side::Front);
+            glue(body,
+                 {{in, base}, {far, base + sy * slant}, {far, base + sy * (h - slant)}, {in, base + sy * h}},
+                 Side::Front);
         }
     name(body, {x / 2, y / 2}, tray.called, true);
     return body;
@@ -68,15 +74,17 @@ void glueTray(const Tray& tray, FoldedForm& form) {
     const double x = tray.x(), y = tray.y(), h = tray.wall(), t = tray.t, lap = tray.lapMm;
     for (const double sx : {-1.0, 1.0})
         for (const double sy : {-1.0, 1.0})
-            meet(form, tray.key + " lap",
-                 [&](double along, double away) {
-                     const double in = sx < 0 ? t : x - t, base = sy < 0 ? 0 : y;
-                     return Spot{tray.key, {in + sx * lap * away, base + sy * h * (0.3 + 0.4 * along)}, t / 2};
-                 },
-                 [&](double along, double away) {
-                     const double edge = sx < 0 ? 0 : x, base = sy < 0 ? 0 : y;
-                     return Spot{tray.key, {edge + sx * h * (0.3 + 0.4 * along), base - sy * lap * away}, -t / 2};
-                 });
+            meet(
+                form, tray.key + " lap",
+                [&](double along, double away) {
+                    const double in = sx < 0 ? t : x - t, base = sy < 0 ? 0 : y;
+                    return Spot{tray.key, {in + sx * lap * away, base + sy * h * (0.3 + 0.4 * along)}, t / 2};
+                },
+                [&](double along, double away) {
+                    const double edge = sx < 0 ? 0 : x, base = sy < 0 ? 0 : y;
+                    return Spot{
+                        tray.key, {edge + sx * h * (0.3 + 0.4 * along), base - sy * lap * away}, -t / 2};
+                });
 }
 
 base::Result<Built> build(const Said& said, const base::Progress&) {
@@ -90,16 +98,19 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
     lid.heightMm = said["lid-height"];
     const double shorter = std::min(box.insideX, box.insideY);
     if (box.lapMm > box.insideY / 2)
-        return base::Error{base::Code::InvalidArgument,
-                           "Laps of " + base::formatNumber(box.lapMm, 1) + " mm meet behind the short wall; they can be " +
-                               base::formatNumber(box.insideY / 2, 1) + " mm at most."};
+        return base::Error{base::Code::InvalidArgument, "Laps of " + base::formatNumber(box.lapMm, 1) +
+                                                            " mm meet behind the short wall; they can be " +
+                                                            base::formatNumber(box.insideY / 2, 1) +
+                                                            " mm at most."};
     if (lid.heightMm > box.heightMm)
-        return base::Error{base::Code::InvalidArgument,
-                           "The lid is higher than the box; it can be " + base::formatNumber(box.heightMm, 1) + " mm high at most."};
+        return base::Error{base::Code::InvalidArgument, "The lid is higher than the box; it can be " +
+                                                            base::formatNumber(box.heightMm, 1) +
+                                                            " mm high at most."};
     if (t * 8 > std::min(shorter, box.heightMm))
-        return base::Error{base::Code::InvalidArgument,
-                           "Card of " + base::formatNumber(t, 2) + " mm is too thick for a box this small; from " +
-                               base::formatNumber(t * 8, 1) + " mm on in every direction it can be folded."};
+        return base::Error{base::Code::InvalidArgument, "Card of " + base::formatNumber(t, 2) +
+                                                            " mm is too thick for a box this small; from " +
+                                                            base::formatNumber(t * 8, 1) +
+                                                            " mm on in every direction it can be folded."};
     const double rim = said["rim"];
     const bool hasWindow = rim > 0;
     if (hasWindow && 2 * rim >= std::min(lid.x(), lid.y()) - 5)
@@ -118,7 +129,9 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
         const double overlap = std::min(said["pane"], rim - t);
         Body pane{rectangle(lid.x() - 2 * rim + 2 * overlap, lid.y() - 2 * rim + 2 * overlap)};
         out.parts.push_back({"pane", "the pane of the lid", std::move(pane), Role::Pane});
-        out.derived.push_back({"pane", {lid.x() - 2 * rim, " window + 2 × ", overlap, " margin"}, lid.x() - 2 * rim + 2 * overlap});
+        out.derived.push_back({"pane",
+                               {lid.x() - 2 * rim, " window + 2 × ", overlap, " margin"},
+                               lid.x() - 2 * rim + 2 * overlap});
     }
     if (said.isChosen("liner")) {
         const double less = said["liner-less"];
@@ -139,16 +152,19 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
     for (const Tray* tray : {&box, &lid}) {
         const std::string of = tray->key;
         const auto side = [&](const std::string& what, double insideMm) {
-            out.derived.push_back({of + " " + what + ", fold to fold", {insideMm, " inside + ", t, " card"}, between(insideMm, t)});
+            out.derived.push_back({of + " " + what + ", fold to fold",
+                                   {insideMm, " inside + ", t, " card"},
+                                   between(insideMm, t)});
         };
         side("width", tray->insideX);
         side("depth", tray->insideY);
         out.derived.push_back({of + " wall", {tray->heightMm, " inside + ", t, " card / 2"}, tray->wall()});
-        out.derived.push_back({of + " blank, wide", {tray->x(), " + 2 × ", tray->wall(), " wall"}, tray->x() + 2 * tray->wall()});
+        out.derived.push_back({of + " blank, wide",
+                               {tray->x(), " + 2 × ", tray->wall(), " wall"},
+                               tray->x() + 2 * tray->wall()});
     }
-    out.derived.push_back({"lid inside",
-                           {box.insideX, " + 2 × ", t, " card + ", said["slides"], " to slide"},
-                           lid.insideX});
+    out.derived.push_back(
+        {"lid inside", {box.insideX, " + 2 × ", t, " card + ", said["slides"], " to slide"}, lid.insideX});
     return out;
 }
 
@@ -166,7 +182,8 @@ const Construction& lidBox() {
          size("lid-height", "Lid height inside", 18, 3, 400, "how far the lid comes down"),
          margin("slides", "Lid slides by", 0.3, 0, 5, "how much wider the lid is than the box, in all"),
          margin("lap", "Glue laps", 12, 4, 60, "at the ends of the long walls"),
-         margin("rim", "Rim of the window", 0, 0, 200, "what is left of the lid round its window; 0 for no window"),
+         margin("rim", "Rim of the window", 0, 0, 200,
+                "what is left of the lid round its window; 0 for no window"),
          margin("pane", "Pane larger by", 5, 1, 30, "on every side of the window"),
          choice("liner", "Liner", "none|on the bottom", "another card inside"),
          margin("liner-less", "Liner smaller by", 1, 0, 20, "in all, so that it goes in")},

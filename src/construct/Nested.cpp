@@ -20,7 +20,8 @@ using base::Code;
 using base::Error;
 using design::Body;
 
-constexpr Figure kFigures[]{Figure::Ellipse, Figure::Rectangle, Figure::Heart, Figure::Star, Figure::Flower, Figure::Polygon};
+constexpr Figure kFigures[]{Figure::Ellipse, Figure::Rectangle, Figure::Heart,
+                            Figure::Star,    Figure::Flower,    Figure::Polygon};
 
 /// A figure as wide as asked, in its usual proportions; a disc or square where it is one of those.
 base::Result<geometry::Shape> figureOf(int which, double wideMm) {
@@ -39,13 +40,17 @@ base::Result<Built> buildNested(const Said& said, const base::Progress& progress
     if (depth > 0) {
         const double each = said.t + lift;
         if (!(each > 0) || depth < said.t)
-            return Error{Code::InvalidArgument, "A frame " + base::formatNumber(depth, 1) + " mm deep holds no layer of this card."};
+            return Error{Code::InvalidArgument,
+                         "A frame " + base::formatNumber(depth, 1) + " mm deep holds no layer of this card."};
         layers = static_cast<int>(std::floor((depth + lift) / each + 1e-9)); // the first lies without a lift
-        out.derived.push_back({"layers that a depth of " + base::formatNumber(depth, 1) + " mm holds: " + std::to_string(layers) + "; in all",
-                               {std::to_string(layers) + " × ", said.t, " card + " + std::to_string(layers - 1) + " × ", lift, " lift"},
+        out.derived.push_back({"layers that a depth of " + base::formatNumber(depth, 1) +
+                                   " mm holds: " + std::to_string(layers) + "; in all",
+                               {std::to_string(layers) + " × ", said.t,
+                                " card + " + std::to_string(layers - 1) + " × ", lift, " lift"},
                                layers * said.t + (layers - 1) * lift});
         if (layers > 60)
-            return Error{Code::LimitExceeded, "That depth holds " + std::to_string(layers) + " layers; 60 are the most."};
+            return Error{Code::LimitExceeded,
+                         "That depth holds " + std::to_string(layers) + " layers; 60 are the most."};
     }
     auto whole = figureOf(said.count("figure"), said["width"]);
     if (!whole)
@@ -56,9 +61,10 @@ base::Result<Built> buildNested(const Said& said, const base::Progress& progress
         if (!shapes)
             return shapes.error();
         if (shapes->shapes.size() != 1)
-            return Error{Code::InvalidArgument, "Of layer " + std::to_string(i + 1) +
-                                                    (shapes->shapes.empty() ? " nothing is left" : " several parts are left") +
-                                                    "; " + std::to_string(i) + " layers are the most at this step and width."};
+            return Error{Code::InvalidArgument,
+                         "Of layer " + std::to_string(i + 1) +
+                             (shapes->shapes.empty() ? " nothing is left" : " several parts are left") +
+                             "; " + std::to_string(i) + " layers are the most at this step and width."};
         const std::string number = std::to_string(i + 1);
         Body body{shapes->shapes.front()};
         if (said.isChosen("form") && i + 1 < layers) { // a ring: its opening lets the next one show
@@ -70,24 +76,30 @@ base::Result<Built> buildNested(const Said& said, const base::Progress& progress
         }
         out.parts.push_back({"layer-" + number, "layer " + number, std::move(body)});
     }
-    out.derived.push_back({"width of the innermost", {said["width"], " − 2 × " + std::to_string(layers - 1) + " × ", step},
+    out.derived.push_back({"width of the innermost",
+                           {said["width"], " − 2 × " + std::to_string(layers - 1) + " × ", step},
                            said["width"] - 2 * (layers - 1) * step});
     return out;
 }
 
 base::Result<Built> buildBall(const Said& said, const base::Progress&) {
-    const double inner = said["inner"], mouth = said["mouth"], play = said["play"], wide = inner - play, face = wide - said["rim"];
+    const double inner = said["inner"], mouth = said["mouth"], play = said["play"], wide = inner - play,
+                 face = wide - said["rim"];
     if (!(face > 3))
-        return Error{Code::InvalidArgument, "Nothing is left of the faces; the ball's inner diameter must be larger than play and rim."};
+        return Error{
+            Code::InvalidArgument,
+            "Nothing is left of the faces; the ball's inner diameter must be larger than play and rim."};
     Built out;
     out.parts.push_back({"backing", "the backing disc", Body{disc(wide)}, Role::Pane});
     out.parts.push_back({"front-face", "the front face", Body{disc(face)}});
     out.parts.push_back({"back-face", "the back face", Body{disc(face)}});
     out.derived.push_back({"backing", {inner, " inside − ", play, " play"}, wide});
     out.derived.push_back({"faces", {wide, " backing − ", said["rim"], " rim"}, face});
-    out.said.emplace_back(wide <= mouth ? "The disc goes through the mouth as it is."
-                                        : "The disc is wider than the mouth: roll it, put it in and let it spring open. Try it bare "
-                                          "first; with faces on both sides it is too stiff, so glue the second one inside.");
+    out.said.emplace_back(
+        wide <= mouth
+            ? "The disc goes through the mouth as it is."
+            : "The disc is wider than the mouth: roll it, put it in and let it spring open. Try it bare "
+              "first; with faces on both sides it is too stiff, so glue the second one inside.");
     return out;
 }
 
@@ -103,7 +115,8 @@ const Construction& nested() {
          count("layers", "Layers", 7, 1, 60, "when no depth is given"),
          margin("step", "Step", 6, 0.5, 100, "from one outline to the next"),
          choice("form", "Layers are", "solid|rings", "a ring lets the next one show through its opening"),
-         margin("depth", "Frame deep", 0, 0, 200, "how many layers it holds is solved; 0 to take the number above"),
+         margin("depth", "Frame deep", 0, 0, 200,
+                "how many layers it holds is solved; 0 to take the number above"),
          margin("lift", "Lift between layers", 2, 0, 20, "foam, or nothing")},
         buildNested};
     return it;

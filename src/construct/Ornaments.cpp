@@ -30,7 +30,8 @@ base::Result<Built> buildFlower(const Said& said, const base::Progress&) {
     const double whole = said["width"], least = said["smallest"];
     const int layers = said.count("layers");
     if (least > whole)
-        return Error{Code::InvalidArgument, "The smallest layer cannot be wider than the flower, " + base::formatNumber(whole, 1) + " mm."};
+        return Error{Code::InvalidArgument, "The smallest layer cannot be wider than the flower, " +
+                                                base::formatNumber(whole, 1) + " mm."};
     Built out;
     for (int i = 0; i < layers; ++i) {
         const double across = layers == 1 ? whole : whole + (least - whole) * i / (layers - 1);
@@ -51,10 +52,12 @@ base::Result<Built> buildRose(const Said& said, const base::Progress&) {
     const double least = base / 2 + band, turns = (wide / 2 - least) / band;
     if (turns < 1.5)
         return Error{Code::InvalidArgument, "A band of " + base::formatNumber(band, 1) + " mm makes " +
-                                                base::formatNumber(std::max(0.0, turns), 1) + " turns; for 1.5 the rose is cut from a disc of " +
+                                                base::formatNumber(std::max(0.0, turns), 1) +
+                                                " turns; for 1.5 the rose is cut from a disc of " +
                                                 base::formatNumber(2 * (least + 1.5 * band), 1) + " mm."};
     if (wave > band / 3)
-        return Error{Code::InvalidArgument, "Waves of " + base::formatNumber(wave, 1) + " mm are too high for this band; up to " +
+        return Error{Code::InvalidArgument, "Waves of " + base::formatNumber(wave, 1) +
+                                                " mm are too high for this band; up to " +
                                                 base::formatNumber(band / 3, 1) + " mm can be cut."};
     const double waves = std::max(5.0, std::round(wide * kPi / said["wave-long"]));
     const auto edge = [&](double turn) {
@@ -73,15 +76,19 @@ base::Result<Built> buildRose(const Said& said, const base::Progress&) {
     Body body{{geometry::signedArea(outline) < 0 ? geometry::reversed(outline) : outline, {}}};
     body.lines.push_back({{}, geometry::fitLine(inward, {.tolerance = 0.02}), design::Slit{}, true, false});
     out.parts.push_back({"rose", "the rose", std::move(body)});
-    out.derived.push_back({"turns of the band: " + base::formatNumber(turns, 1) + "; radius for them", {wide, " / 2 − ", least, " middle"}, wide / 2 - least});
+    out.derived.push_back({"turns of the band: " + base::formatNumber(turns, 1) + "; radius for them",
+                           {wide, " / 2 − ", least, " middle"},
+                           wide / 2 - least});
     out.said.emplace_back("Roll it up from its outer end and glue the roll on the disc in its middle.");
     return out;
 }
 
 base::Result<Built> buildBow(const Said& said, const base::Progress&) {
-    const double wide = said["width"], high = said["height"], waist = said["waist"], tail = said["tails"], band = said["middle"];
+    const double wide = said["width"], high = said["height"], waist = said["waist"], tail = said["tails"],
+                 band = said["middle"];
     if (waist >= high)
-        return Error{Code::InvalidArgument, "The bow's waist must be narrower than the bow, " + base::formatNumber(high, 1) + " mm."};
+        return Error{Code::InvalidArgument, "The bow's waist must be narrower than the bow, " +
+                                                base::formatNumber(high, 1) + " mm."};
     // The loops: twice as long as the bow is wide; both ends are folded back to the middle and glued there.
     const double half = wide, h = high / 2, w = waist / 2;
     Contour loops{{-half, -w}, {}};
@@ -102,17 +109,31 @@ base::Result<Built> buildBow(const Said& said, const base::Progress&) {
     fold(body, {half / 2, -h}, {half / 2, h}, 150);
     const double lap = std::min(half * 0.1, 8.0);
     for (const double s : {-1.0, 1.0})
-        glue(body, {{s * half, -w * 0.9}, {s * (half - lap), -w * 0.9}, {s * (half - lap), w * 0.9}, {s * half, w * 0.9}}, design::Side::Back);
+        glue(body,
+             {{s * half, -w * 0.9},
+              {s * (half - lap), -w * 0.9},
+              {s * (half - lap), w * 0.9},
+              {s * half, w * 0.9}},
+             design::Side::Back);
     out.parts.push_back({"loops", "the loops", std::move(body)});
     const double x = tail, notch = std::min(h * 0.8, tail * 0.3);
     out.parts.push_back({"tails", "the tails",
-                         Body{through({{-x, -h * 0.8}, {0, -w}, {x, -h * 0.8}, {x - notch, 0}, {x, h * 0.8}, {0, w}, {-x, h * 0.8}, {-x + notch, 0}})}});
+                         Body{through({{-x, -h * 0.8},
+                                       {0, -w},
+                                       {x, -h * 0.8},
+                                       {x - notch, 0},
+                                       {x, h * 0.8},
+                                       {0, w},
+                                       {-x, h * 0.8},
+                                       {-x + notch, 0}})}});
     const double strip = 2 * (waist + 4 * said.t) + said["lap"];
     Body middle{rectangle(strip, band)};
-    glue(middle, {{strip - said["lap"], 0}, {strip, 0}, {strip, band}, {strip - said["lap"], band}}, design::Side::Back);
+    glue(middle, {{strip - said["lap"], 0}, {strip, 0}, {strip, band}, {strip - said["lap"], band}},
+         design::Side::Back);
     out.parts.push_back({"middle", "the middle", std::move(middle)});
     out.derived.push_back({"loops, long", {"2 × ", wide}, 2 * wide});
-    out.derived.push_back({"middle, long", {"2 × (", waist, " waist + 4 × ", said.t, " card) + ", said["lap"], " lap"}, strip});
+    out.derived.push_back(
+        {"middle, long", {"2 × (", waist, " waist + 4 × ", said.t, " card) + ", said["lap"], " lap"}, strip});
     return out;
 }
 
@@ -147,17 +168,16 @@ const Construction& rose() {
 }
 
 const Construction& bow() {
-    static const Construction it{
-        "bow",
-        "Bow",
-        "Loops, tails and a band round their middle.",
-        {size("width", "Wide", 70, 15, 400, "the finished bow"),
-         size("height", "High", 30, 6, 300, "of its loops"),
-         size("waist", "Waist", 12, 2, 200, "where the band goes round"),
-         size("tails", "Tails long", 45, 5, 400, "from the middle"),
-         size("middle", "Band broad", 10, 3, 100, "round the middle"),
-         margin("lap", "Glue lap", 8, 2, 40, "of the band")},
-        buildBow};
+    static const Construction it{"bow",
+                                 "Bow",
+                                 "Loops, tails and a band round their middle.",
+                                 {size("width", "Wide", 70, 15, 400, "the finished bow"),
+                                  size("height", "High", 30, 6, 300, "of its loops"),
+                                  size("waist", "Waist", 12, 2, 200, "where the band goes round"),
+                                  size("tails", "Tails long", 45, 5, 400, "from the middle"),
+                                  size("middle", "Band broad", 10, 3, 100, "round the middle"),
+                                  margin("lap", "Glue lap", 8, 2, 40, "of the band")},
+                                 buildBow};
     return it;
 }
 

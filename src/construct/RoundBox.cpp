@@ -46,7 +46,8 @@ void drawWall(const Drum& drum, Built& out) {
     design::Body body{through(points)};
     fold(body, {0, high}, {drum.strip(), high});
     fold(body, {drum.round(), 0}, {drum.round(), high}, 0.1); // the lap, scored to lie close
-    glue(body, {{drum.round(), 0}, {drum.strip(), 0}, {drum.strip(), high}, {drum.round(), high}}, design::Side::Front);
+    glue(body, {{drum.round(), 0}, {drum.strip(), 0}, {drum.strip(), high}, {drum.round(), high}},
+         design::Side::Front);
     name(body, {drum.round() / 2, high / 2}, drum.called, true);
     out.parts.push_back({drum.before + "wall", drum.called, std::move(body)});
 }
@@ -84,7 +85,8 @@ class Rolled {
         const Point from{m_radius[i] * std::sin(m_turn[i]), m_radius[i] * std::cos(m_turn[i])};
         const Point to{m_radius[i + 1] * std::sin(m_turn[i + 1]), m_radius[i + 1] * std::cos(m_turn[i + 1])};
         // Continued past a whole turn, for bends are differences.
-        const double plain = std::atan2(from.y - to.y, to.x - from.x), about = (m_turn[i] + m_turn[i + 1]) / 2;
+        const double plain = std::atan2(from.y - to.y, to.x - from.x),
+                     about = (m_turn[i] + m_turn[i + 1]) / 2;
         return plain + 2 * kPi * std::round((about - plain) / (2 * kPi));
     }
     double m_round, m_facet = 1;
@@ -95,22 +97,27 @@ void roll(const Drum& drum, const Rolled& rolled, FoldedForm& form) {
     std::vector<design::Bend>& bends = form.bends[drum.before + "wall"];
     for (size_t i = 1; i < rolled.facets(); ++i) {
         const double x = static_cast<double>(i) * rolled.facet();
-        bends.push_back({{{x, -1}, {geometry::Segment::line({x, drum.wall()})}}, rolled.bendAt(i) * 180 / kPi, false});
-        bends.push_back({{{x, drum.wall()}, {geometry::Segment::line({x, drum.wall() + drum.toothMm + 1})}}, 0, false, true});
+        bends.push_back(
+            {{{x, -1}, {geometry::Segment::line({x, drum.wall()})}}, rolled.bendAt(i) * 180 / kPi, false});
+        bends.push_back({{{x, drum.wall()}, {geometry::Segment::line({x, drum.wall() + drum.toothMm + 1})}},
+                         0,
+                         false,
+                         true});
     }
 }
 
 /// A disc on the teeth: `inner` lies on their inner face.
 void layDisc(const Drum& drum, const std::string& key, double diameterMm, bool inner, FoldedForm& form) {
-    const double high = drum.wall(), wide = drum.strip() / drum.teeth(), away = drum.toothMm / 3, half = diameterMm / 2;
+    const double high = drum.wall(), wide = drum.strip() / drum.teeth(), away = drum.toothMm / 3,
+                 half = diameterMm / 2;
     constexpr int kPlaces = 8;
     for (int i = 0; i < kPlaces; ++i) {
-        const int tooth = static_cast<int>((drum.teeth() - 1) * i / static_cast<double>(kPlaces) * drum.round() / drum.strip());
+        const int tooth = static_cast<int>((drum.teeth() - 1) * i / static_cast<double>(kPlaces) *
+                                           drum.round() / drum.strip());
         const double x = (tooth + 0.5) * wide + 1e-3, turn = x / drum.middle(), r = drum.middle() - away;
         const Spot onTooth{drum.before + "wall", {x, high + away}, (inner ? -1 : 1) * drum.t / 2};
-        const Spot onDisc{key,
-                          {half + r * std::sin(turn), half + (inner ? 1 : -1) * r * std::cos(turn)},
-                          -drum.t / 2};
+        const Spot onDisc{
+            key, {half + r * std::sin(turn), half + (inner ? 1 : -1) * r * std::cos(turn)}, -drum.t / 2};
         form.meetings.push_back({key + " on the teeth", onTooth, onDisc});
     }
 }
@@ -125,13 +132,15 @@ void draw(const Drum& drum, Built& out) {
     roll(drum, rolled, out.form);
     // The lap, which begins where the strip has gone round once.
     const double high = drum.wall(), from = drum.round(), deep = drum.lapMm, in = drum.t / 2;
-    meet(out.form, drum.before + "lap",
-         [&](double along, double away) {
-             return Spot{drum.before + "wall", {from + (0.5 + 0.4 * away) * deep, high * along}, in};
-         },
-         [&](double along, double away) {
-             return Spot{drum.before + "wall", {rolled.behind(from + (0.5 + 0.4 * away) * deep), high * along}, -in};
-         });
+    meet(
+        out.form, drum.before + "lap",
+        [&](double along, double away) {
+            return Spot{drum.before + "wall", {from + (0.5 + 0.4 * away) * deep, high * along}, in};
+        },
+        [&](double along, double away) {
+            return Spot{
+                drum.before + "wall", {rolled.behind(from + (0.5 + 0.4 * away) * deep), high * along}, -in};
+        });
     layDisc(drum, drum.before + "inner-disc", drum.insideMm, true, out.form);
     layDisc(drum, drum.before + "outer-disc", drum.outerDisc(), false, out.form);
     for (const char* key : {"wall", "inner-disc", "outer-disc"})
@@ -143,9 +152,10 @@ void putLidOn(const Drum& box, const Drum& lid, FoldedForm& form) {
     const double half = lid.insideMm / 2, r = box.middle();
     for (int i = 0; i < 6; ++i) {
         const double turn = i * kPi / 3 + 0.01;
-        form.meetings.push_back({"lid on the wall",
-                                 {"wall", {turn * r, 1e-3}, 0},
-                                 {"lid-inner-disc", {half + r * std::sin(turn), half - r * std::cos(turn)}, lid.t / 2}});
+        form.meetings.push_back(
+            {"lid on the wall",
+             {"wall", {turn * r, 1e-3}, 0},
+             {"lid-inner-disc", {half + r * std::sin(turn), half - r * std::cos(turn)}, lid.t / 2}});
     }
     form.order = {"wall", "inner-disc", "outer-disc", "lid-inner-disc", "lid-wall", "lid-outer-disc"};
 }
@@ -158,9 +168,13 @@ void explain(const Drum& drum, Built& out) {
     out.derived.push_back({of + "wall height",
                            {drum.heightMm, " inside + 1.5 × ", drum.t, " card + ", drum.toothMm, " teeth"},
                            drum.wall() + drum.toothMm});
-    out.derived.push_back({of + "tooth", {drum.strip(), " / " + std::to_string(drum.teeth()) + " teeth"}, drum.strip() / drum.teeth()});
+    out.derived.push_back({of + "tooth",
+                           {drum.strip(), " / " + std::to_string(drum.teeth()) + " teeth"},
+                           drum.strip() / drum.teeth()});
     out.derived.push_back({of + "inner disc", {drum.insideMm, " inside"}, drum.insideMm});
-    out.derived.push_back({of + "outer disc", {drum.insideMm, " + 2 × ", drum.t, " card + ", drum.widerMm, " wider"}, drum.outerDisc()});
+    out.derived.push_back({of + "outer disc",
+                           {drum.insideMm, " + 2 × ", drum.t, " card + ", drum.widerMm, " wider"},
+                           drum.outerDisc()});
 }
 
 base::Result<Built> build(const Said& said, const base::Progress&) {
@@ -173,28 +187,31 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
     lid.heightMm = said["lid-height"];
     if (box.toothMm > inside / 2)
         return base::Error{base::Code::InvalidArgument,
-                           "Teeth of " + base::formatNumber(box.toothMm, 1) + " mm would meet in the middle; in a box of " +
-                               base::formatNumber(inside, 1) + " mm they can be " + base::formatNumber(inside / 2, 1) + " mm deep."};
+                           "Teeth of " + base::formatNumber(box.toothMm, 1) +
+                               " mm would meet in the middle; in a box of " + base::formatNumber(inside, 1) +
+                               " mm they can be " + base::formatNumber(inside / 2, 1) + " mm deep."};
     if (box.lapMm > box.round() / 2)
-        return base::Error{base::Code::InvalidArgument,
-                           "A lap of " + base::formatNumber(box.lapMm, 1) + " mm goes more than half round; at most " +
-                               base::formatNumber(box.round() / 2, 1) + " mm does not."};
+        return base::Error{base::Code::InvalidArgument, "A lap of " + base::formatNumber(box.lapMm, 1) +
+                                                            " mm goes more than half round; at most " +
+                                                            base::formatNumber(box.round() / 2, 1) +
+                                                            " mm does not."};
     if (said.t * 25 > inside)
         return base::Error{base::Code::InvalidArgument,
                            "A wall of " + base::formatNumber(said.t, 2) + " mm card cannot be rolled to " +
-                               base::formatNumber(inside, 1) + " mm; from " + base::formatNumber(said.t * 25, 1) + " mm on it can."};
+                               base::formatNumber(inside, 1) + " mm; from " +
+                               base::formatNumber(said.t * 25, 1) + " mm on it can."};
     if (lid.heightMm > box.heightMm)
-        return base::Error{base::Code::InvalidArgument,
-                           "The lid is higher than the box; it can be " + base::formatNumber(box.heightMm, 1) + " mm high at most."};
+        return base::Error{base::Code::InvalidArgument, "The lid is higher than the box; it can be " +
+                                                            base::formatNumber(box.heightMm, 1) +
+                                                            " mm high at most."};
     Built out;
     draw(box, out);
     draw(lid, out);
     putLidOn(box, lid, out.form);
     out.fits.push_back({"outer-disc", "lid-inner-disc", said["slides"], "the lid over the box"});
     explain(box, out);
-    out.derived.push_back({"lid inside",
-                           {inside, " + 2 × ", said.t, " card + ", said["slides"], " to slide"},
-                           lid.insideMm});
+    out.derived.push_back(
+        {"lid inside", {inside, " + 2 × ", said.t, " card + ", said["slides"], " to slide"}, lid.insideMm});
     explain(lid, out);
     return out;
 }
@@ -206,14 +223,17 @@ const Construction& roundBox() {
         "round-box",
         "Round box with lid",
         "A rolled wall with teeth between two discs, and a lid of the same kind over it.",
-        {size("diameter", "What goes in, across", 58, 10, 600, "the diameter of what goes in; the wall is wrapped round it"),
+        {size("diameter", "What goes in, across", 58, 10, 600,
+              "the diameter of what goes in; the wall is wrapped round it"),
          size("height", "Height inside", 104, 5, 600, "from the inner disc to the edge of the wall"),
          margin("room", "Room around it", 0, 0, 20, "added to the diameter, so that it goes in easily"),
          size("lid-height", "Lid height inside", 25, 3, 600, "how far the lid comes down"),
          margin("slides", "Lid slides by", 0.3, 0, 5, "how much wider the lid is than the box, in all"),
          margin("lap", "Glue lap", 12, 3, 60, "where the wall is glued to itself"),
-         margin("teeth", "Teeth", 12, 3, 40, "how deep and about how wide the triangles are that hold the discs"),
-         margin("wider", "Outer discs wider by", 1, 0, 20, "how much the outer discs stand over the wall, in all")},
+         margin("teeth", "Teeth", 12, 3, 40,
+                "how deep and about how wide the triangles are that hold the discs"),
+         margin("wider", "Outer discs wider by", 1, 0, 20,
+                "how much the outer discs stand over the wall, in all")},
         build};
     return it;
 }

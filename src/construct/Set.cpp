@@ -6,8 +6,9 @@ namespace thinline::construct {
 
 const std::vector<const Construction*>& constructions() {
     static const std::vector<const Construction*> all{
-        &roundBox(), &lidBox(), &carton(),   &sleeve(), &pillow(), &cup(),  &pyramid(), &lantern(), &card(),  &envelope(), &flags(),
-        &bookmark(), &tag(),    &jigsaw(),   &nested(), &ball(),   &flower(), &rose(),  &bow(),     &stick(), &easel(),    &cross(),
+        &roundBox(), &lidBox(),   &carton(), &sleeve(),   &pillow(), &cup(),    &pyramid(), &lantern(),
+        &card(),     &envelope(), &flags(),  &bookmark(), &tag(),    &jigsaw(), &nested(),  &ball(),
+        &flower(),   &rose(),     &bow(),    &stick(),    &easel(),  &cross(),
     };
     return all;
 }

@@ -32,42 +32,66 @@ std::string mm(double value) {
 }
 
 base::Result<Built> buildEasel(const Said& said, const base::Progress&) {
-    const double w = said["width"], h = said["height"], strut = w * said["strut"] / 100, lap = said["lap"], lean = said["lean"] * kPi / 180;
+    const double w = said["width"], h = said["height"], strut = w * said["strut"] / 100, lap = said["lap"],
+                 lean = said["lean"] * kPi / 180;
     if (strut < 10 || lap > h / 3)
-        return Error{Code::InvalidArgument, "The strut would be " + mm(strut) + " wide, and the lap must be " + mm(h / 3) + " high at most."};
+        return Error{Code::InvalidArgument, "The strut would be " + mm(strut) +
+                                                " wide, and the lap must be " + mm(h / 3) + " high at most."};
     // A right-angled strut hangs on the back by its long side; its foot is cut so that both stand when the back leans.
     const double high = h * 0.75, deep = strut, rise = deep * std::tan(lean);
     Body back{rectangle(w, h)};
-    Body leg{through({{-lap, 0}, {0, 0}, {deep * 0.35, 0}, {deep, high - rise}, {0, high}, {-lap, high - lap * 0.3}})};
+    Body leg{through(
+        {{-lap, 0}, {0, 0}, {deep * 0.35, 0}, {deep, high - rise}, {0, high}, {-lap, high - lap * 0.3}})};
     fold(leg, {0, 0}, {0, high});
     glue(leg, {{-lap, 0}, {0, 0}, {0, high}, {-lap, high - lap * 0.3}}, Side::Back);
     Built out;
     out.parts.push_back({"back", "the back", std::move(back)});
     out.parts.push_back({"strut", "the strut", std::move(leg)});
     out.derived.push_back({"strut, high", {"0.75 × ", h}, high});
-    out.derived.push_back({"foot rises by", {deep, " × tan(" + base::formatNumber(said["lean"], 0) + "°)"}, rise});
+    out.derived.push_back(
+        {"foot rises by", {deep, " × tan(" + base::formatNumber(said["lean"], 0) + "°)"}, rise});
     return out;
 }
 
 base::Result<Built> buildCross(const Said& said, const base::Progress&) {
-    const double w = said["width"], h = said["height"], slot = said.t + said["clearance"], top = w * said["taper"] / 100;
+    const double w = said["width"], h = said["height"], slot = said.t + said["clearance"],
+                 top = w * said["taper"] / 100;
     if (slot > w / 6)
-        return Error{Code::InvalidArgument, "Slots of " + mm(slot) + " are too wide for plates of " + mm(w) + "; they must be " + mm(slot * 6) + " wide at least."};
+        return Error{Code::InvalidArgument, "Slots of " + mm(slot) + " are too wide for plates of " + mm(w) +
+                                                "; they must be " + mm(slot * 6) + " wide at least."};
     Built out;
     const double m = w / 2, s = slot / 2, x = top / 2;
-    out.parts.push_back({"upper", "the plate with its slot below", Body{through({{m - x, 0}, {m + x, 0}, {w, h}, {m + s, h}, {m + s, h / 2}, {m - s, h / 2}, {m - s, h}, {0, h}})}});
-    out.parts.push_back({"lower", "the plate with its slot above", Body{through({{m - x, 0}, {m - s, 0}, {m - s, h / 2}, {m + s, h / 2}, {m + s, 0}, {m + x, 0}, {w, h}, {0, h}})}});
+    out.parts.push_back({"upper", "the plate with its slot below",
+                         Body{through({{m - x, 0},
+                                       {m + x, 0},
+                                       {w, h},
+                                       {m + s, h},
+                                       {m + s, h / 2},
+                                       {m - s, h / 2},
+                                       {m - s, h},
+                                       {0, h}})}});
+    out.parts.push_back({"lower", "the plate with its slot above",
+                         Body{through({{m - x, 0},
+                                       {m - s, 0},
+                                       {m - s, h / 2},
+                                       {m + s, h / 2},
+                                       {m + s, 0},
+                                       {m + x, 0},
+                                       {w, h},
+                                       {0, h}})}});
     out.derived.push_back({"slot", {said.t, " card + ", said["clearance"], " clearance"}, slot});
     out.derived.push_back({"slots deep", {h, " / 2"}, h / 2});
     if (top <= slot + 2)
-        return Error{Code::InvalidArgument, "The upper edge of " + mm(top) + " is too narrow for a slot of " + mm(slot) + "; make it " + mm(slot + 2) + " at least."};
+        return Error{Code::InvalidArgument, "The upper edge of " + mm(top) + " is too narrow for a slot of " +
+                                                mm(slot) + "; make it " + mm(slot + 2) + " at least."};
     return out;
 }
 
 base::Result<Built> buildStick(const Said& said, const base::Progress&) {
     const double across = said["width"], slit_ = said["stick"] + said["ease"], tab = said["tab"];
     if (slit_ > across / 3 || said["apart"] > across * 0.7)
-        return Error{Code::InvalidArgument, "Slits of " + mm(slit_) + ", " + mm(said["apart"]) + " apart, do not lie on a holder of " + mm(across) + "."};
+        return Error{Code::InvalidArgument, "Slits of " + mm(slit_) + ", " + mm(said["apart"]) +
+                                                " apart, do not lie on a holder of " + mm(across) + "."};
     Built out;
     Body front{disc(across)}, back{disc(across)};
     const double m = across / 2, half = said["apart"] / 2;
@@ -93,11 +117,15 @@ base::Result<Built> buildStick(const Said& said, const base::Progress&) {
 base::Result<Built> buildPillow(const Said& said, const base::Progress&) {
     const double w = said["width"], h = said["height"], rise = said["arc"], lap = said["lap"];
     if (rise > w / 2)
-        return Error{Code::InvalidArgument, "Arcs of " + mm(rise) + " are more than half discs; they can be " + mm(w / 2) + " at most."};
+        return Error{Code::InvalidArgument, "Arcs of " + mm(rise) +
+                                                " are more than half discs; they can be " + mm(w / 2) +
+                                                " at most."};
     if (2 * rise > h - 10)
-        return Error{Code::InvalidArgument, "Arcs of " + mm(rise) + " from both ends meet; they can be " + mm((h - 10) / 2) + " at most."};
+        return Error{Code::InvalidArgument, "Arcs of " + mm(rise) + " from both ends meet; they can be " +
+                                                mm((h - 10) / 2) + " at most."};
     // Two panels side by side; each has at both ends an arc outwards (the edge) and the same inwards (the fold).
-    const double r = (w * w / 4 + rise * rise) / (2 * rise), half = std::asin(std::min(1.0, w / 2 / r)), slant = std::min(lap, h / 6);
+    const double r = (w * w / 4 + rise * rise) / (2 * rise), half = std::asin(std::min(1.0, w / 2 / r)),
+                 slant = std::min(lap, h / 6);
     const double side = rise > w / 2 - 1e-9 ? kPi / 2 : half;
     const auto arc = [&](Contour& out, double left, double y, bool isUp, bool toRight) {
         const Point centre{left + w / 2, isUp ? y - rise + r : y + rise - r};
@@ -142,7 +170,8 @@ const Construction& easel() {
         "easel-back",
         "Easel back",
         "A back for a picture and a strut that folds out of it.",
-        {size("width", "Wide", 90, 20, 500, "the back"), size("height", "High", 130, 30, 700, "the back"),
+        {size("width", "Wide", 90, 20, 500, "the back"),
+         size("height", "High", 130, 30, 700, "the back"),
          {{"strut", "Strut wide", base::Quantity::Percent, 55, 20, 90}, "of the back's width"},
          {{"lean", "Leans by", base::Quantity::Angle, 12, 0, 30}, "how far the back leans from upright"},
          margin("lap", "Glue lap", 14, 5, 60, "by which the strut is glued to the back")},
@@ -154,7 +183,8 @@ const Construction& cross() {
         "cross-stand",
         "Slotted cross stand",
         "Two plates with slots that go into one another.",
-        {size("width", "Wide", 80, 15, 500, "a plate below"), size("height", "High", 40, 10, 400, "both plates"),
+        {size("width", "Wide", 80, 15, 500, "a plate below"),
+         size("height", "High", 40, 10, 400, "both plates"),
          {{"taper", "Upper edge", base::Quantity::Percent, 60, 5, 100}, "of the width"},
          margin("clearance", "Slots wider by", 0.1, 0, 2, "than the card that goes in")},
         buildCross};
@@ -165,8 +195,10 @@ const Construction& stick() {
         "stick-holder",
         "Stick holder",
         "A front and a back with slits for a stick between them, and a folded tab that stops it.",
-        {size("width", "Wide", 60, 20, 300, "the holder"), margin("stick", "Stick wide", 5, 1, 40, "what goes through the slits"),
-         margin("ease", "Slits longer by", 1, 0, 10, "so that the stick goes through"), size("apart", "Slits apart", 25, 5, 200, "along the stick"),
+        {size("width", "Wide", 60, 20, 300, "the holder"),
+         margin("stick", "Stick wide", 5, 1, 40, "what goes through the slits"),
+         margin("ease", "Slits longer by", 1, 0, 10, "so that the stick goes through"),
+         size("apart", "Slits apart", 25, 5, 200, "along the stick"),
          margin("tab", "Tab high", 8, 3, 40, "each half of it")},
         buildStick,
         nullptr,
@@ -179,8 +211,10 @@ const Construction& pillow() {
         "pillow-box",
         "Pillow box",
         "Two panels with bent ends that close by themselves.",
-        {size("width", "Wide", 70, 15, 400, "a panel"), size("height", "Long", 110, 25, 500, "between the ends' corners"),
-         size("arc", "Ends' arcs", 18, 3, 200, "how far they reach; a deeper arc makes a fuller box"), margin("lap", "Glue lap", 12, 4, 60, "along one side")},
+        {size("width", "Wide", 70, 15, 400, "a panel"),
+         size("height", "Long", 110, 25, 500, "between the ends' corners"),
+         size("arc", "Ends' arcs", 18, 3, 200, "how far they reach; a deeper arc makes a fuller box"),
+         margin("lap", "Glue lap", 12, 4, 60, "along one side")},
         buildPillow};
     return it;
 }

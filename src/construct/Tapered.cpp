@@ -43,8 +43,12 @@ struct Leaning {
     double slant() const { return std::hypot(high, out()); }
     double lean() const { return std::atan2(out(), high); }
     double side(double inradius) const { return 2 * inradius * std::tan(kPi / sides); }
-    double climb() const { return std::atan((side(top) - side(bottom)) / 2 / slant()); } ///< of a wall's edge, from upright
-    double before() const { return t / std::sin(corner()); } ///< how far the lap's fold lies before the corner, square to the edge
+    double climb() const {
+        return std::atan((side(top) - side(bottom)) / 2 / slant());
+    } ///< of a wall's edge, from upright
+    double before() const {
+        return t / std::sin(corner());
+    }                       ///< how far the lap's fold lies before the corner, square to the edge
     double corner() const { ///< by how much two walls turn
         const double c = std::cos(lean()), s = std::sin(lean());
         return std::acos(std::clamp(c * c * std::cos(2 * kPi / sides) + s * s, -1.0, 1.0));
@@ -54,7 +58,8 @@ struct Leaning {
 /// A wall's own coordinates: x along its bottom from its middle, y away from the bottom. In the blank its bottom is the i-th
 /// side of the polygon, whose middle is the origin.
 Point inBlank(const Leaning& it, int i, Point own) {
-    const double turn = 2 * kPi * i / it.sides, cosine = std::cos(turn), sine = std::sin(turn), y = -(it.bottom + own.y);
+    const double turn = 2 * kPi * i / it.sides, cosine = std::cos(turn), sine = std::sin(turn),
+                 y = -(it.bottom + own.y);
     return {own.x * cosine - y * sine, own.x * sine + y * cosine};
 }
 
@@ -85,7 +90,9 @@ Lap lapOf(const Leaning& it) {
         out.to -= (across - top) / (it.side(it.bottom) - top) * edge;
     out.cut = std::min(it.lap, (out.to - out.from) / 4);
     const double gap = 2 * kPi / it.sides - 2 * it.climb();
-    out.cutLow = gap > kPi / 2 ? out.cut : gap <= 0 ? INFINITY : std::max(out.cut, it.lap / std::tan(gap) - out.from + 0.2);
+    out.cutLow = gap > kPi / 2 ? out.cut
+                 : gap <= 0    ? INFINITY
+                               : std::max(out.cut, it.lap / std::tan(gap) - out.from + 0.2);
     return out;
 }
 
@@ -93,8 +100,10 @@ Body drawLeaning(const Leaning& it) {
     const double a = it.side(it.bottom) / 2, in = it.before();
     const Lap lap = lapOf(it);
     const Point low = fromRight(it, lap.from, -in), high = fromRight(it, lap.to, -in);
-    const Point lapLow = fromRight(it, lap.from + lap.cutLow, it.lap - in), lapHigh = fromRight(it, lap.to - lap.cut, it.lap - in);
-    const double left = (it.side(it.bottom) + (it.side(it.top) - it.side(it.bottom)) * high.y / it.slant()) / 2;
+    const Point lapLow = fromRight(it, lap.from + lap.cutLow, it.lap - in),
+                lapHigh = fromRight(it, lap.to - lap.cut, it.lap - in);
+    const double left =
+        (it.side(it.bottom) + (it.side(it.top) - it.side(it.bottom)) * high.y / it.slant()) / 2;
     geometry::Polygon points;
     for (int i = 0; i < it.sides; ++i) {
         const auto add = [&](Point p) {
@@ -120,15 +129,18 @@ Body drawLeaning(const Leaning& it) {
 base::Status canLean(const Leaning& it) {
     const double a = it.side(it.bottom), b = it.side(it.top), narrow = b > 0.01 ? std::min(a, b) : a / 2;
     if (narrow < 4 * it.t + 4)
-        return Error{Code::InvalidArgument, "Walls of " + base::formatNumber(narrow, 1) +
-                                                " mm are too narrow for this card; make it wider or give it fewer sides."};
+        return Error{Code::InvalidArgument,
+                     "Walls of " + base::formatNumber(narrow, 1) +
+                         " mm are too narrow for this card; make it wider or give it fewer sides."};
     if (it.lap + it.before() > narrow / 2)
         return Error{Code::InvalidArgument,
-                     "Laps of " + base::formatNumber(it.lap, 1) + " mm are wider than half a wall; they can be " +
+                     "Laps of " + base::formatNumber(it.lap, 1) +
+                         " mm are wider than half a wall; they can be " +
                          base::formatNumber(std::max(0.0, narrow / 2 - it.before()), 1) + " mm at most."};
     if (const Lap lap = lapOf(it); !(lap.whole() > it.slant() / 4))
         return Error{Code::InvalidArgument,
-                     "Between walls that open so wide there is no room for laps of " + base::formatNumber(it.lap, 1) +
+                     "Between walls that open so wide there is no room for laps of " +
+                         base::formatNumber(it.lap, 1) +
                          " mm in one blank; take fewer sides, narrower laps or a smaller upper width."};
     return base::Done{};
 }
@@ -137,21 +149,32 @@ void finish(const Leaning& it, const std::string& key, const std::string& called
     out.parts.push_back({key, called, drawLeaning(it)});
     const Lap lap = lapOf(it);
     for (int i = 0; i < it.sides; ++i) {
-        const auto alongOf = [&](double along) { return lap.from + lap.cutLow + lap.whole() * (0.1 + 0.8 * along); };
-        meet(out.form, "laps",
-             [&](double along, double away) {
-                 return Spot{key, inBlank(it, i, fromRight(it, alongOf(along), it.lap * 0.9 * away - it.before())), it.t / 2};
-             },
-             [&](double along, double away) {
-                 const double in = it.lap * 0.9 * away - it.before() * std::cos(it.corner());
-                 return Spot{key, inBlank(it, (i + 1) % it.sides, fromLeft(it, alongOf(along), in)), -it.t / 2};
-             });
+        const auto alongOf = [&](double along) {
+            return lap.from + lap.cutLow + lap.whole() * (0.1 + 0.8 * along);
+        };
+        meet(
+            out.form, "laps",
+            [&](double along, double away) {
+                return Spot{key,
+                            inBlank(it, i, fromRight(it, alongOf(along), it.lap * 0.9 * away - it.before())),
+                            it.t / 2};
+            },
+            [&](double along, double away) {
+                const double in = it.lap * 0.9 * away - it.before() * std::cos(it.corner());
+                return Spot{key, inBlank(it, (i + 1) % it.sides, fromLeft(it, alongOf(along), in)),
+                            -it.t / 2};
+            });
     }
     out.form.order = {key};
-    out.derived.push_back({"slant of the walls, fold to edge", {"√(", it.high, "² + ", std::abs(it.out()), "²)"}, it.slant()});
-    out.derived.push_back({"side of the bottom", {"2 × ", it.bottom, " × tan(180° / " + std::to_string(it.sides) + ")"}, it.side(it.bottom)});
+    out.derived.push_back(
+        {"slant of the walls, fold to edge", {"√(", it.high, "² + ", std::abs(it.out()), "²)"}, it.slant()});
+    out.derived.push_back({"side of the bottom",
+                           {"2 × ", it.bottom, " × tan(180° / " + std::to_string(it.sides) + ")"},
+                           it.side(it.bottom)});
     if (it.top > 0)
-        out.derived.push_back({"upper side", {"2 × ", it.top, " × tan(180° / " + std::to_string(it.sides) + ")"}, it.side(it.top)});
+        out.derived.push_back({"upper side",
+                               {"2 × ", it.top, " × tan(180° / " + std::to_string(it.sides) + ")"},
+                               it.side(it.top)});
 }
 
 /// From inner measures: the middles of leaning walls lie half a card further out, square to them.
@@ -196,7 +219,8 @@ const Construction& cup() {
         "Tapered cup",
         "A cup or bouquet box with leaning walls; the same width above and below makes a straight one.",
         {count("sides", "Sides", 6, 3, 16, kSidesWhy),
-         size("bottom", "Inside below, across the flats", 50, 5, 500, "a disc of this diameter lies on the bottom"),
+         size("bottom", "Inside below, across the flats", 50, 5, 500,
+              "a disc of this diameter lies on the bottom"),
          size("top", "Inside above", 80, 5, 500, "a disc of this diameter closes it"),
          size("height", "High", 100, 5, 500, "from the bottom to the edge"),
          margin("lap", "Glue laps", 10, 3, 40, kLapWhy)},
@@ -205,15 +229,15 @@ const Construction& cup() {
 }
 
 const Construction& pyramid() {
-    static const Construction it{
-        "pyramid",
-        "Pyramid",
-        "Walls that meet in a point over a bottom.",
-        {count("sides", "Sides", 4, 3, 16, kSidesWhy),
-         size("bottom", "Inside below, across the flats", 60, 8, 500, "a disc of this diameter lies on the bottom"),
-         size("height", "High", 70, 5, 500, "from the bottom to the point"),
-         margin("lap", "Glue laps", 8, 3, 40, kLapWhy)},
-        buildPyramid};
+    static const Construction it{"pyramid",
+                                 "Pyramid",
+                                 "Walls that meet in a point over a bottom.",
+                                 {count("sides", "Sides", 4, 3, 16, kSidesWhy),
+                                  size("bottom", "Inside below, across the flats", 60, 8, 500,
+                                       "a disc of this diameter lies on the bottom"),
+                                  size("height", "High", 70, 5, 500, "from the bottom to the point"),
+                                  margin("lap", "Glue laps", 8, 3, 40, kLapWhy)},
+                                 buildPyramid};
     return it;
 }
 

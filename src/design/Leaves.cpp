@@ -30,7 +30,8 @@ std::vector<Border> bordersOf(const std::vector<geometry::Shape>& leaves) {
             Point at = contour.start;
             for (const geometry::Segment& segment : contour.segments) {
                 const geometry::Line step{at, {segment}};
-                out.push_back({leaf, at, segment.end, segment.isLine, geometry::contourLength(step), geometry::middleOf(step)});
+                out.push_back({leaf, at, segment.end, segment.isLine, geometry::contourLength(step),
+                               geometry::middleOf(step)});
                 at = segment.end;
             }
         };
@@ -45,7 +46,8 @@ std::optional<size_t> foldAt(const std::vector<geometry::Line>& folds, Point p) 
     double nearest = 0.001;
     std::optional<size_t> out;
     for (size_t i = 0; i < folds.size(); ++i)
-        if (const double away = geometry::hullBox(folds[i]).grownBy(0.01).contains(p) ? geometry::distanceTo(folds[i], p) : 1;
+        if (const double away =
+                geometry::hullBox(folds[i]).grownBy(0.01).contains(p) ? geometry::distanceTo(folds[i], p) : 1;
             away < nearest) {
             nearest = away;
             out = i;
@@ -93,9 +95,9 @@ base::Result<Leaves> leavesOf(const geometry::Shape& shape, const std::vector<ge
         const auto fold = foldAt(folds, step.middle);
         if (!fold)
             continue;
-        const auto [at, isNew] =
-            hinges.try_emplace({step.leaf, neighbour, *fold},
-                               Leaves::Hinge{step.leaf, neighbour, *fold, step.from, step.to, step.lengthMm, step.isLine});
+        const auto [at, isNew] = hinges.try_emplace(
+            {step.leaf, neighbour, *fold},
+            Leaves::Hinge{step.leaf, neighbour, *fold, step.from, step.to, step.lengthMm, step.isLine});
         if (!isNew)
             lengthen(at->second, step);
     }

@@ -27,7 +27,8 @@ Packed packed(raster::Rgb c) {
     return static_cast<Packed>(c[0] << 16 | c[1] << 8 | c[2]);
 }
 raster::Rgb unpacked(Packed c) {
-    return {static_cast<std::uint8_t>(c >> 16), static_cast<std::uint8_t>(c >> 8), static_cast<std::uint8_t>(c)};
+    return {static_cast<std::uint8_t>(c >> 16), static_cast<std::uint8_t>(c >> 8),
+            static_cast<std::uint8_t>(c)};
 }
 
 struct Canvas {
@@ -42,7 +43,9 @@ struct Canvas {
         colour.assign(static_cast<size_t>(w) * static_cast<size_t>(h), packed(ground));
         depth.assign(colour.size(), -1e30f);
     }
-    size_t at(int x, int y) const { return static_cast<size_t>(y) * static_cast<size_t>(width) + static_cast<size_t>(x); }
+    size_t at(int x, int y) const {
+        return static_cast<size_t>(y) * static_cast<size_t>(width) + static_cast<size_t>(x);
+    }
 };
 
 raster::Rgb scaled(raster::Rgb colour, double by) {
@@ -59,8 +62,11 @@ raster::Rgb mixed(raster::Rgb a, raster::Rgb b, double shareOfB) {
 
 raster::Rgb sampled(const Print& print, Point p) {
     const raster::Picture& picture = *print.picture;
-    const int x = std::clamp(static_cast<int>((p.x - print.box.least.x) / print.box.width() * picture.width), 0, picture.width - 1);
-    const int y = std::clamp(static_cast<int>((p.y - print.box.least.y) / print.box.height() * picture.height), 0, picture.height - 1);
+    const int x = std::clamp(static_cast<int>((p.x - print.box.least.x) / print.box.width() * picture.width),
+                             0, picture.width - 1);
+    const int y =
+        std::clamp(static_cast<int>((p.y - print.box.least.y) / print.box.height() * picture.height), 0,
+                   picture.height - 1);
     const std::uint8_t* at = picture.row(y) + static_cast<size_t>(x) * 3;
     return {at[0], at[1], at[2]};
 }
@@ -72,7 +78,8 @@ struct Plane {
     bool isSeen = false; ///< not from its edge
 
     Plane(const Stand& stand, const Seen& seen) {
-        const Vec o = seen.at(stand.at({0, 0})), u = seen.at(stand.at({1, 0})) - o, v = seen.at(stand.at({0, 1})) - o;
+        const Vec o = seen.at(stand.at({0, 0})), u = seen.at(stand.at({1, 0})) - o,
+                  v = seen.at(stand.at({0, 1})) - o;
         const double det = u.x * v.y - v.x * u.y;
         isSeen = std::abs(det) > 1e-9;
         if (!isSeen)
@@ -177,7 +184,8 @@ class Drawing {
             for (int x = from; x < to; ++x, ++pixel, z += zx) {
                 if (z <= m_canvas.depth[pixel])
                     continue;
-                const raster::Rgb colour = print ? scaled(sampled(*print, plane.ownAt(x + 0.5, y + 0.5)), shade) : even;
+                const raster::Rgb colour =
+                    print ? scaled(sampled(*print, plane.ownAt(x + 0.5, y + 0.5)), shade) : even;
                 if (share < 1) {
                     m_canvas.colour[pixel] = packed(mixed(unpacked(m_canvas.colour[pixel]), colour, share));
                 } else {
@@ -191,7 +199,11 @@ class Drawing {
             for (const Point p : ring)
                 corners.push_back(m_seen.at(stand.at(p)));
         for (const auto& triangle : leaf.triangles.triangles)
-            eachRun(m_canvas, {corners[static_cast<size_t>(triangle.corner[0])], corners[static_cast<size_t>(triangle.corner[1])], corners[static_cast<size_t>(triangle.corner[2])]}, paint);
+            eachRun(m_canvas,
+                    {corners[static_cast<size_t>(triangle.corner[0])],
+                     corners[static_cast<size_t>(triangle.corner[1])],
+                     corners[static_cast<size_t>(triangle.corner[2])]},
+                    paint);
     }
 
     /// The edges of the card and its folds; where a card is rolled there is no line.
@@ -202,7 +214,8 @@ class Drawing {
             for (size_t i = 0; i < ring.size(); ++i) {
                 const Point from = ring[i], to = ring[(i + 1) % ring.size()];
                 if (!isBend(one, at, geometry::middle(from, to)))
-                    line(m_seen.at(stand.at(from)), m_seen.at(stand.at(to)), one.card.isTranslucent ? 0 : kNearerMm);
+                    line(m_seen.at(stand.at(from)), m_seen.at(stand.at(to)),
+                         one.card.isTranslucent ? 0 : kNearerMm);
             }
     }
     static bool isBend(const Sheet& sheet, size_t leaf, Point p) {
@@ -239,8 +252,10 @@ class Drawing {
             const Packed* upper = m_canvas.colour.data() + m_canvas.at(0, 2 * y);
             const Packed* lower = upper + m_canvas.width;
             for (int x = 0; x < out.width; ++x, upper += 2, lower += 2) {
-                const Packed redBlue = (upper[0] & kRedBlue) + (upper[1] & kRedBlue) + (lower[0] & kRedBlue) + (lower[1] & kRedBlue) + 0x20002;
-                const Packed green = (upper[0] & kGreen) + (upper[1] & kGreen) + (lower[0] & kGreen) + (lower[1] & kGreen) + 0x200;
+                const Packed redBlue = (upper[0] & kRedBlue) + (upper[1] & kRedBlue) + (lower[0] & kRedBlue) +
+                                       (lower[1] & kRedBlue) + 0x20002;
+                const Packed green = (upper[0] & kGreen) + (upper[1] & kGreen) + (lower[0] & kGreen) +
+                                     (lower[1] & kGreen) + 0x200;
                 *to++ = static_cast<std::uint8_t>(redBlue >> 18);
                 *to++ = static_cast<std::uint8_t>(green >> 10);
                 *to++ = static_cast<std::uint8_t>(redBlue >> 2);
@@ -260,7 +275,8 @@ class Drawing {
 
 Seen seenBy(const Model& model, const Posed& pose, const View& view) {
     Seen out;
-    const double ct = std::cos(view.turnRad), st = std::sin(view.turnRad), cp = std::cos(view.tiltRad), sp = std::sin(view.tiltRad);
+    const double ct = std::cos(view.turnRad), st = std::sin(view.turnRad), cp = std::cos(view.tiltRad),
+                 sp = std::sin(view.tiltRad);
     // Columns: where the work's own directions point. First about the upright, then about the level.
     const auto turned = [&](Vec v) {
         const Vec about{v.x * ct + v.z * st, v.y, -v.x * st + v.z * ct};
@@ -278,7 +294,9 @@ Seen seenBy(const Model& model, const Posed& pose, const View& view) {
     if (box.isEmpty())
         return out;
     constexpr double kRoom = 0.92;
-    out.pxPerMm = view.zoom * kRoom * std::min(view.widthPx / std::max(1e-6, box.width()), view.heightPx / std::max(1e-6, box.height()));
+    out.pxPerMm =
+        view.zoom * kRoom *
+        std::min(view.widthPx / std::max(1e-6, box.width()), view.heightPx / std::max(1e-6, box.height()));
     out.left = view.widthPx / 2.0 - box.centre().x * out.pxPerMm;
     out.top = view.heightPx / 2.0 - box.centre().y * out.pxPerMm;
     return out;

@@ -9,9 +9,9 @@ namespace thinline::folding {
 
 /// From where folded work is looked at. Nothing is foreshortened: lengths across the view are true to scale.
 struct View {
-    double turnRad = -0.6;  ///< the work turned about its upright, its right side away from the viewer
-    double tiltRad = 0.45;  ///< then tipped, its upper side towards the viewer
-    double zoom = 1;        ///< 1: all of it is just seen
+    double turnRad = -0.6; ///< the work turned about its upright, its right side away from the viewer
+    double tiltRad = 0.45; ///< then tipped, its upper side towards the viewer
+    double zoom = 1;       ///< 1: all of it is just seen
     int widthPx = 640, heightPx = 480;
     raster::Rgb ground{230, 228, 224}, ink{30, 42, 49};
     bool isLit = false; ///< panes shine, as with a light inside
@@ -26,7 +26,7 @@ raster::Picture drawn(const Model& model, const Posed& pose, const View& view);
 
 /// How a view lays space on its picture.
 struct Seen {
-    Stand turned;          ///< from the work to the viewer's directions
+    Stand turned; ///< from the work to the viewer's directions
     double pxPerMm = 1;
     double left = 0, top = 0; ///< px of the viewer's origin
     /// A place in px; z grows towards the viewer, mm.

@@ -23,7 +23,8 @@ struct Lines {
 };
 Lines linesOf(const Card& card, const design::FoldedForm& form) {
     Lines out;
-    const auto take = [&](const geometry::Line& path, double angleDeg, bool isTowards, bool isBend, bool gives) {
+    const auto take = [&](const geometry::Line& path, double angleDeg, bool isTowards, bool isBend,
+                          bool gives) {
         out.paths.push_back(path);
         out.awayRad.push_back((isTowards ? -1 : 1) * angleDeg * std::numbers::pi / 180);
         out.isBend.push_back(isBend);
@@ -70,7 +71,8 @@ void hang(Sheet& sheet, const std::vector<design::Leaves::Hinge>& found, const L
             const design::Leaves::Hinge& hinge = found[h];
             const size_t here = next[i], there = hinge.a == here ? hinge.b : hinge.a;
             // It runs with its parent on its right.
-            Hinge made{here, there, hinge.from, hinge.to, lines.awayRad[hinge.line], lines.isBend[hinge.line], 0};
+            Hinge made{here, there, hinge.from, hinge.to, lines.awayRad[hinge.line], lines.isBend[hinge.line],
+                       0};
             if (hinge.a != here)
                 std::swap(made.from, made.to);
             if (!hinge.isStraight) {
@@ -135,7 +137,8 @@ int stage(Sheet& sheet, const design::FoldedForm& form) {
             if (isOurs)
                 hinge.stage = stages + below[hinge.child];
             isRolled = isRolled || (isOurs && hinge.isBend);
-            below[hinge.parent] = std::max(below[hinge.parent], below[hinge.child] + (isOurs && !hinge.isBend ? 1 : 0));
+            below[hinge.parent] =
+                std::max(below[hinge.parent], below[hinge.child] + (isOurs && !hinge.isBend ? 1 : 0));
             most = std::max(most, below[hinge.parent]);
         }
         for (size_t i = 0; i < sheet.hinges.size(); ++i)
@@ -152,7 +155,9 @@ base::Result<Sheet> sheetOf(Card card, const design::FoldedForm& form, const bas
     if (!parted)
         return parted.error();
     if (parted->areas.size() > kMostLeaves)
-        return base::Error{base::Code::LimitExceeded, card.name + " has more than " + std::to_string(kMostLeaves) + " panels; it is not folded."};
+        return base::Error{base::Code::LimitExceeded, card.name + " has more than " +
+                                                          std::to_string(kMostLeaves) +
+                                                          " panels; it is not folded."};
     Sheet sheet;
     sheet.card = std::move(card);
     for (const geometry::Shape& area : parted->areas) {
@@ -184,16 +189,19 @@ size_t Sheet::leafAt(Point p) const {
 }
 
 const Sheet* Model::find(const std::string& key) const {
-    const auto at = std::find_if(sheets.begin(), sheets.end(), [&](const Sheet& one) { return one.card.key == key; });
+    const auto at =
+        std::find_if(sheets.begin(), sheets.end(), [&](const Sheet& one) { return one.card.key == key; });
     return at == sheets.end() ? nullptr : &*at;
 }
 
-base::Result<Model> modelOf(std::vector<Card> cards, design::FoldedForm form, const base::Progress& progress) {
+base::Result<Model> modelOf(std::vector<Card> cards, design::FoldedForm form,
+                            const base::Progress& progress) {
     Model out;
     const auto placeOf = [&](const Card& card) {
         return std::find(form.order.begin(), form.order.end(), card.key) - form.order.begin();
     };
-    std::stable_sort(cards.begin(), cards.end(), [&](const Card& a, const Card& b) { return placeOf(a) < placeOf(b); });
+    std::stable_sort(cards.begin(), cards.end(),
+                     [&](const Card& a, const Card& b) { return placeOf(a) < placeOf(b); });
     for (Card& card : cards) {
         if (progress.isCancelled())
             return base::cancelled();

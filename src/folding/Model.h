@@ -24,8 +24,8 @@ struct Print {
 
 /// One piece, as it is to be folded.
 struct Card {
-    std::string key;  ///< by which a folded form speaks of it
-    std::string name; ///< "the wall"
+    std::string key;                          ///< by which a folded form speaks of it
+    std::string name;                         ///< "the wall"
     std::shared_ptr<const design::Body> body; ///< mm, as it is drawn
     double thicknessMm = 0;
     raster::Rgb colour{255, 255, 255};
@@ -37,9 +37,9 @@ struct Card {
 struct Hinge {
     size_t parent = 0, child = 0;
     geometry::Point from, to;
-    double awayRad = 0;   ///< how far the child turns away from the viewer
-    bool isBend = false;  ///< of a rolled card
-    int stage = 0;        ///< when it is folded: 0 first
+    double awayRad = 0;  ///< how far the child turns away from the viewer
+    bool isBend = false; ///< of a rolled card
+    int stage = 0;       ///< when it is folded: 0 first
 };
 
 struct Leaf {
@@ -75,6 +75,7 @@ inline constexpr size_t kMostLeaves = 4000;
 ///         says nothing come last.
 /// Errors: those of geometry::partedBy; LimitExceeded for more than kMostLeaves leaves; Cancelled.
 /// Cost:   that of design::leavesOf for every card, and a triangulation of every leaf.
-base::Result<Model> modelOf(std::vector<Card> cards, design::FoldedForm form, const base::Progress& progress = {});
+base::Result<Model> modelOf(std::vector<Card> cards, design::FoldedForm form,
+                            const base::Progress& progress = {});
 
 } // namespace thinline::folding

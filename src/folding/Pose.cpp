@@ -33,7 +33,8 @@ Vec flat(Point p) {
 
 /// How a child stands in its parent's own directions, turned about their fold.
 Stand beyond(const Hinge& hinge, double rad) {
-    const Vec along = flat(hinge.to - hinge.from) * (1 / std::max(1e-12, geometry::distance(hinge.from, hinge.to)));
+    const Vec along =
+        flat(hinge.to - hinge.from) * (1 / std::max(1e-12, geometry::distance(hinge.from, hinge.to)));
     const Vec n{along.y, -along.x, 0}; // to the child
     const double c = std::cos(rad), s = std::sin(rad);
     const Vec goes = n * c + Vec{0, 0, -s}, out = n * s + Vec{0, 0, c};
@@ -52,7 +53,8 @@ double smooth(double x) {
 std::vector<Stand> leavesAt(const Sheet& sheet, double folded) {
     std::vector<Stand> out(sheet.leaves.size());
     for (const Hinge& hinge : sheet.hinges)
-        out[hinge.child] = out[hinge.parent].then(beyond(hinge, hinge.awayRad * smooth(folded - hinge.stage)));
+        out[hinge.child] =
+            out[hinge.parent].then(beyond(hinge, hinge.awayRad * smooth(folded - hinge.stage)));
     return out;
 }
 
@@ -111,10 +113,11 @@ Stand nearest(const std::vector<Pair>& pairs) {
             for (size_t j = 0; j < 3; ++j)
                 s[i][j] += from[i] * to[j];
     }
-    const auto [w, x, y, z] = principal({{{s[0][0] + s[1][1] + s[2][2], s[1][2] - s[2][1], s[2][0] - s[0][2], s[0][1] - s[1][0]},
-                                          {s[1][2] - s[2][1], s[0][0] - s[1][1] - s[2][2], s[0][1] + s[1][0], s[2][0] + s[0][2]},
-                                          {s[2][0] - s[0][2], s[0][1] + s[1][0], s[1][1] - s[0][0] - s[2][2], s[1][2] + s[2][1]},
-                                          {s[0][1] - s[1][0], s[2][0] + s[0][2], s[1][2] + s[2][1], s[2][2] - s[0][0] - s[1][1]}}});
+    const auto [w, x, y, z] =
+        principal({{{s[0][0] + s[1][1] + s[2][2], s[1][2] - s[2][1], s[2][0] - s[0][2], s[0][1] - s[1][0]},
+                    {s[1][2] - s[2][1], s[0][0] - s[1][1] - s[2][2], s[0][1] + s[1][0], s[2][0] + s[0][2]},
+                    {s[2][0] - s[0][2], s[0][1] + s[1][0], s[1][1] - s[0][0] - s[2][2], s[1][2] + s[2][1]},
+                    {s[0][1] - s[1][0], s[2][0] + s[0][2], s[1][2] + s[2][1], s[2][2] - s[0][0] - s[1][1]}}});
     Stand out;
     out.right = {w * w + x * x - y * y - z * z, 2 * (x * y + w * z), 2 * (x * z - w * y)};
     out.down = {2 * (x * y - w * z), w * w - x * x + y * y - z * z, 2 * (y * z + w * x)};
@@ -216,7 +219,8 @@ Posed posed(const Model& model, double done) {
         return out;
     // Cards fold first and come together then; those that have to wait stand apart, in the direction in which they leave.
     const bool isAlone = model.sheets.size() == 1;
-    const double folds = isAlone ? 1 : 0.65, folded = done / folds * model.stages, apart = 1 - smooth((done - folds) / (1 - folds + 1e-12));
+    const double folds = isAlone ? 1 : 0.65, folded = done / folds * model.stages,
+                 apart = 1 - smooth((done - folds) / (1 - folds + 1e-12));
     const Vec first = middleOf(model.sheets[0], out.leaves[0]);
     double reach = 0;
     for (size_t i = 0; i < model.sheets.size(); ++i) {
@@ -236,7 +240,8 @@ Posed posed(const Model& model, double done) {
 
 std::vector<Closing> closingsOf(const Model& model, const Posed& finished) {
     std::map<std::string, Closing> byName;
-    const auto take = [&](const std::string& name, Vec a, Vec b, const std::string& keyA, const std::string& keyB) {
+    const auto take = [&](const std::string& name, Vec a, Vec b, const std::string& keyA,
+                          const std::string& keyB) {
         const double gap = length(a - b);
         const auto [at, isNew] = byName.try_emplace(name, Closing{name, gap, a, keyA, keyB});
         if (!isNew && gap > at->second.gapMm)
@@ -244,16 +249,19 @@ std::vector<Closing> closingsOf(const Model& model, const Posed& finished) {
     };
     for (const FoundMeeting& one : meetingsOf(model))
         if (finished.isPlaced[one.a.sheet] && finished.isPlaced[one.b.sheet])
-            take(one.meeting->name, one.a.at(finished), one.b.at(finished), one.meeting->a.piece, one.meeting->b.piece);
+            take(one.meeting->name, one.a.at(finished), one.b.at(finished), one.meeting->a.piece,
+                 one.meeting->b.piece);
     for (size_t i = 0; i < model.sheets.size(); ++i)
         for (const Hinge& ring : model.sheets[i].rings)
             for (const Point p : {ring.from, ring.to})
-                take("the folds of " + model.sheets[i].card.name, finished.leaves[i][ring.parent].at(p), finished.leaves[i][ring.child].at(p),
-                     model.sheets[i].card.key, model.sheets[i].card.key);
+                take("the folds of " + model.sheets[i].card.name, finished.leaves[i][ring.parent].at(p),
+                     finished.leaves[i][ring.child].at(p), model.sheets[i].card.key,
+                     model.sheets[i].card.key);
     std::vector<Closing> out;
     for (auto& [name, closing] : byName)
         out.push_back(std::move(closing));
-    std::stable_sort(out.begin(), out.end(), [](const Closing& a, const Closing& b) { return a.gapMm > b.gapMm; });
+    std::stable_sort(out.begin(), out.end(),
+                     [](const Closing& a, const Closing& b) { return a.gapMm > b.gapMm; });
     return out;
 }
 
@@ -290,15 +298,18 @@ std::vector<Solid> solidsOf(const Model& model, const Posed& finished) {
         if (!finished.isPlaced[i])
             continue;
         for (size_t leaf = 0; leaf < model.sheets[i].leaves.size(); ++leaf) {
-            auto rings = geometry::grown(model.sheets[i].leaves[leaf].rings, -(model.sheets[i].card.thicknessMm + kTouchMm), 0.05);
+            auto rings = geometry::grown(model.sheets[i].leaves[leaf].rings,
+                                         -(model.sheets[i].card.thicknessMm + kTouchMm), 0.05);
             if (!rings || rings->empty())
                 continue;
             Solid solid{i, leaf, rings.take(), finished.leaves[i][leaf]};
             for (const geometry::Polygon& ring : solid.rings)
                 for (const Point p : ring) {
                     const Vec at = solid.stand.at(p);
-                    solid.least = {std::min(solid.least.x, at.x), std::min(solid.least.y, at.y), std::min(solid.least.z, at.z)};
-                    solid.most = {std::max(solid.most.x, at.x), std::max(solid.most.y, at.y), std::max(solid.most.z, at.z)};
+                    solid.least = {std::min(solid.least.x, at.x), std::min(solid.least.y, at.y),
+                                   std::min(solid.least.z, at.z)};
+                    solid.most = {std::max(solid.most.x, at.x), std::max(solid.most.y, at.y),
+                                  std::max(solid.most.z, at.z)};
                 }
             out.push_back(std::move(solid));
         }
@@ -308,7 +319,8 @@ std::vector<Solid> solidsOf(const Model& model, const Posed& finished) {
 
 } // namespace
 
-base::Result<std::vector<Clash>> clashesOf(const Model& model, const Posed& finished, const base::Progress& progress) {
+base::Result<std::vector<Clash>> clashesOf(const Model& model, const Posed& finished,
+                                           const base::Progress& progress) {
     const std::vector<Solid> solids = solidsOf(model, finished);
     using At = std::pair<size_t, size_t>;
     std::set<std::pair<At, At>> mayTouch;
@@ -326,8 +338,9 @@ base::Result<std::vector<Clash>> clashesOf(const Model& model, const Posed& fini
             return base::cancelled();
         for (size_t j = i + 1; j < solids.size(); ++j) {
             const Solid &a = solids[i], &b = solids[j];
-            if (a.least.x > b.most.x || b.least.x > a.most.x || a.least.y > b.most.y || b.least.y > a.most.y || a.least.z > b.most.z ||
-                b.least.z > a.most.z || told.contains({a.sheet, b.sheet}))
+            if (a.least.x > b.most.x || b.least.x > a.most.x || a.least.y > b.most.y ||
+                b.least.y > a.most.y || a.least.z > b.most.z || b.least.z > a.most.z ||
+                told.contains({a.sheet, b.sheet}))
                 continue;
             const At one{a.sheet, a.leaf}, other{b.sheet, b.leaf};
             if (mayTouch.contains({std::min(one, other), std::max(one, other)}))
@@ -352,7 +365,9 @@ double volumeOf(const Model& model, const Posed& finished) {
             for (const geometry::Polygon& ring : model.sheets[i].leaves[leaf].rings)
                 points.insert(points.end(), ring.begin(), ring.end());
             for (const auto& triangle : model.sheets[i].leaves[leaf].triangles.triangles) {
-                const auto at = [&](size_t k) { return finished.leaves[i][leaf].at(points[static_cast<size_t>(triangle.corner[k])]); };
+                const auto at = [&](size_t k) {
+                    return finished.leaves[i][leaf].at(points[static_cast<size_t>(triangle.corner[k])]);
+                };
                 six += dot(at(0), cross(at(1), at(2)));
             }
         }

@@ -22,10 +22,10 @@ Posed posed(const Model& model, double done);
 
 /// How well one joint of the finished work closes.
 struct Closing {
-    std::string name;    ///< of its meetings; "the folds of ..." where folds close a ring
-    double gapMm = 0;    ///< the farthest two places that should be one are apart
-    Vec place;           ///< there
-    std::string a, b;    ///< the cards, by key
+    std::string name; ///< of its meetings; "the folds of ..." where folds close a ring
+    double gapMm = 0; ///< the farthest two places that should be one are apart
+    Vec place;        ///< there
+    std::string a, b; ///< the cards, by key
 };
 /// Returns every joint, the worst first.
 std::vector<Closing> closingsOf(const Model& model, const Posed& finished);
@@ -42,7 +42,8 @@ struct Clash {
 ///         back by the cards' thickness and kTouchMm.
 /// Errors: Cancelled.
 /// Cost:   O(edges of both) for every two leaves whose boxes in space meet.
-base::Result<std::vector<Clash>> clashesOf(const Model& model, const Posed& finished, const base::Progress& progress = {});
+base::Result<std::vector<Clash>> clashesOf(const Model& model, const Posed& finished,
+                                           const base::Progress& progress = {});
 inline constexpr double kTouchMm = 0.6;
 
 /// Returns the volume that leaves enclose, mm3; only of use where they close, their fronts outwards.

@@ -73,7 +73,8 @@ class Covered {
         if (edges == 0)
             return;
         m_top = box.least.y;
-        m_rowMm = std::max({climbs / static_cast<double>(edges), box.height() / static_cast<double>(edges), 1e-9});
+        m_rowMm =
+            std::max({climbs / static_cast<double>(edges), box.height() / static_cast<double>(edges), 1e-9});
         m_rows.resize(static_cast<size_t>(box.height() / m_rowMm) + 1);
         eachEdge(rings, [&](Point a, Point b) {
             const size_t last = rowOf(std::max(a.y, b.y));
@@ -155,7 +156,8 @@ std::optional<Neck> narrowestBetween(const std::vector<Polygon>& sides) {
     std::optional<Neck> best;
     for (size_t i = 0; i < points.size(); ++i)
         for (size_t j = i; j-- > 0 && (!best || along(points[i].at) - along(points[j].at) < best->widthMm);)
-            if (points[i].side != points[j].side && (!best || distance(points[i].at, points[j].at) < best->widthMm))
+            if (points[i].side != points[j].side &&
+                (!best || distance(points[i].at, points[j].at) < best->widthMm))
                 best = Neck{middle(points[i].at, points[j].at), distance(points[i].at, points[j].at)};
     return best;
 }

@@ -22,14 +22,17 @@ const design::Laid* firstOf(const Look& look, const job::Source& source) {
     return nullptr;
 }
 
-void tellCard(const Look& look, const job::Source& source, const construct::Built& built, const design::Laid& first, Gathering& into) {
+void tellCard(const Look& look, const job::Source& source, const construct::Built& built,
+              const design::Laid& first, Gathering& into) {
     const job::CardFit fit = job::cardFitOf(look.state.job, source, built);
     if (!fit.isOther())
         return;
-    std::string message = capitalised(source.name()) + " was made for card of " + formatNumber(fit.madeForMm, 2) + " mm and lies on " +
+    std::string message = capitalised(source.name()) + " was made for card of " +
+                          formatNumber(fit.madeForMm, 2) + " mm and lies on " +
                           formatNumber(fit.liesOnMm, 2) + " mm";
     constexpr double kLooseMm = 0.6;
-    const bool jams = !fit.what.empty() && fit.playMm < 0, isLoose = !fit.what.empty() && fit.playMm > kLooseMm;
+    const bool jams = !fit.what.empty() && fit.playMm < 0,
+               isLoose = !fit.what.empty() && fit.playMm > kLooseMm;
     if (jams)
         message += ": " + fit.what + " jams by " + formatNumber(-fit.playMm, 2) + " mm";
     else if (isLoose)
@@ -39,7 +42,8 @@ void tellCard(const Look& look, const job::Source& source, const construct::Buil
              {message, first.id(), geometry::bounds(first.shape())});
 }
 
-base::Status tellFolded(const Look& look, const job::Source& source, const design::Laid& first, Gathering& into) {
+base::Status tellFolded(const Look& look, const job::Source& source, const design::Laid& first,
+                        Gathering& into) {
     const auto model = job::foldedOf(look.state, first.id(), {}, look.progress);
     if (!model)
         return model.error().code == base::Code::Cancelled ? base::Status(model.error()) : base::Done{};
@@ -61,8 +65,9 @@ base::Status tellFolded(const Look& look, const job::Source& source, const desig
         return clashes.error();
     for (const folding::Clash& clash : *clashes)
         into.add(Severity::RisksCard, Kind::PanelsClash, "Look at it folded, and change what is in the way.",
-                 {"Folded, " + clash.a + (clash.a == clash.b ? " passes through itself" : " passes through " + clash.b), first.id(),
-                  geometry::bounds(first.shape())});
+                 {"Folded, " + clash.a +
+                      (clash.a == clash.b ? " passes through itself" : " passes through " + clash.b),
+                  first.id(), geometry::bounds(first.shape())});
     return base::Done{};
 }
 

@@ -104,7 +104,8 @@ base::Status take(Job& job, Source& source, const construct::Built& built) {
 }
 
 /// Parts that are needed several times are copied, until somebody has said otherwise.
-void copyParts(Job& job, const Source& source, const construct::Built& built, const construct::Built* before) {
+void copyParts(Job& job, const Source& source, const construct::Built& built,
+               const construct::Built* before) {
     for (const construct::Part& part : built.parts) {
         const PieceId id = PieceId::found(source.id, part.key);
         const design::Wish* known = job.wishes.find(id);
@@ -141,7 +142,9 @@ base::Result<FoundPieces> piecesOf(const construct::Built& built) {
     std::vector<Found> out;
     for (size_t i = 0; i < built.parts.size(); ++i) {
         const construct::Part& part = built.parts[i];
-        const auto frame = built.isInPlace ? geometry::Transform{} : geometry::Transform::move({kept(places[i].x), kept(places[i].y)});
+        const auto frame = built.isInPlace
+                               ? geometry::Transform{}
+                               : geometry::Transform::move({kept(places[i].x), kept(places[i].y)});
         Found one;
         one.key = part.key;
         one.name = part.name;
@@ -158,7 +161,8 @@ base::Result<construct::Given> readGiven(const std::string& name, const std::vec
         std::string known;
         for (const construct::Construction* other : construct::constructions())
             known += (known.empty() ? "" : ", ") + std::string(other->name);
-        return Error{Code::InvalidArgument, "There is no construction '" + name + "'; there are " + known + "."};
+        return Error{Code::InvalidArgument,
+                     "There is no construction '" + name + "'; there are " + known + "."};
     }
     construct::Given out{name, {}, one->usualWord};
     for (const construct::Measure& measure : one->measures)
@@ -170,13 +174,15 @@ base::Result<construct::Given> readGiven(const std::string& name, const std::vec
             out.word = text.substr(equals + 1);
             continue;
         }
-        const auto measure = std::find_if(one->measures.begin(), one->measures.end(),
-                                          [&](const construct::Measure& m) { return key == m.parameter.name; });
+        const auto measure =
+            std::find_if(one->measures.begin(), one->measures.end(),
+                         [&](const construct::Measure& m) { return key == m.parameter.name; });
         if (equals == std::string::npos || measure == one->measures.end()) {
             std::string known = one->word ? "word=..." : "";
             for (const construct::Measure& m : one->measures)
                 known += (known.empty() ? "" : ", ") + std::string(m.parameter.name) + "=...";
-            return Error{Code::InvalidArgument, "'" + text + "' is no measure of " + name + "; it takes " + known + "."};
+            return Error{Code::InvalidArgument,
+                         "'" + text + "' is no measure of " + name + "; it takes " + known + "."};
         }
         const auto value = base::readValue(measure->parameter, text.substr(equals + 1));
         if (!value)
@@ -264,9 +270,11 @@ std::optional<folding::Print> printOf(const PrintLooks& looks, const design::Lai
     return folding::Print{look->picture, geometry::transformed(look->box, back)};
 }
 
-folding::Card cardOf(const design::Stack& work, const design::Laid& laid, const std::string& key, const PrintLooks& looks) {
+folding::Card cardOf(const design::Stack& work, const design::Laid& laid, const std::string& key,
+                     const PrintLooks& looks) {
     const geometry::Transform back = geometry::inverse(laid.piece.placed);
-    folding::Card out{key, design::pieceName(work, laid), std::make_shared<const design::Body>(design::mapped(*laid.piece.body, back)),
+    folding::Card out{key, design::pieceName(work, laid),
+                      std::make_shared<const design::Body>(design::mapped(*laid.piece.body, back)),
                       design::thicknessOf(work, laid)};
     if (const design::Stock* stock = design::findStock(work.stocks, work.layerOf(laid).stockId)) {
         out.colour = stock->colour;
@@ -278,13 +286,15 @@ folding::Card cardOf(const design::Stack& work, const design::Laid& laid, const 
 }
 
 bool hasFolds(const design::Body& body) {
-    return std::any_of(body.lines.begin(), body.lines.end(),
-                       [](const design::PieceLine& line) { return std::holds_alternative<design::Fold>(line.does); });
+    return std::any_of(body.lines.begin(), body.lines.end(), [](const design::PieceLine& line) {
+        return std::holds_alternative<design::Fold>(line.does);
+    });
 }
 
 } // namespace
 
-base::Result<folding::Model> foldedOf(const State& state, PieceId piece, const PrintLooks& looks, const base::Progress& progress) {
+base::Result<folding::Model> foldedOf(const State& state, PieceId piece, const PrintLooks& looks,
+                                      const base::Progress& progress) {
     const design::Stack* work = state.made.work();
     const design::Laid* wanted = work ? work->find(piece) : nullptr;
     if (!wanted)
@@ -296,8 +306,11 @@ base::Result<folding::Model> foldedOf(const State& state, PieceId piece, const P
         if (!built)
             return built.error();
         const auto& order = built->form.order;
-        const auto pieceOf = [&](const std::string& key) { return PieceId::found(source->id, key.substr(0, key.find(':'))); };
-        const bool isIn = std::any_of(order.begin(), order.end(), [&](const std::string& key) { return pieceOf(key) == piece; });
+        const auto pieceOf = [&](const std::string& key) {
+            return PieceId::found(source->id, key.substr(0, key.find(':')));
+        };
+        const bool isIn = std::any_of(order.begin(), order.end(),
+                                      [&](const std::string& key) { return pieceOf(key) == piece; });
         if (isIn) {
             for (const std::string& key : order)
                 if (const design::Laid* laid = work->find(pieceOf(key)))
@@ -306,7 +319,8 @@ base::Result<folding::Model> foldedOf(const State& state, PieceId piece, const P
         }
     }
     if (!hasFolds(*wanted->piece.body))
-        return Error{Code::InvalidArgument, "There are no folds on " + design::pieceName(*work, *wanted) + "; it stays flat."};
+        return Error{Code::InvalidArgument,
+                     "There are no folds on " + design::pieceName(*work, *wanted) + "; it stays flat."};
     cards.push_back(cardOf(*work, *wanted, piece.text(), looks));
     return folding::modelOf(std::move(cards), {}, progress);
 }
@@ -321,7 +335,9 @@ PieceId foldable(const State& state, std::optional<SourceId> of) {
                 continue;
             const auto folds = static_cast<size_t>(
                 std::count_if(laid.piece.body->lines.begin(), laid.piece.body->lines.end(),
-                              [](const design::PieceLine& line) { return std::holds_alternative<design::Fold>(line.does); }));
+                              [](const design::PieceLine& line) {
+                                  return std::holds_alternative<design::Fold>(line.does);
+                              }));
             if (folds > most) {
                 most = folds;
                 best = laid.id();

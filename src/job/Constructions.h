@@ -32,9 +32,9 @@ double thicknessUnder(const Job& job, const Source& source);
 /// How a construction stands on the card it lies on.
 struct CardFit {
     double madeForMm = 0, liesOnMm = 0;
-    std::string what;       ///< the lid over the box; empty when nothing goes into anything
-    double playMm = 0;      ///< how much wider the outer one is now; negative: it jams by so much
-    bool isOther() const;   ///< the card is another one than it was made for
+    std::string what;     ///< the lid over the box; empty when nothing goes into anything
+    double playMm = 0;    ///< how much wider the outer one is now; negative: it jams by so much
+    bool isOther() const; ///< the card is another one than it was made for
 };
 CardFit cardFitOf(const Job& job, const Source& source, const construct::Built& built);
 

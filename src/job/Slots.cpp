@@ -45,11 +45,14 @@ base::Result<std::vector<std::string>> namesOf(const std::string& list) {
         if (name.empty())
             continue;
         if (name.size() > lettering::kMostTextBytes)
-            return Error{Code::LimitExceeded, "Line " + std::to_string(number + 1) + " of the list is too long for a word; up to " +
-                                                  std::to_string(lettering::kMostTextBytes) + " letters can be set."};
+            return Error{Code::LimitExceeded, "Line " + std::to_string(number + 1) +
+                                                  " of the list is too long for a word; up to " +
+                                                  std::to_string(lettering::kMostTextBytes) +
+                                                  " letters can be set."};
         out.push_back(name);
         if (out.size() > kMostNames)
-            return Error{Code::LimitExceeded, "The list has more than " + std::to_string(kMostNames) + " names; part it."};
+            return Error{Code::LimitExceeded,
+                         "The list has more than " + std::to_string(kMostNames) + " names; part it."};
     }
     if (out.empty())
         return Error{Code::InvalidArgument, "There are no names in the list; write one a line."};
@@ -62,22 +65,25 @@ base::Result<SourceId> slotOf(const Job& job, std::optional<SourceId> said) {
     for (const auto& source : job.sources)
         if (asA<Word>(source.get())) {
             words.push_back(source->id);
-            known += (known.empty() ? "" : ", ") + std::to_string(numberOf(source->id)) + " is " + source->name();
+            known +=
+                (known.empty() ? "" : ", ") + std::to_string(numberOf(source->id)) + " is " + source->name();
         }
     if (words.empty())
         return Error{Code::NotFound, "There is no word in this design to put names in; set one at Source."};
     if (said) {
         if (std::find(words.begin(), words.end(), *said) == words.end())
-            return Error{Code::NotFound, "Source " + std::to_string(numberOf(*said)) + " is no word; " + known + "."};
+            return Error{Code::NotFound,
+                         "Source " + std::to_string(numberOf(*said)) + " is no word; " + known + "."};
         return *said;
     }
     if (words.size() > 1)
-        return Error{Code::InvalidArgument, "There are several words in this design; say which one is replaced: " + known + "."};
+        return Error{Code::InvalidArgument,
+                     "There are several words in this design; say which one is replaced: " + known + "."};
     return words.front();
 }
 
-base::Result<Job> withSlotFilled(const Job& job, SourceId id, const std::string& text, const base::FontStore& fonts,
-                                 const base::Progress& progress) {
+base::Result<Job> withSlotFilled(const Job& job, SourceId id, const std::string& text,
+                                 const base::FontStore& fonts, const base::Progress& progress) {
     const Source* source = findSource(job, id);
     const Word* word = asA<Word>(source);
     if (!word)

@@ -22,7 +22,7 @@ base::Result<SourceId> slotOf(const Job& job, std::optional<SourceId> said);
 /// out wider. What was built on the word is built on the new one.
 /// Shape:  the room is the box of the word as it stands in `job`; baseline and left edge stay where they are.
 /// Errors: as withWordChanged.
-base::Result<Job> withSlotFilled(const Job& job, SourceId word, const std::string& text, const base::FontStore& fonts,
-                                 const base::Progress& progress = {});
+base::Result<Job> withSlotFilled(const Job& job, SourceId word, const std::string& text,
+                                 const base::FontStore& fonts, const base::Progress& progress = {});
 
 } // namespace thinline::job

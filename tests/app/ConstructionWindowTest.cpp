@@ -2,11 +2,15 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/Driver.h"
 #include "app/stations/FoldedDialog.h"
+#include "app/stations/NamesDialog.h"
+#include "document/JobFile.h"
 
 #include <QCheckBox>
 #include <QMenu>
+#include <QPlainTextEdit>
 #include <QSlider>
 #include <QSpinBox>
+#include <QTableWidget>
 
 namespace thinline::app {
 namespace {
@@ -44,7 +48,8 @@ class ConstructionWindow : public WindowTest {
 TEST_F(ConstructionWindow, ABoxIsMadeMeasuredAndSeenFolded) {
     make("Round box with lid");
     EXPECT_EQ(work().pieces.size(), 6u);
-    EXPECT_EQ(named<QDoubleSpinBox>("What goes in, across")->toolTip(), "The diameter of what goes in; the wall is wrapped round it");
+    EXPECT_EQ(named<QDoubleSpinBox>("What goes in, across")->toolTip(),
+              "The diameter of what goes in; the wall is wrapped round it");
     enter("What goes in, across", "80 mm");
     ASSERT_TRUE(waitFor([&] { return std::abs(wide("inner-disc") - 80) < 1e-3; }));
     // Its lap is a margin, and a number that followed tells its sum.
@@ -98,8 +103,36 @@ TEST_F(ConstructionWindow, ALanternShinesAndItsPanesFollowItsPanels) {
 TEST_F(ConstructionWindow, MeasuresThatContradictOneAnotherAreToldAndChangeNothing) {
     make("Round box with lid");
     enter("Lid height inside", "300");
-    ASSERT_TRUE(waitFor([&] { return notice().contains("The lid is higher than the box; it can be 104.0 mm high at most."); }));
+    ASSERT_TRUE(waitFor([&] {
+        return notice().contains("The lid is higher than the box; it can be 104.0 mm high at most.");
+    }));
     EXPECT_EQ(given().values[3], 25);
+}
+
+TEST_F(ConstructionWindow, NamesOfAListAreLookedThroughAndSaved) {
+    QTest::mouseClick(buttonOf("Add a word"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([&] { return hasPieces(); }) && waitUntilQuiet());
+    bool wasSaved = false;
+    whenAsked<NamesDialog>([&](NamesDialog& dialog) {
+        auto* list = dialog.findChild<QPlainTextEdit*>();
+        QTest::keyClicks(list, "PIER");
+        QTest::keyClick(list, Qt::Key_Return);
+        QTest::keyClicks(list, "NORTH MOLE");
+        QTest::mouseClick(buttonIn(&dialog, "Set these names"), Qt::LeftButton);
+        auto* table = dialog.findChild<QTableWidget*>();
+        ASSERT_TRUE(waitFor([&] { return table->rowCount() == 2; }));
+        dialog.saveInto(m_folder.path());
+        ASSERT_TRUE(waitFor([&] { return dialog.isSettled(); }));
+        wasSaved = true;
+        dialog.reject();
+    });
+    QTest::mouseClick(buttonOf("Names from a list"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([&] { return wasSaved; }));
+    for (const char* name : {"PIER", "NORTH MOLE"}) {
+        const auto loaded = document::loadJob(m_store, path(QString(name) + ".thinline").toStdString());
+        ASSERT_TRUE(loaded) << name;
+        EXPECT_EQ(std::get<job::Word>(loaded->state.job.sources[0]->what).recipe.text, name);
+    }
 }
 
 } // namespace

@@ -18,7 +18,8 @@ TEST_F(ConstructCommands, NameAllThereAreAndWhatTheyTake) {
         EXPECT_TRUE(told(one->name)) << one->name;
     ASSERT_EQ(call({"construct", "show", "round-box", "diameter=58", "height=104"}), kDone) << m_err.str();
     EXPECT_TRUE(told("wall = π × (58.0 + 0.3 card) + 12.0 lap = 195.2 mm"));
-    EXPECT_TRUE(told("slides = 0.3 mm (Lid slides by; 0 mm to 5 mm): how much wider the lid is than the box, in all"));
+    EXPECT_TRUE(told(
+        "slides = 0.3 mm (Lid slides by; 0 mm to 5 mm): how much wider the lid is than the box, in all"));
     EXPECT_EQ(call({"construct", "castle"}), kBadCall);
     EXPECT_NE(m_err.str().find("There is no construction 'castle'"), std::string::npos);
 }
@@ -29,7 +30,8 @@ TEST_F(ConstructCommands, MakeAWorkThatIsTheSameAfterReopening) {
         const std::string file = std::string(one->name) + ".thinline";
         ASSERT_EQ(call({"construct", one->name, "--job", file}), kDone) << m_err.str();
         const job::State reopened = state(file);
-        auto made = job::withConstruction(support::emptyState(), support::must(job::readGiven(one->name, {})), job::shippedCatalogue().plainStockId);
+        auto made = job::withConstruction(support::emptyState(), support::must(job::readGiven(one->name, {})),
+                                          job::shippedCatalogue().plainStockId);
         ASSERT_TRUE(made);
         const job::State here = support::made(made.take().job);
         ASSERT_EQ(reopened.made.work()->pieces.size(), here.made.work()->pieces.size());
@@ -46,15 +48,18 @@ TEST_F(ConstructCommands, MakeAWorkThatIsTheSameAfterReopening) {
 
 TEST_F(ConstructCommands, ChangeWhatIsThere) {
     ASSERT_EQ(call({"construct", "sleeve", "width=50", "--job", "job.thinline"}), kDone) << m_err.str();
-    ASSERT_EQ(call({"construct", "sleeve", "width=70", "--into", "job.thinline", "--change", "1"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"construct", "sleeve", "width=70", "--into", "job.thinline", "--change", "1"}), kDone)
+        << m_err.str();
     ASSERT_EQ(state().job.sources.size(), 1u);
     EXPECT_TRUE(told("front and back = 70.5 inside + 0.3 card = 70.8 mm"));
     EXPECT_EQ(call({"construct", "sleeve", "--into", "job.thinline", "--change", "7"}), kFailed);
 }
 
 TEST_F(ConstructCommands, FoldItAndSayWhetherItCloses) {
-    ASSERT_EQ(call({"construct", "round-box", "diameter=58", "height=104", "--job", "salt.thinline"}), kDone) << m_err.str();
-    ASSERT_EQ(call({"fold", "salt.thinline", "--check", "--png", "salt.png", "--at", "1"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"construct", "round-box", "diameter=58", "height=104", "--job", "salt.thinline"}), kDone)
+        << m_err.str();
+    ASSERT_EQ(call({"fold", "salt.thinline", "--check", "--png", "salt.png", "--at", "1"}), kDone)
+        << m_err.str();
     EXPECT_TRUE(told("6 pieces, 9 joints"));
     const auto picture = formats::image::decode(support::must(m_store.read("salt.png", 10'000'000)));
     ASSERT_TRUE(picture);
@@ -66,16 +71,19 @@ TEST_F(ConstructCommands, FoldItAndSayWhetherItCloses) {
 }
 
 TEST_F(ConstructCommands, PutNamesOfAListIntoAWord) {
-    ASSERT_EQ(call({"words", "HARBOUR", "--height", "20mm", "--job", "board.thinline"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"words", "HARBOUR", "--height", "20mm", "--job", "board.thinline"}), kDone)
+        << m_err.str();
     const std::string list = "PIER\nQUAY\nA\nQUAY\nHARBOURMASTER\n";
     ASSERT_TRUE(m_store.writeWhole("names.csv", {list.begin(), list.end()}));
-    ASSERT_EQ(call({"slots", "board.thinline", "--list", "names.csv", "--out", "boards"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"slots", "board.thinline", "--list", "names.csv", "--out", "boards"}), kDone)
+        << m_err.str();
     EXPECT_TRUE(told("wrote 5 jobs to boards"));
     for (const char* name : {"PIER", "QUAY", "QUAY 2", "A", "HARBOURMASTER"}) {
         const job::State board = state("boards/" + std::string(name) + ".thinline");
         const auto& word = std::get<job::Word>(board.job.sources[0]->what);
         EXPECT_EQ(word.recipe.text, std::string(name) == "QUAY 2" ? "QUAY" : name);
-        EXPECT_LE(board.job.sources[0]->box().width(), state("board.thinline").job.sources[0]->box().width() + 0.02);
+        EXPECT_LE(board.job.sources[0]->box().width(),
+                  state("board.thinline").job.sources[0]->box().width() + 0.02);
     }
     EXPECT_EQ(call({"slots", "board.thinline", "--list", "none.csv", "--out", "boards"}), kFailed);
 }

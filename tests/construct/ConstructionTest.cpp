@@ -23,7 +23,8 @@ constexpr double kPi = std::numbers::pi;
 constexpr double kInch = base::kMmPerInch;
 
 /// Measures by name over the usual ones.
-Given given(const std::string& name, const std::map<std::string, double>& said = {}, double thicknessMm = 0.3, const std::string& word = "") {
+Given given(const std::string& name, const std::map<std::string, double>& said = {}, double thicknessMm = 0.3,
+            const std::string& word = "") {
     Given out{name, {}, word, thicknessMm};
     const Construction* one = constructionNamed(name);
     if (!one)
@@ -56,7 +57,8 @@ std::string why(const Given& given) {
     const auto out = built(given);
     return out ? "made" : out.error().message;
 }
-std::string derived(const Built& built, const std::string& name, base::LengthUnit unit = base::LengthUnit::Millimetre) {
+std::string derived(const Built& built, const std::string& name,
+                    base::LengthUnit unit = base::LengthUnit::Millimetre) {
     for (const Derived& one : built.derived)
         if (one.name == name)
             return textOf(one, unit);
@@ -107,7 +109,13 @@ TEST(Constructions, AreAllMadeFromTheirUsualMeasures) {
 
 // Common practice: strip = pi D + 0.5 in, lid disc D + 0.05 in, as many teeth of 0.5 in as cover the strip.
 TEST(TheRoundBox, AgreesWithTheWorkedExampleOfTwoAndAHalfInches) {
-    const Built made = must(given("round-box", {{"diameter", 2.5 * kInch}, {"lap", 0.5 * kInch}, {"teeth", 0.5 * kInch}, {"slides", 0.05 * kInch}, {"wider", 0.05 * kInch}}, 0));
+    const Built made = must(given("round-box",
+                                  {{"diameter", 2.5 * kInch},
+                                   {"lap", 0.5 * kInch},
+                                   {"teeth", 0.5 * kInch},
+                                   {"slides", 0.05 * kInch},
+                                   {"wider", 0.05 * kInch}},
+                                  0));
     EXPECT_NEAR(wide(made, "wall") / kInch, 8.35, 0.005);
     EXPECT_NEAR((wide(made, "wall") - 0.5 * kInch) / kInch, 7.85, 0.005);
     EXPECT_NEAR(wide(made, "lid-wall") / kInch, 8.51, 0.005);
@@ -123,7 +131,8 @@ TEST(TheRoundBox, AgreesWithTheWorkedExampleOfTwoAndAHalfInches) {
 TEST(TheRoundBox, SaysHowItsNumbersFollow) {
     const Built made = must(given("round-box", {{"diameter", 58}, {"height", 104}}));
     EXPECT_EQ(derived(made, "wall"), "wall = π × (58.0 + 0.3 card) + 12.0 lap = 195.2 mm");
-    EXPECT_EQ(derived(made, "wall", base::LengthUnit::Inch), "wall = π × (2.283 + 0.012 card) + 0.472 lap = 7.683 in");
+    EXPECT_EQ(derived(made, "wall", base::LengthUnit::Inch),
+              "wall = π × (2.283 + 0.012 card) + 0.472 lap = 7.683 in");
     EXPECT_EQ(derived(made, "lid inside"), "lid inside = 58.0 + 2 × 0.3 card + 0.3 to slide = 58.9 mm");
 }
 
@@ -145,14 +154,16 @@ struct LidOver {
 TEST(Lids, NeverJamAndAreNeverMoreThanFourTenthsLoose) {
     for (double t = 0.1; t < 1.05; t += 0.1) {
         const Built round = must(given("round-box", {{"diameter", 60}}, t));
-        const double roundOutside = (wide(round, "wall") - 12) / kPi + t, roundRoom = (wide(round, "lid-wall") - 12) / kPi - t;
+        const double roundOutside = (wide(round, "wall") - 12) / kPi + t,
+                     roundRoom = (wide(round, "lid-wall") - 12) / kPi - t;
         EXPECT_GT(roundRoom, roundOutside) << t;
         EXPECT_LE(roundRoom, roundOutside + 0.4) << t;
         const Built box = must(given("lid-box", {}, t));
         const auto folds = [&](const char* key) {
             double least = 1e9, most = -1e9;
             for (const design::PieceLine& line : part(box, key).body.lines)
-                if (std::abs(line.path.start.x - geometry::endOf(line.path).x) < 1e-9 && std::abs(line.path.start.y) < 1e-9 && std::abs(geometry::endOf(line.path).y) > 50) {
+                if (std::abs(line.path.start.x - geometry::endOf(line.path).x) < 1e-9 &&
+                    std::abs(line.path.start.y) < 1e-9 && std::abs(geometry::endOf(line.path).y) > 50) {
                     least = std::min(least, line.path.start.x);
                     most = std::max(most, line.path.start.x);
                 }
@@ -174,32 +185,102 @@ struct Row {
 // Blanks by hand: inner measures, plus a card where a wall stands at either side (middle to middle), plus laps.
 const std::vector<Row> kBlanks{
     // 90 + 0.3 fold to fold, walls of 40 + 0.15; upwards 60 + 0.3 and the same walls.
-    {"lid-box", {{"width", 90}, {"depth", 60}, {"height", 40}}, 0.3, "box", 90.3 + 2 * 40.15, 60.3 + 2 * 40.15},
+    {"lid-box",
+     {{"width", 90}, {"depth", 60}, {"height", 40}},
+     0.3,
+     "box",
+     90.3 + 2 * 40.15,
+     60.3 + 2 * 40.15},
     // Inside of the lid 90 + 0.6 + 0.3.
-    {"lid-box", {{"width", 90}, {"depth", 60}, {"height", 40}, {"lid-height", 18}}, 0.3, "lid", 91.2 + 2 * 18.15, 61.2 + 2 * 18.15},
+    {"lid-box",
+     {{"width", 90}, {"depth", 60}, {"height", 40}, {"lid-height", 18}},
+     0.3,
+     "lid",
+     91.2 + 2 * 18.15,
+     61.2 + 2 * 18.15},
     // 2 x 60.8 + 2 x 30.8 - 0.3 + 12; 90.3 and at both ends a lid of 30.5 and a tuck of 14.
-    {"carton", {{"width", 60}, {"depth", 30}, {"height", 90}, {"room", 0.5}}, 0.3, "carton", 2 * 60.8 + 2 * 30.8 - 0.3 + 12, 90.3 + 2 * (30.5 + 14)},
-    {"sleeve", {{"width", 62}, {"depth", 32}, {"length", 60}, {"slides", 0.5}}, 0.3, "sleeve", 2 * 62.8 + 2 * 32.8 - 0.3 + 12, 60},
+    {"carton",
+     {{"width", 60}, {"depth", 30}, {"height", 90}, {"room", 0.5}},
+     0.3,
+     "carton",
+     2 * 60.8 + 2 * 30.8 - 0.3 + 12,
+     90.3 + 2 * (30.5 + 14)},
+    {"sleeve",
+     {{"width", 62}, {"depth", 32}, {"length", 60}, {"slides", 0.5}},
+     0.3,
+     "sleeve",
+     2 * 62.8 + 2 * 32.8 - 0.3 + 12,
+     60},
     {"card", {{"width", 105}, {"height", 148}}, 0.3, "card", 210, 148},
-    {"card", {{"pocket-width", 86}, {"pocket-height", 45}, {"room", 2}, {"lap", 8}}, 0.3, "pocket", 88.3 + 16, 45 + 8},
-    {"envelope", {{"width", 152}, {"height", 108}, {"room", 4}, {"lap", 14}, {"up", 70}, {"flap", 55}}, 0.2, "envelope", 156.2 + 28, 112.2 + 70 + 55},
-    {"bookmark", {{"width", 2 * kInch}, {"height", 7 * kInch}}, 0.3, "bookmark", 50.8, 177.8}, // common practice
+    {"card",
+     {{"pocket-width", 86}, {"pocket-height", 45}, {"room", 2}, {"lap", 8}},
+     0.3,
+     "pocket",
+     88.3 + 16,
+     45 + 8},
+    {"envelope",
+     {{"width", 152}, {"height", 108}, {"room", 4}, {"lap", 14}, {"up", 70}, {"flap", 55}},
+     0.2,
+     "envelope",
+     156.2 + 28,
+     112.2 + 70 + 55},
+    {"bookmark",
+     {{"width", 2 * kInch}, {"height", 7 * kInch}},
+     0.3,
+     "bookmark",
+     50.8,
+     177.8}, // common practice
     {"tag", {{"hole", 5}, {"ring", 4}}, 0.3, "eyelet", 13, 13},
-    {"flags", {{"width", 2 * kInch}, {"height", 3 * kInch}, {"form", 2}}, 0.3, "flag-1", 50.8, 76.2}, // common practice
+    {"flags",
+     {{"width", 2 * kInch}, {"height", 3 * kInch}, {"form", 2}},
+     0.3,
+     "flag-1",
+     50.8,
+     76.2}, // common practice
     {"ball-discs", {{"inner", 76}, {"play", 2}, {"rim", 4}}, 0.3, "backing", 74, 74},
     {"ball-discs", {{"inner", 76}, {"play", 2}, {"rim", 4}}, 0.3, "back-face", 70, 70},
-    {"nested", {{"figure", 0}, {"width", 120}, {"layers", 7}, {"step", 6}}, 0.3, "layer-7", 120 - 2 * 36, 120 - 2 * 36},
-    {"pillow-box", {{"width", 70}, {"height", 110}, {"arc", 18}, {"lap", 12}}, 0.3, "pillow", 2 * 70 + 12, 110 + 2 * 18},
+    {"nested",
+     {{"figure", 0}, {"width", 120}, {"layers", 7}, {"step", 6}},
+     0.3,
+     "layer-7",
+     120 - 2 * 36,
+     120 - 2 * 36},
+    {"pillow-box",
+     {{"width", 70}, {"height", 110}, {"arc", 18}, {"lap", 12}},
+     0.3,
+     "pillow",
+     2 * 70 + 12,
+     110 + 2 * 18},
     {"cross-stand", {{"width", 80}, {"height", 40}}, 0.5, "upper", 80, 40},
     {"bow", {{"width", 70}, {"height", 30}, {"waist", 12}}, 0.3, "loops", 140, 30},
     // Bottom across the flats 50 (sides stand on it at 25.15 + ...): a straight cup of four walls is a cross.
-    {"cup", {{"sides", 4}, {"bottom", 50}, {"top", 50}, {"height", 30}, {"lap", 10}}, 0.4, "cup", 50.4 + 60, 50.4 + 60},
+    {"cup",
+     {{"sides", 4}, {"bottom", 50}, {"top", 50}, {"height", 30}, {"lap", 10}},
+     0.4,
+     "cup",
+     50.4 + 60,
+     50.4 + 60},
     // Four panels of (60 + 2 + 0.3), the lap's fold a card short.
-    {"lantern", {{"panels", 4}, {"inside", 60}, {"room", 2}, {"height", 100}, {"lap", 10}, {"tabs", 10}}, 0.3, "strip-1", 4 * 62.3 - 0.3 + 10, 110},
+    {"lantern",
+     {{"panels", 4}, {"inside", 60}, {"room", 2}, {"height", 100}, {"lap", 10}, {"tabs", 10}},
+     0.3,
+     "strip-1",
+     4 * 62.3 - 0.3 + 10,
+     110},
     {"lantern", {{"panels", 4}, {"inside", 60}, {"room", 2}, {"less", 0.4}}, 0.3, "bottom", 61.6, 61.6},
     {"easel-back", {{"width", 90}, {"height", 130}}, 1, "back", 90, 130},
-    {"flower", {{"width", 70}}, 0.3, "layer-1", 70 * std::cos(kPi / 6) + 0, 70}, // petals at 60 degrees: wide less than high
-    {"pyramid", {{"sides", 4}, {"bottom", 60}, {"height", 40}}, 0, "pyramid", 60 + 2 * 50, 60 + 2 * 50}, // slant 3-4-5
+    {"flower",
+     {{"width", 70}},
+     0.3,
+     "layer-1",
+     70 * std::cos(kPi / 6) + 0,
+     70}, // petals at 60 degrees: wide less than high
+    {"pyramid",
+     {{"sides", 4}, {"bottom", 60}, {"height", 40}},
+     0,
+     "pyramid",
+     60 + 2 * 50,
+     60 + 2 * 50}, // slant 3-4-5
 };
 TEST(Constructions, HaveTheMeasuresOfHandComputation) {
     for (const Row& row : kBlanks) {
@@ -249,7 +330,8 @@ TEST(TheFlags, AreOneForEveryLetterOfAWord) {
 }
 
 TEST(TheJigsaw, WeldsBackToTheWholeAndHasNoNeckBelowTheLeast) {
-    const Built made = must(given("jigsaw", {{"width", 180}, {"height", 120}, {"columns", 6}, {"rows", 4}, {"neck", 3}}));
+    const Built made =
+        must(given("jigsaw", {{"width", 180}, {"height", 120}, {"columns", 6}, {"rows", 4}, {"neck", 3}}));
     ASSERT_EQ(made.parts.size(), 24u);
     std::vector<geometry::Shape> shapes;
     double sum = 0;
@@ -271,7 +353,8 @@ TEST(TheJigsaw, WeldsBackToTheWholeAndHasNoNeckBelowTheLeast) {
 }
 
 TEST(TheJigsaw, HasNoTwoKnobsAlike) {
-    const Built made = must(given("jigsaw", {{"width", 1000}, {"height", 1000}, {"columns", 31}, {"rows", 31}}));
+    const Built made =
+        must(given("jigsaw", {{"width", 1000}, {"height", 1000}, {"columns", 31}, {"rows", 31}}));
     // An inner edge is known by its handles, taken back to its own beginning and direction; no two are within 0.05 mm.
     std::vector<std::vector<geometry::Point>> edges;
     for (const Part& one : made.parts) {
@@ -299,7 +382,9 @@ TEST(TheJigsaw, HasNoTwoKnobsAlike) {
 }
 
 TEST(TheJigsaw, IsTheSameForTheSameNumberAndAnotherForAnother) {
-    const auto puzzle = [](double seed) { return must(given("jigsaw", {{"seed", seed}})).parts.front().body; };
+    const auto puzzle = [](double seed) {
+        return must(given("jigsaw", {{"seed", seed}})).parts.front().body;
+    };
     EXPECT_EQ(puzzle(7), puzzle(7));
     EXPECT_FALSE(puzzle(7) == puzzle(8));
 }
@@ -314,14 +399,20 @@ TEST(BadMeasures, AreRefusedWithTheLimit) {
     const std::vector<Refusal> rows{
         {"round-box", {{"diameter", 0}}, 0.3, "\"What goes in, across\" goes from 10 to 600 mm."},
         {"round-box", {{"height", -4}}, 0.3, "\"Height inside\" goes from 5 to 600 mm."},
-        {"round-box", {{"height", 20}, {"lid-height", 25}}, 0.3, "The lid is higher than the box; it can be 20.0 mm high at most."},
+        {"round-box",
+         {{"height", 20}, {"lid-height", 25}},
+         0.3,
+         "The lid is higher than the box; it can be 20.0 mm high at most."},
         {"lid-box", {{"width", 5}, {"depth", 5}, {"height", 3}, {"lid-height", 3}, {"lap", 4}}, 0.5, ""},
         {"lid-box", {{"rim", 40}}, 0.3, "A rim of 40.0 mm leaves no window; it can be 28.1 mm at most."},
         {"flags", {{"flags", 10000}}, 0.3, "\"Flags, without a word\" goes from 1 to 300."},
         {"lantern", {{"panels", 4}, {"strips", 9}}, 0.3, "4 panels make 4 strips at most."},
         {"cup", {{"lap", 30}}, 0.3, ""},
         {"jigsaw", {{"columns", 60}, {"rows", 50}}, 0.3, ""},
-        {"cross-stand", {{"taper", 5}}, 2, "The upper edge of 4.0 mm is too narrow for a slot of 2.1 mm; make it 4.1 mm at least."},
+        {"cross-stand",
+         {{"taper", 5}},
+         2,
+         "The upper edge of 4.0 mm is too narrow for a slot of 2.1 mm; make it 4.1 mm at least."},
         {"round-box", {}, 5, "A card of 5.00 mm cannot be folded here; up to 3 mm can."},
         {"round-box", {{"diameter", NAN}}, 0.3, ""},
     };
@@ -355,10 +446,12 @@ TEST(Constructions, SayWhatTheyAreForAnyMeasuresInRangeOrRefuse) {
             Given any{one->name, {}, "", std::uniform_real_distribution<>(0, 1)(random)};
             for (const Measure& measure : one->measures) {
                 const base::Parameter& p = measure.parameter;
-                const double most = p.quantity == base::Quantity::Choice ? static_cast<double>(base::choicesOf(p).size() - 1)
+                const double most = p.quantity == base::Quantity::Choice
+                                        ? static_cast<double>(base::choicesOf(p).size() - 1)
                                     : p.quantity == base::Quantity::Count ? std::min(p.most, 12.0)
                                                                           : std::min(p.most, p.usual * 2 + 1);
-                double value = std::uniform_real_distribution<>(std::max(p.least, p.usual * 0.5), std::max(most, p.least))(random);
+                double value = std::uniform_real_distribution<>(std::max(p.least, p.usual * 0.5),
+                                                                std::max(most, p.least))(random);
                 if (p.quantity == base::Quantity::Choice)
                     value = std::round(std::uniform_real_distribution<>(0, most)(random));
                 any.values.push_back(p.quantity == base::Quantity::Count ? std::round(value) : value);
@@ -376,7 +469,8 @@ TEST(Constructions, SayWhatTheyAreForAnyMeasuresInRangeOrRefuse) {
                 auto clean = geometry::weld({one_.body.shape});
                 ASSERT_TRUE(clean);
                 ASSERT_EQ(clean->size(), 1u) << one_.key;
-                EXPECT_NEAR(geometry::area(clean->front()), geometry::area(one_.body.shape), 0.01) << one_.key;
+                EXPECT_NEAR(geometry::area(clean->front()), geometry::area(one_.body.shape), 0.01)
+                    << one_.key;
             }
         }
     EXPECT_GT(made, 100);

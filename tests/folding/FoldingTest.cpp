@@ -1,8 +1,7 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "folding/Draw.h"
-
 #include "construct/Construction.h"
+#include "folding/Draw.h"
 #include "geometry/Measures.h"
 #include "support/Stacks.h"
 
@@ -25,7 +24,8 @@ Model modelOfMade(const construct::Built& built, double thicknessMm) {
     for (const std::string& key : built.form.order)
         for (const construct::Part& part : built.parts)
             if (key.substr(0, key.find(':')) == part.key)
-                cards.push_back({key, part.name, std::make_shared<const design::Body>(part.body), thicknessMm});
+                cards.push_back(
+                    {key, part.name, std::make_shared<const design::Body>(part.body), thicknessMm});
     auto out = modelOf(std::move(cards), built.form);
     if (!out)
         throw std::runtime_error(out.error().message);
@@ -49,7 +49,11 @@ Given with(const std::string& name, double thicknessMm, const std::map<std::stri
 Card folder(double angleDeg, bool isTowards) {
     auto body = std::make_shared<design::Body>(design::Body{support::rectangle(0, 0, 40, 30)});
     for (const double x : {10.0, 30.0})
-        body->lines.push_back({design::LineId{static_cast<int>(x)}, {{x, 0}, {geometry::Segment::line({x, 30})}}, design::Fold{design::Side::Front, isTowards, angleDeg}, true, true});
+        body->lines.push_back({design::LineId{static_cast<int>(x)},
+                               {{x, 0}, {geometry::Segment::line({x, 30})}},
+                               design::Fold{design::Side::Front, isTowards, angleDeg},
+                               true,
+                               true});
     return {"folder", "the folder", body, 0};
 }
 
@@ -78,12 +82,17 @@ struct Closed {
     std::map<std::string, double> said;
 };
 const std::vector<Closed> kClosed{
-    {"round-box", {}},           {"lid-box", {}},
-    {"carton", {}},              {"sleeve", {}},
-    {"cup", {}},                 {"cup", {{"sides", 4}, {"bottom", 60}, {"top", 60}}},
+    {"round-box", {}},
+    {"lid-box", {}},
+    {"carton", {}},
+    {"sleeve", {}},
+    {"cup", {}},
+    {"cup", {{"sides", 4}, {"bottom", 60}, {"top", 60}}},
     {"cup", {{"sides", 3}, {"bottom", 40}, {"top", 30}}},
-    {"pyramid", {}},             {"pyramid", {{"sides", 5}}},
-    {"lantern", {}},             {"lantern", {{"strips", 3}, {"panels", 8}}},
+    {"pyramid", {}},
+    {"pyramid", {{"sides", 5}}},
+    {"lantern", {}},
+    {"lantern", {{"strips", 3}, {"panels", 8}}},
     {"lantern", {{"panels", 3}, {"strips", 3}}},
 };
 
@@ -102,25 +111,30 @@ TEST(Constructions, CloseWithoutThicknessAndWithIt) {
             const auto clashes = clashesOf(made, done);
             ASSERT_TRUE(clashes);
             for (const Clash& clash : *clashes)
-                ADD_FAILURE() << clash.a << " through " << clash.b << " at " << clash.place.x << ", " << clash.place.y << ", " << clash.place.z;
+                ADD_FAILURE() << clash.a << " through " << clash.b << " at " << clash.place.x << ", "
+                              << clash.place.y << ", " << clash.place.z;
         }
 }
 
 // The divergence theorem over the panels against width x depth x height.
 TEST(Boxes, HoldWhatTheirMeasuresSay) {
-    const auto carton = model(with("carton", 0, {{"width", 60}, {"depth", 30}, {"height", 90}, {"room", 0}, {"lap", 4}, {"tuck", 4}}));
+    const auto carton = model(with(
+        "carton", 0, {{"width", 60}, {"depth", 30}, {"height", 90}, {"room", 0}, {"lap", 4}, {"tuck", 4}}));
     // Its laps and flaps lie on walls, in pairs of faces: they count twice. Only the ring and its two lids bound it.
     Model walls = carton;
     std::vector<size_t> keep;
-    for (const Point p : {Point{30, 45}, Point{75, 45}, Point{120, 45}, Point{165, 45}, Point{120, -15}, Point{120, 105}})
+    for (const Point p :
+         {Point{30, 45}, Point{75, 45}, Point{120, 45}, Point{165, 45}, Point{120, -15}, Point{120, 105}})
         keep.push_back(walls.sheets[0].leafAt(p));
     for (size_t i = 0; i < walls.sheets[0].leaves.size(); ++i)
         if (std::find(keep.begin(), keep.end(), i) == keep.end())
             walls.sheets[0].leaves[i].triangles.triangles.clear();
-    const double shortBy = 2 * 0.5 * 30.0 * 90; // the lids are half a millimetre narrower at both sides, and let light through
+    const double shortBy =
+        2 * 0.5 * 30.0 * 90; // the lids are half a millimetre narrower at both sides, and let light through
     EXPECT_NEAR(volumeOf(walls, posed(walls, 1)), 60 * 30 * 90, shortBy);
     // A straight cup of four walls and its mirror image is a closed box: the bottom's share is none where the origin lies in it.
-    const auto cup = model(with("cup", 0, {{"sides", 4}, {"bottom", 50}, {"top", 50}, {"height", 80}, {"lap", 3}}));
+    const auto cup =
+        model(with("cup", 0, {{"sides", 4}, {"bottom", 50}, {"top", 50}, {"height", 80}, {"lap", 3}}));
     Model open = cup;
     const Posed stands = posed(open, 1);
     double walls4 = 0;
@@ -137,7 +151,9 @@ TEST(Boxes, HoldWhatTheirMeasuresSay) {
 
 TEST(Constructions, CloseForAnyMeasures) {
     std::mt19937 random(7);
-    const auto between = [&](double least, double most) { return std::uniform_real_distribution<>(least, most)(random); };
+    const auto between = [&](double least, double most) {
+        return std::uniform_real_distribution<>(least, most)(random);
+    };
     int made = 0;
     for (const char* name : {"round-box", "lid-box", "carton", "sleeve", "cup", "pyramid", "lantern"})
         for (int round = 0; round < 200; ++round) {
@@ -148,7 +164,8 @@ TEST(Constructions, CloseForAnyMeasures) {
                 if (p.quantity == base::Quantity::Choice)
                     given.values.push_back(0);
                 else if (p.quantity == base::Quantity::Count)
-                    given.values.push_back(std::round(between(std::max(p.least, 3.0), std::min(p.most, 9.0))));
+                    given.values.push_back(
+                        std::round(between(std::max(p.least, 3.0), std::min(p.most, 9.0))));
                 else
                     given.values.push_back(std::clamp(p.usual * between(0.6, 1.7), p.least, p.most));
                 if (std::string(p.name) == "strips")
@@ -162,7 +179,8 @@ TEST(Constructions, CloseForAnyMeasures) {
             ++made;
             const Model folded = modelOfMade(*built, t);
             for (const Closing& one : closingsOf(folded, posed(folded, 1))) {
-                ASSERT_LE(one.gapMm, t == 0 ? 0.05 : kMostGapMm) << name << ", " << one.name << ", card of " << t;
+                ASSERT_LE(one.gapMm, t == 0 ? 0.05 : kMostGapMm)
+                    << name << ", " << one.name << ", card of " << t;
             }
         }
     EXPECT_GT(made, 900);
@@ -213,15 +231,18 @@ TEST(ThePicture, HasTheSilhouetteOfANaiveReferee) {
                         for (size_t leaf = 0; leaf < made.sheets[i].leaves.size() && !isHit; ++leaf) {
                             // The ray in the leaf's own directions, where it meets it.
                             const Stand& stand = pose.leaves[i][leaf];
-                            const double own = (x + dx - seen.left) / seen.pxPerMm, down = (y + dy - seen.top) / seen.pxPerMm;
+                            const double own = (x + dx - seen.left) / seen.pxPerMm,
+                                         down = (y + dy - seen.top) / seen.pxPerMm;
                             const Vec out = seen.turned.turned(stand.out);
                             const Vec at = seen.turned.turned(stand.at({0, 0}));
                             if (std::abs(out.z) < 1e-6)
                                 continue;
                             const double z = at.z - ((own - at.x) * out.x + (down - at.y) * out.y) / out.z;
                             const Vec back{own - at.x, down - at.y, z - at.z};
-                            const Vec right = seen.turned.turned(stand.right), below = seen.turned.turned(stand.down);
-                            isHit = geometry::contains(made.sheets[i].leaves[leaf].rings, {dot(back, right), dot(back, below)});
+                            const Vec right = seen.turned.turned(stand.right),
+                                      below = seen.turned.turned(stand.down);
+                            isHit = geometry::contains(made.sheets[i].leaves[leaf].rings,
+                                                       {dot(back, right), dot(back, below)});
                         }
                     hits += isHit;
                 }
@@ -239,7 +260,8 @@ TEST(ThePicture, HasTheSilhouetteOfANaiveReferee) {
                     for (int dx = -1; dx <= 1; ++dx)
                         around += hits[static_cast<size_t>((y + dy) * view.widthPx + x + dx)];
                 const std::uint8_t* pixel = picture.row(y) + static_cast<size_t>(x) * 3;
-                const bool isGround = pixel[0] == view.ground[0] && pixel[1] == view.ground[1] && pixel[2] == view.ground[2];
+                const bool isGround =
+                    pixel[0] == view.ground[0] && pixel[1] == view.ground[1] && pixel[2] == view.ground[2];
                 covered += around == 36;
                 if (around == 36) {
                     EXPECT_FALSE(isGround) << x << ", " << y;
@@ -263,7 +285,8 @@ TEST(Folding, ClosesTheRingOfACartonBeforeItsFlapsAndTheseBeforeItsLids) {
         return -1;
     };
     // Wide 60.8, deep 30.8: side, back, side, lap; a dust flap; the lid and its tuck.
-    const int side = stageOf({75, 45}), dust = stageOf({75, -15}), lid = stageOf({120, -15}), tuck = stageOf({120, -38});
+    const int side = stageOf({75, 45}), dust = stageOf({75, -15}), lid = stageOf({120, -15}),
+              tuck = stageOf({120, -38});
     EXPECT_LT(side, dust);
     EXPECT_LT(dust, tuck);
     EXPECT_LT(tuck, lid);

@@ -22,7 +22,8 @@ using support::must;
 PieceId key(const char* name) {
     return PieceId::found(SourceId{1}, name);
 }
-State constructed(const std::string& name, const std::vector<std::string>& said = {}, const std::string& stock = "sea") {
+State constructed(const std::string& name, const std::vector<std::string>& said = {},
+                  const std::string& stock = "sea") {
     return made(withConstruction(emptyState(), must(readGiven(name, said)), stock));
 }
 State changed(const State& state, const std::string& name, const std::vector<std::string>& said) {
@@ -99,8 +100,11 @@ TEST(AnotherCard, IsToldWithTheRightNumberAndMadeFor) {
     state = made(withStock(state.job, sea), state.made);
     // The lid slides by 0.3 in all; both walls grew by 0.2 towards one another, at both sides: 0.3 - 0.4.
     EXPECT_EQ(told(state, inspect::Kind::OtherCard),
-              std::vector<std::string>{"Round box with lid was made for card of 0.30 mm and lies on 0.50 mm: the lid over the box jams by 0.10 mm"});
-    const State anew = made(withConstructionChanged(state.job, SourceId{1}, std::get<Construction>(state.job.sources[0]->what).given), state.made);
+              std::vector<std::string>{"Round box with lid was made for card of 0.30 mm and lies on 0.50 mm: "
+                                       "the lid over the box jams by 0.10 mm"});
+    const State anew = made(withConstructionChanged(state.job, SourceId{1},
+                                                    std::get<Construction>(state.job.sources[0]->what).given),
+                            state.made);
     EXPECT_TRUE(told(anew, inspect::Kind::OtherCard).empty());
     EXPECT_NEAR(geometry::bounds(laid(anew, "wall").shape()).width(), std::acos(-1.0) * 60.5 + 12, 1e-4);
 }
@@ -112,7 +116,9 @@ TEST(AFoldThatIsTakenOff, OpensAJointAndIsTold) {
     ASSERT_TRUE(model);
     EXPECT_EQ(model->sheets[0].leaves.size(), 5u);
     const design::LineId first = laid(state, "sleeve").piece.body->lines.front().id;
-    const State open = made(withStep(state, folds::makeStep(folds::Action::TakeOff, {design::LineOf{key("sleeve"), first}})), state.made);
+    const State open =
+        made(withStep(state, folds::makeStep(folds::Action::TakeOff, {design::LineOf{key("sleeve"), first}})),
+             state.made);
     const auto said = told(open, inspect::Kind::JointOpen);
     ASSERT_EQ(said.size(), 1u);
     EXPECT_EQ(said[0].substr(0, 40), "Folded, sleeve lap of sleeve is open by ");
@@ -124,7 +130,8 @@ TEST(AnyPieceWithFolds, CanBeFoldedUp) {
     EXPECT_FALSE(foldedOf(state, plate, {}));
     EXPECT_EQ(foldable(state), PieceId{});
     const geometry::Box box = geometry::bounds(state.made.work()->pieces[0].shape());
-    const geometry::Line way{{box.least.x + 20, box.least.y}, {geometry::Segment::line({box.least.x + 20, box.most.y})}};
+    const geometry::Line way{{box.least.x + 20, box.least.y},
+                             {geometry::Segment::line({box.least.x + 20, box.most.y})}};
     state = made(withStep(state, folds::lineStep(state.made.work()->pieces[0].piece, way)), state.made);
     const auto model = foldedOf(state, plate, {});
     ASSERT_TRUE(model) << model.error().message;
@@ -133,9 +140,11 @@ TEST(AnyPieceWithFolds, CanBeFoldedUp) {
 }
 
 TEST(ABadMeasure, IsRefusedByName) {
-    EXPECT_EQ(readGiven("castle", {}).error().message.substr(0, 40), "There is no construction 'castle'; there");
-    EXPECT_EQ(readGiven("sleeve", {"wings=3"}).error().message,
-              "'wings=3' is no measure of sleeve; it takes width=..., depth=..., length=..., slides=..., lap=....");
+    EXPECT_EQ(readGiven("castle", {}).error().message.substr(0, 40),
+              "There is no construction 'castle'; there");
+    EXPECT_EQ(
+        readGiven("sleeve", {"wings=3"}).error().message,
+        "'wings=3' is no measure of sleeve; it takes width=..., depth=..., length=..., slides=..., lap=....");
     EXPECT_FALSE(readGiven("sleeve", {"width=much"}));
     EXPECT_EQ(must(readGiven("flags", {"word=SEA", "width=2 in"})).word, "SEA");
     EXPECT_NEAR(must(readGiven("flags", {"word=SEA", "width=2 in"})).values[1], 50.8, 1e-9);
@@ -144,7 +153,8 @@ TEST(ABadMeasure, IsRefusedByName) {
 // ---- words from a list
 
 TEST(AList, IsOneNameALineOrTheFirstColumnOfATable) {
-    EXPECT_EQ(must(namesOf("\xEF\xBB\xBF" "PIER\r\n\n  QUAY WEST \n\"SALT, COARSE\",12\nMOLE;7\n\"A \"\"B\"\"\"\n")),
+    EXPECT_EQ(must(namesOf("\xEF\xBB\xBF"
+                           "PIER\r\n\n  QUAY WEST \n\"SALT, COARSE\",12\nMOLE;7\n\"A \"\"B\"\"\"\n")),
               (std::vector<std::string>{"PIER", "QUAY WEST", "SALT, COARSE", "MOLE", "A \"B\""}));
     EXPECT_FALSE(namesOf(" \n\n"));
     EXPECT_EQ(namesOf("PIER\n" + std::string(500, 'x')).error().message,

@@ -36,7 +36,8 @@ ConstructionPanel::ConstructionPanel(Workbench& bench, QWidget* parent) : QWidge
     lines->addWidget(m_folded, 0, Qt::AlignLeft);
     m_card = sentenceLabel({}, "warning");
     lines->addWidget(m_card);
-    m_anew = linkButton(tr("Make it for this card"), tr("The same measures, computed anew for the card it lies on"));
+    m_anew = linkButton(tr("Make it for this card"),
+                        tr("The same measures, computed anew for the card it lies on"));
     lines->addWidget(m_anew, 0, Qt::AlignLeft);
     const auto heading = [&](const QString& words) {
         auto* label = new QLabel(words);
@@ -123,7 +124,9 @@ void ConstructionPanel::show(const job::Source& source) {
     const bool isOtherCard = job::CardFit{given.thicknessMm, liesOnMm, "", 0}.isOther();
     m_card->setVisible(isOtherCard);
     m_anew->setVisible(isOtherCard);
-    m_card->setText(tr("It was made for card of %1 mm and lies on %2 mm.").arg(given.thicknessMm, 0, 'f', 2).arg(liesOnMm, 0, 'f', 2));
+    m_card->setText(tr("It was made for card of %1 mm and lies on %2 mm.")
+                        .arg(given.thicknessMm, 0, 'f', 2)
+                        .arg(liesOnMm, 0, 'f', 2));
     m_note->setText(text(source.said));
     m_note->setVisible(!source.said.empty());
     if (m_told == given)

@@ -118,7 +118,8 @@ FoldedDialog::FoldedDialog(Workbench& bench, design::PieceId piece, QWidget* par
     auto* side = new QVBoxLayout(right);
     side->setContentsMargins(0, 0, 0, 0);
     side->setSpacing(10);
-    side->addWidget(sentenceLabel(tr("Drag to turn it. The slider folds it, laps and flaps first, and then brings its pieces together."),
+    side->addWidget(sentenceLabel(tr("Drag to turn it. The slider folds it, laps and flaps first, and then "
+                                     "brings its pieces together."),
                                   "help"));
     side->addWidget(m_light);
     auto* heading = new QLabel(tr("Where it is joined"));
@@ -142,41 +143,48 @@ FoldedDialog::FoldedDialog(Workbench& bench, design::PieceId piece, QWidget* par
 }
 
 void FoldedDialog::foldUp() {
-    m_folder.start(tr("Folding"), [this, state = m_bench.state()](const base::Progress& progress) -> Task::Conclusion {
-        const design::Stack* work = state.made.work();
-        auto looks = work ? job::printLooks(state.job, *work, {}, progress) : base::Result<job::PrintLooks>(job::PrintLooks{});
-        auto model = looks ? job::foldedOf(state, m_piece, *looks, progress) : base::Result<folding::Model>(looks.error());
-        if (!model)
-            return [this, why = model.error().message] { m_words->setText(text(why)); };
-        auto made = std::make_shared<const folding::Model>(model.take());
-        const folding::Posed done = folding::posed(*made, 1);
-        auto clashes = folding::clashesOf(*made, done, progress);
-        return [this, made, closings = folding::closingsOf(*made, done),
-                clashing = clashes ? clashes.take() : std::vector<folding::Clash>{}] {
-            m_model = made;
-            m_light->setVisible(std::any_of(made->sheets.begin(), made->sheets.end(),
-                                            [](const folding::Sheet& sheet) { return sheet.card.isTranslucent; }));
-            tellJoints(closings, clashing);
-            draw();
-        };
-    });
+    m_folder.start(
+        tr("Folding"), [this, state = m_bench.state()](const base::Progress& progress) -> Task::Conclusion {
+            const design::Stack* work = state.made.work();
+            auto looks = work ? job::printLooks(state.job, *work, {}, progress)
+                              : base::Result<job::PrintLooks>(job::PrintLooks{});
+            auto model = looks ? job::foldedOf(state, m_piece, *looks, progress)
+                               : base::Result<folding::Model>(looks.error());
+            if (!model)
+                return [this, why = model.error().message] { m_words->setText(text(why)); };
+            auto made = std::make_shared<const folding::Model>(model.take());
+            const folding::Posed done = folding::posed(*made, 1);
+            auto clashes = folding::clashesOf(*made, done, progress);
+            return [this, made, closings = folding::closingsOf(*made, done),
+                    clashing = clashes ? clashes.take() : std::vector<folding::Clash>{}] {
+                m_model = made;
+                m_light->setVisible(
+                    std::any_of(made->sheets.begin(), made->sheets.end(),
+                                [](const folding::Sheet& sheet) { return sheet.card.isTranslucent; }));
+                tellJoints(closings, clashing);
+                draw();
+            };
+        });
 }
 
-void FoldedDialog::tellJoints(const std::vector<folding::Closing>& closings, const std::vector<folding::Clash>& clashes) {
+void FoldedDialog::tellJoints(const std::vector<folding::Closing>& closings,
+                              const std::vector<folding::Clash>& clashes) {
     for (const folding::Closing& one : closings) {
         const bool isOpen = one.gapMm > folding::kMostGapMm;
         const QString gap = text(base::formatLength(one.gapMm, m_bench.job().unit));
         constexpr double kExactMm = 0.05;
-        auto* row = sentenceLabel(isOpen                   ? tr("%1: open by %2").arg(capitalised(text(one.name)), gap)
-                                  : one.gapMm < kExactMm ? tr("%1: closed").arg(capitalised(text(one.name)))
-                                                         : tr("%1: closed, %2 apart").arg(capitalised(text(one.name)), gap),
+        auto* row = sentenceLabel(isOpen ? tr("%1: open by %2").arg(capitalised(text(one.name)), gap)
+                                  : one.gapMm < kExactMm
+                                      ? tr("%1: closed").arg(capitalised(text(one.name)))
+                                      : tr("%1: closed, %2 apart").arg(capitalised(text(one.name)), gap),
                                   isOpen ? "warning" : "");
         m_joints->addWidget(row);
     }
     QStringList words;
     for (const folding::Clash& clash : clashes)
-        words << (clash.a == clash.b ? tr("%1 passes through itself.").arg(capitalised(text(clash.a)))
-                                     : tr("%1 passes through %2.").arg(capitalised(text(clash.a)), text(clash.b)));
+        words << (clash.a == clash.b
+                      ? tr("%1 passes through itself.").arg(capitalised(text(clash.a)))
+                      : tr("%1 passes through %2.").arg(capitalised(text(clash.a)), text(clash.b)));
     for (const folding::Sheet& sheet : m_model->sheets)
         if (!sheet.said.empty())
             words << text(sheet.said);
@@ -196,21 +204,27 @@ void FoldedDialog::draw() {
     view.widthPx = std::max(1, m_view->width());
     view.heightPx = std::max(1, m_view->height());
     const auto rgb = [](const QColor& c) {
-        return raster::Rgb{static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue())};
+        return raster::Rgb{static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()),
+                           static_cast<std::uint8_t>(c.blue())};
     };
     view.ground = rgb(theme().desk);
     view.ink = rgb(theme().ink);
     view.isLit = m_light->isChecked();
-    m_drawer.start(tr("Drawing"), [this, view, model = m_model, done = m_slider->value() / 1000.0](const base::Progress&) -> Task::Conclusion {
-        const QImage image = imageOf(folding::drawn(*model, folding::posed(*model, done), view)).copy();
-        return [this, image] { m_view->showImage(image); };
-    });
+    m_drawer.start(tr("Drawing"),
+                   [this, view, model = m_model,
+                    done = m_slider->value() / 1000.0](const base::Progress&) -> Task::Conclusion {
+                       const QImage image =
+                           imageOf(folding::drawn(*model, folding::posed(*model, done), view)).copy();
+                       return [this, image] { m_view->showImage(image); };
+                   });
 }
 
 void showFolded(Workbench& bench, design::PieceId piece, QWidget* parent) {
     if (piece == design::PieceId{}) {
-        QMessageBox::information(parent, FoldedDialog::tr("Folded"),
-                                 FoldedDialog::tr("No piece has folds yet. Lay one at Folds, or make a work from measures at Source."));
+        QMessageBox::information(
+            parent, FoldedDialog::tr("Folded"),
+            FoldedDialog::tr(
+                "No piece has folds yet. Lay one at Folds, or make a work from measures at Source."));
         return;
     }
     auto* dialog = new FoldedDialog(bench, piece, parent);

@@ -56,7 +56,8 @@ class FoldedDialog : public QDialog {
   private:
     void foldUp();
     void draw();
-    void tellJoints(const std::vector<folding::Closing>& closings, const std::vector<folding::Clash>& clashes);
+    void tellJoints(const std::vector<folding::Closing>& closings,
+                    const std::vector<folding::Clash>& clashes);
 
     Workbench& m_bench;
     design::PieceId m_piece;

@@ -86,6 +86,9 @@ WordPanel::WordPanel(Workbench& bench, QWidget* parent) : QWidget(parent), m_ben
     lines->addWidget(m_join);
     m_note = sentenceLabel({}, "warning");
     lines->addWidget(m_note);
+    auto* names = linkButton(tr("Names from a list…"), tr("Other words in its place, a job each"));
+    lines->addWidget(names, 0, Qt::AlignLeft);
+    connect(names, &QPushButton::clicked, this, &WordPanel::wantsNames);
 
     m_settle.setSingleShot(true);
     m_settle.setInterval(300);

@@ -26,6 +26,7 @@ class WordPanel : public QWidget {
 
   signals:
     void changed(thinline::job::SourceId source, const lettering::Recipe& recipe);
+    void wantsNames(); ///< from a list, in the place of this word
 
   private:
     void listFonts(const base::FontName& wanted);

@@ -10,6 +10,7 @@
 #include "app/stations/SourceStation.h"
 
 #include "app/stations/FoldedDialog.h"
+#include "app/stations/NamesDialog.h"
 #include "job/TraceSteps.h"
 
 #include <QComboBox>
@@ -57,12 +58,12 @@ QString listName(const job::Source& source) {
 
 } // namespace
 
-SourceStation::SourceStation(Workbench& bench, QWidget* parent)
+SourceStation::SourceStation(Workbench& bench, base::FileStore& store, QWidget* parent)
     : StationPanel(Station::Source, bench,
                    {tr("What do we start from?"), tr("A picture, a drawing, a word, a figure: or several."),
                     tr("Trace this picture")},
                    parent),
-      m_tool({[this](const Pointer& pointer) {
+      m_store(store), m_tool({[this](const Pointer& pointer) {
                   if (pointer.on())
                       choose(pointer.on()->piece.source());
               },
@@ -260,6 +261,7 @@ void SourceStation::connectPanels() {
                         return job::withWordChanged(now.job, source, recipe, bench().fonts(), progress);
                     });
     });
+    connect(m_word, &WordPanel::wantsNames, this, &SourceStation::setNames);
     connect(m_figure, &FigurePanel::changed, this,
             [this](job::SourceId source, const construct::Recipe& recipe) {
                 tell(m_note, {});
@@ -327,6 +329,12 @@ void SourceStation::addConstruction(const std::string& name) {
 
 void SourceStation::seeFolded() {
     showFolded(bench(), job::foldable(bench().state(), m_open), this);
+}
+
+void SourceStation::setNames() {
+    auto* dialog = new NamesDialog(bench(), m_store, m_open, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->open();
 }
 
 void SourceStation::setWidth(job::SourceId source, double widthMm) {

@@ -14,7 +14,7 @@ namespace thinline::app {
 class SourceStation : public StationPanel {
     Q_OBJECT
   public:
-    explicit SourceStation(Workbench& bench, QWidget* parent = nullptr);
+    SourceStation(Workbench& bench, base::FileStore& store, QWidget* parent = nullptr);
     bool mends(inspect::Kind kind) const override {
         return kind == inspect::Kind::LinesNotSaid || kind == inspect::Kind::MayNotBeGiven ||
                kind == inspect::Kind::OtherCard || kind == inspect::Kind::JointOpen || kind == inspect::Kind::PanelsClash;
@@ -36,6 +36,8 @@ class SourceStation : public StationPanel {
     void addConstruction(const std::string& name);
     /// Shows what is open here from flat to done.
     void seeFolded();
+    /// Names from a list in the place of the word that is open.
+    void setNames();
 
   signals:
     void wantsFile();
@@ -59,6 +61,7 @@ class SourceStation : public StationPanel {
     void showAnswer();
     void take(const QString& name, base::Result<job::Job> job);
 
+    base::FileStore& m_store;
     job::SourceId m_open{};
     job::SourceId m_wanted{}; ///< the source that comes next is to be opened
     PickTool m_tool;

@@ -1,0 +1,42 @@
+// SPDX-FileCopyrightText: Thin Line contributors
+// SPDX-License-Identifier: GPL-3.0-or-later
+#pragma once
+
+#include "app/jobs/Workbench.h"
+#include "pack/Names.h"
+
+#include <QDialog>
+
+class QLabel;
+class QPlainTextEdit;
+class QPushButton;
+class QTableWidget;
+
+namespace thinline::app {
+
+/// Names from a list in the place of a word: typed, pasted or read from a file, looked through, saved as a job each.
+class NamesDialog : public QDialog {
+    Q_OBJECT
+  public:
+    NamesDialog(Workbench& bench, base::FileStore& store, design::SourceId word, QWidget* parent = nullptr);
+    bool isSettled() const { return !m_work.isRunning(); }
+    /// Writes what was looked through into a folder.
+    void saveInto(const QString& folder);
+
+  private:
+    void openList();
+    void look();
+    void showNames();
+
+    Workbench& m_bench;
+    base::FileStore& m_store;
+    design::SourceId m_word;
+    std::shared_ptr<const std::vector<pack::Named>> m_names;
+    QPlainTextEdit* m_list;
+    QTableWidget* m_table;
+    QLabel* m_words;
+    QPushButton *m_look, *m_save;
+    Task m_work;
+};
+
+} // namespace thinline::app
