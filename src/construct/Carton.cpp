@@ -42,7 +42,7 @@ void foldRing(const Ring& ring, Body& body) {
 
 void closeRing(const Ring& ring, const std::string& key, Built& out) {
     meet(
-        out.form, key + " lap",
+        out.form, "lap",
         [&](double along, double away) {
             return Spot{key, {ring.lapFrom() + ring.lap * away, ring.high * (0.3 + 0.4 * along)}, ring.t / 2};
         },

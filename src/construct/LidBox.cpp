@@ -75,7 +75,7 @@ void glueTray(const Tray& tray, FoldedForm& form) {
     for (const double sx : {-1.0, 1.0})
         for (const double sy : {-1.0, 1.0})
             meet(
-                form, tray.key + " lap",
+                form, "laps of " + tray.called,
                 [&](double along, double away) {
                     const double in = sx < 0 ? t : x - t, base = sy < 0 ? 0 : y;
                     return Spot{tray.key, {in + sx * lap * away, base + sy * h * (0.3 + 0.4 * along)}, t / 2};

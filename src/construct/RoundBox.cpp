@@ -28,6 +28,7 @@ struct Drum {
     std::string called; ///< "the wall"
     double insideMm = 0, heightMm = 0, lapMm = 0, toothMm = 0, widerMm = 0, t = 0;
 
+    std::string ofLid() const { return before.empty() ? "" : " of the lid"; }
     double round() const { return wrapped(insideMm, t); }
     double strip() const { return round() + lapMm; }
     int teeth() const { return std::max(3, static_cast<int>(std::ceil(strip() / toothMm - 1e-9))); }
@@ -118,7 +119,8 @@ void layDisc(const Drum& drum, const std::string& key, double diameterMm, bool i
         const Spot onTooth{drum.before + "wall", {x, high + away}, (inner ? -1 : 1) * drum.t / 2};
         const Spot onDisc{
             key, {half + r * std::sin(turn), half + (inner ? 1 : -1) * r * std::cos(turn)}, -drum.t / 2};
-        form.meetings.push_back({key + " on the teeth", onTooth, onDisc});
+        form.meetings.push_back(
+            {(inner ? "inner disc" : "outer disc") + drum.ofLid() + " on the teeth", onTooth, onDisc});
     }
 }
 
@@ -133,7 +135,7 @@ void draw(const Drum& drum, Built& out) {
     // The lap, which begins where the strip has gone round once.
     const double high = drum.wall(), from = drum.round(), deep = drum.lapMm, in = drum.t / 2;
     meet(
-        out.form, drum.before + "lap",
+        out.form, "lap" + drum.ofLid(),
         [&](double along, double away) {
             return Spot{drum.before + "wall", {from + (0.5 + 0.4 * away) * deep, high * along}, in};
         },
