@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "construct/Blank.h"
 
-#include <cmath>
+#include <algorithm>
 #include <numbers>
 
 namespace thinline::construct {
@@ -24,6 +24,10 @@ Measure count(const char* name, const char* label, double usual, double least, d
 }
 Measure choice(const char* name, const char* label, const char* words, const char* why) {
     return {{name, label, Quantity::Choice, 0, 0, 0, words}, why};
+}
+
+std::string mm(double lengthMm) {
+    return base::formatNumber(std::max(0.0, lengthMm), 1) + " mm";
 }
 
 Contour rectangleAt(Point corner, double widthMm, double heightMm) {

@@ -23,6 +23,9 @@ Measure count(const char* name, const char* label, double usual, double least, d
 /// One of some words, "round|pointed".
 Measure choice(const char* name, const char* label, const char* words, const char* why);
 
+/// A length in a sentence, "12.0 mm"; what is below zero is nothing.
+std::string mm(double lengthMm);
+
 // ---- outlines
 
 geometry::Shape rectangle(double widthMm, double heightMm);

@@ -19,10 +19,6 @@ using design::Side;
 using design::Spot;
 using geometry::Point;
 
-std::string mm(double value) {
-    return base::formatNumber(std::max(0.0, value), 1) + " mm";
-}
-
 /// A strip of card with round corners and a hole below its upper edge.
 base::Result<Body> holed(double wide, double high, double corner, double hole, double fromTop) {
     if (hole > 0 && (fromTop - hole / 2 < 1.5 || hole > wide - 6))

@@ -63,9 +63,8 @@ void explainRing(const Ring& ring, double insideX, double insideY, const std::st
 base::Status fits(double lap, double room, const char* what) {
     if (lap <= room)
         return base::Done{};
-    return Error{Code::InvalidArgument, std::string(what) + " of " + base::formatNumber(lap, 1) +
-                                            " mm does not fit; it can be " + base::formatNumber(room, 1) +
-                                            " mm at most."};
+    return Error{Code::InvalidArgument,
+                 std::string(what) + " of " + mm(lap) + " does not fit; it can be " + mm(room) + " at most."};
 }
 
 base::Result<Built> buildCarton(const Said& said, const base::Progress&) {

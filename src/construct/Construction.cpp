@@ -103,8 +103,8 @@ base::Result<Built> built(const Given& given, const base::Progress& progress) {
                                               " are made at once."};
     int line = 1; // lines are counted over the whole construction
     for (Part& part : out.parts)
-        for (design::PieceLine& one_ : part.body.lines)
-            one_.id = design::LineId{line++};
+        for (design::PieceLine& drawn : part.body.lines)
+            drawn.id = design::LineId{line++};
     if (one->caution)
         out.said.emplace_back(one->caution);
     return out;

@@ -92,7 +92,6 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
     if (hasFold)
         flag.top = said["top"];
     const int form = said.count("form");
-    const auto mm = [](double value) { return base::formatNumber(std::max(0.0, value), 1) + " mm"; };
     if (!hasFold && 2 * flag.inset + 4 > flag.wide)
         return Error{Code::InvalidArgument, "Slits " + mm(flag.inset) + " from the sides meet in a flag of " +
                                                 mm(flag.wide) + "; they can be " + mm(flag.wide / 2 - 2) +

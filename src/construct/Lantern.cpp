@@ -145,7 +145,6 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
     ring.tab = said["tabs"];
     ring.t = said.t;
     ring.isArched = said.isChosen("window");
-    const auto mm = [](double value) { return base::formatNumber(std::max(0.0, value), 1) + " mm"; };
     if (ring.strips > ring.panels)
         return Error{Code::InvalidArgument, std::to_string(ring.panels) + " panels make " +
                                                 std::to_string(ring.panels) + " strips at most."};

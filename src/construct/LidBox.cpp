@@ -98,25 +98,23 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
     lid.heightMm = said["lid-height"];
     const double shorter = std::min(box.insideX, box.insideY);
     if (box.lapMm > box.insideY / 2)
-        return base::Error{base::Code::InvalidArgument, "Laps of " + base::formatNumber(box.lapMm, 1) +
-                                                            " mm meet behind the short wall; they can be " +
-                                                            base::formatNumber(box.insideY / 2, 1) +
-                                                            " mm at most."};
+        return base::Error{base::Code::InvalidArgument, "Laps of " + mm(box.lapMm) +
+                                                            " meet behind the short wall; they can be " +
+                                                            mm(box.insideY / 2) + " at most."};
     if (lid.heightMm > box.heightMm)
         return base::Error{base::Code::InvalidArgument, "The lid is higher than the box; it can be " +
-                                                            base::formatNumber(box.heightMm, 1) +
-                                                            " mm high at most."};
+                                                            mm(box.heightMm) + " high at most."};
     if (t * 8 > std::min(shorter, box.heightMm))
         return base::Error{base::Code::InvalidArgument, "Card of " + base::formatNumber(t, 2) +
                                                             " mm is too thick for a box this small; from " +
-                                                            base::formatNumber(t * 8, 1) +
-                                                            " mm on in every direction it can be folded."};
+                                                            mm(t * 8) +
+                                                            " on in every direction it can be folded."};
     const double rim = said["rim"];
     const bool hasWindow = rim > 0;
     if (hasWindow && 2 * rim >= std::min(lid.x(), lid.y()) - 5)
         return base::Error{base::Code::InvalidArgument,
-                           "A rim of " + base::formatNumber(rim, 1) + " mm leaves no window; it can be " +
-                               base::formatNumber((std::min(lid.x(), lid.y()) - 5) / 2, 1) + " mm at most."};
+                           "A rim of " + mm(rim) + " leaves no window; it can be " +
+                               mm((std::min(lid.x(), lid.y()) - 5) / 2) + " at most."};
     Built out;
     Body lidBody = drawTray(lid);
     if (hasWindow)

@@ -41,13 +41,13 @@ base::Result<Built> buildNested(const Said& said, const base::Progress& progress
         const double each = said.t + lift;
         if (!(each > 0) || depth < said.t)
             return Error{Code::InvalidArgument,
-                         "A frame " + base::formatNumber(depth, 1) + " mm deep holds no layer of this card."};
+                         "A frame " + mm(depth) + " deep holds no layer of this card."};
         layers = static_cast<int>(std::floor((depth + lift) / each + 1e-9)); // the first lies without a lift
-        out.derived.push_back({"layers that a depth of " + base::formatNumber(depth, 1) +
-                                   " mm holds: " + std::to_string(layers) + "; in all",
-                               {std::to_string(layers) + " × ", said.t,
-                                " card + " + std::to_string(layers - 1) + " × ", lift, " lift"},
-                               layers * said.t + (layers - 1) * lift});
+        out.derived.push_back(
+            {"layers that a depth of " + mm(depth) + " holds: " + std::to_string(layers) + "; in all",
+             {std::to_string(layers) + " × ", said.t, " card + " + std::to_string(layers - 1) + " × ", lift,
+              " lift"},
+             layers * said.t + (layers - 1) * lift});
         if (layers > 60)
             return Error{Code::LimitExceeded,
                          "That depth holds " + std::to_string(layers) + " layers; 60 are the most."};

@@ -30,8 +30,8 @@ base::Result<Built> buildFlower(const Said& said, const base::Progress&) {
     const double whole = said["width"], least = said["smallest"];
     const int layers = said.count("layers");
     if (least > whole)
-        return Error{Code::InvalidArgument, "The smallest layer cannot be wider than the flower, " +
-                                                base::formatNumber(whole, 1) + " mm."};
+        return Error{Code::InvalidArgument,
+                     "The smallest layer cannot be wider than the flower, " + mm(whole) + "."};
     Built out;
     for (int i = 0; i < layers; ++i) {
         const double across = layers == 1 ? whole : whole + (least - whole) * i / (layers - 1);
@@ -51,14 +51,13 @@ base::Result<Built> buildRose(const Said& said, const base::Progress&) {
     const double wide = said["width"], band = said["band"], base = said["base"], wave = said["wave"];
     const double least = base / 2 + band, turns = (wide / 2 - least) / band;
     if (turns < 1.5)
-        return Error{Code::InvalidArgument, "A band of " + base::formatNumber(band, 1) + " mm makes " +
+        return Error{Code::InvalidArgument, "A band of " + mm(band) + " makes " +
                                                 base::formatNumber(std::max(0.0, turns), 1) +
                                                 " turns; for 1.5 the rose is cut from a disc of " +
-                                                base::formatNumber(2 * (least + 1.5 * band), 1) + " mm."};
+                                                mm(2 * (least + 1.5 * band)) + "."};
     if (wave > band / 3)
-        return Error{Code::InvalidArgument, "Waves of " + base::formatNumber(wave, 1) +
-                                                " mm are too high for this band; up to " +
-                                                base::formatNumber(band / 3, 1) + " mm can be cut."};
+        return Error{Code::InvalidArgument, "Waves of " + mm(wave) + " are too high for this band; up to " +
+                                                mm(band / 3) + " can be cut."};
     const double waves = std::max(5.0, std::round(wide * kPi / said["wave-long"]));
     const auto edge = [&](double turn) {
         const double r = wide / 2 - band * turn - wave * (0.5 - 0.5 * std::cos(2 * kPi * turn * waves));
@@ -87,8 +86,8 @@ base::Result<Built> buildBow(const Said& said, const base::Progress&) {
     const double wide = said["width"], high = said["height"], waist = said["waist"], tail = said["tails"],
                  band = said["middle"];
     if (waist >= high)
-        return Error{Code::InvalidArgument, "The bow's waist must be narrower than the bow, " +
-                                                base::formatNumber(high, 1) + " mm."};
+        return Error{Code::InvalidArgument,
+                     "The bow's waist must be narrower than the bow, " + mm(high) + "."};
     // The loops: twice as long as the bow is wide; both ends are folded back to the middle and glued there.
     const double half = wide, h = high / 2, w = waist / 2;
     Contour loops{{-half, -w}, {}};

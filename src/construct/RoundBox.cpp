@@ -189,23 +189,20 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
     lid.heightMm = said["lid-height"];
     if (box.toothMm > inside / 2)
         return base::Error{base::Code::InvalidArgument,
-                           "Teeth of " + base::formatNumber(box.toothMm, 1) +
-                               " mm would meet in the middle; in a box of " + base::formatNumber(inside, 1) +
-                               " mm they can be " + base::formatNumber(inside / 2, 1) + " mm deep."};
+                           "Teeth of " + mm(box.toothMm) + " would meet in the middle; in a box of " +
+                               mm(inside) + " they can be " + mm(inside / 2) + " deep."};
     if (box.lapMm > box.round() / 2)
-        return base::Error{base::Code::InvalidArgument, "A lap of " + base::formatNumber(box.lapMm, 1) +
-                                                            " mm goes more than half round; at most " +
-                                                            base::formatNumber(box.round() / 2, 1) +
-                                                            " mm does not."};
+        return base::Error{base::Code::InvalidArgument, "A lap of " + mm(box.lapMm) +
+                                                            " goes more than half round; at most " +
+                                                            mm(box.round() / 2) + " does not."};
     if (said.t * 25 > inside)
-        return base::Error{base::Code::InvalidArgument,
-                           "A wall of " + base::formatNumber(said.t, 2) + " mm card cannot be rolled to " +
-                               base::formatNumber(inside, 1) + " mm; from " +
-                               base::formatNumber(said.t * 25, 1) + " mm on it can."};
+        return base::Error{base::Code::InvalidArgument, "A wall of " + base::formatNumber(said.t, 2) +
+                                                            " mm card cannot be rolled to " +
+                                                            base::formatNumber(inside, 1) + " mm; from " +
+                                                            mm(said.t * 25) + " on it can."};
     if (lid.heightMm > box.heightMm)
         return base::Error{base::Code::InvalidArgument, "The lid is higher than the box; it can be " +
-                                                            base::formatNumber(box.heightMm, 1) +
-                                                            " mm high at most."};
+                                                            mm(box.heightMm) + " high at most."};
     Built out;
     draw(box, out);
     draw(lid, out);

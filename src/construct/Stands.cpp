@@ -27,10 +27,6 @@ using geometry::Segment;
 
 constexpr double kPi = std::numbers::pi;
 
-std::string mm(double value) {
-    return base::formatNumber(std::max(0.0, value), 1) + " mm";
-}
-
 base::Result<Built> buildEasel(const Said& said, const base::Progress&) {
     const double w = said["width"], h = said["height"], strut = w * said["strut"] / 100, lap = said["lap"],
                  lean = said["lean"] * kPi / 180;

@@ -130,18 +130,16 @@ base::Status canLean(const Leaning& it) {
     const double a = it.side(it.bottom), b = it.side(it.top), narrow = b > 0.01 ? std::min(a, b) : a / 2;
     if (narrow < 4 * it.t + 4)
         return Error{Code::InvalidArgument,
-                     "Walls of " + base::formatNumber(narrow, 1) +
-                         " mm are too narrow for this card; make it wider or give it fewer sides."};
+                     "Walls of " + mm(narrow) +
+                         " are too narrow for this card; make it wider or give it fewer sides."};
     if (it.lap + it.before() > narrow / 2)
-        return Error{Code::InvalidArgument,
-                     "Laps of " + base::formatNumber(it.lap, 1) +
-                         " mm are wider than half a wall; they can be " +
-                         base::formatNumber(std::max(0.0, narrow / 2 - it.before()), 1) + " mm at most."};
+        return Error{Code::InvalidArgument, "Laps of " + mm(it.lap) +
+                                                " are wider than half a wall; they can be " +
+                                                mm(std::max(0.0, narrow / 2 - it.before())) + " at most."};
     if (const Lap lap = lapOf(it); !(lap.whole() > it.slant() / 4))
         return Error{Code::InvalidArgument,
-                     "Between walls that open so wide there is no room for laps of " +
-                         base::formatNumber(it.lap, 1) +
-                         " mm in one blank; take fewer sides, narrower laps or a smaller upper width."};
+                     "Between walls that open so wide there is no room for laps of " + mm(it.lap) +
+                         " in one blank; take fewer sides, narrower laps or a smaller upper width."};
     return base::Done{};
 }
 
