@@ -4,6 +4,7 @@
 // Works from measures: how long they take to be made, folded up, checked and drawn.
 #include "construct/Construction.h"
 #include "folding/Draw.h"
+#include "support/FoldedWorks.h"
 
 #include <algorithm>
 #include <chrono>
@@ -27,32 +28,12 @@ double medianMs(int runs, Work work) {
     return took[took.size() / 2];
 }
 
-construct::Given usual(const char* name) {
-    construct::Given out{name};
-    for (const construct::Measure& measure : construct::constructionNamed(name)->measures)
-        out.values.push_back(measure.parameter.usual);
-    return out;
-}
-
 void fold(const char* name) {
-    const construct::Given given = usual(name);
+    const construct::Given given = support::given(name);
     const auto built = construct::built(given);
-    const auto modelOf = [&] {
-        std::vector<folding::Card> cards;
-        for (const std::string& key : built->form.order)
-            for (const construct::Part& part : built->parts)
-                if (key.substr(0, key.find(':')) == part.key)
-                    cards.push_back({key,
-                                     part.name,
-                                     std::make_shared<const design::Body>(part.body),
-                                     given.thicknessMm,
-                                     {240, 230, 210},
-                                     part.role == construct::Role::Pane});
-        return folding::modelOf(std::move(cards), built->form).take();
-    };
     const double made = medianMs(9, [&] { (void)construct::built(given); });
-    const double parted = medianMs(9, [&] { (void)modelOf(); });
-    const folding::Model model = modelOf();
+    const double parted = medianMs(9, [&] { (void)support::folded(*built, given.thicknessMm); });
+    const folding::Model model = support::folded(*built, given.thicknessMm);
     size_t leaves = 0;
     for (const folding::Sheet& sheet : model.sheets)
         leaves += sheet.leaves.size();
@@ -73,7 +54,7 @@ void fold(const char* name) {
 int main() {
     for (const char* name : {"round-box", "lid-box", "carton", "lantern", "cup"})
         fold(name);
-    construct::Given puzzle = usual("jigsaw");
+    construct::Given puzzle = support::given("jigsaw");
     puzzle.values[0] = puzzle.values[1] = 1000;
     puzzle.values[2] = 40;
     puzzle.values[3] = 25;

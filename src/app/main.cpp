@@ -67,8 +67,9 @@ void photographWhenQuiet(app::MainWindow& window, const QString& path) {
 }
 
 /// Chooses an outcome at Shape and the pieces for it, "join:1:area.12,1:area.14", or what is done at Folds: "panes",
-/// "fit-motif:1:path-1,2:figure"; what is open at Source, "folded"; what is printed, "print" at Shape and "pages" at Sheets; a photo of the mat at Sheets, "photo:mat.jpg"; or how far apart, in per cent,
-/// the parts are shown at Split, "apart:20", or "behind:20"; or how far a load is cut at Cut, "way:2:60".
+/// "fit-motif:1:path-1,2:figure"; what is open at Source, "folded"; what is printed, "print" at Shape and "pages" at Sheets; a
+/// photo of the mat at Sheets, "photo:mat.jpg"; or how far apart, in per cent, the parts are shown at Split, "apart:20", or
+/// "behind:20"; or how far a load is cut at Cut, "way:2:60".
 void choose(app::MainWindow& window, const QString& wanted) {
     const QString action = wanted.section(':', 0, 0);
     if (action == QLatin1String("photo"))

@@ -42,12 +42,12 @@ std::vector<Border> bordersOf(const std::vector<geometry::Shape>& leaves) {
     return out;
 }
 
-std::optional<size_t> foldAt(const std::vector<geometry::Line>& folds, Point p) {
+std::optional<size_t> foldAt(const std::vector<geometry::Line>& folds,
+                             const std::vector<geometry::Box>& boxes, Point p) {
     double nearest = 0.001;
     std::optional<size_t> out;
     for (size_t i = 0; i < folds.size(); ++i)
-        if (const double away =
-                geometry::hullBox(folds[i]).grownBy(0.01).contains(p) ? geometry::distanceTo(folds[i], p) : 1;
+        if (const double away = boxes[i].contains(p) ? geometry::distanceTo(folds[i], p) : 1;
             away < nearest) {
             nearest = away;
             out = i;
@@ -82,6 +82,9 @@ base::Result<Leaves> leavesOf(const geometry::Shape& shape, const std::vector<ge
     Leaves out{parted.take().parts, {}};
     // Neighbours share their border to the bit: the same step, run the other way.
     const std::vector<Border> borders = bordersOf(out.areas);
+    std::vector<geometry::Box> boxes;
+    for (const geometry::Line& fold : folds)
+        boxes.push_back(geometry::hullBox(fold).grownBy(0.01));
     using Key = std::tuple<double, double, double, double>;
     std::map<Key, size_t> known;
     for (size_t i = 0; i < borders.size(); ++i)
@@ -92,7 +95,7 @@ base::Result<Leaves> leavesOf(const geometry::Shape& shape, const std::vector<ge
         if (other == known.end() || borders[other->second].leaf <= step.leaf)
             continue;
         const size_t neighbour = borders[other->second].leaf;
-        const auto fold = foldAt(folds, step.middle);
+        const auto fold = foldAt(folds, boxes, step.middle);
         if (!fold)
             continue;
         const auto [at, isNew] = hinges.try_emplace(

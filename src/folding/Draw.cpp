@@ -149,6 +149,7 @@ class Drawing {
 
   private:
     bool showsFront(const Stand& stand) const { return m_seen.turned.turned(stand.out).z > 0; }
+
     void face(size_t sheet, size_t at) {
         const Sheet& one = m_model.sheets[sheet];
         const Leaf& leaf = one.leaves[at];
@@ -206,27 +207,11 @@ class Drawing {
                     paint);
     }
 
-    /// The edges of the card and its folds; where a card is rolled there is no line.
     void edges(size_t sheet, size_t at) {
         const Sheet& one = m_model.sheets[sheet];
         const Stand& stand = m_pose.leaves[sheet][at];
-        for (const geometry::Polygon& ring : one.leaves[at].rings)
-            for (size_t i = 0; i < ring.size(); ++i) {
-                const Point from = ring[i], to = ring[(i + 1) % ring.size()];
-                if (!isBend(one, at, geometry::middle(from, to)))
-                    line(m_seen.at(stand.at(from)), m_seen.at(stand.at(to)),
-                         one.card.isTranslucent ? 0 : kNearerMm);
-            }
-    }
-    static bool isBend(const Sheet& sheet, size_t leaf, Point p) {
-        for (const Hinge& hinge : sheet.hinges) {
-            if (!hinge.isBend || (hinge.parent != leaf && hinge.child != leaf))
-                continue;
-            const Point along = hinge.to - hinge.from;
-            if (std::abs(geometry::cross(along, p - hinge.from)) < 1e-3 * geometry::length(along))
-                return true;
-        }
-        return false;
+        for (const auto& [from, to] : one.leaves[at].edges)
+            line(m_seen.at(stand.at(from)), m_seen.at(stand.at(to)), one.card.isTranslucent ? 0 : kNearerMm);
     }
     void line(Vec from, Vec to, float nearerMm) {
         const double steps = std::max({std::abs(to.x - from.x), std::abs(to.y - from.y), 1.0});

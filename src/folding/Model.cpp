@@ -3,6 +3,7 @@
 #include "folding/Model.h"
 
 #include "design/Leaves.h"
+#include "folding/Place.h"
 #include "geometry/Measures.h"
 
 #include <algorithm>
@@ -149,6 +150,29 @@ int stage(Sheet& sheet, const design::FoldedForm& form) {
     return stages;
 }
 
+/// Which borders of the leaves are drawn.
+void findEdges(Sheet& sheet) {
+    std::vector<std::vector<const Hinge*>> bends(sheet.leaves.size());
+    for (const Hinge& hinge : sheet.hinges)
+        if (hinge.isBend) {
+            bends[hinge.parent].push_back(&hinge);
+            bends[hinge.child].push_back(&hinge);
+        }
+    constexpr double kOnBendMm = 0.001;
+    for (size_t i = 0; i < sheet.leaves.size(); ++i)
+        for (const geometry::Polygon& ring : sheet.leaves[i].rings)
+            for (size_t k = 0; k < ring.size(); ++k) {
+                const Point from = ring[k], to = ring[(k + 1) % ring.size()],
+                            middle = geometry::middle(from, to);
+                if (std::none_of(bends[i].begin(), bends[i].end(), [&](const Hinge* bend) {
+                        const Point along = bend->to - bend->from;
+                        return std::abs(geometry::cross(along, middle - bend->from)) <
+                               kOnBendMm * geometry::length(along);
+                    }))
+                    sheet.leaves[i].edges.emplace_back(from, to);
+            }
+}
+
 base::Result<Sheet> sheetOf(Card card, const design::FoldedForm& form, const base::Progress& progress) {
     const Lines lines = linesOf(card, form);
     auto parted = design::leavesOf(card.body->shape, lines.paths, progress);
@@ -161,7 +185,7 @@ base::Result<Sheet> sheetOf(Card card, const design::FoldedForm& form, const bas
     Sheet sheet;
     sheet.card = std::move(card);
     for (const geometry::Shape& area : parted->areas) {
-        Leaf leaf{area, geometry::flatten(area, kFlatMm), {}};
+        Leaf leaf{area, geometry::flatten(area, kFlatMm), {}, {}};
         auto triangles = geometry::triangulated(leaf.rings, {}, progress);
         if (!triangles)
             return triangles.error();
@@ -169,6 +193,7 @@ base::Result<Sheet> sheetOf(Card card, const design::FoldedForm& form, const bas
         sheet.leaves.push_back(std::move(leaf));
     }
     hang(sheet, parted->hinges, lines);
+    findEdges(sheet);
     return sheet;
 }
 
@@ -188,10 +213,8 @@ size_t Sheet::leafAt(Point p) const {
     return nearest;
 }
 
-const Sheet* Model::find(const std::string& key) const {
-    const auto at =
-        std::find_if(sheets.begin(), sheets.end(), [&](const Sheet& one) { return one.card.key == key; });
-    return at == sheets.end() ? nullptr : &*at;
+std::string pieceKey(const std::string& cardKey) {
+    return cardKey.substr(0, cardKey.find(':'));
 }
 
 base::Result<Model> modelOf(std::vector<Card> cards, design::FoldedForm form,
@@ -212,6 +235,7 @@ base::Result<Model> modelOf(std::vector<Card> cards, design::FoldedForm form,
         out.stages = std::max(out.stages, stage(out.sheets.back(), form));
     }
     out.form = std::move(form);
+    putTogether(out);
     return out;
 }
 

@@ -46,6 +46,8 @@ struct Leaf {
     geometry::Shape area;
     geometry::Polygons rings; ///< of its outline and openings, flattened
     geometry::Triangulation triangles;
+    std::vector<std::pair<geometry::Point, geometry::Point>>
+        edges; ///< of the card and its folds; where it is rolled there are none
 };
 
 struct Sheet {
@@ -60,13 +62,29 @@ struct Sheet {
     size_t leafAt(geometry::Point p) const;
 };
 
+/// A place of a model, through the thickness of its card.
+struct Place {
+    size_t sheet = 0, leaf = 0;
+    geometry::Point at; ///< mm, as the card is drawn
+    double outMm = 0;   ///< from its middle towards its front
+};
+/// Two places that are one in the finished work; those of one name are one joint.
+struct Joint {
+    std::string name;
+    Place a, b;
+};
+
 struct Model {
     std::vector<Sheet> sheets; ///< in the order in which they are put together
     design::FoldedForm form;
     int stages = 1;
-
-    const Sheet* find(const std::string& key) const;
+    std::vector<Joint> joints;
+    std::vector<Stand> stands;  ///< by sheet: where its root stands when all is done
+    std::vector<bool> isPlaced; ///< by sheet: it meets others; else it lies beside them
 };
+
+/// Returns the key of the piece a card is one of: "pane" of "pane:2".
+std::string pieceKey(const std::string& cardKey);
 
 inline constexpr size_t kMostLeaves = 4000;
 

@@ -7,18 +7,16 @@
 // parent stands, after a turn about the fold between both. A fold that joins two panels which both stand already closes a ring;
 // it turns nothing, and how far its two ends lie apart on both sides is how well the ring closes.
 //
-// Several cards are put together where their meetings say. The first stays; every other one is laid so that its own places come
-// as near as they can to those they meet, in the sense of least squares: a rigid motion in closed form by quaternions. What is
-// left between them is the honest error of the drawing, for nothing here knows how the cards were computed.
+// Where the cards of a work stand beside one another is found once (Place.cpp).
 //
 // Cards have a thickness. Panels turn about the middle of the card, and places that meet are given with their height above it,
 // half a card to either side.
 #include "folding/Pose.h"
 
+#include "folding/Place.h"
 #include "geometry/PolygonEngine.h"
 
 #include <algorithm>
-#include <array>
 #include <map>
 #include <set>
 
@@ -27,171 +25,13 @@ namespace {
 
 using geometry::Point;
 
-Vec flat(Point p) {
-    return {p.x, p.y, 0};
-}
-
-/// How a child stands in its parent's own directions, turned about their fold.
-Stand beyond(const Hinge& hinge, double rad) {
-    const Vec along =
-        flat(hinge.to - hinge.from) * (1 / std::max(1e-12, geometry::distance(hinge.from, hinge.to)));
-    const Vec n{along.y, -along.x, 0}; // to the child
-    const double c = std::cos(rad), s = std::sin(rad);
-    const Vec goes = n * c + Vec{0, 0, -s}, out = n * s + Vec{0, 0, c};
-    const auto turned = [&](Vec own) { return along * dot(own, along) + goes * dot(own, n) + out * own.z; };
-    Stand stand{turned({1, 0, 0}), turned({0, 1, 0}), turned({0, 0, 1}), {}};
-    stand.origin = flat(hinge.from) - stand.turned(flat(hinge.from));
-    return stand;
-}
-
 double smooth(double x) {
     x = std::clamp(x, 0.0, 1.0);
     return x * x * (3 - 2 * x);
 }
 
-/// The leaves of a card in the directions of its root; `folded` counts stages.
-std::vector<Stand> leavesAt(const Sheet& sheet, double folded) {
-    std::vector<Stand> out(sheet.leaves.size());
-    for (const Hinge& hinge : sheet.hinges)
-        out[hinge.child] =
-            out[hinge.parent].then(beyond(hinge, hinge.awayRad * smooth(folded - hinge.stage)));
-    return out;
-}
-
-/// A pair of places that should be one.
-struct Pair {
-    Vec own, there;
-};
-
-/// The largest eigenvalue's vector of a symmetric matrix, by Jacobi's turns.
-std::array<double, 4> principal(std::array<std::array<double, 4>, 4> m) {
-    std::array<std::array<double, 4>, 4> v{};
-    for (size_t i = 0; i < 4; ++i)
-        v[i][i] = 1;
-    constexpr int kSweeps = 60;
-    for (int sweep = 0; sweep < kSweeps; ++sweep)
-        for (size_t p = 0; p < 4; ++p)
-            for (size_t q = p + 1; q < 4; ++q) {
-                if (std::abs(m[p][q]) < 1e-300)
-                    continue;
-                const double theta = (m[q][q] - m[p][p]) / (2 * m[p][q]);
-                const double t = (theta >= 0 ? 1 : -1) / (std::abs(theta) + std::sqrt(theta * theta + 1));
-                const double c = 1 / std::sqrt(t * t + 1), s = t * c;
-                for (size_t k = 0; k < 4; ++k) {
-                    const double a = m[k][p], b = m[k][q];
-                    m[k][p] = c * a - s * b;
-                    m[k][q] = s * a + c * b;
-                }
-                for (size_t k = 0; k < 4; ++k) {
-                    const double a = m[p][k], b = m[q][k];
-                    m[p][k] = c * a - s * b;
-                    m[q][k] = s * a + c * b;
-                    const double e = v[k][p], f = v[k][q];
-                    v[k][p] = c * e - s * f;
-                    v[k][q] = s * e + c * f;
-                }
-            }
-    size_t best = 0;
-    for (size_t i = 1; i < 4; ++i)
-        if (m[i][i] > m[best][best])
-            best = i;
-    return {v[0][best], v[1][best], v[2][best], v[3][best]};
-}
-
-/// The rigid motion that brings a card's own places nearest to those they meet.
-Stand nearest(const std::vector<Pair>& pairs) {
-    Vec own, there;
-    for (const Pair& pair : pairs) {
-        own = own + pair.own * (1.0 / static_cast<double>(pairs.size()));
-        there = there + pair.there * (1.0 / static_cast<double>(pairs.size()));
-    }
-    double s[3][3] = {};
-    for (const Pair& pair : pairs) {
-        const Vec a = pair.own - own, b = pair.there - there;
-        const double from[3] = {a.x, a.y, a.z}, to[3] = {b.x, b.y, b.z};
-        for (size_t i = 0; i < 3; ++i)
-            for (size_t j = 0; j < 3; ++j)
-                s[i][j] += from[i] * to[j];
-    }
-    const auto [w, x, y, z] =
-        principal({{{s[0][0] + s[1][1] + s[2][2], s[1][2] - s[2][1], s[2][0] - s[0][2], s[0][1] - s[1][0]},
-                    {s[1][2] - s[2][1], s[0][0] - s[1][1] - s[2][2], s[0][1] + s[1][0], s[2][0] + s[0][2]},
-                    {s[2][0] - s[0][2], s[0][1] + s[1][0], s[1][1] - s[0][0] - s[2][2], s[1][2] + s[2][1]},
-                    {s[0][1] - s[1][0], s[2][0] + s[0][2], s[1][2] + s[2][1], s[2][2] - s[0][0] - s[1][1]}}});
-    Stand out;
-    out.right = {w * w + x * x - y * y - z * z, 2 * (x * y + w * z), 2 * (x * z - w * y)};
-    out.down = {2 * (x * y - w * z), w * w - x * x + y * y - z * z, 2 * (y * z + w * x)};
-    out.out = {2 * (x * z + w * y), 2 * (y * z - w * x), w * w - x * x - y * y + z * z};
-    out.origin = there - out.turned(own);
-    return out;
-}
-
-/// The spots of a form, found once.
-struct Found {
-    size_t sheet = 0, leaf = 0;
-    const design::Spot* spot = nullptr;
-    Vec at(const Posed& pose) const { return pose.leaves[sheet][leaf].at(spot->at, spot->outMm); }
-};
-std::optional<Found> find(const Model& model, const design::Spot& spot) {
-    for (size_t i = 0; i < model.sheets.size(); ++i)
-        if (model.sheets[i].card.key == spot.piece)
-            return Found{i, model.sheets[i].leafAt(spot.at), &spot};
-    return std::nullopt;
-}
-struct FoundMeeting {
-    const design::Meeting* meeting;
-    Found a, b;
-};
-std::vector<FoundMeeting> meetingsOf(const Model& model) {
-    std::vector<FoundMeeting> out;
-    for (const design::Meeting& meeting : model.form.meetings) {
-        const auto a = find(model, meeting.a), b = find(model, meeting.b);
-        if (a && b)
-            out.push_back({&meeting, *a, *b});
-    }
-    return out;
-}
-
-void moveAll(std::vector<Stand>& leaves, const Stand& by) {
-    for (Stand& leaf : leaves)
-        leaf = by.then(leaf);
-}
-
-/// Everything done: leaves where they belong.
-Posed finishedPose(const Model& model, std::vector<Stand>& motions) {
-    Posed out;
-    motions.assign(model.sheets.size(), Stand{});
-    for (const Sheet& sheet : model.sheets)
-        out.leaves.push_back(leavesAt(sheet, model.stages));
-    out.isPlaced.assign(model.sheets.size(), false);
-    const std::vector<FoundMeeting> meetings = meetingsOf(model);
-    double beside = 0;
-    for (size_t i = 0; i < model.sheets.size(); ++i) {
-        std::vector<Pair> pairs;
-        for (const FoundMeeting& one : meetings) {
-            if (one.a.sheet == i && one.b.sheet < i && out.isPlaced[one.b.sheet])
-                pairs.push_back({one.a.at(out), one.b.at(out)});
-            if (one.b.sheet == i && one.a.sheet < i && out.isPlaced[one.a.sheet])
-                pairs.push_back({one.b.at(out), one.a.at(out)});
-        }
-        constexpr size_t kLeastPairs = 3;
-        if (i == 0) {
-            out.isPlaced[i] = true;
-        } else if (pairs.size() >= kLeastPairs) {
-            motions[i] = nearest(pairs);
-            moveAll(out.leaves[i], motions[i]);
-            out.isPlaced[i] = true;
-        } else { // beside the others, in a row
-            const geometry::Box box = geometry::bounds(model.sheets[i].card.body->shape);
-            motions[i].origin = {beside - box.least.x, -box.least.y, 0};
-            moveAll(out.leaves[i], motions[i]);
-        }
-        for (size_t leaf = 0; leaf < out.leaves[i].size(); ++leaf)
-            for (const geometry::Polygon& ring : model.sheets[i].leaves[leaf].rings)
-                for (const Point p : ring)
-                    beside = std::max(beside, out.leaves[i][leaf].at(p).x + 10);
-    }
-    return out;
+Vec at(const Place& place, const Posed& pose) {
+    return pose.leaves[place.sheet][place.leaf].at(place.at, place.outMm);
 }
 
 Vec middleOf(const Sheet& sheet, const std::vector<Stand>& leaves) {
@@ -213,27 +53,32 @@ double reachOf(const Sheet& sheet) {
 } // namespace
 
 Posed posed(const Model& model, double done) {
-    std::vector<Stand> motions;
-    Posed out = finishedPose(model, motions);
-    if (done >= 1 || model.sheets.empty())
-        return out;
+    Posed out;
     // Cards fold first and come together then; those that have to wait stand apart, in the direction in which they leave.
     const bool isAlone = model.sheets.size() == 1;
-    const double folds = isAlone ? 1 : 0.65, folded = done / folds * model.stages,
-                 apart = 1 - smooth((done - folds) / (1 - folds + 1e-12));
-    const Vec first = middleOf(model.sheets[0], out.leaves[0]);
+    const double folds = isAlone ? 1 : 0.65, folded = done >= 1 ? model.stages : done / folds * model.stages,
+                 apart = isAlone ? 0 : 1 - smooth((done - folds) / (1 - folds));
     double reach = 0;
+    Vec first;
     for (size_t i = 0; i < model.sheets.size(); ++i) {
-        Vec away = middleOf(model.sheets[i], out.leaves[i]) - first;
-        const double far = length(away);
-        away = far > 1e-6 ? away * (1 / far) : Vec{0, -1, 0};
-        out.leaves[i] = leavesAt(model.sheets[i], folded);
-        Stand motion = motions[i];
-        if (i > 0 && out.isPlaced[i]) {
-            reach += reachOf(model.sheets[i]) * 0.35;
-            motion.origin = motion.origin + away * (apart * reach);
+        const Sheet& sheet = model.sheets[i];
+        Stand stand = model.stands[i];
+        if (apart > 0) {
+            std::vector<Stand> finished = leavesAt(sheet, model.stages);
+            for (Stand& leaf : finished)
+                leaf = stand.then(leaf);
+            const Vec middle = middleOf(sheet, finished);
+            first = i == 0 ? middle : first;
+            const double far = length(middle - first);
+            const Vec away = far > 1e-6 ? (middle - first) * (1 / far) : Vec{0, -1, 0};
+            if (i > 0 && model.isPlaced[i]) {
+                reach += reachOf(sheet) * 0.35;
+                stand.origin = stand.origin + away * (apart * reach);
+            }
         }
-        moveAll(out.leaves[i], motion);
+        out.leaves.push_back(leavesAt(sheet, folded));
+        for (Stand& leaf : out.leaves.back())
+            leaf = stand.then(leaf);
     }
     return out;
 }
@@ -243,14 +88,14 @@ std::vector<Closing> closingsOf(const Model& model, const Posed& finished) {
     const auto take = [&](const std::string& name, Vec a, Vec b, const std::string& keyA,
                           const std::string& keyB) {
         const double gap = length(a - b);
-        const auto [at, isNew] = byName.try_emplace(name, Closing{name, gap, a, keyA, keyB});
-        if (!isNew && gap > at->second.gapMm)
-            at->second = {name, gap, a, keyA, keyB};
+        const auto [known, isNew] = byName.try_emplace(name, Closing{name, gap, a, keyA, keyB});
+        if (!isNew && gap > known->second.gapMm)
+            known->second = {name, gap, a, keyA, keyB};
     };
-    for (const FoundMeeting& one : meetingsOf(model))
-        if (finished.isPlaced[one.a.sheet] && finished.isPlaced[one.b.sheet])
-            take(one.meeting->name, one.a.at(finished), one.b.at(finished), one.meeting->a.piece,
-                 one.meeting->b.piece);
+    const auto keyOf = [&](const Place& place) { return model.sheets[place.sheet].card.key; };
+    for (const Joint& joint : model.joints)
+        if (model.isPlaced[joint.a.sheet] && model.isPlaced[joint.b.sheet])
+            take(joint.name, at(joint.a, finished), at(joint.b, finished), keyOf(joint.a), keyOf(joint.b));
     for (size_t i = 0; i < model.sheets.size(); ++i)
         for (const Hinge& ring : model.sheets[i].rings)
             for (const Point p : {ring.from, ring.to})
@@ -295,7 +140,7 @@ std::optional<Vec> passesThrough(const Solid& a, const Solid& b) {
 std::vector<Solid> solidsOf(const Model& model, const Posed& finished) {
     std::vector<Solid> out;
     for (size_t i = 0; i < model.sheets.size(); ++i) {
-        if (!finished.isPlaced[i])
+        if (!model.isPlaced[i])
             continue;
         for (size_t leaf = 0; leaf < model.sheets[i].leaves.size(); ++leaf) {
             auto rings = geometry::grown(model.sheets[i].leaves[leaf].rings,
@@ -329,8 +174,8 @@ base::Result<std::vector<Clash>> clashesOf(const Model& model, const Posed& fini
         for (const auto* hinges : {&model.sheets[i].hinges, &model.sheets[i].rings})
             for (const Hinge& hinge : *hinges)
                 allow({i, hinge.parent}, {i, hinge.child});
-    for (const FoundMeeting& one : meetingsOf(model))
-        allow({one.a.sheet, one.a.leaf}, {one.b.sheet, one.b.leaf});
+    for (const Joint& joint : model.joints)
+        allow({joint.a.sheet, joint.a.leaf}, {joint.b.sheet, joint.b.leaf});
     std::vector<Clash> out;
     std::set<std::pair<size_t, size_t>> told;
     for (size_t i = 0; i < solids.size(); ++i) {

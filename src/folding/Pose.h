@@ -9,7 +9,6 @@ namespace thinline::folding {
 /// Where every leaf stands.
 struct Posed {
     std::vector<std::vector<Stand>> leaves; ///< by sheet
-    std::vector<bool> isPlaced;             ///< by sheet: it meets others; else it lies beside them
 };
 
 /// Returns how all cards stand, from flat (0) to done (1).

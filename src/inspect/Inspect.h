@@ -97,6 +97,8 @@ struct Limits {
     double leastNeckMm = 1.0;   ///< thinnest strip that survives weeding in card (from memory)
 };
 
+struct FoldedWork; ///< how a work from measures closes, see InspectConstructions.cpp
+
 /// What was found out about bodies, so that only those that changed are searched. Safe from any thread.
 struct Memory {
     struct Necks {
@@ -106,6 +108,7 @@ struct Memory {
     design::Remembered<Necks> necks;
     design::RowMemory rows;
     design::Remembered<std::optional<geometry::Neck>> narrowest;
+    design::Remembered<FoldedWork> folded; ///< by the first body of the work
 };
 
 /// Returns the findings, what spoils card first, one for every kind.

@@ -42,28 +42,71 @@ void tellCard(const Look& look, const job::Source& source, const construct::Buil
              {message, first.id(), geometry::bounds(first.shape())});
 }
 
-base::Status tellFolded(const Look& look, const job::Source& source, const design::Laid& first,
-                        Gathering& into) {
+/// The bodies a folded work is made of, and what lies under each: while they are the same it closes as it did.
+std::vector<std::pair<std::weak_ptr<const design::Body>, double>> madeOf(const Look& look,
+                                                                         design::SourceId source) {
+    std::vector<std::pair<std::weak_ptr<const design::Body>, double>> out;
+    for (const design::Laid& laid : look.work.pieces)
+        if (laid.id().source() == source)
+            out.emplace_back(laid.piece.body, design::thicknessOf(look.work, laid));
+    return out;
+}
+
+} // namespace
+
+struct FoldedWork {
+    construct::Given given;
+    std::vector<std::pair<std::weak_ptr<const design::Body>, double>> of;
+    std::vector<folding::Closing> closings;
+    std::vector<folding::Clash> clashes;
+
+    bool isOf(const construct::Given& now,
+              const std::vector<std::pair<std::weak_ptr<const design::Body>, double>>& bodies) const {
+        return given == now && std::equal(of.begin(), of.end(), bodies.begin(), bodies.end(),
+                                          [](const auto& a, const auto& b) {
+                                              return a.first.lock() == b.first.lock() && a.second == b.second;
+                                          });
+    }
+};
+
+namespace {
+
+/// Folds a work up and looks whether it closes; what is the same as the last time is not folded again.
+base::Result<std::shared_ptr<const FoldedWork>> foldedUp(const Look& look, const job::Source& source,
+                                                         const design::Laid& first) {
+    const construct::Given& given = std::get<job::Construction>(source.what).given;
+    auto of = madeOf(look, source.id);
+    if (auto known = look.memory.folded.find(first.piece.body); known && known->isOf(given, of))
+        return known;
     const auto model = job::foldedOf(look.state, first.id(), {}, look.progress);
     if (!model)
-        return model.error().code == base::Code::Cancelled ? base::Status(model.error()) : base::Done{};
-    if (model->form.isEmpty())
-        return base::Done{};
+        return model.error();
     const folding::Posed done = folding::posed(*model, 1);
-    const auto placeOf = [&](const std::string& key) {
-        const design::Laid* laid = look.work.find(design::PieceId::found(source.id, key));
-        return laid ? geometry::bounds(laid->shape()) : geometry::Box{};
-    };
-    for (const folding::Closing& one : folding::closingsOf(*model, done))
-        if (one.gapMm > folding::kMostGapMm + 1e-6)
-            into.add(Severity::SpoilsCard, Kind::JointOpen,
-                     "Undo what moved or changed one of its pieces, or change its measures at Source.",
-                     {"Folded, " + one.name + " of " + source.name() + " is open by " + inMm(one.gapMm),
-                      design::PieceId::found(source.id, one.a), placeOf(one.a)});
-    const auto clashes = folding::clashesOf(*model, done, look.progress);
+    auto clashes = folding::clashesOf(*model, done, look.progress);
     if (!clashes)
         return clashes.error();
-    for (const folding::Clash& clash : *clashes)
+    auto out = std::make_shared<const FoldedWork>(
+        FoldedWork{given, std::move(of), folding::closingsOf(*model, done), clashes.take()});
+    look.memory.folded.keep(first.piece.body, out);
+    return std::shared_ptr<const FoldedWork>(out);
+}
+
+base::Status tellFolded(const Look& look, const job::Source& source, const design::Laid& first,
+                        Gathering& into) {
+    const auto work = foldedUp(look, source, first);
+    if (!work)
+        return work.error().code == base::Code::Cancelled ? base::Status(work.error()) : base::Done{};
+    for (const folding::Closing& one : (*work)->closings) {
+        if (one.gapMm <= folding::kMostGapMm + 1e-6)
+            continue;
+        const auto piece = design::PieceId::found(source.id, folding::pieceKey(one.a));
+        const design::Laid* laid = look.work.find(piece);
+        into.add(Severity::SpoilsCard, Kind::JointOpen,
+                 "Undo what moved or changed one of its pieces, or change its measures at Source.",
+                 {"Folded, " + one.name + " of " + source.name() + " is open by " + inMm(one.gapMm), piece,
+                  laid ? geometry::bounds(laid->shape()) : geometry::Box{}});
+    }
+    for (const folding::Clash& clash : (*work)->clashes)
         into.add(Severity::RisksCard, Kind::PanelsClash, "Look at it folded, and change what is in the way.",
                  {"Folded, " + clash.a +
                       (clash.a == clash.b ? " passes through itself" : " passes through " + clash.b),
@@ -89,7 +132,8 @@ base::Status inspectConstructions(const Look& look, Gathering& into) {
         if (built->form.isEmpty())
             continue;
         for (const std::string& key : built->form.order)
-            if (const design::Laid* laid = look.work.find(design::PieceId::found(source->id, key))) {
+            if (const design::Laid* laid =
+                    look.work.find(design::PieceId::found(source->id, folding::pieceKey(key)))) {
                 if (auto ok = tellFolded(look, *source, *laid, into); !ok)
                     return ok;
                 break;

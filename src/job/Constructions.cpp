@@ -285,10 +285,11 @@ folding::Card cardOf(const design::Stack& work, const design::Laid& laid, const 
     return out;
 }
 
-bool hasFolds(const design::Body& body) {
-    return std::any_of(body.lines.begin(), body.lines.end(), [](const design::PieceLine& line) {
-        return std::holds_alternative<design::Fold>(line.does);
-    });
+size_t foldsOn(const design::Body& body) {
+    return static_cast<size_t>(
+        std::count_if(body.lines.begin(), body.lines.end(), [](const design::PieceLine& line) {
+            return std::holds_alternative<design::Fold>(line.does);
+        }));
 }
 
 } // namespace
@@ -307,7 +308,7 @@ base::Result<folding::Model> foldedOf(const State& state, PieceId piece, const P
             return built.error();
         const auto& order = built->form.order;
         const auto pieceOf = [&](const std::string& key) {
-            return PieceId::found(source->id, key.substr(0, key.find(':')));
+            return PieceId::found(source->id, folding::pieceKey(key));
         };
         const bool isIn = std::any_of(order.begin(), order.end(),
                                       [&](const std::string& key) { return pieceOf(key) == piece; });
@@ -318,7 +319,7 @@ base::Result<folding::Model> foldedOf(const State& state, PieceId piece, const P
             return folding::modelOf(std::move(cards), std::move(built->form), progress);
         }
     }
-    if (!hasFolds(*wanted->piece.body))
+    if (foldsOn(*wanted->piece.body) == 0)
         return Error{Code::InvalidArgument,
                      "There are no folds on " + design::pieceName(*work, *wanted) + "; it stays flat."};
     cards.push_back(cardOf(*work, *wanted, piece.text(), looks));
@@ -331,13 +332,7 @@ PieceId foldable(const State& state, std::optional<SourceId> of) {
     size_t most = 0;
     if (work)
         for (const design::Laid& laid : work->pieces) {
-            if ((of && laid.id().source() != *of) || !hasFolds(*laid.piece.body))
-                continue;
-            const auto folds = static_cast<size_t>(
-                std::count_if(laid.piece.body->lines.begin(), laid.piece.body->lines.end(),
-                              [](const design::PieceLine& line) {
-                                  return std::holds_alternative<design::Fold>(line.does);
-                              }));
+            const size_t folds = of && laid.id().source() != *of ? 0 : foldsOn(*laid.piece.body);
             if (folds > most) {
                 most = folds;
                 best = laid.id();

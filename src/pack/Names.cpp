@@ -22,9 +22,9 @@ std::string fileNameOf(const std::string& name, std::map<std::string, int>& take
 
 } // namespace
 
-base::Result<std::vector<Named>> forNames(const job::State& state, job::SourceId word, const std::vector<std::string>& names,
-                                          const base::FontStore& fonts, const design::Formats& formats,
-                                          const base::Progress& progress) {
+base::Result<std::vector<Named>> forNames(const job::State& state, job::SourceId word,
+                                          const std::vector<std::string>& names, const base::FontStore& fonts,
+                                          const design::Formats& formats, const base::Progress& progress) {
     std::vector<Named> out;
     std::map<std::string, int> taken;
     inspect::Memory memory;

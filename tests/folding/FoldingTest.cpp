@@ -3,6 +3,7 @@
 #include "construct/Construction.h"
 #include "folding/Draw.h"
 #include "geometry/Measures.h"
+#include "support/FoldedWorks.h"
 #include "support/Stacks.h"
 
 #include <gtest/gtest.h>
@@ -19,31 +20,11 @@ using geometry::Point;
 
 constexpr double kPi = std::numbers::pi;
 
-Model modelOfMade(const construct::Built& built, double thicknessMm) {
-    std::vector<Card> cards;
-    for (const std::string& key : built.form.order)
-        for (const construct::Part& part : built.parts)
-            if (key.substr(0, key.find(':')) == part.key)
-                cards.push_back(
-                    {key, part.name, std::make_shared<const design::Body>(part.body), thicknessMm});
-    auto out = modelOf(std::move(cards), built.form);
-    if (!out)
-        throw std::runtime_error(out.error().message);
-    return out.take();
-}
 Model model(const Given& given) {
     auto built = construct::built(given);
     if (!built)
         throw std::runtime_error(built.error().message);
-    return modelOfMade(*built, given.thicknessMm);
-}
-Given with(const std::string& name, double thicknessMm, const std::map<std::string, double>& said = {}) {
-    Given out{name, {}, "", thicknessMm};
-    for (const construct::Measure& measure : construct::constructionNamed(name)->measures) {
-        const auto at = said.find(measure.parameter.name);
-        out.values.push_back(at == said.end() ? measure.parameter.usual : at->second);
-    }
-    return out;
+    return support::folded(*built, given.thicknessMm);
 }
 /// A card of 40 x 30 with a fold at x = 10 and one at x = 30.
 Card folder(double angleDeg, bool isTowards) {
@@ -100,13 +81,13 @@ TEST(Constructions, CloseWithoutThicknessAndWithIt) {
     for (const Closed& row : kClosed)
         for (const double t : {0.0, 0.3, 0.8}) {
             SCOPED_TRACE(std::string(row.name) + " of " + std::to_string(t));
-            const Model made = model(with(row.name, t, row.said));
+            const Model made = model(support::given(row.name, row.said, t));
             const Posed done = posed(made, 1);
             const auto closings = closingsOf(made, done);
             ASSERT_FALSE(closings.empty());
             for (const Closing& one : closings)
                 EXPECT_LE(one.gapMm, t == 0 ? 0.05 : kMostGapMm) << one.name;
-            for (const bool isPlaced : done.isPlaced)
+            for (const bool isPlaced : made.isPlaced)
                 EXPECT_TRUE(isPlaced);
             const auto clashes = clashesOf(made, done);
             ASSERT_TRUE(clashes);
@@ -118,8 +99,8 @@ TEST(Constructions, CloseWithoutThicknessAndWithIt) {
 
 // The divergence theorem over the panels against width x depth x height.
 TEST(Boxes, HoldWhatTheirMeasuresSay) {
-    const auto carton = model(with(
-        "carton", 0, {{"width", 60}, {"depth", 30}, {"height", 90}, {"room", 0}, {"lap", 4}, {"tuck", 4}}));
+    const auto carton = model(support::given(
+        "carton", {{"width", 60}, {"depth", 30}, {"height", 90}, {"room", 0}, {"lap", 4}, {"tuck", 4}}, 0));
     // Its laps and flaps lie on walls, in pairs of faces: they count twice. Only the ring and its two lids bound it.
     Model walls = carton;
     std::vector<size_t> keep;
@@ -133,8 +114,8 @@ TEST(Boxes, HoldWhatTheirMeasuresSay) {
         2 * 0.5 * 30.0 * 90; // the lids are half a millimetre narrower at both sides, and let light through
     EXPECT_NEAR(volumeOf(walls, posed(walls, 1)), 60 * 30 * 90, shortBy);
     // A straight cup of four walls and its mirror image is a closed box: the bottom's share is none where the origin lies in it.
-    const auto cup =
-        model(with("cup", 0, {{"sides", 4}, {"bottom", 50}, {"top", 50}, {"height", 80}, {"lap", 3}}));
+    const auto cup = model(
+        support::given("cup", {{"sides", 4}, {"bottom", 50}, {"top", 50}, {"height", 80}, {"lap", 3}}, 0));
     Model open = cup;
     const Posed stands = posed(open, 1);
     double walls4 = 0;
@@ -177,7 +158,7 @@ TEST(Constructions, CloseForAnyMeasures) {
             if (!built)
                 continue;
             ++made;
-            const Model folded = modelOfMade(*built, t);
+            const Model folded = support::folded(*built, t);
             for (const Closing& one : closingsOf(folded, posed(folded, 1))) {
                 ASSERT_LE(one.gapMm, t == 0 ? 0.05 : kMostGapMm)
                     << name << ", " << one.name << ", card of " << t;
@@ -188,13 +169,13 @@ TEST(Constructions, CloseForAnyMeasures) {
 
 TEST(AWrongFold, IsFoundOut) {
     // A sleeve of which one wall is a millimetre too wide does not close.
-    auto built = construct::built(with("sleeve", 0.3));
+    auto built = construct::built(support::given("sleeve", {}, 0.3));
     ASSERT_TRUE(built);
     construct::Built wrong = built.take();
     for (design::PieceLine& line : wrong.parts[0].body.lines)
         if (line.path.start.x > 60 && line.path.start.x < 70)
             line.path = geometry::transformed(line.path, geometry::Transform::move({1, 0}));
-    const Model made = modelOfMade(wrong, 0.3);
+    const Model made = support::folded(wrong, 0.3);
     const auto closings = closingsOf(made, posed(made, 1));
     ASSERT_FALSE(closings.empty());
     EXPECT_GT(closings.front().gapMm, 1);
@@ -212,7 +193,7 @@ TEST(AWrongFold, IsFoundOut) {
 
 /// The naive referee: for every pixel's middle, every leaf is asked.
 TEST(ThePicture, HasTheSilhouetteOfANaiveReferee) {
-    const Model made = model(with("cup", 0.3)); // no panel of it is seen from its edge
+    const Model made = model(support::given("cup", {}, 0.3)); // no panel of it is seen from its edge
     View view;
     view.widthPx = 160;
     view.heightPx = 120;
@@ -275,7 +256,7 @@ TEST(ThePicture, HasTheSilhouetteOfANaiveReferee) {
 }
 
 TEST(Folding, ClosesTheRingOfACartonBeforeItsFlapsAndTheseBeforeItsLids) {
-    const Model made = model(with("carton", 0.3));
+    const Model made = model(support::given("carton", {}, 0.3));
     const Sheet& sheet = made.sheets[0];
     const auto stageOf = [&](Point p) {
         const size_t leaf = sheet.leafAt(p);

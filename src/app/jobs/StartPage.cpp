@@ -70,13 +70,16 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     more->addWidget(tall);
     auto* tide = new QPushButton(tr("Open the tide card"));
     tide->setToolTip(tr("A finished job that is printed: a picture on board, a tag of film with two printed faces"));
-    more->addWidget(tide);
+    more->addStretch(1);
+    auto* further = new QHBoxLayout; // a row of five would be wider than a small window
+    further->addWidget(tide);
     auto* salt = new QPushButton(tr("Open the salt canister"));
     salt->setToolTip(tr("A round box made from measures, which can be seen folded"));
-    more->addWidget(salt);
-    more->addStretch(1);
+    further->addWidget(salt);
+    further->addStretch(1);
     column->addLayout(buttons);
     column->addLayout(more);
+    column->addLayout(further);
     auto* drop = new QLabel(tr("You can also drop a file anywhere on this window."));
     drop->setObjectName("soft");
     column->addWidget(drop);

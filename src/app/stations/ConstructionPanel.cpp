@@ -97,15 +97,10 @@ void ConstructionPanel::show(const job::Source& source) {
     QStringList inWhys, marginWhys;
     for (size_t i = 0; i < one.measures.size(); ++i) {
         const base::Parameter& p = one.measures[i].parameter;
-        const double value = i < given.values.size() ? given.values[i] : p.usual;
         (isMargin(p) ? margins : in).push_back(p);
-        (isMargin(p) ? marginValues : inValues).push_back(value);
+        (isMargin(p) ? marginValues : inValues).push_back(given.values[i]);
         (isMargin(p) ? marginWhys : inWhys) << capitalised(tr(one.measures[i].why));
     }
-    m_shown.values = given.values;
-    m_shown.values.resize(one.measures.size());
-    for (size_t i = given.values.size(); i < one.measures.size(); ++i)
-        m_shown.values[i] = one.measures[i].parameter.usual;
     const QSignalBlocker a(m_goesIn), b(m_margins), c(m_word);
     m_says->setText(tr(one.says));
     m_word->setVisible(one.word);
@@ -129,9 +124,9 @@ void ConstructionPanel::show(const job::Source& source) {
                         .arg(liesOnMm, 0, 'f', 2));
     m_note->setText(text(source.said));
     m_note->setVisible(!source.said.empty());
-    if (m_told == given)
+    if (m_told == std::pair(given, m_bench.job().unit))
         return;
-    m_told = given;
+    m_told = {given, m_bench.job().unit};
     m_teller.start(tr("Computing"), [this, given](const base::Progress& progress) -> Task::Conclusion {
         auto built = construct::built(given, progress);
         if (!built)

@@ -33,7 +33,8 @@ class ConstructionPanel : public QWidget {
 
     Workbench& m_bench;
     job::SourceId m_source{};
-    construct::Given m_shown, m_told; ///< in the fields; in the numbers below them
+    construct::Given m_shown;                             ///< in the fields
+    std::pair<construct::Given, base::LengthUnit> m_told; ///< in the numbers below them
     QLabel* m_says;
     QLineEdit* m_word;
     ParameterRows* m_goesIn;

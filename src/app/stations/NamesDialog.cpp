@@ -23,15 +23,17 @@ NamesDialog::NamesDialog(Workbench& bench, base::FileStore& store, design::Sourc
     m_list = new QPlainTextEdit;
     m_list->setAccessibleName(tr("The names, one a line"));
     m_list->setPlaceholderText(tr("One name a line: type them, or paste a column of a table"));
-    auto* open = linkButton(tr("Open a list…"), tr("A text or a table (CSV); of a table its first column is taken"));
+    auto* open =
+        linkButton(tr("Open a list…"), tr("A text or a table (CSV); of a table its first column is taken"));
     m_look = new QPushButton(tr("Set these names"));
     m_look->setAutoDefault(false);
     auto* left = new QVBoxLayout;
-    left->addWidget(sentenceLabel(source ? tr("Each of them takes the place of %1, as high as it is, or as wide as it has room. What "
-                                              "was built on it is built on each.")
-                                               .arg(text(source->name()))
-                                         : QString(),
-                                  "help"));
+    left->addWidget(sentenceLabel(
+        source ? tr("Each of them takes the place of %1, as high as it is, or as wide as it has room. What "
+                    "was built on it is built on each.")
+                     .arg(text(source->name()))
+               : QString(),
+        "help"));
     left->addWidget(m_list, 1);
     left->addWidget(open, 0, Qt::AlignLeft);
     left->addWidget(m_look);
@@ -75,7 +77,8 @@ void NamesDialog::openList() {
     const auto bytes = m_store.read(path.toStdString(), kMostBytes);
     if (!bytes)
         return m_words->setText(text(bytes.error().message));
-    m_list->setPlainText(QString::fromUtf8(reinterpret_cast<const char*>(bytes->data()), static_cast<qsizetype>(bytes->size())));
+    m_list->setPlainText(QString::fromUtf8(reinterpret_cast<const char*>(bytes->data()),
+                                           static_cast<qsizetype>(bytes->size())));
 }
 
 void NamesDialog::look() {
@@ -85,8 +88,10 @@ void NamesDialog::look() {
     m_words->setText(tr("Setting the names."));
     m_save->setEnabled(false);
     m_work.start(tr("Setting the names"),
-                 [this, state = m_bench.state(), list = names.take()](const base::Progress& progress) -> Task::Conclusion {
-                     auto made = pack::forNames(state, m_word, list, m_bench.fonts(), m_bench.catalogue().formats, progress);
+                 [this, state = m_bench.state(),
+                  list = names.take()](const base::Progress& progress) -> Task::Conclusion {
+                     auto made = pack::forNames(state, m_word, list, m_bench.fonts(),
+                                                m_bench.catalogue().formats, progress);
                      if (!made)
                          return [this, why = made.error().message] { m_words->setText(text(why)); };
                      return [this, all = std::make_shared<const std::vector<pack::Named>>(made.take())] {
@@ -112,8 +117,10 @@ void NamesDialog::showNames() {
         m_table->setItem(row, 1, wide);
         m_table->setItem(row, 2, new QTableWidgetItem(findings));
     }
-    m_words->setText(withFindings == 0 ? tr("%n names, none with findings.", nullptr, static_cast<int>(m_names->size()))
-                                       : tr("%1 of %2 names have findings; they stand first.").arg(withFindings).arg(m_names->size()));
+    m_words->setText(
+        withFindings == 0
+            ? tr("%n names, none with findings.", nullptr, static_cast<int>(m_names->size()))
+            : tr("%1 of %2 names have findings; they stand first.").arg(withFindings).arg(m_names->size()));
     m_save->setEnabled(true);
 }
 
@@ -121,17 +128,23 @@ void NamesDialog::saveInto(const QString& folder) {
     if (!m_names)
         return;
     m_words->setText(tr("Saving."));
-    m_work.start(tr("Saving the jobs"), [this, names = m_names, to = folder.toStdString()](const base::Progress& progress) -> Task::Conclusion {
-        size_t saved = 0;
-        for (const pack::Named& one : *names) {
-            if (progress.isCancelled())
-                break;
-            if (const auto done = document::saveJob(m_store, to + "/" + one.fileName + ".thinline", one.state); !done)
-                return [this, why = done.error().message] { m_words->setText(text(why)); };
-            ++saved;
-        }
-        return [this, saved, to] { m_words->setText(tr("%1 jobs are in %2.").arg(saved).arg(text(to))); };
-    });
+    m_work.start(tr("Saving the jobs"),
+                 [this, names = m_names,
+                  to = folder.toStdString()](const base::Progress& progress) -> Task::Conclusion {
+                     size_t saved = 0;
+                     for (const pack::Named& one : *names) {
+                         if (progress.isCancelled())
+                             break;
+                         if (const auto done =
+                                 document::saveJob(m_store, to + "/" + one.fileName + ".thinline", one.state);
+                             !done)
+                             return [this, why = done.error().message] { m_words->setText(text(why)); };
+                         ++saved;
+                     }
+                     return [this, saved, to] {
+                         m_words->setText(tr("%1 jobs are in %2.").arg(saved).arg(text(to)));
+                     };
+                 });
 }
 
 } // namespace thinline::app
