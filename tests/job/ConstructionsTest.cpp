@@ -124,6 +124,32 @@ TEST(AFoldThatIsTakenOff, OpensAJointAndIsTold) {
     EXPECT_EQ(said[0].substr(0, 33), "Folded, lap of sleeve is open by ");
 }
 
+TEST(AFoldedWork, IsFoldedAgainOnlyWhenSomethingOfItChanged) {
+    const auto open = [](const State& state, inspect::Memory& memory) {
+        const auto all = must(inspect::inspect(state, shippedCatalogue().formats, memory));
+        return std::any_of(all.begin(), all.end(),
+                           [](const inspect::Finding& one) { return one.kind == inspect::Kind::JointOpen; });
+    };
+    inspect::Memory memory;
+    const State state = constructed("sleeve");
+    const auto body = laid(state, "sleeve").piece.body;
+    EXPECT_FALSE(open(state, memory));
+    const auto kept = memory.folded.find(body);
+    ASSERT_TRUE(kept);
+    EXPECT_FALSE(open(state, memory));
+    EXPECT_EQ(memory.folded.find(body), kept) << "taken over";
+    const State off =
+        made(withStep(state, folds::makeStep(folds::Action::TakeOff,
+                                             {design::LineOf{key("sleeve"), body->lines.front().id}})),
+             state.made);
+    EXPECT_TRUE(open(off, memory));
+    // Other card under the same body: what was known is not believed.
+    design::Stock sea = *design::findStock(state.job.stocks, "sea");
+    sea.thicknessMm = 0.9;
+    open(made(withStock(state.job, sea), state.made), memory);
+    EXPECT_NE(memory.folded.find(body), kept);
+}
+
 TEST(AnyPieceWithFolds, CanBeFoldedUp) {
     State state = support::rectangleJob(60, 40);
     const PieceId plate = state.made.work()->pieces[0].id();
