@@ -23,7 +23,7 @@ using geometry::Point;
 using geometry::Segment;
 
 struct Flag {
-    double wide = 0, high = 0, slit = 0, inset = 0, below = 0, top = 0;
+    double wide = 0, high = 0, ribbon = 0, slit = 0, inset = 0, below = 0, top = 0;
 };
 
 /// From the upper left corner; its top edge is at 0.
@@ -68,7 +68,7 @@ Body drawn(const Flag& flag, int form, bool isEnd) {
     way.kind = design::Zone::Kind::Way;
     way.area = {rectangleAt({flag.inset, flag.below}, flag.wide - 2 * flag.inset, flag.slit), {}};
     way.side = design::Side::Back;
-    way.takesMm = flag.slit;
+    way.takesMm = flag.ribbon;
     way.takes = "ribbon";
     body.zones.push_back(std::move(way));
     return body;
@@ -87,7 +87,13 @@ std::vector<std::string> signsOf(const std::string& text) {
 }
 
 base::Result<Built> build(const Said& said, const base::Progress&) {
-    Flag flag{said["width"], said["height"], said["ribbon"] + said["ease"], said["inset"], said["below"], 0};
+    Flag flag{said["width"],
+              said["height"],
+              said["ribbon"],
+              said["ribbon"] + said["ease"],
+              said["inset"],
+              said["below"],
+              0};
     const bool hasFold = said.isChosen("hangs");
     if (hasFold)
         flag.top = said["top"];

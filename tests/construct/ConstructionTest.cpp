@@ -312,6 +312,7 @@ TEST(TheFlags, AreOneForEveryLetterOfAWord) {
     EXPECT_NEAR(geometry::contourLength(flag.lines[0].path), 9.5, 1e-9);
     ASSERT_EQ(flag.zones.size(), 1u);
     EXPECT_EQ(flag.zones[0].kind, design::Zone::Kind::Way);
+    EXPECT_EQ(flag.zones[0].takesMm, 8) << "the ribbon, not its slits";
 }
 
 TEST(TheJigsaw, WeldsBackToTheWholeAndHasNoNeckBelowTheLeast) {
