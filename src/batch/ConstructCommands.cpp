@@ -74,13 +74,17 @@ base::Status show(Session& session, const Options& options) {
     const Construction& one = *construct::constructionNamed(given->name);
     session.out << one.label << ": " << one.says << "\n";
     if (one.word)
-        session.out << "  word (" << one.word << ")\n";
+        session.out << "  word (" << one.word << ")"
+                    << (one.hasLetters ? ", font (FAMILY or FAMILY:STYLE)" : "") << "\n";
     for (size_t i = 0; i < one.measures.size(); ++i) {
         const base::Parameter& p = one.measures[i].parameter;
         session.out << "  " << p.name << " = " << base::valueText(p, given->values[i]) << " (" << p.label
                     << "; " << rangeOf(p) << "): " << one.measures[i].why << "\n";
     }
-    const auto built = construct::built(*given);
+    const auto set = job::lettered(*given, nullptr, session.fonts);
+    if (!set)
+        return set.error();
+    const auto built = construct::built(set->given);
     if (!built)
         return built.error();
     session.out << "comes to " << built->parts.size() << " pieces for card of "
@@ -117,12 +121,12 @@ base::Status constructCommand(Session& session, const Options& options) {
         if (!source)
             return source.error();
         changed = *source;
-        made = job::withConstructionChanged(start->job, changed, *given);
+        made = job::withConstructionChanged(start->job, changed, *given, session.fonts);
     } else {
         const auto stock = stockOf(start->job, options);
         if (!stock)
             return stock.error();
-        made = job::withConstruction(*start, *given, *stock);
+        made = job::withConstruction(*start, *given, *stock, session.fonts);
     }
     if (!made)
         return made.error();

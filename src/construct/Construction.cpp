@@ -93,7 +93,7 @@ base::Result<Built> built(const Given& given, const base::Progress& progress) {
     constexpr size_t kMostWordBytes = 400;
     if (given.word.size() > kMostWordBytes)
         return Error{Code::LimitExceeded, "That is too long a word; up to 400 letters can be taken."};
-    auto made = one->build(Said(one->measures, values.take(), given.word, given.thicknessMm), progress);
+    auto made = one->build(Said(one->measures, values.take(), given), progress);
     if (!made)
         return made.error();
     Built out = made.take();

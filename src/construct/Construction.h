@@ -7,7 +7,9 @@
 #include "base/Progress.h"
 #include "base/Result.h"
 #include "design/FoldedForm.h"
+#include "lettering/Word.h"
 
+#include <memory>
 #include <string>
 #include <variant>
 #include <vector>
@@ -37,6 +39,7 @@ struct Part {
     design::Body body;
     Role role = Role::Card;
     int copies = 1;
+    std::string on = {}; ///< the part it lies on, in whose coordinates it is drawn
 };
 
 /// A number that followed, and how: words and lengths in turn.
@@ -71,23 +74,31 @@ struct Given {
     std::vector<double> values = {}; ///< in the order of its measures; what is missing takes its usual value
     std::string word = {};           ///< for those that take one
     double thicknessMm = 0.3;        ///< of the card it is made for
+    base::FontName font = {};        ///< in which the word is set; none named: the construction's usual one
+    std::shared_ptr<const lettering::Letters> letters =
+        {}; ///< of the word, kept so that it is made again without its typeface
 
-    bool operator==(const Given&) const = default;
+    bool operator==(const Given& other) const {
+        return name == other.name && values == other.values && word == other.word &&
+               thicknessMm == other.thicknessMm && font == other.font &&
+               (letters == other.letters || (letters && other.letters && *letters == *other.letters));
+    }
 };
 
 /// Measures by name, checked.
 class Said {
   public:
-    Said(const std::vector<Measure>& measures, std::vector<double> values, std::string said,
-         double thicknessMm)
-        : word(std::move(said)), t(thicknessMm), m_measures(measures), m_values(std::move(values)) {}
+    Said(const std::vector<Measure>& measures, std::vector<double> values, const Given& given)
+        : word(given.word), letters(given.letters.get()), t(given.thicknessMm), m_measures(measures),
+          m_values(std::move(values)) {}
     /// Of a measure that is declared.
     double operator[](const char* name) const;
     int count(const char* name) const { return static_cast<int>((*this)[name]); }
     bool isChosen(const char* name) const { return (*this)[name] != 0; }
 
     const std::string word;
-    const double t; ///< the card's thickness, mm
+    const lettering::Letters* const letters; ///< of the word; null: they were not made
+    const double t;                          ///< the card's thickness, mm
 
   private:
     const std::vector<Measure>& m_measures;
@@ -103,6 +114,7 @@ struct Construction {
     const char* word = nullptr; ///< what a word is asked for: "Letters, one flag each"; null: none is
     const char* usualWord = "";
     const char* caution = nullptr; ///< a calm sentence where the work can hurt
+    bool hasLetters = false;       ///< the word comes as card, in a typeface
 };
 
 /// Returns its measures without their reasons.

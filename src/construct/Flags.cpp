@@ -3,14 +3,21 @@
 
 // A string of flags: as many as a word has letters, spaces as plain ones, with a flag of another form at both ends.
 //
+// Letters are glued on or cut out, all on one baseline and each in the middle of its flag. How large they can be is not a matter
+// of their boxes: an A stands in a pennant where an H does not. So each is held against the flag's own outline.
+//
 // Two slits carry a ribbon, which runs behind the flag between them; or the top is folded over a cord. Flags are counted in the
 // order in which they are threaded.
 #include "construct/Blank.h"
+#include "construct/Lettered.h"
 #include "construct/Set.h"
+#include "geometry/Boolean.h"
+#include "geometry/Offset.h"
 
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <set>
 
 namespace thinline::construct {
 namespace {
@@ -74,19 +81,95 @@ Body drawn(const Flag& flag, int form, bool isEnd) {
     return body;
 }
 
-/// The signs of a text, a sign of several bytes as one.
-std::vector<std::string> signsOf(const std::string& text) {
-    std::vector<std::string> out;
-    for (const char c : text) {
-        if ((static_cast<unsigned char>(c) & 0xC0) == 0x80 && !out.empty())
-            out.back() += c;
-        else
-            out.emplace_back(1, c);
-    }
-    return out;
+/// How letters stand on flags.
+struct Lettering {
+    enum class Way { GluedOn, CutOut, None } way = Way::None;
+    double capital = 0, baseline = 0; ///< the baseline below the flag's upper edge
+};
+constexpr double kLetterRim = 2; ///< what stays of a flag round its letter
+
+geometry::Transform placeOf(const Sign& sign, const Flag& flag, const Lettering& how) {
+    return geometry::Transform::move({(flag.wide - sign.wide) / 2, how.baseline});
 }
 
-base::Result<Built> build(const Said& said, const base::Progress&) {
+/// The first letter that does not lie on its flag with a rim; empty when all do.
+base::Result<std::string> tooLarge(const std::vector<Sign>& signs, const Flag& flag, const Lettering& how,
+                                   const geometry::Shape& form, const base::Progress& progress) {
+    auto room = geometry::offset({form}, -kLetterRim, {}, progress);
+    if (!room)
+        return room.error();
+    std::set<std::string> seen;
+    for (const Sign& sign : signs) {
+        if (!seen.insert(sign.text).second)
+            continue;
+        std::vector<geometry::Shape> placed;
+        for (const geometry::Shape& shape : sign.shapes)
+            placed.push_back(geometry::transformed(shape, placeOf(sign, flag, how)));
+        auto beside = geometry::subtract(placed, room->shapes, progress);
+        if (!beside)
+            return beside.error();
+        if (!beside->empty())
+            return sign.text;
+    }
+    return std::string();
+}
+
+/// The letters of the word, no larger than their flags allow.
+base::Result<std::vector<Sign>> fittingSigns(const Said& said, const Flag& flag, Lettering& how,
+                                             const geometry::Shape& form, const base::Progress& progress) {
+    const double top = how.baseline;
+    const auto at = [&](double capital) {
+        how.capital = capital;
+        how.baseline = top + capital;
+        return signsOf(*said.letters, capital, false, progress);
+    };
+    const auto isTooLarge = [&](double capital) -> base::Result<std::string> {
+        auto signs = at(capital);
+        return signs ? tooLarge(*signs, flag, how, form, progress) : base::Result<std::string>(signs.error());
+    };
+    const auto first = isTooLarge(said["letter"]);
+    if (!first)
+        return first.error();
+    if (first->empty())
+        return at(said["letter"]);
+    double fits = 0, most = said["letter"];
+    for (int i = 0; i < 9; ++i) {
+        const double middle = (fits + most) / 2;
+        const auto large = middle < 1 ? base::Result<std::string>(std::string()) : isTooLarge(middle);
+        if (!large)
+            return large.error();
+        (large->empty() ? fits : most) = middle;
+    }
+    return Error{Code::InvalidArgument,
+                 "The letter " + *first + " of " + mm(said["letter"]) + " does not lie on a flag of " +
+                     mm(flag.wide) + " by " + mm(flag.high) + " with " + mm(kLetterRim) + " round it; " +
+                     (fits < 1 ? "no letter does. Take larger flags, or letters further up."
+                               : "capitals can be " + mm(std::floor(fits * 10) / 10) + " high at most.")};
+}
+
+/// Puts a letter on its flag, as a part or as openings. Returns whether something falls out with it.
+bool putOn(const Sign& sign, const Flag& flag, const Lettering& how, const std::string& number, Built& out) {
+    const std::string on = out.parts.back().key;
+    bool losesInside = false;
+    for (size_t i = 0; i < sign.shapes.size(); ++i) {
+        geometry::Shape shape = geometry::transformed(sign.shapes[i], placeOf(sign, flag, how));
+        if (how.way == Lettering::Way::CutOut) {
+            pierce(out.parts.back().body.shape, shape.outline);
+            losesInside |= !shape.openings.empty();
+            continue;
+        }
+        const std::string part = i == 0 ? "" : "-" + std::to_string(i + 1);
+        out.parts.push_back({"letter-" + number + part,
+                             (i == 0 ? "the letter " : "a part of the letter ") + sign.text,
+                             {std::move(shape)},
+                             Role::Liner,
+                             1,
+                             on});
+    }
+    return losesInside;
+}
+
+base::Result<Built> build(const Said& said, const base::Progress& progress) {
     Flag flag{said["width"],
               said["height"],
               said["ribbon"],
@@ -114,10 +197,20 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
     if (!hasFold && lowest > most && form == 2)
         return Error{Code::InvalidArgument,
                      "The slits reach " + mm(lowest - 2) + " down; the flag is " + mm(flag.high) + " high."};
-    std::vector<std::string> signs = signsOf(said.word);
+    std::vector<std::string> signs = splitSigns(said.word);
     if (signs.empty())
         signs.assign(static_cast<size_t>(said.count("flags")), "");
+    Lettering how{static_cast<Lettering::Way>(said.count("letters")), 0,
+                  said["letter-gap"] + (hasFold ? 0 : flag.below + flag.slit)};
+    std::vector<Sign> letters;
+    if (said.letters && how.way != Lettering::Way::None) {
+        auto fitting = fittingSigns(said, flag, how, {outlineOf(flag, form, false), {}}, progress);
+        if (!fitting)
+            return fitting.error();
+        letters = fitting.take();
+    }
     Built out;
+    std::string fallsOut, plain;
     if (said.isChosen("ends"))
         out.parts.push_back({"first-end", "the flag at the beginning", drawn(flag, form, true)});
     for (size_t i = 0; i < signs.size(); ++i) {
@@ -126,6 +219,14 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
         out.parts.push_back({"flag-" + number,
                              isPlain ? "flag " + number : "flag " + number + ", for " + signs[i],
                              drawn(flag, form, false)});
+        if (letters.empty() || isPlain)
+            continue;
+        const auto letter = std::find_if(letters.begin(), letters.end(),
+                                         [&](const Sign& one) { return one.text == signs[i]; });
+        if (letter == letters.end())
+            plain += (plain.empty() ? "" : ", ") + signs[i];
+        else if (putOn(*letter, flag, how, number, out) && fallsOut.find(signs[i]) == std::string::npos)
+            fallsOut += (fallsOut.empty() ? "" : ", ") + signs[i];
     }
     if (said.isChosen("ends"))
         out.parts.push_back({"last-end", "the flag at the end", drawn(flag, form, true)});
@@ -137,6 +238,15 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
     out.said.emplace_back(
         hasFold ? "Fold every top back over the cord and glue it below."
                 : "Thread them in order: in at the left slit from the front, out at the right one.");
+    if (!fallsOut.empty())
+        out.said.push_back("What the letter encloses falls out of " + fallsOut +
+                           "; a stencil typeface holds it, or glue the letters on.");
+    if (!plain.empty())
+        out.said.push_back("There is no letter for " + plain + "; that flag stays plain.");
+    if (!letters.empty())
+        out.derived.push_back({"baseline of the letters, from the top",
+                               {how.baseline - how.capital, " + ", how.capital, " capitals"},
+                               how.baseline});
     return out;
 }
 
@@ -157,11 +267,16 @@ const Construction& flags() {
          margin("ease", "Slits longer by", 1.5, 0, 10, "so that the ribbon goes through"),
          margin("inset", "Slits from the sides", 12, 3, 100, "to the edge of the flag"),
          margin("below", "Slits from the top", 6, 2, 100, "to the edge of the flag"),
-         margin("top", "Folded top", 15, 4, 100, "goes back over the cord")},
+         margin("top", "Folded top", 15, 4, 100, "goes back over the cord"),
+         choice("letters", "Letters", "glued on|cut out|none", "of the word, each in the middle of its flag"),
+         size("letter", "Capitals high", 24, 2, 400, "all letters stand on one line"),
+         margin("letter-gap", "Letters from the slits", 5, 0, 200,
+                "from the slits, or from a folded top, to the capitals")},
         build,
         "Letters, one flag each",
         "",
-        "Strings and ribbons are nothing for small children to play with."};
+        "Strings and ribbons are nothing for small children to play with.",
+        true};
     return it;
 }
 

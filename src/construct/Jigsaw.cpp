@@ -11,12 +11,21 @@
 // How thin a piece can get is known beforehand: the neck of a knob, and what is left of a piece between the heads of two
 // neighbours' knobs. Both are a stated share of the shorter edge; below the least neck of the stock the puzzle is refused, with
 // the number of pieces that would do.
+//
+// One piece may have a shape of its own. It is laid over the others, which lose what lies under it: at a place, of a seeded
+// sequence of places and sizes, where every neighbour stays one piece, large enough to be handled, and nothing becomes thinner
+// than the least neck. Most places fail, so many are tried.
 #include "construct/Blank.h"
+#include "construct/Figures.h"
 #include "construct/Set.h"
+#include "geometry/Boolean.h"
+#include "geometry/Measures.h"
+#include "geometry/Necks.h"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <optional>
 #include <random>
 
 namespace thinline::construct {
@@ -117,6 +126,91 @@ void append(Contour& contour, const Edge& edge, bool isForward) {
     contour.segments.insert(contour.segments.end(), way.segments.begin(), way.segments.end());
 }
 
+// ---- a piece of its own shape
+
+constexpr Figure kHidden[]{Figure::Heart, Figure::Star, Figure::Flower, Figure::Ellipse};
+
+/// Other pieces under one of its own shape: what is left of them. Nothing where that spoils one.
+struct Under {
+    size_t part = 0;
+    geometry::Shape left;
+};
+base::Result<std::optional<std::vector<Under>>> under(const std::vector<Part>& parts,
+                                                      const geometry::Shape& figure, double least,
+                                                      const base::Progress& progress) {
+    constexpr double kLeastLeft = 0.35; // of a piece
+    using Out = std::optional<std::vector<Under>>;
+    const geometry::Box box = geometry::bounds(figure);
+    std::vector<Under> all;
+    for (size_t i = 0; i < parts.size(); ++i) {
+        const geometry::Box its = geometry::bounds(parts[i].body.shape);
+        if (its.most.x < box.least.x || its.least.x > box.most.x || its.most.y < box.least.y ||
+            its.least.y > box.most.y)
+            continue;
+        auto left = geometry::subtract({parts[i].body.shape}, {figure}, progress);
+        if (!left)
+            return left.error();
+        const double before = geometry::area(parts[i].body.shape);
+        if (left->size() != 1 || geometry::area(left->front()) < kLeastLeft * before ||
+            !left->front().openings.empty())
+            return Out();
+        if (geometry::area(left->front()) < before - 1e-9)
+            all.push_back({i, std::move(left->front())});
+    }
+    for (const Under& one : all) {
+        auto necks = geometry::findNecks(one.left, least, progress);
+        if (!necks)
+            return necks.error();
+        if (!necks->empty())
+            return Out();
+    }
+    return Out(std::move(all));
+}
+
+base::Status hide(const Said& said, double unit, Built& out, const base::Progress& progress) {
+    constexpr int kTries = 400;
+    std::mt19937 random(static_cast<unsigned>(said.count("seed")) + 7919);
+    const auto share = [&] { return static_cast<double>(random() >> 8) / static_cast<double>(1u << 24); };
+    const Figure which = kHidden[said.count("hidden") - 1];
+    for (int i = 0; i < kTries; ++i) {
+        const double wide = unit * (1.1 + 0.9 * share());
+        Recipe recipe = inProportion(which, {wide});
+        if (which == Figure::Ellipse)
+            recipe.values[1] = wide;
+        auto made = make(recipe);
+        if (!made)
+            return made.error();
+        const geometry::Box box = geometry::bounds(*made);
+        const double rim = unit * 0.15, roomX = said["width"] - box.width() - 2 * rim,
+                     roomY = said["height"] - box.height() - 2 * rim;
+        if (roomX < 0 || roomY < 0)
+            continue;
+        const Point at{rim + roomX * share(), rim + roomY * share()};
+        const geometry::Shape figure =
+            geometry::transformed(*made, geometry::Transform::move(at - box.least));
+        if (i == 0) {
+            auto own = geometry::findNecks(figure, said["neck"], progress);
+            if (!own)
+                return own.error();
+            if (!own->empty())
+                break;
+        }
+        auto found = under(out.parts, figure, said["neck"], progress);
+        if (!found)
+            return found.error();
+        if (!*found)
+            continue;
+        for (const Under& one : **found)
+            out.parts[one.part].body.shape = one.left;
+        out.parts.push_back({"hidden", "the piece of its own shape", {figure}});
+        out.derived.push_back({"piece of its own shape, wide", {}, wide});
+        return base::Done{};
+    }
+    return Error{Code::InvalidArgument, "There is no place for a piece of its own shape that spoils no other "
+                                        "one; take fewer pieces, a smaller least "
+                                        "neck, or another puzzle."};
+}
+
 base::Result<Built> build(const Said& said, const base::Progress& progress) {
     const double w = said["width"], h = said["height"];
     const int rows = said.count("rows"), columns = said.count("columns");
@@ -177,6 +271,9 @@ base::Result<Built> build(const Said& said, const base::Progress& progress) {
     out.derived.push_back({"piece, high", {h, " / " + std::to_string(rows)}, cellY});
     out.derived.push_back(
         {"narrowest neck", {base::formatNumber(kLeastShare, 2) + " × ", unit}, unit * kLeastShare});
+    if (said.isChosen("hidden"))
+        if (auto ok = hide(said, unit, out, progress); !ok)
+            return ok.error();
     return out;
 }
 
@@ -193,6 +290,8 @@ const Construction& jigsaw() {
          count("rows", "Pieces down", 4, 1, 60, "in every column"),
          margin("neck", "Least neck", 1.5, 0.5, 10,
                 "what holds in this card; a puzzle with thinner necks is refused"),
+         choice("hidden", "A piece of its own shape", "none|heart|star|flower|disc",
+                "hides among the others"),
          count("seed", "Another puzzle", 1, 1, 9999, "every number makes other knobs")},
         build,
         nullptr,

@@ -6,6 +6,8 @@
 // A tray is a bottom with four walls; the long walls carry laps at both ends that go inside the short ones. So a lap is folded
 // a card's thickness before the corner. A window in the lid gets a pane, and the box a liner, both a margin other than the
 // room they fill.
+//
+// Boxes in boxes: the next one takes the one before with its lid on, so every room follows from the smallest one and the card.
 #include "construct/Blank.h"
 #include "construct/Set.h"
 
@@ -87,16 +89,31 @@ void glueTray(const Tray& tray, FoldedForm& form) {
                 });
 }
 
-base::Result<Built> build(const Said& said, const base::Progress&) {
-    const double t = said.t, room = said["room"];
-    Tray box{"box", "the box", said["width"] + room, said["depth"] + room, said["height"], said["lap"], t};
-    Tray lid = box;
-    lid.key = "lid";
-    lid.called = "the lid";
-    lid.insideX = outside(box.insideX, t) + said["slides"];
-    lid.insideY = outside(box.insideY, t) + said["slides"];
-    lid.heightMm = said["lid-height"];
-    const double shorter = std::min(box.insideX, box.insideY);
+/// Which goes over the box.
+Tray lidOf(const Tray& box, const std::string& key, const std::string& called, double slides,
+           double heightMm) {
+    return {key,
+            called,
+            outside(box.insideX, box.t) + slides,
+            outside(box.insideY, box.t) + slides,
+            heightMm,
+            box.lapMm,
+            box.t};
+}
+
+/// The lid on the upper edges of the walls: its front looks the other way.
+void putOnLid(const Tray& box, const Tray& lid, FoldedForm& form) {
+    for (const auto& [sx, sy] : {std::pair{0.25, 0.0}, {0.75, 0.0}, {0.25, 1.0}, {0.75, 1.0}}) {
+        const Point edge{box.x() * sx, sy == 0 ? -box.wall() + 1e-3 : box.y() + box.wall() - 1e-3};
+        const Point onLid{lid.x() / 2 + box.x() * (sx - 0.5), lid.y() / 2 - box.y() * (sy - 0.5)};
+        form.meetings.push_back(
+            {lid.called + " on the walls", {box.key, edge, 0}, {lid.key, onLid, -lid.t / 2}});
+    }
+}
+
+/// Whether it can be folded from this card. Errors: laps that meet, a lid too high, card too thick.
+base::Status canBe(const Tray& box, const Tray& lid) {
+    const double t = box.t, shorter = std::min(box.insideX, box.insideY);
     if (box.lapMm > box.insideY / 2)
         return base::Error{base::Code::InvalidArgument, "Laps of " + mm(box.lapMm) +
                                                             " meet behind the short wall; they can be " +
@@ -109,6 +126,30 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
                                                             " mm is too thick for a box this small; from " +
                                                             mm(t * 8) +
                                                             " on in every direction it can be folded."};
+    return base::Done{};
+}
+
+void explain(const Tray& tray, Built& out) {
+    const std::string of = tray.key;
+    const auto side = [&](const std::string& what, double insideMm) {
+        out.derived.push_back({of + " " + what + ", fold to fold",
+                               {insideMm, " inside + ", tray.t, " card"},
+                               between(insideMm, tray.t)});
+    };
+    side("width", tray.insideX);
+    side("depth", tray.insideY);
+    out.derived.push_back({of + " wall", {tray.heightMm, " inside + ", tray.t, " card / 2"}, tray.wall()});
+    out.derived.push_back(
+        {of + " blank, wide", {tray.x(), " + 2 × ", tray.wall(), " wall"}, tray.x() + 2 * tray.wall()});
+}
+
+base::Result<Built> build(const Said& said, const base::Progress&) {
+    const double t = said.t, room = said["room"];
+    const Tray box{"box",       "the box", said["width"] + room, said["depth"] + room, said["height"],
+                   said["lap"], t};
+    const Tray lid = lidOf(box, "lid", "the lid", said["slides"], said["lid-height"]);
+    if (auto ok = canBe(box, lid); !ok)
+        return ok.error();
     const double rim = said["rim"];
     const bool hasWindow = rim > 0;
     if (hasWindow && 2 * rim >= std::min(lid.x(), lid.y()) - 5)
@@ -139,34 +180,89 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
     }
     glueTray(box, out.form);
     glueTray(lid, out.form);
-    // The lid on the upper edges of the walls: its front looks the other way.
-    for (const auto& [sx, sy] : {std::pair{0.25, 0.0}, {0.75, 0.0}, {0.25, 1.0}, {0.75, 1.0}}) {
-        const Point edge{box.x() * sx, sy == 0 ? -box.wall() + 1e-3 : box.y() + box.wall() - 1e-3};
-        const Point onLid{lid.x() / 2 + box.x() * (sx - 0.5), lid.y() / 2 - box.y() * (sy - 0.5)};
-        out.form.meetings.push_back({"lid on the walls", {"box", edge, 0}, {"lid", onLid, -t / 2}});
-    }
+    putOnLid(box, lid, out.form);
     out.form.order = {"box", "lid"};
     out.fits.push_back({"box", "lid", said["slides"], "the lid over the box"});
-    for (const Tray* tray : {&box, &lid}) {
-        const std::string of = tray->key;
-        const auto side = [&](const std::string& what, double insideMm) {
-            out.derived.push_back({of + " " + what + ", fold to fold",
-                                   {insideMm, " inside + ", t, " card"},
-                                   between(insideMm, t)});
-        };
-        side("width", tray->insideX);
-        side("depth", tray->insideY);
-        out.derived.push_back({of + " wall", {tray->heightMm, " inside + ", t, " card / 2"}, tray->wall()});
-        out.derived.push_back({of + " blank, wide",
-                               {tray->x(), " + 2 × ", tray->wall(), " wall"},
-                               tray->x() + 2 * tray->wall()});
-    }
+    for (const Tray* tray : {&box, &lid})
+        explain(*tray, out);
     out.derived.push_back(
         {"lid inside", {box.insideX, " + 2 × ", t, " card + ", said["slides"], " to slide"}, lid.insideX});
     return out;
 }
 
+/// A box with its lid on, standing in the next one: bottom on bottom.
+void putIn(const Tray& inner, const Tray& outer, FoldedForm& form) {
+    for (const auto& [sx, sy] : {std::pair{0.0, 0.0}, {1.0, 0.0}, {0.0, 1.0}, {1.0, 1.0}}) {
+        const Point below{inner.x() * sx, inner.y() * sy};
+        const Point on{outer.x() / 2 + inner.x() * (sx - 0.5), outer.y() / 2 + inner.y() * (sy - 0.5)};
+        form.meetings.push_back({inner.called + " in " + outer.called,
+                                 {outer.key, on, -outer.t / 2},
+                                 {inner.key, below, inner.t / 2}});
+    }
+}
+
+base::Result<Built> buildNest(const Said& said, const base::Progress&) {
+    const double t = said.t, slides = said["slides"], play = said["play"];
+    const int boxes = said.count("boxes");
+    Built out;
+    std::vector<Tray> all;
+    double x = said["width"], y = said["depth"], high = said["height"];
+    for (int i = 1; i <= boxes; ++i) {
+        const std::string number = std::to_string(i);
+        const Tray box{"box-" + number, "box " + number, x, y, high, said["lap"], t};
+        const Tray lid =
+            lidOf(box, "lid-" + number, "lid " + number, slides, std::min(said["lid-height"], high));
+        if (auto ok = canBe(box, lid); !ok)
+            return ok.error();
+        for (const Tray* tray : {&box, &lid}) {
+            out.parts.push_back({tray->key, tray->called, drawTray(*tray)});
+            glueTray(*tray, out.form);
+        }
+        putOnLid(box, lid, out.form);
+        out.fits.push_back({box.key, lid.key, slides, lid.called + " over " + box.called});
+        if (i > 1) {
+            const Tray& before = all[all.size() - 2];
+            putIn(before, box, out.form);
+            out.fits.push_back(
+                {all.back().key, box.key, play, before.called + " with its lid in " + box.called});
+            out.derived.push_back({box.called + " inside",
+                                   {all.back().insideX, " lid + 2 × ", t, " card + ", play, " play"},
+                                   x});
+        }
+        explain(box, out);
+        explain(lid, out);
+        all.push_back(box);
+        all.push_back(lid);
+        x = outside(lid.insideX, t) + play;
+        y = outside(lid.insideY, t) + play;
+        high += 2 * t + play; // the bottom below, the lid above
+    }
+    // The largest stands first; the smaller ones are put into it.
+    for (int i = boxes; i >= 1; --i)
+        out.form.order.push_back("box-" + std::to_string(i));
+    for (int i = 1; i <= boxes; ++i)
+        out.form.order.push_back("lid-" + std::to_string(i));
+    return out;
+}
+
 } // namespace
+
+const Construction& boxNest() {
+    static const Construction it{
+        "box-nest",
+        "Boxes in boxes",
+        "Boxes with lids, each taking the one before with its lid on.",
+        {size("width", "Smallest, wide", 50, 5, 400, "the inner width of the smallest box"),
+         size("depth", "Deep", 50, 5, 400, "the inner depth of the smallest box"),
+         size("height", "High", 30, 3, 300, "the inner height of the smallest box"),
+         count("boxes", "Boxes", 3, 2, 12, "how many there are"),
+         size("lid-height", "Lids inside", 14, 3, 300, "how far every lid comes down"),
+         margin("slides", "Lids slide by", 0.3, 0, 5, "how much wider a lid is than its box, in all"),
+         margin("play", "Play between boxes", 2, 0.2, 60, "in all, so that fingers get them out"),
+         margin("lap", "Glue laps", 10, 4, 60, "at the ends of the long walls")},
+        buildNest};
+    return it;
+}
 
 const Construction& lidBox() {
     static const Construction it{

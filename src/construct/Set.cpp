@@ -6,9 +6,10 @@ namespace thinline::construct {
 
 const std::vector<const Construction*>& constructions() {
     static const std::vector<const Construction*> all{
-        &roundBox(), &lidBox(),   &carton(), &sleeve(),   &pillow(), &cup(),    &pyramid(), &lantern(),
-        &card(),     &envelope(), &flags(),  &bookmark(), &tag(),    &jigsaw(), &nested(),  &ball(),
-        &flower(),   &rose(),     &bow(),    &stick(),    &easel(),  &cross(),
+        &roundBox(), &lidBox(),   &boxNest(), &carton(), &sleeve(),   &pillow(), &cup(),
+        &pyramid(),  &pouch(),    &lantern(), &card(),   &envelope(), &flags(),  &wordStrip(),
+        &album(),    &bookmark(), &tag(),     &jigsaw(), &nested(),   &ball(),   &flower(),
+        &rose(),     &bow(),      &stick(),   &easel(),  &cross(),
     };
     return all;
 }

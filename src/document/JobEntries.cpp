@@ -257,6 +257,8 @@ json sourceJson(const Source& source) {
         out["construction"] = {{"name", given.name}, {"measures", std::move(measures)}, {"thicknessMm", given.thicknessMm}};
         if (!given.word.empty())
             out["construction"]["word"] = given.word;
+        if (!given.font.family.empty())
+            out["construction"]["font"] = {{"family", given.font.family}, {"style", given.font.style}};
     } else {
         const auto& figure = std::get<job::Figure>(source.what).recipe;
         const construct::FigureInfo& info = construct::infoOf(figure.figure);
@@ -397,6 +399,8 @@ json keptJson(const Source& source) {
                 {{"key", gone.key}, {"name", gone.name}, {"inside", pointJson(gone.inside)}});
     if (const auto* word = std::get_if<job::Word>(&source.what); word && word->letters)
         out["letters"] = lettersJson(*word->letters);
+    if (const auto* made = std::get_if<job::Construction>(&source.what); made && made->given.letters)
+        out["letters"] = lettersJson(*made->given.letters);
     return out;
 }
 

@@ -391,8 +391,13 @@ Source sourceOf(const json& in, Unpacked& entries) {
         out.what = job::Construction{{name, valuesOf(measures, construct::parametersOf(*known)), textOr(made, "word"),
                                       numberOr(made, "thicknessMm", construct::Given{}.thicknessMm, 0,
                                                construct::kMostThicknessMm, "a card's thickness")}};
-        out.kept =
-            std::make_shared<const std::vector<job::Found>>(foundOf(parsed(entries, keptEntry(out.id))));
+        construct::Given& given = std::get<job::Construction>(out.what).given;
+        if (made.contains("font"))
+            given.font = {textOr(made.at("font"), "family"), textOr(made.at("font"), "style")};
+        const json kept = parsed(entries, keptEntry(out.id));
+        out.kept = std::make_shared<const std::vector<job::Found>>(foundOf(kept));
+        if (kept.contains("letters"))
+            given.letters = lettersOf(kept.at("letters"));
     } else {
         const json& figure = in.at("figure");
         const construct::FigureInfo* info = construct::figureNamed(figure.at("name").get<std::string>());

@@ -7,6 +7,7 @@
 #include "job/StockSteps.h"
 
 #include <algorithm>
+#include <cctype>
 #include <cmath>
 #include <set>
 
@@ -16,6 +17,11 @@ namespace {
 using base::Code;
 using base::Error;
 using construct::Role;
+
+std::string sentence(std::string words) {
+    words.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(words.front())));
+    return words + ".";
+}
 
 Error notThere() {
     return {Code::NotFound, "That construction is not in this job any more."};
@@ -27,7 +33,9 @@ std::vector<geometry::Point> sideBySide(const std::vector<construct::Part>& part
     double area = 0, widest = 0;
     std::vector<geometry::Box> boxes;
     for (const construct::Part& part : parts) {
-        boxes.push_back(geometry::bounds(part.body.shape));
+        boxes.push_back(part.on.empty() ? geometry::bounds(part.body.shape) : geometry::Box{});
+        if (!part.on.empty())
+            continue;
         area += (boxes.back().width() + kApartMm) * (boxes.back().height() + kApartMm);
         widest = std::max(widest, boxes.back().width());
     }
@@ -35,6 +43,10 @@ std::vector<geometry::Point> sideBySide(const std::vector<construct::Part>& part
     std::vector<geometry::Point> out;
     double x = 0, y = 0, rowHigh = 0;
     for (const geometry::Box& box : boxes) {
+        if (box.isEmpty()) { // goes where the part it lies on goes
+            out.emplace_back();
+            continue;
+        }
         if (x > 0 && x + box.width() > room) {
             x = 0;
             y += rowHigh + kApartMm;
@@ -66,21 +78,44 @@ design::Body asKept(design::Body body) {
     return body;
 }
 
+/// The layer on which parts lie that lie on others: the next one above of another card, or a new one.
+LayerId layerOver(Job& job, LayerId below) {
+    const auto at = std::find_if(job.layers.begin(), job.layers.end(),
+                                 [&](const design::Layer& layer) { return layer.id == below; });
+    const std::string under = at == job.layers.end() ? "" : at->stockId;
+    const auto isOther = [&](const design::Stock* stock) {
+        return stock && stock->id != under && !stock->isTranslucent && !stock->isCutByHand;
+    };
+    for (auto above = at; above != job.layers.end(); ++above)
+        if (isOther(design::findStock(job.stocks, above->stockId)))
+            return above->id;
+    const auto other = std::find_if(job.stocks.begin(), job.stocks.end(),
+                                    [&](const design::Stock& stock) { return isOther(&stock); });
+    const LayerId id{job.nextLayer++};
+    job.layers.push_back({id, "", other == job.stocks.end() ? under : other->id});
+    return id;
+}
+
 /// Takes what was built into a source: its pieces, where panes and liners lie, what the maker should know.
-base::Status take(Job& job, Source& source, const construct::Built& built) {
+base::Status take(Job& job, Source& source, const construct::Built& built, const std::string& alsoSaid) {
     auto pieces = piecesOf(built);
     if (!pieces)
         return pieces.error();
     source.kept = pieces.take();
-    source.said.clear();
+    source.said = alsoSaid;
     for (const std::string& said : built.said)
         source.said += (source.said.empty() ? "" : " ") + said;
     std::map<std::string, LayerId> lies;
+    LayerId over{};
     for (const construct::Part& part : built.parts) {
         if (part.role == Role::Card)
             continue;
         if (const auto known = source.lies.find(part.key); known != source.lies.end()) {
             lies.insert(*known);
+            continue;
+        }
+        if (!part.on.empty()) {
+            lies[part.key] = over = over == LayerId{} ? layerOver(job, source.layer) : over;
             continue;
         }
         const design::Layer* main = design::findLayer(job.layers, source.layer);
@@ -139,9 +174,13 @@ const design::Stock* stockUnder(const Job& job, const Source& source) {
 
 base::Result<FoundPieces> piecesOf(const construct::Built& built) {
     std::vector<geometry::Point> places = sideBySide(built.parts);
+    std::map<std::string, size_t> byKey;
     std::vector<Found> out;
     for (size_t i = 0; i < built.parts.size(); ++i) {
         const construct::Part& part = built.parts[i];
+        byKey[part.key] = i;
+        if (const auto on = byKey.find(part.on); on != byKey.end())
+            places[i] = places[on->second];
         const auto frame = built.isInPlace
                                ? geometry::Transform{}
                                : geometry::Transform::move({kept(places[i].x), kept(places[i].y)});
@@ -174,11 +213,17 @@ base::Result<construct::Given> readGiven(const std::string& name, const std::vec
             out.word = text.substr(equals + 1);
             continue;
         }
+        if (equals != std::string::npos && key == "font" && one->hasLetters) {
+            const std::string font = text.substr(equals + 1);
+            const auto colon = font.find(':');
+            out.font = {font.substr(0, colon), colon == std::string::npos ? "" : font.substr(colon + 1)};
+            continue;
+        }
         const auto measure =
             std::find_if(one->measures.begin(), one->measures.end(),
                          [&](const construct::Measure& m) { return key == m.parameter.name; });
         if (equals == std::string::npos || measure == one->measures.end()) {
-            std::string known = one->word ? "word=..." : "";
+            std::string known = one->hasLetters ? "word=..., font=..." : one->word ? "word=..." : "";
             for (const construct::Measure& m : one->measures)
                 known += (known.empty() ? "" : ", ") + std::string(m.parameter.name) + "=...";
             return Error{Code::InvalidArgument,
@@ -197,21 +242,56 @@ double thicknessUnder(const Job& job, const Source& source) {
     return stock ? stock->thicknessMm : construct::Given{}.thicknessMm;
 }
 
+base::Result<Lettered> lettered(construct::Given given, const construct::Given* before,
+                                const base::FontStore& fonts) {
+    const construct::Construction* one = construct::constructionNamed(given.name);
+    const bool isWord = given.word.find_first_not_of(" \t\r\n") != std::string::npos;
+    given.letters.reset();
+    if (!one || !one->hasLetters || !isWord)
+        return Lettered{std::move(given)};
+    if (before && before->letters && before->word == given.word && before->font == given.font) {
+        given.letters = before->letters;
+        return Lettered{std::move(given)};
+    }
+    const base::FontName& wanted = given.font.family.empty() ? lettering::kPlainFont : given.font;
+    const auto font = lettering::findFont(fonts, wanted, lettering::kPlainFont);
+    if (!font)
+        return font.error();
+    const auto typeface = lettering::Typeface::open(font->file);
+    if (!typeface)
+        return typeface.error();
+    lettering::Recipe recipe;
+    recipe.text = given.word;
+    recipe.spacingMm = 1; // every letter by itself: no ligatures
+    auto letters = lettering::lettersOf(*typeface, recipe);
+    if (!letters)
+        return letters.error();
+    Lettered out{std::move(given), font->said.empty() ? "" : sentence(font->said)};
+    for (const std::string& said : letters->said)
+        out.said += (out.said.empty() ? "" : " ") + sentence(said);
+    out.given.letters = std::make_shared<const lettering::Letters>(letters.take());
+    return out;
+}
+
 base::Result<Noted> withConstruction(const State& state, construct::Given given, const std::string& stockId,
-                                     const base::Progress& progress) {
+                                     const base::FontStore& fonts, const base::Progress& progress) {
     Job job = state.job;
     const design::Stock* stock = design::findStock(job.stocks, stockId);
     if (!stock)
         return Error{Code::NotFound, "There is no stock '" + stockId + "' in this job."};
     given = construct::sizedBy(std::move(given), 1); // every value written out
     given.thicknessMm = stock->thicknessMm;
+    auto set = lettered(std::move(given), nullptr, fonts);
+    if (!set)
+        return set.error();
+    given = std::move(set->given);
     auto built = construct::built(given, progress);
     if (!built)
         return built.error();
     Source source;
     source.what = Construction{std::move(given)};
     source.layer = layerForStock(job, stockId);
-    if (auto ok = take(job, source, *built); !ok)
+    if (auto ok = take(job, source, *built, set->said); !ok)
         return ok.error();
     Noted out = added(state, std::move(job), std::move(source));
     copyParts(out.job, *out.job.sources.back(), *built, nullptr);
@@ -220,13 +300,17 @@ base::Result<Noted> withConstruction(const State& state, construct::Given given,
 }
 
 base::Result<Noted> withConstructionChanged(const Job& before, SourceId id, construct::Given given,
-                                            const base::Progress& progress) {
+                                            const base::FontStore& fonts, const base::Progress& progress) {
     const Source* known = findSource(before, id);
     const Construction* old = asA<Construction>(known);
     if (!old)
         return notThere();
     given = construct::sizedBy(std::move(given), 1);
     given.thicknessMm = thicknessUnder(before, *known);
+    auto set = lettered(std::move(given), &old->given, fonts);
+    if (!set)
+        return set.error();
+    given = std::move(set->given);
     auto built = construct::built(given, progress);
     if (!built)
         return built.error();
@@ -234,7 +318,7 @@ base::Result<Noted> withConstructionChanged(const Job& before, SourceId id, cons
     Job job = before;
     Source source = *known;
     source.what = Construction{std::move(given)};
-    if (auto ok = take(job, source, *built); !ok)
+    if (auto ok = take(job, source, *built, set->said); !ok)
         return ok.error();
     source.unitMm = source.stretchY = 1; // what was typed is what is meant
     copyParts(job, source, *built, was ? &*was : nullptr);
@@ -252,9 +336,13 @@ CardFit cardFitOf(const Job& job, const Source& source, const construct::Built& 
     CardFit out{given.thicknessMm, thicknessUnder(job, source), "", 0};
     // Folds stay where they are, at the middle of the card: the inner one grows outwards by half the difference at both
     // sides, the outer one inwards by as much.
+    // What is tightest counts.
     for (const construct::Goes& goes : built.fits) {
+        const double play = goes.roomMm - 2 * (out.liesOnMm - out.madeForMm);
+        if (!out.what.empty() && play >= out.playMm)
+            continue;
         out.what = goes.what;
-        out.playMm = goes.roomMm - 2 * (out.liesOnMm - out.madeForMm);
+        out.playMm = play;
     }
     return out;
 }

@@ -10,19 +10,30 @@
 namespace thinline::job {
 
 /// Adds a construction, made for the card of a stock, to the right of what is there. Panes and liners lie on stocks of their
-/// own; parts that are needed several times are copied.
+/// own; parts that are needed several times are copied. A word that comes as card is set in its typeface, and its letters are
+/// kept.
 /// Errors: those of construct::built; NotFound for a stock that is not there.
 base::Result<Noted> withConstruction(const State& state, construct::Given given, const std::string& stockId,
-                                     const base::Progress& progress = {});
+                                     const base::FontStore& fonts, const base::Progress& progress = {});
 /// Changes what goes in or a margin, and makes the parts anew for the card they lie on now; what was decided about a part
 /// stays with it by its key.
 /// Errors: NotFound when that source is no construction; as withConstruction.
 base::Result<Noted> withConstructionChanged(const Job& job, SourceId source, construct::Given given,
+                                            const base::FontStore& fonts,
                                             const base::Progress& progress = {});
+/// Returns what was stated with the letters of its word, where the word comes as card; those of `before` where word and
+/// typeface are the same. What was not as wished, a typeface that is missing, is in `said`.
+/// Errors: those of lettering::findFont and lettersOf.
+struct Lettered {
+    construct::Given given;
+    std::string said = {};
+};
+base::Result<Lettered> lettered(construct::Given given, const construct::Given* before,
+                                const base::FontStore& fonts);
 
 /// Returns the parts of a construction side by side.
 base::Result<FoundPieces> piecesOf(const construct::Built& built);
-/// Returns what was stated with one word and some measures by name, "height=104 mm"; the others are the usual ones.
+/// Returns what was stated with one word and some measures by name, "height=104 mm", "font=Allerta:Stencil"; the others are the usual ones.
 /// Errors: InvalidArgument naming the measure and what there is.
 base::Result<construct::Given> readGiven(const std::string& name, const std::vector<std::string>& said);
 

@@ -31,7 +31,7 @@ TEST_F(ConstructCommands, MakeAWorkThatIsTheSameAfterReopening) {
         ASSERT_EQ(call({"construct", one->name, "--job", file}), kDone) << m_err.str();
         const job::State reopened = state(file);
         auto made = job::withConstruction(support::emptyState(), support::must(job::readGiven(one->name, {})),
-                                          job::shippedCatalogue().plainStockId);
+                                          job::shippedCatalogue().plainStockId, support::shippedFonts());
         ASSERT_TRUE(made);
         const job::State here = support::made(made.take().job);
         ASSERT_EQ(reopened.made.work()->pieces.size(), here.made.work()->pieces.size());

@@ -6,7 +6,9 @@
 #include "geometry/Boolean.h"
 #include "geometry/Measures.h"
 #include "geometry/Necks.h"
+#include "geometry/Offset.h"
 #include "support/FoldedWorks.h"
+#include "support/Fonts.h"
 
 #include <gtest/gtest.h>
 
@@ -55,13 +57,21 @@ std::string derived(const Built& built, const std::string& name,
     return "no such number";
 }
 
+/// The word as card in a typeface that ships.
+Given lettered(const std::string& name, const std::string& word,
+               const std::map<std::string, double>& said = {}) {
+    Given out = given(name, said, 0.3, word);
+    out.letters = support::lettersOf(word);
+    return out;
+}
+
 TEST(Constructions, AreAllMadeFromTheirUsualMeasures) {
     ASSERT_GE(constructions().size(), 20u);
     std::set<std::string> names;
     for (const Construction* one : constructions()) {
         SCOPED_TRACE(one->name);
         EXPECT_TRUE(names.insert(one->name).second);
-        const Built made = must(given(one->name));
+        const Built made = must(one->hasLetters && *one->usualWord ? lettered(one->name, one->usualWord) : given(one->name));
         ASSERT_FALSE(made.parts.empty());
         std::set<std::string> keys;
         for (const Part& one_ : made.parts) {
@@ -313,6 +323,129 @@ TEST(TheFlags, AreOneForEveryLetterOfAWord) {
     ASSERT_EQ(flag.zones.size(), 1u);
     EXPECT_EQ(flag.zones[0].kind, design::Zone::Kind::Way);
     EXPECT_EQ(flag.zones[0].takesMm, 8) << "the ribbon, not its slits";
+}
+
+TEST(TheFlags, CarryTheirLettersInTheMiddleOnOneLine) {
+    const Built made = must(lettered("flags", "SEA ÖL", {{"letter", 20}}));
+    EXPECT_EQ(part(made, "letter-1").on, "flag-1");
+    EXPECT_EQ(part(made, "letter-1").role, Role::Liner);
+    EXPECT_THROW(part(made, "letter-4"), std::runtime_error) << "a space stays plain";
+    // Ö comes as its body and two dots.
+    EXPECT_EQ(part(made, "letter-5-3").on, "flag-5");
+    for (const char* key : {"letter-1", "letter-2", "letter-3", "letter-6"}) {
+        const geometry::Box box = geometry::bounds(part(made, key).body.shape);
+        EXPECT_NEAR((box.least.x + box.most.x) / 2, 30, 1e-6) << key;
+        EXPECT_NEAR(box.most.y, 6 + 9.5 + 5 + 20, 0.5)
+            << key << ": round letters hang over the line a little";
+    }
+    // E stands exactly on the line: slits begin 6 below the top and are 9.5 long, 5 to the capitals of 20.
+    EXPECT_NEAR(geometry::bounds(part(made, "letter-2").body.shape).most.y, 40.5, 1e-6);
+    EXPECT_NEAR(high(made, "letter-2"), 20, 1e-6);
+    // With a margin round it, by set operations.
+    for (const char* key : {"letter-1", "letter-2", "letter-3"}) {
+        const Part& letter = part(made, key);
+        auto grown = geometry::offset({letter.body.shape}, 1.99);
+        ASSERT_TRUE(grown);
+        auto beside = geometry::subtract(grown->shapes, {part(made, letter.on).body.shape});
+        ASSERT_TRUE(beside);
+        // Slits are lines, not openings; only the outline counts.
+        EXPECT_TRUE(beside->empty()) << key;
+    }
+}
+
+TEST(TheFlags, SayHowLargeLettersCanBe) {
+    const std::string said = why(lettered("flags", "SEA", {{"letter", 60}}));
+    const auto at = said.find("capitals can be ");
+    ASSERT_NE(at, std::string::npos) << said;
+    const double most = std::stod(said.substr(at + 16));
+    EXPECT_EQ(why(lettered("flags", "SEA", {{"letter", most}})), "made");
+    EXPECT_NE(why(lettered("flags", "SEA", {{"letter", most + 0.3}})), "made");
+}
+
+TEST(TheFlags, LoseWhatACutOutLetterEncloses) {
+    const Built made = must(lettered("flags", "SEA", {{"letter", 20}, {"letters", 1}}));
+    EXPECT_EQ(made.parts.size(), 3u);
+    EXPECT_EQ(part(made, "flag-1").body.shape.openings.size(), 1u);
+    ASSERT_FALSE(made.said.empty());
+    EXPECT_NE(
+        std::find(
+            made.said.begin(), made.said.end(),
+            "What the letter encloses falls out of A; a stencil typeface holds it, or glue the letters on."),
+        made.said.end());
+}
+
+TEST(TheWordStrip, LeavesALittleOfEachLetterAboveItsBacking) {
+    const Built made = must(lettered("word-strip", "GULL"));
+    const geometry::Box backing = geometry::bounds(part(made, "backing").body.shape),
+                        word = geometry::bounds(part(made, "word").body.shape);
+    EXPECT_NEAR(word.height(), 40, 1e-6); // all of one height
+    EXPECT_NEAR(backing.least.y - word.least.y, 8, 1e-6);
+    EXPECT_NEAR(backing.most.y - word.most.y, 5, 1e-6);
+    EXPECT_NEAR(word.least.x - backing.least.x, 8, 1e-6);
+    EXPECT_NEAR(backing.most.x - word.most.x, 8, 1e-6);
+    EXPECT_THROW(part(made, "word-2"), std::runtime_error) << "letters hang together";
+    EXPECT_EQ(why(given("word-strip")), "Type a word; a piece is made for every letter.");
+}
+
+// Common practice: each page reaches from the bound edge to its own letter, all aligned left and below, counters open.
+TEST(TheAlbum, GrowsByALetterAPage) {
+    const Built made = must(lettered("album", "TIDE", {{"papers", 1}}));
+    ASSERT_EQ(made.parts.size(), 12u);
+    double before = 0;
+    for (int i = 1; i <= 4; ++i) {
+        const Part& page = part(made, "page-" + std::to_string(i));
+        const geometry::Box box = geometry::bounds(page.body.shape);
+        EXPECT_NEAR(box.least.x, 0, 1e-9);
+        EXPECT_NEAR(box.most.y, 90, 1e-6);
+        EXPECT_NEAR(box.least.y, 0, 1e-6);
+        EXPECT_GT(box.most.x, before + 10);
+        before = box.most.x;
+        // The back paper is the page seen from behind.
+        const geometry::Shape back = part(made, "back-" + std::to_string(i)).body.shape;
+        const geometry::Shape again =
+            geometry::transformed(back, geometry::Transform{-1, 0, 0, 1, box.width(), 0});
+        auto differs = geometry::exclude({again}, {page.body.shape});
+        ASSERT_TRUE(differs);
+        EXPECT_TRUE(differs->empty());
+    }
+    EXPECT_EQ(part(made, "page-1").body.shape.openings.size(), 3u) << "holes only: T has no counter";
+    EXPECT_EQ(part(made, "page-3").body.shape.openings.size(), 4u) << "holes, and the counter of D";
+}
+
+TEST(BoxesInBoxes, TakeTheOneBeforeWithItsLid) {
+    for (const double t : {0.1, 0.3, 1.0}) {
+        const Built made = must(given("box-nest", {{"boxes", 4}, {"play", 1.5}}, t));
+        ASSERT_EQ(made.parts.size(), 8u);
+        // By hand: inside 50; lid inside 50 + 2 t + 0.3; next inside that + 2 t + 1.5.
+        double inside = 50, inHigh = 30;
+        for (int i = 1; i <= 4; ++i) {
+            const std::string number = std::to_string(i);
+            EXPECT_NEAR(wide(made, "box-" + number), inside + t + 2 * (inHigh + t / 2), 1e-9) << t;
+            inside += 4 * t + 0.3 + 1.5;
+            inHigh += 2 * t + 1.5;
+        }
+    }
+}
+
+TEST(TheJigsaw, HidesAPieceOfItsOwnShapeAndSpoilsNone) {
+    for (const double figure : {1.0, 2.0, 3.0, 4.0}) {
+        const Built made = must(given("jigsaw", {{"hidden", figure}, {"seed", 3}}));
+        ASSERT_EQ(made.parts.size(), 25u);
+        std::vector<geometry::Shape> shapes;
+        double sum = 0;
+        for (const Part& one : made.parts) {
+            shapes.push_back(one.body.shape);
+            sum += geometry::area(one.body.shape);
+            const auto necks = geometry::findNecks(one.body.shape, 1.5);
+            ASSERT_TRUE(necks);
+            EXPECT_TRUE(necks->empty()) << one.key;
+        }
+        EXPECT_NEAR(sum, 180 * 120, 0.05);
+        auto whole = geometry::weld(shapes);
+        ASSERT_TRUE(whole);
+        ASSERT_EQ(whole->size(), 1u);
+        EXPECT_TRUE(whole->front().openings.empty());
+    }
 }
 
 TEST(TheJigsaw, WeldsBackToTheWholeAndHasNoNeckBelowTheLeast) {

@@ -24,10 +24,10 @@ PieceId key(const char* name) {
 }
 State constructed(const std::string& name, const std::vector<std::string>& said = {},
                   const std::string& stock = "sea") {
-    return made(withConstruction(emptyState(), must(readGiven(name, said)), stock));
+    return made(withConstruction(emptyState(), must(readGiven(name, said)), stock, support::shippedFonts()));
 }
 State changed(const State& state, const std::string& name, const std::vector<std::string>& said) {
-    return made(withConstructionChanged(state.job, SourceId{1}, must(readGiven(name, said))), state.made);
+    return made(withConstructionChanged(state.job, SourceId{1}, must(readGiven(name, said)), support::shippedFonts()), state.made);
 }
 const design::Laid& laid(const State& state, const char* name) {
     const design::Laid* out = state.made.work()->find(key(name));
@@ -103,7 +103,8 @@ TEST(AnotherCard, IsToldWithTheRightNumberAndMadeFor) {
               std::vector<std::string>{"Round box with lid was made for card of 0.30 mm and lies on 0.50 mm: "
                                        "the lid over the box jams by 0.10 mm"});
     const State anew = made(withConstructionChanged(state.job, SourceId{1},
-                                                    std::get<Construction>(state.job.sources[0]->what).given),
+                                                    std::get<Construction>(state.job.sources[0]->what).given,
+                                                    support::shippedFonts()),
                             state.made);
     EXPECT_TRUE(told(anew, inspect::Kind::OtherCard).empty());
     EXPECT_NEAR(geometry::bounds(laid(anew, "wall").shape()).width(), std::acos(-1.0) * 60.5 + 12, 1e-4);

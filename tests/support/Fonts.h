@@ -3,10 +3,12 @@
 #pragma once
 
 #include "base/FontStore.h"
+#include "lettering/Word.h"
 
 #include <fstream>
 #include <iterator>
 #include <map>
+#include <stdexcept>
 
 namespace thinline::support {
 
@@ -59,6 +61,20 @@ inline MemoryFontStore shippedFonts() {
     out.add(kStencil, shippedFont("AllertaStencil-Regular.otf"));
     out.add({"Lato", "Bold"}, shippedFont("Lato-Bold.ttf"));
     return out;
+}
+
+/// The letters of a word in a typeface that ships, each by itself.
+inline std::shared_ptr<const lettering::Letters> lettersOf(const std::string& word, const base::FontName& font = kBold) {
+    const auto typeface = lettering::Typeface::open(*shippedFonts().read(font));
+    if (!typeface)
+        throw std::runtime_error(typeface.error().message);
+    lettering::Recipe recipe;
+    recipe.text = word;
+    recipe.spacingMm = 1;
+    auto letters = lettering::lettersOf(*typeface, recipe);
+    if (!letters)
+        throw std::runtime_error(letters.error().message);
+    return std::make_shared<const lettering::Letters>(letters.take());
 }
 
 } // namespace thinline::support

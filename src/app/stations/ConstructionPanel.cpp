@@ -19,6 +19,11 @@ bool isMargin(const base::Parameter& p) {
     return p.quantity == base::Quantity::Length && p.follows == base::Follows::Nothing;
 }
 
+/// The typeface a word is set in.
+const base::FontName& usedFont(const construct::Given& given) {
+    return given.font.family.empty() ? lettering::kPlainFont : given.font;
+}
+
 } // namespace
 
 ConstructionPanel::ConstructionPanel(Workbench& bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
@@ -30,6 +35,8 @@ ConstructionPanel::ConstructionPanel(Workbench& bench, QWidget* parent) : QWidge
     m_word = new QLineEdit;
     m_word->setAccessibleName(tr("Its word"));
     lines->addWidget(m_word);
+    m_font = new FontChoice(bench.fonts());
+    lines->addWidget(m_font);
     m_goesIn = new ParameterRows;
     lines->addWidget(m_goesIn);
     m_folded = linkButton(tr("See it folded"), tr("From flat to done, with its joints checked"));
@@ -66,6 +73,7 @@ ConstructionPanel::ConstructionPanel(Workbench& bench, QWidget* parent) : QWidge
     for (ParameterRows* rows : {m_goesIn, m_margins})
         connect(rows, &ParameterRows::changed, &m_settle, QOverload<>::of(&QTimer::start));
     connect(m_word, &QLineEdit::textChanged, &m_settle, QOverload<>::of(&QTimer::start));
+    connect(m_font, &QComboBox::activated, &m_settle, QOverload<>::of(&QTimer::start));
     connect(m_folded, &QPushButton::clicked, this, &ConstructionPanel::wantsFolded);
     connect(m_anew, &QPushButton::clicked, this, [this] { emit changed(m_source, m_shown); });
 }
@@ -81,6 +89,8 @@ construct::Given ConstructionPanel::said() const {
     for (const construct::Measure& measure : one->measures)
         out.values.push_back(isMargin(measure.parameter) ? margins[m++] : in[i++]);
     out.word = m_word->text().toStdString();
+    if (const base::FontName font = m_font->chosen(out.font); !(font == usedFont(m_shown)))
+        out.font = font;
     return out;
 }
 
@@ -101,7 +111,7 @@ void ConstructionPanel::show(const job::Source& source) {
         (isMargin(p) ? marginValues : inValues).push_back(given.values[i]);
         (isMargin(p) ? marginWhys : inWhys) << capitalised(tr(one.measures[i].why));
     }
-    const QSignalBlocker a(m_goesIn), b(m_margins), c(m_word);
+    const QSignalBlocker a(m_goesIn), b(m_margins), c(m_word), d(m_font);
     m_says->setText(tr(one.says));
     m_word->setVisible(one.word);
     if (one.word) {
@@ -110,6 +120,9 @@ void ConstructionPanel::show(const job::Source& source) {
     }
     if (m_word->text().toStdString() != given.word)
         m_word->setText(text(given.word));
+    m_font->setVisible(one.hasLetters);
+    if (one.hasLetters)
+        m_font->show(usedFont(given));
     m_goesIn->show(in, inValues);
     m_goesIn->explain(inWhys);
     m_margins->show(margins, marginValues);

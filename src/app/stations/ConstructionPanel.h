@@ -4,6 +4,7 @@
 
 #include "app/jobs/Task.h"
 #include "app/jobs/Workbench.h"
+#include "app/stations/FontChoice.h"
 #include "app/stations/ParameterRows.h"
 #include "job/Constructions.h"
 
@@ -37,6 +38,7 @@ class ConstructionPanel : public QWidget {
     std::pair<construct::Given, base::LengthUnit> m_told; ///< in the numbers below them
     QLabel* m_says;
     QLineEdit* m_word;
+    FontChoice* m_font;
     ParameterRows* m_goesIn;
     QLabel* m_marginsHeading;
     ParameterRows* m_margins;

@@ -191,13 +191,8 @@ QWidget* FaceDialog::buildNew() {
     m_words->setPlaceholderText(tr("Words, or what a code is to tell"));
     m_words->setTabChangesFocus(true);
     m_words->setFixedHeight(52);
-    m_font = new QComboBox;
-    m_font->setAccessibleName(tr("Typeface"));
-    for (const base::FontName& name : m_bench.fonts().fonts())
-        m_font->addItem(text(name.family + ", " + name.style),
-                        QStringList{text(name.family), text(name.style)});
-    m_font->setCurrentIndex(std::max(
-        0, m_font->findText(text(lettering::kPlainFont.family + ", " + lettering::kPlainFont.style))));
+    m_font = new FontChoice(m_bench.fonts());
+    m_font->show(lettering::kPlainFont);
     auto* write = new QPushButton(tr("Print the words"));
     auto* code = new QPushButton(tr("Print as a code"));
     auto* codes = new QMenu(code);
@@ -465,12 +460,11 @@ void FaceDialog::addPicture(const QString& path) {
 }
 
 void FaceDialog::addText() {
-    const QStringList font = m_font->currentData().toStringList();
     const std::string words = m_words->toPlainText().trimmed().toStdString();
-    if (words.empty() || font.size() < 2)
+    if (words.empty())
         return say(tr("Type the words first."), true);
     m_bench.run(tr("Print words"),
-                [on = on(), words, name = base::FontName{font[0].toStdString(), font[1].toStdString()},
+                [on = on(), words, name = m_font->chosen(lettering::kPlainFont),
                  fonts = &m_bench.fonts()](const job::State& now, const base::Progress&) {
                     return job::withTextPrinted(now, on, words, name, {20, 24, 30}, *fonts);
                 });

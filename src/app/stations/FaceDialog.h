@@ -4,6 +4,7 @@
 
 #include "app/jobs/Workbench.h"
 #include "app/stations/FaceView.h"
+#include "app/stations/FontChoice.h"
 #include "job/PrintSteps.h"
 
 #include <QDialog>
@@ -69,7 +70,7 @@ class FaceDialog : public QDialog {
     QPushButton *m_colour, *m_up, *m_down, *m_off;
     QMenu* m_outlines;
     QPlainTextEdit* m_words;
-    QComboBox* m_font;
+    FontChoice* m_font;
     FaceView* m_view;
     QLabel *m_facts, *m_note;
     std::vector<job::Print> m_shown;

@@ -3,7 +3,6 @@
 #include "app/stations/SourcePanels.h"
 
 #include "app/stations/Fields.h"
-#include "document/DiskFontStore.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -55,10 +54,7 @@ WordPanel::WordPanel(Workbench& bench, QWidget* parent) : QWidget(parent), m_ben
     m_text->setToolTip(
         tr("Retype it at any time: what was built on it is built anew. Return begins a new line"));
     lines->addWidget(m_text);
-    m_font = new QComboBox;
-    m_font->setAccessibleName(tr("Typeface"));
-    m_font->setMaxVisibleItems(18);
-    m_font->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    m_font = new FontChoice(bench.fonts());
     lines->addWidget(m_font);
     m_sizeBy = new QComboBox;
     m_sizeBy->addItems({tr("Capitals high"), tr("Letters wide, in all")});
@@ -127,31 +123,6 @@ void WordPanel::typeHere() {
     m_text->selectAll();
 }
 
-/// The typefaces that ship come first; the wanted one is listed even where it is missing.
-void WordPanel::listFonts(const base::FontName& wanted) {
-    if (m_fonts.empty()) {
-        m_fonts = document::shippedFonts();
-        for (const base::FontName& name : m_bench.fonts().fonts())
-            if (std::find(m_fonts.begin(), m_fonts.end(), name) == m_fonts.end())
-                m_fonts.push_back(name);
-        for (const base::FontName& name : m_fonts)
-            m_font->addItem(text(name.family + " " + name.style));
-        m_font->insertSeparator(static_cast<int>(document::shippedFonts().size()));
-        m_fonts.insert(m_fonts.begin() + static_cast<std::ptrdiff_t>(document::shippedFonts().size()),
-                       base::FontName{});
-    }
-    auto at = std::find(m_fonts.begin(), m_fonts.end(), wanted);
-    if (at == m_fonts.end() && wanted.style.empty())
-        at = std::find_if(m_fonts.begin(), m_fonts.end(),
-                          [&](const base::FontName& n) { return n.family == wanted.family; });
-    if (at == m_fonts.end()) {
-        m_fonts.push_back(wanted);
-        m_font->addItem(tr("%1 %2 (missing)").arg(text(wanted.family), text(wanted.style)));
-        at = m_fonts.end() - 1;
-    }
-    m_font->setCurrentIndex(static_cast<int>(at - m_fonts.begin()));
-}
-
 void WordPanel::show(const job::Source& source) {
     const lettering::Recipe& word = std::get<job::Word>(source.what).recipe;
     const bool isOther = m_source != source.id;
@@ -161,7 +132,7 @@ void WordPanel::show(const job::Source& source) {
     m_shown = word;
     const QSignalBlocker a(m_text), b(m_font), c(m_sizeBy), d(m_spacing), e(m_overlap), f(m_fill), g(m_equal),
         h(m_join);
-    listFonts(word.font);
+    m_font->show(word.font);
     if (isOther || m_text->toPlainText().trimmed().toStdString() != word.text)
         m_text->setPlainText(text(word.text));
     m_sizeBy->setCurrentIndex(word.sizeBy == lettering::SizeBy::Width ? 1 : 0);
@@ -180,9 +151,7 @@ void WordPanel::show(const job::Source& source) {
 lettering::Recipe WordPanel::recipe() const {
     lettering::Recipe out = m_shown;
     out.text = m_text->toPlainText().trimmed().toStdString();
-    const auto font = static_cast<size_t>(std::max(0, m_font->currentIndex()));
-    if (font < m_fonts.size() && !m_fonts[font].family.empty())
-        out.font = m_fonts[font];
+    out.font = m_font->chosen(m_shown.font);
     out.sizeBy = m_sizeBy->currentIndex() == 1 ? lettering::SizeBy::Width : lettering::SizeBy::CapHeight;
     out.sizeMm = m_sizeMm;
     // What was only shown keeps its exact value.

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "app/stations/FontChoice.h"
 #include "app/stations/ParameterRows.h"
 #include "app/stations/StationPanel.h"
 #include "job/SourceSteps.h"
@@ -29,7 +30,6 @@ class WordPanel : public QWidget {
     void wantsNames(); ///< from a list, in the place of this word
 
   private:
-    void listFonts(const base::FontName& wanted);
     lettering::Recipe recipe() const;
     void tellWhenSettled();
 
@@ -37,8 +37,7 @@ class WordPanel : public QWidget {
     job::SourceId m_source{};
     lettering::Recipe m_shown;
     LinesField* m_text;
-    QComboBox* m_font;
-    std::vector<base::FontName> m_fonts;
+    FontChoice* m_font;
     QComboBox* m_sizeBy;
     LengthField* m_size;
     double m_sizeMm = 60;

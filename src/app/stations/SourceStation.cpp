@@ -273,7 +273,7 @@ void SourceStation::connectPanels() {
     connect(m_construction, &ConstructionPanel::changed, this, [this](job::SourceId source, const construct::Given& given) {
         tell(m_note, {});
         bench().run(tr("Change the measures"), [source, given](const job::State& now, const base::Progress& progress) {
-            return job::withConstructionChanged(now.job, source, given, progress);
+            return job::withConstructionChanged(now.job, source, given, bench().fonts(), progress);
         });
     });
     connect(m_construction, &ConstructionPanel::wantsFolded, this, &SourceStation::seeFolded);
@@ -322,8 +322,8 @@ void SourceStation::addConstruction(const std::string& name) {
     bench().beginIfNone();
     m_wanted = job::SourceId{bench().job().nextSource};
     tell(m_note, {});
-    bench().run(tr("Make a work from measures"), [one](const job::State& now, const base::Progress& progress) {
-        return job::withConstruction(now, construct::Given{one->name, {}, one->usualWord}, freshStock(now), progress);
+    bench().run(tr("Make a work from measures"), [this, one](const job::State& now, const base::Progress& progress) {
+        return job::withConstruction(now, construct::Given{one->name, {}, one->usualWord}, freshStock(now), bench().fonts(), progress);
     });
 }
 
