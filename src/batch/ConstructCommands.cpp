@@ -13,6 +13,7 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <sstream>
 
 namespace thinline::batch {
 namespace {
@@ -146,10 +147,29 @@ CommandSpec foldSpec() {
         {{"--piece", "WHAT", "Which piece; without it the one with the most folds.", "", false},
          {"--png", "FILE.png", "Draws it as it looks then.", "", false},
          {"--at", "0..1", "From flat to done.", "1", false},
+         {"--first", "JOINT[,JOINT]", "Joints that are closed before all others, in this order.", "", false},
          {"--turn", "DEGREES", "Its right side away from the viewer.", "-35", false},
          {"--tilt", "DEGREES", "Its upper side towards the viewer.", "25", false},
          {"--lit", "", "With a light behind its panes.", "", false},
          {"--check", "", "Fails when a joint does not meet or panels pass through one another.", "", false}}};
+}
+
+base::Status closeFirst(folding::Model& model, const std::string& said) {
+    const std::vector<std::string> known = folding::jointsOf(model);
+    std::vector<std::string> first;
+    std::istringstream names(said);
+    for (std::string name; std::getline(names, name, ',');) {
+        if (std::find(known.begin(), known.end(), name) == known.end()) {
+            std::string all;
+            for (const std::string& one : known)
+                all += (all.empty() ? "" : ", ") + one;
+            return Error{Code::NotFound,
+                         "There is no joint '" + name + "'; there are " + (all.empty() ? "none" : all) + "."};
+        }
+        first.push_back(name);
+    }
+    folding::foldInOrder(model, first);
+    return base::Done{};
 }
 
 base::Status foldCommand(Session& session, const Options& options) {
@@ -174,18 +194,22 @@ base::Status foldCommand(Session& session, const Options& options) {
     const auto looks = job::printLooks(state->job, *state->made.work(), {});
     if (!looks)
         return looks.error();
-    const auto model = job::foldedOf(*state, piece, *looks);
-    if (!model)
-        return model.error();
-    for (const folding::Sheet& sheet : model->sheets)
+    auto folded = job::foldedOf(*state, piece, *looks);
+    if (!folded)
+        return folded.error();
+    folding::Model model = folded.take();
+    if (options.has("--first"))
+        if (auto ok = closeFirst(model, options["--first"]); !ok)
+            return ok;
+    for (const folding::Sheet& sheet : model.sheets)
         if (!sheet.said.empty())
             session.out << sheet.said << "\n";
-    const folding::Posed done = folding::posed(*model, 1);
-    const auto closings = folding::closingsOf(*model, done);
-    const auto clashes = folding::clashesOf(*model, done);
+    const folding::Posed done = folding::posed(model, 1);
+    const auto closings = folding::closingsOf(model, done);
+    const auto clashes = folding::clashesOf(model, done);
     if (!clashes)
         return clashes.error();
-    session.out << model->sheets.size() << (model->sheets.size() == 1 ? " piece, " : " pieces, ")
+    session.out << model.sheets.size() << (model.sheets.size() == 1 ? " piece, " : " pieces, ")
                 << closings.size() << (closings.size() == 1 ? " joint\n" : " joints\n");
     int open = 0;
     for (const folding::Closing& one : closings) {
@@ -201,7 +225,7 @@ base::Status foldCommand(Session& session, const Options& options) {
         view.turnRad = *turn * std::numbers::pi / 180;
         view.tiltRad = *tilt * std::numbers::pi / 180;
         view.isLit = options.has("--lit");
-        const raster::Picture picture = folding::drawn(*model, folding::posed(*model, *at), view);
+        const raster::Picture picture = folding::drawn(model, folding::posed(model, *at), view);
         if (auto written = session.store.writeWhole(options["--png"], formats::image::encodePng(picture));
             !written)
             return written;

@@ -167,6 +167,20 @@ base::Result<Built> buildEnvelope(const Said& said, const base::Progress&) {
     name(body, {w / 2, h / 2}, "front", true);
     name(body, {w / 2, -flap / 2}, "upper flap");
     Built out;
+    // Folded flat all panels lie in one plane; only where they meet in it is asked.
+    const double reach = std::min(up, h / 2);
+    for (const bool isLeft : {true, false})
+        meet(
+            out.form, "lower flap on the laps",
+            [&](double along, double away) {
+                const double from = lap * (0.2 + 0.6 * away);
+                return Spot{"envelope", {isLeft ? -from : w + from, h - reach * (0.3 + 0.4 * along)}, 0};
+            },
+            [&](double along, double away) {
+                const double from = lap * (0.2 + 0.6 * away);
+                return Spot{"envelope", {isLeft ? from : w - from, h + reach * (0.3 + 0.4 * along)}, 0};
+            });
+    out.form.order = {"envelope"};
     out.parts.push_back({"envelope", "the envelope", std::move(body)});
     if (said.isChosen("liner")) {
         const double low = h - 2 * less;

@@ -114,9 +114,11 @@ base::Result<std::string> tooLarge(const std::vector<Sign>& signs, const Flag& f
     return std::string();
 }
 
-/// The letters of the word, no larger than their flags allow.
+/// The letters of the word, as large as asked or as their flags allow; `limiting` is the one that does not.
 base::Result<std::vector<Sign>> fittingSigns(const Said& said, const Flag& flag, Lettering& how,
-                                             const geometry::Shape& form, const base::Progress& progress) {
+                                             const geometry::Shape& form, std::string& limiting,
+                                             const base::Progress& progress) {
+    constexpr double kLeastMm = 2;
     const double top = how.baseline;
     const auto at = [&](double capital) {
         how.capital = capital;
@@ -132,19 +134,22 @@ base::Result<std::vector<Sign>> fittingSigns(const Said& said, const Flag& flag,
         return first.error();
     if (first->empty())
         return at(said["letter"]);
-    double fits = 0, most = said["letter"];
-    for (int i = 0; i < 9; ++i) {
-        const double middle = (fits + most) / 2;
-        const auto large = middle < 1 ? base::Result<std::string>(std::string()) : isTooLarge(middle);
+    int fits = 0, most = static_cast<int>(std::ceil(said["letter"] * 10)); // tenths of a mm
+    while (most - fits > 1) {
+        const int middle = (fits + most) / 2;
+        const auto large = isTooLarge(middle / 10.0);
         if (!large)
             return large.error();
         (large->empty() ? fits : most) = middle;
+        limiting = large->empty() ? limiting : *large;
     }
-    return Error{Code::InvalidArgument,
-                 "The letter " + *first + " of " + mm(said["letter"]) + " does not lie on a flag of " +
-                     mm(flag.wide) + " by " + mm(flag.high) + " with " + mm(kLetterRim) + " round it; " +
-                     (fits < 1 ? "no letter does. Take larger flags, or letters further up."
-                               : "capitals can be " + mm(std::floor(fits * 10) / 10) + " high at most.")};
+    if (fits / 10.0 < kLeastMm)
+        return Error{Code::InvalidArgument, "The letter " + (limiting.empty() ? *first : limiting) +
+                                                " does not lie on a flag of " + mm(flag.wide) + " by " +
+                                                mm(flag.high) + " with " + mm(kLetterRim) +
+                                                " round it; take larger flags, or letters further up."};
+    limiting = limiting.empty() ? *first : limiting;
+    return at(fits / 10.0);
 }
 
 /// Puts a letter on its flag, as a part or as openings. Returns whether something falls out with it.
@@ -203,8 +208,9 @@ base::Result<Built> build(const Said& said, const base::Progress& progress) {
     Lettering how{static_cast<Lettering::Way>(said.count("letters")), 0,
                   said["letter-gap"] + (hasFold ? 0 : flag.below + flag.slit)};
     std::vector<Sign> letters;
+    std::string limiting;
     if (said.letters && how.way != Lettering::Way::None) {
-        auto fitting = fittingSigns(said, flag, how, {outlineOf(flag, form, false), {}}, progress);
+        auto fitting = fittingSigns(said, flag, how, {outlineOf(flag, form, false), {}}, limiting, progress);
         if (!fitting)
             return fitting.error();
         letters = fitting.take();
@@ -243,6 +249,8 @@ base::Result<Built> build(const Said& said, const base::Progress& progress) {
                            "; a stencil typeface holds it, or glue the letters on.");
     if (!plain.empty())
         out.said.push_back("There is no letter for " + plain + "; that flag stays plain.");
+    if (!limiting.empty())
+        out.derived.push_back({"capitals, as large as " + limiting + " lies on its flag", {}, how.capital});
     if (!letters.empty())
         out.derived.push_back({"baseline of the letters, from the top",
                                {how.baseline - how.capital, " + ", how.capital, " capitals"},
@@ -269,7 +277,8 @@ const Construction& flags() {
          margin("below", "Slits from the top", 6, 2, 100, "to the edge of the flag"),
          margin("top", "Folded top", 15, 4, 100, "goes back over the cord"),
          choice("letters", "Letters", "glued on|cut out|none", "of the word, each in the middle of its flag"),
-         size("letter", "Capitals high", 24, 2, 400, "all letters stand on one line"),
+         size("letter", "Capitals high, at most", 30, 2, 400,
+              "all stand on one line; smaller where a flag is too small for one of them"),
          margin("letter-gap", "Letters from the slits", 5, 0, 200,
                 "from the slits, or from a folded top, to the capitals")},
         build,

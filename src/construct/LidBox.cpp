@@ -192,7 +192,7 @@ base::Result<Built> build(const Said& said, const base::Progress&) {
 
 /// A box with its lid on, standing in the next one: bottom on bottom.
 void putIn(const Tray& inner, const Tray& outer, FoldedForm& form) {
-    for (const auto& [sx, sy] : {std::pair{0.0, 0.0}, {1.0, 0.0}, {0.0, 1.0}, {1.0, 1.0}}) {
+    for (const auto& [sx, sy] : {std::pair{0.2, 0.2}, {0.8, 0.2}, {0.2, 0.8}, {0.8, 0.8}}) {
         const Point below{inner.x() * sx, inner.y() * sy};
         const Point on{outer.x() / 2 + inner.x() * (sx - 0.5), outer.y() / 2 + inner.y() * (sy - 0.5)};
         form.meetings.push_back({inner.called + " in " + outer.called,

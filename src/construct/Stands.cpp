@@ -21,6 +21,7 @@ using base::Code;
 using base::Error;
 using design::Body;
 using design::Side;
+using design::Spot;
 using geometry::Contour;
 using geometry::Point;
 using geometry::Segment;
@@ -43,6 +44,18 @@ base::Result<Built> buildEasel(const Said& said, const base::Progress&) {
     Built out;
     out.parts.push_back({"back", "the back", std::move(back)});
     out.parts.push_back({"strut", "the strut", std::move(leg)});
+    // The lap's back lies on the back's back: seen from the front it runs the other way.
+    meet(
+        out.form, "lap of the strut",
+        [&](double along, double away) {
+            return Spot{"strut", {-lap * (0.2 + 0.6 * away), high * (0.2 + 0.5 * along)}, -said.t / 2};
+        },
+        [&](double along, double away) {
+            return Spot{"back",
+                        {w / 2 + lap * (0.2 + 0.6 * away), h - high + high * (0.2 + 0.5 * along)},
+                        -said.t / 2};
+        });
+    out.form.order = {"back", "strut"};
     out.derived.push_back({"strut, high", {"0.75 × ", h}, high});
     out.derived.push_back(
         {"foot rises by", {deep, " × tan(" + base::formatNumber(said["lean"], 0) + "°)"}, rise});
@@ -75,6 +88,12 @@ base::Result<Built> buildCross(const Said& said, const base::Progress&) {
                                        {m + x, 0},
                                        {w, h},
                                        {0, h}})}});
+    // One plate crosses the other at a right angle: along its middle, and a little off it through its thickness.
+    constexpr double kOff = 5;
+    for (const auto& [out1, y] : {std::pair{0.0, 0.1}, {0.0, 0.9}, {kOff, 0.5}})
+        out.form.meetings.push_back(
+            {"the crossing", {"upper", {m, h * y}, out1}, {"lower", {m + out1, h * y}, 0}});
+    out.form.order = {"upper", "lower"};
     out.derived.push_back({"slot", {said.t, " card + ", said["clearance"], " clearance"}, slot});
     out.derived.push_back({"slots deep", {h, " / 2"}, h / 2});
     if (top <= slot + 2)

@@ -239,4 +239,23 @@ base::Result<Model> modelOf(std::vector<Card> cards, design::FoldedForm form,
     return out;
 }
 
+std::vector<std::string> jointsOf(const Model& model) {
+    std::vector<std::string> out;
+    for (const design::Meeting& meeting : model.form.meetings)
+        if (std::find(out.begin(), out.end(), meeting.name) == out.end())
+            out.push_back(meeting.name);
+    return out;
+}
+
+void foldInOrder(Model& model, const std::vector<std::string>& joints) {
+    const auto placeOf = [&](const design::Meeting& meeting) {
+        return std::find(joints.begin(), joints.end(), meeting.name) - joints.begin();
+    };
+    std::stable_sort(model.form.meetings.begin(), model.form.meetings.end(),
+                     [&](const auto& a, const auto& b) { return placeOf(a) < placeOf(b); });
+    model.stages = 1;
+    for (Sheet& sheet : model.sheets)
+        model.stages = std::max(model.stages, stage(sheet, model.form));
+}
+
 } // namespace thinline::folding

@@ -96,4 +96,10 @@ inline constexpr size_t kMostLeaves = 4000;
 base::Result<Model> modelOf(std::vector<Card> cards, design::FoldedForm form,
                             const base::Progress& progress = {});
 
+/// Returns the names of its joints in the order in which they are closed.
+std::vector<std::string> jointsOf(const Model& model);
+/// Changes that order: these come first, in this order; names that are not there are passed over. How it stands when all is
+/// done stays the same.
+void foldInOrder(Model& model, const std::vector<std::string>& joints);
+
 } // namespace thinline::folding

@@ -203,7 +203,7 @@ base::Result<Attempt> attempt(SetOperation operation, const Operand& subject, co
     progress.report(0.6, "Combining");
     const size_t subjects = subject.contours.size();
     auto areas = combine(operation, ringsOf(set, 0, subjects), subject.rule,
-                         ringsOf(set, subjects, all.size()), clip.rule);
+                         ringsOf(set, subjects, all.size()), clip.rule, progress);
     if (!areas)
         return areas.error();
     if (progress.isCancelled())

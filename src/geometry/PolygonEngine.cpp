@@ -27,7 +27,11 @@
 #include <polyclipping/clipper.hpp>
 
 #include <algorithm>
+#include <chrono>
 #include <cmath>
+#include <future>
+#include <new>
+#include <thread>
 
 namespace thinline::geometry {
 namespace {
@@ -36,6 +40,9 @@ namespace engine = ClipperLib;
 
 /// At some ten nanoseconds a look this is about three seconds.
 constexpr double kMostLooks = 3e8;
+/// From here on, a tenth of a second, somebody may want to stop it.
+constexpr double kLongLooks = 1e7;
+constexpr std::chrono::milliseconds kPollEvery{20};
 
 engine::PolyFillType ruleOf(FillRule rule) {
     switch (rule) {
@@ -102,7 +109,7 @@ base::Error engineFailed() {
 /// How much the engine has to do, in edges looked at. It sweeps from vertex to vertex, and at each looks at every edge
 /// it is crossing; so an edge costs as many looks as there are vertices within its height. Where outlines begin, at
 /// their local peaks, it looks for their place among all edges it is crossing. It cannot be stopped on the way, which is
-/// why it is asked before it begins.
+/// why it is asked before it begins, and why a long call is made on a thread that may be left behind.
 double looksOf(const std::vector<GridRing>& subject, const std::vector<GridRing>& clip) {
     std::vector<std::int64_t> heights;
     for (const auto* rings : {&subject, &clip})
@@ -155,27 +162,10 @@ Box boxOf(const Polygons& polygons) {
     return box;
 }
 
-} // namespace
-
-base::Result<Grid> Grid::around(const Box& box) {
-    if (box.least.x == std::numeric_limits<double>::infinity() && !std::isnan(box.most.x))
-        return Grid({});
-    if (!isFinite(box.least) || !isFinite(box.most))
-        return base::Error{base::Code::InvalidArgument, "An outline has a point that is not a number."};
-    if (box.width() > 2 * kLargestReachMm || box.height() > 2 * kLargestReachMm)
-        return base::Error{base::Code::LimitExceeded,
-                           "The outlines reach over more than 2000 mm; make the design smaller."};
-    // On whole millimetres, so that the same place falls on the same grid point in designs that differ
-    // little.
-    return Grid({std::round(box.centre().x), std::round(box.centre().y)});
-}
-
-base::Result<std::vector<GridArea>> combine(SetOperation operation, const std::vector<GridRing>& subject,
-                                            FillRule subjectRule, const std::vector<GridRing>& clip,
-                                            FillRule clipRule) {
+base::Result<std::vector<GridArea>> combineNow(SetOperation operation, const std::vector<GridRing>& subject,
+                                               FillRule subjectRule, const std::vector<GridRing>& clip,
+                                               FillRule clipRule) {
     std::vector<GridArea> out;
-    if (looksOf(subject, clip) > kMostLooks)
-        return tooMuch();
     try {
         engine::Clipper clipper;
         clipper.PreserveCollinear(true);
@@ -197,7 +187,45 @@ base::Result<std::vector<GridArea>> combine(SetOperation operation, const std::v
         return out;
     } catch (const engine::clipperException&) {
         return engineFailed();
+    } catch (const std::bad_alloc&) {
+        return tooMuch();
     }
+}
+
+} // namespace
+
+base::Result<Grid> Grid::around(const Box& box) {
+    if (box.least.x == std::numeric_limits<double>::infinity() && !std::isnan(box.most.x))
+        return Grid({});
+    if (!isFinite(box.least) || !isFinite(box.most))
+        return base::Error{base::Code::InvalidArgument, "An outline has a point that is not a number."};
+    if (box.width() > 2 * kLargestReachMm || box.height() > 2 * kLargestReachMm)
+        return base::Error{base::Code::LimitExceeded,
+                           "The outlines reach over more than 2000 mm; make the design smaller."};
+    // On whole millimetres, so that the same place falls on the same grid point in designs that differ
+    // little.
+    return Grid({std::round(box.centre().x), std::round(box.centre().y)});
+}
+
+base::Result<std::vector<GridArea>> combine(SetOperation operation, const std::vector<GridRing>& subject,
+                                            FillRule subjectRule, const std::vector<GridRing>& clip,
+                                            FillRule clipRule, const base::Progress& progress) {
+    const double looks = looksOf(subject, clip);
+    if (looks > kMostLooks)
+        return tooMuch();
+    if (looks < kLongLooks)
+        return combineNow(operation, subject, subjectRule, clip, clipRule);
+    // The thread owns all it reads, so that it can be left behind.
+    std::packaged_task<base::Result<std::vector<GridArea>>()> task(
+        [operation, subject, subjectRule, clip, clipRule] {
+            return combineNow(operation, subject, subjectRule, clip, clipRule);
+        });
+    auto combined = task.get_future();
+    std::thread(std::move(task)).detach();
+    while (combined.wait_for(kPollEvery) != std::future_status::ready)
+        if (progress.isCancelled())
+            return base::cancelled();
+    return combined.get();
 }
 
 base::Result<Polygons> subtract(const Polygons& areas, const Polygons& taken) {

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "base/Progress.h"
 #include "base/Result.h"
 #include "geometry/FillRule.h"
 #include "geometry/Shape.h"
@@ -54,11 +55,13 @@ struct GridArea {
 };
 
 /// Returns subject OP clip. Vertices that lie on a straight side are kept.
-/// Errors: Degenerate when the engine refuses.
-/// Cost:   O(n log n) plus crossings; cannot be interrupted.
+/// Errors: Degenerate when the engine refuses; LimitExceeded for what would take it more than some seconds; Cancelled, within
+///         some hundredths of a second.
+/// Cost:   O(n log n) plus crossings. The engine's own call cannot be interrupted: a long one runs on a thread of its own,
+///         which is left behind on cancel and ends by itself, within the limit.
 base::Result<std::vector<GridArea>> combine(SetOperation operation, const std::vector<GridRing>& subject,
                                             FillRule subjectRule, const std::vector<GridRing>& clip,
-                                            FillRule clipRule);
+                                            FillRule clipRule, const base::Progress& progress = {});
 
 // ---- the same on straight-sided areas in mm, combined by the non-zero rule after `Shape`'s orientation rule
 

@@ -4,6 +4,7 @@
 
 #include "base/Length.h"
 #include "design/Carry.h"
+#include "geometry/Measures.h"
 #include "job/StockSteps.h"
 
 #include <algorithm>
@@ -380,6 +381,62 @@ size_t foldsOn(const design::Body& body) {
         }));
 }
 
+/// A zone on a piece, and the piece that is glued to it.
+struct Glued {
+    const design::Laid* below = nullptr;
+    const design::Laid* above = nullptr;
+    const design::Zone* zone = nullptr;
+};
+std::vector<Glued> gluedIn(const design::Stack& work) {
+    std::vector<Glued> out;
+    for (const design::Laid& laid : work.pieces)
+        for (const design::Zone& zone : laid.piece.body->zones)
+            if (zone.kind == design::Zone::Kind::Glue && zone.meets != PieceId{})
+                if (const design::Laid* above = work.find(zone.meets))
+                    out.push_back({&laid, above, &zone});
+    return out;
+}
+
+/// A piece and all that hang on it by zones of which it is said what is glued there; it comes first.
+std::vector<const design::Laid*> gluedTo(const design::Laid& first, const std::vector<Glued>& joints) {
+    std::vector<const design::Laid*> out{&first};
+    const auto isIn = [&](const design::Laid* laid) {
+        return std::find(out.begin(), out.end(), laid) != out.end();
+    };
+    for (size_t i = 0; i < out.size(); ++i)
+        for (const Glued& joint : joints) {
+            if (joint.below == out[i] && !isIn(joint.above))
+                out.push_back(joint.above);
+            if (joint.above == out[i] && !isIn(joint.below))
+                out.push_back(joint.below);
+        }
+    return out;
+}
+
+/// Places of a zone far from one another: its middle, and its corners a little towards it.
+std::vector<geometry::Point> placesIn(const geometry::Shape& area) {
+    const geometry::Point middle = geometry::pointInside(area);
+    std::vector<geometry::Point> out{middle};
+    for (const geometry::Segment& segment : area.outline.segments)
+        if (const geometry::Point p = segment.end + (middle - segment.end) * 0.1; geometry::contains(area, p))
+            out.push_back(p);
+    return out;
+}
+
+/// What two pieces lie on one another in the design, is one place once they are folded.
+void meetThere(const design::Stack& work, const Glued& joint, design::FoldedForm& form) {
+    const double face = joint.zone->side == design::Side::Front ? 0.5 : -0.5;
+    const geometry::Transform below = geometry::inverse(joint.below->piece.placed),
+                              above = geometry::inverse(joint.above->piece.placed);
+    const std::string name =
+        design::pieceName(work, *joint.above) + " on " + design::pieceName(work, *joint.below);
+    for (const geometry::Point p : placesIn(joint.zone->area))
+        form.meetings.push_back(
+            {name,
+             {joint.below->id().text(), below(p), face * design::thicknessOf(work, *joint.below)},
+             {joint.above->id().text(), above(p), -face * design::thicknessOf(work, *joint.above)}});
+}
+
 } // namespace
 
 base::Result<folding::Model> foldedOf(const State& state, PieceId piece, const PrintLooks& looks,
@@ -407,11 +464,23 @@ base::Result<folding::Model> foldedOf(const State& state, PieceId piece, const P
             return folding::modelOf(std::move(cards), std::move(built->form), progress);
         }
     }
-    if (foldsOn(*wanted->piece.body) == 0)
+    const std::vector<Glued> joints = gluedIn(*work);
+    design::FoldedForm form;
+    size_t folds = 0;
+    for (const design::Laid* laid : gluedTo(*wanted, joints)) {
+        folds += foldsOn(*laid->piece.body);
+        form.order.push_back(laid->id().text());
+        cards.push_back(cardOf(*work, *laid, form.order.back(), looks));
+    }
+    if (folds == 0)
         return Error{Code::InvalidArgument,
                      "There are no folds on " + design::pieceName(*work, *wanted) + "; it stays flat."};
-    cards.push_back(cardOf(*work, *wanted, piece.text(), looks));
-    return folding::modelOf(std::move(cards), {}, progress);
+    for (const Glued& joint : joints)
+        if (std::find(form.order.begin(), form.order.end(), joint.below->id().text()) != form.order.end())
+            meetThere(*work, joint, form);
+    if (form.meetings.empty())
+        form = {};
+    return folding::modelOf(std::move(cards), std::move(form), progress);
 }
 
 PieceId foldable(const State& state, std::optional<SourceId> of) {

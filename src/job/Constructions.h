@@ -50,8 +50,8 @@ struct CardFit {
 CardFit cardFitOf(const Job& job, const Source& source, const construct::Built& built);
 
 /// A piece, or all pieces of its construction, to be folded up.
-/// Shape:  of a construction with a folded form every part that is still whole; else the piece alone, with its folds. Each
-///         card has its own stock's thickness and colour, and the prints in `looks`.
+/// Shape:  of a construction with a folded form every part that is still whole; else the piece with its folds, and what is
+///         glued to it where a zone says so: parts of one that was split. Each card has its own stock's thickness and colour, and the prints in `looks`.
 /// Errors: NotFound for a piece that is not in the work; InvalidArgument for one without folds; those of folding::modelOf.
 base::Result<folding::Model> foldedOf(const State& state, PieceId piece, const PrintLooks& looks,
                                       const base::Progress& progress = {});

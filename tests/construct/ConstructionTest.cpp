@@ -71,7 +71,8 @@ TEST(Constructions, AreAllMadeFromTheirUsualMeasures) {
     for (const Construction* one : constructions()) {
         SCOPED_TRACE(one->name);
         EXPECT_TRUE(names.insert(one->name).second);
-        const Built made = must(one->hasLetters && *one->usualWord ? lettered(one->name, one->usualWord) : given(one->name));
+        const Built made =
+            must(one->hasLetters && *one->usualWord ? lettered(one->name, one->usualWord) : given(one->name));
         ASSERT_FALSE(made.parts.empty());
         std::set<std::string> keys;
         for (const Part& one_ : made.parts) {
@@ -353,13 +354,20 @@ TEST(TheFlags, CarryTheirLettersInTheMiddleOnOneLine) {
     }
 }
 
-TEST(TheFlags, SayHowLargeLettersCanBe) {
-    const std::string said = why(lettered("flags", "SEA", {{"letter", 60}}));
-    const auto at = said.find("capitals can be ");
-    ASSERT_NE(at, std::string::npos) << said;
-    const double most = std::stod(said.substr(at + 16));
-    EXPECT_EQ(why(lettered("flags", "SEA", {{"letter", most}})), "made");
-    EXPECT_NE(why(lettered("flags", "SEA", {{"letter", most + 0.3}})), "made");
+TEST(TheFlags, CarryLettersAsLargeAsTheyLieOnThem) {
+    const Built made = must(lettered("flags", "SEA", {{"letter", 60}}));
+    const std::string said = derived(made, "capitals, as large as A lies on its flag");
+    const double most = std::stod(said.substr(said.rfind("= ") + 2));
+    EXPECT_NEAR(high(made, "letter-2"), most, 1e-6);
+    // The same measure asked for is not made smaller; a little more is.
+    EXPECT_EQ(derived(must(lettered("flags", "SEA", {{"letter", most}})),
+                      "capitals, as large as A lies on its flag"),
+              "no such number");
+    EXPECT_NEAR(high(must(lettered("flags", "SEA", {{"letter", most + 0.2}})), "letter-2"), most, 1e-6);
+    EXPECT_EQ(why(lettered("flags", "SEA", {{"letter-gap", 60}})),
+              "The letter S does not lie on a flag of 60.0 mm by 80.0 mm with 2.0 mm round it; take larger "
+              "flags, or "
+              "letters further up.");
 }
 
 TEST(TheFlags, LoseWhatACutOutLetterEncloses) {

@@ -518,6 +518,31 @@ TEST_F(OnDisk, AFullDiskLeavesTheOldFileIntact) {
     EXPECT_EQ(filesLeft(), 1u) << "no half-written file stays behind";
 }
 
+// Everything that is saved, kept against a loss or packed is written by this one function.
+TEST_F(OnDisk, ADiskThatIsFullAfterAnyNumberOfBytesLeavesTheOldFileIntact) {
+    const base::Bytes before{9, 9, 9}, after(1500, 1);
+    ASSERT_TRUE(m_store.writeWhole(path("job"), before));
+    const pid_t child = ::fork();
+    if (child == 0) {
+        ::signal(SIGXFSZ, SIG_IGN);
+        for (rlim_t n = 0; n < after.size(); ++n) {
+            const rlimit limit{n, RLIM_INFINITY};
+            ::setrlimit(RLIMIT_FSIZE, &limit);
+            const auto out = m_store.writeWhole(path("job"), after);
+            if (out || out.error().code != base::Code::IoError || *m_store.read(path("job"), 10) != before ||
+                filesLeft() != 1)
+                ::_exit(1);
+        }
+        const rlimit enough{after.size(), RLIM_INFINITY};
+        ::setrlimit(RLIMIT_FSIZE, &enough);
+        ::_exit(m_store.writeWhole(path("job"), after) ? 0 : 2);
+    }
+    int status = 0;
+    ::waitpid(child, &status, 0);
+    EXPECT_EQ(WEXITSTATUS(status), 0);
+    EXPECT_EQ(*m_store.read(path("job"), 5000), after);
+}
+
 TEST_F(OnDisk, AReadOnlyFileOrFolderIsSaidAndKept) {
     ASSERT_TRUE(m_store.writeWhole(path("job"), {5}));
     // The superuser may write anywhere, so the check runs as somebody else.

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "geometry/Boolean.h"
 
+#include "geometry/PolygonEngine.h"
 #include "support/Loops.h"
 
 #include <gtest/gtest.h>
@@ -361,6 +362,26 @@ TEST(Boolean, AMillionVerticesAreNoTrouble) {
     const Shapes wheel{{contourThrough(ring), {}}}, bar{rectangle(-300, -20, 600, 40)};
     const Shapes rest = must(subtract(wheel, bar));
     EXPECT_NEAR(area(rest) + area(must(intersect(wheel, bar))), area(wheel), 4);
+}
+
+// The engine's own call knows nothing of stopping: a long one is left behind.
+TEST(Boolean, CanBeStoppedWithinOneCallOfTheEngine) {
+    constexpr int kTeeth = 2500;
+    GridRing comb{{0, 0}};
+    for (int i = 0; i < kTeeth; ++i) { // every tip and every valley at a height of its own
+        comb.push_back({i * 2000, 5'000'000 + i * 7});
+        comb.push_back({i * 2000 + 1000, 1'000'000 - i * 7});
+    }
+    comb.push_back({kTeeth * 2000, 0});
+    std::atomic<bool> stop = false;
+    const base::Progress progress(&stop, nullptr);
+    auto whole = combine(SetOperation::Union, {comb}, FillRule::NonZero, {}, FillRule::NonZero, progress);
+    ASSERT_TRUE(whole) << whole.error().message;
+    EXPECT_EQ(whole->size(), 1u);
+    stop = true;
+    const auto stopped = combine(SetOperation::Union, {comb}, FillRule::NonZero, {}, FillRule::NonZero, progress);
+    ASSERT_FALSE(stopped);
+    EXPECT_EQ(stopped.error().code, base::Code::Cancelled);
 }
 
 TEST(Boolean, CanBeStopped) {

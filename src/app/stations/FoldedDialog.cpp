@@ -14,6 +14,7 @@
 #include <QMessageBox>
 #include <QMouseEvent>
 #include <QPainter>
+#include <QPushButton>
 #include <QSlider>
 #include <QVBoxLayout>
 #include <QWheelEvent>
@@ -118,9 +119,10 @@ FoldedDialog::FoldedDialog(Workbench& bench, design::PieceId piece, QWidget* par
     auto* side = new QVBoxLayout(right);
     side->setContentsMargins(0, 0, 0, 0);
     side->setSpacing(10);
-    side->addWidget(sentenceLabel(tr("Drag to turn it. The slider folds it, laps and flaps first, and then "
-                                     "brings its pieces together."),
-                                  "help"));
+    side->addWidget(
+        sentenceLabel(tr("Drag to turn it. The slider folds it, joint by joint in this order, and then "
+                         "brings its pieces together."),
+                      "help"));
     side->addWidget(m_light);
     auto* heading = new QLabel(tr("Where it is joined"));
     heading->setObjectName("heading");
@@ -161,15 +163,24 @@ void FoldedDialog::foldUp() {
                 m_light->setVisible(
                     std::any_of(made->sheets.begin(), made->sheets.end(),
                                 [](const folding::Sheet& sheet) { return sheet.card.isTranslucent; }));
-                tellJoints(closings, clashing);
+                m_closings = closings;
+                tellJoints();
+                tellFaults(clashing);
                 draw();
             };
         });
 }
 
-void FoldedDialog::tellJoints(const std::vector<folding::Closing>& closings,
-                              const std::vector<folding::Clash>& clashes) {
-    for (const folding::Closing& one : closings) {
+/// In the order in which they are closed; each but the first can be closed earlier.
+void FoldedDialog::tellJoints() {
+    emptyLayout(m_joints);
+    const std::vector<std::string> order = folding::jointsOf(*m_model);
+    const auto placeOf = [&](const folding::Closing& one) {
+        return std::find(order.begin(), order.end(), one.name) - order.begin();
+    };
+    std::stable_sort(m_closings.begin(), m_closings.end(),
+                     [&](const auto& a, const auto& b) { return placeOf(a) < placeOf(b); });
+    for (const folding::Closing& one : m_closings) {
         const bool isOpen = one.gapMm > folding::kMostGapMm;
         const QString gap = text(base::formatLength(one.gapMm, m_bench.job().unit));
         constexpr double kExactMm = 0.05;
@@ -178,8 +189,34 @@ void FoldedDialog::tellJoints(const std::vector<folding::Closing>& closings,
                                       ? tr("%1: closed").arg(capitalised(text(one.name)))
                                       : tr("%1: closed, %2 apart").arg(capitalised(text(one.name)), gap),
                                   isOpen ? "warning" : "");
-        m_joints->addWidget(row);
+        auto* holder = new QWidget;
+        auto* line = new QHBoxLayout(holder);
+        line->setContentsMargins(0, 0, 0, 0);
+        line->addWidget(row, 1);
+        if (const auto at = placeOf(one); at > 0 && at < std::ssize(order)) {
+            auto* earlier =
+                linkButton(tr("earlier"), tr("Close %1 before the one above").arg(text(one.name)));
+            connect(earlier, &QPushButton::clicked, this, [this, name = one.name] { closeEarlier(name); });
+            line->addWidget(earlier, 0, Qt::AlignTop);
+        }
+        m_joints->addWidget(holder);
     }
+}
+
+void FoldedDialog::closeEarlier(const std::string& joint) {
+    std::vector<std::string> order = folding::jointsOf(*m_model);
+    const auto at = std::find(order.begin(), order.end(), joint);
+    if (at == order.end() || at == order.begin())
+        return;
+    std::iter_swap(at, at - 1);
+    auto changed = std::make_shared<folding::Model>(*m_model);
+    folding::foldInOrder(*changed, order);
+    m_model = changed;
+    tellJoints();
+    draw();
+}
+
+void FoldedDialog::tellFaults(const std::vector<folding::Clash>& clashes) {
     QStringList words;
     for (const folding::Clash& clash : clashes)
         words << (clash.a == clash.b
@@ -188,7 +225,7 @@ void FoldedDialog::tellJoints(const std::vector<folding::Closing>& closings,
     for (const folding::Sheet& sheet : m_model->sheets)
         if (!sheet.said.empty())
             words << text(sheet.said);
-    if (closings.empty())
+    if (m_closings.empty())
         words << tr("Nothing says where this piece is glued; its panels are folded by their angles.");
     m_words->setText(words.join(" "));
     m_words->setVisible(!words.isEmpty());

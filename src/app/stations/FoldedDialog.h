@@ -56,12 +56,14 @@ class FoldedDialog : public QDialog {
   private:
     void foldUp();
     void draw();
-    void tellJoints(const std::vector<folding::Closing>& closings,
-                    const std::vector<folding::Clash>& clashes);
+    void tellJoints();
+    void closeEarlier(const std::string& joint);
+    void tellFaults(const std::vector<folding::Clash>& clashes);
 
     Workbench& m_bench;
     design::PieceId m_piece;
     std::shared_ptr<const folding::Model> m_model;
+    std::vector<folding::Closing> m_closings;
     FoldedView* m_view;
     QSlider* m_slider;
     QCheckBox* m_light;

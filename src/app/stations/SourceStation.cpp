@@ -272,7 +272,7 @@ void SourceStation::connectPanels() {
             });
     connect(m_construction, &ConstructionPanel::changed, this, [this](job::SourceId source, const construct::Given& given) {
         tell(m_note, {});
-        bench().run(tr("Change the measures"), [source, given](const job::State& now, const base::Progress& progress) {
+        bench().run(tr("Change the measures"), [this, source, given](const job::State& now, const base::Progress& progress) {
             return job::withConstructionChanged(now.job, source, given, bench().fonts(), progress);
         });
     });
