@@ -147,7 +147,7 @@ CommandSpec foldSpec() {
         {{"--piece", "WHAT", "Which piece; without it the one with the most folds.", "", false},
          {"--png", "FILE.png", "Draws it as it looks then.", "", false},
          {"--at", "0..1", "From flat to done.", "1", false},
-         {"--first", "JOINT[,JOINT]", "Joints that are closed before all others, in this order.", "", false},
+         {"--first", "JOINT[,JOINT]", "Joints of a card that are closed before its others, in this order.", "", false},
          {"--turn", "DEGREES", "Its right side away from the viewer.", "-35", false},
          {"--tilt", "DEGREES", "Its upper side towards the viewer.", "25", false},
          {"--lit", "", "With a light behind its panes.", "", false},

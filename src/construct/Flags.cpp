@@ -84,7 +84,8 @@ Body drawn(const Flag& flag, int form, bool isEnd) {
 /// How letters stand on flags.
 struct Lettering {
     enum class Way { GluedOn, CutOut, None } way = Way::None;
-    double capital = 0, baseline = 0; ///< the baseline below the flag's upper edge
+    double capital = 0, highest = 0; ///< of the letters: an Ö stands above the capitals
+    double baseline = 0;             ///< below the flag's upper edge
 };
 constexpr double kLetterRim = 2; ///< what stays of a flag round its letter
 
@@ -121,9 +122,13 @@ base::Result<std::vector<Sign>> fittingSigns(const Said& said, const Flag& flag,
     constexpr double kLeastMm = 2;
     const double top = how.baseline;
     const auto at = [&](double capital) {
-        how.capital = capital;
-        how.baseline = top + capital;
-        return signsOf(*said.letters, capital, false, progress);
+        auto signs = signsOf(*said.letters, capital, false, progress);
+        how.capital = how.highest = capital;
+        if (signs)
+            for (const Sign& sign : *signs)
+                how.highest = std::max(how.highest, sign.high);
+        how.baseline = top + how.highest;
+        return signs;
     };
     const auto isTooLarge = [&](double capital) -> base::Result<std::string> {
         auto signs = at(capital);
@@ -205,7 +210,7 @@ base::Result<Built> build(const Said& said, const base::Progress& progress) {
     std::vector<std::string> signs = splitSigns(said.word);
     if (signs.empty())
         signs.assign(static_cast<size_t>(said.count("flags")), "");
-    Lettering how{static_cast<Lettering::Way>(said.count("letters")), 0,
+    Lettering how{static_cast<Lettering::Way>(said.count("letters")), 0, 0,
                   said["letter-gap"] + (hasFold ? 0 : flag.below + flag.slit)};
     std::vector<Sign> letters;
     std::string limiting;
@@ -238,9 +243,11 @@ base::Result<Built> build(const Said& said, const base::Progress& progress) {
         out.parts.push_back({"last-end", "the flag at the end", drawn(flag, form, true)});
     if (!hasFold)
         out.derived.push_back({"slit", {said["ribbon"], " ribbon + ", said["ease"], " ease"}, flag.slit});
+    const auto strung =
+        std::count_if(out.parts.begin(), out.parts.end(), [](const Part& part) { return part.on.empty(); });
     out.derived.push_back({"string without gaps",
-                           {std::to_string(out.parts.size()) + " × ", flag.wide},
-                           static_cast<double>(out.parts.size()) * flag.wide});
+                           {std::to_string(strung) + " × ", flag.wide},
+                           static_cast<double>(strung) * flag.wide});
     out.said.emplace_back(
         hasFold ? "Fold every top back over the cord and glue it below."
                 : "Thread them in order: in at the left slit from the front, out at the right one.");
@@ -253,7 +260,8 @@ base::Result<Built> build(const Said& said, const base::Progress& progress) {
         out.derived.push_back({"capitals, as large as " + limiting + " lies on its flag", {}, how.capital});
     if (!letters.empty())
         out.derived.push_back({"baseline of the letters, from the top",
-                               {how.baseline - how.capital, " + ", how.capital, " capitals"},
+                               {how.baseline - how.highest, " + ", how.highest,
+                                how.highest > how.capital + 0.05 ? " highest letter" : " capitals"},
                                how.baseline});
     return out;
 }
@@ -269,7 +277,7 @@ const Construction& flags() {
          size("width", "Wide", 60, 10, 400, "of a flag"),
          size("height", "High", 80, 10, 500, "of a flag, below the fold"),
          count("flags", "Flags, without a word", 6, 1, 300, "how many, when no word is typed"),
-         choice("ends", "At both ends", "nothing more|a flag with a half disc", "closes the string"),
+         choice("ends", "At both ends", "nothing more|a rounded flag", "closes the string"),
          choice("hangs", "Hangs by", "two slits|a folded top", "how the ribbon or cord is held"),
          margin("ribbon", "Ribbon wide", 8, 1, 60, "what the slits are cut for"),
          margin("ease", "Slits longer by", 1.5, 0, 10, "so that the ribbon goes through"),

@@ -242,7 +242,7 @@ base::Result<Model> modelOf(std::vector<Card> cards, design::FoldedForm form,
 std::vector<std::string> jointsOf(const Model& model) {
     std::vector<std::string> out;
     for (const design::Meeting& meeting : model.form.meetings)
-        if (std::find(out.begin(), out.end(), meeting.name) == out.end())
+        if (meeting.a.piece == meeting.b.piece && std::find(out.begin(), out.end(), meeting.name) == out.end())
             out.push_back(meeting.name);
     return out;
 }

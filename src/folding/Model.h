@@ -96,7 +96,8 @@ inline constexpr size_t kMostLeaves = 4000;
 base::Result<Model> modelOf(std::vector<Card> cards, design::FoldedForm form,
                             const base::Progress& progress = {});
 
-/// Returns the names of its joints in the order in which they are closed.
+/// Returns the names of the joints that are closed by folding, each within one card, in the order in which they are. Those of
+/// several cards are closed when the cards are brought together.
 std::vector<std::string> jointsOf(const Model& model);
 /// Changes that order: these come first, in this order; names that are not there are passed over. How it stands when all is
 /// done stays the same.

@@ -3,9 +3,11 @@
 #include "app/Driver.h"
 #include "app/stations/FoldedDialog.h"
 #include "app/stations/NamesDialog.h"
+#include "document/DiskFontStore.h"
 #include "document/JobFile.h"
 
 #include <QCheckBox>
+#include <QComboBox>
 #include <QMenu>
 #include <QPlainTextEdit>
 #include <QSlider>
@@ -87,6 +89,34 @@ TEST_F(ConstructionWindow, ABoxIsMadeMeasuredAndSeenFolded) {
     ASSERT_TRUE(waitFor([&] { return wasSeen; }));
 }
 
+TEST_F(ConstructionWindow, AFoldedWorkIsClosedInAnotherOrder) {
+    make("Fold-flat carton");
+    bool wasSeen = false;
+    whenAsked<FoldedDialog>([&](FoldedDialog& dialog) {
+        auto* view = dialog.findChild<FoldedView*>();
+        auto* slider = dialog.findChild<QSlider*>();
+        ASSERT_TRUE(waitFor([&] { return dialog.isSettled() && !view->image().isNull(); }));
+        const QImage done = view->image();
+        slider->setValue(600);
+        ASSERT_TRUE(waitFor([&] { return dialog.isSettled() && view->image() != done; }));
+        const QImage before = view->image();
+        QPushButton* earlier = nullptr;
+        for (QPushButton* button : dialog.findChildren<QPushButton*>())
+            if (button->accessibleName() == "Close tuck of the bottom before the joint above")
+                earlier = button;
+        ASSERT_TRUE(earlier);
+        QTest::mouseClick(earlier, Qt::LeftButton);
+        ASSERT_TRUE(waitFor([&] { return dialog.isSettled() && view->image() != before; }));
+        // Done, it stands as before.
+        slider->setValue(1000);
+        ASSERT_TRUE(waitFor([&] { return dialog.isSettled() && view->image() == done; }));
+        wasSeen = true;
+        dialog.reject();
+    });
+    QTest::mouseClick(buttonIn(m_window.get(), "See it folded"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([&] { return wasSeen; }));
+}
+
 TEST_F(ConstructionWindow, ALanternShinesAndItsPanesFollowItsPanels) {
     make("Lantern");
     named<QSpinBox>("Panels")->setFocus();
@@ -133,6 +163,24 @@ TEST_F(ConstructionWindow, NamesOfAListAreLookedThroughAndSaved) {
         ASSERT_TRUE(loaded) << name;
         EXPECT_EQ(std::get<job::Word>(loaded->state.job.sources[0]->what).recipe.text, name);
     }
+}
+
+TEST_F(ConstructionWindow, FlagsCarryTheLettersOfTheirWord) {
+    make("String of flags");
+    ASSERT_EQ(work().pieces.size(), 6u);
+    auto* word = named<QLineEdit>("Letters, one flag each");
+    ASSERT_TRUE(word);
+    word->setFocus();
+    QTest::keyClicks(word, "DECK");
+    ASSERT_TRUE(waitFor([&] { return work().pieces.size() == 8; })) << "four flags and their letters";
+    EXPECT_EQ(given().letters->text, "DECK");
+    auto* font = named<QComboBox>("Typeface");
+    ASSERT_TRUE(font && font->isVisible());
+    const double before = wide("letter-1");
+    font->setFocus();
+    QTest::keyClick(font, Qt::Key_Down); // the second that ships
+    ASSERT_TRUE(waitFor([&] { return std::abs(wide("letter-1") - before) > 0.2; }));
+    EXPECT_EQ(given().font, document::shippedFonts().at(1));
 }
 
 } // namespace

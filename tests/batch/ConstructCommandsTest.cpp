@@ -65,6 +65,8 @@ TEST_F(ConstructCommands, FoldItAndSayWhetherItCloses) {
     ASSERT_TRUE(picture);
     EXPECT_EQ(picture->picture.width, 640);
     EXPECT_EQ(call({"fold", "salt.thinline", "--at", "2"}), kBadCall);
+    EXPECT_EQ(call({"fold", "salt.thinline", "--first", "the roof"}), kFailed);
+    EXPECT_NE(m_err.str().find("There is no joint 'the roof'; there are lap, lap of the lid."), std::string::npos) << m_err.str();
     ASSERT_EQ(call({"figure", "heart", "--job", "heart.thinline"}), kDone);
     EXPECT_EQ(call({"fold", "heart.thinline"}), kBadCall);
     EXPECT_NE(m_err.str().find("No piece of this job has folds"), std::string::npos);

@@ -4,9 +4,12 @@
 
 #include "folds/Steps.h"
 #include "inspect/Inspect.h"
+#include "job/Catalogue.h"
 #include "job/LayerSteps.h"
+#include "job/SheetSteps.h"
 #include "job/Sizing.h"
 #include "job/Slots.h"
+#include "job/SplitWays.h"
 #include "job/StockSteps.h"
 #include "support/Jobs.h"
 
@@ -27,7 +30,9 @@ State constructed(const std::string& name, const std::vector<std::string>& said 
     return made(withConstruction(emptyState(), must(readGiven(name, said)), stock, support::shippedFonts()));
 }
 State changed(const State& state, const std::string& name, const std::vector<std::string>& said) {
-    return made(withConstructionChanged(state.job, SourceId{1}, must(readGiven(name, said)), support::shippedFonts()), state.made);
+    return made(
+        withConstructionChanged(state.job, SourceId{1}, must(readGiven(name, said)), support::shippedFonts()),
+        state.made);
 }
 const design::Laid& laid(const State& state, const char* name) {
     const design::Laid* out = state.made.work()->find(key(name));
@@ -199,6 +204,66 @@ TEST(ASlot, KeepsItsHeightOrItsRoom) {
     EXPECT_NEAR(longer.job.sources[0]->box().width(), room, 0.02);
     EXPECT_EQ(must(slotOf(state.job, {})), SourceId{1});
     EXPECT_FALSE(slotOf(emptyState().job, {}));
+}
+
+TEST(ConstructionsInAJob, KeepTheirLettersSoThatSizingNeedsNoTypeface) {
+    const State state = constructed("flags", {"word=SEA", "letter=18"});
+    const geometry::Box flag = geometry::bounds(laid(state, "flag-1").shape()),
+                        letter = geometry::bounds(laid(state, "letter-1").shape());
+    EXPECT_TRUE(flag.contains(letter.least) && flag.contains(letter.most));
+    EXPECT_NE(stockOf(state, "letter-1"), stockOf(state, "flag-1"));
+    // Letters lie above their flags.
+    const auto& pieces = state.made.work()->pieces;
+    EXPECT_GT(&laid(state, "letter-1") - pieces.data(), &laid(state, "flag-1") - pieces.data());
+    // Another measure, and no typeface on the machine.
+    const support::MemoryFontStore none;
+    construct::Given wider = std::get<Construction>(state.job.sources[0]->what).given;
+    wider.values[1] = 90; // the flags' width
+    const State changed = made(withConstructionChanged(state.job, SourceId{1}, wider, none), state.made);
+    EXPECT_NEAR(geometry::bounds(laid(changed, "flag-1").shape()).width(), 90, 1e-6);
+    EXPECT_NEAR(geometry::bounds(laid(changed, "letter-2").shape()).height(), 18, 0.3);
+    // Another word needs one.
+    wider.word = "ROPE";
+    const auto failed = withConstructionChanged(state.job, SourceId{1}, wider, none);
+    ASSERT_FALSE(failed);
+    EXPECT_EQ(failed.error().message, "There is no typeface at all; install one.");
+}
+
+TEST(ConstructionsInAJob, SayWhichTypefaceStandsInForAMissingOne) {
+    const auto noted =
+        withConstruction(emptyState(), must(readGiven("word-strip", {"word=PIER", "font=Lost Letters"})),
+                         "sea", support::shippedFonts());
+    ASSERT_TRUE(noted) << noted.error().message;
+    EXPECT_NE(noted->note.find(
+                  "The typeface Lost Letters is not installed; League Spartan ExtraBold was taken instead."),
+              std::string::npos)
+        << noted->note;
+}
+
+// A strip with folds, larger than the mat: its parts are glued on one another, and folded as the whole would be.
+TEST(AFoldedPiece, IsPutTogetherFromTheLapsOfItsParts) {
+    const State whole = constructed("sleeve", {"width=140", "depth=60", "length=50"});
+    SheetPlan plan = whole.job.plan;
+    plan.matId = plan.sheetId = "square12";
+    const State small = make(withPlan(whole.job, plan), Stage::Finish, whole.made).take();
+    const auto large = oversize(small, shippedCatalogue().formats);
+    ASSERT_TRUE(large);
+    ASSERT_EQ(large->size(), 1u);
+    std::vector<Taken> taken;
+    const std::vector<Proposed> all = proposals(small, *large, {}).take();
+    for (const Proposed& one : all)
+        taken.push_back({one.of, wishesOf(one.ways.front(), split::Joint::Overlap)});
+    const State parts = dividedAlong(small, taken, SplitOptions{}.overlapMm).take();
+    ASSERT_GE(parts.made.work()->pieces.size(), 2u);
+    for (const design::Laid& laid : parts.made.work()->pieces) {
+        auto model = foldedOf(parts, laid.id(), {});
+        ASSERT_TRUE(model) << model.error().message;
+        EXPECT_EQ(model->sheets.size(), parts.made.work()->pieces.size());
+        const auto closings = folding::closingsOf(*model, folding::posed(*model, 1));
+        ASSERT_FALSE(closings.empty());
+        for (const folding::Closing& one : closings)
+            EXPECT_LE(one.gapMm, 0.05) << one.name;
+    }
 }
 
 } // namespace

@@ -171,7 +171,7 @@ void FoldedDialog::foldUp() {
         });
 }
 
-/// In the order in which they are closed; each but the first can be closed earlier.
+/// In the order in which they are closed; what is closed by folding can be closed earlier.
 void FoldedDialog::tellJoints() {
     emptyLayout(m_joints);
     const std::vector<std::string> order = folding::jointsOf(*m_model);
@@ -195,7 +195,7 @@ void FoldedDialog::tellJoints() {
         line->addWidget(row, 1);
         if (const auto at = placeOf(one); at > 0 && at < std::ssize(order)) {
             auto* earlier =
-                linkButton(tr("earlier"), tr("Close %1 before the one above").arg(text(one.name)));
+                linkButton(tr("earlier"), tr("Close %1 before the joint above").arg(text(one.name)));
             connect(earlier, &QPushButton::clicked, this, [this, name = one.name] { closeEarlier(name); });
             line->addWidget(earlier, 0, Qt::AlignTop);
         }
