@@ -147,7 +147,8 @@ CommandSpec foldSpec() {
         {{"--piece", "WHAT", "Which piece; without it the one with the most folds.", "", false},
          {"--png", "FILE.png", "Draws it as it looks then.", "", false},
          {"--at", "0..1", "From flat to done.", "1", false},
-         {"--first", "JOINT[,JOINT]", "Joints of a card that are closed before its others, in this order.", "", false},
+         {"--first", "JOINT[,JOINT]", "Joints of a card that are closed before its others, in this order.",
+          "", false},
          {"--turn", "DEGREES", "Its right side away from the viewer.", "-35", false},
          {"--tilt", "DEGREES", "Its upper side towards the viewer.", "25", false},
          {"--lit", "", "With a light behind its panes.", "", false},
@@ -243,9 +244,14 @@ base::Status foldCommand(Session& session, const Options& options) {
 CommandSpec slotsSpec() {
     return {"slots",
             "JOB.thinline",
-            "Puts the names of a list in the place of a word: one job each, those with findings first.",
+            "Puts the names of a list in the place of a word, also of a printed one or of a work from "
+            "measures: one job each, those "
+            "with findings first.",
             {{"--list", "NAMES.csv", "One name a line, or the first column of a table.", "", true},
-             {"--word", "SOURCE", "Which word is replaced, by its number or name; without it the only one.",
+             {"--word", "WHICH",
+              "Which word is replaced: the number of its source, or 'print 5' for what step 5 prints; "
+              "without it the only "
+              "one.",
               "", false},
              {"--out", "FOLDER", "Where the jobs go.", "", true}}};
 }
@@ -261,24 +267,13 @@ base::Status slotsCommand(Session& session, const Options& options) {
     const auto names = job::namesOf(std::string(bytes->begin(), bytes->end()));
     if (!names)
         return names.error();
-    std::optional<job::SourceId> said;
-    if (options.has("--word")) {
-        const auto source = sourceCalled(*start, options["--word"]);
-        if (!source)
-            return source.error();
-        said = *source;
-    }
-    const auto slot = job::slotOf(start->job, said);
+    const auto slot =
+        job::slotOf(start->job, options.has("--word") ? std::optional(options["--word"]) : std::nullopt);
     if (!slot)
         return slot.error();
-    struct Row {
-        std::string name, file;
-        size_t spoiled = 0, risks = 0;
-        double widthMm = 0;
-    };
     if (auto folder = session.store.makeFolder(options["--out"]); !folder)
         return folder;
-    const auto made = pack::forNames(*start, *slot, *names, session.fonts, catalogue().formats);
+    const auto made = pack::forNames(*start, slot->slot, *names, session.fonts, catalogue().formats);
     if (!made)
         return made.error();
     for (const pack::Named& one : *made) {

@@ -33,7 +33,14 @@ std::optional<int> artNumber(const std::string& id) {
     return read.ec == std::errc() && read.ptr == end && number > 0 ? std::optional(number) : std::nullopt;
 }
 
-base::Result<print::Shown> shownText(const lettering::Letters& letters) {
+namespace {
+
+/// A text as it is printed, its lines about one middle.
+struct SetText {
+    std::vector<geometry::Shape> shapes; ///< mm, capitals 100 high
+    Box ink;
+};
+base::Result<SetText> setText(const lettering::Letters& letters) {
     lettering::Recipe recipe;
     recipe.text = letters.text;
     constexpr double kSetMm = 100; // any size: it comes down to the unit square
@@ -41,27 +48,68 @@ base::Result<print::Shown> shownText(const lettering::Letters& letters) {
     const auto set = lettering::setWord(letters, recipe);
     if (!set)
         return set.error();
-    // Lines stand about one middle.
     std::map<double, Box> lines;
     const auto lineOf = [&](const lettering::WordPiece& piece) {
         return piece.letter >= 0 ? letters.letters[static_cast<size_t>(piece.letter)].baseline : 0.0;
     };
     for (const lettering::WordPiece& piece : set->pieces)
         lines[lineOf(piece)].include(geometry::bounds(piece.shape));
-    Box all;
-    std::vector<geometry::Shape> shapes;
+    SetText out;
     for (const lettering::WordPiece& piece : set->pieces) {
-        shapes.push_back(
+        out.shapes.push_back(
             geometry::transformed(piece.shape, Transform::move({-lines[lineOf(piece)].centre().x, 0})));
-        all.include(geometry::bounds(shapes.back()));
+        out.ink.include(geometry::bounds(out.shapes.back()));
     }
-    if (!(all.width() > 0) || !(all.height() > 0))
+    if (!(out.ink.width() > 0) || !(out.ink.height() > 0))
         return Error{Code::Degenerate, "This text has no ink."};
+    return out;
+}
+
+} // namespace
+
+base::Result<PrintedText> printedText(const std::string& text, const base::FontName& font,
+                                      const base::FontStore& fonts, std::string* said) {
+    const auto found = lettering::findFont(fonts, font, lettering::kPlainFont);
+    if (!found)
+        return found.error();
+    const auto typeface = lettering::Typeface::open(found->file);
+    if (!typeface)
+        return typeface.error();
+    lettering::Recipe recipe;
+    recipe.text = text;
+    recipe.font = font;
+    auto letters = lettering::lettersOf(*typeface, recipe);
+    if (!letters)
+        return letters.error();
+    PrintedText out{text, font, std::make_shared<const lettering::Letters>(letters.take())};
+    if (said) {
+        *said = found->said;
+        for (const std::string& lacks : out.letters->said)
+            *said += (said->empty() ? "" : " ") + lacks;
+    }
+    return out;
+}
+
+std::string addArt(Job& job, FaceArt art) {
+    const int number = job.nextArt++;
+    job.art[number] = std::make_shared<const FaceArt>(std::move(art));
+    return artId(number);
+}
+
+base::Result<geometry::Box> inkOf(const lettering::Letters& letters) {
+    auto set = setText(letters);
+    return set ? base::Result<geometry::Box>(set->ink) : set.error();
+}
+
+base::Result<print::Shown> shownText(const lettering::Letters& letters) {
+    const auto set = setText(letters);
+    if (!set)
+        return set.error();
     print::Shown out;
-    out.aspect = all.width() / all.height();
-    const Transform toUnit =
-        Transform::move(all.least * -1).then(Transform::scale(1 / all.width(), 1 / all.height()));
-    for (const geometry::Shape& shape : shapes) {
+    out.aspect = set->ink.width() / set->ink.height();
+    const Transform toUnit = Transform::move(set->ink.least * -1)
+                                 .then(Transform::scale(1 / set->ink.width(), 1 / set->ink.height()));
+    for (const geometry::Shape& shape : set->shapes) {
         const geometry::Shape unit = geometry::transformed(shape, toUnit);
         out.outlines.push_back(unit.outline);
         out.outlines.insert(out.outlines.end(), unit.openings.begin(), unit.openings.end());

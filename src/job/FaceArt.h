@@ -26,6 +26,13 @@ struct FaceArt {
     std::variant<PrintedPicture, PrintedText> what;
 };
 
+/// Returns a text with its letters in a typeface, or in the one that stands in for it; which, and what it lacks, is in `said`.
+/// Errors: those of lettering::findFont and lettersOf.
+base::Result<PrintedText> printedText(const std::string& text, const base::FontName& font, const base::FontStore& fonts,
+                                      std::string* said = nullptr);
+/// Keeps something in a job; returns how faces name it.
+std::string addArt(Job& job, FaceArt art);
+
 /// How a face names what it shows, and back.
 std::string artId(int number);
 std::optional<int> artNumber(const std::string& id);
@@ -43,6 +50,9 @@ base::Result<Decoded> decodedArt(const Job& job, const std::vector<design::Face>
 /// The faces of some bodies, all of them.
 std::vector<design::Face> facesOf(const design::Stack& work);
 
+/// Returns the box of a text's ink, capitals 100 mm high, the baseline of its first line at y = 0 and its middle at x = 0.
+/// Errors: those of lettering::setWord; Degenerate without ink.
+base::Result<geometry::Box> inkOf(const lettering::Letters& letters);
 /// Returns a text's outlines in the unit square of its ink, and how wide that is over its height.
 base::Result<print::Shown> shownText(const lettering::Letters& letters);
 

@@ -106,12 +106,6 @@ base::Result<Job> printed(const State& state, Job job, const Ground& ground, Fac
     return withStep(now, print::printStep(ground.pieces, face, drawn));
 }
 
-std::string addArt(Job& job, FaceArt art) {
-    const int number = job.nextArt++;
-    job.art[number] = std::make_shared<const FaceArt>(std::move(art));
-    return artId(number);
-}
-
 std::string percent(double share) {
     return base::formatNumber(share * 100, 0) + " %";
 }
@@ -243,29 +237,17 @@ base::Result<Noted> withTextPrinted(const State& state, const PrintOn& on, const
     const auto ground = groundOf(state, on);
     if (!ground)
         return ground.error();
-    const auto found = lettering::findFont(fonts, font, lettering::kPlainFont);
-    if (!found)
-        return found.error();
-    const auto typeface = lettering::Typeface::open(found->file);
-    if (!typeface)
-        return typeface.error();
-    lettering::Recipe recipe;
-    recipe.text = text;
-    recipe.font = font;
-    auto letters = lettering::lettersOf(*typeface, recipe);
-    if (!letters)
-        return letters.error();
-    PrintedText art{text, font, std::make_shared<const lettering::Letters>(letters.take())};
-    const auto shown = shownText(*art.letters);
+    std::string note;
+    auto art = printedText(text, font, fonts, &note);
+    if (!art)
+        return art.error();
+    const auto shown = shownText(*art->letters);
     if (!shown)
         return shown.error();
-    std::string note = found->said;
-    for (const std::string& said : art.letters->said)
-        note += (note.empty() ? "" : " ") + said;
     Job job = state.job;
     Face face;
     face.kind = Face::Kind::Text;
-    face.shows = addArt(job, {std::move(art)});
+    face.shows = addArt(job, {art.take()});
     face.colour = colour;
     face.place = print::within(ground->field, shown->aspect, ground->turnRad);
     auto out = printed(state, std::move(job), *ground, std::move(face), on);

@@ -22,7 +22,7 @@ std::string fileNameOf(const std::string& name, std::map<std::string, int>& take
 
 } // namespace
 
-base::Result<std::vector<Named>> forNames(const job::State& state, job::SourceId word,
+base::Result<std::vector<Named>> forNames(const job::State& state, const job::Slot& slot,
                                           const std::vector<std::string>& names, const base::FontStore& fonts,
                                           const design::Formats& formats, const base::Progress& progress) {
     std::vector<Named> out;
@@ -32,7 +32,7 @@ base::Result<std::vector<Named>> forNames(const job::State& state, job::SourceId
         progress.report(static_cast<double>(i) / static_cast<double>(names.size()), "Setting the names");
         if (progress.isCancelled())
             return base::cancelled();
-        auto filled = job::withSlotFilled(state.job, word, names[i], fonts, progress);
+        auto filled = job::withSlotFilled(state.job, slot, names[i], fonts, progress);
         if (!filled)
             return base::Error{filled.error().code, "'" + names[i] + "': " + filled.error().message};
         job::Job job = filled.take();
@@ -48,7 +48,7 @@ base::Result<std::vector<Named>> forNames(const job::State& state, job::SourceId
             one.spoils += finding.severity == inspect::Severity::SpoilsCard;
             one.risks += finding.severity == inspect::Severity::RisksCard;
         }
-        one.widthMm = job::findSource(one.state.job, word)->box().width();
+        one.widthMm = job::slotWidthMm(one.state.job, slot);
         out.push_back(std::move(one));
     }
     std::stable_sort(out.begin(), out.end(), [](const Named& a, const Named& b) {

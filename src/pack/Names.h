@@ -14,13 +14,13 @@ struct Named {
     std::string fileName;      ///< without folder and ending; no two alike
     job::State state;          ///< made up to the finish
     int spoils = 0, risks = 0; ///< findings that spoil card, that risk it
-    double widthMm = 0;        ///< of the word
+    double widthMm = 0;        ///< of what stands in the slot
 };
 
 /// Returns the job once for every name, those with findings first, otherwise in the list's order.
 /// Errors: as job::withSlotFilled, led by the name; Cancelled.
 /// Cost:   setting, making and inspecting the job for every name; what the word does not change is taken over.
-base::Result<std::vector<Named>> forNames(const job::State& state, job::SourceId word,
+base::Result<std::vector<Named>> forNames(const job::State& state, const job::Slot& slot,
                                           const std::vector<std::string>& names, const base::FontStore& fonts,
                                           const design::Formats& formats,
                                           const base::Progress& progress = {});

@@ -87,6 +87,9 @@ TEST_F(ConstructCommands, PutNamesOfAListIntoAWord) {
         EXPECT_LE(board.job.sources[0]->box().width(),
                   state("board.thinline").job.sources[0]->box().width() + 0.02);
     }
+    EXPECT_EQ(call({"slots", "board.thinline", "--word", "print 9", "--list", "names.csv", "--out", "boards"}), kFailed);
+    EXPECT_NE(m_err.str().find("There is no word of the number print 9; 1 is the word HARBOUR."), std::string::npos)
+        << m_err.str();
     EXPECT_EQ(call({"slots", "board.thinline", "--list", "none.csv", "--out", "boards"}), kFailed);
 }
 

@@ -243,11 +243,11 @@ TEST(JobFile, TheWorksFromMeasuresThatShipClose) {
     // Names of a list go into the board's word, none wider than its room.
     const job::State board =
         must(loadJob(disk, std::string(THINLINE_SOURCE_DIR) + "/demo/gull-point-quay-board.thinline")).state;
-    const design::SourceId word = must(job::slotOf(board.job, {}));
+    const job::Slot word = must(job::slotOf(board.job, {})).slot;
     const base::Bytes list = must(disk.read(std::string(THINLINE_SOURCE_DIR) + "/demo/gull-point-quay-names.csv", 10'000));
     for (const std::string& name : must(job::namesOf({list.begin(), list.end()}))) {
         const job::Job filled = must(job::withSlotFilled(board.job, word, name, support::shippedFonts()));
-        EXPECT_LE(job::findSource(filled, word)->box().width(), 160.02) << name;
+        EXPECT_LE(job::slotWidthMm(filled, word), 160.02) << name;
     }
 }
 

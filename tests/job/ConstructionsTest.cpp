@@ -197,13 +197,60 @@ TEST(ASlot, KeepsItsHeightOrItsRoom) {
     const State state = support::withWord(emptyState(), support::word("HARBOUR", 30));
     const double room = state.job.sources[0]->box().width();
     const auto fonts = support::shippedFonts();
-    const State shorter = made(withSlotFilled(state.job, SourceId{1}, "PIER", fonts), state.made);
+    const State shorter = made(withSlotFilled(state.job, {SourceId{1}, {}}, "PIER", fonts), state.made);
     EXPECT_NEAR(shorter.job.sources[0]->box().height(), state.job.sources[0]->box().height(), 1.5);
     EXPECT_LT(shorter.job.sources[0]->box().width(), room);
-    const State longer = made(withSlotFilled(state.job, SourceId{1}, "HARBOURMASTER", fonts), state.made);
+    const State longer =
+        made(withSlotFilled(state.job, {SourceId{1}, {}}, "HARBOURMASTER", fonts), state.made);
     EXPECT_NEAR(longer.job.sources[0]->box().width(), room, 0.02);
-    EXPECT_EQ(must(slotOf(state.job, {})), SourceId{1});
+    EXPECT_EQ(must(slotOf(state.job, {})).slot.source, SourceId{1});
     EXPECT_FALSE(slotOf(emptyState().job, {}));
+}
+
+TEST(ASlot, OfAPrintedTextKeepsItsLineItsHeightAndItsMiddle) {
+    const auto fonts = support::shippedFonts();
+    State state = made(support::openedDrawing(
+        "<svg xmlns='http://www.w3.org/2000/svg' width='90mm' height='60mm' viewBox='0 0 90 60'>"
+        "<path d='M0 0H90V60H0Z'/></svg>"));
+    const PieceId card = state.made.work()->pieces.front().id();
+    state = made(must(withTextPrinted(state, {{card}}, "Eva", support::kBold, {}, fonts)).job, state.made);
+    state =
+        made(must(withCodePrinted(state, {{card}}, design::Face::Kind::SquareCode, "quay 1")), state.made);
+    const auto slots = slotsOf(state.job);
+    ASSERT_EQ(slots.size(), 2u);
+    EXPECT_EQ(slots[0].called, "the printed text Eva");
+    EXPECT_EQ(slots[1].called, "the printed square code quay 1");
+    EXPECT_FALSE(slotOf(state.job, {}));
+    EXPECT_EQ(must(slotOf(state.job, slots[1].number)).slot, slots[1].slot);
+    const auto placeIn = [&](const State& now) {
+        return printsOn(now, card, design::Side::Front).front().face.place;
+    };
+    // E stands on the line from its cap height down; g hangs below it. All by the boxes of ink.
+    const geometry::Transform before = placeIn(state);
+    const State other = made(must(withSlotFilled(state.job, slots[0].slot, "Eg", fonts)), state.made);
+    const geometry::Transform now = placeIn(other);
+    EXPECT_NEAR(now({0.5, 0}).x, before({0.5, 0}).x, 1e-6);
+    EXPECT_NEAR(now({0, 0}).y, before({0, 0}).y, 0.01) << "capitals begin as high up";
+    EXPECT_GT(now({0, 1}).y, before({0, 1}).y + 1) << "and g hangs lower";
+    EXPECT_EQ(other.job.art.size(), 1u) << "what is not shown any more is not kept";
+    // A longer one is as wide as the old one was, and stands on the same line.
+    const State longer =
+        made(must(withSlotFilled(state.job, slots[0].slot, "Evelina Evalina", fonts)), state.made);
+    EXPECT_NEAR(slotWidthMm(longer.job, slots[0].slot), slotWidthMm(state.job, slots[0].slot), 1e-6);
+    EXPECT_NEAR(placeIn(longer)({0.5, 1}).y, before({0.5, 1}).y, 0.6); // round letters hang over the line
+    EXPECT_NEAR(placeIn(longer)({0.5, 1}).x, before({0.5, 1}).x, 1e-6);
+    const State coded = made(must(withSlotFilled(state.job, slots[1].slot, "quay 2", fonts)), state.made);
+    EXPECT_EQ(printsOn(coded, card, design::Side::Front).back().face.shows, "quay 2");
+    EXPECT_FALSE(withSlotFilled(state.job, slots[1].slot, std::string(5000, 'x'), fonts));
+}
+
+TEST(ASlot, OfAWorkFromMeasuresIsMadeAnewWithItsWord) {
+    const State state = constructed("flags", {"word=SEA"});
+    const NamedSlot slot = must(slotOf(state.job, {}));
+    const State other =
+        made(must(withSlotFilled(state.job, slot.slot, "PIER", support::shippedFonts())), state.made);
+    EXPECT_NO_THROW(laid(other, "letter-4"));
+    EXPECT_THROW(laid(state, "letter-4"), std::runtime_error);
 }
 
 TEST(ConstructionsInAJob, KeepTheirLettersSoThatSizingNeedsNoTypeface) {

@@ -162,7 +162,7 @@ class Workbench : public QObject {
     /// Whether something would be lost by leaving the job: a file that was merely opened is still there.
     bool isWorthKeeping() const { return isUnsaved() && m_history.serial() != m_openedSerial; }
     bool hasJob() const { return m_hasJob; }
-    const base::FileStore& files() const { return m_store; }
+    base::FileStore& files() const { return m_store; }
     /// Unsaved work is given up on purpose: its copy goes, behind the interface.
     void abandon();
 

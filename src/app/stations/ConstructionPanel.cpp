@@ -37,6 +37,8 @@ ConstructionPanel::ConstructionPanel(Workbench& bench, QWidget* parent) : QWidge
     lines->addWidget(m_word);
     m_font = new FontChoice(bench.fonts());
     lines->addWidget(m_font);
+    m_names = linkButton(tr("Names from a list…"), tr("A job for each name of a list, made anew with it"));
+    lines->addWidget(m_names, 0, Qt::AlignLeft);
     m_goesIn = new ParameterRows;
     lines->addWidget(m_goesIn);
     m_folded = linkButton(tr("See it folded"), tr("From flat to done, with its joints checked"));
@@ -74,6 +76,7 @@ ConstructionPanel::ConstructionPanel(Workbench& bench, QWidget* parent) : QWidge
         connect(rows, &ParameterRows::changed, &m_settle, QOverload<>::of(&QTimer::start));
     connect(m_word, &QLineEdit::textChanged, &m_settle, QOverload<>::of(&QTimer::start));
     connect(m_font, &QComboBox::activated, &m_settle, QOverload<>::of(&QTimer::start));
+    connect(m_names, &QPushButton::clicked, this, &ConstructionPanel::wantsNames);
     connect(m_folded, &QPushButton::clicked, this, &ConstructionPanel::wantsFolded);
     connect(m_anew, &QPushButton::clicked, this, [this] { emit changed(m_source, m_shown); });
 }
@@ -121,6 +124,7 @@ void ConstructionPanel::show(const job::Source& source) {
     if (m_word->text().toStdString() != given.word)
         m_word->setText(text(given.word));
     m_font->setVisible(one.hasLetters);
+    m_names->setVisible(one.word);
     if (one.hasLetters)
         m_font->show(usedFont(given));
     m_goesIn->show(in, inValues);

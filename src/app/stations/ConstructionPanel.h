@@ -27,6 +27,7 @@ class ConstructionPanel : public QWidget {
   signals:
     void changed(thinline::job::SourceId source, const construct::Given& given);
     void wantsFolded();
+    void wantsNames(); ///< from a list, in the place of its word
 
   private:
     construct::Given said() const;
@@ -39,6 +40,7 @@ class ConstructionPanel : public QWidget {
     QLabel* m_says;
     QLineEdit* m_word;
     FontChoice* m_font;
+    QPushButton* m_names;
     ParameterRows* m_goesIn;
     QLabel* m_marginsHeading;
     ParameterRows* m_margins;

@@ -10,6 +10,7 @@
 
 #include "app/bench/Paths.h"
 #include "app/stations/Fields.h"
+#include "app/stations/NamesDialog.h"
 #include "folds/Panels.h"
 #include "job/PrintLooks.h"
 #include "print/Place.h"
@@ -128,6 +129,8 @@ QWidget* FaceDialog::buildPrints() {
     row->addWidget(m_down);
     auto* second = new QHBoxLayout;
     second->addWidget(m_colour);
+    m_names = linkButton(tr("Names from a list…"), tr("A job for each name of a list, printed in the place of this"));
+    second->addWidget(m_names);
     second->addStretch(1);
     second->addWidget(m_off);
     lines->addWidget(headingLabel(tr("Printed on it, the uppermost first")));
@@ -158,6 +161,10 @@ QWidget* FaceDialog::buildPrints() {
         face.colour = rgbOf(colour);
         if (colour.isValid())
             change(face);
+    });
+    connect(m_names, &QPushButton::clicked, this, [this] {
+        if (const job::Print* one = chosen())
+            askForNames(m_bench, {{}, one->step}, this);
     });
     connect(m_up, &QPushButton::clicked, this, [this] { raise(true); });
     connect(m_down, &QPushButton::clicked, this, [this] { raise(false); });
@@ -340,6 +347,7 @@ void FaceDialog::showChosen() {
         one && one->face.kind != design::Face::Kind::Colour && one->face.kind != design::Face::Kind::Outline;
     m_view->setFrame(hasPlace ? std::optional(one->face.place) : std::nullopt);
     m_facts->clear();
+    m_names->setVisible(one && design::isRead(one->face.kind) && one->step != design::StepId{});
     if (!one)
         return;
     if (const auto dpi = print::dpiOf(one->face, m_art.gallery))

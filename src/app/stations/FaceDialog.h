@@ -67,7 +67,7 @@ class FaceDialog : public QDialog {
     QListWidget* m_prints;
     LengthField* m_width;
     QDoubleSpinBox* m_turn;
-    QPushButton *m_colour, *m_up, *m_down, *m_off;
+    QPushButton *m_colour, *m_up, *m_down, *m_off, *m_names;
     QMenu* m_outlines;
     QPlainTextEdit* m_words;
     FontChoice* m_font;

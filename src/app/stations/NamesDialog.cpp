@@ -16,9 +16,8 @@
 
 namespace thinline::app {
 
-NamesDialog::NamesDialog(Workbench& bench, base::FileStore& store, design::SourceId word, QWidget* parent)
-    : QDialog(parent), m_bench(bench), m_store(store), m_word(word) {
-    const job::Source* source = job::findSource(bench.job(), word);
+NamesDialog::NamesDialog(Workbench& bench, job::NamedSlot slot, QWidget* parent)
+    : QDialog(parent), m_bench(bench), m_slot(std::move(slot)) {
     setWindowTitle(tr("Names from a list"));
     m_list = new QPlainTextEdit;
     m_list->setAccessibleName(tr("The names, one a line"));
@@ -28,12 +27,11 @@ NamesDialog::NamesDialog(Workbench& bench, base::FileStore& store, design::Sourc
     m_look = new QPushButton(tr("Set these names"));
     m_look->setAutoDefault(false);
     auto* left = new QVBoxLayout;
-    left->addWidget(sentenceLabel(
-        source ? tr("Each of them takes the place of %1, as high as it is, or as wide as it has room. What "
-                    "was built on it is built on each.")
-                     .arg(text(source->name()))
-               : QString(),
-        "help"));
+    left->addWidget(sentenceLabel(tr("Each of them takes the place of %1, as high as it is, or as wide as it "
+                                     "has room. What was built on it "
+                                     "is built on each.")
+                                      .arg(text(m_slot.called)),
+                                  "help"));
     left->addWidget(m_list, 1);
     left->addWidget(open, 0, Qt::AlignLeft);
     left->addWidget(m_look);
@@ -74,7 +72,7 @@ void NamesDialog::openList() {
     if (path.isEmpty())
         return;
     constexpr std::uint64_t kMostBytes = 4'000'000;
-    const auto bytes = m_store.read(path.toStdString(), kMostBytes);
+    const auto bytes = m_bench.files().read(path.toStdString(), kMostBytes);
     if (!bytes)
         return m_words->setText(text(bytes.error().message));
     m_list->setPlainText(QString::fromUtf8(reinterpret_cast<const char*>(bytes->data()),
@@ -90,7 +88,7 @@ void NamesDialog::look() {
     m_work.start(tr("Setting the names"),
                  [this, state = m_bench.state(),
                   list = names.take()](const base::Progress& progress) -> Task::Conclusion {
-                     auto made = pack::forNames(state, m_word, list, m_bench.fonts(),
+                     auto made = pack::forNames(state, m_slot.slot, list, m_bench.fonts(),
                                                 m_bench.catalogue().formats, progress);
                      if (!made)
                          return [this, why = made.error().message] { m_words->setText(text(why)); };
@@ -128,23 +126,31 @@ void NamesDialog::saveInto(const QString& folder) {
     if (!m_names)
         return;
     m_words->setText(tr("Saving."));
-    m_work.start(tr("Saving the jobs"),
-                 [this, names = m_names,
-                  to = folder.toStdString()](const base::Progress& progress) -> Task::Conclusion {
-                     size_t saved = 0;
-                     for (const pack::Named& one : *names) {
-                         if (progress.isCancelled())
-                             break;
-                         if (const auto done =
-                                 document::saveJob(m_store, to + "/" + one.fileName + ".thinline", one.state);
-                             !done)
-                             return [this, why = done.error().message] { m_words->setText(text(why)); };
-                         ++saved;
-                     }
-                     return [this, saved, to] {
-                         m_words->setText(tr("%1 jobs are in %2.").arg(saved).arg(text(to)));
-                     };
-                 });
+    m_work.start(
+        tr("Saving the jobs"),
+        [this, names = m_names,
+         to = folder.toStdString()](const base::Progress& progress) -> Task::Conclusion {
+            size_t saved = 0;
+            for (const pack::Named& one : *names) {
+                if (progress.isCancelled())
+                    break;
+                if (const auto done =
+                        document::saveJob(m_bench.files(), to + "/" + one.fileName + ".thinline", one.state);
+                    !done)
+                    return [this, why = done.error().message] { m_words->setText(text(why)); };
+                ++saved;
+            }
+            return [this, saved, to] { m_words->setText(tr("%1 jobs are in %2.").arg(saved).arg(text(to))); };
+        });
+}
+
+void askForNames(Workbench& bench, const job::Slot& slot, QWidget* parent) {
+    for (job::NamedSlot& one : job::slotsOf(bench.job()))
+        if (one.slot == slot) {
+            auto* dialog = new NamesDialog(bench, std::move(one), parent);
+            dialog->setAttribute(Qt::WA_DeleteOnClose);
+            return dialog->open();
+        }
 }
 
 } // namespace thinline::app

@@ -18,7 +18,7 @@ namespace thinline::app {
 class NamesDialog : public QDialog {
     Q_OBJECT
   public:
-    NamesDialog(Workbench& bench, base::FileStore& store, design::SourceId word, QWidget* parent = nullptr);
+    NamesDialog(Workbench& bench, job::NamedSlot slot, QWidget* parent = nullptr);
     bool isSettled() const { return !m_work.isRunning(); }
     /// Writes what was looked through into a folder.
     void saveInto(const QString& folder);
@@ -29,8 +29,7 @@ class NamesDialog : public QDialog {
     void showNames();
 
     Workbench& m_bench;
-    base::FileStore& m_store;
-    design::SourceId m_word;
+    job::NamedSlot m_slot;
     std::shared_ptr<const std::vector<pack::Named>> m_names;
     QPlainTextEdit* m_list;
     QTableWidget* m_table;
@@ -38,5 +37,8 @@ class NamesDialog : public QDialog {
     QPushButton *m_look, *m_save;
     Task m_work;
 };
+
+/// Asks for names in the place of a word, or of what is printed; does nothing when it is gone.
+void askForNames(Workbench& bench, const job::Slot& slot, QWidget* parent);
 
 } // namespace thinline::app

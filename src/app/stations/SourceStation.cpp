@@ -58,12 +58,12 @@ QString listName(const job::Source& source) {
 
 } // namespace
 
-SourceStation::SourceStation(Workbench& bench, base::FileStore& store, QWidget* parent)
+SourceStation::SourceStation(Workbench& bench, QWidget* parent)
     : StationPanel(Station::Source, bench,
                    {tr("What do we start from?"), tr("A picture, a drawing, a word, a figure: or several."),
                     tr("Trace this picture")},
                    parent),
-      m_store(store), m_tool({[this](const Pointer& pointer) {
+      m_tool({[this](const Pointer& pointer) {
                   if (pointer.on())
                       choose(pointer.on()->piece.source());
               },
@@ -277,6 +277,7 @@ void SourceStation::connectPanels() {
         });
     });
     connect(m_construction, &ConstructionPanel::wantsFolded, this, &SourceStation::seeFolded);
+    connect(m_construction, &ConstructionPanel::wantsNames, this, &SourceStation::setNames);
     connect(m_drawing, &DrawingPanel::widthSettled, this, &SourceStation::setWidth);
     connect(m_drawing, &DrawingPanel::refused, this, [this](const QString& why) { tell(m_note, why); });
     connect(m_drawing, &DrawingPanel::wantsMeasuring, this, &StationPanel::wantsMeasuring);
@@ -332,9 +333,7 @@ void SourceStation::seeFolded() {
 }
 
 void SourceStation::setNames() {
-    auto* dialog = new NamesDialog(bench(), m_store, m_open, this);
-    dialog->setAttribute(Qt::WA_DeleteOnClose);
-    dialog->open();
+    askForNames(bench(), {m_open, {}}, this);
 }
 
 void SourceStation::setWidth(job::SourceId source, double widthMm) {

@@ -14,7 +14,7 @@ namespace thinline::app {
 class SourceStation : public StationPanel {
     Q_OBJECT
   public:
-    SourceStation(Workbench& bench, base::FileStore& store, QWidget* parent = nullptr);
+    explicit SourceStation(Workbench& bench, QWidget* parent = nullptr);
     bool mends(inspect::Kind kind) const override {
         return kind == inspect::Kind::LinesNotSaid || kind == inspect::Kind::MayNotBeGiven ||
                kind == inspect::Kind::OtherCard || kind == inspect::Kind::JointOpen || kind == inspect::Kind::PanelsClash;
@@ -61,7 +61,6 @@ class SourceStation : public StationPanel {
     void showAnswer();
     void take(const QString& name, base::Result<job::Job> job);
 
-    base::FileStore& m_store;
     job::SourceId m_open{};
     job::SourceId m_wanted{}; ///< the source that comes next is to be opened
     PickTool m_tool;

@@ -15,7 +15,7 @@
 namespace thinline::app {
 
 std::vector<StationPanel*> makeStations(Workbench& bench, base::FileStore& store) {
-    return {new SourceStation(bench, store), new TraceStation(bench), new ShapeStation(bench),
+    return {new SourceStation(bench), new TraceStation(bench), new ShapeStation(bench),
             new SizeStation(bench),   new FoldsStation(bench),      new SplitStation(bench),
             new SheetsStation(bench, store), new CutStation(bench, store), new PackStation(bench, store)};
 }
