@@ -12,6 +12,7 @@
 #include "batch/Report.h"
 #include "formats/svg/WriteDrawing.h"
 #include "job/CutSteps.h"
+#include "job/HandSteps.h"
 #include "job/SheetSteps.h"
 #include "job/TraceSteps.h"
 #include "pack/Package.h"
@@ -42,6 +43,7 @@ CommandSpec sheetsSpec() {
              {"--seconds", "SECONDS", "Looks for so long instead; what comes out hangs on the machine.", "",
               false},
              {"--seed", "NUMBER", "Another one searches another way.", "1", false},
+             {"--fill", "PIECE", "Fills what is left of the sheets with copies of this piece.", "", false},
              {"--watch", "", "Tells each better layout as it comes.", "", false},
              {"--why", "", "Tells what decides, and what other ways come to, each laid again.", "", false},
              {"--out", "DIR", "The folder to write to; made when it is not there.", "", true},
@@ -176,6 +178,19 @@ base::Result<State> laidClose(Session& session, const State& state, const Option
     return job::laidCloser(state, how, publish);
 }
 
+/// What is left of the sheets, filled with copies of a piece.
+base::Result<State> filled(Session& session, const State& state, const Options& options) {
+    const auto chosen = piecesCalled(state, options["--fill"]);
+    if (!chosen)
+        return chosen.error();
+    auto more = job::withRestFilled(state, chosen->front());
+    if (!more)
+        return more.error();
+    if (!options.has("--json"))
+        session.out << more->note << "\n";
+    return job::make(more.take().job, job::Stage::Sheets, state.made);
+}
+
 base::Status sheetsCommand(Session& session, const Options& options) {
     auto state = loadState(session, options.operand);
     if (!state)
@@ -186,6 +201,8 @@ base::Status sheetsCommand(Session& session, const Options& options) {
     auto laid = arranged({planned.take(), job::withoutSheets(state->made)});
     if (laid && !options.has("--boxes"))
         laid = laidClose(session, *laid, options);
+    if (laid && options.has("--fill"))
+        laid = filled(session, *laid, options);
     if (!laid)
         return laid.error();
     std::vector<sheets::Alternative> others;

@@ -4,6 +4,7 @@
 
 #include "design/Cluster.h"
 #include "job/Catalogue.h"
+#include "job/LayerSteps.h"
 #include "sheets/Cards.h"
 #include "sheets/FreeSpace.h"
 
@@ -188,10 +189,9 @@ base::Result<Job> sentTo(const State& state, const design::CopyOf& what, std::si
     for (const design::PlacedSheet& sheet : all.loads[load].sheets) {
         const sheets::Card* card = sheet.stockId == taken->stock->id ? cardOf(sheet, *cards) : nullptr;
         isThere = isThere || card;
-        const auto spot = card
-                              ? freeSpot(*card, othersOn(sheet, work, what), box,
-                                         options->spacingFor(sheet.stockId), mayTurn)
-                              : std::nullopt;
+        const auto spot = card ? freeSpot(*card, othersOn(sheet, work, what), box,
+                                          options->spacingFor(sheet.stockId), mayTurn)
+                               : std::nullopt;
         if (!spot)
             continue;
         design::Pose pose = movedTo(work, *taken->laid, taken->at.pose, *spot);
@@ -202,6 +202,96 @@ base::Result<Job> sentTo(const State& state, const design::CopyOf& what, std::si
                  isThere
                      ? "There is no room for its box on that load; drag it there, and the others make room."
                      : "That load holds no whole sheet of " + taken->stock->name + "."};
+}
+
+namespace {
+
+/// Everything that lies on sheets, pinned where it lies.
+std::vector<sheets::Pin> allPinned(const design::Arrangement& laid) {
+    std::vector<sheets::Pin> out;
+    for (size_t l = 0; l < laid.loads.size(); ++l)
+        for (size_t s = 0; s < laid.loads[l].sheets.size(); ++s) {
+            const design::PlacedSheet& sheet = laid.loads[l].sheets[s];
+            for (const design::PlacedPiece& piece : sheet.pieces) {
+                design::Pose onSheet = piece.pose;
+                onSheet.at = piece.pose.at - geometry::Point{sheet.xMm, sheet.yMm};
+                if (sheet.isTurned)
+                    onSheet = design::turnedBack(onSheet, sheet.widthMm);
+                out.push_back({piece.what, sheets::sheetOfStock(laid, l, s), onSheet, sheet.scrapId});
+            }
+        }
+    return out;
+}
+
+size_t sheetsIn(const design::Arrangement& laid) {
+    size_t out = 0;
+    for (const design::Load& load : laid.loads)
+        out += load.sheets.size();
+    return out;
+}
+
+} // namespace
+
+base::Result<Noted> withRestFilled(const State& state, design::PieceId piece, const base::Progress& progress) {
+    constexpr long long kSteps = 5000; // of the closer search, where boxes find no room
+    const design::Laid* laid = state.made.work() ? state.made.work()->find(piece) : nullptr;
+    if (!laid || !placeOf(state, {piece, 0}))
+        return Error{Code::NotFound, "That piece lies on no sheet; lay the pieces first."};
+    const int have = laid->copies;
+    const size_t loads = state.made.sheets->loads.size(), sheets = sheetsIn(*state.made.sheets);
+    State pinned = state;
+    pinned.job.plan.pins = allPinned(*state.made.sheets);
+    // With so many more: laid without another sheet, or nothing.
+    const auto with = [&](int more) -> base::Result<std::optional<design::Arrangement>> {
+        using Out = std::optional<design::Arrangement>;
+        auto job = withCopies(pinned, piece, have + more);
+        if (!job)
+            return job.error();
+        const auto fits = [&](const State& made) {
+            return made.made.sheets && made.made.sheets->unplaced.empty() &&
+                   made.made.sheets->loads.size() == loads && sheetsIn(*made.made.sheets) == sheets;
+        };
+        auto quick = make(job.take(), Stage::Sheets, pinned.made, progress);
+        if (!quick)
+            return quick.error();
+        if (fits(*quick))
+            return Out(*quick->made.sheets);
+        sheets::CloseOptions how;
+        how.budget.steps = kSteps;
+        auto closer = laidCloser(*quick, how, {}, progress);
+        if (!closer)
+            return closer.error();
+        return fits(*closer) ? Out(*closer->made.sheets) : Out();
+    };
+    constexpr int kMostCopies = 999;
+    int fits = 0, tooMany = kMostCopies - have + 1;
+    std::optional<design::Arrangement> best;
+    for (int more = 1; tooMany - fits > 1;) {
+        progress.report(0.5, "Filling the sheets");
+        auto tried = with(more);
+        if (!tried)
+            return tried.error();
+        if (*tried) {
+            fits = more;
+            best = *tried;
+        } else {
+            tooMany = more;
+        }
+        more = tooMany > kMostCopies - have ? std::min(2 * more, kMostCopies - have) : (fits + tooMany) / 2;
+        if (more == fits)
+            break;
+    }
+    if (!best)
+        return Error{Code::InvalidArgument, "There is no room for one more of " +
+                                                design::pieceName(*state.made.work(), *laid) +
+                                                " on these sheets."};
+    auto job = withCopies(state, piece, have + fits);
+    if (!job)
+        return job.error();
+    Job out = job.take();
+    out.plan.pins = allPinned(*best);
+    return Noted{std::move(out), std::to_string(fits) + " more of " + design::pieceName(*state.made.work(), *laid) +
+                                     " fill the sheets; all is pinned where it lies."};
 }
 
 } // namespace thinline::job

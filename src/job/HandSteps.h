@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "job/Opening.h"
 #include "job/SheetSteps.h"
 
 /// Laying pieces on sheets by hand: each step pins what it lays.
@@ -31,5 +32,12 @@ base::Result<Job> flippedOver(const State& state, const design::CopyOf& what);
 /// for the load behind the last one.
 /// Errors: NotFound for a copy or load that is not there; InvalidArgument where there is no room or no sheet of its stock.
 base::Result<Job> sentTo(const State& state, const design::CopyOf& what, std::size_t load);
+
+/// Fills what is left of the sheets that are cut anyway with copies of a piece; everything is pinned where it lies then. The note
+/// tells how many came to it.
+/// Errors: NotFound for a piece that lies nowhere; InvalidArgument where there is no room for one more, or for a piece of a
+///         cluster.
+/// Cost:   laying the new copies about 2 log2(n) times for n more.
+base::Result<Noted> withRestFilled(const State& state, design::PieceId piece, const base::Progress& progress = {});
 
 } // namespace thinline::job

@@ -223,6 +223,15 @@ TEST_F(SheetsWindow, AHandTurnsAPieceByTheWheelByTypingAndSendsIt) {
     press(QKeySequence::Undo);
     ASSERT_TRUE(waitUntilQuiet());
     EXPECT_EQ(find()->load, now->load);
+    // As many more as go onto the sheets that are there.
+    const auto copies = [&] { return work().find(piece.what.piece)->copies; };
+    const int had = copies();
+    const size_t cut = sheets()->loads.size();
+    QTest::mouseClick(buttonIn(m_window.get(), "Fill the rest with it"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([&] { return copies() > had; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(sheets()->loads.size(), cut);
+    EXPECT_TRUE(notice().contains("fill the sheets; all is pinned where it lies.")) << notice().toStdString();
 }
 
 TEST_F(SheetsWindow, ALookEndsWhenItIsStoppedAndWhenTheStationIsLeft) {

@@ -119,5 +119,35 @@ TEST(CardSteps, WhatStaysFreeIsKeptByMat) {
     EXPECT_TRUE(keepOutsOf(withoutKeepOut(job, 0).plan).empty());
 }
 
+TEST_F(HandSteps, WhatIsLeftOfTheSheetsIsFilledAndNothingMoves) {
+    const design::Arrangement before = *m_state.made.sheets;
+    const auto filled = withRestFilled(m_state, m_what.piece);
+    ASSERT_TRUE(filled) << filled.error().message;
+    const int had = m_state.made.work()->find(m_what.piece)->copies;
+    m_state = support::arranged({filled->job, m_state.made});
+    const int has = m_state.made.work()->find(m_what.piece)->copies;
+    EXPECT_GT(has, had);
+    EXPECT_EQ(filled->note.substr(0, filled->note.find(' ')), std::to_string(has - had));
+    const design::Arrangement& after = *m_state.made.sheets;
+    ASSERT_EQ(after.loads.size(), before.loads.size());
+    EXPECT_TRUE(after.unplaced.empty());
+    EXPECT_EQ(faults(), 0u);
+    for (size_t l = 0; l < before.loads.size(); ++l) {
+        ASSERT_EQ(after.loads[l].sheets.size(), before.loads[l].sheets.size());
+        for (const design::PlacedSheet& sheet : before.loads[l].sheets)
+            for (const design::PlacedPiece& piece : sheet.pieces) {
+                const auto now_ = placeOf(m_state, piece.what);
+                ASSERT_TRUE(now_);
+                EXPECT_EQ(now_->load, l);
+                EXPECT_LT(geometry::distance(now_->pose.at, piece.pose.at), 1e-6);
+            }
+    }
+    // By area: no more than the sheet could hold, and not one more goes on.
+    const auto again = withRestFilled(m_state, m_what.piece);
+    ASSERT_FALSE(again);
+    EXPECT_NE(again.error().message.find("There is no room for one more of "), std::string::npos)
+        << again.error().message;
+}
+
 } // namespace
 } // namespace thinline::job

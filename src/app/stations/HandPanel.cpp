@@ -11,15 +11,19 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QSignalBlocker>
+#include <QVBoxLayout>
 
 #include <numbers>
 
 namespace thinline::app {
 
 HandPanel::HandPanel(Workbench& bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(0, 0, 0, 0);
+    auto* lines = new QVBoxLayout(this);
+    lines->setContentsMargins(0, 0, 0, 0);
+    lines->setSpacing(6);
+    auto* row = new QHBoxLayout;
     row->setSpacing(6);
+    lines->addLayout(row);
     m_turn = new QDoubleSpinBox;
     m_turn->setRange(-180, 180);
     m_turn->setDecimals(1);
@@ -37,6 +41,15 @@ HandPanel::HandPanel(Workbench& bench, QWidget* parent) : QWidget(parent), m_ben
     row->addWidget(m_turn);
     row->addWidget(m_flip);
     row->addWidget(m_send, 1);
+    m_fill = linkButton(tr("Fill the rest with it"),
+                        tr("As many more copies as go onto the sheets that are cut anyway; all is pinned where it lies"));
+    lines->addWidget(m_fill, 0, Qt::AlignLeft);
+    connect(m_fill, &QPushButton::clicked, this, [this] {
+        m_bench.run(tr("Fill the rest of the sheets"),
+                    [piece = m_what->piece](const job::State& now, const base::Progress& progress) {
+                        return job::withRestFilled(now, piece, progress);
+                    });
+    });
     connect(m_turn, &QDoubleSpinBox::valueChanged, this, [this](double degrees) {
         take(tr("Turn a piece on its sheet"),
              job::turnedTo(m_bench.state(), *m_what, degrees * std::numbers::pi / 180));

@@ -31,6 +31,7 @@ class HandPanel : public QWidget {
     QDoubleSpinBox* m_turn;
     QPushButton* m_flip;
     QComboBox* m_send;
+    QPushButton* m_fill;
 };
 
 } // namespace thinline::app
