@@ -273,9 +273,11 @@ base::Status slotsCommand(Session& session, const Options& options) {
         return slot.error();
     if (auto folder = session.store.makeFolder(options["--out"]); !folder)
         return folder;
-    const auto made = pack::forNames(*start, slot->slot, *names, session.fonts, catalogue().formats);
+    const auto made = pack::forNames(*start, slot->slot, names->all, session.fonts, catalogue().formats);
     if (!made)
         return made.error();
+    if (!names->heading.empty())
+        session.out << "the first line, '" << names->heading << "', was taken for a heading\n";
     for (const pack::Named& one : *made) {
         const std::string file = options["--out"] + "/" + one.fileName + ".thinline";
         if (const auto saved = document::saveJob(session.store, file, one.state); !saved)

@@ -119,6 +119,21 @@ base::Result<Built> buildCard(const Said& said, const base::Progress&) {
              Side::Front);
         name(pocket, {p / 2, pocketH / 2}, "pocket", true);
         out.parts.push_back({"pocket", "the pocket", std::move(pocket)});
+        // Inside, in the middle of the back: seen from there left and right are the other way round. Its laps lie under it.
+        const double middle = w / 2, from = (h - pocketH) / 2;
+        for (const bool isLeft : {true, false})
+            meet(
+                out.form, isLeft ? "left lap of the pocket" : "right lap of the pocket",
+                [&](double along, double away) {
+                    const double in = lap * (0.2 + 0.6 * away);
+                    return Spot{"pocket", {isLeft ? -in : p + in, pocketH * (0.3 + 0.4 * along)}, t / 2};
+                },
+                [&](double along, double away) {
+                    const double in = lap * (0.2 + 0.6 * away), folded = isLeft ? in : p - in;
+                    return Spot{
+                        "card", {middle - (folded - p / 2), from + pocketH * (0.3 + 0.4 * along)}, -t / 2};
+                });
+        out.form.order = {"card", "pocket"};
         out.derived.push_back(
             {"pocket, fold to fold", {said["pocket-width"], " + ", said["room"], " room + ", t, " card"}, p});
     }

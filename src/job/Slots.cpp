@@ -7,6 +7,7 @@
 #include "print/Steps.h"
 
 #include <algorithm>
+#include <cctype>
 #include <cmath>
 
 namespace thinline::job {
@@ -34,6 +35,13 @@ std::string firstCell(const std::string& line) {
     }
     const auto from = out.find_first_not_of(" \t\r"), to = out.find_last_not_of(" \t\r");
     return from == std::string::npos ? "" : out.substr(from, to - from + 1);
+}
+
+/// Whether a line says what the column below it holds.
+bool isHeading(std::string words) {
+    for (char& c : words)
+        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    return words == "name" || words == "names" || words == "word" || words == "words" || words == "text";
 }
 
 Error gone() {
@@ -152,10 +160,10 @@ base::Result<Job> withWordFilled(const Job& job, const Source& source, const Wor
 
 } // namespace
 
-base::Result<std::vector<std::string>> namesOf(const std::string& list) {
+base::Result<Names> namesOf(const std::string& list) {
     constexpr const char* kByteOrderMark = "\xEF\xBB\xBF";
     std::string text = list.starts_with(kByteOrderMark) ? list.substr(3) : list;
-    std::vector<std::string> out;
+    Names out;
     size_t number = 0;
     for (size_t from = 0; from < text.size(); ++number) {
         const size_t to = std::min(text.find('\n', from), text.size());
@@ -168,12 +176,16 @@ base::Result<std::vector<std::string>> namesOf(const std::string& list) {
                                                   " of the list is too long for a word; up to " +
                                                   std::to_string(lettering::kMostTextBytes) +
                                                   " letters can be set."};
-        out.push_back(name);
-        if (out.size() > kMostNames)
+        if (out.all.empty() && out.heading.empty() && isHeading(name)) {
+            out.heading = name;
+            continue;
+        }
+        out.all.push_back(name);
+        if (out.all.size() > kMostNames)
             return Error{Code::LimitExceeded,
                          "The list has more than " + std::to_string(kMostNames) + " names; part it."};
     }
-    if (out.empty())
+    if (out.all.empty())
         return Error{Code::InvalidArgument, "There are no names in the list; write one a line."};
     return out;
 }

@@ -10,10 +10,14 @@ namespace thinline::job {
 
 inline constexpr size_t kMostNames = 2000;
 
+struct Names {
+    std::vector<std::string> all;
+    std::string heading = {}; ///< the first line, where it only says that names follow; it is none of them
+};
 /// Returns the names of a list: one a line, of a table its first column; quotes are taken off, empty lines left out.
 /// Errors: InvalidArgument when there is none; LimitExceeded for more than kMostNames, or a name longer than a word may be,
 ///         naming the line.
-base::Result<std::vector<std::string>> namesOf(const std::string& list);
+base::Result<Names> namesOf(const std::string& list);
 
 /// A word of a design that another one can take the place of: that of a source, or what a step prints.
 struct Slot {

@@ -245,7 +245,8 @@ TEST(JobFile, TheWorksFromMeasuresThatShipClose) {
         must(loadJob(disk, std::string(THINLINE_SOURCE_DIR) + "/demo/gull-point-quay-board.thinline")).state;
     const job::Slot word = must(job::slotOf(board.job, {})).slot;
     const base::Bytes list = must(disk.read(std::string(THINLINE_SOURCE_DIR) + "/demo/gull-point-quay-names.csv", 10'000));
-    for (const std::string& name : must(job::namesOf({list.begin(), list.end()}))) {
+    const job::Names names = must(job::namesOf({list.begin(), list.end()}));
+    for (const std::string& name : names.all) {
         const job::Job filled = must(job::withSlotFilled(board.job, word, name, support::shippedFonts()));
         EXPECT_LE(job::slotWidthMm(filled, word), 160.02) << name;
     }

@@ -70,6 +70,7 @@ const std::vector<Closed> kClosed{
     {"easel-back", {}},
     {"cross-stand", {}},
     {"envelope", {}},
+    {"card", {}},
     {"pouch", {}},
     {"pouch", {{"flap", 40}}},
     {"carton", {}},
@@ -171,7 +172,7 @@ TEST(Constructions, CloseForAnyMeasures) {
     };
     int made = 0;
     for (const char* name : {"round-box", "lid-box", "carton", "sleeve", "cup", "pyramid", "lantern",
-                             "box-nest", "pouch", "easel-back", "cross-stand", "envelope"})
+                             "box-nest", "pouch", "easel-back", "cross-stand", "envelope", "card"})
         for (int round = 0; round < 200; ++round) {
             const double t = round % 4 == 0 ? 0 : between(0.1, 0.8);
             Given given{name, {}, "", t};

@@ -186,9 +186,13 @@ TEST(ABadMeasure, IsRefusedByName) {
 
 TEST(AList, IsOneNameALineOrTheFirstColumnOfATable) {
     EXPECT_EQ(must(namesOf("\xEF\xBB\xBF"
-                           "PIER\r\n\n  QUAY WEST \n\"SALT, COARSE\",12\nMOLE;7\n\"A \"\"B\"\"\"\n")),
+                           "PIER\r\n\n  QUAY WEST \n\"SALT, COARSE\",12\nMOLE;7\n\"A \"\"B\"\"\"\n")).all,
               (std::vector<std::string>{"PIER", "QUAY WEST", "SALT, COARSE", "MOLE", "A \"B\""}));
+    const Names table = must(namesOf("Name;Table\nAda;3\nName;4\n"));
+    EXPECT_EQ(table.heading, "Name");
+    EXPECT_EQ(table.all, (std::vector<std::string>{"Ada", "Name"}));
     EXPECT_FALSE(namesOf(" \n\n"));
+    EXPECT_FALSE(namesOf("Names\n"));
     EXPECT_EQ(namesOf("PIER\n" + std::string(500, 'x')).error().message,
               "Line 2 of the list is too long for a word; up to 400 letters can be set.");
 }

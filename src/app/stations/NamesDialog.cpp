@@ -83,11 +83,12 @@ void NamesDialog::look() {
     auto names = job::namesOf(m_list->toPlainText().toStdString());
     if (!names)
         return m_words->setText(text(names.error().message));
+    m_heading = text(names->heading);
     m_words->setText(tr("Setting the names."));
     m_save->setEnabled(false);
     m_work.start(tr("Setting the names"),
                  [this, state = m_bench.state(),
-                  list = names.take()](const base::Progress& progress) -> Task::Conclusion {
+                  list = names.take().all](const base::Progress& progress) -> Task::Conclusion {
                      auto made = pack::forNames(state, m_slot.slot, list, m_bench.fonts(),
                                                 m_bench.catalogue().formats, progress);
                      if (!made)
@@ -119,6 +120,8 @@ void NamesDialog::showNames() {
         withFindings == 0
             ? tr("%n names, none with findings.", nullptr, static_cast<int>(m_names->size()))
             : tr("%1 of %2 names have findings; they stand first.").arg(withFindings).arg(m_names->size()));
+    if (!m_heading.isEmpty())
+        m_words->setText(m_words->text() + " " + tr("The first line, \"%1\", was taken for a heading.").arg(m_heading));
     m_save->setEnabled(true);
 }
 

@@ -30,6 +30,7 @@ class NamesDialog : public QDialog {
 
     Workbench& m_bench;
     job::NamedSlot m_slot;
+    QString m_heading; ///< of the list, which is no name
     std::shared_ptr<const std::vector<pack::Named>> m_names;
     QPlainTextEdit* m_list;
     QTableWidget* m_table;
