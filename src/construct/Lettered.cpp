@@ -5,6 +5,7 @@
 #include "geometry/Measures.h"
 
 #include <algorithm>
+#include <cctype>
 
 namespace thinline::construct {
 
@@ -36,6 +37,11 @@ base::Result<std::vector<Sign>> signsOf(const lettering::Letters& letters, doubl
         sign.high = -box.least.y;
     }
     return out;
+}
+
+std::string sentence(std::string words) {
+    words.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(words.front())));
+    return words + ".";
 }
 
 std::vector<std::string> splitSigns(const std::string& text) {

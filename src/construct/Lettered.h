@@ -23,4 +23,7 @@ base::Result<std::vector<Sign>> signsOf(const lettering::Letters& letters, doubl
 /// The letters of a text as they are counted, one of several bytes as one; spaces too.
 std::vector<std::string> splitSigns(const std::string& text);
 
+/// "the letters do not meet" as a sentence by itself.
+std::string sentence(std::string words);
+
 } // namespace thinline::construct

@@ -14,7 +14,6 @@
 #include "geometry/Measures.h"
 
 #include <algorithm>
-#include <cctype>
 
 namespace thinline::construct {
 namespace {
@@ -29,11 +28,6 @@ using geometry::Transform;
 Error noLetters(const Said& said) {
     return {Code::InvalidArgument, said.word.empty() ? "Type a word; a piece is made for every letter."
                                                      : "The word has no letters here; type it again."};
-}
-
-std::string sentence(std::string words) {
-    words.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(words.front())));
-    return words + ".";
 }
 
 // ---- the strip

@@ -3,12 +3,12 @@
 #include "job/Constructions.h"
 
 #include "base/Length.h"
+#include "construct/Lettered.h"
 #include "design/Carry.h"
 #include "geometry/Measures.h"
 #include "job/StockSteps.h"
 
 #include <algorithm>
-#include <cctype>
 #include <cmath>
 #include <set>
 
@@ -18,11 +18,6 @@ namespace {
 using base::Code;
 using base::Error;
 using construct::Role;
-
-std::string sentence(std::string words) {
-    words.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(words.front())));
-    return words + ".";
-}
 
 Error notThere() {
     return {Code::NotFound, "That construction is not in this job any more."};
@@ -267,9 +262,9 @@ base::Result<Lettered> lettered(construct::Given given, const construct::Given* 
     auto letters = lettering::lettersOf(*typeface, recipe);
     if (!letters)
         return letters.error();
-    Lettered out{std::move(given), font->said.empty() ? "" : sentence(font->said)};
+    Lettered out{std::move(given), font->said.empty() ? "" : construct::sentence(font->said)};
     for (const std::string& said : letters->said)
-        out.said += (out.said.empty() ? "" : " ") + sentence(said);
+        out.said += (out.said.empty() ? "" : " ") + construct::sentence(said);
     out.given.letters = std::make_shared<const lettering::Letters>(letters.take());
     return out;
 }
