@@ -5,6 +5,7 @@
 #include "batch/JobCommands.h"
 #include "batch/Report.h"
 #include "formats/svg/WriteDrawing.h"
+#include "job/Letters.h"
 #include "job/SourceSteps.h"
 
 #include <algorithm>
@@ -284,9 +285,7 @@ base::Status importCommand(Session& session, const Options& options) {
 base::Result<lettering::Recipe> wordAsked(const Options& options) {
     lettering::Recipe word;
     word.text = options.operand;
-    const std::string font = options["--font"];
-    const auto colon = font.find(':');
-    word.font = {font.substr(0, colon), colon == std::string::npos ? "" : font.substr(colon + 1)};
+    word.font = job::fontCalled(options["--font"]);
     if (options.has("--height") && options.has("--width"))
         return Error{Code::InvalidArgument, "Give --height or --width, not both: either settles the size."};
     for (const char* name : {"--height", "--width"}) {

@@ -93,68 +93,77 @@ geometry::Transform placeOf(const Sign& sign, const Flag& flag, const Lettering&
     return geometry::Transform::move({(flag.wide - sign.wide) / 2, how.baseline});
 }
 
-/// The first letter that does not lie on its flag with a rim; empty when all do.
-base::Result<std::string> tooLarge(const std::vector<Sign>& signs, const Flag& flag, const Lettering& how,
-                                   const geometry::Shape& form, const base::Progress& progress) {
-    auto room = geometry::offset({form}, -kLetterRim, {}, progress);
-    if (!room)
-        return room.error();
-    std::set<std::string> seen;
-    for (const Sign& sign : signs) {
-        if (!seen.insert(sign.text).second)
-            continue;
-        std::vector<geometry::Shape> placed;
-        for (const geometry::Shape& shape : sign.shapes)
-            placed.push_back(geometry::transformed(shape, placeOf(sign, flag, how)));
-        auto beside = geometry::subtract(placed, room->shapes, progress);
-        if (!beside)
-            return beside.error();
-        if (!beside->empty())
-            return sign.text;
-    }
-    return std::string();
+Sign scaled(Sign sign, double factor) {
+    for (geometry::Shape& shape : sign.shapes)
+        shape = geometry::transformed(shape, geometry::Transform::scale(factor, factor));
+    sign.wide *= factor;
+    sign.high *= factor;
+    return sign;
 }
 
-/// The letters of the word, as large as asked or as their flags allow; `limiting` is the one that does not.
+/// The letters of the word, as large as asked or as their flags allow, a rim of card round each; `limiting` is the one that
+/// does not let them be larger.
 base::Result<std::vector<Sign>> fittingSigns(const Said& said, const Flag& flag, Lettering& how,
                                              const geometry::Shape& form, std::string& limiting,
                                              const base::Progress& progress) {
-    constexpr double kLeastMm = 2;
-    const double top = how.baseline;
-    const auto at = [&](double capital) {
-        auto signs = signsOf(*said.letters, capital, false, progress);
+    constexpr double kLeastMm = 2, kTenth = 0.1;
+    const double asked = said["letter"], top = how.baseline;
+    auto set = signsOf(*said.letters, asked, false, progress);
+    if (!set)
+        return set.error();
+    auto room = geometry::offset({form}, -kLetterRim, {}, progress);
+    if (!room)
+        return room.error();
+    const auto stand = [&](double capital) {
         how.capital = how.highest = capital;
-        if (signs)
-            for (const Sign& sign : *signs)
-                how.highest = std::max(how.highest, sign.high);
+        for (const Sign& sign : *set)
+            how.highest = std::max(how.highest, sign.high * capital / asked);
         how.baseline = top + how.highest;
-        return signs;
     };
-    const auto isTooLarge = [&](double capital) -> base::Result<std::string> {
-        auto signs = at(capital);
-        return signs ? tooLarge(*signs, flag, how, form, progress) : base::Result<std::string>(signs.error());
+    /// The first letter that does not lie on its flag; empty when all do.
+    const auto tooLarge = [&](double capital) -> base::Result<std::string> {
+        stand(capital);
+        std::set<std::string> seen;
+        for (const Sign& one : *set) {
+            if (!seen.insert(one.text).second)
+                continue;
+            Sign sign = scaled(one, capital / asked);
+            for (geometry::Shape& shape : sign.shapes)
+                shape = geometry::transformed(shape, placeOf(sign, flag, how));
+            auto beside = geometry::subtract(sign.shapes, room->shapes, progress);
+            if (!beside)
+                return beside.error();
+            if (!beside->empty())
+                return sign.text;
+        }
+        return std::string();
     };
-    const auto first = isTooLarge(said["letter"]);
-    if (!first)
-        return first.error();
-    if (first->empty())
-        return at(said["letter"]);
-    int fits = 0, most = static_cast<int>(std::ceil(said["letter"] * 10)); // tenths of a mm
+    const auto all = tooLarge(asked);
+    if (!all)
+        return all.error();
+    if (all->empty())
+        return set;
+    limiting = *all;
+    int fits = 0, most = static_cast<int>(std::ceil(asked / kTenth));
     while (most - fits > 1) {
         const int middle = (fits + most) / 2;
-        const auto large = isTooLarge(middle / 10.0);
+        const auto large = tooLarge(middle * kTenth);
         if (!large)
             return large.error();
         (large->empty() ? fits : most) = middle;
         limiting = large->empty() ? limiting : *large;
     }
-    if (fits / 10.0 < kLeastMm)
-        return Error{Code::InvalidArgument, "The letter " + (limiting.empty() ? *first : limiting) +
-                                                " does not lie on a flag of " + mm(flag.wide) + " by " +
-                                                mm(flag.high) + " with " + mm(kLetterRim) +
+    const double capital = fits * kTenth;
+    if (capital < kLeastMm)
+        return Error{Code::InvalidArgument, "The letter " + limiting + " does not lie on a flag of " +
+                                                mm(flag.wide) + " by " + mm(flag.high) + " with " +
+                                                mm(kLetterRim) +
                                                 " round it; take larger flags, or letters further up."};
-    limiting = limiting.empty() ? *first : limiting;
-    return at(fits / 10.0);
+    stand(capital);
+    std::vector<Sign> out;
+    for (const Sign& sign : *set)
+        out.push_back(scaled(sign, capital / asked));
+    return out;
 }
 
 /// Puts a letter on its flag, as a part or as openings. Returns whether something falls out with it.

@@ -136,6 +136,7 @@ struct Under {
     geometry::Shape left;
 };
 base::Result<std::optional<std::vector<Under>>> under(const std::vector<Part>& parts,
+                                                      const std::vector<geometry::Box>& boxes,
                                                       const geometry::Shape& figure, double least,
                                                       const base::Progress& progress) {
     constexpr double kLeastLeft = 0.35; // of a piece
@@ -143,9 +144,7 @@ base::Result<std::optional<std::vector<Under>>> under(const std::vector<Part>& p
     const geometry::Box box = geometry::bounds(figure);
     std::vector<Under> all;
     for (size_t i = 0; i < parts.size(); ++i) {
-        const geometry::Box its = geometry::bounds(parts[i].body.shape);
-        if (its.most.x < box.least.x || its.least.x > box.most.x || its.most.y < box.least.y ||
-            its.least.y > box.most.y)
+        if (!boxes[i].meets(box))
             continue;
         auto left = geometry::subtract({parts[i].body.shape}, {figure}, progress);
         if (!left)
@@ -157,8 +156,11 @@ base::Result<std::optional<std::vector<Under>>> under(const std::vector<Part>& p
         if (geometry::area(left->front()) < before - 1e-9)
             all.push_back({i, std::move(left->front())});
     }
-    for (const Under& one : all) {
-        auto necks = geometry::findNecks(one.left, least, progress);
+    std::vector<const geometry::Shape*> narrow{&figure};
+    for (const Under& one : all)
+        narrow.push_back(&one.left);
+    for (const geometry::Shape* shape : narrow) {
+        auto necks = geometry::findNecks(*shape, least, progress);
         if (!necks)
             return necks.error();
         if (!necks->empty())
@@ -172,6 +174,9 @@ base::Status hide(const Said& said, double unit, Built& out, const base::Progres
     std::mt19937 random(static_cast<unsigned>(said.count("seed")) + 7919);
     const auto share = [&] { return static_cast<double>(random() >> 8) / static_cast<double>(1u << 24); };
     const Figure which = kHidden[said.count("hidden") - 1];
+    std::vector<geometry::Box> boxes;
+    for (const Part& part : out.parts)
+        boxes.push_back(geometry::bounds(part.body.shape));
     for (int i = 0; i < kTries; ++i) {
         const double wide = unit * (1.1 + 0.9 * share());
         Recipe recipe = inProportion(which, {wide});
@@ -188,14 +193,7 @@ base::Status hide(const Said& said, double unit, Built& out, const base::Progres
         const Point at{rim + roomX * share(), rim + roomY * share()};
         const geometry::Shape figure =
             geometry::transformed(*made, geometry::Transform::move(at - box.least));
-        if (i == 0) {
-            auto own = geometry::findNecks(figure, said["neck"], progress);
-            if (!own)
-                return own.error();
-            if (!own->empty())
-                break;
-        }
-        auto found = under(out.parts, figure, said["neck"], progress);
+        auto found = under(out.parts, boxes, figure, said["neck"], progress);
         if (!found)
             return found.error();
         if (!*found)

@@ -41,7 +41,6 @@ base::Result<Built> buildStrip(const Said& said, const base::Progress& progress)
     recipe.hasEqualHeights = !said.isChosen("heights");
     recipe.isJoined = true;
     recipe.overlapMm = said["overlap"];
-    recipe.fillBelowMm2 = 0;
     auto set = lettering::setWord(*said.letters, recipe, progress);
     if (!set)
         return set.error();

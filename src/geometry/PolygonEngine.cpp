@@ -31,6 +31,7 @@
 #include <cmath>
 #include <future>
 #include <new>
+#include <system_error>
 #include <thread>
 
 namespace thinline::geometry {
@@ -221,7 +222,11 @@ base::Result<std::vector<GridArea>> combine(SetOperation operation, const std::v
             return combineNow(operation, subject, subjectRule, clip, clipRule);
         });
     auto combined = task.get_future();
-    std::thread(std::move(task)).detach();
+    try {
+        std::thread(std::move(task)).detach();
+    } catch (const std::system_error&) { // there is no thread to be had
+        return combineNow(operation, subject, subjectRule, clip, clipRule);
+    }
     while (combined.wait_for(kPollEvery) != std::future_status::ready)
         if (progress.isCancelled())
             return base::cancelled();

@@ -6,6 +6,7 @@
 #include "construct/Lettered.h"
 #include "design/Carry.h"
 #include "geometry/Measures.h"
+#include "job/Letters.h"
 #include "job/StockSteps.h"
 
 #include <algorithm>
@@ -210,9 +211,7 @@ base::Result<construct::Given> readGiven(const std::string& name, const std::vec
             continue;
         }
         if (equals != std::string::npos && key == "font" && one->hasLetters) {
-            const std::string font = text.substr(equals + 1);
-            const auto colon = font.find(':');
-            out.font = {font.substr(0, colon), colon == std::string::npos ? "" : font.substr(colon + 1)};
+            out.font = fontCalled(text.substr(equals + 1));
             continue;
         }
         const auto measure =
@@ -249,23 +248,17 @@ base::Result<Lettered> lettered(construct::Given given, const construct::Given* 
         given.letters = before->letters;
         return Lettered{std::move(given)};
     }
-    const base::FontName& wanted = given.font.family.empty() ? lettering::kPlainFont : given.font;
-    const auto font = lettering::findFont(fonts, wanted, lettering::kPlainFont);
-    if (!font)
-        return font.error();
-    const auto typeface = lettering::Typeface::open(font->file);
-    if (!typeface)
-        return typeface.error();
     lettering::Recipe recipe;
     recipe.text = given.word;
+    recipe.font = given.font.family.empty() ? lettering::kPlainFont : given.font;
     recipe.spacingMm = 1; // every letter by itself: no ligatures
-    auto letters = lettering::lettersOf(*typeface, recipe);
-    if (!letters)
-        return letters.error();
-    Lettered out{std::move(given), font->said.empty() ? "" : construct::sentence(font->said)};
-    for (const std::string& said : letters->said)
+    const auto found = lettersFound(recipe, fonts);
+    if (!found)
+        return found.error();
+    given.letters = found->letters;
+    Lettered out{std::move(given), found->said.empty() ? "" : construct::sentence(found->said)};
+    for (const std::string& said : found->letters->said)
         out.said += (out.said.empty() ? "" : " ") + construct::sentence(said);
-    out.given.letters = std::make_shared<const lettering::Letters>(letters.take());
     return out;
 }
 

@@ -33,7 +33,8 @@ base::Result<Lettered> lettered(construct::Given given, const construct::Given* 
 
 /// Returns the parts of a construction side by side.
 base::Result<FoundPieces> piecesOf(const construct::Built& built);
-/// Returns what was stated with one word and some measures by name, "height=104 mm", "font=Allerta:Stencil"; the others are the usual ones.
+/// Returns what was stated with one word and some measures by name, "height=104 mm", "font=Allerta:Stencil"; the others
+/// are the usual ones.
 /// Errors: InvalidArgument naming the measure and what there is.
 base::Result<construct::Given> readGiven(const std::string& name, const std::vector<std::string>& said);
 
@@ -51,7 +52,8 @@ CardFit cardFitOf(const Job& job, const Source& source, const construct::Built& 
 
 /// A piece, or all pieces of its construction, to be folded up.
 /// Shape:  of a construction with a folded form every part that is still whole; else the piece with its folds, and what is
-///         glued to it where a zone says so: parts of one that was split. Each card has its own stock's thickness and colour, and the prints in `looks`.
+///         glued to it where a zone says so: parts of one that was split. Each card has its own stock's
+///         thickness and colour, and the prints in `looks`.
 /// Errors: NotFound for a piece that is not in the work; InvalidArgument for one without folds; those of folding::modelOf.
 base::Result<folding::Model> foldedOf(const State& state, PieceId piece, const PrintLooks& looks,
                                       const base::Progress& progress = {});

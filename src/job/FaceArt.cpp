@@ -4,6 +4,7 @@
 
 #include "formats/image/ImageFile.h"
 #include "job/Job.h"
+#include "job/Letters.h"
 
 #include <charconv>
 
@@ -69,25 +70,18 @@ base::Result<SetText> setText(const lettering::Letters& letters) {
 
 base::Result<PrintedText> printedText(const std::string& text, const base::FontName& font,
                                       const base::FontStore& fonts, std::string* said) {
-    const auto found = lettering::findFont(fonts, font, lettering::kPlainFont);
-    if (!found)
-        return found.error();
-    const auto typeface = lettering::Typeface::open(found->file);
-    if (!typeface)
-        return typeface.error();
     lettering::Recipe recipe;
     recipe.text = text;
     recipe.font = font;
-    auto letters = lettering::lettersOf(*typeface, recipe);
-    if (!letters)
-        return letters.error();
-    PrintedText out{text, font, std::make_shared<const lettering::Letters>(letters.take())};
+    const auto found = lettersFound(recipe, fonts);
+    if (!found)
+        return found.error();
     if (said) {
         *said = found->said;
-        for (const std::string& lacks : out.letters->said)
+        for (const std::string& lacks : found->letters->said)
             *said += (said->empty() ? "" : " ") + lacks;
     }
-    return out;
+    return PrintedText{text, font, found->letters};
 }
 
 std::string addArt(Job& job, FaceArt art) {

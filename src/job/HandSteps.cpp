@@ -230,67 +230,67 @@ size_t sheetsIn(const design::Arrangement& laid) {
     return out;
 }
 
+/// How a state lies with so many copies of a piece, what is pinned staying; nothing where that takes another sheet.
+base::Result<std::optional<design::Arrangement>> laidWith(const State& pinned, design::PieceId piece,
+                                                          int copies, const base::Progress& progress) {
+    constexpr long long kSteps = 5000; // of the closer search, where boxes find no room
+    using Out = std::optional<design::Arrangement>;
+    const design::Arrangement& before = *pinned.made.sheets;
+    const auto fits = [&](const State& made) {
+        return made.made.sheets && made.made.sheets->unplaced.empty() &&
+               made.made.sheets->loads.size() == before.loads.size() &&
+               sheetsIn(*made.made.sheets) == sheetsIn(before);
+    };
+    auto job = withCopies(pinned, piece, copies);
+    if (!job)
+        return job.error();
+    auto quick = make(job.take(), Stage::Sheets, pinned.made, progress);
+    if (!quick)
+        return quick.error();
+    if (fits(*quick))
+        return Out(*quick->made.sheets);
+    sheets::CloseOptions how;
+    how.budget.steps = kSteps;
+    auto closer = laidCloser(*quick, how, {}, progress);
+    if (!closer)
+        return closer.error();
+    return fits(*closer) ? Out(*closer->made.sheets) : Out();
+}
+
 } // namespace
 
-base::Result<Noted> withRestFilled(const State& state, design::PieceId piece, const base::Progress& progress) {
-    constexpr long long kSteps = 5000; // of the closer search, where boxes find no room
+base::Result<Noted> withRestFilled(const State& state, design::PieceId piece,
+                                   const base::Progress& progress) {
+    constexpr int kMostCopies = 999;
     const design::Laid* laid = state.made.work() ? state.made.work()->find(piece) : nullptr;
     if (!laid || !placeOf(state, {piece, 0}))
         return Error{Code::NotFound, "That piece lies on no sheet; lay the pieces first."};
-    const int have = laid->copies;
-    const size_t loads = state.made.sheets->loads.size(), sheets = sheetsIn(*state.made.sheets);
+    if (laid->copies >= kMostCopies)
+        return withCopies(state, piece, laid->copies + 1).error();
     State pinned = state;
     pinned.job.plan.pins = allPinned(*state.made.sheets);
-    // With so many more: laid without another sheet, or nothing.
-    const auto with = [&](int more) -> base::Result<std::optional<design::Arrangement>> {
-        using Out = std::optional<design::Arrangement>;
-        auto job = withCopies(pinned, piece, have + more);
-        if (!job)
-            return job.error();
-        const auto fits = [&](const State& made) {
-            return made.made.sheets && made.made.sheets->unplaced.empty() &&
-                   made.made.sheets->loads.size() == loads && sheetsIn(*made.made.sheets) == sheets;
-        };
-        auto quick = make(job.take(), Stage::Sheets, pinned.made, progress);
-        if (!quick)
-            return quick.error();
-        if (fits(*quick))
-            return Out(*quick->made.sheets);
-        sheets::CloseOptions how;
-        how.budget.steps = kSteps;
-        auto closer = laidCloser(*quick, how, {}, progress);
-        if (!closer)
-            return closer.error();
-        return fits(*closer) ? Out(*closer->made.sheets) : Out();
-    };
-    constexpr int kMostCopies = 999;
-    int fits = 0, tooMany = kMostCopies - have + 1;
+    // Twice as many until they do not fit, then halving what lies between.
+    int fits = laid->copies, tooMany = kMostCopies + 1;
     std::optional<design::Arrangement> best;
-    for (int more = 1; tooMany - fits > 1;) {
-        progress.report(0.5, "Filling the sheets");
-        auto tried = with(more);
+    while (tooMany - fits > 1) {
+        const int more = tooMany > kMostCopies ? std::max(1, fits - laid->copies) : (tooMany - fits) / 2;
+        const int copies = std::min(fits + more, tooMany - 1);
+        auto tried = laidWith(pinned, piece, copies, progress);
         if (!tried)
             return tried.error();
-        if (*tried) {
-            fits = more;
+        (*tried ? fits : tooMany) = copies;
+        if (*tried)
             best = *tried;
-        } else {
-            tooMany = more;
-        }
-        more = tooMany > kMostCopies - have ? std::min(2 * more, kMostCopies - have) : (fits + tooMany) / 2;
-        if (more == fits)
-            break;
     }
+    const std::string name = design::pieceName(*state.made.work(), *laid);
     if (!best)
-        return Error{Code::InvalidArgument, "There is no room for one more of " +
-                                                design::pieceName(*state.made.work(), *laid) +
-                                                " on these sheets."};
-    auto job = withCopies(state, piece, have + fits);
+        return Error{Code::InvalidArgument, "There is no room for one more of " + name + " on these sheets."};
+    auto job = withCopies(state, piece, fits);
     if (!job)
         return job.error();
     Job out = job.take();
     out.plan.pins = allPinned(*best);
-    return Noted{std::move(out), std::to_string(fits) + " more of " + design::pieceName(*state.made.work(), *laid) +
+    return Noted{std::move(out), std::to_string(fits - laid->copies) + " more of " + name +
                                      " fill the sheets; all is pinned where it lies."};
 }
 

@@ -3,6 +3,7 @@
 #include "job/Slots.h"
 
 #include "job/Constructions.h"
+#include "job/PrintSteps.h"
 #include "print/Codes.h"
 #include "print/Steps.h"
 

@@ -2,7 +2,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
-#include "job/PrintSteps.h"
 #include "job/SourceSteps.h"
 
 /// Words that are replaced, one after the other, from a list: cut ones, those of works made from measures, printed ones and codes.

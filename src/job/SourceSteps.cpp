@@ -26,6 +26,7 @@
 
 #include "geometry/Measures.h"
 #include "job/DrawnPictures.h"
+#include "job/Letters.h"
 
 #include <algorithm>
 #include <cmath>
@@ -102,21 +103,14 @@ struct SetWord {
 };
 base::Result<SetWord> wordOf(const lettering::Recipe& recipe, const Word& before, double stretchY,
                              const base::FontStore& fonts, const base::Progress& progress) {
-    auto font = lettering::findFont(fonts, recipe.font, lettering::kPlainFont);
-    if (!font)
-        return font.error();
-    auto typeface = lettering::Typeface::open(font->file);
-    if (!typeface)
-        return typeface.error();
-    auto letters = lettering::lettersOf(*typeface, recipe);
-    if (!letters)
-        return letters.error();
-    auto set = lettering::setWord(*letters, unstretched(recipe, stretchY), progress);
+    const auto found = lettersFound(recipe, fonts);
+    if (!found)
+        return found.error();
+    auto set = lettering::setWord(*found->letters, unstretched(recipe, stretchY), progress);
     if (!set)
         return set.error();
-    SetWord out{{recipe, {}, {}, before.nextSign}, {}, font->said};
-    out.word.signs = carriedSigns(before.signs, *letters, out.word.nextSign);
-    out.word.letters = std::make_shared<const lettering::Letters>(letters.take());
+    SetWord out{{recipe, found->letters, {}, before.nextSign}, {}, found->said};
+    out.word.signs = carriedSigns(before.signs, *found->letters, out.word.nextSign);
     out.pieces = std::make_shared<const std::vector<Found>>(piecesOfWord(*set, out.word.signs));
     for (const std::string& said : set->said)
         out.said += (out.said.empty() ? "" : "; ") + said;

@@ -6,6 +6,7 @@
 #include "inspect/Inspect.h"
 #include "job/Catalogue.h"
 #include "job/LayerSteps.h"
+#include "job/PrintSteps.h"
 #include "job/SheetSteps.h"
 #include "job/Sizing.h"
 #include "job/Slots.h"

@@ -142,7 +142,7 @@ TEST_F(HandSteps, WhatIsLeftOfTheSheetsIsFilledAndNothingMoves) {
                 EXPECT_LT(geometry::distance(now_->pose.at, piece.pose.at), 1e-6);
             }
     }
-    // By area: no more than the sheet could hold, and not one more goes on.
+    // Not one more goes on.
     const auto again = withRestFilled(m_state, m_what.piece);
     ASSERT_FALSE(again);
     EXPECT_NE(again.error().message.find("There is no room for one more of "), std::string::npos)

@@ -41,8 +41,9 @@ HandPanel::HandPanel(Workbench& bench, QWidget* parent) : QWidget(parent), m_ben
     row->addWidget(m_turn);
     row->addWidget(m_flip);
     row->addWidget(m_send, 1);
-    m_fill = linkButton(tr("Fill the rest with it"),
-                        tr("As many more copies as go onto the sheets that are cut anyway; all is pinned where it lies"));
+    m_fill = linkButton(
+        tr("Fill the rest with it"),
+        tr("As many more copies as go onto the sheets that are cut anyway; all is pinned where it lies"));
     lines->addWidget(m_fill, 0, Qt::AlignLeft);
     connect(m_fill, &QPushButton::clicked, this, [this] {
         m_bench.run(tr("Fill the rest of the sheets"),

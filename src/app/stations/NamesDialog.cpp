@@ -121,7 +121,8 @@ void NamesDialog::showNames() {
             ? tr("%n names, none with findings.", nullptr, static_cast<int>(m_names->size()))
             : tr("%1 of %2 names have findings; they stand first.").arg(withFindings).arg(m_names->size()));
     if (!m_heading.isEmpty())
-        m_words->setText(m_words->text() + " " + tr("The first line, \"%1\", was taken for a heading.").arg(m_heading));
+        m_words->setText(m_words->text() + " " +
+                         tr("The first line, \"%1\", was taken for a heading.").arg(m_heading));
     m_save->setEnabled(true);
 }
 
