@@ -221,6 +221,8 @@ base::Status foldCommand(Session& session, const Options& options) {
     for (const folding::Clash& clash : *clashes)
         session.out << "  " << clash.a << " passes through " << (clash.a == clash.b ? "itself" : clash.b)
                     << "\n";
+    for (const folding::Inside& print : folding::printsInside(model, done))
+        session.out << "  " << print.sentence() << "\n";
     if (options.has("--png")) {
         folding::View view;
         view.turnRad = *turn * std::numbers::pi / 180;
@@ -253,7 +255,9 @@ CommandSpec slotsSpec() {
               "without it the only "
               "one.",
               "", false},
-             {"--out", "FOLDER", "Where the jobs go.", "", true}}};
+             {"--out", "FOLDER", "Where the jobs go.", "", false},
+             {"--together", "ALL.thinline",
+              "Writes one job that holds all of them, to be laid on sheets and cut together.", "", false}}};
 }
 
 base::Status slotsCommand(Session& session, const Options& options) {
@@ -271,22 +275,36 @@ base::Status slotsCommand(Session& session, const Options& options) {
         job::slotOf(start->job, options.has("--word") ? std::optional(options["--word"]) : std::nullopt);
     if (!slot)
         return slot.error();
-    if (auto folder = session.store.makeFolder(options["--out"]); !folder)
-        return folder;
+    if (!options.has("--out") && !options.has("--together"))
+        return Error{Code::InvalidArgument,
+                     "Say where the jobs go: --out FOLDER for one each, --together FILE for one of all."};
     const auto made = pack::forNames(*start, slot->slot, names->all, session.fonts, catalogue().formats);
     if (!made)
         return made.error();
     if (!names->heading.empty())
         session.out << "the first line, '" << names->heading << "', was taken for a heading\n";
-    for (const pack::Named& one : *made) {
-        const std::string file = options["--out"] + "/" + one.fileName + ".thinline";
-        if (const auto saved = document::saveJob(session.store, file, one.state); !saved)
-            return saved.error();
+    for (const pack::Named& one : *made)
         session.out << one.name << ": " << base::formatNumber(one.widthMm, 1) << " mm wide"
                     << (one.spoils > 0 ? ", " + std::to_string(one.spoils) + " findings that spoil card" : "")
                     << (one.risks > 0 ? ", " + std::to_string(one.risks) + " that risk it" : "") << "\n";
+    if (options.has("--out")) {
+        if (auto folder = session.store.makeFolder(options["--out"]); !folder)
+            return folder;
+        for (const pack::Named& one : *made) {
+            const std::string file = options["--out"] + "/" + one.fileName + ".thinline";
+            if (const auto saved = document::saveJob(session.store, file, one.state); !saved)
+                return saved.error();
+        }
+        session.out << "wrote " << made->size() << " jobs to " << options["--out"] << "\n";
     }
-    session.out << "wrote " << made->size() << " jobs to " << options["--out"] << "\n";
+    if (options.has("--together")) {
+        const auto all = pack::asOneJob(*made, start->job.name);
+        if (!all)
+            return all.error();
+        if (const auto saved = document::saveJob(session.store, options["--together"], *all); !saved)
+            return saved.error();
+        session.out << "wrote " << made->size() << " designs to one job, " << options["--together"] << "\n";
+    }
     return base::Done{};
 }
 

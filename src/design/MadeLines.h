@@ -7,6 +7,13 @@
 /// Lines that steps lay on pieces have numbers of their own, above those of sources, so that a replayed step gives the same.
 namespace thinline::design {
 
+inline constexpr int kLinesASource = 1'000'000; ///< that one source may bring; each counts them from one
+
+/// Returns the number in the job of the n-th line of a source.
+constexpr LineId lineFound(SourceId source, int n) {
+    return LineId{numberOf(source) * kLinesASource + n};
+}
+
 inline constexpr int kFirstMadeLine = 1'000'000'000; ///< above the numbers of sources
 inline constexpr int kLinesAStep = 1000;             ///< that one step may lay
 

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #pragma once
 
+#include "base/Length.h"
 #include "folding/Model.h"
 
 namespace thinline::folding {
@@ -44,6 +45,21 @@ struct Clash {
 base::Result<std::vector<Clash>> clashesOf(const Model& model, const Posed& finished,
                                            const base::Progress& progress = {});
 inline constexpr double kTouchMm = 0.6;
+
+/// A print that faces another card of the finished work, so that nobody sees it.
+struct Inside {
+    std::string card; ///< the name of the card it is printed on
+    design::Face::Kind what{};
+    std::string against; ///< the name of the card it faces
+    double awayMm = 0;   ///< how far off that is
+
+    /// "the text on the wall faces the lid, 12.0 mm off, once all is folded".
+    std::string sentence(base::LengthUnit unit = base::LengthUnit::Millimetre) const;
+};
+/// Returns the prints that are inside when all is done, in the order of the cards.
+/// Shape:  each is looked out from at its middle, straight away from its card; colours that are all over a card are not asked.
+/// Cost:   O(prints x leaves' corners).
+std::vector<Inside> printsInside(const Model& model, const Posed& finished);
 
 /// Returns the volume that leaves enclose, mm3; only of use where they close, their fronts outwards.
 /// Source: the divergence theorem.

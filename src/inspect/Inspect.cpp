@@ -122,6 +122,10 @@ std::string plural(Kind kind, size_t count) {
         return n + " texts or codes are close to a cut";
     case Kind::MirroredText:
         return n + " texts or codes are seen mirrored";
+    case Kind::PrintInside:
+        return n + " prints lie inside once all is folded";
+    case Kind::ReadUpsideDown:
+        return n + " texts stand on their heads once all is folded";
     case Kind::NoMarkReader:
         return n + " things stand against reading marks";
     case Kind::Vanished:

@@ -66,6 +66,8 @@ enum class Kind {
     OtherCard,       ///< a construction lies on another card than it was made for
     JointOpen,       ///< a joint of a construction that does not meet once it is folded
     PanelsClash,     ///< folded panels that pass through one another
+    PrintInside,     ///< a print that faces another panel once all is folded
+    ReadUpsideDown,  ///< a text that stands on its head once its panel is folded
     Vanished,
     StrayWish ///< something was said about a piece that is not there any more
 };

@@ -59,6 +59,7 @@ struct FoldedWork {
     std::vector<std::pair<std::weak_ptr<const design::Body>, double>> of;
     std::vector<folding::Closing> closings;
     std::vector<folding::Clash> clashes;
+    std::vector<folding::Inside> inside;
 
     bool isOf(const construct::Given& now,
               const std::vector<std::pair<std::weak_ptr<const design::Body>, double>>& bodies) const {
@@ -85,8 +86,9 @@ base::Result<std::shared_ptr<const FoldedWork>> foldedUp(const Look& look, const
     auto clashes = folding::clashesOf(*model, done, look.progress);
     if (!clashes)
         return clashes.error();
-    auto out = std::make_shared<const FoldedWork>(
-        FoldedWork{given, std::move(of), folding::closingsOf(*model, done), clashes.take()});
+    auto out =
+        std::make_shared<const FoldedWork>(FoldedWork{given, std::move(of), folding::closingsOf(*model, done),
+                                                      clashes.take(), folding::printsInside(*model, done)});
     look.memory.folded.keep(first.piece.body, out);
     return std::shared_ptr<const FoldedWork>(out);
 }
@@ -111,6 +113,11 @@ base::Status tellFolded(const Look& look, const job::Source& source, const desig
                  {"Folded, " + clash.a +
                       (clash.a == clash.b ? " passes through itself" : " passes through " + clash.b),
                   first.id(), geometry::bounds(first.shape())});
+    for (const folding::Inside& print : (*work)->inside)
+        into.add(
+            Severity::Note, Kind::PrintInside,
+            "Look at it folded; print it on the other side if it is to be seen.",
+            {capitalised(print.sentence(look.state.job.unit)), first.id(), geometry::bounds(first.shape())});
     return base::Done{};
 }
 

@@ -7,6 +7,7 @@
 // of faces and of their piece's outline: whether the print goes beyond the cut, whether what is read stays clear of it, whether
 // there are pixels enough, whether the sheet is printed at all and the machine finds it again.
 #include "base/Length.h"
+#include "folds/Panels.h"
 #include "geometry/Measures.h"
 #include "inspect/Findings.h"
 #include "job/CutSteps.h"
@@ -61,6 +62,7 @@ class PrintLook {
             lookAtPicture(laid, face);
             lookAtText(laid, face);
         }
+        lookAtWay(laid);
         for (const Side side : {Side::Front, Side::Back})
             lookAtBleed(laid, side);
     }
@@ -155,7 +157,8 @@ class PrintLook {
             }
         const std::string what = face.kind == Face::Kind::Text ? "a text" : "a code";
         if (isOff)
-            add(Severity::SpoilsCard, Kind::TextNearCut, "Make it smaller or move it; its prints are at Shape.", laid,
+            add(Severity::SpoilsCard, Kind::TextNearCut,
+                "Make it smaller or move it; its prints are at Shape.", laid,
                 ": " + what + " on it is cut off");
         else if (least < kTextMm)
             add(Severity::RisksCard, Kind::TextNearCut, "Make it smaller or move it; 2 mm are safe.", laid,
@@ -170,6 +173,32 @@ class PrintLook {
             add(Severity::Note, Kind::MirroredText,
                 "Print something over its place on the other side, if that matters.", laid,
                 ": " + what + " on it is read mirrored from behind, for " + stock->name + " lets it through");
+    }
+
+    /// A panel that is folded back hangs upside down, and what is printed on it with it.
+    void lookAtWay(const Laid& laid) {
+        const design::Body& body = *laid.piece.body;
+        const auto isText = [](const Face& face) { return face.kind == Face::Kind::Text; };
+        if (std::none_of(body.faces.begin(), body.faces.end(), isText))
+            return;
+        const auto panels = folds::panelsOf(body, m_look.progress);
+        if (!panels)
+            return;
+        for (const Face& face : body.faces) {
+            const auto on = std::find_if(panels->begin(), panels->end(), [&](const folds::Panel& panel) {
+                return geometry::contains(geometry::flatten(panel.area, 0.05), face.place({0.5, 0.5}));
+            });
+            if (!isText(face) || on == panels->end())
+                continue;
+            const Point up = face.place({0, 0}) - face.place({0, 1}),
+                        wanted{std::sin(on->upRad), -std::cos(on->upRad)};
+            constexpr double kOnItsHead = -0.7; // cosine: sideways is a way to read
+            if (dot(up, wanted) < kOnItsHead * geometry::length(up))
+                add(Severity::RisksCard, Kind::ReadUpsideDown,
+                    "Turn the text by half a turn at Shape, or say at Folds which way the panel is read.",
+                    laid, ": the text on " + on->name + " stands on its head once it is folded",
+                    geometry::bounds(on->area));
+        }
     }
 
     void lookAtBleed(const Laid& laid, Side side) {

@@ -8,6 +8,13 @@
 
 namespace thinline::job {
 
+Job::Job() = default;
+Job::Job(const Job&) = default;
+Job::Job(Job&&) noexcept = default;
+Job& Job::operator=(const Job&) = default;
+Job& Job::operator=(Job&&) noexcept = default;
+Job::~Job() = default;
+
 const Source* findSource(const Job& job, design::SourceId id) {
     for (const auto& source : job.sources)
         if (source->id == id)

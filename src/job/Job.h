@@ -79,6 +79,14 @@ inline constexpr std::array<const char*, 3> kGoesToWords{"myself", "others", "bu
 
 /// One state of a job. Parts are shared between states and never change; copying a state is cheap.
 struct Job {
+    // Written once, in Job.cpp: all the sources that copy jobs need not each compile it.
+    Job();
+    Job(const Job&);
+    Job(Job&&) noexcept;
+    Job& operator=(const Job&);
+    Job& operator=(Job&&) noexcept;
+    ~Job();
+
     std::string name = "New job";
     base::LengthUnit unit = base::LengthUnit::Millimetre;
 

@@ -30,6 +30,7 @@
 #include "job/Making.h"
 
 #include "design/Carry.h"
+#include "design/MadeLines.h"
 #include "job/CardSteps.h"
 #include "job/Catalogue.h"
 #include "job/CutSteps.h"
@@ -65,7 +66,6 @@ void reuse(std::vector<Piece>& pieces, const std::vector<Piece>& before) {
 }
 
 std::vector<Piece> placed(const Source& source) {
-    constexpr int kLinesPerSource = 1'000'000;
     const geometry::Transform map = source.map();
     std::vector<Piece> out;
     out.reserve(source.kept->size());
@@ -74,7 +74,7 @@ std::vector<Piece> placed(const Source& source) {
             continue;
         Body body = design::mapped(*found.body, map);
         for (design::PieceLine& line : body.lines) // two sources count from one each
-            line.id = design::LineId{numberOf(source.id) * kLinesPerSource + numberOf(line.id)};
+            line.id = design::lineFound(source.id, numberOf(line.id));
         out.push_back({source.pieceId(found), std::make_shared<const Body>(std::move(body)), found.name, 1, 1,
                        found.frame.then(map)});
     }
@@ -322,6 +322,13 @@ class Making {
 };
 
 } // namespace
+
+Made::Made() = default;
+Made::Made(const Made&) = default;
+Made::Made(Made&&) noexcept = default;
+Made& Made::operator=(const Made&) = default;
+Made& Made::operator=(Made&&) noexcept = default;
+Made::~Made() = default;
 
 base::Result<State> make(Job job, Stage upTo, const Made& before, const base::Progress& progress) {
     return Making(std::move(job), before, progress).run(upTo);

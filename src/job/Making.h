@@ -70,6 +70,14 @@ struct Finished {
 struct Memory;
 
 struct Made {
+    // Written once, in Making.cpp, as those of Job.
+    Made();
+    Made(const Made&);
+    Made(Made&&) noexcept;
+    Made& operator=(const Made&);
+    Made& operator=(Made&&) noexcept;
+    ~Made();
+
     std::vector<FromSource> found;
     Kept<design::Pieces> start; ///< of all sources; null without any
     std::vector<AfterStep> after;

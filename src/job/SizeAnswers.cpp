@@ -4,10 +4,12 @@
 
 #include "cutplan/Plan.h"
 #include "geometry/Measures.h"
+#include "job/Source.h"
 
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <utility>
 
 namespace thinline::job {
 namespace {
@@ -65,6 +67,18 @@ base::Result<Sized> grownTo(const Place& place, const State& state, const SizeOp
         kExact, options, progress);
 }
 
+/// Whether every outline grows as the job does: nothing in it keeps a measure of its own.
+bool growsInProportion(const Job& job) {
+    return job.steps.empty() &&
+           std::all_of(job.sources.begin(), job.sources.end(),
+                       [](const auto& source) {
+                           return asA<Picture>(source.get()) || asA<Drawing>(source.get()) ||
+                                  asA<Figure>(source.get());
+                       }) &&
+           std::all_of(job.clusters.begin(), job.clusters.end(),
+                       [](const design::Cluster& cluster) { return cluster.frameMm == 0; });
+}
+
 } // namespace
 
 base::Result<std::vector<PlaceFit>> largestOnEach(const State& state, const design::Formats& formats,
@@ -73,7 +87,8 @@ base::Result<std::vector<PlaceFit>> largestOnEach(const State& state, const desi
     std::vector<PlaceFit> out;
     if (!state.made.work())
         return out;
-    const double now = workBox(state.made).width();
+    const geometry::Box box = workBox(state.made);
+    const bool isPlain = growsInProportion(state.job);
     std::vector<Place> places = placesOf(formats);
     // Once somebody said what she cuts with, mats it does not take are no answer.
     if (state.job.cut.machine)
@@ -83,23 +98,32 @@ base::Result<std::vector<PlaceFit>> largestOnEach(const State& state, const desi
         });
     for (size_t i = 0; i < places.size(); ++i) {
         const Place& place = places[i];
-        const auto grown =
-            grownTo(place, state, options,
-                    progress.part(double(i) / double(places.size()), double(i + 1) / double(places.size())));
-        if (progress.isCancelled())
-            return base::cancelled();
         PlaceFit row{place.id, place.name, place.isMat, place.widthMm, place.heightMm};
-        if (grown) {
-            const geometry::Box box = workBox(grown->state.made);
-            const design::Stack& work = *grown->state.made.work();
-            row.fit = sheets::largestThatFits(work, place.widthMm, place.heightMm, state.job.plan.mayTurn);
-            row.scale = box.width() / now;
-            row.widthMm = box.width();
-            row.heightMm = box.height();
-            row.limit = limitText(work, row.fit);
+        const auto answer = [&](const State& at, double widthMm, double heightMm) {
+            row.scale = widthMm / box.width();
+            row.widthMm = widthMm;
+            row.heightMm = heightMm;
+            row.limit = limitText(*at.made.work(), row.fit);
+        };
+        const auto fitOf = [&](const State& at) {
+            return sheets::largestThatFits(*at.made.work(), place.widthMm, place.heightMm,
+                                           state.job.plan.mayTurn);
+        };
+        if (isPlain) {
+            row.fit = fitOf(state);
+            const double by = std::exchange(row.fit.scale, 1);
+            answer(state, box.width() * by, box.height() * by);
+        } else if (const auto grown = grownTo(place, state, options,
+                                              progress.part(double(i) / double(places.size()),
+                                                            double(i + 1) / double(places.size())))) {
+            const geometry::Box then = workBox(grown->state.made);
+            row.fit = fitOf(grown->state);
+            answer(grown->state, then.width(), then.height());
         } else {
             row.whyNot = grown.error().message;
         }
+        if (progress.isCancelled())
+            return base::cancelled();
         out.push_back(std::move(row));
     }
     return out;

@@ -2,6 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "pack/Names.h"
 
+#include "job/Together.h"
+
 #include <algorithm>
 #include <map>
 
@@ -55,6 +57,19 @@ base::Result<std::vector<Named>> forNames(const job::State& state, const job::Sl
         return std::pair(a.spoils, a.risks) > std::pair(b.spoils, b.risks);
     });
     return out;
+}
+
+base::Result<job::State> asOneJob(const std::vector<Named>& names, const std::string& name,
+                                  const base::Progress& progress) {
+    std::vector<const job::State*> states;
+    for (const Named& one : names)
+        states.push_back(&one.state);
+    auto joined = job::together(states);
+    if (!joined)
+        return joined.error();
+    job::Job job = joined.take();
+    job.name = name;
+    return job::make(std::move(job), job::Stage::Finish, {}, progress);
 }
 
 } // namespace thinline::pack

@@ -25,4 +25,9 @@ base::Result<std::vector<Named>> forNames(const job::State& state, const job::Sl
                                           const design::Formats& formats,
                                           const base::Progress& progress = {});
 
+/// Returns all of them in one job, side by side, in the order of `names`, to be laid on sheets and cut together; of this name.
+/// Errors: those of job::together and job::make; Cancelled.
+base::Result<job::State> asOneJob(const std::vector<Named>& names, const std::string& name,
+                                  const base::Progress& progress = {});
+
 } // namespace thinline::pack

@@ -153,6 +153,8 @@ TEST_F(ConstructionWindow, NamesOfAListAreLookedThroughAndSaved) {
         ASSERT_TRUE(waitFor([&] { return table->rowCount() == 2; }));
         dialog.saveInto(m_folder.path());
         ASSERT_TRUE(waitFor([&] { return dialog.isSettled(); }));
+        dialog.saveTogether(path("all.thinline"));
+        ASSERT_TRUE(waitFor([&] { return dialog.isSettled(); }));
         wasSaved = true;
         dialog.reject();
     });
@@ -163,6 +165,9 @@ TEST_F(ConstructionWindow, NamesOfAListAreLookedThroughAndSaved) {
         ASSERT_TRUE(loaded) << name;
         EXPECT_EQ(std::get<job::Word>(loaded->state.job.sources[0]->what).recipe.text, name);
     }
+    const auto all = document::loadJob(m_store, path("all.thinline").toStdString());
+    ASSERT_TRUE(all);
+    EXPECT_EQ(all->state.made.work()->pieces.size(), 2 * work().pieces.size());
 }
 
 TEST_F(ConstructionWindow, FlagsCarryTheLettersOfTheirWord) {

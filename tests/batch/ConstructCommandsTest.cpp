@@ -91,6 +91,17 @@ TEST_F(ConstructCommands, PutNamesOfAListIntoAWord) {
     EXPECT_NE(m_err.str().find("There is no word of the number print 9; 1 is the word HARBOUR."), std::string::npos)
         << m_err.str();
     EXPECT_EQ(call({"slots", "board.thinline", "--list", "none.csv", "--out", "boards"}), kFailed);
+    // All of them in one job, laid on sheets together.
+    ASSERT_EQ(call({"slots", "board.thinline", "--list", "names.csv", "--together", "all.thinline"}), kDone) << m_err.str();
+    EXPECT_TRUE(told("wrote 5 designs to one job, all.thinline"));
+    std::multiset<std::string> words;
+    for (const auto& source : state("all.thinline").job.sources)
+        if (const auto* word = job::asA<job::Word>(source.get()))
+            words.insert(word->recipe.text);
+    EXPECT_EQ(words, (std::multiset<std::string>{"A", "HARBOURMASTER", "PIER", "QUAY", "QUAY"}));
+    EXPECT_EQ(call({"sheets", "all.thinline", "--out", "sheets"}), kDone) << m_err.str();
+    EXPECT_NE(call({"slots", "board.thinline", "--list", "names.csv"}), kDone);
+    EXPECT_NE(m_err.str().find("Say where the jobs go"), std::string::npos) << m_err.str();
 }
 
 } // namespace

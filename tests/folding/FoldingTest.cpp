@@ -85,6 +85,31 @@ const std::vector<Closed> kClosed{
     {"lantern", {{"panels", 3}, {"strips", 3}}},
 };
 
+TEST(APrint, ThatFacesAnotherPanelIsTold) {
+    // Three walls of a channel: 10, 20 and 10 wide. What is printed within faces the wall across, or, in the middle, nobody.
+    const auto inside = [](bool isTowards, Point middle, design::Side side) {
+        Card card = folder(90, isTowards);
+        design::Body body = *card.body;
+        body.faces.push_back({.kind = design::Face::Kind::Text,
+                              .place = {4, 0, 0, 2, middle.x - 2, middle.y - 1},
+                              .side = side});
+        card.body = std::make_shared<const design::Body>(std::move(body));
+        const Model made = modelOf({card}, {}).take();
+        return printsInside(made, posed(made, 1));
+    };
+    using design::Side;
+    const auto left = inside(true, {5, 15}, Side::Front);
+    ASSERT_EQ(left.size(), 1u);
+    EXPECT_NEAR(left[0].awayMm, 20, 0.1) << "the channel is as wide as its middle";
+    EXPECT_EQ(left[0].sentence(), "the text on the folder faces another panel of it, " + base::formatLength(left[0].awayMm, base::LengthUnit::Millimetre) +
+                                      " off, once all is folded");
+    EXPECT_EQ(inside(true, {35, 15}, Side::Front).size(), 1u);
+    EXPECT_TRUE(inside(true, {20, 15}, Side::Front).empty()) << "the channel is open above";
+    EXPECT_TRUE(inside(true, {5, 15}, Side::Back).empty());
+    EXPECT_TRUE(inside(false, {5, 15}, Side::Front).empty()) << "folded away, the fronts look outwards";
+    EXPECT_EQ(inside(false, {5, 15}, Side::Back).size(), 1u);
+}
+
 TEST(Constructions, CloseWithoutThicknessAndWithIt) {
     for (const Closed& row : kClosed)
         for (const double t : {0.0, 0.3, 0.8}) {

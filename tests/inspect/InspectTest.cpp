@@ -724,6 +724,33 @@ TEST(Print, CoarseAndStretchedPicturesAreSaidAtFinishedSize) {
         std::string::npos);
 }
 
+TEST(Print, ATextThatStandsOnItsHeadOnceItsPanelIsFoldedIsTold) {
+    using Face = design::Face::Kind;
+    // A top of 12 mm is folded over behind the rest, or just up; what is printed on it is 20 x 4 mm.
+    const auto told = [](double angleDeg, const geometry::Transform& place) {
+        return toldOf(findingsOf({printed(Face::Text, place, "art-2")},
+                                 [angleDeg](job::State&, design::Stack& stack) {
+                                     design::Body body = *stack.pieces[0].piece.body;
+                                     const geometry::Box box = geometry::bounds(body.shape);
+                                     body.lines.push_back({design::LineId{1},
+                                                           {{box.least.x, box.least.y + 12},
+                                                            {geometry::Segment::line({box.most.x, box.least.y + 12})}},
+                                                           design::Fold{design::Side::Front, false, angleDeg},
+                                                           true,
+                                                           true});
+                                     stack.pieces[0].piece.body =
+                                         std::make_shared<const design::Body>(std::move(body));
+                                 }),
+                      Kind::ReadUpsideDown);
+    };
+    const geometry::Transform upright{20, 0, 0, 4, 20, 4}, turned{-20, 0, 0, -4, 40, 8}, sideways{0, 8, -4, 0, 30, 2};
+    EXPECT_NE(told(180, upright).find("stands on its head"), std::string::npos);
+    EXPECT_EQ(told(180, turned), "");
+    EXPECT_EQ(told(180, sideways), "");
+    EXPECT_EQ(told(30, upright), "");
+    EXPECT_NE(told(30, turned).find("stands on its head"), std::string::npos);
+}
+
 TEST(Print, StockMachineAndRightsAreAsked) {
     using Face = design::Face::Kind;
     const design::Face colour = printed(Face::Colour, {});

@@ -116,24 +116,30 @@ void JobFiles::save(const Then& then) {
     hasPlace ? saveTo(m_bench.path(), then) : saveAs(then);
 }
 
+QString askForJobFile(QWidget* parent, const QString& title, const QString& name, const QString& own) {
+    // The question about a file that is there is ours: it is about the name with its ending.
+    QString path = QFileDialog::getSaveFileName(parent, title, QDir::homePath() + "/" + name + ".thinline",
+                                                JobFiles::tr("Thin Line jobs (*.thinline)"), nullptr,
+                                                QFileDialog::DontConfirmOverwrite);
+    if (path.isEmpty())
+        return {};
+    path = QString::fromStdString(document::withJobEnding(path.toStdString()));
+    if (QFileInfo::exists(path) && path != own &&
+        QMessageBox::question(parent, title,
+                              JobFiles::tr("There is a file %1 in that folder already. Replace it?")
+                                  .arg(QFileInfo(path).fileName()),
+                              QMessageBox::Yes | QMessageBox::No, QMessageBox::No) != QMessageBox::Yes)
+        return {};
+    return path;
+}
+
 void JobFiles::saveAs(const Then& then) {
     if (!m_bench.hasJob())
         return;
-    // The question about a file that is there is ours: it is about the name with its ending.
-    QString path = QFileDialog::getSaveFileName(
-        m_window, tr("Save the job"),
-        QDir::homePath() + "/" + QString::fromStdString(m_bench.job().name) + ".thinline",
-        tr("Thin Line jobs (*.thinline)"), nullptr, QFileDialog::DontConfirmOverwrite);
-    if (path.isEmpty())
-        return;
-    path = QString::fromStdString(document::withJobEnding(path.toStdString()));
-    if (QFileInfo::exists(path) && path != m_bench.path() &&
-        QMessageBox::question(
-            m_window, tr("Save the job"),
-            tr("There is a file %1 in that folder already. Replace it?").arg(QFileInfo(path).fileName()),
-            QMessageBox::Yes | QMessageBox::No, QMessageBox::No) != QMessageBox::Yes)
-        return;
-    saveTo(path, then);
+    const QString path = askForJobFile(m_window, tr("Save the job"),
+                                       QString::fromStdString(m_bench.job().name), m_bench.path());
+    if (!path.isEmpty())
+        saveTo(path, then);
 }
 
 void JobFiles::saveTo(const QString& path, const Then& then, document::Theirs theirs) {

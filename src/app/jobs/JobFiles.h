@@ -51,4 +51,8 @@ class JobFiles : public QObject {
     QWidget* m_window;
 };
 
+/// Asks where a job is saved, and whether a file that is there is replaced; `own` is the file the job is in anyhow. Empty when
+/// it is not saved.
+QString askForJobFile(QWidget* parent, const QString& title, const QString& name, const QString& own = {});
+
 } // namespace thinline::app

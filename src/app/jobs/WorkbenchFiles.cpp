@@ -104,6 +104,9 @@ Task::Conclusion Workbench::opening(const base::Bytes& bytes, const QString& pat
                                     const std::shared_ptr<const Claim>& held,
                                     const base::Progress& progress) {
     auto made = std::make_shared<base::Result<Beginning>>(beginningOf(bytes, path, fresh, held, progress));
+    if (*made)
+        if (const design::Stack* work = (*made)->state.made.work())
+            m_outlines->learn(*work);
     return [this, made] { *made ? begin(made->take()) : tell(made->error()); };
 }
 

@@ -158,14 +158,15 @@ void FoldedDialog::foldUp() {
             const folding::Posed done = folding::posed(*made, 1);
             auto clashes = folding::clashesOf(*made, done, progress);
             return [this, made, closings = folding::closingsOf(*made, done),
-                    clashing = clashes ? clashes.take() : std::vector<folding::Clash>{}] {
+                    clashing = clashes ? clashes.take() : std::vector<folding::Clash>{},
+                    inside = folding::printsInside(*made, done)] {
                 m_model = made;
                 m_light->setVisible(
                     std::any_of(made->sheets.begin(), made->sheets.end(),
                                 [](const folding::Sheet& sheet) { return sheet.card.isTranslucent; }));
                 m_closings = closings;
                 tellJoints();
-                tellFaults(clashing);
+                tellFaults(clashing, inside);
                 draw();
             };
         });
@@ -216,12 +217,15 @@ void FoldedDialog::closeEarlier(const std::string& joint) {
     draw();
 }
 
-void FoldedDialog::tellFaults(const std::vector<folding::Clash>& clashes) {
+void FoldedDialog::tellFaults(const std::vector<folding::Clash>& clashes,
+                              const std::vector<folding::Inside>& inside) {
     QStringList words;
     for (const folding::Clash& clash : clashes)
         words << (clash.a == clash.b
                       ? tr("%1 passes through itself.").arg(capitalised(text(clash.a)))
                       : tr("%1 passes through %2.").arg(capitalised(text(clash.a)), text(clash.b)));
+    for (const folding::Inside& print : inside)
+        words << capitalised(text(print.sentence(m_bench.job().unit))) + ".";
     for (const folding::Sheet& sheet : m_model->sheets)
         if (!sheet.said.empty())
             words << text(sheet.said);

@@ -58,7 +58,7 @@ class FoldedDialog : public QDialog {
     void draw();
     void tellJoints();
     void closeEarlier(const std::string& joint);
-    void tellFaults(const std::vector<folding::Clash>& clashes);
+    void tellFaults(const std::vector<folding::Clash>& clashes, const std::vector<folding::Inside>& inside);
 
     Workbench& m_bench;
     design::PieceId m_piece;

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stations/NamesDialog.h"
 
+#include "app/jobs/JobFiles.h"
 #include "app/stations/Fields.h"
 #include "document/JobFile.h"
 
@@ -47,10 +48,17 @@ NamesDialog::NamesDialog(Workbench& bench, job::NamedSlot slot, QWidget* parent)
     m_save->setObjectName("main");
     m_save->setAutoDefault(false);
     m_save->setEnabled(false);
+    m_saveOne = new QPushButton(tr("Save them as one job…"));
+    m_saveOne->setToolTip(tr("All of them side by side, to be laid on sheets and cut together"));
+    m_saveOne->setAutoDefault(false);
+    m_saveOne->setEnabled(false);
+    auto* saving = new QHBoxLayout;
+    saving->addWidget(m_saveOne);
+    saving->addWidget(m_save);
     auto* right = new QVBoxLayout;
     right->addWidget(m_table, 1);
     right->addWidget(m_words);
-    right->addWidget(m_save);
+    right->addLayout(saving);
     auto* columns = new QHBoxLayout(this);
     columns->setContentsMargins(16, 16, 16, 16);
     columns->setSpacing(16);
@@ -59,12 +67,23 @@ NamesDialog::NamesDialog(Workbench& bench, job::NamedSlot slot, QWidget* parent)
     resize(860, 560);
     connect(open, &QPushButton::clicked, this, &NamesDialog::openList);
     connect(m_look, &QPushButton::clicked, this, &NamesDialog::look);
-    connect(m_list, &QPlainTextEdit::textChanged, this, [this] { m_save->setEnabled(false); });
+    connect(m_list, &QPlainTextEdit::textChanged, this, [this] { setSaving(false); });
     connect(m_save, &QPushButton::clicked, this, [this] {
         const QString folder = QFileDialog::getExistingDirectory(this, tr("Where the jobs go"));
         if (!folder.isEmpty())
             saveInto(folder);
     });
+    connect(m_saveOne, &QPushButton::clicked, this, [this] {
+        const QString path =
+            askForJobFile(this, tr("One job of all names"), text(m_bench.job().name + ", all names"));
+        if (!path.isEmpty())
+            saveTogether(path);
+    });
+}
+
+void NamesDialog::setSaving(bool may) {
+    m_save->setEnabled(may);
+    m_saveOne->setEnabled(may);
 }
 
 void NamesDialog::openList() {
@@ -85,7 +104,7 @@ void NamesDialog::look() {
         return m_words->setText(text(names.error().message));
     m_heading = text(names->heading);
     m_words->setText(tr("Setting the names."));
-    m_save->setEnabled(false);
+    setSaving(false);
     m_work.start(tr("Setting the names"),
                  [this, state = m_bench.state(),
                   list = names.take().all](const base::Progress& progress) -> Task::Conclusion {
@@ -123,7 +142,7 @@ void NamesDialog::showNames() {
     if (!m_heading.isEmpty())
         m_words->setText(m_words->text() + " " +
                          tr("The first line, \"%1\", was taken for a heading.").arg(m_heading));
-    m_save->setEnabled(true);
+    setSaving(true);
 }
 
 void NamesDialog::saveInto(const QString& folder) {
@@ -146,6 +165,27 @@ void NamesDialog::saveInto(const QString& folder) {
             }
             return [this, saved, to] { m_words->setText(tr("%1 jobs are in %2.").arg(saved).arg(text(to))); };
         });
+}
+
+void NamesDialog::saveTogether(const QString& path) {
+    if (!m_names)
+        return;
+    m_words->setText(tr("Laying them side by side."));
+    m_work.start(tr("Laying the names side by side"),
+                 [this, names = m_names, name = m_bench.job().name,
+                  to = path.toStdString()](const base::Progress& progress) -> Task::Conclusion {
+                     const auto all = pack::asOneJob(*names, name, progress);
+                     if (!all)
+                         return [this, why = all.error().message] { m_words->setText(text(why)); };
+                     if (const auto done = document::saveJob(m_bench.files(), to, *all); !done)
+                         return [this, why = done.error().message] { m_words->setText(text(why)); };
+                     return [this, to, pieces = all->made.work() ? all->made.work()->pieces.size() : 0] {
+                         m_words->setText(
+                             tr("All names are in %1, with %2 pieces; open it to lay them on sheets.")
+                                 .arg(text(to))
+                                 .arg(pieces));
+                     };
+                 });
 }
 
 void askForNames(Workbench& bench, const job::Slot& slot, QWidget* parent) {

@@ -22,11 +22,14 @@ class NamesDialog : public QDialog {
     bool isSettled() const { return !m_work.isRunning(); }
     /// Writes what was looked through into a folder.
     void saveInto(const QString& folder);
+    /// Writes all of it as one job, side by side.
+    void saveTogether(const QString& path);
 
   private:
     void openList();
     void look();
     void showNames();
+    void setSaving(bool may);
 
     Workbench& m_bench;
     job::NamedSlot m_slot;
@@ -35,7 +38,7 @@ class NamesDialog : public QDialog {
     QPlainTextEdit* m_list;
     QTableWidget* m_table;
     QLabel* m_words;
-    QPushButton *m_look, *m_save;
+    QPushButton *m_look, *m_save, *m_saveOne;
     Task m_work;
 };
 

@@ -223,7 +223,7 @@ bool ShapeStation::mends(inspect::Kind kind) const {
     return kind == Kind::StepPassedOver || kind == Kind::TwoHeights || kind == Kind::TooSmall ||
            kind == Kind::NarrowNeck || kind == Kind::Vanished || kind == Kind::NoBleed ||
            kind == Kind::CoarsePicture || kind == Kind::StretchedPicture || kind == Kind::TextNearCut ||
-           kind == Kind::MirroredText;
+           kind == Kind::MirroredText || kind == Kind::ReadUpsideDown || kind == Kind::PrintInside;
 }
 
 /// Pieces that were parted since are marked by their parts.
