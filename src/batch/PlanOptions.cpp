@@ -9,6 +9,7 @@
 #include "job/SheetSteps.h"
 #include "sheets/Cards.h"
 
+#include <algorithm>
 #include <sstream>
 
 namespace thinline::batch {
@@ -120,6 +121,25 @@ base::Result<job::Job> withKeptFree(job::Job job, const std::string& boxes) {
     return job;
 }
 
+/// "lower-right landscape"; either word alone too.
+base::Result<design::SheetLie> lieCalled(const std::string& said) {
+    design::SheetLie out;
+    std::istringstream words(said);
+    for (std::string word; words >> word;) {
+        const auto from = std::find(design::kSheetFromWords.begin(), design::kSheetFromWords.end(), word);
+        const auto way = std::find(design::kSheetWayWords.begin(), design::kSheetWayWords.end(), word);
+        if (from != design::kSheetFromWords.end())
+            out.from = static_cast<design::SheetLie::From>(from - design::kSheetFromWords.begin());
+        else if (way != design::kSheetWayWords.end())
+            out.way = static_cast<design::SheetLie::Way>(way - design::kSheetWayWords.begin());
+        else
+            return Error{Code::InvalidArgument,
+                         "--lie says '" + word +
+                             "'; give a corner such as lower-right, and portrait or landscape."};
+    }
+    return out;
+}
+
 } // namespace
 
 base::Result<job::Job> withSheets(const job::State& state, const std::string& sheets) {
@@ -169,6 +189,10 @@ std::vector<OptionSpec> planOptions() {
          "A photo of the loaded mat: pieces are laid on the scraps on it, where they lie.", "", false},
         {"--keep-free", "LEFT,TOP,WIDTH,HEIGHT ...", "Parts of the mat on which nothing is cut.", "", false},
         {"--taped-corners", "", "The corners of sheets are taped and stay free.", "", false},
+        {"--lie", "CORNER WAY",
+         "The corner of the mat at which sheets begin, and which way they lie: upper-left, upper-right, "
+         "lower-left or lower-right; as-most-fit, portrait or landscape.",
+         "", false},
         {"--spacing", "LENGTH", "Kept free between pieces, 0 for none.", "2.5mm", false},
         {"--no-turn", "", "Pieces keep their direction; otherwise they are turned as their stock allows.", "",
          false},
@@ -187,6 +211,12 @@ base::Result<job::Job> plannedBy(Session& session, const job::State& state, cons
     if (!spacing)
         return spacing.error();
     plan.spacingMm = *spacing;
+    if (options.has("--lie")) {
+        const auto lies = lieCalled(options["--lie"]);
+        if (!lies)
+            return lies.error();
+        plan.lies = *lies;
+    }
     if (const auto known = matSaid(plan.matId); !known)
         return known.error();
     auto job = withSheets({job::withPlan(state.job, plan), state.made}, options["--sheet"]);

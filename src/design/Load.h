@@ -4,6 +4,8 @@
 
 #include "design/Stack.h"
 
+#include <array>
+
 /// Mats, sheets and what lies where. All lengths in mm.
 namespace thinline::design {
 
@@ -21,12 +23,28 @@ struct MatFormat {
 };
 
 /// A rectangle of stock as it is bought or cut to size. Its margin stays free of cuts on every edge.
+/// How whole sheets are laid on a mat.
+struct SheetLie {
+    enum class From {
+        UpperLeft,
+        UpperRight,
+        LowerLeft,
+        LowerRight
+    } from = From::UpperLeft; ///< the corner they begin at
+    enum class Way { AsMostFit, Portrait, Landscape } way = Way::AsMostFit;
+    bool operator==(const SheetLie&) const = default;
+};
+inline constexpr std::array<const char*, 4> kSheetFromWords{"upper-left", "upper-right", "lower-left",
+                                                            "lower-right"};
+inline constexpr std::array<const char*, 3> kSheetWayWords{"as-most-fit", "portrait", "landscape"};
+
 struct SheetFormat {
     std::string id;
     std::string name;
     double widthMm = 0;
     double heightMm = 0;
     double marginMm = 0;
+    SheetLie lies = {};
 
     double usableWidthMm() const { return widthMm - 2 * marginMm; }
     double usableHeightMm() const { return heightMm - 2 * marginMm; }

@@ -111,6 +111,9 @@ void putCards(json& out, const job::SheetPlan& plan) {
         out["intoOpenings"] = true;
     if (plan.areCornersTaped)
         out["cornersTaped"] = true;
+    if (plan.lies != design::SheetLie{})
+        out["sheetsLie"] = {design::kSheetFromWords[static_cast<size_t>(plan.lies.from)],
+                            design::kSheetWayWords[static_cast<size_t>(plan.lies.way)]};
     for (const auto& [stock, sheet] : plan.sheetOf)
         out["sheetOf"][stock] = {{"sheet", sheet.id},
                                  {"name", sheet.name},

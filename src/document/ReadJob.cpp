@@ -107,6 +107,11 @@ design::Pose poseOf(const json& in) {
 void readCards(const json& in, job::SheetPlan& plan) {
     plan.intoOpenings = flagOr(in, "intoOpenings", false);
     plan.areCornersTaped = flagOr(in, "cornersTaped", false);
+    if (in.contains("sheetsLie")) {
+        const json& lies = in.at("sheetsLie");
+        plan.lies = {wordIn<design::SheetLie::From>(lies.at(0), design::kSheetFromWords, "the corner of a sheet"),
+                     wordIn<design::SheetLie::Way>(lies.at(1), design::kSheetWayWords, "the way of a sheet")};
+    }
     const json sheetOf = in.value("sheetOf", json::object());
     for (const auto& [stock, sheet] : sheetOf.items()) {
         design::SheetFormat one = ownSheetOf(sheet.at("sizeMm"));

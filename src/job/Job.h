@@ -38,6 +38,7 @@ struct SheetPlan {
     int nextScrap = 1;
     std::map<std::string, std::vector<geometry::Box>> keepOuts; ///< by mat: what of it stays free
     bool areCornersTaped = false;
+    design::SheetLie lies; ///< of whole sheets
     std::vector<sheets::Pin> pins;
     design::FoldsAs foldsAs = design::FoldsAs::Score;
 

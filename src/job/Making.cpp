@@ -291,7 +291,7 @@ class Making {
                now.ownSheet == then.ownSheet && now.spacingMm == then.spacingMm &&
                now.mayTurn == then.mayTurn && now.intoOpenings == then.intoOpenings &&
                now.sheetOf == then.sheetOf && now.scraps == then.scraps && now.keepOuts == then.keepOuts &&
-               now.areCornersTaped == then.areCornersTaped && hasSameOffset();
+               now.areCornersTaped == then.areCornersTaped && now.lies == then.lies && hasSameOffset();
     }
     /// Whether the knife is led as far beyond its lines as before, and marks take as much of the sheets.
     bool hasSameOffset() const {
@@ -455,10 +455,14 @@ base::Result<sheets::ArrangeOptions> arrangeOptions(const Job& job, const design
         return ok.error();
     out.keepOuts = keepOutsOf(plan);
     out.areCornersTaped = plan.areCornersTaped;
-    // A shaft that is led ahead of its tip goes beyond the lines; it stays on the usable part of the mat all the same.
-    out.sheet.marginMm += job.cut.aids.bladeOffsetMm;
+    const auto lay = [&](design::SheetFormat& format) {
+        format.lies = plan.lies;
+        // A shaft that is led ahead of its tip goes beyond the lines; it stays on the usable part of the mat all the same.
+        format.marginMm += job.cut.aids.bladeOffsetMm;
+    };
+    lay(out.sheet);
     for (auto& [stock, own] : out.sheetOf)
-        own.marginMm += job.cut.aids.bladeOffsetMm;
+        lay(own);
     if (plan.isMixed) {
         out.settingOf = settingNumbers(job);
         int next = static_cast<int>(job.stocks.size());

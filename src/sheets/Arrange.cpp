@@ -385,10 +385,16 @@ base::Result<std::vector<Box>> sheetPlaces(const design::MatFormat& mat, const d
         !(sheet.usableHeightMm() > 0))
         return Error{Code::InvalidArgument,
                      "The mat or the sheet has no usable area; check their sizes and margins."};
+    using Lie = design::SheetLie;
+    const bool isRight = sheet.lies.from == Lie::From::UpperRight || sheet.lies.from == Lie::From::LowerRight,
+               isLow = sheet.lies.from == Lie::From::LowerLeft || sheet.lies.from == Lie::From::LowerRight;
     std::vector<Box> best;
     for (const bool isTurned : {false, true}) {
         const double width = isTurned ? sheet.heightMm : sheet.widthMm,
                      height = isTurned ? sheet.widthMm : sheet.heightMm;
+        if (sheet.lies.way == Lie::Way::Portrait ? width > height
+                                                 : sheet.lies.way == Lie::Way::Landscape && width < height)
+            continue;
         const int across = static_cast<int>((mat.widthMm + kSlackMm) / width),
                   down = static_cast<int>((mat.heightMm + kSlackMm) / height);
         if (across * down <= static_cast<int>(best.size()))
@@ -398,17 +404,25 @@ base::Result<std::vector<Box>> sheetPlaces(const design::MatFormat& mat, const d
         const double top = std::min(mat.marginMm, (mat.heightMm - down * height) / 2);
         for (int y = 0; y < down; ++y)
             for (int x = 0; x < across; ++x) {
-                const Point corner{left + x * width, top + y * height};
+                const double fromSide = left + x * width, fromEnd = top + y * height;
+                const Point corner{isRight ? mat.widthMm - fromSide - width : fromSide,
+                                   isLow ? mat.heightMm - fromEnd - height : fromEnd};
                 best.push_back({corner, corner + Point{width, height}});
             }
     }
-    if (best.empty())
+    if (best.empty()) {
+        const std::string way =
+            sheet.lies.way == Lie::Way::AsMostFit
+                ? ""
+                : std::string(" in ") + design::kSheetWayWords[static_cast<size_t>(sheet.lies.way)];
         return Error{Code::InvalidArgument,
                      "A sheet of " +
                          base::formatSize(sheet.widthMm, sheet.heightMm, base::LengthUnit::Millimetre) +
-                         " does not lie on a mat of " +
+                         " does not lie" + way + " on a mat of " +
                          base::formatSize(mat.widthMm, mat.heightMm, base::LengthUnit::Millimetre) +
-                         "; choose a larger mat or a smaller sheet."};
+                         "; choose a larger mat or a smaller sheet" +
+                         (way.empty() ? "." : ", or let it lie as it fits.")};
+    }
     return best;
 }
 

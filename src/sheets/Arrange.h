@@ -61,8 +61,8 @@ struct ArrangeOptions {
 /// A strip of tape across the corner of a sheet; from memory.
 inline constexpr double kTapedMm = 15;
 
-/// Returns where sheets of this format lie on this mat: as many as fit side by side, upright or turned.
-/// Shape:  rectangles in mm on the mat, in reading order; the first near the upper left corner.
+/// Returns where sheets of this format lie on this mat: as many as fit side by side, upright or turned if it is not said.
+/// Shape:  rectangles in mm on the mat, row by row from the corner at which they begin.
 /// Errors: InvalidArgument with both sizes when not even one fits, or when a size is not above zero.
 base::Result<std::vector<geometry::Box>> sheetPlaces(const design::MatFormat& mat,
                                                      const design::SheetFormat& sheet);

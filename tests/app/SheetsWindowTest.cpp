@@ -145,6 +145,25 @@ TEST_F(SheetsWindow, ScrapsAreUsedFirstAndWornSpotsStayFree) {
     EXPECT_EQ(*sheets(), laidBefore);
 }
 
+TEST_F(SheetsWindow, SheetsLieAtTheCornerThatIsSaid) {
+    openHooks();
+    job::SheetPlan plan = job().plan;
+    plan.sheetId = "a4";
+    m_window->bench().act("A4", job::withPlan(job(), plan));
+    ASSERT_TRUE(waitUntilQuiet());
+    const double before = sheets()->loads[0].sheets[0].yMm;
+    whenAsked<CardDialog>([this](CardDialog& dialog) {
+        auto* from = named<QComboBox>("The corner of the mat at which sheets begin");
+        ASSERT_TRUE(from);
+        from->setFocus();
+        QTest::keyClick(from, Qt::Key_End);
+        dialog.accept();
+    });
+    QTest::mouseClick(buttonOf("Scraps, other sheets"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().plan.lies.from == design::SheetLie::From::LowerRight; }));
+    ASSERT_TRUE(waitFor([&] { return sheets() && sheets()->loads[0].sheets[0].yMm != before; }) && waitUntilQuiet());
+}
+
 TEST_F(SheetsWindow, APhotoOfTheMatSaysWhatLiesWhere) {
     const std::string one =
         "<svg xmlns='http://www.w3.org/2000/svg' width='60mm' height='40mm' viewBox='0 0 60 40'>"

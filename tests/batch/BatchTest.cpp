@@ -119,24 +119,28 @@ TEST_F(Batch, ScrapsOwnSheetsAndWhatStaysFree) {
     ASSERT_TRUE(m_store.writeWhole("torn.svg", {outline.begin(), outline.end()}));
     ASSERT_EQ(
         call({"sheets", "shed.thinline", "--sheet", "square12,night=150mmx200mm", "--scrap", "cream=torn.svg",
-              "--keep-free", "0,0,30mm,20mm", "--taped-corners", "--steps", "500", "--out", "made"}),
+              "--keep-free", "0,0,30mm,20mm", "--taped-corners", "--lie", "lower-right portrait", "--steps", "500", "--out", "made"}),
         kDone)
         << m_err.str();
     const job::State made = state("made/shed.thinline");
     EXPECT_EQ(made.job.plan.scraps.size(), 1u);
     EXPECT_EQ(made.job.plan.keepOuts.at("square12").size(), 1u);
     EXPECT_TRUE(made.job.plan.areCornersTaped);
+    EXPECT_EQ(made.job.plan.lies, (design::SheetLie{design::SheetLie::From::LowerRight, design::SheetLie::Way::Portrait}));
     int onScrap = 0;
     for (const design::Load& load : made.made.sheets->loads)
         for (const design::PlacedSheet& sheet : load.sheets) {
             onScrap += sheet.scrapId == 1 ? 1 : 0;
             if (sheet.stockId == "night") {
-                EXPECT_DOUBLE_EQ(std::min(sheet.widthMm, sheet.heightMm), 150);
+                EXPECT_DOUBLE_EQ(sheet.widthMm, 150);
+                EXPECT_GT(sheet.xMm, 140) << "at the right of a mat of 304.8";
             }
         }
     EXPECT_EQ(onScrap, 1);
     EXPECT_NE(text("made/contents.txt").find("the scrap there is"), std::string::npos);
     // What is wrong with the call is said, and nothing is written.
+    EXPECT_EQ(call({"sheets", "shed.thinline", "--lie", "sideways", "--out", "no"}), kBadCall);
+    EXPECT_NE(m_err.str().find("--lie says 'sideways'"), std::string::npos) << m_err.str();
     EXPECT_EQ(call({"sheets", "shed.thinline", "--scrap", "cream=900mmx20mm", "--out", "no"}), kBadCall);
     EXPECT_NE(m_err.str().find("does not lie on a mat"), std::string::npos) << m_err.str();
     EXPECT_EQ(call({"sheets", "shed.thinline", "--scrap", "moss=80mmx20mm", "--out", "no"}), kFailed);
@@ -347,7 +351,8 @@ TEST_F(Batch, APictureIsTakenForWhatItIsAndSaysWhy) {
     EXPECT_TRUE(job::asA<job::Picture>(job::pictureSource(traced.job))->recipe.isLightOnDark) << "kept in the job";
     // Traced again it stays what it was taken for; a box taken out by hand is out.
     ASSERT_EQ(call({"trace", "board.thinline", "--invert", "no", "--erase-box", "0mm,0mm 5mm,5mm"}), kDone) << m_err.str();
-    const auto* again = job::asA<job::Picture>(job::pictureSource(state("board.thinline").job));
+    const job::State now = state("board.thinline");
+    const auto* again = job::asA<job::Picture>(job::pictureSource(now.job));
     EXPECT_FALSE(again->recipe.isLightOnDark);
     EXPECT_EQ(again->recipe.erasures.size(), 1u);
 }

@@ -438,6 +438,7 @@ class Hand {
         job::SheetPlan plan = job.plan;
         plan.spacingMm = 1 + below(4);
         plan.sheetId = below(2) == 0 ? "a4" : "letter";
+        plan.lies = {static_cast<design::SheetLie::From>(below(4)), static_cast<design::SheetLie::Way>(below(3))};
         return job::withPlan(job, plan);
     }
 

@@ -106,6 +106,53 @@ TEST(SheetPlaces, ASheetLargerThanItsMatIsRefusedWithBothSizes) {
                                       "mm; choose a larger mat or a smaller sheet.");
 }
 
+TEST(SheetPlaces, LieAtTheCornerAndTheWayThatIsSaid) {
+    using Lie = design::SheetLie;
+    const auto placesOf = [](const design::MatFormat& mat, Lie lies) {
+        design::SheetFormat sheet = kA4;
+        sheet.lies = lies;
+        return sheetPlaces(mat, sheet);
+    };
+    for (const design::MatFormat& mat : {kSquareMat, kLongMat})
+        for (const Lie::Way way : {Lie::Way::AsMostFit, Lie::Way::Portrait, Lie::Way::Landscape}) {
+            const auto first = placesOf(mat, {Lie::From::UpperLeft, way});
+            ASSERT_TRUE(first);
+            for (const geometry::Box& place : *first)
+                if (way != Lie::Way::AsMostFit) {
+                    EXPECT_EQ(place.width() < place.height(), way == Lie::Way::Portrait);
+                }
+            // From another corner they are the mirror images of these, in the same order.
+            for (const Lie::From from : {Lie::From::UpperRight, Lie::From::LowerLeft, Lie::From::LowerRight}) {
+                const auto places = placesOf(mat, {from, way});
+                ASSERT_TRUE(places);
+                ASSERT_EQ(places->size(), first->size());
+                for (size_t i = 0; i < places->size(); ++i) {
+                    const geometry::Point a = (*first)[i].centre(), b = (*places)[i].centre();
+                    EXPECT_NEAR(b.x, from == Lie::From::LowerLeft ? a.x : mat.widthMm - a.x, 1e-9);
+                    EXPECT_NEAR(b.y, from == Lie::From::UpperRight ? a.y : mat.heightMm - a.y, 1e-9);
+                    EXPECT_NEAR((*places)[i].width(), (*first)[i].width(), 1e-9);
+                }
+            }
+        }
+    // 297 mm across goes onto a mat of 304.8, 330 mm across does not.
+    design::SheetFormat own{"own", "", 200, 330, 5};
+    own.lies.way = Lie::Way::Landscape;
+    EXPECT_EQ(sheetPlaces(kLongMat, own).error().message,
+              "A sheet of 200.0 × 330.0 mm does not lie in landscape on a mat of 304.8 × 609.6 mm; choose a larger mat or a "
+              "smaller sheet, or let it lie as it fits.");
+    own.lies.way = Lie::Way::Portrait;
+    EXPECT_TRUE(sheetPlaces(kLongMat, own));
+    // And pieces lie on it there.
+    own.lies.from = Lie::From::LowerRight;
+    const Stack stack = stackOf({{100, 80}, {60, 60}});
+    const ArrangeOptions options{.mat = kLongMat, .sheet = own};
+    const auto out = arrange(stack, options);
+    ASSERT_TRUE(out);
+    expectSound(stack, *out, options);
+    EXPECT_NEAR(out->loads[0].sheets[0].xMm, kLongMat.widthMm - 200 - kLongMat.marginMm, 1e-9);
+    EXPECT_NEAR(out->loads[0].sheets[0].yMm, kLongMat.heightMm - 330 - kLongMat.marginMm, 1e-9);
+}
+
 TEST(Arrange, KeepsDistancesOnRandomPieces) {
     std::mt19937 random(5);
     std::uniform_real_distribution<double> side(5, 120);

@@ -12,6 +12,7 @@
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QGridLayout>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
@@ -76,6 +77,26 @@ QWidget* CardDialog::buildSheets() {
     m_sheets = new QGridLayout;
     m_sheets->setColumnStretch(0, 1);
     lines->addLayout(m_sheets);
+    m_from = new QComboBox;
+    m_from->setAccessibleName(tr("The corner of the mat at which sheets begin"));
+    m_from->addItems({tr("from the upper left"), tr("from the upper right"), tr("from the lower left"),
+                      tr("from the lower right")});
+    m_way = new QComboBox;
+    m_way->setAccessibleName(tr("Which way sheets lie"));
+    m_way->addItems({tr("as most fit on the mat"), tr("portrait"), tr("landscape")});
+    auto* row = new QHBoxLayout;
+    row->addWidget(new QLabel(tr("They lie")));
+    row->addWidget(m_way);
+    row->addWidget(m_from);
+    row->addStretch(1);
+    lines->addLayout(row);
+    for (QComboBox* choice : {m_from, m_way})
+        connect(choice, &QComboBox::activated, this, [this] {
+            job::SheetPlan plan = m_bench.job().plan;
+            plan.lies = {static_cast<design::SheetLie::From>(m_from->currentIndex()),
+                         static_cast<design::SheetLie::Way>(m_way->currentIndex())};
+            take(tr("Lay sheets another way"), job::withPlan(m_bench.job(), plan));
+        });
     return part;
 }
 
@@ -222,6 +243,8 @@ void CardDialog::refresh() {
                          text(id));
     m_stock->setCurrentIndex(std::max(0, m_stock->findData(stock)));
     m_taped->setChecked(job.plan.areCornersTaped);
+    m_from->setCurrentIndex(static_cast<int>(job.plan.lies.from));
+    m_way->setCurrentIndex(static_cast<int>(job.plan.lies.way));
     QStringList scraps;
     for (const design::Scrap& scrap : job.plan.scraps) {
         const geometry::Box box = geometry::bounds(scrap.rings);

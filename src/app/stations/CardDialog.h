@@ -45,6 +45,7 @@ class CardDialog : public QDialog {
     std::vector<std::string> m_shown; ///< stocks with a row
     std::vector<QComboBox*> m_choices;
     QVBoxLayout* m_scraps;
+    QComboBox *m_from, *m_way; ///< of whole sheets on the mat
     QComboBox* m_stock;
     QLineEdit* m_size;
     QVBoxLayout* m_kept;

@@ -209,6 +209,16 @@ void emptyLayout(QLayout* layout) {
     }
 }
 
+namespace {
+
+/// A length as a field holds it: a hundredth that somebody typed stays to be seen.
+QString held(double lengthMm, base::LengthUnit unit) {
+    const bool isFine = unit == base::LengthUnit::Millimetre && std::lround(lengthMm * 100) % 10 != 0;
+    return text(isFine ? base::formatNumber(lengthMm, 2) + " mm" : base::formatLength(lengthMm, unit));
+}
+
+} // namespace
+
 LengthField::LengthField(const QString& accessibleName, QWidget* parent) : QLineEdit(parent) {
     setAccessibleName(accessibleName);
     setAlignment(Qt::AlignRight);
@@ -221,7 +231,7 @@ void LengthField::showLength(double lengthMm, base::LengthUnit unit) {
     m_shownMm = lengthMm;
     setWrong(false);
     if (!hasFocus() || !isModified())
-        setText(QString::fromStdString(base::formatLength(lengthMm, unit)));
+        setText(held(lengthMm, unit));
     setModified(false);
 }
 
@@ -252,7 +262,7 @@ void LengthField::read() {
     const double mm = *place;
     const bool isSame = std::abs(mm - m_shownMm) < 0.005;
     showLength(isSame ? m_shownMm : mm, m_unit);
-    setText(QString::fromStdString(base::formatLength(mm, m_unit)));
+    setText(held(mm, m_unit));
     if (!isSame)
         emit entered(mm);
 }
