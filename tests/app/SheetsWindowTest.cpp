@@ -151,7 +151,7 @@ TEST_F(SheetsWindow, SheetsLieAtTheCornerThatIsSaid) {
     plan.sheetId = "a4";
     m_window->bench().act("A4", job::withPlan(job(), plan));
     ASSERT_TRUE(waitUntilQuiet());
-    const double before = sheets()->loads[0].sheets[0].yMm;
+    const double before = sheets()->loads[0].sheets[0].xMm;
     whenAsked<CardDialog>([this](CardDialog& dialog) {
         auto* from = named<QComboBox>("The corner of the mat at which sheets begin");
         ASSERT_TRUE(from);
@@ -161,7 +161,7 @@ TEST_F(SheetsWindow, SheetsLieAtTheCornerThatIsSaid) {
     });
     QTest::mouseClick(buttonOf("Scraps, other sheets"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([this] { return job().plan.lies.from == design::SheetLie::From::LowerRight; }));
-    ASSERT_TRUE(waitFor([&] { return sheets() && sheets()->loads[0].sheets[0].yMm != before; }) && waitUntilQuiet());
+    ASSERT_TRUE(waitFor([&] { return sheets() && sheets()->loads[0].sheets[0].xMm > before + 50; }) && waitUntilQuiet());
 }
 
 TEST_F(SheetsWindow, APhotoOfTheMatSaysWhatLiesWhere) {
