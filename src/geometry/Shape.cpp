@@ -118,9 +118,10 @@ Box bounds(const Contour& contour) {
     Box box;
     if (contour.segments.empty())
         return box;
+    box.include(contour.start); // all ends first: then most curves are seen to lie within the box
+    for (const Segment& s : contour.segments)
+        box.include(s.end);
     eachCurve(contour, [&](const Cubic& k, const Segment& s) {
-        box.include(k.a);
-        box.include(k.d);
         if (s.isLine || (box.contains(k.b) && box.contains(k.c)))
             return; // a curve lies within the hull of its four points
         for (double t : turningPoints(k))
