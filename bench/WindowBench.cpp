@@ -296,7 +296,7 @@ void measureCluster() {
                            std::iota(others.begin(), others.end(), size_t{1});
                            return others;
                        },
-                       [] { return 2.5; },
+                       [](const app::SceneItem&) { return 2.5; },
                        [] {
                            return std::vector<geometry::Box>{{{-1000, -1000}, {2000, 2000}}};
                        }});

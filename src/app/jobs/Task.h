@@ -6,11 +6,16 @@
 
 #include <QObject>
 #include <QString>
-#include <QThreadPool>
 
 #include <atomic>
+#include <condition_variable>
+#include <deque>
 #include <functional>
 #include <memory>
+#include <mutex>
+#include <optional>
+#include <thread>
+#include <vector>
 
 namespace thinline::app {
 
@@ -40,8 +45,39 @@ class Task : public QObject {
     void finished();
 
   private:
-    QThreadPool m_pool;
-    std::shared_ptr<std::atomic<bool>> m_stop;
+    using Stop = std::shared_ptr<std::atomic<bool>>;
+    struct ToDo {
+        int serial = 0;
+        Stop stop;
+        Work work;
+    };
+    struct Heard {
+        int serial = 0;
+        double fraction = 0;
+        QString doing;
+    };
+    struct Done {
+        int serial = 0;
+        Stop stop;
+        Conclusion conclusion;
+    };
+    void labour();
+    void hear(int serial, double fraction, std::string_view doing);
+    /// Takes what the worker has left.
+    Q_INVOKABLE void collect();
+
+    // Between the threads, all under the one lock. It is not left to the event queue, so that what is handed over is seen to be
+    // handed over, by people and by the thread sanitizer.
+    std::mutex m_lock;
+    std::condition_variable m_changed;
+    std::deque<ToDo> m_toDo;
+    std::optional<Heard> m_heard;
+    std::vector<Done> m_done;
+    bool m_isWorking = false, m_ends = false;
+    std::thread m_worker; ///< begun with the first work
+
+    // The interface thread's own.
+    Stop m_stop;
     int m_serial = 0;
     bool m_isRunning = false;
     QString m_title;

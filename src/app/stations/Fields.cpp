@@ -211,10 +211,13 @@ void emptyLayout(QLayout* layout) {
 
 namespace {
 
-/// A length as a field holds it: a hundredth that somebody typed stays to be seen.
+/// A length as a field holds it: a hundredth that was typed stays to be seen, one that was computed is rounded.
 QString held(double lengthMm, base::LengthUnit unit) {
-    const bool isFine = unit == base::LengthUnit::Millimetre && std::lround(lengthMm * 100) % 10 != 0;
-    return text(isFine ? base::formatNumber(lengthMm, 2) + " mm" : base::formatLength(lengthMm, unit));
+    constexpr double kExact = 1e-6;
+    const double hundredths = std::round(lengthMm * 100);
+    const bool isTyped = std::abs(lengthMm * 100 - hundredths) < kExact && std::fmod(hundredths, 10) != 0;
+    return text(isTyped && unit == base::LengthUnit::Millimetre ? base::formatNumber(lengthMm, 2) + " mm"
+                                                                : base::formatLength(lengthMm, unit));
 }
 
 } // namespace
