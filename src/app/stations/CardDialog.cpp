@@ -61,7 +61,7 @@ CardDialog::CardDialog(Workbench& bench, QWidget* parent) : QDialog(parent), m_b
     lines->setSpacing(12);
     lines->addWidget(area, 1);
     lines->addLayout(last);
-    resize(560, 440);
+    resize(560, 640);
     connect(done, &QPushButton::clicked, this, &QDialog::accept);
     connect(&m_bench, &Workbench::changed, this, &CardDialog::refresh);
     refresh();
