@@ -18,7 +18,6 @@ namespace {
 using construct::Given;
 using geometry::Point;
 
-constexpr double kPi = std::numbers::pi;
 
 Model model(const Given& given) {
     auto built = construct::built(given);

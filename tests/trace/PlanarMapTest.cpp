@@ -159,7 +159,7 @@ TEST(PlanarMap, NeighboursShareTheirCurvesToTheBit) {
                 stepsOf(opening, steps);
         }
         for (const auto& [step, count] : steps) {
-            const auto isFrame = [&](size_t k) {
+            const auto isFrame = [&step = step](size_t k) {
                 return std::all_of(step.begin() + 2, step.begin() + 6, [](double v) { return v == 0; }) &&
                        ((step[k] == 0 && step[k + 6] == 0) ||
                         (step[k] == (k ? 120 : 160) && step[k + 6] == step[k]));
