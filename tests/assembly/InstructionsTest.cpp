@@ -6,6 +6,7 @@
 #include "geometry/Measures.h"
 #include "support/Stacks.h"
 
+#include <gtest/gtest.h>
 #include <random>
 
 namespace thinline::assembly {

@@ -9,7 +9,6 @@
 #include <gtest/gtest.h>
 
 #include <map>
-#include <numbers>
 #include <random>
 
 namespace thinline::folding {

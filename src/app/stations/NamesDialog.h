@@ -14,7 +14,8 @@ class QTableWidget;
 
 namespace thinline::app {
 
-/// Names from a list in the place of a word: typed, pasted or read from a file, looked through, saved as a job each.
+/// Names from a list in the place of a word: typed, pasted or read from a file, looked through, saved as a job each or all
+/// in one.
 class NamesDialog : public QDialog {
     Q_OBJECT
   public:
