@@ -22,6 +22,7 @@ class PhotoDialog : public QDialog {
     bool isSettled() const { return !m_looker.isRunning(); }
 
   private:
+    using QDialog::open;
     void open(const QString& path);
     void look(bool byHand);
     void showFound();
