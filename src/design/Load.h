@@ -22,7 +22,6 @@ struct MatFormat {
     bool operator==(const MatFormat&) const = default;
 };
 
-/// A rectangle of stock as it is bought or cut to size. Its margin stays free of cuts on every edge.
 /// How whole sheets are laid on a mat.
 struct SheetLie {
     enum class From {
@@ -38,6 +37,7 @@ inline constexpr std::array<const char*, 4> kSheetFromWords{"upper-left", "upper
                                                             "lower-right"};
 inline constexpr std::array<const char*, 3> kSheetWayWords{"as-most-fit", "portrait", "landscape"};
 
+/// A rectangle of stock as it is bought or cut to size. Its margin stays free of cuts on every edge.
 struct SheetFormat {
     std::string id;
     std::string name;

@@ -185,10 +185,12 @@ class PrintLook {
         if (!panels)
             return;
         for (const Face& face : body.faces) {
+            if (!isText(face))
+                continue;
             const auto on = std::find_if(panels->begin(), panels->end(), [&](const folds::Panel& panel) {
                 return geometry::contains(geometry::flatten(panel.area, 0.05), face.place({0.5, 0.5}));
             });
-            if (!isText(face) || on == panels->end())
+            if (on == panels->end())
                 continue;
             const Point up = face.place({0, 0}) - face.place({0, 1}),
                         wanted{std::sin(on->upRad), -std::cos(on->upRad)};

@@ -20,7 +20,7 @@ struct PlaceFit {
 };
 /// Returns the answers for every mat and every sheet that is not as large as a mat. Empty without pieces.
 /// Errors: Cancelled.
-/// Cost:   that of withLargestOn for each.
+/// Cost:   that of withLargestOn for each; where every outline grows as the job does nothing is made anew.
 base::Result<std::vector<PlaceFit>> largestOnEach(const State& state, const design::Formats& formats,
                                                   const SizeOptions& options = {},
                                                   const base::Progress& progress = {});

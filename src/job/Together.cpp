@@ -181,6 +181,8 @@ base::Result<Job> together(std::span<const State* const> of) {
     const auto across = static_cast<size_t>(
         std::max(1.0, std::round(std::sqrt(static_cast<double>(of.size()) * high / wide))));
     Job out = of.front()->job;
+    if (of.size() > 1)
+        out.frame.reset(); // it holds one of them
     geometry::Point corner = boxes.front().least;
     double rowMm = boxes.front().height();
     for (size_t i = 1; i < of.size(); ++i) {

@@ -21,7 +21,8 @@ inline constexpr double kApartMm = 10;           ///< between designs that lie b
 /// Cost:   O(what is decided in the other one).
 base::Result<Job> withJob(Job job, const Job& other, geometry::Point by);
 
-/// Returns designs side by side in one job, in rows about as wide as they are high together; of the name of the first.
+/// Returns designs side by side in one job, in rows about as wide as they are high together; of the name of the first, and
+/// without its frame when there are several.
 /// Shape:  `of` are as they were made, up to the finish. They lie upper left corner to upper left corner, kApartMm apart.
 /// Errors: InvalidArgument without any design; as withJob.
 base::Result<Job> together(std::span<const State* const> of);

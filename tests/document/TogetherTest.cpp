@@ -78,9 +78,11 @@ TEST(DesignsTogether, AreCutAsEachWasAlone) {
 }
 
 TEST(DesignsTogether, LieBesideOneAnother) {
-    const job::State board = demo("quay-board");
+    job::State board = demo("quay-board");
+    board.job.frame = job::Frame{200, 100, 0};
     const std::vector<const job::State*> five(5, &board);
     const job::State all = made(must(job::together(five)));
+    EXPECT_FALSE(all.job.frame) << "it holds one of them";
     ASSERT_EQ(all.made.work()->pieces.size(), 5 * board.made.work()->pieces.size());
     // Each design by the box of its sources.
     std::map<int, geometry::Box> boxes;

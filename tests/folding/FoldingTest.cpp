@@ -17,7 +17,6 @@ namespace {
 using construct::Given;
 using geometry::Point;
 
-
 Model model(const Given& given) {
     auto built = construct::built(given);
     if (!built)
