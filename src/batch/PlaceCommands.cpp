@@ -131,7 +131,8 @@ base::Result<Job> pinned(const State& state, design::PieceId piece, int copy, co
     if (!at || !degrees || !load)
         return !at ? at.error() : !degrees ? degrees.error() : load.error();
     const design::Laid& laid = *state.made.work()->find(piece);
-    const bool isFlipped = laid.up == design::Side::Back;
+    const bool isFlipped = design::liesFlipped(
+        laid, state.job.plan.tapedStocks.contains(state.made.work()->layerOf(laid).stockId));
     const design::Pose pose =
         design::poseAtCorner(laid.piece, *at, *degrees * std::numbers::pi / 180, isFlipped);
     return job::pinnedAt(state, {piece, copy}, pose, static_cast<size_t>(*load) - 1);

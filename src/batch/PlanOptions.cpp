@@ -5,11 +5,13 @@
 #include "batch/Names.h"
 #include "batch/Report.h"
 #include "formats/image/ImageFile.h"
+#include "job/CardSteps.h"
 #include "job/MatPhoto.h"
 #include "job/SheetSteps.h"
 #include "sheets/Cards.h"
 
 #include <algorithm>
+#include <set>
 #include <sstream>
 
 namespace thinline::batch {
@@ -140,6 +142,21 @@ base::Result<design::SheetLie> lieCalled(const std::string& said) {
     return out;
 }
 
+/// Exactly these stocks are taped; "none" is nobody's.
+base::Result<job::Job> withTaped(job::State now, const std::string& stocks) {
+    for (const std::string& stock : std::set<std::string>(now.job.plan.tapedStocks))
+        now.job = job::withSheetsTaped(now, stock, false).take();
+    if (stocks == "none")
+        return std::move(now.job);
+    for (const std::string& stock : partedByCommas(stocks)) {
+        auto job = job::withSheetsTaped(now, stock, true);
+        if (!job)
+            return job;
+        now.job = job.take();
+    }
+    return std::move(now.job);
+}
+
 } // namespace
 
 base::Result<job::Job> withSheets(const job::State& state, const std::string& sheets) {
@@ -193,6 +210,10 @@ std::vector<OptionSpec> planOptions() {
          "The corner of the mat at which sheets begin, and which way they lie: upper-left, upper-right, "
          "lower-left or lower-right; as-most-fit, portrait or landscape.",
          "", false},
+        {"--tape", "STOCK,...",
+         "Two sheets of these stocks are taped together on their backs, lie with them up, and are cut across the join; "
+         "pieces lie on them mirrored; \"none\" for no longer.",
+         "", false},
         {"--spacing", "LENGTH", "Kept free between pieces, 0 for none.", "2.5mm", false},
         {"--no-turn", "", "Pieces keep their direction; otherwise they are turned as their stock allows.", "",
          false},
@@ -220,6 +241,8 @@ base::Result<job::Job> plannedBy(Session& session, const job::State& state, cons
     if (const auto known = matSaid(plan.matId); !known)
         return known.error();
     auto job = withSheets({job::withPlan(state.job, plan), state.made}, options["--sheet"]);
+    if (job && options.has("--tape"))
+        job = withTaped({job.take(), state.made}, options["--tape"]);
     if (job && options.has("--scrap"))
         job = withScraps(session, job.take(), options["--scrap"]);
     if (job && options.has("--photo"))

@@ -15,10 +15,10 @@ namespace thinline::design {
 /// What a line of a piece is called, in files and at the batch tool: "fold", "score", "slit", "tear", "pen", "mark".
 inline constexpr std::array<const char*, std::variant_size_v<LineUse>> kLineUseWords{"fold", "score", "slit",
                                                                                      "tear", "pen",   "mark"};
-/// Whether a line is a fold that is scored on the face that lies below on the mat.
-inline bool isScoredFromBelow(const PieceLine& line, const Laid& laid) {
+/// Whether a line is a fold that is scored on the face that lies below on the mat, of a piece that lies there flipped or not.
+inline bool isScoredFromBelow(const PieceLine& line, bool isFlipped) {
     const auto* fold = std::get_if<Fold>(&line.does);
-    return fold && fold->scored != laid.up;
+    return fold && (fold->scored == Side::Front) == isFlipped;
 }
 
 /// What is done on a sheet, in the order of work.

@@ -75,6 +75,10 @@ Pose turnedBack(Pose pose, double widthMm) {
     return pose;
 }
 
+std::string tapedText(const PlacedSheet& sheet) {
+    return sheet.isPair() ? "two taped edge to edge; the tape is on their backs, which lie up" : "";
+}
+
 geometry::Polygons outlineOf(const PlacedSheet& sheet) {
     const geometry::Point corner{sheet.xMm, sheet.yMm}, wide{sheet.widthMm, 0}, high{0, sheet.heightMm};
     if (sheet.outline.empty())
@@ -83,6 +87,16 @@ geometry::Polygons outlineOf(const PlacedSheet& sheet) {
     for (geometry::Polygon& ring : out)
         for (geometry::Point& p : ring)
             p = p + corner;
+    return out;
+}
+
+std::set<PieceId> flippedIn(const Arrangement& arrangement) {
+    std::set<PieceId> out;
+    for (const Load& load : arrangement.loads)
+        for (const PlacedSheet& sheet : load.sheets)
+            for (const PlacedPiece& placed : sheet.pieces)
+                if (placed.pose.isFlipped)
+                    out.insert(placed.what.piece);
     return out;
 }
 

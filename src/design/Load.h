@@ -5,6 +5,7 @@
 #include "design/Stack.h"
 
 #include <array>
+#include <set>
 
 /// Mats, sheets and what lies where. All lengths in mm.
 namespace thinline::design {
@@ -45,11 +46,18 @@ struct SheetFormat {
     double heightMm = 0;
     double marginMm = 0;
     SheetLie lies = {};
+    bool inPairs = false; ///< two are taped together edge to edge and cut across the join, see Join
 
     double usableWidthMm() const { return widthMm - 2 * marginMm; }
     double usableHeightMm() const { return heightMm - 2 * marginMm; }
     bool operator==(const SheetFormat&) const = default;
 };
+
+/// Whether a sheet on a mat is two that are taped together, and how the join runs through their middle: upright between one on
+/// the left and one on the right, level between one above and one below. The taped face lies up and is their back, so that
+/// pieces lie on them flipped over.
+enum class Join { None, Upright, Level };
+inline constexpr std::array<const char*, 3> kJoinWords{"none", "upright", "level"};
 
 /// A piece of card that is there, of any outline. All lengths in mm.
 struct Scrap {
@@ -127,9 +135,24 @@ struct PlacedSheet {
     int scrapId = 0;                 ///< of the piece of card that it is, see Scrap; 0 for a sheet
     bool isTurned = false;           ///< that piece lies turned by a quarter, clockwise on screen
     geometry::Polygons outline = {}; ///< as it lies, from the corner; empty for a rectangle
+    Join join = Join::None;          ///< of two taped together
 
+    bool isPair() const { return join != Join::None; }
+    /// The sheets it is made of, and the size of one of them as it lies.
+    int count() const { return isPair() ? 2 : 1; }
+    double oneWidthMm() const { return join == Join::Upright ? widthMm / 2 : widthMm; }
+    double oneHeightMm() const { return join == Join::Level ? heightMm / 2 : heightMm; }
     bool operator==(const PlacedSheet&) const = default;
 };
+
+/// Whether a piece lies flipped over: it shows its back in the work, or the card lies face down; if both, it does not.
+inline bool liesFlipped(const Laid& laid, bool isCardFaceDown) {
+    return (laid.up == Side::Back) != isCardFaceDown;
+}
+
+/// Returns how two sheets that are taped together lie, in words; nothing for one: "two taped edge to edge; the tape is on
+/// their backs, which lie up".
+std::string tapedText(const PlacedSheet& sheet);
 
 /// The edges of a sheet or scrap where it lies on its mat.
 geometry::Polygons outlineOf(const PlacedSheet& sheet);
@@ -149,6 +172,9 @@ struct Arrangement {
 
     bool operator==(const Arrangement&) const = default;
 };
+
+/// Returns the pieces of which some copy lies flipped over on its mat.
+std::set<PieceId> flippedIn(const Arrangement& arrangement);
 
 /// How folds are made. The fold is the design's; this is the cutter's choice.
 enum class FoldsAs { Score, Perforation, Hand };

@@ -9,24 +9,24 @@
 
 namespace thinline::design {
 
-/// What was found out about bodies, kept by their address for as long as they live. A body never changes, so
-/// what is known of it stays true. Safe from any thread; two that ask at once may both compute.
-template <class T>
+/// What was found out about bodies or other values that never change, kept by their address for as long as they live, so
+/// that it stays true. Safe from any thread; two that ask at once may both compute.
+template <class T, class Of = Body>
 class Remembered {
   public:
-    std::shared_ptr<const T> find(const std::shared_ptr<const Body>& body) const {
+    std::shared_ptr<const T> find(const std::shared_ptr<const Of>& of) const {
         const std::lock_guard lock(m_guard);
-        const auto at = m_known.find(body.get());
-        // The address of a body that is gone may have been given to another one.
-        return at != m_known.end() && at->second.body.lock() == body ? at->second.what : nullptr;
+        const auto at = m_known.find(of.get());
+        // The address of a value that is gone may have been given to another one.
+        return at != m_known.end() && at->second.of.lock() == of ? at->second.what : nullptr;
     }
-    void keep(const std::shared_ptr<const Body>& body, std::shared_ptr<const T> what) {
+    void keep(const std::shared_ptr<const Of>& of, std::shared_ptr<const T> what) {
         const std::lock_guard lock(m_guard);
         if (m_known.size() > 2 * m_alive + kFew) {
-            std::erase_if(m_known, [](const auto& entry) { return entry.second.body.expired(); });
+            std::erase_if(m_known, [](const auto& entry) { return entry.second.of.expired(); });
             m_alive = m_known.size();
         }
-        m_known[body.get()] = {body, std::move(what)};
+        m_known[of.get()] = {of, std::move(what)};
     }
     std::size_t size() const {
         const std::lock_guard lock(m_guard);
@@ -36,11 +36,11 @@ class Remembered {
   private:
     static constexpr std::size_t kFew = 64;
     struct Entry {
-        std::weak_ptr<const Body> body;
+        std::weak_ptr<const Of> of;
         std::shared_ptr<const T> what;
     };
     mutable std::mutex m_guard;
-    std::unordered_map<const Body*, Entry> m_known;
+    std::unordered_map<const Of*, Entry> m_known;
     std::size_t m_alive = 0; ///< when last cleared
 };
 

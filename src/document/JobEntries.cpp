@@ -114,6 +114,8 @@ void putCards(json& out, const job::SheetPlan& plan) {
     if (plan.lies != design::SheetLie{})
         out["sheetsLie"] = {design::kSheetFromWords[static_cast<size_t>(plan.lies.from)],
                             design::kSheetWayWords[static_cast<size_t>(plan.lies.way)]};
+    if (!plan.tapedStocks.empty())
+        out["tapedSheets"] = plan.tapedStocks;
     for (const auto& [stock, sheet] : plan.sheetOf)
         out["sheetOf"][stock] = {{"sheet", sheet.id},
                                  {"name", sheet.name},
@@ -430,6 +432,8 @@ json sheetsJson(const design::Arrangement& arrangement) {
                 sheets.back()["scrapId"] = sheet.scrapId;
             if (sheet.isTurned)
                 sheets.back()["turned"] = true;
+            if (sheet.isPair())
+                sheets.back()["join"] = design::kJoinWords[static_cast<size_t>(sheet.join)];
             if (!sheet.outline.empty())
                 sheets.back()["outlineMm"] = ringsJson(sheet.outline);
         }

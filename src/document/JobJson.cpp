@@ -439,6 +439,8 @@ loadsOf(const json& in, const std::function<std::optional<design::PlacedPiece>(c
                  flagOr(sheet, "scrap", false)};
             s.scrapId = static_cast<int>(numberOr(sheet, "scrapId", 0, 0, kMostScraps, "a scrap"));
             s.isTurned = flagOr(sheet, "turned", false);
+            if (sheet.contains("join"))
+                s.join = wordIn<design::Join>(sheet.at("join"), design::kJoinWords, "a join of sheets");
             if (sheet.contains("outlineMm"))
                 s.outline = ringsOf(sheet.at("outlineMm"));
             for (const json& piece : sheet.at("pieces")) {

@@ -112,6 +112,7 @@ void readCards(const json& in, job::SheetPlan& plan) {
         plan.lies = {wordIn<design::SheetLie::From>(lies.at(0), design::kSheetFromWords, "the corner of a sheet"),
                      wordIn<design::SheetLie::Way>(lies.at(1), design::kSheetWayWords, "the way of a sheet")};
     }
+    plan.tapedStocks = in.value("tapedSheets", std::set<std::string>());
     const json sheetOf = in.value("sheetOf", json::object());
     for (const auto& [stock, sheet] : sheetOf.items()) {
         design::SheetFormat one = ownSheetOf(sheet.at("sizeMm"));

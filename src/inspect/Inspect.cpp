@@ -80,6 +80,8 @@ std::string plural(Kind kind, size_t count) {
         return n + " folded pieces are cut from board";
     case Kind::ScoredFromBelow:
         return n + " pieces have folds that are scored on the face that lies below";
+    case Kind::DrawnOnBack:
+        return n + " pieces are drawn or scored on their back";
     case Kind::NotchMissesFold:
         return n + " notches end before their folds";
     case Kind::PaneBarelyHolds:

@@ -38,6 +38,7 @@ enum class Kind {
     FoldsTooClose,   ///< no room to bend between two folds
     FoldInBoard,     ///< a fold in a stock that breaks
     ScoredFromBelow, ///< a fold is to be scored on the face that lies below
+    DrawnOnBack,     ///< a line for the front of a piece that lies flipped on its mat
     NotchMissesFold, ///< a notch ends a little before the fold it was made for
     PaneBarelyHolds, ///< the ring a pane is glued by is narrow, or open
     SlitTooNarrow,   ///< narrower than what goes through it

@@ -16,6 +16,7 @@
 #include "geometry/Cubic.h"
 #include "geometry/Measures.h"
 #include "inspect/Findings.h"
+#include "job/CardSteps.h"
 #include "job/Marking.h"
 #include "job/Source.h"
 
@@ -247,13 +248,28 @@ void inspectScoring(const Look& look, const Laid& laid, const design::Stock& sto
                  "Board breaks at a score. Cut the parts singly and hinge them, or lay the piece in card.",
                  {look.called(laid) + " is folded and cut from " + stock.name, laid.id(),
                   geometry::bounds(laid.shape())});
+    const bool isFlipped = job::willLieFlipped(look.state.job, laid, stock.id);
     const bool isBelow = std::any_of(lines.begin(), lines.end(), [&](const PieceLine& line) {
-        return design::isScoredFromBelow(line, laid);
+        return design::isScoredFromBelow(line, isFlipped);
     });
     if (isBelow && look.state.job.plan.foldsAs == design::FoldsAs::Score)
         into.add(Severity::RisksCard, Kind::ScoredFromBelow,
                  "Turn the piece over for these folds, in a loading of its own, or perforate them: see Pack.",
                  {look.called(laid) + " has folds that are scored on the face that lies below", laid.id(),
+                  geometry::bounds(laid.shape())});
+}
+
+/// Pen, marks and ornament are meant for the front, and the machine does them on the face that lies up.
+void inspectDrawn(const Look& look, const Laid& laid, const design::Stock& stock, Gathering& into) {
+    const auto& lines = laid.piece.body->lines;
+    const auto isOfFront = [](const PieceLine& line) {
+        return std::holds_alternative<design::Pen>(line.does) || std::holds_alternative<design::Placement>(line.does) ||
+               std::holds_alternative<design::Score>(line.does);
+    };
+    if (std::any_of(lines.begin(), lines.end(), isOfFront) && job::willLieFlipped(look.state.job, laid, stock.id))
+        into.add(Severity::RisksCard, Kind::DrawnOnBack,
+                 "They come out mirrored and on the side nobody sees. Leave them out, or lay the piece with its front up.",
+                 {look.called(laid) + " lies flipped on its mat, and has lines that are drawn or scored on its front", laid.id(),
                   geometry::bounds(laid.shape())});
 }
 
@@ -285,8 +301,10 @@ base::Status inspectLines(const Look& look, Gathering& into) {
         inspectNotches(look, laid, into);
         inspectPanes(look, laid, into);
         inspectNeighbours(look, laid, stock ? stock->thicknessMm : 0, into);
-        if (stock)
+        if (stock) {
             inspectScoring(look, laid, *stock, into);
+            inspectDrawn(look, laid, *stock, into);
+        }
     }
     return base::Done{};
 }

@@ -25,6 +25,15 @@ base::Status checkStockThere(const Job& job, const std::string& stockId) {
     return Error{Code::NotFound, "There is no stock '" + stockId + "'; choose from " + known + "."};
 }
 
+/// Lets go what was pinned of a stock: on whole sheets only, or on scraps too.
+void letGo(SheetPlan& plan, const State& state, const std::string& stockId, bool onScrapsToo) {
+    const design::Stack* work = state.made.work();
+    std::erase_if(plan.pins, [&](const sheets::Pin& pin) {
+        const design::Laid* laid = work ? work->find(pin.what.piece) : nullptr;
+        return (onScrapsToo || pin.scrapId == 0) && laid && work->layerOf(*laid).stockId == stockId;
+    });
+}
+
 } // namespace
 
 base::Result<Job> withSheetOf(const State& state, const std::string& stockId,
@@ -38,13 +47,46 @@ base::Result<Job> withSheetOf(const State& state, const std::string& stockId,
         out.plan.sheetOf[stockId] = *sheet;
     else
         out.plan.sheetOf.erase(stockId);
-    const design::Stack* work = state.made.work();
     if (out.plan.sheetOf != state.job.plan.sheetOf)
-        std::erase_if(out.plan.pins, [&](const sheets::Pin& pin) {
-            const design::Laid* laid = work ? work->find(pin.what.piece) : nullptr;
-            return pin.scrapId == 0 && laid && work->layerOf(*laid).stockId == stockId;
-        });
+        letGo(out.plan, state, stockId, false);
     return out;
+}
+
+base::Status checkTaped(const Job& job, const std::string& stockId) {
+    const design::Stock* stock = design::findStock(job.stocks, stockId);
+    if (stock && stock->cut == design::Depth::ToCarrier)
+        return Error{Code::InvalidArgument, stock->name + " is cut on its carrier, which lies on the mat: its sheets cannot be "
+                                                          "taped together and lie face down."};
+    if (stock && job.print.stocks.contains(stockId))
+        return Error{Code::InvalidArgument, "Sheets of " + stock->name + " are printed, one page each; they cannot be taped "
+                                                                         "together and lie face down."};
+    return base::Done{};
+}
+
+base::Result<Job> withSheetsTaped(const State& state, const std::string& stockId, bool areTaped) {
+    if (auto ok = checkStockThere(state.job, stockId); !ok)
+        return ok.error();
+    Job out = state.job;
+    if (!areTaped)
+        out.plan.tapedStocks.erase(stockId);
+    else if (auto ok = checkTaped(state.job, stockId); !ok)
+        return ok.error();
+    else
+        out.plan.tapedStocks.insert(stockId);
+    if (out.plan.tapedStocks != state.job.plan.tapedStocks)
+        letGo(out.plan, state, stockId, true); // no scrap is used meanwhile
+    return out;
+}
+
+bool willLieFlipped(const Job& job, const design::Laid& laid, const std::string& stockId) {
+    bool isPinned = false;
+    for (const sheets::Pin& pin : job.plan.pins)
+        if (pin.what.piece == laid.id()) {
+            isPinned = true;
+            if (pin.pose.isFlipped)
+                return true;
+        }
+    return !(isPinned && laid.copies == 1) && design::liesFlipped(laid, job.plan.tapedStocks.contains(stockId));
 }
 
 base::Result<Job> withScrap(const Job& job, design::Scrap scrap) {

@@ -13,6 +13,17 @@ namespace thinline::job {
 base::Result<Job> withSheetOf(const State& state, const std::string& stockId,
                               const std::optional<design::SheetFormat>& sheet);
 
+/// Tapes the sheets of a stock together in pairs, to be cut across the join, or no longer. Pins of its pieces are forgotten: they
+/// were measured on other card.
+/// Errors: NotFound for a stock the job has not got; those of checkTaped.
+base::Result<Job> withSheetsTaped(const State& state, const std::string& stockId, bool areTaped);
+/// Returns why sheets of a stock cannot lie taped together, face down.
+/// Errors: InvalidArgument for what is printed, and for what is cut to its carrier.
+base::Status checkTaped(const Job& job, const std::string& stockId);
+
+/// Whether a piece of this stock will lie flipped over on its mat, or some copy of it that was laid by hand.
+bool willLieFlipped(const Job& job, const design::Laid& laid, const std::string& stockId);
+
 /// Adds a scrap, which gets a number of its own; its outline is brought to where its box begins at (0, 0).
 /// Errors: NotFound for its stock; as sheets::checkScrap; LimitExceeded for the kMostScrapsInAJob-th.
 base::Result<Job> withScrap(const Job& job, design::Scrap scrap);

@@ -55,7 +55,9 @@ std::string sheetText(const State& state, const design::PlacedSheet& sheet) {
                       base::formatSize(sheet.widthMm, sheet.heightMm, unit) + ", its upper left corner " +
                       length(sheet.xMm) + " from the left of the mat and " + length(sheet.yMm) +
                       " from the top";
-    if (stock && stock->faces == Stock::Faces::GoodFront)
+    if (sheet.isPair())
+        out += ", " + design::tapedText(sheet);
+    else if (stock && stock->faces == Stock::Faces::GoodFront)
         out += ", good face up";
     return out + ".";
 }

@@ -48,15 +48,16 @@ DrawerNow changedBy(const design::Drawer& drawer, const design::Load& load, int 
         if (!stock)
             continue;
         for (Stock::Size& size : stock->sizes) {
-            if (!size.count || !isSize(size, sheet.widthMm, sheet.heightMm) || (sign < 0 && *size.count == 0))
+            if (!size.count || !isSize(size, sheet.oneWidthMm(), sheet.oneHeightMm()) || (sign < 0 && *size.count == 0))
                 continue;
-            *size.count += sign;
+            const int count = sign < 0 ? std::min(*size.count, sheet.count()) : sheet.count();
+            *size.count += sign * count;
             const auto known = std::find_if(changed.begin(), changed.end(),
                                             [&](const auto& one) { return one.first == &size; });
             if (known == changed.end())
-                changed.push_back({&size, {stock->name, 1}});
+                changed.push_back({&size, {stock->name, count}});
             else
-                ++known->second.second;
+                known->second.second += count;
             break;
         }
     }

@@ -39,6 +39,7 @@ struct SheetPlan {
     std::map<std::string, std::vector<geometry::Box>> keepOuts; ///< by mat: what of it stays free
     bool areCornersTaped = false;
     design::SheetLie lies; ///< of whole sheets
+    std::set<std::string> tapedStocks; ///< their sheets are taped in pairs and cut across the join; their scraps stay away
     std::vector<sheets::Pin> pins;
     design::FoldsAs foldsAs = design::FoldsAs::Score;
 

@@ -291,7 +291,7 @@ class Making {
                now.ownSheet == then.ownSheet && now.spacingMm == then.spacingMm &&
                now.mayTurn == then.mayTurn && now.intoOpenings == then.intoOpenings &&
                now.sheetOf == then.sheetOf && now.scraps == then.scraps && now.keepOuts == then.keepOuts &&
-               now.areCornersTaped == then.areCornersTaped && now.lies == then.lies && hasSameOffset();
+               now.areCornersTaped == then.areCornersTaped && now.lies == then.lies && now.tapedStocks == then.tapedStocks && hasSameOffset();
     }
     /// Whether the knife is led as far beyond its lines as before, and marks take as much of the sheets.
     bool hasSameOffset() const {
@@ -430,6 +430,19 @@ base::Status layPrinted(const Job& job, sheets::ArrangeOptions& out) {
     return base::Done{};
 }
 
+/// What is taped on its upper face lies face down; a scrap that does not would need its pieces the other way over.
+base::Status layTaped(const Job& job, sheets::ArrangeOptions& out) {
+    for (const std::string& id : job.plan.tapedStocks) {
+        if (auto ok = checkTaped(job, id); !ok)
+            return ok;
+        design::SheetFormat pair = out.sheetFor(id);
+        pair.inPairs = true;
+        out.sheetOf[id] = pair;
+        std::erase_if(out.scraps, [&](const design::Scrap& scrap) { return scrap.stockId == id; });
+    }
+    return base::Done{};
+}
+
 } // namespace
 
 double spacingFor(const Job& job, const std::string& stockId) {
@@ -452,6 +465,8 @@ base::Result<sheets::ArrangeOptions> arrangeOptions(const Job& job, const design
     out.sheetOf = plan.sheetOf;
     out.scraps = plan.scraps;
     if (auto ok = layPrinted(job, out); !ok)
+        return ok.error();
+    if (auto ok = layTaped(job, out); !ok)
         return ok.error();
     out.keepOuts = keepOutsOf(plan);
     out.areCornersTaped = plan.areCornersTaped;

@@ -276,8 +276,8 @@ std::vector<Lacking> lackingSheets(const Job& job, const design::Arrangement& ar
                         return std::abs(size.widthMm - w) < kSameMm && std::abs(size.heightMm - h) < kSameMm;
                     };
                     if (sheet.stockId == stock.id && sheet.scrapId == 0 && !sheet.isScrap && size.count &&
-                        (is(sheet.widthMm, sheet.heightMm) || is(sheet.heightMm, sheet.widthMm)))
-                        ++needed[&size];
+                        (is(sheet.oneWidthMm(), sheet.oneHeightMm()) || is(sheet.oneHeightMm(), sheet.oneWidthMm())))
+                        needed[&size] += sheet.count();
                 }
         int lacking = 0;
         for (const auto& [size, count] : needed)
@@ -294,7 +294,7 @@ Cost costOf(const design::Arrangement& arrangement, const std::vector<Stock>& st
     for (const design::Load& load : arrangement.loads)
         for (const design::PlacedSheet& sheet : load.sheets)
             if (sheet.scrapId == 0) // a scrap that is there has been paid for
-                ++sheets[sheet.stockId];
+                sheets[sheet.stockId] += sheet.count();
     for (const auto& [id, count] : sheets) {
         const Stock* stock = design::findStock(stocks, id);
         if (stock && stock->price > 0)

@@ -80,7 +80,8 @@ base::Result<std::vector<Entry>> entriesOf(const job::State& state, const design
             }
         }
         // What did not go through lies on the mat still.
-        known->sheets += outcome != Outcome::NotThrough && !sheet.isScrap && sheet.scrapId == 0;
+        const bool isUsed = outcome != Outcome::NotThrough && !sheet.isScrap && sheet.scrapId == 0;
+        known->sheets += isUsed ? sheet.count() : 0;
     }
     return out;
 }

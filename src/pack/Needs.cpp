@@ -30,9 +30,9 @@ std::string sheetsText(const design::Arrangement& sheets, base::LengthUnit unit)
     std::map<std::pair<bool, std::string>, int> counts;
     for (const design::Load& load : sheets.loads)
         for (const design::PlacedSheet& sheet : load.sheets)
-            ++counts[{sheet.isScrap || sheet.scrapId != 0,
-                      base::formatSize(std::min(sheet.widthMm, sheet.heightMm),
-                                       std::max(sheet.widthMm, sheet.heightMm), unit)}];
+            counts[{sheet.isScrap || sheet.scrapId != 0,
+                    base::formatSize(std::min(sheet.oneWidthMm(), sheet.oneHeightMm()),
+                                     std::max(sheet.oneWidthMm(), sheet.oneHeightMm()), unit)}] += sheet.count();
     std::string out;
     for (const auto& [kind, count] : counts)
         out += (out.empty() ? "" : ", ") + base::counted(count, kind.first ? "scrap" : "sheet") + " " +

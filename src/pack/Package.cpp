@@ -155,13 +155,14 @@ std::string addTemplates(const design::Stack& stack, const Labels& labels, Packa
 }
 
 /// What is done beside cutting, and what the hands have to do.
-std::string linesText(const design::Stack& stack, design::FoldsAs foldsAs) {
+std::string linesText(const design::Stack& stack, const design::Arrangement& arrangement, design::FoldsAs foldsAs) {
     int folds = 0, below = 0, others = 0;
+    const std::set<design::PieceId> flipped = design::flippedIn(arrangement);
     for (const design::Laid& laid : stack.pieces)
         for (const design::PieceLine& line : laid.piece.body->lines) {
             const bool isFold = std::holds_alternative<design::Fold>(line.does);
             (isFold ? folds : others) += 1;
-            below += design::isScoredFromBelow(line, laid);
+            below += design::isScoredFromBelow(line, flipped.contains(laid.id()));
         }
     std::string out;
     const std::array<std::string, 3> made{
@@ -209,6 +210,7 @@ std::string contents(const design::Stack& stack, const design::Arrangement& arra
                    base::formatSize(sheet.widthMm, sheet.heightMm, mm) + " with its upper left corner " +
                    base::formatNumber(sheet.xMm, 1) + " mm from the left and " +
                    base::formatNumber(sheet.yMm, 1) + " mm from the top, " +
+                   (sheet.isPair() ? design::tapedText(sheet) + ", " : "") +
                    base::counted(static_cast<long long>(sheet.pieces.size()), "piece") + "\n";
         out += checks[l].isSound()
                    ? "  read back: " + std::to_string(checks[l].foundPieces) + " pieces, sizes agree\n"
@@ -221,7 +223,7 @@ std::string contents(const design::Stack& stack, const design::Arrangement& arra
     }
     if (const std::string byHand = byHandText(stack, labels); !byHand.empty())
         out += "\nCut by hand, on no mat, drawn at true size in files of their own:\n" + byHand + templates;
-    out += linesText(stack, labels.foldsAs);
+    out += linesText(stack, arrangement, labels.foldsAs);
     if (!labels.joins.empty()) {
         out += "\nParts that go together, numbered in reading order of the whole as seen from the front:\n";
         for (const std::string& line : labels.joins)

@@ -64,8 +64,6 @@ struct Item {
     double turnRad = 0; ///< laid freely turned, because it fits no other way; the box is the turned one's
     double longer() const { return std::max(widthMm, heightMm); }
     double area() const { return widthMm * heightMm; }
-    /// A piece whose back faces the viewer is cut from the sheet's face turned over.
-    bool isFlipped() const { return rigid->held().up == design::Side::Back; }
 };
 
 /// Where outlines lie when they are flipped and turned; a box of all.
@@ -300,8 +298,9 @@ Lie lieOf(const Spot& spot, const Card& card) {
         return {design::placement(pinnedPiece(item, *spot.pinned).piece, pose), pose.turnRad, pose.isFlipped};
     }
     const double turnRad = item.turnRad + (spot.isTurned ? std::numbers::pi / 2 : 0);
+    const bool isFlipped = design::liesFlipped(item.rigid->held(), card.join != design::Join::None);
     // What is flipped turns the other way, so that the box is the one that was laid.
-    Lie lie{{}, item.isFlipped() ? -turnRad : turnRad, item.isFlipped()};
+    Lie lie{{}, isFlipped ? -turnRad : turnRad, isFlipped};
     lie.map = design::turnedOver(lie.turnRad, lie.isFlipped);
     const Point least = boxUnder(item.rigid->outlines(), lie.map).least;
     lie.map = lie.map.then(geometry::Transform::move(spot.corner - least));
@@ -378,7 +377,57 @@ ToLay toLay(const std::vector<design::Rigid>& all, const std::string& stockId, c
     return out;
 }
 
+/// What a sheet, or a pair of them, may take of a mat.
+struct Footprint {
+    double widthMm = 0, heightMm = 0;
+    design::Join join = design::Join::None;
+};
+
+/// In the order they are tried.
+std::vector<Footprint> footprintsOf(const design::SheetFormat& sheet) {
+    using Way = design::SheetLie::Way;
+    using design::Join;
+    std::vector<Footprint> out;
+    for (const bool isTurned : {false, true}) {
+        const double width = isTurned ? sheet.heightMm : sheet.widthMm,
+                     height = isTurned ? sheet.widthMm : sheet.heightMm;
+        if (sheet.lies.way == Way::Portrait ? width > height
+                                            : sheet.lies.way == Way::Landscape && width < height)
+            continue;
+        if (sheet.inPairs)
+            out.insert(out.end(), {{2 * width, height, Join::Upright}, {width, 2 * height, Join::Level}});
+        else
+            out.push_back({width, height});
+    }
+    return out;
+}
+
+/// Why nothing lies on a mat.
+Error liesNot(const design::MatFormat& mat, const design::SheetFormat& sheet) {
+    const auto sized = [](double width, double height) {
+        return base::formatSize(width, height, base::LengthUnit::Millimetre);
+    };
+    const bool isAnyWay = sheet.lies.way == design::SheetLie::Way::AsMostFit;
+    const std::string way = isAnyWay ? "" : std::string(" in ") + design::kSheetWayWords[static_cast<size_t>(sheet.lies.way)],
+                      on = way + " on a mat of " + sized(mat.widthMm, mat.heightMm),
+                      orElse = isAnyWay ? "." : ", or let it lie as it fits.",
+                      size = sized(sheet.widthMm, sheet.heightMm);
+    return {Code::InvalidArgument,
+            sheet.inPairs ? "Two sheets of " + size + " taped together do not lie" + on +
+                                "; choose a longer mat or do not tape them" + orElse
+                          : "A sheet of " + size + " does not lie" + on +
+                                "; choose a larger mat or a smaller sheet" + orElse};
+}
+
 } // namespace
+
+design::Join joinIn(const design::SheetFormat& sheet, const Box& place) {
+    constexpr double kSameMm = 1e-3;
+    for (const Footprint& one : footprintsOf(sheet))
+        if (std::abs(one.widthMm - place.width()) < kSameMm && std::abs(one.heightMm - place.height()) < kSameMm)
+            return one.join;
+    return design::Join::None;
+}
 
 base::Result<std::vector<Box>> sheetPlaces(const design::MatFormat& mat, const design::SheetFormat& sheet) {
     if (!(mat.usableWidthMm() > 0) || !(mat.usableHeightMm() > 0) || !(sheet.usableWidthMm() > 0) ||
@@ -389,12 +438,7 @@ base::Result<std::vector<Box>> sheetPlaces(const design::MatFormat& mat, const d
     const bool isRight = sheet.lies.from == Lie::From::UpperRight || sheet.lies.from == Lie::From::LowerRight,
                isLow = sheet.lies.from == Lie::From::LowerLeft || sheet.lies.from == Lie::From::LowerRight;
     std::vector<Box> best;
-    for (const bool isTurned : {false, true}) {
-        const double width = isTurned ? sheet.heightMm : sheet.widthMm,
-                     height = isTurned ? sheet.widthMm : sheet.heightMm;
-        if (sheet.lies.way == Lie::Way::Portrait ? width > height
-                                                 : sheet.lies.way == Lie::Way::Landscape && width < height)
-            continue;
+    for (const auto& [width, height, join] : footprintsOf(sheet)) {
         const int across = static_cast<int>((mat.widthMm + kSlackMm) / width),
                   down = static_cast<int>((mat.heightMm + kSlackMm) / height);
         if (across * down <= static_cast<int>(best.size()))
@@ -410,19 +454,8 @@ base::Result<std::vector<Box>> sheetPlaces(const design::MatFormat& mat, const d
                 best.push_back({corner, corner + Point{width, height}});
             }
     }
-    if (best.empty()) {
-        const std::string way =
-            sheet.lies.way == Lie::Way::AsMostFit
-                ? ""
-                : std::string(" in ") + design::kSheetWayWords[static_cast<size_t>(sheet.lies.way)];
-        return Error{Code::InvalidArgument,
-                     "A sheet of " +
-                         base::formatSize(sheet.widthMm, sheet.heightMm, base::LengthUnit::Millimetre) +
-                         " does not lie" + way + " on a mat of " +
-                         base::formatSize(mat.widthMm, mat.heightMm, base::LengthUnit::Millimetre) +
-                         "; choose a larger mat or a smaller sheet" +
-                         (way.empty() ? "." : ", or let it lie as it fits.")};
-    }
+    if (best.empty())
+        return liesNot(mat, sheet);
     return best;
 }
 
@@ -481,7 +514,7 @@ ArrangementMeasures measure(const design::Arrangement& arrangement, const design
     out.loads = static_cast<int>(arrangement.loads.size());
     for (const design::Load& load : arrangement.loads)
         for (const design::PlacedSheet& sheet : load.sheets) {
-            ++out.sheets;
+            out.sheets += sheet.count();
             sheetArea += sheet.widthMm * sheet.heightMm;
             for (const design::PlacedPiece& piece : sheet.pieces) {
                 ++out.pieces;

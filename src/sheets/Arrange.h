@@ -62,10 +62,13 @@ struct ArrangeOptions {
 inline constexpr double kTapedMm = 15;
 
 /// Returns where sheets of this format lie on this mat: as many as fit side by side, upright or turned if it is not said.
-/// Shape:  rectangles in mm on the mat, row by row from the corner at which they begin.
+/// Shape:  rectangles in mm on the mat, row by row from the corner at which they begin; of pairs the one that two make.
 /// Errors: InvalidArgument with both sizes when not even one fits, or when a size is not above zero.
 base::Result<std::vector<geometry::Box>> sheetPlaces(const design::MatFormat& mat,
                                                      const design::SheetFormat& sheet);
+
+/// Returns how the join runs in a place of sheetPlaces; none where sheets are not in pairs.
+design::Join joinIn(const design::SheetFormat& sheet, const geometry::Box& place);
 
 /// Returns the part of a sheet, lying at `place` of the mat, where pieces may lie: inside both margins.
 geometry::Box usableArea(const design::MatFormat& mat, const design::SheetFormat& sheet,

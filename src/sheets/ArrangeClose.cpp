@@ -38,6 +38,7 @@ struct Copy {
 /// The search of one stock.
 struct StockSearch {
     std::string stockId = {};
+    bool isFaceDown = false; ///< its sheets are taped in pairs
     design::Stock stock = {};
     Cards cards = {};
     std::vector<Copy> copies = {}; ///< of every item
@@ -46,17 +47,17 @@ struct StockSearch {
     NestLayout best = {};
 };
 
-geometry::Transform flipOf(const design::Rigid& rigid) {
-    return design::turnedOver(0, rigid.held().up == design::Side::Back);
+geometry::Transform flipOf(const design::Rigid& rigid, const StockSearch& search) {
+    return design::turnedOver(0, design::liesFlipped(rigid.held(), search.isFaceDown));
 }
 
-geometry::Polygons ringsOf(const design::Rigid& rigid, bool intoOpenings) {
+geometry::Polygons ringsOf(const design::Rigid& rigid, const StockSearch& search, bool intoOpenings) {
     geometry::Polygons out;
     for (geometry::Shape outline : rigid.outlines()) {
         if (!intoOpenings)
             outline.openings.clear();
         for (geometry::Polygon& ring :
-             geometry::flatten(geometry::transformed(outline, flipOf(rigid)), kFlatMm))
+             geometry::flatten(geometry::transformed(outline, flipOf(rigid, search)), kFlatMm))
             if (ring.size() >= 3)
                 out.push_back(std::move(ring));
     }
@@ -66,9 +67,10 @@ geometry::Polygons ringsOf(const design::Rigid& rigid, bool intoOpenings) {
     return out;
 }
 
-NestPose poseUnder(const geometry::Transform& map, const design::Rigid& rigid, const NestTable& table) {
+NestPose poseUnder(const geometry::Transform& map, const design::Rigid& rigid, const StockSearch& search,
+                   const NestTable& table) {
     // The design's map is a flip, a turn and a move; the table's middle is of the flipped outline.
-    const geometry::Transform back = geometry::inverse(flipOf(rigid)).then(map);
+    const geometry::Transform back = geometry::inverse(flipOf(rigid, search)).then(map);
     return NestPose::of(back(table.middle()), std::atan2(back.b, back.a));
 }
 
@@ -89,7 +91,7 @@ class Closing {
         for (const design::Rigid& rigid : m_all)
             if (std::none_of(m_searches.begin(), m_searches.end(),
                              [&](const StockSearch& one) { return one.stockId == rigid.stockId; }))
-                m_searches.push_back({rigid.stockId});
+                m_searches.push_back({rigid.stockId, m_options.sheetFor(rigid.stockId).inPairs});
         for (StockSearch& search : m_searches) {
             if (auto ok = prepare(search); !ok)
                 return ok.error();
@@ -138,7 +140,7 @@ class Closing {
         for (const design::Rigid& rigid : m_all) {
             if (rigid.stockId != search.stockId || rigid.copies < 1)
                 continue;
-            NestTask::Form form{ringsOf(rigid, m_options.intoOpenings), {}};
+            NestTask::Form form{ringsOf(rigid, search, m_options.intoOpenings), {}};
             if (form.rings.empty())
                 continue;
             auto table =
@@ -158,7 +160,7 @@ class Closing {
                     item.pinnedBin = binOf(*pin, search.cards);
                     const design::Pose pose = poseOf(*pin, search.cards[*item.pinnedBin]);
                     item.pinned =
-                        poseUnder(design::placement(pinned(rigid, *pin).piece, pose), rigid, *table);
+                        poseUnder(design::placement(pinned(rigid, *pin).piece, pose), rigid, search, *table);
                 }
                 search.task.items.push_back(item);
                 search.copies.push_back({&rigid, copy});
@@ -178,7 +180,7 @@ class Closing {
     std::optional<double> slantOf(const design::Rigid& rigid, const StockSearch& search) const {
         std::vector<geometry::Shape> outlines = rigid.outlines();
         for (geometry::Shape& outline : outlines)
-            outline = geometry::transformed(outline, flipOf(rigid));
+            outline = geometry::transformed(outline, flipOf(rigid, search));
         std::optional<double> best;
         double most = 1 - 1e-9;
         for (std::size_t kind = 0; kind < search.task.kinds(); ++kind) {
@@ -223,11 +225,11 @@ class Closing {
             const design::Rigid& rigid = *search.copies[i].rigid;
             const auto at = there.find({rigid.held().id(), search.copies[i].copy});
             out.emplace_back();
-            const bool isFlipped = rigid.held().up == design::Side::Back;
+            const bool isFlipped = design::liesFlipped(rigid.held(), search.isFaceDown);
             if (at == there.end() || at->second.second.isFlipped != isFlipped)
                 continue;
             const geometry::Transform map = design::placement(rigid.held().piece, at->second.second);
-            out.back() = {at->second.first, poseUnder(map, rigid, *search.tables[search.task.items[i].form])};
+            out.back() = {at->second.first, poseUnder(map, rigid, search, *search.tables[search.task.items[i].form])};
         }
         return out;
     }
@@ -358,12 +360,12 @@ class Closing {
             map = design::placement(pinned(*copy.rigid, *pin).piece, pose)
                       .then(geometry::Transform::move({sheet.xMm, sheet.yMm}));
         else
-            map = flipOf(*copy.rigid)
+            map = flipOf(*copy.rigid, search)
                       .then(geometry::Transform::move(table.middle() * -1))
                       .then({p.cos, p.sin, -p.sin, p.cos, 0, 0})
                       .then(geometry::Transform::move(p.at + Point{sheet.xMm, sheet.yMm}));
         const double turnRad = pin ? pose.turnRad : p.turnRad;
-        const bool isFlipped = pin ? pose.isFlipped : copy.rigid->held().up == design::Side::Back;
+        const bool isFlipped = pin ? pose.isFlipped : design::liesFlipped(copy.rigid->held(), search.isFaceDown);
         for (const design::Laid* laid : copy.rigid->pieces)
             sheet.pieces.push_back({{laid->id(), copy.copy},
                                     design::poseIn(laid->piece, map, turnRad, isFlipped),
@@ -391,7 +393,8 @@ class Closing {
                     zone.items.push_back(i);
                     hasPin = hasPin || search.task.items[i].pinnedBin.has_value();
                 }
-            if (zone.items.empty() || hasPin) // what a hand laid on a whole sheet stays on one
+            // What a hand laid on a whole sheet stays on one; and a scrap is not taped.
+            if (zone.items.empty() || hasPin || search.isFaceDown)
                 continue;
             const design::SheetFormat& format = m_options.sheetFor(search.stockId);
             zone.wish = {
@@ -511,7 +514,7 @@ std::vector<StockNeed> needsOf(const design::Arrangement& arrangement, const des
                                    [&](const StockNeed& one) { return one.stockId == sheet.stockId; });
             if (at == out.end())
                 at = out.insert(out.end(), {sheet.stockId});
-            ++at->sheets;
+            at->sheets += sheet.count();
             at->lastLengthMm = 0;
             const double top = std::max(sheet.yMm + sheet.marginMm, load.mat.marginMm);
             for (const design::PlacedPiece& piece : sheet.pieces)
@@ -538,7 +541,8 @@ std::vector<Offcut> offcutsOf(const design::Arrangement& arrangement, const desi
                     top = std::max(sheet.marginMm, load.mat.marginMm - sheet.yMm);
                 }
         const double left = last->heightMm - top - need.lastLengthMm;
-        if (left >= kLeastMm && last->widthMm >= kLeastMm)
+        // Tape runs through what is left of a pair.
+        if (left >= kLeastMm && last->widthMm >= kLeastMm && !last->isPair())
             out.push_back({need.stockId, last->widthMm, left});
     }
     std::stable_sort(out.begin(), out.end(), [](const Offcut& a, const Offcut& b) {

@@ -78,6 +78,7 @@ base::Result<std::vector<Card>> sheetsOf(const std::string& stockId, const Arran
         const Box& place = (*places)[i];
         Card card{place.width(), place.height(), format.marginMm};
         card.at = place.least;
+        card.join = joinIn(format, place);
         const Box usable = usableArea(options.mat, format, place);
         card.usable = {usable.least - place.least, usable.most - place.least};
         std::vector<Box> keepOuts = movedBy(options.keepOuts, place.least * -1);

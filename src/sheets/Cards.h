@@ -23,6 +23,7 @@ struct Card {
     std::string mat = {};            ///< which mat it lies on, where that is known
     geometry::Box usable = {};       ///< the boxes of pieces stay inside
     geometry::Polygons blocked = {}; ///< what of that is not free: beyond the outline, kept free on the mat
+    design::Join join = design::Join::None;
 };
 
 struct Cards {

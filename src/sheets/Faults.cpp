@@ -185,8 +185,9 @@ class Examiner {
         if (sheet.scrapId != 0)
             return isScrapAsItIs(sheet);
         const design::SheetFormat& chosen = m_options.sheetFor(sheet.stockId);
-        const bool isUpright = is(sheet.widthMm, chosen.widthMm) && is(sheet.heightMm, chosen.heightMm),
-                   isTurned = is(sheet.widthMm, chosen.heightMm) && is(sheet.heightMm, chosen.widthMm);
+        const double wide = sheet.oneWidthMm(), high = sheet.oneHeightMm();
+        const bool isUpright = is(wide, chosen.widthMm) && is(high, chosen.heightMm),
+                   isTurned = is(wide, chosen.heightMm) && is(high, chosen.widthMm);
         const Box mat = Box{{0, 0}, {m_options.mat.widthMm, m_options.mat.heightMm}}.grownBy(kRoundingMm);
         const Box place = placeOf(sheet);
         // A scrap is cut from a sheet.
@@ -196,7 +197,7 @@ class Examiner {
                              sheet.marginMm >= kScrapMarginMm - kRoundingMm &&
                              longer <= std::max(chosen.widthMm, chosen.heightMm) &&
                              shorter <= std::min(chosen.widthMm, chosen.heightMm);
-        return (isScrap || ((isUpright || isTurned) && is(sheet.marginMm, chosen.marginMm))) &&
+        return (isScrap || ((isUpright || isTurned) && sheet.isPair() == chosen.inPairs && is(sheet.marginMm, chosen.marginMm))) &&
                mat.contains(place.least) && mat.contains(place.most);
     }
 
@@ -314,6 +315,11 @@ class Examiner {
                     nameOf(placed.what) + " lies on a sheet of " +
                         design::stockName(m_stack.stocks, sheet.stockId) + onLoad() + " and is of " +
                         design::stockName(m_stack.stocks, rigid.stockId),
+                    placed.what, placed.isPinned);
+            const design::Stock* stock = design::findStock(m_stack.stocks, rigid.stockId);
+            const bool mayFlip = stock && stock->faces == design::Stock::Faces::Alike && placed.isPinned;
+            if (!mayFlip && placed.pose.isFlipped != design::liesFlipped(laid, sheet.isPair()))
+                add(Kind::WrongFace, nameOf(placed.what) + " lies the wrong way over" + onLoad() + ": its front would come out mirrored",
                     placed.what, placed.isPinned);
             const geometry::Transform map = design::placement(laid.piece, placed.pose);
             if (rigid.cluster) {

@@ -15,6 +15,7 @@ struct Fault {
         OtherFormat, ///< a mat or sheet that was not chosen, has no size, or does not lie on its mat
         NotThere,    ///< a piece, copy or stock the work has not got
         OtherStock,  ///< a piece on a sheet of another stock
+        WrongFace,   ///< it lies the other way over than its sheet asks: it would come out mirrored
         Twice,       ///< a copy on two places
         Missing,     ///< a copy on no sheet, or said to be too large and is not
         OffSheet,    ///< an outline runs over the edge of what may be cut

@@ -20,6 +20,7 @@ PlacedSheet placed(const LaidCard& laid, Point corner, bool turns) {
     out.stockId = laid.stock->id;
     out.scrapId = card.scrap;
     out.marginMm = card.marginMm;
+    out.join = card.join;
     out.outline = turns ? turnedByQuarter(card.outline) : card.outline;
     out.isTurned = card.isTurned != turns;
     out.widthMm = turns ? card.heightMm : card.widthMm;

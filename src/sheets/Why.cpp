@@ -88,7 +88,7 @@ Effort effortOf(const design::Arrangement& arrangement) {
     out.mats = static_cast<int>(arrangement.loads.size());
     for (const design::Load& load : arrangement.loads)
         for (const design::PlacedSheet& sheet : load.sheets) {
-            out.sheets += sheet.scrapId == 0 ? 1 : 0;
+            out.sheets += sheet.scrapId == 0 ? sheet.count() : 0;
             out.scraps += sheet.isScrap ? 1 : 0;
         }
     return out;

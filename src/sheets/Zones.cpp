@@ -202,20 +202,21 @@ std::string scrapText(const design::PlacedSheet& scrap, const design::MatFormat&
 
 std::string loadText(const design::Load& load, const std::vector<design::Stock>& stocks) {
     std::vector<std::pair<std::string, int>> counts;
-    bool hasScrap = false;
+    bool hasScrap = false, hasPair = false;
     for (const design::PlacedSheet& sheet : load.sheets) {
         hasScrap = hasScrap || sheet.isScrap;
+        hasPair = hasPair || sheet.isPair();
         auto at = std::find_if(counts.begin(), counts.end(),
                                [&](const auto& one) { return one.first == sheet.stockId; });
         if (at == counts.end())
             at = counts.insert(at, {sheet.stockId, 0});
-        ++at->second;
+        at->second += sheet.count();
     }
     std::string out;
     for (const auto& [id, count] : counts)
         out += (out.empty() ? "" : " + ") + (count > 1 ? std::to_string(count) + " " : std::string()) +
                design::stockName(stocks, id);
-    return hasScrap ? out + " (scraps)" : out;
+    return out + (hasPair ? " (taped together)" : hasScrap ? " (scraps)" : "");
 }
 
 } // namespace thinline::sheets

@@ -7,6 +7,7 @@
 #include "app/stations/PhotoDialog.h"
 #include "job/HandSteps.h"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QWheelEvent>
@@ -162,6 +163,32 @@ TEST_F(SheetsWindow, SheetsLieAtTheCornerThatIsSaid) {
     QTest::mouseClick(buttonOf("Scraps, other sheets"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([this] { return job().plan.lies.from == design::SheetLie::From::LowerRight; }));
     ASSERT_TRUE(waitFor([&] { return sheets() && sheets()->loads[0].sheets[0].xMm > before + 50; }) && waitUntilQuiet());
+}
+
+TEST_F(SheetsWindow, TwoSheetsOfAStockAreTapedTogether) {
+    openHooks();
+    job::SheetPlan plan = job().plan;
+    plan.matId = "long24";
+    m_window->bench().act("Long mat", job::withPlan(job(), plan));
+    ASSERT_TRUE(waitUntilQuiet());
+    whenAsked<CardDialog>([](CardDialog& dialog) {
+        for (QCheckBox* box : dialog.findChildren<QCheckBox*>())
+            if (box->text() == "two taped together") {
+                QTest::mouseClick(box, Qt::LeftButton, {}, QPoint(8, box->height() / 2));
+                break;
+            }
+        dialog.accept();
+    });
+    QTest::mouseClick(buttonOf("Scraps, other sheets"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().plan.tapedStocks.size() == 1; }));
+    const auto isTaped = [this] {
+        for (const design::Load& load : sheets()->loads)
+            for (const design::PlacedSheet& sheet : load.sheets)
+                if (sheet.isPair())
+                    return sheet.stockId == *job().plan.tapedStocks.begin();
+        return false;
+    };
+    ASSERT_TRUE(waitFor([&] { return sheets() && isTaped(); }) && waitUntilQuiet());
 }
 
 TEST_F(SheetsWindow, APhotoOfTheMatSaysWhatLiesWhere) {

@@ -112,6 +112,29 @@ TEST_F(Batch, OwnSheetSizesAndForbiddenTurns) {
     EXPECT_FALSE(made.job.plan.mayTurn);
 }
 
+TEST_F(Batch, SheetsTapedInPairsArePackedMirrored) {
+    ASSERT_EQ(call({"trace", "shed.png", "--width", "400mm", "--job", "shed.thinline"}), kDone);
+    EXPECT_EQ(call({"sheets", "shed.thinline", "--tape", "night", "--out", "no"}), kFailed) << "not on a mat of one sheet";
+    EXPECT_NE(m_err.str().find("taped together do not lie"), std::string::npos) << m_err.str();
+    ASSERT_EQ(call({"sheets", "shed.thinline", "--mat", "long24", "--tape", "night", "--out", "made"}), kDone) << m_err.str();
+    const job::State made = state("made/shed.thinline");
+    EXPECT_EQ(made.job.plan.tapedStocks, std::set<std::string>{"night"});
+    int pairs = 0;
+    for (const design::Load& load : made.made.sheets->loads)
+        for (const design::PlacedSheet& sheet : load.sheets) {
+            pairs += sheet.isPair();
+            EXPECT_EQ(sheet.isPair(), sheet.stockId == "night");
+            for (const design::PlacedPiece& piece : sheet.pieces)
+                EXPECT_EQ(piece.pose.isFlipped, sheet.isPair());
+        }
+    EXPECT_GT(pairs, 0);
+    EXPECT_NE(text("made/contents.txt").find("two taped edge to edge; the tape is on their backs, which lie up"),
+              std::string::npos);
+    ASSERT_EQ(call({"sheets", "made/shed.thinline", "--mat", "long24", "--tape", "none", "--out", "again"}), kDone) << m_err.str();
+    EXPECT_TRUE(state("again/shed.thinline").job.plan.tapedStocks.empty());
+    EXPECT_EQ(call({"sheets", "shed.thinline", "--tape", "moss", "--out", "no"}), kFailed);
+}
+
 TEST_F(Batch, ScrapsOwnSheetsAndWhatStaysFree) {
     ASSERT_EQ(call({"trace", "shed.png", "--width", "100mm", "--job", "shed.thinline"}), kDone);
     const std::string outline = "<svg xmlns='http://www.w3.org/2000/svg' width='130mm' height='140mm' "

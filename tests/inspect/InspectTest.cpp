@@ -383,6 +383,20 @@ TEST(InspectLines, FoldsNeedRoomAndCardThatBends) {
     EXPECT_EQ(ofKind(findingsOf(below), Kind::ScoredFromBelow), nullptr) << "a perforation has no side";
 }
 
+TEST(InspectLines, WhatLiesFlippedOnItsMatIsScoredAndDrawnFromTheOtherSide) {
+    job::State plate = plateWith({foldFrom(1, {50, 0}, {50, 60})});
+    EXPECT_EQ(ofKind(findingsOf(plate), Kind::ScoredFromBelow), nullptr);
+    plate.job.plan.tapedStocks = {plate.made.work()->stocks[0].id};
+    EXPECT_NE(ofKind(findingsOf(plate), Kind::ScoredFromBelow), nullptr) << "its sheets lie face down";
+    job::State drawn = plateWith({{design::LineId{1}, {{10, 10}, {geometry::Segment::line({40, 10})}}, design::Pen{}, false, false}});
+    EXPECT_EQ(ofKind(findingsOf(drawn), Kind::DrawnOnBack), nullptr);
+    drawn.job.plan.tapedStocks = {drawn.made.work()->stocks[0].id};
+    EXPECT_NE(ofKind(findingsOf(drawn), Kind::DrawnOnBack), nullptr);
+    // Laid by hand the other way over, it is right again.
+    drawn.job.plan.pins = {{{drawn.made.work()->pieces[0].id(), 0}, 0, {}, 0}};
+    EXPECT_EQ(ofKind(findingsOf(drawn), Kind::DrawnOnBack), nullptr);
+}
+
 /// The lines of the only piece after a finding's own step.
 std::vector<design::PieceLine> mended(const job::State& state, const Finding& finding) {
     const design::Pieces before{{state.made.work()->pieces[0].piece}, {}};

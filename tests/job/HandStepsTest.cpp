@@ -105,6 +105,41 @@ TEST_F(HandSteps, ScrapsAreNumberedOnceAndPinsGoWithThem) {
     EXPECT_FALSE(withScrap(m_state.job, {0, stockId(), "", scrapRectangle(5, 50)}));
 }
 
+TEST_F(HandSteps, SheetsTapedInPairsLieFaceDownAndLetGoWhatWasPinned) {
+    SheetPlan plan = m_state.job.plan;
+    plan.matId = "long24";
+    plan.sheetId = "square12";
+    take(withPlan(m_state.job, plan));
+    take(withScrap(m_state.job, {0, stockId(), "", scrapRectangle(250, 250)}));
+    take(turnedTo(m_state, m_what, std::numbers::pi));
+    ASSERT_EQ(m_state.job.plan.pins[0].scrapId, 1);
+    take(withSheetsTaped(m_state, stockId(), true));
+    EXPECT_TRUE(m_state.job.plan.pins.empty()) << "it was measured on another card";
+    const design::Load& load = m_state.made.sheets->loads[now().load];
+    EXPECT_TRUE(load.sheets[0].isPair());
+    EXPECT_EQ(load.sheets[0].scrapId, 0) << "a scrap is not taped";
+    EXPECT_TRUE(now().pose.isFlipped);
+    EXPECT_EQ(faults(), 0u);
+    const design::Laid& laid = *m_state.made.work()->find(m_what.piece);
+    EXPECT_TRUE(willLieFlipped(m_state.job, laid, stockId()));
+    for (const design::Load& one : m_state.made.sheets->loads)
+        for (const design::PlacedSheet& sheet : one.sheets)
+            EXPECT_EQ(sheet.isPair(), sheet.stockId == stockId());
+    take(withSheetsTaped(m_state, stockId(), false));
+    EXPECT_FALSE(now().pose.isFlipped);
+    EXPECT_EQ(faults(), 0u);
+    // What cannot lie face down, is printed, or is not there.
+    EXPECT_FALSE(withSheetsTaped(m_state, "moss", true));
+    Job printed = m_state.job;
+    printed.print.stocks = {stockId()};
+    EXPECT_NE(withSheetsTaped({printed, m_state.made}, stockId(), true).error().message.find("are printed"), std::string::npos);
+    printed.plan.tapedStocks = {stockId()};
+    EXPECT_FALSE(arrangeOptions(printed, shippedCatalogue().formats)) << "whichever was said first";
+    for (design::Stock& stock : m_state.job.stocks)
+        stock.cut = design::Depth::ToCarrier;
+    EXPECT_NE(withSheetsTaped(m_state, stockId(), true).error().message.find("on its carrier"), std::string::npos);
+}
+
 TEST(CardSteps, WhatStaysFreeIsKeptByMat) {
     Job job = newJob(shippedCatalogue());
     const auto& formats = shippedCatalogue().formats;

@@ -238,6 +238,53 @@ TEST(Cards, APinOnAScrapStaysThere) {
     EXPECT_TRUE(isThere);
 }
 
+// Two sheets taped on the upper face, which so becomes the back: what lies across the join must be mirrored (common practice).
+TEST(Cards, TwoSheetsTapedTogetherAreCutAcrossTheJoinFromBehind) {
+    ArrangeOptions options = square();
+    options.mat = {"long", "long", 304.8, 609.6, 6.35};
+    // An L longer than a sheet; it is not its own mirror image. And one that shows its back in the work.
+    const geometry::Shape angle{geometry::contourThrough({{0, 0}, {60, 0}, {60, 340}, {200, 340}, {200, 400}, {0, 400}}), {}};
+    design::Stack stack = stackOf({angle, rectangle(0, 0, 80, 50)});
+    stack.pieces[1].up = design::Side::Back;
+    EXPECT_EQ(arrange(stack, options)->unplaced.size(), 1u) << "it is longer than one sheet";
+    options.sheet.inPairs = true;
+    const auto boxes = arrange(stack, options);
+    ASSERT_TRUE(boxes) << boxes.error().message;
+    for (const design::Arrangement& laid : {*boxes, closeOf(stack, options)}) {
+        EXPECT_TRUE(laid.unplaced.empty());
+        ASSERT_EQ(laid.loads.size(), 1u);
+        ASSERT_EQ(laid.loads[0].sheets.size(), 1u);
+        const design::PlacedSheet& pair = laid.loads[0].sheets[0];
+        EXPECT_EQ(pair.join, design::Join::Level) << "one above the other on a mat that is long downwards";
+        EXPECT_DOUBLE_EQ(pair.heightMm, 609.6);
+        EXPECT_DOUBLE_EQ(pair.oneHeightMm(), 304.8);
+        EXPECT_EQ(measure(laid, stack).sheets, 2);
+        EXPECT_EQ(needsOf(laid, stack)[0].sheets, 2);
+        EXPECT_TRUE(offcutsOf(laid, stack).empty()) << "tape runs through what is left";
+        for (const design::PlacedPiece& piece : pair.pieces) {
+            const design::Laid& of = *stack.find(piece.what.piece);
+            const geometry::Transform map = design::placement(of.piece, piece.pose);
+            EXPECT_EQ(map.a * map.d - map.b * map.c < 0, of.up == design::Side::Front) << piece.what.piece.text();
+        }
+        eachCutPoint(stack, laid, [&](Point p, const design::PlacedSheet&, const design::Load&) {
+            EXPECT_TRUE(p.x > 6.3 && p.x < 298.5 && p.y > 6.3 && p.y < 603.3) << p.x << "," << p.y;
+        });
+        // One that lay there the other way over would come out mirrored.
+        design::Arrangement wrong = laid;
+        wrong.loads[0].sheets[0].pieces[0].pose.isFlipped = !wrong.loads[0].sheets[0].pieces[0].pose.isFlipped;
+        const auto faults = *faultsOf(stack, wrong, options);
+        EXPECT_TRUE(std::any_of(faults.begin(), faults.end(),
+                                [](const Fault& one) { return one.kind == Fault::Kind::WrongFace; }));
+    }
+    // Across, on a mat that is long that way; and where two do not lie, that is said.
+    options.mat = {"wide", "wide", 609.6, 304.8, 6.35};
+    EXPECT_EQ(closeOf(stack, options).loads[0].sheets[0].join, design::Join::Upright);
+    options.mat = square().mat;
+    EXPECT_EQ(arrange(stack, options).error().message,
+              "Two sheets of 304.8 × 304.8 mm taped together do not lie on a mat of 304.8 × 304.8 mm; choose a longer mat or do "
+              "not tape them.");
+}
+
 TEST(Cards, WhatCannotBeIsToldInASentence) {
     ArrangeOptions options = square();
     options.scraps = {scrapOf(1, box(5, 80))};

@@ -90,6 +90,9 @@ TEST(Faults, NothingInAnArrangementIsBelieved) {
              std::swap(sheets[0].stockId, a.loads[1].sheets[0].stockId);
          },
          Kind::OtherStock, "is of"},
+        {"turned over", [](auto& a) { placed(a, 3).pose.isFlipped = true; }, Kind::WrongFace, "mirrored"},
+        {"two sheets taped together that were to lie one by one",
+         [](auto& a) { a.loads[0].sheets[0].join = design::Join::Upright; }, Kind::OtherFormat, "not of the chosen size"},
         {"a piece that is missing", [](auto& a) { a.loads[0].sheets[0].pieces.pop_back(); }, Kind::Missing,
          "is on no sheet"},
         {"a copy that is said to be too large",

@@ -2,6 +2,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/bench/Outlines.h"
 
+#include "job/SourceSteps.h"
+
 #include <cmath>
 
 namespace thinline::app {
@@ -33,9 +35,23 @@ std::shared_ptr<const geometry::Polygons> Outlines::flat(const std::shared_ptr<c
     return kept;
 }
 
-void Outlines::learn(const design::Stack& stack) {
-    for (const design::Laid& laid : stack.pieces)
+geometry::Box Outlines::placeOf(const std::shared_ptr<const job::Source>& source) {
+    if (const auto found = m_places.find(source))
+        return *found;
+    const auto made = std::make_shared<const geometry::Box>(job::placeOfSource(*source));
+    m_places.keep(source, made);
+    return *made;
+}
+
+void Outlines::learn(const job::Job& job, const job::Made& made) {
+    for (const auto& source : job.sources)
+        placeOf(source);
+    if (!made.finished)
+        return;
+    const job::Finished& finished = *made.finished;
+    for (const design::Laid& laid : finished.stack.pieces)
         known(laid.piece.body);
+    design::sectionOf(finished.stack, finished.heights, design::acrossMiddle(finished.measures.box), m_sections);
 }
 
 } // namespace thinline::app

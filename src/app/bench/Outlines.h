@@ -3,23 +3,28 @@
 #pragma once
 
 #include "design/Remembered.h"
-#include "design/Stack.h"
+#include "design/Section.h"
+#include "job/Making.h"
 #include "job/PrintLooks.h"
 
 #include <map>
 
 namespace thinline::app {
 
-/// What drawing wants to know of bodies, found out once for each and kept while it lives: its box, and its outline
-/// flattened for a zoom. Safe from any thread.
+/// What drawing wants to know of bodies and sources, found out once for each and kept while it lives. Safe from any thread.
 class Outlines {
   public:
     geometry::Box box(const std::shared_ptr<const design::Body>& body) { return known(body)->box; }
     /// Returns the outline fine enough for a zoom (a quarter pixel at the next power of two), mm of the design.
     std::shared_ptr<const geometry::Polygons> flat(const std::shared_ptr<const design::Body>& body,
                                                    double pxPerMm);
-    /// Finds out the boxes of a stack's pieces, so that nobody has to wait for them later.
-    void learn(const design::Stack& stack);
+    /// Returns where a source lies, as job::placeOfSource tells it.
+    geometry::Box placeOf(const std::shared_ptr<const job::Source>& source);
+    /// What cross-sections know of bodies.
+    design::SectionMemory& sections() { return m_sections; }
+    /// Finds out what a window that shows this job will ask first, so that nobody has to wait for it then: the boxes of
+    /// sources and pieces, and the section through the middle.
+    void learn(const job::Job& job, const job::Made& made);
 
     /// How printed pieces look; never null. Another value is put there whenever that changes.
     std::shared_ptr<const job::PrintLooks> prints() const {
@@ -40,6 +45,8 @@ class Outlines {
     std::shared_ptr<const Known> known(const std::shared_ptr<const design::Body>& body);
 
     design::Remembered<Known> m_known;
+    design::Remembered<geometry::Box, job::Source> m_places;
+    design::SectionMemory m_sections;
     mutable std::mutex m_printsGuard;
     std::shared_ptr<const job::PrintLooks> m_prints = std::make_shared<const job::PrintLooks>();
 };

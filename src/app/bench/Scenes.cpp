@@ -111,6 +111,15 @@ SceneGhost marksOf(const design::PlacedSheet& sheet, Point at, double printerMar
     return out;
 }
 
+/// Where two sheets meet that are taped together, as a thin line.
+Box joinOf(const design::PlacedSheet& sheet, Point at) {
+    constexpr double kLineMm = 0.8;
+    const Box whole{at, at + Point{sheet.widthMm, sheet.heightMm}};
+    const Point half = sheet.join == design::Join::Upright ? Point{kLineMm / 2, sheet.heightMm / 2}
+                                                           : Point{sheet.widthMm / 2, kLineMm / 2};
+    return {whole.centre() - half, whole.centre() + half};
+}
+
 } // namespace
 
 ScenePtr sceneOfPicture(const job::Source& source, std::shared_ptr<const raster::Picture> pixels,
@@ -299,6 +308,8 @@ ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines
             ghosts.push_back({SceneGhost::Kind::Sheet,
                               {at, at + Point{sheet.widthMm, sheet.heightMm}},
                               mixed(kMat, colour, 0.3)});
+            if (sheet.isPair())
+                ghosts.push_back({SceneGhost::Kind::Sheet, joinOf(sheet, at), mixed(kMat, {60, 60, 60}, 0.6)});
             if (!sheet.outline.empty())
                 for (geometry::Polygon& ring : ghosts.back().rings = design::outlineOf(sheet))
                     for (Point& p : ring)

@@ -98,8 +98,7 @@ void Workbench::start(const QString& name, const Step& step) {
                              return made.error();
                          Outcome whole(made.take());
                          whole.note = outcome.note;
-                         if (const design::Stack* work = whole.made.work())
-                             m_outlines->learn(*work);
+                         m_outlines->learn(whole.job, whole.made);
                          return whole;
                      };
                      auto result = std::make_shared<base::Result<Outcome>>(taken());
@@ -157,8 +156,8 @@ void Workbench::catchUp() {
          stage = m_wantsSheets ? job::Stage::Sheets
                                : job::Stage::Finish](const base::Progress& progress) -> Task::Conclusion {
             auto made = std::make_shared<base::Result<job::State>>(job::make(*job, stage, *before, progress));
-            if (*made && (*made)->made.work())
-                m_outlines->learn(*(*made)->made.work());
+            if (*made)
+                m_outlines->learn((*made)->job, (*made)->made);
             return [this, serial, made] { takeMade(serial, std::move(*made)); };
         });
 }

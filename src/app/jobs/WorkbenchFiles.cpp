@@ -105,8 +105,7 @@ Task::Conclusion Workbench::opening(const base::Bytes& bytes, const QString& pat
                                     const base::Progress& progress) {
     auto made = std::make_shared<base::Result<Beginning>>(beginningOf(bytes, path, fresh, held, progress));
     if (*made)
-        if (const design::Stack* work = (*made)->state.made.work())
-            m_outlines->learn(*work);
+        m_outlines->learn((*made)->state.job, (*made)->state.made);
     return [this, made] { *made ? begin(made->take()) : tell(made->error()); };
 }
 

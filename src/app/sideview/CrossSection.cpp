@@ -84,7 +84,7 @@ bool CrossSection::isBare(design::LayerId layer) const {
 }
 
 void CrossSection::findSection() {
-    m_section = m_finished ? design::sectionOf(m_finished->stack, m_finished->heights, m_line, m_memory)
+    m_section = m_finished ? design::sectionOf(m_finished->stack, m_finished->heights, m_line, m_bench.outlines()->sections())
                            : design::Section{};
 }
 

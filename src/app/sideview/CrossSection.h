@@ -78,7 +78,6 @@ class CrossSection : public QWidget {
     std::shared_ptr<const job::Finished> m_finished;
     std::vector<Row> m_rows;
     design::SectionLine m_line;
-    design::SectionMemory m_memory;
     design::Section m_section;
     geometry::Box m_work;
     design::LayerId m_chosen{};

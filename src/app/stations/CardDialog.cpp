@@ -281,6 +281,7 @@ void CardDialog::showSheets() {
             delete item;
         }
         m_choices.clear();
+        m_tapedStocks.clear();
         m_shown = ids;
         for (size_t i = 0; i < ids.size(); ++i) {
             auto* choice = new QComboBox;
@@ -307,14 +308,25 @@ void CardDialog::showSheets() {
             });
             auto* name = new QLabel(text(design::stockName(job.stocks, ids[i])));
             m_sheets->addWidget(name, static_cast<int>(i), 0);
+            auto* taped = new QCheckBox(tr("two taped together"));
+            taped->setAccessibleName(tr("Two sheets of %1 are taped together").arg(name->text()));
+            taped->setToolTip(tr("For pieces larger than a sheet: two are taped edge to edge on their backs, lie on the mat with "
+                                 "the tape up and are cut across the join. Pieces lie mirrored on them."));
+            connect(taped, &QCheckBox::clicked, this, [this, id = ids[i]](bool isOn) {
+                take(isOn ? tr("Tape two sheets together") : tr("Lay sheets one by one"),
+                     job::withSheetsTaped(m_bench.state(), id, isOn));
+            });
             m_sheets->addWidget(choice, static_cast<int>(i), 1);
+            m_sheets->addWidget(taped, static_cast<int>(i), 2);
             m_choices.push_back(choice);
+            m_tapedStocks.push_back(taped);
         }
     }
     for (size_t i = 0; i < ids.size(); ++i) {
         const auto own = job.plan.sheetOf.find(ids[i]);
         const int at = own == job.plan.sheetOf.end() ? 0 : m_choices[i]->findText(text(own->second.name));
         m_choices[i]->setCurrentIndex(std::max(0, at));
+        m_tapedStocks[i]->setChecked(job.plan.tapedStocks.contains(ids[i]));
     }
 }
 

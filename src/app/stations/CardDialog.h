@@ -44,6 +44,7 @@ class CardDialog : public QDialog {
     QGridLayout* m_sheets;
     std::vector<std::string> m_shown; ///< stocks with a row
     std::vector<QComboBox*> m_choices;
+    std::vector<QCheckBox*> m_tapedStocks; ///< beside them
     QVBoxLayout* m_scraps;
     QComboBox *m_from, *m_way; ///< of whole sheets on the mat
     QComboBox* m_stock;

@@ -181,7 +181,7 @@ Tool* FoldsStation::tool() {
 bool FoldsStation::mends(inspect::Kind kind) const {
     using inspect::Kind;
     return kind == Kind::LineCutShort || kind == Kind::FoldEndsShort || kind == Kind::FoldsTooClose ||
-           kind == Kind::FoldInBoard || kind == Kind::ScoredFromBelow || kind == Kind::NotchMissesFold ||
+           kind == Kind::FoldInBoard || kind == Kind::ScoredFromBelow || kind == Kind::DrawnOnBack || kind == Kind::NotchMissesFold ||
            kind == Kind::PaneBarelyHolds || kind == Kind::LightInside || kind == Kind::SlitTooNarrow ||
            kind == Kind::WayClosed || kind == Kind::NoFoamRoom || kind == Kind::FoldAcrossNeck ||
            kind == Kind::MarkShows || kind == Kind::HeldOnce || kind == Kind::SmallChildren;

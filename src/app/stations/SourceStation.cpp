@@ -467,7 +467,7 @@ void SourceStation::showOpen() {
     showFacts(*source);
     showStock(*source);
     m_origin->show(source->origin);
-    m_place->showBox(job::placeOfSource(*source), bench().job().unit);
+    m_place->showBox(placeOfOpen(), bench().job().unit);
     const QSignalBlocker quiet(m_turn);
     m_turn->setValue(source->turnRad * 180 / std::numbers::pi);
     if (isPicture) {
@@ -482,6 +482,13 @@ void SourceStation::showOpen() {
     } else {
         m_figure->show(*source);
     }
+}
+
+geometry::Box SourceStation::placeOfOpen() const {
+    for (const auto& source : bench().job().sources)
+        if (source->id == m_open)
+            return bench().outlines()->placeOf(source);
+    return {};
 }
 
 /// A word tells itself what is special about it.
@@ -540,7 +547,7 @@ void SourceStation::showAnswer() {
                 .arg(picture->file->widthPx)
                 .arg(job::sourceWidthMm(*source), 0, 'f', 1));
     }
-    const geometry::Box box = source->box();
+    const geometry::Box box = placeOfOpen();
     int nodes = 0, pieces = 0;
     for (const job::Found& found : *source->kept)
         if (source->takes(found)) {

@@ -56,6 +56,7 @@ class SourceStation : public StationPanel {
     void moved(const SceneItem& item, geometry::Point by);
     void goOn();
     void showOpen();
+    geometry::Box placeOfOpen() const;
     void showStock(const job::Source& source);
     void showFacts(const job::Source& source);
     void showAnswer();
