@@ -9,6 +9,9 @@
 #include "batch/Report.h"
 #include "job/SourceSteps.h"
 #include "job/TraceSteps.h"
+#include "trace/TakeOut.h"
+
+#include <algorithm>
 
 namespace thinline::batch {
 namespace {
@@ -61,6 +64,9 @@ CommandSpec clearSpec() {
              {"--stroke", "X,Y X,Y ...", "What lies along a line.", "", false},
              {"--wide", "LENGTH", "How wide that line is.", "4mm", false},
              {"--blot", "X,Y", "What is connected with a place and of its colour.", "", false},
+             {"--text", "", "Rows of small parts that look like text.", "", false},
+             {"--second-copy", "", "The same figure where it is there twice.", "", false},
+             {"--punch-holes", "", "Rounds at the edge that look like punch holes.", "", false},
              {"--bring-back", "", "Brings all back that was taken out.", "", false},
              kJobOption}};
 }
@@ -94,6 +100,22 @@ base::Status clearCommand(Session& session, const Options& options) {
             return width.error();
         hand.recipe.erasures.push_back(
             job::erasureAt(hand.source(), way.kind, *points, way.kind == Kind::Brush ? width->inMm() : 0));
+    }
+    using Out = trace::TakeOut::Kind;
+    for (const auto& [option, kind] :
+         {std::pair{"--text", Out::Text}, {"--second-copy", Out::SecondCopy}, {"--punch-holes", Out::PunchHoles}}) {
+        if (!options.has(option))
+            continue;
+        const auto& picture = std::get<job::Picture>(hand.source().what);
+        const auto found = picture.tracing ? trace::proposedToTakeOut(*picture.tracing, job::mmPerPx(hand.source()),
+                                                                      picture.recipe.mode)
+                                           : std::vector<trace::TakeOut>{};
+        const auto one = std::find_if(found.begin(), found.end(), [&](const auto& out) { return out.kind == kind; });
+        if (one == found.end())
+            return Error{Code::NotFound, std::string("Nothing in this picture looks as ") + option +
+                                             " means; take it out by --box or --blot."};
+        hand.recipe.erasures.insert(hand.recipe.erasures.end(), one->erasures.begin(), one->erasures.end());
+        session.out << trace::takeOutText(*one) << ": taken out\n";
     }
     return tracedAnew(session, options, hand);
 }

@@ -5,6 +5,7 @@
 // named and never assumed, so that a script touches nobody's own by accident.
 #include "base/Length.h"
 #include "batch/JobCommands.h"
+#include "batch/PlanOptions.h"
 #include "batch/Planned.h"
 #include "batch/Report.h"
 #include "document/Drawer.h"
@@ -240,9 +241,34 @@ CommandSpec drawerSpec() {
             {{"--stock", "STOCK", "Which stock.", "", false},
              {"--size", "WIDTHxHEIGHT", "Which size of its sheets.", "", false},
              {"--sheets", "NUMBER", "How many.", "1", false},
+             {"--scrap", "SCRAP",
+              "A scrap instead: to be kept, by its size such as 80x120mm or a drawing of one outline; to be thrown away, by its "
+              "number.",
+              "", false},
              {"--job", "JOB.thinline", "The sheets of a load of this job.", "", false},
              kLoadOption},
             true};
+}
+
+base::Result<job::DrawerNow> scrapKept(Session& session, const Options& options, const design::Drawer& drawer) {
+    auto scrap = scrapCalled(session, options.has("--stock") ? options["--stock"] : "", options["--scrap"]);
+    if (!scrap)
+        return scrap.error();
+    auto out = job::withScrapKept(drawer, scrap.take());
+    if (!out)
+        return out.error();
+    const int number = out->scraps.back().drawerId;
+    return job::DrawerNow{out.take(), "kept as scrap " + std::to_string(number)};
+}
+
+base::Result<job::DrawerNow> scrapThrown(const Options& options, const design::Drawer& drawer) {
+    const auto number = numberBetween("--scrap", options["--scrap"], 1, 1e6);
+    if (!number)
+        return number.error();
+    auto out = job::withoutScrapKept(drawer, static_cast<int>(*number));
+    if (!out)
+        return out.error();
+    return job::DrawerNow{out.take(), "scrap " + options["--scrap"] + " is not in the drawer any more"};
 }
 
 base::Result<job::DrawerNow> drawerAfter(Session& session, const Options& options,
@@ -255,13 +281,16 @@ base::Result<job::DrawerNow> drawerAfter(Session& session, const Options& option
         for (size_t i = run->first; i < run->last; ++i) {
             const design::Load& load = run->state.made.sheets->loads[run->plan.loads[i].load];
             const std::string before = now.told;
-            now = sign < 0 ? job::withoutSheetsOf(now.drawer, load) : job::withSheetsOf(now.drawer, load);
+            const auto& scraps = run->state.job.plan.scraps;
+            now = sign < 0 ? job::withoutSheetsOf(now.drawer, load, scraps) : job::withSheetsOf(now.drawer, load, scraps);
             now.told = before + (before.empty() || now.told.empty() ? "" : " ") + now.told;
         }
         if (now.told.empty())
             now.told = "Nobody counted those sheets; nothing changed.";
         return now;
     }
+    if (options.has("--scrap"))
+        return sign > 0 ? scrapKept(session, options, drawer) : scrapThrown(options, drawer);
     if (!options.has("--stock") || !options.has("--size"))
         return Error{Code::InvalidArgument, "drawer: name --stock and --size, or --job."};
     const auto count = numberBetween("--sheets", options["--sheets"], 1, 9999);
@@ -291,6 +320,12 @@ base::Status drawerCommand(Session& session, const Options& options) {
         for (const design::Stock& stock : drawer->stocks)
             session.out << stock.id << "  " << stock.name << ": "
                         << (stock.sizes.empty() ? "nobody said" : job::sizesText(stock.sizes, kMm)) << "\n";
+        for (const design::Scrap& scrap : drawer->scraps) {
+            const geometry::Box box = geometry::bounds(scrap.rings);
+            session.out << "scrap " << scrap.drawerId << "  " << design::stockName(drawer->stocks, scrap.stockId) << ", "
+                        << base::formatSize(box.width(), box.height(), kMm)
+                        << (scrap.name.empty() ? "" : ", " + scrap.name) << "\n";
+        }
         return base::Done{};
     }
     const auto now = drawerAfter(session, options, *drawer, what == "add" ? 1 : -1);

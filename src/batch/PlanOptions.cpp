@@ -4,8 +4,10 @@
 
 #include "batch/Names.h"
 #include "batch/Report.h"
+#include "document/Drawer.h"
 #include "formats/image/ImageFile.h"
 #include "job/CardSteps.h"
+#include "job/DrawerSteps.h"
 #include "job/MatPhoto.h"
 #include "job/SheetSteps.h"
 #include "sheets/Cards.h"
@@ -48,25 +50,33 @@ base::Result<job::Job> withScraps(Session& session, job::Job job, const std::str
         const auto known = stockSaid(job, stock);
         if (!known)
             return known.error();
-        design::Scrap scrap;
-        scrap.stockId = *known;
-        if (const auto size = base::parseSize(text, base::LengthUnit::Millimetre)) {
-            scrap.rings = job::scrapRectangle(size->width.inMm(), size->height.inMm());
-        } else {
-            const auto bytes = session.store.read(text, base::kMostFileBytes);
-            if (!bytes)
-                return bytes.error();
-            const job::Incoming file{*bytes, fileOf(text), job::recognise(*bytes, &session.pages)};
-            auto rings = job::scrapOutline(file, session.fonts);
-            if (!rings)
-                return rings.error();
-            scrap.rings = rings.take();
-            scrap.name = fileOf(text);
-        }
-        auto added = job::withScrap(job, std::move(scrap));
+        auto scrap = scrapCalled(session, *known, text);
+        if (!scrap)
+            return scrap.error();
+        auto added = job::withScrap(job, scrap.take());
         if (!added)
             return added.error();
         job = added.take();
+    }
+    return job;
+}
+
+/// "drawer.json:3" and further numbers.
+base::Result<job::Job> withScrapsOfDrawer(Session& session, job::Job job, const std::string& said) {
+    const std::size_t colon = said.rfind(':');
+    if (colon == std::string::npos)
+        return Error{Code::InvalidArgument, "--from-drawer: name a drawer and its scraps by number, such as drawer.json:3,7."};
+    const auto drawer = document::readDrawer(session.store, said.substr(0, colon));
+    if (!drawer)
+        return drawer.error();
+    for (const std::string& one : partedByCommas(said.substr(colon + 1))) {
+        const auto number = numberBetween("--from-drawer", one, 1, 1e6);
+        if (!number)
+            return number.error();
+        auto with = job::withScrapFromDrawer(job, *drawer, static_cast<int>(*number));
+        if (!with)
+            return with.error();
+        job = with.take();
     }
     return job;
 }
@@ -159,6 +169,25 @@ base::Result<job::Job> withTaped(job::State now, const std::string& stocks) {
 
 } // namespace
 
+base::Result<design::Scrap> scrapCalled(Session& session, const std::string& stockId, const std::string& text) {
+    design::Scrap scrap;
+    scrap.stockId = stockId;
+    if (const auto size = base::parseSize(text, base::LengthUnit::Millimetre)) {
+        scrap.rings = job::scrapRectangle(size->width.inMm(), size->height.inMm());
+        return scrap;
+    }
+    const auto bytes = session.store.read(text, base::kMostFileBytes);
+    if (!bytes)
+        return bytes.error();
+    const job::Incoming file{*bytes, fileOf(text), job::recognise(*bytes, &session.pages)};
+    auto rings = job::scrapOutline(file, session.fonts);
+    if (!rings)
+        return rings.error();
+    scrap.rings = rings.take();
+    scrap.name = fileOf(text);
+    return scrap;
+}
+
 base::Result<job::Job> withSheets(const job::State& state, const std::string& sheets) {
     job::State now = state;
     for (const std::string& one : partedByCommas(sheets)) {
@@ -202,6 +231,7 @@ std::vector<OptionSpec> planOptions() {
         {"--scrap", "STOCK=SCRAP,...",
          "Scraps to be used before sheets are: a size such as 80x120mm, or a drawing of one outline.", "",
          false},
+        {"--from-drawer", "DRAWER:NUMBER,...", "Scraps of a drawer by their numbers, such as drawer.json:3,7.", "", false},
         {"--photo", "PHOTO",
          "A photo of the loaded mat: pieces are laid on the scraps on it, where they lie.", "", false},
         {"--keep-free", "LEFT,TOP,WIDTH,HEIGHT ...", "Parts of the mat on which nothing is cut.", "", false},
@@ -245,6 +275,8 @@ base::Result<job::Job> plannedBy(Session& session, const job::State& state, cons
         job = withTaped({job.take(), state.made}, options["--tape"]);
     if (job && options.has("--scrap"))
         job = withScraps(session, job.take(), options["--scrap"]);
+    if (job && options.has("--from-drawer"))
+        job = withScrapsOfDrawer(session, job.take(), options["--from-drawer"]);
     if (job && options.has("--photo"))
         job = withPhoto(session, {job.take(), state.made}, options["--photo"], options.has("--json"));
     if (job && options.has("--keep-free"))

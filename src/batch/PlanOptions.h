@@ -14,6 +14,9 @@ std::vector<OptionSpec> planOptions();
 /// Returns the job with the sheets a text says: "a4", "long24,lamp=letter", "200x150mm".
 /// Errors: InvalidArgument naming the sheet or stock.
 base::Result<job::Job> withSheets(const job::State& state, const std::string& sheets);
+/// Returns a scrap of a stock: a size such as "80x120mm", or a drawing of its outline.
+/// Errors: those of reading the drawing.
+base::Result<design::Scrap> scrapCalled(Session& session, const std::string& stockId, const std::string& text);
 /// Errors: InvalidArgument, with all there are, when no mat is called so.
 base::Status matSaid(const std::string& id);
 

@@ -182,7 +182,11 @@ base::Status stockCommand(Session& session, const Options& options) {
     if (ways > 1)
         return Error{Code::InvalidArgument, "Say one of --of, --new, --take and --keep."};
     if (options.has("--keep")) {
-        if (auto written = document::writeDrawer(session.store, options["--keep"], job::drawerOf(state->job));
+        const auto before = document::readDrawer(session.store, options["--keep"]); // its scraps stay
+        if (!before && before.error().code != base::Code::NotFound)
+            return before.error();
+        if (auto written = document::writeDrawer(session.store, options["--keep"],
+                                                 job::drawerOf(state->job, before ? *before : design::Drawer{}));
             !written)
             return written;
         session.out << "wrote " << options["--keep"] << "\n";

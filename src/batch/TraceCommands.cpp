@@ -513,6 +513,17 @@ void tellLost(Session& session, const job::Picture& picture, double mmPerPx) {
                                     : "; to keep it say --take-colour " + job::colourText(one.colour) + "\n");
 }
 
+/// What is probably not of the motif, with how to take it out.
+void tellTakeOut(Session& session, const job::Picture& picture, double mmPerPx) {
+    static constexpr const char* kOptions[]{"--text", "--second-copy", "--punch-holes"};
+    for (const trace::TakeOut& one : trace::proposedToTakeOut(*picture.tracing, mmPerPx, picture.recipe.mode))
+        session.out << trace::takeOutText(one) << ", from " << base::formatNumber(one.place.least.x * mmPerPx, 1) << ", "
+                    << base::formatNumber(one.place.least.y * mmPerPx, 1) << " to "
+                    << base::formatNumber(one.place.most.x * mmPerPx, 1) << ", "
+                    << base::formatNumber(one.place.most.y * mmPerPx, 1) << " mm: say clear "
+                    << kOptions[static_cast<size_t>(one.kind)] << " to take it out\n";
+}
+
 base::Status traceCommand(Session& session, const Options& options) {
     const auto asked = recipeOf(options);
     if (!asked)
@@ -539,6 +550,7 @@ base::Status traceCommand(Session& session, const Options& options) {
     const auto& picture = std::get<job::Picture>(source.what);
     tellColoursNotThere(session, picture);
     tellLost(session, picture, job::mmPerPx(source));
+    tellTakeOut(session, picture, job::mmPerPx(source));
     if (const std::string few = trace::fewPixels(toTrace.opened.picture->width, job::mmPerPx(source)); !few.empty())
         session.out << few << "\n";
     if (picture.tracing->bridges > 0)

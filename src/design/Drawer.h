@@ -15,6 +15,8 @@ struct Drawer {
     std::map<std::string, std::vector<geometry::Box>> keepOuts =
         {};                              ///< by mat: worn spots, on which nothing is cut
     std::optional<Machine> machine = {}; ///< what it is cut with
+    std::vector<Scrap> scraps = {};      ///< by their drawerId; no job's number, on no mat
+    int nextScrap = 1;
 
     bool operator==(const Drawer&) const = default;
 };

@@ -69,6 +69,7 @@ struct Scrap {
     double marginMm = 3;                    ///< stays free of cuts along its edges
     std::optional<geometry::Point> at = {}; ///< where its box begins on the mat it already lies on
     std::string mat = {};                   ///< which mat that is: those of one name lie on one
+    int drawerId = 0;                       ///< its number in the drawer it was taken from; 0: from none
 
     bool operator==(const Scrap&) const = default;
 };

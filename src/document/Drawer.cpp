@@ -8,6 +8,9 @@
 
 #include "document/JobJson.h"
 #include "job/StockSteps.h"
+#include "sheets/Cards.h"
+
+#include <algorithm>
 
 namespace thinline::document {
 
@@ -32,6 +35,16 @@ base::Result<design::Drawer> readDrawer(const base::FileStore& store, const std:
         for (const design::Stock& stock : out.stocks)
             if (auto ok = job::checkStock(out.stocks, stock); !ok)
                 return broken(ok.error().message);
+        for (const json& one : in.value("scraps", json::array())) {
+            design::Scrap scrap = scrapOf(one);
+            if (scrap.drawerId < 1)
+                return broken("a scrap has no number.");
+            if (auto ok = sheets::checkScrap(scrap); !ok)
+                return broken(ok.error().message);
+            out.nextScrap = std::max(out.nextScrap, scrap.drawerId + 1);
+            out.scraps.push_back(std::move(scrap));
+        }
+        out.nextScrap = std::max(out.nextScrap, wholeIn(in.value("nextScrap", json(1)), 1, kMostScraps, "a scrap's number"));
         return out;
     } catch (const BadJob& bad) {
         return broken(bad.message + ".");
@@ -45,6 +58,10 @@ base::Status writeDrawer(base::FileStore& store, const std::string& path, const 
     putKeepOuts(out, drawer.keepOuts);
     if (drawer.machine)
         out["machine"] = machineJson(*drawer.machine);
+    for (const design::Scrap& scrap : drawer.scraps)
+        out["scraps"].push_back(scrapJson(scrap));
+    if (drawer.nextScrap > 1)
+        out["nextScrap"] = drawer.nextScrap;
     const std::string text = out.dump(1) + "\n";
     return store.writeWhole(path, base::Bytes(text.begin(), text.end()));
 }

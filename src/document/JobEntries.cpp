@@ -121,18 +121,8 @@ void putCards(json& out, const job::SheetPlan& plan) {
                                  {"name", sheet.name},
                                  {"sizeMm", {sheet.widthMm, sheet.heightMm, sheet.marginMm}}};
     putKeepOuts(out, plan.keepOuts);
-    for (const design::Scrap& scrap : plan.scraps) {
-        json one = {{"id", scrap.id},
-                    {"stock", scrap.stockId},
-                    {"name", scrap.name},
-                    {"outlineMm", ringsJson(scrap.rings)},
-                    {"marginMm", scrap.marginMm}};
-        if (scrap.at)
-            one["at"] = pointJson(*scrap.at);
-        if (!scrap.mat.empty())
-            one["mat"] = scrap.mat;
-        out["scraps"].push_back(std::move(one));
-    }
+    for (const design::Scrap& scrap : plan.scraps)
+        out["scraps"].push_back(scrapJson(scrap));
     if (plan.nextScrap > 1)
         out["nextScrap"] = plan.nextScrap;
 }

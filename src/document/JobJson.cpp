@@ -76,6 +76,22 @@ json ringsJson(const geometry::Polygons& rings) {
     }
     return out;
 }
+json scrapJson(const design::Scrap& scrap) {
+    json out = {{"stock", scrap.stockId},
+                {"name", scrap.name},
+                {"outlineMm", ringsJson(scrap.rings)},
+                {"marginMm", scrap.marginMm}};
+    if (scrap.id != 0)
+        out["id"] = scrap.id;
+    if (scrap.drawerId != 0)
+        out["drawerId"] = scrap.drawerId;
+    if (scrap.at)
+        out["at"] = pointJson(*scrap.at);
+    if (!scrap.mat.empty())
+        out["mat"] = scrap.mat;
+    return out;
+}
+
 void putKeepOuts(json& out, const std::map<std::string, std::vector<geometry::Box>>& keepOuts) {
     for (const auto& [mat, boxes] : keepOuts)
         for (const geometry::Box& box : boxes)
@@ -134,6 +150,20 @@ geometry::Polygons ringsOf(const json& value) {
     }
     return out;
 }
+design::Scrap scrapOf(const json& in) {
+    design::Scrap out;
+    out.id = static_cast<int>(numberOr(in, "id", 0, 0, kMostScraps, "a scrap's number"));
+    out.drawerId = static_cast<int>(numberOr(in, "drawerId", 0, 0, kMostScraps, "a scrap's number"));
+    out.stockId = in.at("stock").get<std::string>();
+    out.name = textOr(in, "name");
+    out.rings = ringsOf(in.at("outlineMm"));
+    out.marginMm = numberOr(in, "marginMm", out.marginMm, 0, 100, "a scrap's margin");
+    if (in.contains("at"))
+        out.at = pointOf(in.at("at"));
+    out.mat = textOr(in, "mat");
+    return out;
+}
+
 std::map<std::string, std::vector<geometry::Box>> keepOutsOf(const json& in) {
     std::map<std::string, std::vector<geometry::Box>> out;
     const json all = in.value("keepOutsMm", json::object());

@@ -41,6 +41,9 @@ json pointJson(geometry::Point p);
 json ringsJson(const geometry::Polygons& rings);
 geometry::Polygons ringsOf(const json& value);
 /// What of mats stays free of cuts, {mat: [[x, y, width, height]]}; nothing is written where there is none.
+json scrapJson(const design::Scrap& scrap);
+/// Errors: BadJob for what is no scrap.
+design::Scrap scrapOf(const json& in);
 void putKeepOuts(json& out, const std::map<std::string, std::vector<geometry::Box>>& keepOuts);
 std::map<std::string, std::vector<geometry::Box>> keepOutsOf(const json& in);
 json lineJson(const geometry::Line& line);

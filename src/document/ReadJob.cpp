@@ -123,15 +123,9 @@ void readCards(const json& in, job::SheetPlan& plan) {
     plan.keepOuts = keepOutsOf(in);
     plan.nextScrap = static_cast<int>(numberOr(in, "nextScrap", 1, 1, kMostScraps, "a scrap's number"));
     for (const json& s : in.value("scraps", json::array())) {
-        design::Scrap one;
-        one.id = wholeIn(s.at("id"), 1, kMostScraps, "a scrap's number");
-        one.stockId = s.at("stock").get<std::string>();
-        one.name = textOr(s, "name");
-        one.rings = ringsOf(s.at("outlineMm"));
-        one.marginMm = numberOr(s, "marginMm", one.marginMm, 0, 100, "a scrap's margin");
-        if (s.contains("at"))
-            one.at = pointOf(s.at("at"));
-        one.mat = textOr(s, "mat");
+        design::Scrap one = scrapOf(s);
+        if (one.id < 1)
+            throw BadJob{"a scrap has no number"};
         plan.nextScrap = std::max(plan.nextScrap, one.id + 1);
         plan.scraps.push_back(std::move(one));
     }

@@ -55,6 +55,8 @@ json recipeJson(const trace::Recipe& recipe) {
             points.push_back(pointJson(p));
         out["erasures"].push_back(
             {{"kind", kErasures[static_cast<size_t>(e.kind)]}, {"points", points}, {"widthPx", e.widthPx}});
+        if (e.ground)
+            out["erasures"].back()["ground"] = job::colourText(*e.ground);
     }
     for (const trace::OwnPart& part : recipe.ownParts) {
         out["ownParts"].push_back({pointJson(part.box.least), pointJson(part.box.most)});
@@ -164,6 +166,8 @@ trace::Recipe recipeOf(const json& in) {
                                 numberOr(e, "widthPx", 0, 0, 1e5, "a brush")});
         for (const json& p : e.at("points"))
             out.erasures.back().points.push_back(pointOf(p));
+        if (e.contains("ground"))
+            out.erasures.back().ground = colourOf(e.at("ground"));
     }
     for (const json& part : in.value("ownParts", none)) {
         out.ownParts.push_back({{pointOf(part.at(0)), pointOf(part.at(1))}, {}});

@@ -6,8 +6,10 @@
 #include "job/DrawerSteps.h"
 
 #include "base/Length.h"
+#include "job/CardSteps.h"
 #include "job/StockSteps.h"
 #include "raster/Colour.h"
+#include "sheets/Cards.h"
 
 #include <algorithm>
 #include <cmath>
@@ -40,7 +42,35 @@ std::string sheetsText(int count) {
     return count == 1 ? "1 sheet" : std::to_string(count) + " sheets";
 }
 
-DrawerNow changedBy(const design::Drawer& drawer, const design::Load& load, int sign) {
+/// The scraps of a drawer that a load lies on, taken out or put back.
+void changeScraps(DrawerNow& now, const design::Load& load, const std::vector<design::Scrap>& scraps, int sign) {
+    for (const design::PlacedSheet& sheet : load.sheets) {
+        const auto of = std::find_if(scraps.begin(), scraps.end(), [&](const design::Scrap& one) {
+            return one.id == sheet.scrapId && one.drawerId != 0;
+        });
+        if (sheet.scrapId == 0 || of == scraps.end())
+            continue;
+        auto& kept = now.drawer.scraps;
+        const auto at = std::find_if(kept.begin(), kept.end(),
+                                     [&](const design::Scrap& one) { return one.drawerId == of->drawerId; });
+        if ((sign < 0) != (at != kept.end()))
+            continue;
+        const geometry::Box box = geometry::bounds(of->rings);
+        now.told += (now.told.empty() ? "" : " ") + std::string("The scrap of ") +
+                    design::stockName(now.drawer.stocks, of->stockId) + ", " +
+                    base::formatSize(box.width(), box.height(), kMm) +
+                    (sign < 0 ? ", taken from the drawer." : ", back in the drawer.");
+        if (sign < 0) {
+            kept.erase(at);
+        } else {
+            kept.push_back(*of);
+            kept.back().id = 0;
+        }
+    }
+}
+
+DrawerNow changedBy(const design::Drawer& drawer, const design::Load& load, const std::vector<design::Scrap>& scraps,
+                    int sign) {
     DrawerNow out{drawer};
     std::vector<std::pair<Stock::Size*, std::pair<std::string, int>>> changed; // name and how many
     for (const design::PlacedSheet& sheet : load.sheets) {
@@ -65,6 +95,7 @@ DrawerNow changedBy(const design::Drawer& drawer, const design::Load& load, int 
         out.told += (out.told.empty() ? "" : " ") + sheetsText(what.second) + " of " + what.first +
                     (sign < 0 ? " taken from the drawer, " : " back in the drawer, ") +
                     std::to_string(*size->count) + " there.";
+    changeScraps(out, load, scraps, sign);
     return out;
 }
 
@@ -102,12 +133,57 @@ bool foldsAlike(const Stock& a, const Stock& b) {
 
 } // namespace
 
-DrawerNow withoutSheetsOf(const design::Drawer& drawer, const design::Load& load) {
-    return changedBy(drawer, load, -1);
+DrawerNow withoutSheetsOf(const design::Drawer& drawer, const design::Load& load,
+                          const std::vector<design::Scrap>& scraps) {
+    return changedBy(drawer, load, scraps, -1);
 }
 
-DrawerNow withSheetsOf(const design::Drawer& drawer, const design::Load& load) {
-    return changedBy(drawer, load, 1);
+DrawerNow withSheetsOf(const design::Drawer& drawer, const design::Load& load,
+                       const std::vector<design::Scrap>& scraps) {
+    return changedBy(drawer, load, scraps, 1);
+}
+
+base::Result<design::Drawer> withScrapKept(const design::Drawer& drawer, design::Scrap scrap) {
+    if (!design::findStock(drawer.stocks, scrap.stockId))
+        return Error{Code::NotFound, "There is no stock '" + scrap.stockId + "' in the drawer; keep the stocks first."};
+    if (drawer.scraps.size() >= kMostScrapsInADrawer)
+        return Error{Code::LimitExceeded, "The drawer takes " + std::to_string(kMostScrapsInADrawer) +
+                                              " scraps; throw one away that is used up."};
+    if (auto ok = sheets::checkScrap(scrap); !ok)
+        return ok.error();
+    design::Drawer out = drawer;
+    scrap.id = 0;
+    scrap.at.reset();
+    scrap.mat.clear();
+    scrap.drawerId = out.nextScrap++;
+    out.scraps.push_back(std::move(scrap));
+    return out;
+}
+
+namespace {
+
+Error noScrap(int drawerId) {
+    return {Code::NotFound, "There is no scrap " + std::to_string(drawerId) + " in the drawer."};
+}
+
+} // namespace
+
+base::Result<design::Drawer> withoutScrapKept(const design::Drawer& drawer, int drawerId) {
+    design::Drawer out = drawer;
+    if (std::erase_if(out.scraps, [&](const design::Scrap& one) { return one.drawerId == drawerId; }) == 0)
+        return noScrap(drawerId);
+    return out;
+}
+
+base::Result<Job> withScrapFromDrawer(const Job& job, const design::Drawer& drawer, int drawerId) {
+    const auto at = std::find_if(drawer.scraps.begin(), drawer.scraps.end(),
+                                 [&](const design::Scrap& one) { return one.drawerId == drawerId; });
+    if (at == drawer.scraps.end() || drawerId == 0)
+        return noScrap(drawerId);
+    for (const design::Scrap& one : job.plan.scraps)
+        if (one.drawerId == drawerId)
+            return Error{Code::InvalidArgument, "That scrap is used in this job already."};
+    return withScrap(job, *at);
 }
 
 base::Result<design::Drawer> withSheets(const design::Drawer& drawer, const std::string& stockId,

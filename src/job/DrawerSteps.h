@@ -14,10 +14,23 @@ struct DrawerNow {
     std::string told = {};
 };
 
-/// Takes the whole sheets of a load out of a drawer, as far as somebody counted those of their size, or puts them back. Scraps are
-/// not counted: they are cut from what is at hand.
-DrawerNow withoutSheetsOf(const design::Drawer& drawer, const design::Load& load);
-DrawerNow withSheetsOf(const design::Drawer& drawer, const design::Load& load);
+/// Takes the whole sheets of a load out of a drawer, as far as somebody counted those of their size, and those of a job's scraps
+/// that came from there; or puts them back. Scraps that are cut for the load are not counted.
+DrawerNow withoutSheetsOf(const design::Drawer& drawer, const design::Load& load,
+                          const std::vector<design::Scrap>& scraps = {});
+DrawerNow withSheetsOf(const design::Drawer& drawer, const design::Load& load,
+                       const std::vector<design::Scrap>& scraps = {});
+
+/// Puts a scrap into a drawer, where it gets a number that is given once.
+/// Errors: NotFound for a stock that is not there; as sheets::checkScrap; LimitExceeded for the kMostScrapsInADrawer-th.
+base::Result<design::Drawer> withScrapKept(const design::Drawer& drawer, design::Scrap scrap);
+inline constexpr std::size_t kMostScrapsInADrawer = 500;
+/// Throws a scrap away.
+/// Errors: NotFound.
+base::Result<design::Drawer> withoutScrapKept(const design::Drawer& drawer, int drawerId);
+/// Takes a scrap of the drawer into a job. It stays in the drawer until a load that it lies on was cut.
+/// Errors: NotFound for the scrap and for its stock; InvalidArgument when the job has it; as withScrap.
+base::Result<Job> withScrapFromDrawer(const Job& job, const design::Drawer& drawer, int drawerId);
 
 /// Puts sheets of a size into a drawer or, below zero, takes them out; a size it does not know is added.
 /// Errors: NotFound for an unknown stock; InvalidArgument for taking out more than there are, or of a size nobody counted.

@@ -82,8 +82,8 @@ bool growsInProportion(const Job& job) {
 } // namespace
 
 base::Result<std::vector<PlaceFit>> largestOnEach(const State& state, const design::Formats& formats,
-                                                  const SizeOptions& options,
-                                                  const base::Progress& progress) {
+                                                  const SizeOptions& options, const base::Progress& progress,
+                                                  const std::function<void(const std::vector<PlaceFit>&, std::size_t)>& soFar) {
     std::vector<PlaceFit> out;
     if (!state.made.work())
         return out;
@@ -97,6 +97,8 @@ base::Result<std::vector<PlaceFit>> largestOnEach(const State& state, const desi
             return mat && !cutplan::takes(*state.job.cut.machine, *mat);
         });
     for (size_t i = 0; i < places.size(); ++i) {
+        if (soFar)
+            soFar(out, places.size());
         const Place& place = places[i];
         PlaceFit row{place.id, place.name, place.isMat, place.widthMm, place.heightMm};
         const auto answer = [&](const State& at, double widthMm, double heightMm) {

@@ -4,6 +4,8 @@
 
 #include "job/Sizing.h"
 
+#include <functional>
+
 /// How large a job can be: on every mat and sheet, in so many copies, for an object.
 namespace thinline::job {
 
@@ -18,12 +20,14 @@ struct PlaceFit {
     std::string limit = {};           ///< "area 3 (sea), turned by 37°, by the place's width"
     std::string whyNot = {};          ///< the sentence when it cannot be sized so; the measures are 0 then
 };
-/// Returns the answers for every mat and every sheet that is not as large as a mat. Empty without pieces.
+/// Returns the answers for every mat and every sheet that is not as large as a mat. Empty without pieces. `soFar` is called
+/// before every answer with those there are, and with how many there will be.
 /// Errors: Cancelled.
 /// Cost:   that of withLargestOn for each; where every outline grows as the job does nothing is made anew.
 base::Result<std::vector<PlaceFit>> largestOnEach(const State& state, const design::Formats& formats,
                                                   const SizeOptions& options = {},
-                                                  const base::Progress& progress = {});
+                                                  const base::Progress& progress = {},
+                                                  const std::function<void(const std::vector<PlaceFit>&, std::size_t)>& soFar = {});
 
 /// Makes the design as large as the mat or sheet of this id takes.
 /// Errors: NotFound for an id that is no mat or sheet; those of sizedFor.

@@ -173,8 +173,8 @@ base::Result<Job> withoutStock(const Job& job, const std::string& id, const Cata
     return out;
 }
 
-design::Drawer drawerOf(const Job& job) {
-    return {job.stocks, job.plan.keepOuts, job.cut.machine};
+design::Drawer drawerOf(const Job& job, const design::Drawer& before) {
+    return {job.stocks, job.plan.keepOuts, job.cut.machine, before.scraps, before.nextScrap};
 }
 
 base::Result<Job> withDrawer(const Job& job, const design::Drawer& drawer) {

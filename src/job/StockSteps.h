@@ -39,8 +39,9 @@ base::Result<Job> withoutStock(const Job& job, const std::string& id, const Cata
 /// Takes a drawer into a job: stocks it knows are changed, others are added; mats of the drawer have its worn spots.
 /// Errors: as checkStock.
 base::Result<Job> withDrawer(const Job& job, const design::Drawer& drawer);
-/// Returns what of a job outlives it: its stocks, the worn spots of mats, the machine somebody chose.
-design::Drawer drawerOf(const Job& job);
+/// Returns what of a job outlives it: its stocks, the worn spots of mats, the machine somebody chose; with the scraps that were in
+/// the drawer before.
+design::Drawer drawerOf(const Job& job, const design::Drawer& before = {});
 
 /// Returns a job that begins with a drawer's stocks and machine, and with those two of the catalogue that new work is laid in, should
 /// the drawer lack them.

@@ -35,6 +35,7 @@ class Eraser {
     void erase(const Erasure& e) {
         if (e.points.empty())
             return;
+        m_fill = e.ground.value_or(m_ground);
         switch (e.kind) {
         case Erasure::Kind::Rectangle:
             within(boxOf(e), [&](Point p) { return holds(e, p); });
@@ -74,7 +75,7 @@ class Eraser {
         return m_picture.rgb.data() +
                (static_cast<size_t>(y) * static_cast<size_t>(m_picture.width) + static_cast<size_t>(x)) * 3;
     }
-    void clear(int x, int y) { std::copy(m_ground.begin(), m_ground.end(), pixel(x, y)); }
+    void clear(int x, int y) { std::copy(m_fill.begin(), m_fill.end(), pixel(x, y)); }
 
     template <class Covers>
     void within(const geometry::Box& box, Covers covers) {
@@ -127,7 +128,7 @@ class Eraser {
     }
 
     Picture& m_picture;
-    Rgb m_ground;
+    Rgb m_ground, m_fill{};
 };
 
 } // namespace

@@ -7,7 +7,7 @@
 
 namespace thinline::trace {
 
-/// Returns the picture without what is to be taken out: the colour of its edge lies there instead.
+/// Returns the picture without what is to be taken out: the colour of its edge lies there instead, or the one that is named.
 /// Cost:   O(pixels) for a spill, else what the erasures cover.
 raster::Picture erased(raster::Picture picture, const std::vector<Erasure>& erasures);
 

@@ -45,6 +45,7 @@ struct Erasure {
     Kind kind = Kind::Rectangle;
     std::vector<geometry::Point> points;
     double widthPx = 0;
+    std::optional<raster::Rgb> ground = {}; ///< what lies there then; unset: the colour of the picture's edge
 
     bool operator==(const Erasure&) const = default;
 };

@@ -5,6 +5,7 @@
 #include "app/Driver.h"
 #include "app/stations/CardDialog.h"
 #include "app/stations/PhotoDialog.h"
+#include "document/Drawer.h"
 #include "job/HandSteps.h"
 
 #include <QCheckBox>
@@ -163,6 +164,30 @@ TEST_F(SheetsWindow, SheetsLieAtTheCornerThatIsSaid) {
     QTest::mouseClick(buttonOf("Scraps, other sheets"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([this] { return job().plan.lies.from == design::SheetLie::From::LowerRight; }));
     ASSERT_TRUE(waitFor([&] { return sheets() && sheets()->loads[0].sheets[0].xMm > before + 50; }) && waitUntilQuiet());
+}
+
+TEST_F(SheetsWindow, AScrapIsKeptInTheDrawerAndUsedByAnotherJob) {
+    openHooks();
+    whenAsked<CardDialog>([this](CardDialog& dialog) {
+        type(named<QLineEdit>("Size of the scrap"), "150 x 140 mm");
+        EXPECT_TRUE(waitFor([this] { return job().plan.scraps.size() == 1; }));
+        QTest::mouseClick(buttonOf("keep in the drawer"), Qt::LeftButton);
+        dialog.accept();
+    });
+    QTest::mouseClick(buttonOf("Scraps, other sheets"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().plan.scraps.size() == 1 && job().plan.scraps[0].drawerId == 1; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(support::must(document::readDrawer(m_store, path("drawer.json").toStdString())).scraps.size(), 1u);
+    m_window->bench().open(path("hooks.svg")); // another job
+    ASSERT_TRUE(waitFor([this] { return job().plan.scraps.empty() && sheets(); }) && waitUntilQuiet());
+    whenAsked<CardDialog>([this](CardDialog& dialog) {
+        QTest::mouseClick(buttonOf("use it"), Qt::LeftButton);
+        dialog.accept();
+    });
+    QTest::mouseClick(buttonOf("Scraps, other sheets"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().plan.scraps.size() == 1; }) && waitUntilQuiet());
+    EXPECT_EQ(job().plan.scraps[0].drawerId, 1);
+    EXPECT_EQ(sheets()->loads[0].sheets[0].scrapId, job().plan.scraps[0].id);
 }
 
 TEST_F(SheetsWindow, TwoSheetsOfAStockAreTapedTogether) {

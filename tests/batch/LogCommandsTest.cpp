@@ -95,6 +95,33 @@ TEST_F(LogCommands, TheDrawerIsUsedUpAndFilled) {
     EXPECT_EQ(design::findStock(drawer->stocks, "sea")->sizes.front().count, 5);
 }
 
+TEST_F(LogCommands, AScrapOfTheDrawerIsUsedOnce) {
+    ASSERT_EQ(call({"stock", "sign.thinline", "--keep", "drawer.json"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"drawer", "add", "drawer.json", "--stock", "sea", "--scrap", "290x290mm"}), kDone) << m_err.str();
+    EXPECT_TRUE(told("kept as scrap 1")) << m_out.str();
+    ASSERT_EQ(call({"stock", "sign.thinline", "--keep", "drawer.json"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"drawer", "list", "drawer.json"}), kDone);
+    EXPECT_TRUE(told("scrap 1  sea, 290.0 × 290.0 mm")) << m_out.str();
+    ASSERT_EQ(call({"sheets", "sign.thinline", "--from-drawer", "drawer.json:1", "--out", "made"}), kDone) << m_err.str();
+    const job::State made = state("made/sign.thinline");
+    ASSERT_EQ(made.job.plan.scraps.size(), 1u);
+    EXPECT_EQ(made.job.plan.scraps[0].drawerId, 1);
+    EXPECT_EQ(call({"sheets", "sign.thinline", "--from-drawer", "drawer.json:5", "--out", "no"}), kFailed);
+    EXPECT_EQ(call({"sheets", "sign.thinline", "--from-drawer", "drawer.json", "--out", "no"}), kBadCall);
+    ASSERT_EQ(call({"drawer", "take", "drawer.json", "--job", "made/sign.thinline"}), kDone) << m_err.str();
+    EXPECT_TRUE(told("taken from the drawer")) << m_out.str();
+    EXPECT_TRUE(support::must(document::readDrawer(m_store, "drawer.json")).scraps.empty());
+    ASSERT_EQ(call({"drawer", "add", "drawer.json", "--stock", "sea", "--scrap", "90x90mm"}), kDone);
+    EXPECT_TRUE(told("kept as scrap 2")) << m_out.str();
+    ASSERT_EQ(call({"drawer", "take", "drawer.json", "--scrap", "2"}), kDone);
+    EXPECT_EQ(call({"drawer", "take", "drawer.json", "--scrap", "2"}), kFailed);
+    EXPECT_EQ(call({"drawer", "add", "drawer.json", "--stock", "moss", "--scrap", "90x90mm"}), kFailed);
+    // A file that is no drawer is not written over.
+    ASSERT_TRUE(m_store.writeWhole("note.json", base::Bytes{'h', 'i'}));
+    EXPECT_NE(call({"stock", "sign.thinline", "--keep", "note.json"}), kDone);
+    EXPECT_EQ(m_store.read("note.json", 10)->size(), 2u);
+}
+
 TEST_F(LogCommands, AStockThatIsOutIsSwapped) {
     ASSERT_EQ(call({"swap-stock", "sign.thinline", "--from", "sea"}), kDone) << m_err.str();
     EXPECT_TRUE(told("folds alike, colour off by")) << m_out.str();

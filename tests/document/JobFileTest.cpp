@@ -6,6 +6,7 @@
 #include "document/Drawer.h"
 #include "document/Recovery.h"
 #include "formats/zip/Archive.h"
+#include "job/DrawerSteps.h"
 #include "job/Clusters.h"
 #include "job/Constructions.h"
 #include "job/CutSteps.h"
@@ -92,7 +93,7 @@ job::State fullState() {
     auto& recipe = std::get<job::Picture>(picture.what).recipe;
     recipe.threshold = 120;
     recipe.closings.push_back({{1, 2}, {3, 4}, 5});
-    recipe.erasures.push_back({trace::Erasure::Kind::Brush, {{5, 6}, {7, 8}}, 3});
+    recipe.erasures.push_back({trace::Erasure::Kind::Brush, {{5, 6}, {7, 8}}, 3, raster::Rgb{47, 111, 143}});
     picture.origin = {"my own pen", job::Licence::Own};
     state.job = job::withSource(state.job, picture);
     state = support::arranged(support::made(state.job, {}));
@@ -470,8 +471,11 @@ TEST_F(OnDisk, ADrawerComesBackAsItWas) {
     glued.price = 2.25;
     glued.turns = design::Stock::Turns::Half;
     stocks.push_back(glued);
-    const design::Drawer drawer{
+    design::Drawer drawer{
         stocks, {{"square12", {{{10, 20}, {40, 30}}}}}, *job::shippedCatalogue().machine("one-holder")};
+    drawer = support::must(job::withScrapKept(
+        drawer, {0, stocks[0].id, "torn", {{{0, 0}, {80, 0}, {80, 120}, {20, 120}}, {{40, 30}, {40, 40}, {50, 40}, {50, 30}}}}));
+    drawer.nextScrap = 5; // the others are used up
     ASSERT_TRUE(writeDrawer(m_store, path("drawer.json"), drawer));
     EXPECT_EQ(support::must(readDrawer(m_store, path("drawer.json"))), drawer);
     const std::pair<const char*, const char*> rows[] = {
@@ -484,6 +488,8 @@ TEST_F(OnDisk, ADrawerComesBackAsItWas) {
         {R"({"format": 1, "stocks": [], "keepOutsMm": {"square12": [[1, 2]]}})", "of another kind"},
         {R"({"format": 1, "stocks": [{"id": "a", "name": "a", "colour": "#000000", "thicknessMm": 0}]})",
          "needs a thickness"},
+        {R"({"format": 1, "stocks": [], "scraps": [{"stock": "sea", "outlineMm": []}]})", "is no drawer"},
+        {R"({"format": 1, "stocks": [], "scraps": [{"stock": "sea", "outlineMm": [[[0, 0], [50, 0], [50, 50]]]}]})", "no number"},
         {R"({"format": 1, "stocks": [{"id": "a", "colour": "red"}]})", "is no drawer"}};
     for (const auto& [text, says] : rows) {
         const std::string bytes = text;

@@ -2,8 +2,10 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "job/DrawerSteps.h"
 
+#include "job/CardSteps.h"
 #include "job/Catalogue.h"
 #include "job/CutSteps.h"
+#include "job/StockSteps.h"
 #include "support/Jobs.h"
 
 #include <gtest/gtest.h>
@@ -43,6 +45,43 @@ TEST(DrawerSteps, LoadsUseUpWhatWasCounted) {
     known.scrapId = 4;
     other.widthMm = 305;
     EXPECT_EQ(countIn(withoutSheetsOf(drawerWith(3), loadOf({scrap, known, other})).drawer), 3);
+}
+
+TEST(DrawerSteps, AScrapIsKeptForOtherJobsUntilItIsCut) {
+    design::Drawer drawer = drawerWith(3);
+    design::Scrap torn{7, "sea", "torn", {{{0, 0}, {80, 0}, {80, 120}, {20, 120}}}};
+    torn.at = geometry::Point{30, 40};
+    torn.mat = "mat.jpg";
+    drawer = support::must(withScrapKept(drawer, torn));
+    drawer = support::must(withScrapKept(drawer, {0, "sea", "", scrapRectangle(50, 60)}));
+    ASSERT_EQ(drawer.scraps.size(), 2u);
+    EXPECT_EQ(drawer.scraps[0].drawerId, 1);
+    EXPECT_EQ(drawer.scraps[0].id, 0) << "its number in that job is of no use elsewhere";
+    EXPECT_FALSE(drawer.scraps[0].at) << "nor where it lay";
+    EXPECT_EQ(drawer.scraps[0].rings, torn.rings);
+    EXPECT_FALSE(withScrapKept(drawer, {0, "moss", "", scrapRectangle(50, 60)}));
+    EXPECT_FALSE(withScrapKept(drawer, {0, "sea", "", scrapRectangle(5, 5)})) << "no room inside its margin";
+    Job job = newJob(shippedCatalogue());
+    job.stocks = drawer.stocks;
+    job = support::must(withScrapFromDrawer(job, drawer, 2));
+    EXPECT_FALSE(withScrapFromDrawer(job, drawer, 2)) << "it is there once";
+    EXPECT_FALSE(withScrapFromDrawer(job, drawer, 9));
+    design::PlacedSheet on = kTurned;
+    on.scrapId = job.plan.scraps[0].id;
+    const DrawerNow cut = withoutSheetsOf(drawer, loadOf({on}), job.plan.scraps);
+    ASSERT_EQ(cut.drawer.scraps.size(), 1u);
+    EXPECT_EQ(cut.drawer.scraps[0].drawerId, 1);
+    EXPECT_EQ(cut.told, "The scrap of sea, 50.0 × 60.0 mm, taken from the drawer.");
+    EXPECT_EQ(countIn(cut.drawer), 3);
+    EXPECT_TRUE(withoutSheetsOf(cut.drawer, loadOf({on}), job.plan.scraps).told.empty()) << "it goes once";
+    const DrawerNow back = withSheetsOf(cut.drawer, loadOf({on}), job.plan.scraps);
+    ASSERT_EQ(back.drawer.scraps.size(), 2u);
+    EXPECT_EQ(back.drawer.scraps[1].drawerId, 2);
+    EXPECT_EQ(drawerOf(job, back.drawer).scraps, back.drawer.scraps) << "keeping stocks loses no scrap";
+    const design::Drawer fewer = support::must(withoutScrapKept(back.drawer, 1));
+    EXPECT_EQ(support::must(withScrapKept(fewer, {0, "sea", "", scrapRectangle(50, 60)})).scraps.back().drawerId, 3)
+        << "no number is given twice";
+    EXPECT_FALSE(withoutScrapKept(fewer, 1));
 }
 
 TEST(DrawerSteps, SheetsAreAddedAndTakenByHand) {

@@ -242,8 +242,14 @@ TEST(Sizing, CanBeStopped) {
 TEST(SizeAnswers, TheTableAndTakingFromItAgree) {
     State state = support::rectangleJob(190, 140);
     const auto& formats = shippedCatalogue().formats;
-    const auto largest = must(largestOnEach(state, formats));
+    std::vector<size_t> told;
+    const auto largest = must(largestOnEach(state, formats, {}, {}, [&](const auto& soFar, size_t places) {
+        told.push_back(soFar.size());
+        EXPECT_LT(soFar.size(), places);
+    }));
     ASSERT_FALSE(largest.empty());
+    EXPECT_EQ(told.size(), largest.size()) << "before each of them";
+    EXPECT_EQ(told.back() + 1, largest.size());
     for (const PlaceFit& place : largest) {
         const State sized = must(withLargestOn(state, place.id, formats)).state;
         EXPECT_NEAR(workBox(sized).width(), place.widthMm, 1e-6) << place.name;

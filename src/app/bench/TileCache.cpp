@@ -28,6 +28,7 @@
 #include <QPainter>
 
 #include <cmath>
+#include <utility>
 
 namespace thinline::app {
 namespace {
@@ -43,13 +44,16 @@ raster::Rgb rgb(const QColor& c) {
 
 } // namespace
 
-TileCache::TileCache(QObject* parent) : QObject(parent), m_wanted(std::make_shared<std::atomic<int>>(0)) {
-    m_pool.setMaxThreadCount(2);
-}
+TileCache::TileCache(QObject* parent) : QObject(parent) {}
 
 TileCache::~TileCache() {
-    *m_wanted = -1;
-    m_pool.waitForDone();
+    {
+        const std::lock_guard lock(m_lock);
+        m_ends = true;
+    }
+    m_changed.notify_all();
+    for (std::thread& worker : m_workers)
+        worker.join();
 }
 
 void TileCache::setScene(std::shared_ptr<const Scene> scene, bool keepsStandIn) {
@@ -76,7 +80,9 @@ void TileCache::keepStandIn() {
 void TileCache::drop() {
     m_tiles.clear();
     m_asked.clear();
-    *m_wanted = ++m_serial;
+    ++m_serial;
+    const std::lock_guard lock(m_lock);
+    m_orders.clear();
 }
 
 QRect TileCache::tilesOf(const BenchPart& part) const {
@@ -101,33 +107,62 @@ void TileCache::request(const BenchPart& part) {
         drop();
     }
     const QRect tiles = tilesOf(part);
+    const std::lock_guard lock(m_lock);
     for (int y = tiles.top(); y <= tiles.bottom(); ++y)
         for (int x = tiles.left(); x <= tiles.right(); ++x) {
             const QPoint at(x, y);
             if (m_asked.contains(at))
                 continue;
             m_asked.insert(at, true);
-            m_pool.start([this, at, serial = m_serial, wanted = m_wanted, scene = m_scene,
-                          zoom = part.devicePxPerMm(), dpr = part.dpr, t = theme()] {
-                if (*wanted != serial)
-                    return;
-                const Point corner{static_cast<double>(at.x()) * kTilePx,
-                                   static_cast<double>(at.y()) * kTilePx};
-                const auto pixels =
-                    scene->render(zoom, corner, kTilePx, kTilePx, rgb(t.desk), {30, 42, 49}, rgb(t.hairline));
-                QImage image = QImage(reinterpret_cast<const uchar*>(pixels.data()), kTilePx, kTilePx,
-                                      kTilePx * 4, QImage::Format_RGB32)
-                                   .copy();
-                image.setDevicePixelRatio(dpr);
-                QMetaObject::invokeMethod(this, [this, serial, at, image] { take(serial, at, image); });
-            });
+            m_orders.push_back({m_serial, at, m_scene, part.devicePxPerMm(), rgb(theme().desk), rgb(theme().hairline)});
         }
+    constexpr size_t kWorkers = 2;
+    while (!m_orders.empty() && m_workers.size() < kWorkers)
+        m_workers.emplace_back([this] { labour(); });
+    m_changed.notify_all();
 }
 
-void TileCache::take(int serial, QPoint at, QImage image) {
-    if (serial != m_serial)
+void TileCache::labour() {
+    constexpr raster::Rgb kInk{30, 42, 49};
+    std::unique_lock lock(m_lock);
+    while (true) {
+        m_changed.wait(lock, [this] { return m_ends || !m_orders.empty(); });
+        if (m_ends)
+            return;
+        Order order = std::move(m_orders.front());
+        m_orders.pop_front();
+        lock.unlock();
+        const Point corner{static_cast<double>(order.at.x()) * kTilePx,
+                           static_cast<double>(order.at.y()) * kTilePx};
+        auto pixels =
+            order.scene->render(order.zoom, corner, kTilePx, kTilePx, order.desk, kInk, order.hairline);
+        order.scene.reset(); // it may be the last that holds it
+        lock.lock();
+        m_drawn.push_back({order.serial, order.at, std::move(pixels)});
+        if (m_drawn.size() == 1) // else it was asked to collect already
+            QMetaObject::invokeMethod(this, "collect", Qt::QueuedConnection);
+    }
+}
+
+void TileCache::collect() {
+    std::vector<Drawn> drawn;
+    {
+        const std::lock_guard lock(m_lock);
+        drawn = std::exchange(m_drawn, {});
+    }
+    bool isAny = false;
+    for (const Drawn& one : drawn) {
+        if (one.serial != m_serial)
+            continue;
+        QImage image = QImage(reinterpret_cast<const uchar*>(one.pixels.data()), kTilePx, kTilePx, kTilePx * 4,
+                              QImage::Format_RGB32)
+                           .copy();
+        image.setDevicePixelRatio(m_shown.dpr);
+        m_tiles.insert(one.at, std::move(image));
+        isAny = true;
+    }
+    if (!isAny)
         return;
-    m_tiles.insert(at, std::move(image));
     if (isComplete(m_shown))
         m_standIn = {};
     emit arrived();

@@ -9,10 +9,13 @@
 #include <QObject>
 #include <QPoint>
 #include <QRect>
-#include <QThreadPool>
 
-#include <atomic>
+#include <condition_variable>
+#include <deque>
 #include <memory>
+#include <mutex>
+#include <thread>
+#include <vector>
 
 class QPainter;
 
@@ -52,7 +55,10 @@ class TileCache : public QObject {
     QRect tilesOf(const BenchPart& part) const;
     void keepStandIn();
     void drop();
-    void take(int serial, QPoint at, QImage image);
+    /// What a worker does until the end.
+    void labour();
+    /// Takes what the workers have left.
+    Q_INVOKABLE void collect();
 
     std::shared_ptr<const Scene> m_scene;
     BenchPart m_shown; ///< what was last asked for
@@ -60,9 +66,27 @@ class TileCache : public QObject {
     QHash<QPoint, bool> m_asked;
     QImage m_standIn;
     BenchPart m_standInPart;
-    int m_serial = 0;
-    std::shared_ptr<std::atomic<int>> m_wanted; ///< the serial workers still care about
-    QThreadPool m_pool;
+    int m_serial = 0; ///< tells apart what is wanted and what was
+
+    struct Order {
+        int serial = 0;
+        QPoint at;
+        std::shared_ptr<const Scene> scene;
+        double zoom = 0; ///< device pixels to a mm
+        raster::Rgb desk{}, hairline{};
+    };
+    struct Drawn {
+        int serial = 0;
+        QPoint at;
+        std::vector<std::uint32_t> pixels;
+    };
+    // Between the threads, all under the one lock, as in Task.
+    std::mutex m_lock;
+    std::condition_variable m_changed;
+    std::deque<Order> m_orders;
+    std::vector<Drawn> m_drawn;
+    bool m_ends = false;
+    std::vector<std::thread> m_workers; ///< begun with the first order
 };
 
 } // namespace thinline::app

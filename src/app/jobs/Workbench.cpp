@@ -40,7 +40,6 @@
 #include <QGuiApplication>
 
 #include <chrono>
-#include <mutex>
 #include <utility>
 
 namespace thinline::app {
@@ -206,26 +205,10 @@ void Workbench::layAnew() {
     emit changed();
 }
 
-/// What a look for a closer layout has found so far: put there by the worker, taken by the interface.
-struct Workbench::Found {
-    std::mutex guard;
-    std::shared_ptr<const design::Arrangement> latest = {}; ///< null when it was taken
-
-    void put(const design::Arrangement& better) {
-        auto one = std::make_shared<const design::Arrangement>(better);
-        const std::lock_guard lock(guard);
-        latest = std::move(one);
-    }
-    std::shared_ptr<const design::Arrangement> take() {
-        const std::lock_guard lock(guard);
-        return std::exchange(latest, nullptr);
-    }
-};
-
 void Workbench::lookCloser() {
     if (isBehind() || !m_made->sheets)
         return;
-    auto found = std::make_shared<Found>();
+    auto found = std::make_shared<Handed<design::Arrangement>>();
     m_closerOf = m_history.serial();
     m_closerTimer.disconnect(this);
     connect(&m_closerTimer, &QTimer::timeout, this, [this, serial = m_closerOf, found] {
@@ -256,7 +239,7 @@ void Workbench::lookCloser() {
                    });
 }
 
-void Workbench::takeCloser(int serial, Found& found, bool isLast) {
+void Workbench::takeCloser(int serial, Handed<design::Arrangement>& found, bool isLast) {
     const auto latest = found.take();
     if (serial != m_history.serial() || isBehind())
         return;

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "app/bench/Outlines.h"
+#include "app/jobs/Handed.h"
 #include "app/jobs/Task.h"
 #include "document/History.h"
 #include "document/JobFile.h"
@@ -144,6 +145,9 @@ class Workbench : public QObject {
     base::Status keepDrawer();
     /// Keeps the job's machine as the one new jobs are cut on; the stocks of the drawer stay.
     base::Status keepMachine();
+    /// What somebody owns; the shipped stocks while nothing was kept.
+    base::Result<design::Drawer> drawer() const;
+    base::Status putDrawer(const design::Drawer& drawer);
     /// The file of what somebody owns, and that of what she cut; neither may be there.
     const std::string& drawerPath() const { return m_drawerPath; }
     std::string logbookPath() const;
@@ -210,9 +214,8 @@ class Workbench : public QObject {
     void takeMade(int serial, base::Result<job::State> result);
     bool hasAllThatIsWanted(const job::Made& made) const;
     void announce();
-    struct Found;
     void paintPrints();
-    void takeCloser(int serial, Found& found, bool isLast);
+    void takeCloser(int serial, Handed<design::Arrangement>& found, bool isLast);
     void inspect();
     void takeSaved(const QString& path, int serial, document::SavedFile saved,
                    std::shared_ptr<const Claim> claim, const std::string& note);

@@ -36,23 +36,32 @@ job::Job Workbench::freshJob() {
     return out;
 }
 
-base::Status Workbench::keepDrawer() {
-    if (auto made = m_store.makeFolder(QFileInfo(QString::fromStdString(m_drawerPath)).path().toStdString());
-        !made)
-        return made;
-    return document::writeDrawer(m_store, m_drawerPath, job::drawerOf(job()));
+base::Result<design::Drawer> Workbench::drawer() const {
+    const auto known = document::readDrawer(m_store, m_drawerPath);
+    if (!known && known.error().code == base::Code::NotFound)
+        return design::Drawer{catalogue().drawer};
+    return known;
 }
 
-base::Status Workbench::keepMachine() {
-    const auto known = document::readDrawer(m_store, m_drawerPath);
-    if (!known && known.error().code != base::Code::NotFound)
-        return known.error(); // what cannot be read is not written over
-    design::Drawer drawer = known ? *known : design::Drawer{catalogue().drawer};
-    drawer.machine = job().cut.machine;
+base::Status Workbench::putDrawer(const design::Drawer& drawer) {
     if (auto made = m_store.makeFolder(QFileInfo(QString::fromStdString(m_drawerPath)).path().toStdString());
         !made)
         return made;
     return document::writeDrawer(m_store, m_drawerPath, drawer);
+}
+
+base::Status Workbench::keepDrawer() {
+    const auto known = drawer();
+    return known ? putDrawer(job::drawerOf(job(), *known)) : base::Status(known.error()); // it is not written over
+}
+
+base::Status Workbench::keepMachine() {
+    auto known = drawer();
+    if (!known)
+        return known.error();
+    design::Drawer changed = known.take();
+    changed.machine = job().cut.machine;
+    return putDrawer(changed);
 }
 
 std::string Workbench::logbookPath() const {

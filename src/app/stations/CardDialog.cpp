@@ -64,6 +64,10 @@ CardDialog::CardDialog(Workbench& bench, QWidget* parent) : QDialog(parent), m_b
     resize(560, 640);
     connect(done, &QPushButton::clicked, this, &QDialog::accept);
     connect(&m_bench, &Workbench::changed, this, &CardDialog::refresh);
+    if (auto drawer = m_bench.drawer())
+        m_drawer = drawer.take();
+    else
+        m_note->setText(text(drawer.error().message));
     refresh();
     for (QPushButton* button : findChildren<QPushButton*>())
         button->setAutoDefault(false); // Enter takes what was typed and closes nothing
@@ -130,6 +134,12 @@ QWidget* CardDialog::buildScraps() {
     links->addWidget(photo);
     links->addStretch(1);
     lines->addLayout(links);
+    m_inDrawer = new QLabel(tr("In the drawer"));
+    m_inDrawer->setObjectName("soft");
+    m_drawerScraps = new QVBoxLayout;
+    m_drawerScraps->setSpacing(2);
+    lines->addWidget(m_inDrawer);
+    lines->addLayout(m_drawerScraps);
     connect(add, &QPushButton::clicked, this, &CardDialog::addTyped);
     connect(m_size, &QLineEdit::returnPressed, this, &CardDialog::addTyped);
     connect(drawn, &QPushButton::clicked, this, &CardDialog::addDrawn);
@@ -245,25 +255,84 @@ void CardDialog::refresh() {
     m_taped->setChecked(job.plan.areCornersTaped);
     m_from->setCurrentIndex(static_cast<int>(job.plan.lies.from));
     m_way->setCurrentIndex(static_cast<int>(job.plan.lies.way));
-    QStringList scraps;
-    for (const design::Scrap& scrap : job.plan.scraps) {
-        const geometry::Box box = geometry::bounds(scrap.rings);
-        scraps << text(design::stockName(job.stocks, scrap.stockId) + " " +
-                       base::formatSize(box.width(), box.height(), job.unit) +
-                       (scrap.name.empty() ? "" : ", " + scrap.name));
-    }
-    showList(m_scraps, scraps, [this](int at) {
-        take(tr("Take a scrap out"),
-             job::withoutScrap(m_bench.job(), m_bench.job().plan.scraps[static_cast<size_t>(at)].id));
-    });
-    QStringList kept;
+    showScraps();
+    showDrawer();
+    std::vector<Line> kept;
     for (const geometry::Box& box : job::keepOutsOf(job.plan))
-        kept << text(base::formatSize(box.width(), box.height(), job.unit) + ", " +
-                     base::formatLength(box.least.x, job.unit) + " from the left, " +
-                     base::formatLength(box.least.y, job.unit) + " from the top");
-    showList(m_kept, kept, [this](int at) {
-        take(tr("Use a worn spot again"), job::withoutKeepOut(m_bench.job(), static_cast<size_t>(at)));
-    });
+        kept.push_back({text(base::formatSize(box.width(), box.height(), job.unit) + ", " +
+                             base::formatLength(box.least.x, job.unit) + " from the left, " +
+                             base::formatLength(box.least.y, job.unit) + " from the top"),
+                        {{tr("take out"), [this, at = kept.size()] {
+                              take(tr("Use a worn spot again"), job::withoutKeepOut(m_bench.job(), at));
+                          }}}});
+    showList(m_kept, kept);
+}
+
+/// How a scrap is spoken of.
+static QString scrapWords(const design::Scrap& scrap, const std::vector<design::Stock>& stocks, base::LengthUnit unit) {
+    const geometry::Box box = geometry::bounds(scrap.rings);
+    return text(design::stockName(stocks, scrap.stockId) + " " + base::formatSize(box.width(), box.height(), unit) +
+                (scrap.name.empty() ? "" : ", " + scrap.name));
+}
+
+void CardDialog::showScraps() {
+    const job::Job& job = m_bench.job();
+    std::vector<Line> scraps;
+    for (const design::Scrap& scrap : job.plan.scraps) {
+        Line line{scrapWords(scrap, job.stocks, job.unit), {}};
+        if (scrap.drawerId == 0 && !scrap.at)
+            line.deeds.push_back({tr("keep in the drawer"), [this, scrap] { keepInDrawer(scrap); }});
+        line.deeds.push_back({tr("take out"), [this, id = scrap.id] {
+                                  take(tr("Take a scrap out"), job::withoutScrap(m_bench.job(), id));
+                              }});
+        scraps.push_back(std::move(line));
+    }
+    showList(m_scraps, scraps);
+}
+
+/// Scraps of the drawer that this job does not use; only of stocks it has.
+void CardDialog::showDrawer() {
+    const job::Job& job = m_bench.job();
+    std::vector<Line> lines;
+    for (const design::Scrap& scrap : m_drawer.scraps) {
+        const bool isUsed = std::any_of(job.plan.scraps.begin(), job.plan.scraps.end(),
+                                        [&](const design::Scrap& one) { return one.drawerId == scrap.drawerId; });
+        if (isUsed || !design::findStock(job.stocks, scrap.stockId))
+            continue;
+        lines.push_back({scrapWords(scrap, job.stocks, job.unit),
+                         {{tr("use it"),
+                           [this, id = scrap.drawerId] {
+                               take(tr("Use a scrap of the drawer"), job::withScrapFromDrawer(m_bench.job(), m_drawer, id));
+                           }},
+                          {tr("throw away"), [this, id = scrap.drawerId] {
+                               putDrawer(job::withoutScrapKept(m_drawer, id), tr("It is not in the drawer any more."));
+                           }}}});
+    }
+    m_inDrawer->setVisible(!lines.empty());
+    showList(m_drawerScraps, lines);
+}
+
+/// The scrap is the drawer's from now on: it leaves the drawer when a load on it was cut.
+void CardDialog::keepInDrawer(const design::Scrap& scrap) {
+    const int number = m_drawer.nextScrap;
+    if (!putDrawer(job::withScrapKept(m_drawer, scrap),
+                   tr("Kept in the drawer, for other jobs too, until a load on it was cut.")))
+        return;
+    job::SheetPlan plan = m_bench.job().plan;
+    for (design::Scrap& one : plan.scraps)
+        if (one.id == scrap.id)
+            one.drawerId = number;
+    m_bench.act(tr("Keep a scrap in the drawer"), job::withPlan(m_bench.job(), plan));
+}
+
+bool CardDialog::putDrawer(base::Result<design::Drawer> changed, const QString& told) {
+    const auto put = changed ? m_bench.putDrawer(*changed) : base::Status(changed.error());
+    m_note->setText(put ? told : text(put.error().message));
+    if (!put)
+        return false;
+    m_drawer = changed.take();
+    showDrawer();
+    return true;
 }
 
 /// A row for every stock that something is cut from.
@@ -330,21 +399,22 @@ void CardDialog::showSheets() {
     }
 }
 
-void CardDialog::showList(QVBoxLayout* into, const QStringList& lines,
-                          const std::function<void(int)>& takeOut) {
+void CardDialog::showList(QVBoxLayout* into, const std::vector<Line>& lines) {
     while (QLayoutItem* item = into->takeAt(0)) {
         item->widget()->deleteLater();
         delete item;
     }
-    for (int i = 0; i < lines.size(); ++i) {
+    for (const Line& line : lines) {
         auto* row = new QWidget;
         auto* words = new QHBoxLayout(row);
         words->setContentsMargins(0, 0, 0, 0);
-        words->addWidget(new QLabel(lines[i]), 1);
-        auto* out = linkButton(tr("take out"), tr("Take out %1").arg(lines[i]));
-        out->setAutoDefault(false);
-        connect(out, &QPushButton::clicked, this, [takeOut, i] { takeOut(i); });
-        words->addWidget(out);
+        words->addWidget(new QLabel(line.words), 1);
+        for (const Line::Deed& deed : line.deeds) {
+            auto* button = linkButton(deed.label, QStringLiteral("%1: %2").arg(capitalised(deed.label), line.words));
+            button->setAutoDefault(false);
+            connect(button, &QPushButton::clicked, this, [act = deed.act] { act(); });
+            words->addWidget(button);
+        }
         into->addWidget(row);
     }
 }

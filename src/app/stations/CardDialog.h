@@ -4,6 +4,7 @@
 
 #include "app/jobs/Workbench.h"
 #include "job/CardSteps.h"
+#include "job/DrawerSteps.h"
 
 #include <QDialog>
 
@@ -33,7 +34,20 @@ class CardDialog : public QDialog {
     QWidget* buildMat();
     void refresh();
     void showSheets();
-    void showList(QVBoxLayout* into, const QStringList& lines, const std::function<void(int)>& takeOut);
+    /// A line of a list, and what may be done with it.
+    struct Line {
+        QString words;
+        struct Deed {
+            QString label;
+            std::function<void()> act;
+        };
+        std::vector<Deed> deeds;
+    };
+    void showList(QVBoxLayout* into, const std::vector<Line>& lines);
+    void showScraps();
+    void showDrawer();
+    void keepInDrawer(const design::Scrap& scrap);
+    bool putDrawer(base::Result<design::Drawer> changed, const QString& told);
     void take(const QString& name, base::Result<job::Job> job);
     void addTyped();
     void addDrawn();
@@ -46,6 +60,9 @@ class CardDialog : public QDialog {
     std::vector<QComboBox*> m_choices;
     std::vector<QCheckBox*> m_tapedStocks; ///< beside them
     QVBoxLayout* m_scraps;
+    QLabel* m_inDrawer; ///< above what is there
+    QVBoxLayout* m_drawerScraps;
+    design::Drawer m_drawer; ///< as it was read when this was opened
     QComboBox *m_from, *m_way; ///< of whole sheets on the mat
     QComboBox* m_stock;
     QLineEdit* m_size;

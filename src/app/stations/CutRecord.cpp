@@ -187,7 +187,7 @@ void CutRecord::answer(Came outcome) {
                            if (!drawer)
                                return out; // nothing is kept there, so nothing was counted
                            const auto now =
-                               job::withoutSheetsOf(*drawer, state.made.sheets->loads[plan->loads[at].load]);
+                               job::withoutSheetsOf(*drawer, state.made.sheets->loads[plan->loads[at].load], state.job.plan.scraps);
                            if (now.told.empty())
                                return out;
                            if (const auto kept = document::writeDrawer(store, drawerPath, now.drawer); !kept)
@@ -199,12 +199,13 @@ void CutRecord::answer(Came outcome) {
                            return out;
                        };
                        const auto done = enter();
-                       return [this, done, outcome, load = state.made.sheets->loads[plan->loads[at].load]] {
+                       return [this, done, outcome, load = state.made.sheets->loads[plan->loads[at].load],
+                               scraps = state.job.plan.scraps] {
                            if (!done) {
                                m_back->hide();
                                return say(text(done.error().message));
                            }
-                           m_last = {done->ids, load, done->areSheetsGone};
+                           m_last = {done->ids, load, scraps, done->areSheetsGone};
                            m_back->show();
                            say(tr("Entered. %1")
                                    .arg(outcome == Came::NotThrough
@@ -233,7 +234,7 @@ void CutRecord::takeBack() {
                            if (!drawer)
                                return drawer.error();
                            return document::writeDrawer(store, drawerPath,
-                                                        job::withSheetsOf(*drawer, last.load).drawer);
+                                                        job::withSheetsOf(*drawer, last.load, last.scraps).drawer);
                        };
                        const auto undone = undo();
                        return [this, undone] {

@@ -66,6 +66,7 @@ class CutRecord : public QWidget {
     struct Entered {
         std::vector<std::string> ids;
         design::Load load; ///< whose sheets left the drawer
+        std::vector<design::Scrap> scraps; ///< of its job
         bool areSheetsGone = false;
     };
     void takeBack();

@@ -19,6 +19,7 @@
 #include <QVBoxLayout>
 
 #include <algorithm>
+#include <chrono>
 #include <cmath>
 #include <tuple>
 
@@ -50,12 +51,12 @@ bool areAllFree(const Workbench& bench, const std::vector<design::PieceId>& piec
 
 /// What a size brings with it, and how the stated fits stand.
 struct SizeStation::Seen {
-    job::Kept<job::Finished> of;
-    std::vector<design::Fit> fits;
-    job::SizeOptions options;
+    About of;
     inspect::Consequences consequences;
     std::vector<design::FitState> states;
-    std::vector<job::PlaceFit> largest;
+    std::vector<job::PlaceFit> largest; ///< so far
+    size_t places = 0;                  ///< of how many
+    bool isWhole() const { return largest.size() == places; }
 };
 
 SizeStation::SizeStation(Workbench& bench, QWidget* parent)
@@ -389,18 +390,25 @@ void SizeStation::showLargest() {
                                  .arg(place.scale, 0, 'f', 3)
                                  .arg(text(place.limit), sizeText(place.usableWidthMm, place.usableHeightMm))}
                 : std::array{text(place.name), tr("not possible"), text(place.whyNot)});
+    const qsizetype rows = lines.size();
+    if (m_seen && !m_seen->isWhole())
+        lines.append({tr("looking …"), tr("%1 of %2").arg(rows).arg(m_seen->places), tr("The work is made anew for each size tried")});
     if (lines == m_shownLargest)
         return;
     m_shownLargest = lines;
     emptyLayout(m_largest);
     for (int row = 0; row < static_cast<int>(lines.size()); ++row) {
-        const job::PlaceFit& place = m_seen->largest[static_cast<size_t>(row)];
-        const QString name = text(place.name);
         auto* words = new QLabel(lines[row][0]);
         auto* size = new QLabel(lines[row][1]);
         size->setObjectName("soft");
         for (QLabel* label : {words, size})
             label->setToolTip(lines[row][2]);
+        m_largest->addWidget(words, row, 0);
+        m_largest->addWidget(size, row, 1, Qt::AlignRight);
+        if (row >= rows)
+            continue;
+        const job::PlaceFit& place = m_seen->largest[static_cast<size_t>(row)];
+        const QString name = text(place.name);
         auto* take = linkButton(tr("Take"), tr("Take the largest size for %1").arg(name));
         connect(take, &QPushButton::clicked, this, [this, id = place.id] {
             runSizing(
@@ -409,8 +417,6 @@ void SizeStation::showLargest() {
                     return job::withLargestOn(now, id, job::shippedCatalogue().formats, options, progress);
                 });
         });
-        m_largest->addWidget(words, row, 0);
-        m_largest->addWidget(size, row, 1, Qt::AlignRight);
         m_largest->addWidget(take, row, 2);
     }
 }
@@ -430,7 +436,7 @@ void SizeStation::addRelation(const QString& words, std::initializer_list<QPushB
 QString SizeStation::fitWords(size_t i, bool& canBeMade) const {
     canBeMade = false;
     const auto& fits = bench().job().fits;
-    if (!m_seen || m_seen->of != bench().made().finished || m_seen->fits != fits ||
+    if (!m_seen || m_seen->of.made != bench().made().finished || m_seen->of.fits != fits ||
         i >= m_seen->states.size())
         return tr("looking …");
     const design::FitState& now = m_seen->states[i];
@@ -484,49 +490,65 @@ void SizeStation::showRelations() {
     }
 }
 
-/// A background thread calls it. Null when it was stopped.
-std::shared_ptr<const SizeStation::Seen> SizeStation::seenOf(const job::State& state,
-                                                             const job::SizeOptions& options,
-                                                             inspect::Memory& known,
-                                                             const base::Progress& progress) {
-    auto out = std::make_shared<Seen>();
-    out->options = options;
-    out->of = state.made.finished;
-    out->fits = state.job.fits;
-    auto largest = job::largestOnEach(state, job::shippedCatalogue().formats, options, progress);
-    if (!largest)
-        return nullptr;
-    out->largest = largest.take();
-    auto found = inspect::consequencesOf(state, known, progress);
-    if (!found)
-        return nullptr;
-    out->consequences = *found;
+/// A background thread calls it. What is soon known is handed over at once: sizing to every sheet may take minutes, where the
+/// work is made anew for each size that is tried. Returns whether it was not stopped.
+bool SizeStation::findOut(const job::State& state, const job::SizeOptions& options, inspect::Memory& known,
+                          Handed<Seen>& found, const base::Progress& progress) {
+    using Clock = std::chrono::steady_clock;
+    const auto from = Clock::now();
+    constexpr std::chrono::milliseconds kSoon{200};
+    Seen out{{state.made.finished, state.job.fits, options}, {}, {}, {}};
+    auto consequences = inspect::consequencesOf(state, known, progress.part(0, 0.2));
+    if (!consequences)
+        return false;
+    out.consequences = *consequences;
     for (const design::Fit& fit : state.job.fits) {
-        auto one = job::fitStateOf(state, fit, progress);
+        auto one = job::fitStateOf(state, fit, progress.part(0.2, 0.3));
         if (!one && one.error().code == base::Code::Cancelled)
-            return nullptr;
-        out->states.push_back(one ? *one : design::FitState{});
+            return false;
+        out.states.push_back(one ? *one : design::FitState{});
     }
-    return out;
+    const base::Progress rest = progress.part(0.3, 1);
+    auto largest = job::largestOnEach(state, job::shippedCatalogue().formats, options, rest,
+                                      [&](const std::vector<job::PlaceFit>& soFar, size_t places) {
+                                          if (Clock::now() - from < kSoon) // all at once then
+                                              return;
+                                          out.largest = soFar;
+                                          out.places = places;
+                                          found.put(out);
+                                          rest.report(double(soFar.size()) / double(places), "Looking at this size");
+                                      });
+    if (!largest)
+        return false;
+    out.largest = largest.take();
+    out.places = out.largest.size();
+    found.put(std::move(out));
+    return true;
+}
+
+void SizeStation::takeSeen(Handed<Seen>& found) {
+    if (auto seen = found.take()) {
+        m_seen = std::move(seen);
+        refresh();
+    }
 }
 
 /// Necks, sheets and fits are looked at behind the interface, for the job as it is.
 void SizeStation::look() {
     const job::Made& made = bench().made();
-    if (!m_isActive || !made.finished || bench().isBehind() ||
-        (m_seen && m_seen->of == made.finished && m_seen->fits == bench().job().fits &&
-         m_seen->options == options()))
+    const About of{made.finished, bench().job().fits, options()};
+    if (!m_isActive || !made.finished || bench().isBehind() || (m_seen && m_seen->isWhole() && m_seen->of == of) ||
+        (m_look.isRunning() && m_lookedAt == of))
         return;
+    m_lookedAt = of;
+    const auto found = std::make_shared<Handed<Seen>>();
+    m_look.disconnect(this);
+    connect(&m_look, &Task::progressed, this, [this, found] { takeSeen(*found); });
     m_look.start(tr("Looking at this size"),
-                 [this, state = bench().state(), options = options(),
+                 [this, found, state = bench().state(), options = options(),
                   known = bench().known()](const base::Progress& progress) -> Task::Conclusion {
-                     const auto seen = seenOf(state, options, *known, progress);
-                     if (!seen)
-                         return {};
-                     return [this, seen] {
-                         m_seen = seen;
-                         refresh();
-                     };
+                     const bool isWhole = findOut(state, options, *known, *found, progress);
+                     return isWhole ? Task::Conclusion([this, found] { takeSeen(*found); }) : Task::Conclusion{};
                  });
 }
 
@@ -534,7 +556,7 @@ void SizeStation::showAnswer() {
     const geometry::Box box = frame();
     QVector<std::pair<QString, QString>> answer{
         {m_chosen.empty() ? tr("Size") : tr("Size of the chosen"), sizeText(box.width(), box.height())}};
-    const bool isSeen = m_seen && m_seen->of == bench().made().finished;
+    const bool isSeen = m_seen && m_seen->of.made == bench().made().finished;
     const inspect::Consequences c = isSeen ? m_seen->consequences : inspect::Consequences{};
     const auto seen = [&](const QString& words) { return isSeen ? words : tr("looking …"); };
     const size_t pieces = bench().made().finished->measures.pieces;

@@ -50,9 +50,17 @@ class SizeStation : public StationPanel {
     void addRelation(const QString& words, std::initializer_list<QPushButton*> buttons);
     void showAnswer();
     void look();
+    /// What the answers are found out about.
+    struct About {
+        job::Kept<job::Finished> made;
+        std::vector<design::Fit> fits;
+        job::SizeOptions options;
+        bool operator==(const About&) const = default;
+    };
     struct Seen;
-    static std::shared_ptr<const Seen> seenOf(const job::State& state, const job::SizeOptions& options,
-                                              inspect::Memory& known, const base::Progress& progress);
+    static bool findOut(const job::State& state, const job::SizeOptions& options, inspect::Memory& known,
+                        Handed<Seen>& found, const base::Progress& progress);
+    void takeSeen(Handed<Seen>& found);
     void askFor(Asking what);
     void takeFit(design::PieceId outer, geometry::Point at);
     design::PieceId outerOf(geometry::Point at) const;
@@ -88,6 +96,7 @@ class SizeStation : public StationPanel {
     QLabel* m_ask;
     QVBoxLayout* m_relations;
     Task m_look;
+    About m_lookedAt; ///< last
     std::shared_ptr<const Seen> m_seen; ///< what was found out about the size shown, or the one before
     bool m_isActive = false;
 };

@@ -106,6 +106,13 @@ QWidget* TraceStation::buildAreas() {
     least->addWidget(m_leastArea);
     least->addWidget(m_dropped);
     lines->addLayout(least);
+    m_offers = new TakeOutOffers;
+    lines->addWidget(m_offers);
+    connect(m_offers, &TakeOutOffers::wantsOut, this, [this](const QString& step, const std::vector<trace::Erasure>& erasures) {
+        change(step, [erasures](trace::Recipe& recipe) {
+            recipe.erasures.insert(recipe.erasures.end(), erasures.begin(), erasures.end());
+        });
+    });
     auto* heading = new QLabel(tr("Stock to lay"));
     heading->setObjectName("heading");
     m_stocks = new StockChoice;
@@ -463,6 +470,7 @@ void TraceStation::refresh() {
     }
     m_tools->setEnabled(isReady && now.tracing);
     m_clear->show(now.recipe, bench().picture());
+    m_offers->show(picture(), picture() ? job::mmPerPx(*bench().pictureSource()) : 0);
     m_leastArea->setEnabled(isReady);
     m_room->setEnabled(now.tracing != nullptr);
     m_room->showLength(now.roomMm, bench().job().unit);

@@ -7,6 +7,7 @@
 #include "app/stations/trace/ClearPanel.h"
 #include "app/stations/trace/LinesWay.h"
 #include "app/stations/trace/PictureLook.h"
+#include "app/stations/trace/TakeOutOffers.h"
 
 #include <QTimer>
 
@@ -30,7 +31,7 @@ class TraceStation : public StationPanel {
     void jobOpened() override;
     bool isOfUse() const override { return bench().hasPicture(); }
     bool isDone() const override;
-    bool isSettled() const override { return !m_looker.isRunning() && m_look->isSettled(); }
+    bool isSettled() const override { return !m_looker.isRunning() && m_look->isSettled() && m_offers->isSettled(); }
     ScenePtr scene() override;
     Ground ground() const override { return Ground::Design; }
     Tool* tool() override;
@@ -72,6 +73,7 @@ class TraceStation : public StationPanel {
     TonesWay* m_tones;
     PictureLook* m_look;
     ClearPanel* m_clear;
+    TakeOutOffers* m_offers;
     WordChoice* m_page;
     QStackedWidget* m_pages;
     WordChoice* m_mode;
