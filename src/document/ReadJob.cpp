@@ -17,6 +17,7 @@
 #include "document/JobJson.h"
 #include "document/OldFormats.h"
 #include "document/PrintJson.h"
+#include "sheets/Cards.h"
 
 #include <algorithm>
 #include <set>
@@ -146,7 +147,7 @@ job::SheetPlan planOf(const json& in) {
         out.pins.push_back({{pieceOf(pin.at("piece")), wholeIn(pin.at("copy"), 0, 999, "a pin")},
                             wholeIn(pin.at("sheetOfStock"), 0, 999, "a pin"),
                             poseOf(pin.at("pose")),
-                            static_cast<int>(numberOr(pin, "scrapId", 0, 0, kMostScraps, "a scrap"))});
+                            static_cast<int>(numberOr(pin, "scrapId", 0, sheets::kScrapToCut, kMostScraps, "a scrap"))});
     readCards(in, out);
     return out;
 }

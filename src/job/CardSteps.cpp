@@ -30,7 +30,7 @@ void letGo(SheetPlan& plan, const State& state, const std::string& stockId, bool
     const design::Stack* work = state.made.work();
     std::erase_if(plan.pins, [&](const sheets::Pin& pin) {
         const design::Laid* laid = work ? work->find(pin.what.piece) : nullptr;
-        return (onScrapsToo || pin.scrapId == 0) && laid && work->layerOf(*laid).stockId == stockId;
+        return (onScrapsToo || pin.scrapId <= 0) && laid && work->layerOf(*laid).stockId == stockId;
     });
 }
 

@@ -97,7 +97,7 @@ base::Result<Job> withScrapsOnMat(const Job& job, const OnMat& found, const std:
         return Error{Code::InvalidArgument,
                      "Nothing on the mat is to be used; choose a stock for one of its scraps."};
     std::erase_if(out.plan.pins, [&](const sheets::Pin& pin) {
-        return pin.scrapId != 0 &&
+        return pin.scrapId > 0 &&
                std::none_of(out.plan.scraps.begin(), out.plan.scraps.end(),
                             [&](const design::Scrap& one) { return one.id == pin.scrapId; });
     });

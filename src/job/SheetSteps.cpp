@@ -12,6 +12,7 @@
 
 #include "design/Cluster.h"
 #include "job/Catalogue.h"
+#include "sheets/Cards.h"
 
 #include <algorithm>
 #include <optional>
@@ -35,6 +36,24 @@ Job withPlan(const Job& job, const SheetPlan& plan) {
     if (movesSheets)
         out.plan.pins.clear();
     return out;
+}
+
+/// The way from a scrap that is still to be cut to the sheet its pieces are laid on by: as of what a hand laid there before;
+/// else where they begin.
+static base::Result<geometry::Point> fromScrapToSheet(const State& state, const design::PlacedSheet& scrap,
+                                                      int sheetOfStock, const design::CopyOf& but) {
+    for (const design::PlacedPiece& placed : scrap.pieces)
+        for (const sheets::Pin& pin : state.job.plan.pins)
+            if (pin.what == placed.what && pin.what != but && pin.scrapId == sheets::kScrapToCut)
+                return pin.pose.at - (placed.pose.at - geometry::Point{scrap.xMm, scrap.yMm});
+    const auto options = arrangeOptions(state.job, shippedCatalogue().formats);
+    if (!options)
+        return options.error();
+    const auto cards = sheets::cardsOf(scrap.stockId, *options);
+    if (!cards)
+        return cards.error();
+    const auto& sheet = cards->sheets[static_cast<size_t>(sheetOfStock) % cards->sheets.size()];
+    return sheet.usable.least - geometry::Point{scrap.marginMm, scrap.marginMm};
 }
 
 base::Result<Job> pinnedAt(const State& state, const design::CopyOf& what, const design::Pose& pose,
@@ -67,9 +86,17 @@ base::Result<Job> pinnedAt(const State& state, const design::CopyOf& what, const
     onSheet.at = pose.at - geometry::Point{sheet.xMm, sheet.yMm};
     if (sheet.isTurned)
         onSheet = design::turnedBack(onSheet, sheet.widthMm);
+    const int sheetOfStock = sheets::sheetOfStock(*state.made.sheets, load, *nearest);
+    int scrapId = sheet.scrapId;
+    if (sheet.isScrap) { // as it lay on the sheet that is cut from
+        const auto by = fromScrapToSheet(state, sheet, sheetOfStock, what);
+        if (!by)
+            return by.error();
+        onSheet.at = onSheet.at + *by;
+        scrapId = sheets::kScrapToCut;
+    }
     Job out = unpinned(state, what);
-    out.plan.pins.push_back(
-        {what, sheets::sheetOfStock(*state.made.sheets, load, *nearest), onSheet, sheet.scrapId});
+    out.plan.pins.push_back({what, sheetOfStock, onSheet, scrapId});
     return out;
 }
 

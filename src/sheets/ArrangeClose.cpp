@@ -348,15 +348,16 @@ class Closing {
     }
 
     /// Puts an item on a sheet, its pose as from the sheet's corner.
-    void add(const StockSearch& search, std::size_t item, const NestPose& p,
-             design::PlacedSheet& sheet) const {
+    void add(const StockSearch& search, std::size_t item, const NestPose& p, design::PlacedSheet& sheet,
+             bool isScrapToCut = false) const {
         const Copy& copy = search.copies[item];
         const NestTable& table = *search.tables[search.task.items[item].form];
         const Pin* pin = pinOf(*copy.rigid, copy.copy);
         geometry::Transform map;
         const design::Pose pose =
             pin ? poseOf(*pin, search.cards[*search.task.items[item].pinnedBin]) : design::Pose{};
-        if (pin)
+        const bool isByPin = pin && !isScrapToCut; // on a scrap it moves along with the others
+        if (isByPin)
             map = design::placement(pinned(*copy.rigid, *pin).piece, pose)
                       .then(geometry::Transform::move({sheet.xMm, sheet.yMm}));
         else
@@ -382,27 +383,40 @@ class Closing {
         std::vector<std::vector<NestPose>> poses = {}; ///< in each size, of every item, from the box's corner
     };
 
+    /// Whether what a hand laid may lie on a scrap that is still to be cut.
+    static bool mayMoveAlong(const Pin& pin, const design::Rigid& rigid, const StockSearch& search) {
+        return pin.scrapId == kScrapToCut &&
+               pin.pose.isFlipped == design::liesFlipped(rigid.held(), search.isFaceDown);
+    }
+
     std::vector<Zone> zonesOf() {
         std::vector<Zone> out;
         for (std::size_t s = 0; s < m_searches.size(); ++s) {
             const StockSearch& search = m_searches[s];
             Zone zone{s};
-            bool hasPin = search.best.bins <= search.cards.scraps.size(); // no whole sheet is begun
+            bool isWhole = search.best.bins <= search.cards.scraps.size(); // no whole sheet is begun
+            bool hasPin = false;
             for (std::size_t i = 0; i < search.task.items.size(); ++i)
                 if (search.best.places[i].bin + 1 == search.best.bins) {
                     zone.items.push_back(i);
-                    hasPin = hasPin || search.task.items[i].pinnedBin.has_value();
+                    const Pin* pin = pinOf(*search.copies[i].rigid, search.copies[i].copy);
+                    hasPin = hasPin || pin;
+                    isWhole = isWhole || (pin && !mayMoveAlong(*pin, *search.copies[i].rigid, search));
                 }
             // What a hand laid on a whole sheet stays on one; and a scrap is not taped.
-            if (zone.items.empty() || hasPin || search.isFaceDown)
+            if (zone.items.empty() || isWhole || search.isFaceDown)
                 continue;
             const design::SheetFormat& format = m_options.sheetFor(search.stockId);
-            zone.wish = {
-                &search.stock, {}, search.task.turns == NestTurns::Any, {format.widthMm, format.heightMm}};
+            // Beside what a hand laid on a scrap the others stay as they are, and it is not turned.
+            zone.wish = {&search.stock,
+                         {},
+                         search.task.turns == NestTurns::Any && !hasPin,
+                         {format.widthMm, format.heightMm}};
             addSize(search, zone, search.best.places);
-            for (const double share : {2.0 / 3, 1.0 / 2, 1.0 / 3})
-                if (const auto* narrower = narrow(s, zone.items, share))
-                    addSize(search, zone, *narrower);
+            if (!hasPin)
+                for (const double share : {2.0 / 3, 1.0 / 2, 1.0 / 3})
+                    if (const auto* narrower = narrow(s, zone.items, share))
+                        addSize(search, zone, *narrower);
             out.push_back(std::move(zone));
         }
         return out;
@@ -465,7 +479,7 @@ class Closing {
                 pose =
                     NestPose::of({size.heightMm - pose.at.y, pose.at.x}, pose.turnRad + std::numbers::pi / 2);
             pose.at = pose.at + corner;
-            add(search, zone.items[k], pose, out);
+            add(search, zone.items[k], pose, out, true);
         }
         return out;
     }

@@ -49,6 +49,10 @@ std::size_t binOf(const Pin& pin, const Cards& cards);
 std::size_t binOfScrap(int scrapId, const Cards& cards); ///< beyond all scraps when it is none of them
 design::Pose poseOf(const Pin& pin, const Card& card);
 
+/// Pin::scrapId of what lies on a scrap that is still to be cut from its sheet: it stays where it lies beside the others on
+/// that scrap, wherever the scrap goes.
+inline constexpr int kScrapToCut = -1;
+
 /// What of a sheet lies under tape, from its corner.
 std::vector<geometry::Box> tapedCorners(double widthMm, double heightMm);
 

@@ -140,6 +140,45 @@ TEST_F(HandSteps, SheetsTapedInPairsLieFaceDownAndLetGoWhatWasPinned) {
     EXPECT_NE(withSheetsTaped(m_state, stockId(), true).error().message.find("on its carrier"), std::string::npos);
 }
 
+TEST_F(HandSteps, OnAScrapToBeCutAHandLaysBesideWhatItLaidBefore) {
+    SheetPlan plan = m_state.job.plan;
+    plan.isMixed = true;
+    for (design::Stock& stock : m_state.job.stocks) // alike, so that they may share a mat
+        stock.kind = design::Stock::Kind::Card;
+    take(withPlan(m_state.job, plan));
+    const design::PlacedSheet* scrap = nullptr;
+    size_t load = 0;
+    const auto find = [&] {
+        scrap = nullptr;
+        for (size_t l = 0; l < m_state.made.sheets->loads.size(); ++l)
+            for (const design::PlacedSheet& sheet : m_state.made.sheets->loads[l].sheets)
+                if (sheet.isScrap && sheet.pieces.size() > 1 && (!scrap || sheet.pieces.size() > scrap->pieces.size())) {
+                    scrap = &sheet;
+                    load = l;
+                }
+        return scrap != nullptr;
+    };
+    ASSERT_TRUE(find()) << "a scrap with two pieces";
+    const design::CopyOf one = scrap->pieces[0].what, two = scrap->pieces[1].what;
+    const design::Pose from = scrap->pieces[0].pose;
+    design::Pose pose = from;
+    pose.at.x += 3;
+    take(pinnedAt(m_state, one, pose, load));
+    EXPECT_EQ(m_state.job.plan.pins[0].scrapId, sheets::kScrapToCut);
+    ASSERT_TRUE(find());
+    const auto isOn = [&](const design::CopyOf& what) {
+        return std::any_of(scrap->pieces.begin(), scrap->pieces.end(), [&](const auto& piece) { return piece.what == what; });
+    };
+    EXPECT_TRUE(isOn(one)) << "it did not go to a sheet of its own";
+    const HandLaid first = *placeOf(m_state, one);
+    design::Pose beside = placeOf(m_state, two)->pose;
+    beside.at = beside.at + geometry::Point{20, 30};
+    const geometry::Point between = beside.at - first.pose.at;
+    take(pinnedAt(m_state, two, beside, placeOf(m_state, two)->load));
+    EXPECT_LT(geometry::distance(placeOf(m_state, two)->pose.at - placeOf(m_state, one)->pose.at, between), 1e-6)
+        << "as it was dropped";
+}
+
 TEST(CardSteps, WhatStaysFreeIsKeptByMat) {
     Job job = newJob(shippedCatalogue());
     const auto& formats = shippedCatalogue().formats;

@@ -393,6 +393,23 @@ TEST(Zones, SmallColoursShareAMat) {
     const design::Arrangement pinned = closeOf(stack, options, steps(2000));
     EXPECT_EQ(pinned.loads.size(), 2u);
     EXPECT_EQ(faultsIn(stack, pinned, options), "");
+    // What it laid on a scrap stays on one, and as it lies beside the others laid so.
+    options.pins[0].scrapId = kScrapToCut;
+    options.pins.push_back({{id(2), 0}, 0, design::poseAtCorner(stack.pieces[1].piece, {90, 60}, 0.5), kScrapToCut});
+    const design::Arrangement along = closeOf(stack, options, steps(2000));
+    EXPECT_EQ(along.loads.size(), 1u);
+    EXPECT_EQ(faultsIn(stack, along, options), "");
+    std::vector<geometry::Point> at;
+    for (const design::PlacedSheet& scrap : along.loads[0].sheets)
+        for (const design::PlacedPiece& piece : scrap.pieces)
+            if (piece.isPinned) {
+                EXPECT_TRUE(scrap.isScrap);
+                at.push_back(piece.pose.at);
+                EXPECT_NEAR(piece.pose.turnRad, at.size() == 1 ? 0 : 0.5, 1e-9);
+            }
+    ASSERT_EQ(at.size(), 2u);
+    const geometry::Point between = options.pins[1].pose.at - options.pins[0].pose.at;
+    EXPECT_LT(geometry::distance(at[1] - at[0], between), 1e-6);
 }
 
 TEST(Zones, AScrapIsToldAsAHandLaysIt) {
