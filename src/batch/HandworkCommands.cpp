@@ -102,17 +102,17 @@ base::Status clearCommand(Session& session, const Options& options) {
             job::erasureAt(hand.source(), way.kind, *points, way.kind == Kind::Brush ? width->inMm() : 0));
     }
     using Out = trace::TakeOut::Kind;
-    for (const auto& [option, kind] :
+    for (const auto& asked :
          {std::pair{"--text", Out::Text}, {"--second-copy", Out::SecondCopy}, {"--punch-holes", Out::PunchHoles}}) {
-        if (!options.has(option))
+        if (!options.has(asked.first))
             continue;
         const auto& picture = std::get<job::Picture>(hand.source().what);
-        const auto found = picture.tracing ? trace::proposedToTakeOut(*picture.tracing, job::mmPerPx(hand.source()),
+        const auto offered = picture.tracing ? trace::proposedToTakeOut(*picture.tracing, job::mmPerPx(hand.source()),
                                                                       picture.recipe.mode)
                                            : std::vector<trace::TakeOut>{};
-        const auto one = std::find_if(found.begin(), found.end(), [&](const auto& out) { return out.kind == kind; });
-        if (one == found.end())
-            return Error{Code::NotFound, std::string("Nothing in this picture looks as ") + option +
+        const auto one = std::find_if(offered.begin(), offered.end(), [&](const auto& out) { return out.kind == asked.second; });
+        if (one == offered.end())
+            return Error{Code::NotFound, std::string("Nothing in this picture looks as ") + asked.first +
                                              " means; take it out by --box or --blot."};
         hand.recipe.erasures.insert(hand.recipe.erasures.end(), one->erasures.begin(), one->erasures.end());
         session.out << trace::takeOutText(*one) << ": taken out\n";

@@ -33,8 +33,8 @@ constexpr double kAlikeColour = 0.1;
 struct Mark {
     const geometry::Shape* shape = nullptr;
     Box box;
-    double area = 0;   ///< px2, less openings
-    Rgb colour{};      ///< of painted pictures
+    double area = 0; ///< px2, less openings
+    Rgb colour{};    ///< of painted pictures
     Point inside;
 
     double height() const { return box.height(); }
@@ -44,10 +44,12 @@ std::vector<Mark> marksOf(const Tracing& tracing, Mode mode) {
     std::vector<Mark> out;
     if (mode == Mode::LineDrawing)
         for (const geometry::Shape& shape : tracing.ink)
-            out.push_back({&shape, geometry::bounds(shape), geometry::area(shape), {}, geometry::pointInside(shape)});
+            out.push_back(
+                {&shape, geometry::bounds(shape), geometry::area(shape), {}, geometry::pointInside(shape)});
     else
         for (const Area& area : tracing.areas)
-            out.push_back({&area.shape, geometry::bounds(area.shape), geometry::area(area.shape), area.colour, area.inside});
+            out.push_back({&area.shape, geometry::bounds(area.shape), geometry::area(area.shape), area.colour,
+                           area.inside});
     return out;
 }
 
@@ -102,11 +104,13 @@ bool areAlike(double a, double b, double share) {
 /// Whether one letter may follow another in a row.
 bool mayFollow(const Mark& left, const Mark& right) {
     constexpr double kMostRatio = 2.2, kLeastBeside = 0.5, kMostGap = 1.2, kMostOverlap = 0.3;
-    const double low = std::min(left.height(), right.height()), high = std::max(left.height(), right.height());
-    const double beside = std::min(left.box.most.y, right.box.most.y) - std::max(left.box.least.y, right.box.least.y);
+    const double low = std::min(left.height(), right.height()),
+                 high = std::max(left.height(), right.height());
+    const double beside =
+        std::min(left.box.most.y, right.box.most.y) - std::max(left.box.least.y, right.box.least.y);
     const double gap = right.box.least.x - left.box.most.x;
-    return high <= kMostRatio * low && beside >= kLeastBeside * low && gap <= kMostGap * high && gap >= -kMostOverlap * high &&
-           raster::colourDistance(left.colour, right.colour) < kAlikeColour;
+    return high <= kMostRatio * low && beside >= kLeastBeside * low && gap <= kMostGap * high &&
+           gap >= -kMostOverlap * high && raster::colourDistance(left.colour, right.colour) < kAlikeColour;
 }
 
 /// How many forms there are among marks, as far as their proportions tell.
@@ -117,8 +121,9 @@ std::size_t formsIn(const std::vector<Mark>& marks, const std::vector<std::size_
         const Mark& a = marks[i];
         const bool isKnown = std::any_of(forms.begin(), forms.end(), [&](std::size_t k) {
             const Mark& b = marks[k];
-            return a.shape->openings.size() == b.shape->openings.size() && areAlike(a.box.width(), b.box.width(), kSame) &&
-                   areAlike(a.height(), b.height(), kSame) && areAlike(a.area, b.area, kSame);
+            return a.shape->openings.size() == b.shape->openings.size() &&
+                   areAlike(a.box.width(), b.box.width(), kSame) && areAlike(a.height(), b.height(), kSame) &&
+                   areAlike(a.area, b.area, kSame);
         });
         if (!isKnown)
             forms.push_back(i);
@@ -149,7 +154,8 @@ std::optional<Row> rowOf(const std::vector<Mark>& marks, const std::vector<std::
     const auto onLine = std::count_if(bottoms.begin(), bottoms.end(),
                                       [&](double y) { return std::abs(y - line) <= kOnLine * out.heightPx; });
     const auto many = static_cast<double>(group.size());
-    const auto wanted = std::max(kLeastForms, std::min(kEnoughForms, static_cast<std::size_t>(kFormsShare * many)));
+    const auto wanted =
+        std::max(kLeastForms, std::min(kEnoughForms, static_cast<std::size_t>(kFormsShare * many)));
     if (static_cast<double>(onLine) < kLeastOnLine * many || formsIn(marks, group) < wanted)
         return std::nullopt;
     return out;
@@ -159,24 +165,54 @@ std::optional<Row> rowOf(const std::vector<Mark>& marks, const std::vector<std::
 std::optional<Rgb> groundUnder(const Mark& mark, const std::vector<Mark>& marks) {
     const Mark* least = nullptr;
     for (const Mark& other : marks)
-        if (other.box.contains(mark.box.least) && other.box.contains(mark.box.most) && other.shape != mark.shape &&
+        if (other.box.contains(mark.box.least) && other.box.contains(mark.box.most) &&
+            other.shape != mark.shape &&
             (!least || other.box.width() * other.box.height() < least->box.width() * least->box.height()) &&
             geometry::contains({geometry::flatten(other.shape->outline, 0.5)}, mark.inside))
             least = &other;
     return least ? std::optional(least->colour) : std::nullopt;
 }
 
-std::optional<TakeOut> textIn(const std::vector<Mark>& marks, const Tracing& tracing, double mmPerPx, Mode mode,
-                              std::vector<bool>& isText) {
-    constexpr double kLeastPx = 5, kMostShare = 0.12, kMostWide = 6, kMostOfAll = 0.6, kPale = 0.25, kBesideRow = 0.6;
-    const double most = std::min(kMostLetterMm / mmPerPx, kMostShare * tracing.heightPx);
-    std::vector<Mark> letters;
-    double all = 0, text = 0;
+/// What may be a letter, by its size.
+std::vector<Mark> lettersAmong(const std::vector<Mark>& marks, double mostPx) {
+    constexpr double kLeastPx = 5, kMostWide = 6;
+    std::vector<Mark> out;
+    for (const Mark& mark : marks)
+        if (mark.height() >= kLeastPx && mark.height() <= mostPx &&
+            mark.box.width() <= kMostWide * mark.height())
+            out.push_back(mark);
+    return out;
+}
+
+/// Takes a row out, with the dots, accents and commas that stand in it and are of its colour. Returns how much of the picture
+/// that is, px2.
+double takeRow(const Row& row, Rgb colour, const std::optional<Rgb>& under, const std::vector<Mark>& marks,
+               std::vector<bool>& isText, TakeOut& out) {
+    constexpr double kBeforeRow = 0.3, kAfterRow = 0.5, kBesideRow = 0.6;
+    const double high = row.heightPx;
+    const Box around{row.box.least - Point{kBeforeRow * high, kBesideRow * high},
+                     row.box.most + Point{kAfterRow * high, kBesideRow * high}};
+    double taken = 0;
     for (std::size_t i = 0; i < marks.size(); ++i) {
-        all += marks[i].area;
-        if (marks[i].height() >= kLeastPx && marks[i].height() <= most && marks[i].box.width() <= kMostWide * marks[i].height())
-            letters.push_back(marks[i]);
+        const Mark& mark = marks[i];
+        if (isText[i] || !around.contains(mark.box.least) || !around.contains(mark.box.most) ||
+            mark.height() > 2 * high || raster::colourDistance(mark.colour, colour) >= kAlikeColour)
+            continue;
+        isText[i] = true;
+        taken += mark.area;
+        ++out.parts;
+        out.place.include(mark.box);
+        out.erasures.push_back({Erasure::Kind::Spill, {mark.inside}, 0, under});
     }
+    ++out.rows;
+    return taken;
+}
+
+std::optional<TakeOut> textIn(const std::vector<Mark>& marks, const Tracing& tracing, double mmPerPx,
+                              Mode mode, std::vector<bool>& isText) {
+    constexpr double kMostShare = 0.12, kMostOfAll = 0.6, kPale = 0.25;
+    const std::vector<Mark> letters =
+        lettersAmong(marks, std::min(kMostLetterMm / mmPerPx, kMostShare * tracing.heightPx));
     Groups groups(letters.size());
     eachPairAcross(
         letters, [](const Mark& mark) { return 3 * mark.height(); },
@@ -185,32 +221,20 @@ std::optional<TakeOut> textIn(const std::vector<Mark>& marks, const Tracing& tra
                 groups.join(a, b);
         });
     TakeOut out;
+    double text = 0;
     for (const auto& group : groups.all()) {
         const auto row = rowOf(letters, group);
         if (!row)
             continue;
         const Mark& first = letters[group.front()];
         const auto under = mode == Mode::LineDrawing ? std::nullopt : groundUnder(first, marks);
-        const Rgb ground = under.value_or(tracing.paper);
-        if (mode != Mode::LineDrawing && raster::colourDistance(first.colour, ground) < kPale)
-            continue;
-        // Dots, accents and commas stand in the row, and are of its colour.
-        const Box around{row->box.least - Point{0.3 * row->heightPx, kBesideRow * row->heightPx},
-                         row->box.most + Point{0.5 * row->heightPx, kBesideRow * row->heightPx}};
-        for (std::size_t i = 0; i < marks.size(); ++i) {
-            const bool isIn = around.contains(marks[i].box.least) && around.contains(marks[i].box.most) && !isText[i] &&
-                              marks[i].height() <= 2 * row->heightPx &&
-                              raster::colourDistance(marks[i].colour, first.colour) < kAlikeColour;
-            if (!isIn)
-                continue;
-            isText[i] = true;
-            text += marks[i].area;
-            ++out.parts;
-            out.place.include(marks[i].box);
-            out.erasures.push_back({Erasure::Kind::Spill, {marks[i].inside}, 0, under});
-        }
-        ++out.rows;
+        const bool isPale = mode != Mode::LineDrawing &&
+                            raster::colourDistance(first.colour, under.value_or(tracing.paper)) < kPale;
+        if (!isPale)
+            text += takeRow(*row, first.colour, under, marks, isText, out);
     }
+    const double all = std::accumulate(marks.begin(), marks.end(), 0.0,
+                                       [](double sum, const Mark& mark) { return sum + mark.area; });
     if (out.parts == 0 || text > kMostOfAll * all) {
         isText.assign(marks.size(), false);
         return std::nullopt;
@@ -228,8 +252,8 @@ struct Figure {
 
 bool isSame(const Figure& a, const Figure& b, const std::vector<Mark>& marks) {
     constexpr double kSameSize = 0.02, kSameArea = 0.06, kMinor = 0.01, kSamePlace = 0.02;
-    if (!areAlike(a.box.width(), b.box.width(), kSameSize) || !areAlike(a.box.height(), b.box.height(), kSameSize) ||
-        !areAlike(a.area, b.area, kSameArea))
+    if (!areAlike(a.box.width(), b.box.width(), kSameSize) ||
+        !areAlike(a.box.height(), b.box.height(), kSameSize) || !areAlike(a.area, b.area, kSameArea))
         return false;
     const Point by = b.box.centre() - a.box.centre();
     const double near = kSamePlace * std::max(a.box.width(), a.box.height());
@@ -250,15 +274,16 @@ bool isSame(const Figure& a, const Figure& b, const std::vector<Mark>& marks) {
     return allIn(a, b, by) && allIn(b, a, by * -1);
 }
 
-std::optional<TakeOut> copyIn(const std::vector<Mark>& marks, const std::vector<bool>& isOther, const Tracing& tracing) {
+std::optional<TakeOut> copyIn(const std::vector<Mark>& marks, const std::vector<bool>& isOther,
+                              const Tracing& tracing) {
     constexpr double kNearShare = 0.015, kLeastShare = 0.15, kNearlyAll = 0.8;
-    constexpr std::size_t kMostMarks = 3000, kFew = 200; // a figure of more is no clip art
+    constexpr std::size_t kMostKept = 3000, kFew = 200; // a figure of more is no clip art
     const double diagonal = std::hypot(tracing.widthPx, tracing.heightPx), near = kNearShare * diagonal;
     std::vector<Mark> kept;
     for (std::size_t i = 0; i < marks.size(); ++i)
         if (!isOther[i])
             kept.push_back(marks[i]);
-    if (kept.size() > kMostMarks)
+    if (kept.size() > kMostKept)
         return std::nullopt;
     Groups groups(kept.size());
     eachPairAcross(
@@ -276,15 +301,18 @@ std::optional<TakeOut> copyIn(const std::vector<Mark>& marks, const std::vector<
             one.area += kept[i].area;
         }
         all += one.area;
-        if (std::hypot(one.box.width(), one.box.height()) >= kLeastShare * diagonal && one.marks.size() <= kFew)
+        if (std::hypot(one.box.width(), one.box.height()) >= kLeastShare * diagonal &&
+            one.marks.size() <= kFew)
             figures.push_back(std::move(one));
     }
     if (figures.size() < 2)
         return std::nullopt;
-    std::stable_sort(figures.begin(), figures.end(), [](const Figure& a, const Figure& b) { return a.area > b.area; });
+    std::stable_sort(figures.begin(), figures.end(),
+                     [](const Figure& a, const Figure& b) { return a.area > b.area; });
     const Figure &a = figures[0], &b = figures[1];
     const auto isLikeFirst = [&](const Figure& one) { return isSame(a, one, kept); };
-    if (a.area + b.area < kNearlyAll * all || std::count_if(figures.begin() + 1, figures.end(), isLikeFirst) != 1 || !isLikeFirst(b))
+    if (a.area + b.area < kNearlyAll * all ||
+        std::count_if(figures.begin() + 1, figures.end(), isLikeFirst) != 1 || !isLikeFirst(b))
         return std::nullopt;
     const Point between = b.box.centre() - a.box.centre();
     const bool isAcross = std::abs(between.x) >= std::abs(between.y);
@@ -294,7 +322,10 @@ std::optional<TakeOut> copyIn(const std::vector<Mark>& marks, const std::vector<
     const Box box = goes.box.grownBy(kRimPx);
     if (box.meets(stays.box))
         return std::nullopt;
-    return TakeOut{TakeOut::Kind::SecondCopy, static_cast<int>(goes.marks.size()), 0, goes.box,
+    return TakeOut{TakeOut::Kind::SecondCopy,
+                   static_cast<int>(goes.marks.size()),
+                   0,
+                   goes.box,
                    {{Erasure::Kind::Rectangle, {box.least, box.most}, 0, {}}}};
 }
 
@@ -328,7 +359,8 @@ std::optional<TakeOut> holesIn(const std::vector<Mark>& marks, const Tracing& tr
     const double wide = tracing.widthPx, high = tracing.heightPx, brief = std::min(wide, high);
     std::vector<const Mark*> rounds;
     for (const Mark& mark : marks)
-        if (mark.box.width() >= kLeastShare * brief && mark.box.width() <= kMostShare * brief && isRound(mark))
+        if (mark.box.width() >= kLeastShare * brief && mark.box.width() <= kMostShare * brief &&
+            isRound(mark))
             rounds.push_back(&mark);
     const auto fromEdge = [&](const Mark& mark, int edge) {
         const Point at = mark.box.centre();
@@ -371,17 +403,20 @@ std::vector<TakeOut> proposedToTakeOut(const Tracing& tracing, double mmPerPx, M
     if (mode == Mode::Photo || !(mmPerPx > 0))
         return {};
     const std::vector<Mark> marks = marksOf(tracing, mode);
+    constexpr std::size_t kMostMarks = 20'000; // grain, not letters
+    if (marks.size() > kMostMarks)
+        return {};
     std::vector<bool> isOther(marks.size(), false);
     std::vector<TakeOut> out;
     if (auto text = textIn(marks, tracing, mmPerPx, mode, isOther))
         out.push_back(std::move(*text));
     const auto holes = holesIn(marks, tracing);
     for (std::size_t i = 0; holes && i < marks.size(); ++i)
-        isOther[i] = isOther[i] || (isRound(marks[i]) && std::any_of(holes->erasures.begin(), holes->erasures.end(),
-                                                                     [&](const Erasure& one) {
-                                                                         return Box{one.points[0], one.points[1]}.contains(
-                                                                             marks[i].box.centre());
-                                                                     }));
+        isOther[i] = isOther[i] ||
+                     (isRound(marks[i]) &&
+                      std::any_of(holes->erasures.begin(), holes->erasures.end(), [&](const Erasure& one) {
+                          return Box{one.points[0], one.points[1]}.contains(marks[i].box.centre());
+                      }));
     if (auto copy = copyIn(marks, isOther, tracing))
         out.push_back(std::move(*copy));
     if (holes)
@@ -392,7 +427,8 @@ std::vector<TakeOut> proposedToTakeOut(const Tracing& tracing, double mmPerPx, M
 std::string takeOutText(const TakeOut& one) {
     switch (one.kind) {
     case TakeOut::Kind::Text:
-        return base::counted(one.parts, "small part") + " in " + base::counted(one.rows, "row") + " look like text";
+        return base::counted(one.parts, "small part") + " in " + base::counted(one.rows, "row") +
+               " look like text";
     case TakeOut::Kind::SecondCopy:
         return "The same figure is there twice";
     case TakeOut::Kind::PunchHoles:

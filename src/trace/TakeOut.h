@@ -26,7 +26,7 @@ struct TakeOut {
 ///         one goes. Punch holes are two to four equal rounds along one edge, as far apart on both sides of its middle.
 ///         Nothing of a photo.
 /// Units:  px of the picture; letters are up to kMostLetterMm high.
-/// Cost:   O(n log n) in areas, and in every row or copy the square of its own.
+/// Cost:   O(n log n) in areas, and in every row or copy the square of its own; of more than 20,000 areas nothing is proposed.
 std::vector<TakeOut> proposedToTakeOut(const Tracing& tracing, double mmPerPx, Mode mode);
 inline constexpr double kMostLetterMm = 15;
 

@@ -7,6 +7,7 @@
 #include "formats/image/ImageFile.h"
 #include "geometry/Placing.h"
 #include "support/Drawings.h"
+#include "support/Fonts.h"
 #include "support/Photos.h"
 #include "support/Shapes.h"
 
@@ -33,6 +34,34 @@ base::Bytes sunPng() {
                                          .fill(support::disc({240, 120}, 75), {200, 71, 43})
                                          .fill(support::disc({240, 120}, 30), {242, 234, 216})
                                          .picture());
+}
+
+// A caption is offered to be taken out, and is back with one undo.
+TEST_F(WindowTest, ACaptionIsTakenOutAtAClick) {
+    support::Drawing drawing(480, 360);
+    drawing.fill(support::rectangle(30.5, 40.5, 420, 200), {47, 111, 143});
+    const std::string words = "Gull Point 24";
+    const auto letters = support::lettersOf(words, {"Lato", "Bold"});
+    const auto word = lettering::setWord(*letters, {words, {"Lato", "Bold"}, lettering::SizeBy::CapHeight, 22});
+    for (const lettering::WordPiece& piece : word->pieces)
+        drawing.fill(geometry::transformed(piece.shape, geometry::Transform::move({120, 310})), {200, 71, 43});
+    writeFile(path("caption.png"), formats::image::encodePng(drawing.picture()));
+    drop({path("caption.png")});
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
+    type(named<QLineEdit>("Width"), "120 mm");
+    ASSERT_TRUE(waitFor([this] { return isPictureWide(120); }));
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }) && waitUntilQuiet());
+    const size_t before = areas();
+    EXPECT_GT(before, 8u);
+    ASSERT_TRUE(waitFor([this] { return m_window->panel<TraceStation>()->isSettled(); }));
+    QTest::mouseClick(buttonOf("Take the text out"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return areas() == 1; }) && waitUntilQuiet());
+    ASSERT_TRUE(waitFor([this] { return m_window->panel<TraceStation>()->isSettled(); }));
+    for (const auto* button : m_window->findChildren<QPushButton*>())
+        EXPECT_FALSE(button->isVisible() && button->text() == "Take the text out") << "it is out";
+    press(QKeySequence::Undo);
+    EXPECT_EQ(areas(), before);
 }
 
 // Flat art is recognised; colours are left out and merged, laid on one another; a photo's tones; all undone.

@@ -3,6 +3,7 @@
 #include "batch/PlainText.h"
 #include "document/DiskFileStore.h"
 #include "document/JobFile.h"
+#include "formats/image/ImageFile.h"
 #include "formats/svg/ReadDrawing.h"
 #include "formats/svg/ReadSvg.h"
 #include "geometry/Placing.h"
@@ -110,6 +111,26 @@ TEST_F(Batch, OwnSheetSizesAndForbiddenTurns) {
     EXPECT_EQ(made.job.plan.sheetId, "own");
     EXPECT_DOUBLE_EQ(made.made.sheets->loads[0].sheets[0].widthMm, 150);
     EXPECT_FALSE(made.job.plan.mayTurn);
+}
+
+TEST_F(Batch, ACaptionIsToldAndTakenOut) {
+    support::Drawing drawing(480, 360);
+    drawing.fill(support::rectangle(30.5, 40.5, 420, 200), {47, 111, 143});
+    const std::string words = "Gull Point 24";
+    const auto word = lettering::setWord(*support::lettersOf(words, {"Lato", "Bold"}),
+                                         {words, {"Lato", "Bold"}, lettering::SizeBy::CapHeight, 22});
+    for (const lettering::WordPiece& piece : word->pieces)
+        drawing.fill(geometry::transformed(piece.shape, geometry::Transform::move({120, 310})), {200, 71, 43});
+    ASSERT_TRUE(m_store.writeWhole("caption.png", formats::image::encodePng(drawing.picture())));
+    ASSERT_EQ(call({"trace", "caption.png", "--width", "120mm", "--job", "caption.thinline"}), kDone) << m_err.str();
+    EXPECT_NE(m_out.str().find("in 1 row look like text"), std::string::npos) << m_out.str();
+    EXPECT_NE(m_out.str().find("clear --text"), std::string::npos);
+    ASSERT_EQ(call({"clear", "caption.thinline", "--text"}), kDone) << m_err.str();
+    EXPECT_EQ(state("caption.thinline").made.work()->pieces.size(), 1u);
+    EXPECT_EQ(call({"clear", "caption.thinline", "--text"}), kFailed);
+    EXPECT_NE(m_err.str().find("looks as --text means"), std::string::npos) << m_err.str();
+    ASSERT_EQ(call({"clear", "caption.thinline", "--bring-back"}), kDone);
+    EXPECT_GT(state("caption.thinline").made.work()->pieces.size(), 8u);
 }
 
 TEST_F(Batch, SheetsTapedInPairsArePackedMirrored) {

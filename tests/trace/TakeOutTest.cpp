@@ -36,7 +36,8 @@ std::vector<geometry::Shape> wordAt(const std::string& words, geometry::Point co
         throw std::runtime_error(word.error().message);
     std::vector<geometry::Shape> out;
     for (const lettering::WordPiece& piece : word->pieces)
-        out.push_back(geometry::transformed(piece.shape, geometry::Transform::move(corner - word->box.least)));
+        out.push_back(
+            geometry::transformed(piece.shape, geometry::Transform::move(corner - word->box.least)));
     return out;
 }
 
@@ -59,7 +60,8 @@ Recipe lines() {
     return {.mode = Mode::LineDrawing};
 }
 
-std::vector<TakeOut> proposedFor(const raster::Picture& picture, const Recipe& recipe, Tracing* traced = nullptr) {
+std::vector<TakeOut> proposedFor(const raster::Picture& picture, const Recipe& recipe,
+                                 Tracing* traced = nullptr) {
     auto tracing = trace::traced(picture, kMmPerPx, recipe);
     EXPECT_TRUE(tracing) << (tracing ? "" : tracing.error().message);
     if (traced)
@@ -80,12 +82,14 @@ TEST(TakeOut, ACaptionIsFoundAndItsLettersGoWithoutATrace) {
         EXPECT_EQ(found[0].rows, 2) << font.family;
         EXPECT_GE(found[0].parts, 24) << "letters, dots and the comma";
         EXPECT_GT(found[0].place.least.y, 560);
-        EXPECT_NE(takeOutText(found[0]).find("in 2 rows look like text"), std::string::npos) << takeOutText(found[0]);
+        EXPECT_NE(takeOutText(found[0]).find("in 2 rows look like text"), std::string::npos)
+            << takeOutText(found[0]);
         Recipe cleared = lines();
         cleared.erasures = found[0].erasures;
         const auto after = traced(drawing.picture(), kMmPerPx, cleared);
         ASSERT_TRUE(after);
-        EXPECT_EQ(after->ink.size(), before->ink.size()) << font.family << ": nothing of them is left, and nothing else gone";
+        EXPECT_EQ(after->ink.size(), before->ink.size())
+            << font.family << ": nothing of them is left, and nothing else gone";
         EXPECT_EQ(after->areas.size(), before->areas.size());
     }
 }
@@ -100,7 +104,8 @@ TEST(TakeOut, LettersOnAnAreaLeaveItWhole) {
     ASSERT_EQ(found.size(), 1u);
     EXPECT_EQ(found[0].kind, Kind::Text);
     EXPECT_EQ(found[0].parts, 9);
-    const auto after = traced(drawing.picture(), kMmPerPx, {.mode = Mode::FlatArt, .erasures = found[0].erasures});
+    const auto after =
+        traced(drawing.picture(), kMmPerPx, {.mode = Mode::FlatArt, .erasures = found[0].erasures});
     ASSERT_TRUE(after);
     ASSERT_EQ(after->areas.size(), plain->areas.size());
     for (const Area& area : after->areas)
@@ -118,7 +123,9 @@ TEST(TakeOut, LettersOnAnAreaLeaveItWhole) {
 
 TEST(TakeOut, WhatOnlyStandsTogetherIsNoText) {
     std::mt19937 random(11);
-    const auto within = [&](double least, double most) { return std::uniform_real_distribution<double>(least, most)(random); };
+    const auto within = [&](double least, double most) {
+        return std::uniform_real_distribution<double>(least, most)(random);
+    };
     for (int round = 0; round < 20; ++round) { // leaves and stones of many forms, scattered
         Drawing drawing(800, 800);
         drawing.ring(disc({400, 400}, 380), disc({400, 400}, 372));
@@ -139,8 +146,9 @@ TEST(TakeOut, WhatOnlyStandsTogetherIsNoText) {
 
 TEST(TakeOut, TheSameFigureOnceMoreGoes) {
     const auto boat = [](Drawing& into, double x, double y) {
-        into.fill(geometry::transformed({geometry::contourThrough({{0, 120}, {260, 120}, {210, 190}, {50, 190}}), {}},
-                                        geometry::Transform::move({x, y})),
+        into.fill(geometry::transformed(
+                      {geometry::contourThrough({{0, 120}, {260, 120}, {210, 190}, {50, 190}}), {}},
+                      geometry::Transform::move({x, y})),
                   kRust);
         into.fill(geometry::transformed({geometry::contourThrough({{130, 0}, {230, 110}, {130, 110}}), {}},
                                         geometry::Transform::move({x, y})),
@@ -155,8 +163,10 @@ TEST(TakeOut, TheSameFigureOnceMoreGoes) {
         ASSERT_EQ(found.size(), 1u);
         EXPECT_EQ(found[0].kind, Kind::SecondCopy);
         EXPECT_EQ(found[0].parts, 2);
-        EXPECT_GT(by.x > by.y ? found[0].place.least.x : found[0].place.least.y, 300) << "the right or the lower one";
-        const auto after = traced(drawing.picture(), kMmPerPx, {.mode = Mode::FlatArt, .erasures = found[0].erasures});
+        EXPECT_GT(by.x > by.y ? found[0].place.least.x : found[0].place.least.y, 300)
+            << "the right or the lower one";
+        const auto after =
+            traced(drawing.picture(), kMmPerPx, {.mode = Mode::FlatArt, .erasures = found[0].erasures});
         ASSERT_TRUE(after);
         EXPECT_EQ(after->areas.size(), both.areas.size() / 2);
     }
@@ -189,7 +199,8 @@ TEST(TakeOut, PunchHolesOfABinderGo) {
     ASSERT_EQ(two.size(), 1u);
     EXPECT_EQ(two[0].kind, Kind::PunchHoles);
     EXPECT_EQ(two[0].parts, 2);
-    const auto cleared = traced(page({108.5, 188.5}, 12, 6), 1 / kPx, {.mode = Mode::LineDrawing, .erasures = two[0].erasures});
+    const auto cleared = traced(page({108.5, 188.5}, 12, 6), 1 / kPx,
+                                {.mode = Mode::LineDrawing, .erasures = two[0].erasures});
     EXPECT_EQ(cleared->ink.size(), 2u);
     EXPECT_EQ(proposed(page({28.5, 108.5, 188.5, 268.5}, 12, 6)).size(), 1u) << "four of the same standard";
     EXPECT_TRUE(proposed(page({60, 140}, 12, 6)).empty()) << "not about the middle";

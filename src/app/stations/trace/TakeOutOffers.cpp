@@ -23,10 +23,11 @@ void TakeOutOffers::show(const job::Picture* picture, double mmPerPx) {
     m_look.stop();
     offer({});
     if (tracing)
-        m_look.start(tr("Looking for text in the picture"),
-                     [this, tracing, mmPerPx, mode = picture->recipe.mode](const base::Progress&) -> Task::Conclusion {
-                         return [this, found = trace::proposedToTakeOut(*tracing, mmPerPx, mode)] { offer(found); };
-                     });
+        m_look.start(
+            tr("Looking for text in the picture"),
+            [this, tracing, mmPerPx, mode = picture->recipe.mode](const base::Progress&) -> Task::Conclusion {
+                return [this, found = trace::proposedToTakeOut(*tracing, mmPerPx, mode)] { offer(found); };
+            });
 }
 
 void TakeOutOffers::offer(const std::vector<trace::TakeOut>& found) {
@@ -39,8 +40,10 @@ void TakeOutOffers::offer(const std::vector<trace::TakeOut>& found) {
                              : one.kind == Kind::PunchHoles ? tr("Take the punch holes out")
                                                             : tr("Take the text out");
         m_lines->addWidget(sentenceLabel(text(trace::takeOutText(one))));
-        auto* button = linkButton(step, tr("It is covered before the picture is looked at; the picture itself stays whole"));
-        connect(button, &QPushButton::clicked, this, [this, step, erasures = one.erasures] { emit wantsOut(step, erasures); });
+        auto* button = linkButton(
+            step, tr("It is covered before the picture is looked at; the picture itself stays whole"));
+        connect(button, &QPushButton::clicked, this,
+                [this, step, erasures = one.erasures] { emit wantsOut(step, erasures); });
         m_lines->addWidget(button, 0, Qt::AlignLeft);
     }
 }
