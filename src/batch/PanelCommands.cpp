@@ -46,6 +46,7 @@ CommandSpec panelsSpec() {
          {"--up", "ANGLE", "It is read with its top turned clockwise by this.", "", false},
          {"--name", "NAME", "It is called so.", "", false},
          {"--glue", "", "It is glued: a flap.", "", false},
+         {"--behind", "X,Y", "With --glue: the edge nearest to this place takes it, where several could.", "", false},
          {"--no-glue", "", "It is not.", "", false},
          {"--json", "", "Tells them as JSON.", "", false},
          kJobOption}};
@@ -66,8 +67,11 @@ json panelsJson(const design::Body& body, const folds::Folded& folded) {
                        {"isGlued", folds::glueOn(body, panel).has_value()}});
     for (const folds::Flap& flap : folded.flaps) {
         json meets = json::array();
+        const folds::Meeting* taker = folds::takerOf(body, folded.panels, flap);
         for (const folds::Meeting& one : flap.meets)
-            meets.push_back(folded.panels[one.panel].name);
+            meets.push_back({{"panel", folded.panels[one.panel].name},
+                             {"edgeMiddleMm", {one.edge.middle().x, one.edge.middle().y}},
+                             {"takes", &one == taker}});
         out[flap.panel]["flap"] = {{"foldMm", flap.foldMm}, {"depthMm", flap.depthMm}, {"meets", meets}};
     }
     return out;
@@ -86,9 +90,12 @@ void tellPanels(const design::Body& body, const folds::Folded& folded, std::ostr
         for (const folds::Flap& flap : folded.flaps)
             if (flap.panel == i) {
                 out << ", a flap";
-                for (const folds::Meeting& one : flap.meets)
-                    out << (&one == &flap.meets.front() ? ", meets " : " or ")
-                        << folded.panels[one.panel].name;
+                if (const folds::Meeting* taker = folds::takerOf(body, folded.panels, flap))
+                    out << ", behind " << folds::meetingText(folded.panels, *taker);
+                else
+                    for (const folds::Meeting& one : flap.meets)
+                        out << (&one == &flap.meets.front() ? ", may go behind " : " or ")
+                            << folds::meetingText(folded.panels, one);
             }
         out << "\n";
     }
@@ -156,6 +163,12 @@ base::Result<design::Step> panelStepSaid(const State& state, const std::vector<d
     if (options.has("--glue") + options.has("--no-glue") + (said > 0) > 1)
         return Error{Code::InvalidArgument, "Say --glue and --no-glue each by itself."};
     const bool glues = options.has("--glue"), unglues = options.has("--no-glue");
+    if (options.has("--behind") && !glues)
+        return Error{Code::InvalidArgument, "Say --behind with --glue: it names the edge that takes the flap."};
+    if (glues && options.has("--behind")) {
+        const auto behind = pointsOf("--behind", options["--behind"]);
+        return behind ? base::Result<design::Step>(folds::glueStep(*piece, at, behind->front())) : behind.error();
+    }
     design::Step out = folds::panelStep(glues     ? Action::Glue
                                         : unglues ? Action::Unglue
                                                   : Action::SayPanel,

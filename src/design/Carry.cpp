@@ -246,8 +246,11 @@ Body mapped(const Body& body, const Transform& map) {
         line.path = geometry::transformed(line.path, map);
     for (Face& face : out.faces)
         face = mapped(std::move(face), map);
-    for (Zone& zone : out.zones)
+    for (Zone& zone : out.zones) {
         zone.area = geometry::transformed(zone.area, map);
+        if (zone.behind)
+            zone.behind = map(*zone.behind);
+    }
     for (Panel& panel : out.panels) {
         panel.inside = map(panel.inside);
         if (!panel.upRad)

@@ -98,6 +98,7 @@ struct Zone {
     geometry::Shape area;    ///< mm in the design
     double heightMm = 0;     ///< of foam
     PieceId meets = {};      ///< what is glued to it; nothing when that is not said
+    std::optional<geometry::Point> behind = {}; ///< of a flap: the middle of the edge of its own piece behind which it is glued, mm
     Side side = Side::Front; ///< the face it is on; between its slits a way runs there
     double takesMm = 0;      ///< how wide what goes through a way is
     std::string takes = {};  ///< what goes through a way: "ribbon"

@@ -350,6 +350,8 @@ json zoneJson(const design::Zone& zone) {
         out["takesMm"] = zone.takesMm;
     if (!zone.takes.empty())
         out["takes"] = zone.takes;
+    if (zone.behind)
+        out["behind"] = pointJson(*zone.behind);
     return out;
 }
 

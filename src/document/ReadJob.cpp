@@ -233,6 +233,8 @@ design::Zone zoneOf(const json& in) {
         out.side = design::Side::Back;
     out.takesMm = numberOr(in, "takesMm", 0, 0, 1e4, "what goes through a way");
     out.takes = textOr(in, "takes");
+    if (in.contains("behind"))
+        out.behind = pointOf(in.at("behind"));
     return out;
 }
 

@@ -298,6 +298,13 @@ Step panelStep(Action action, const design::Piece& piece, geometry::Point at) {
     return out;
 }
 
+Step glueStep(const design::Piece& piece, geometry::Point at, const std::optional<geometry::Point>& behind) {
+    Step out = panelStep(Action::Glue, piece, at);
+    if (behind)
+        out.values["behind"] = geometry::inverse(piece.placed)(*behind);
+    return out;
+}
+
 Step motifStep(const std::vector<MotifPair>& pairs, const MotifWish& wish) {
     std::vector<design::Chosen> on;
     for (const MotifPair& pair : pairs) {

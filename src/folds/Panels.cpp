@@ -133,6 +133,13 @@ void readAll(const design::Body& body, std::vector<Panel>& panels, const std::ve
 
 // ---- flaps
 
+/// The direction across a line in which a point lies.
+Point sideOf(Point from, Point to, Point p) {
+    const Point along = (to - from) * (1 / std::max(1e-12, geometry::distance(from, to)));
+    const Point side{-along.y, along.x};
+    return geometry::dot(p - from, side) > 0 ? side : side * -1;
+}
+
 /// How far a shape reaches from a line through two points.
 double depthFrom(const geometry::Shape& shape, Point from, Point to) {
     const Point along = (to - from) * (1 / std::max(1e-12, geometry::distance(from, to)));
@@ -225,7 +232,7 @@ std::vector<Flap> flapsOf(const design::Body& body, const std::vector<Panel>& pa
             continue;
         const Line& path = body.lines[panel.neighbours.front().line].path;
         const Point from = path.start, to = geometry::endOf(path);
-        Flap flap{i, foldedMm(panel, path), depthFrom(panel.area, from, to)};
+        Flap flap{i, foldedMm(panel, path), depthFrom(panel.area, from, to), {from, to, sideOf(from, to, panel.middle)}};
         const double beside = depthFrom(panels[panel.neighbours.front().panel].area, from, to);
         if (flap.depthMm > beside / 3 && !narrowsFrom(freeEdges(body, panel), flap.foldMm))
             continue;
@@ -234,7 +241,7 @@ std::vector<Flap> flapsOf(const design::Body& body, const std::vector<Panel>& pa
                 continue;
             for (const Edge& edge : freeEdges(body, panels[other]))
                 if (std::abs(edge.lengthMm() - flap.foldMm) <= kAsLongMm)
-                    flap.meets.push_back({other, edge.lengthMm()});
+                    flap.meets.push_back({other, edge});
         }
         out.push_back(std::move(flap));
     }
@@ -285,6 +292,35 @@ std::optional<size_t> glueOn(const design::Body& body, const Panel& panel) {
             geometry::contains(panel.area, geometry::pointInside(zone.area)))
             return i;
     return std::nullopt;
+}
+
+const Meeting* takerOf(const design::Body& body, const std::vector<Panel>& panels, const Flap& flap) {
+    const auto glued = glueOn(body, panels[flap.panel]);
+    if (!glued || flap.meets.empty())
+        return nullptr;
+    const auto& behind = body.zones[*glued].behind;
+    if (!behind)
+        return flap.meets.size() == 1 ? &flap.meets.front() : nullptr;
+    return &*std::min_element(flap.meets.begin(), flap.meets.end(), [&](const Meeting& a, const Meeting& b) {
+        return geometry::distance(a.edge.middle(), *behind) < geometry::distance(b.edge.middle(), *behind);
+    });
+}
+
+std::string meetingText(const std::vector<Panel>& panels, const Meeting& meeting) {
+    const Point out = meeting.edge.inward * -1;
+    const bool isAcross = std::abs(out.x) > std::abs(out.y);
+    return panels[meeting.panel].name + ", " +
+           (isAcross ? (out.x < 0 ? "left" : "right") : (out.y < 0 ? "upper" : "lower")) + " edge";
+}
+
+geometry::Transform laidBehind(const Flap& flap, const Meeting& taker) {
+    const auto frameOf = [](const Edge& edge) { // its middle, along it and towards the card
+        const Point along = (edge.to - edge.from) * (1 / edge.lengthMm());
+        const bool isSwapped = geometry::cross(along, edge.inward) < 0;
+        const Point right = isSwapped ? along * -1 : along, middle = edge.middle();
+        return geometry::Transform{right.x, right.y, edge.inward.x, edge.inward.y, middle.x, middle.y};
+    };
+    return geometry::inverse(frameOf(flap.fold)).then(frameOf(taker.edge));
 }
 
 base::Result<Folded> foldedOf(const design::Body& body, const base::Progress& progress) {

@@ -5,6 +5,7 @@
 #include "base/Progress.h"
 #include "base/Result.h"
 #include "design/Piece.h"
+#include "folds/Edges.h"
 
 #include <optional>
 #include <string>
@@ -39,16 +40,17 @@ struct Panel {
 /// Cost:   as design::leavesOf.
 base::Result<std::vector<Panel>> panelsOf(const design::Body& body, const base::Progress& progress = {});
 
-/// A place where a flap may be glued: a free edge as long as the flap's fold.
+/// A place where a flap may be glued: behind a free edge as long as the flap's fold.
 struct Meeting {
     size_t panel = 0;
-    double lengthMm = 0; ///< of that edge
+    Edge edge; ///< towards its panel
 };
 /// A panel that is joined by one fold and made to be glued.
 struct Flap {
     size_t panel = 0;
     double foldMm = 0;               ///< how long its fold is
     double depthMm = 0;              ///< from the fold to its far edge
+    Edge fold = {};                  ///< towards the flap
     std::vector<Meeting> meets = {}; ///< who could take it; several are to be asked
 };
 /// Returns the panels that are flaps: joined by one fold, and at most a third as deep as the panel there or narrower at
@@ -56,6 +58,14 @@ struct Flap {
 /// Units:  an edge is as long as a fold within 1 mm.
 /// Cost:   O(panels x edges).
 std::vector<Flap> flapsOf(const design::Body& body, const std::vector<Panel>& panels);
+
+/// Returns behind which edge a flap is glued: the one that was said, else the only one there is. Null for one that is not glued,
+/// that no edge takes, or of which several could and nobody said.
+const Meeting* takerOf(const design::Body& body, const std::vector<Panel>& panels, const Flap& flap);
+/// Returns an edge in words: "panel 2, left edge".
+std::string meetingText(const std::vector<Panel>& panels, const Meeting& meeting);
+/// Returns the map that lays a flap behind the edge that takes it, in the plane of that panel.
+geometry::Transform laidBehind(const Flap& flap, const Meeting& taker);
 
 /// A flap narrower than this holds nothing; from memory.
 inline constexpr double kLeastFlapMm = 5;

@@ -514,15 +514,25 @@ class Doing {
         auto panel = panelSaid();
         if (!panel)
             return panel.error();
-        const auto there = glueOn(m_body, *panel);
-        const bool isGlued = there.has_value();
-        if (isGlued == (m_info.action == Action::Glue))
+        auto there = glueOn(m_body, *panel);
+        if (m_info.action == Action::Unglue) {
+            if (there)
+                m_body.zones.erase(m_body.zones.begin() + static_cast<std::ptrdiff_t>(*there));
+            m_changed += there.has_value();
             return base::Done{};
-        if (isGlued)
-            m_body.zones.erase(m_body.zones.begin() + static_cast<std::ptrdiff_t>(*there));
-        else
+        }
+        m_changed += !there;
+        if (!there) {
+            there = m_body.zones.size();
             m_body.zones.push_back({design::Zone::Kind::Glue, std::move(panel->area), 0, m_target->piece});
-        ++m_changed;
+        }
+        const auto behind = m_step.values.find("behind");
+        const auto* edge = behind == m_step.values.end() ? nullptr : std::get_if<Point>(&behind->second);
+        auto& now = m_body.zones[*there].behind;
+        if (const auto then = edge ? std::optional(m_target->placed(*edge)) : now; then != now) {
+            now = then;
+            ++m_changed;
+        }
         return base::Done{};
     }
 

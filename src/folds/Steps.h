@@ -76,6 +76,9 @@ Step writeStep(const design::Piece& piece, geometry::Point from, geometry::Point
                const std::vector<double>& values = {});
 /// Returns the step that says something of the panel at a point of the design, or of the flap there.
 Step panelStep(Action action, const design::Piece& piece, geometry::Point at);
+/// Returns the step that glues the flap at a point of the design, and says behind which edge where several could take it: the one
+/// nearest to a place.
+Step glueStep(const design::Piece& piece, geometry::Point at, const std::optional<geometry::Point>& behind = {});
 /// Returns a step with values in the order of the action's parameters; what is missing takes its usual value.
 Step makeStep(Action action, std::vector<design::Chosen> on, const std::vector<double>& values = {});
 

@@ -126,6 +126,8 @@ std::string plural(Kind kind, size_t count) {
         return n + " texts or codes are seen mirrored";
     case Kind::PrintInside:
         return n + " prints lie inside once all is folded";
+    case Kind::FlapUnsaid:
+        return n + " glued flaps could go behind several edges";
     case Kind::ReadUpsideDown:
         return n + " texts stand on their heads once all is folded";
     case Kind::NoMarkReader:

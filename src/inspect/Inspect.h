@@ -68,6 +68,7 @@ enum class Kind {
     JointOpen,       ///< a joint of a construction that does not meet once it is folded
     PanelsClash,     ///< folded panels that pass through one another
     PrintInside,     ///< a print that faces another panel once all is folded
+    FlapUnsaid,      ///< a glued flap that several edges could take
     ReadUpsideDown,  ///< a text that stands on its head once its panel is folded
     Vanished,
     StrayWish ///< something was said about a piece that is not there any more

@@ -4,6 +4,7 @@
 // Works from measures: the card they lie on, and whether they still close when they are folded as they are now, with all that
 // was done to their pieces since.
 #include "base/Length.h"
+#include "folds/Panels.h"
 #include "inspect/Findings.h"
 #include "job/Constructions.h"
 
@@ -121,6 +122,48 @@ base::Status tellFolded(const Look& look, const job::Source& source, const desig
     return base::Done{};
 }
 
+/// Flaps of a piece that is no part of a construction: whether each lies behind its edge once all is folded as it is said.
+base::Status tellFlaps(const Look& look, const design::Laid& laid, Gathering& into) {
+    const auto folded = folds::foldedOf(*laid.piece.body, look.progress);
+    if (!folded)
+        return folded.error().code == base::Code::Cancelled ? base::Status(folded.error()) : base::Done{};
+    for (const folds::Flap& flap : folded->flaps) {
+        const folds::Panel& panel = folded->panels[flap.panel];
+        const bool isUnsaid = folds::glueOn(*laid.piece.body, panel) && flap.meets.size() > 1 &&
+                              !folds::takerOf(*laid.piece.body, folded->panels, flap);
+        if (isUnsaid)
+            into.add(Severity::Note, Kind::FlapUnsaid, "Say at Folds behind which edge it is glued; then it is checked folded.",
+                     {look.called(laid) + ": " + panel.name + " could be glued behind " + std::to_string(flap.meets.size()) +
+                          " edges",
+                      laid.id(), geometry::bounds(panel.area)});
+    }
+    auto of = std::vector{std::pair(std::weak_ptr<const design::Body>(laid.piece.body), design::thicknessOf(look.work, laid))};
+    auto known = look.memory.folded.find(laid.piece.body);
+    if (!known || !known->isOf({}, of)) {
+        const auto model = job::foldedOf(look.state, laid.id(), {}, look.progress);
+        if (!model)
+            return model.error().code == base::Code::Cancelled ? base::Status(model.error()) : base::Done{};
+        known = std::make_shared<const FoldedWork>(
+            FoldedWork{{}, std::move(of), folding::closingsOf(*model, folding::posed(*model, 1)), {}, {}});
+        look.memory.folded.keep(laid.piece.body, known);
+    }
+    for (const folding::Closing& one : known->closings)
+        if (one.gapMm > folding::kMostGapMm + 1e-6)
+            into.add(Severity::RisksCard, Kind::JointOpen,
+                     "Set how far its folds turn, or say at Folds behind which other edge it is glued.",
+                     {look.called(laid) + ", folded: " + one.name + " is open by " + inMm(one.gapMm), laid.id(),
+                      geometry::bounds(laid.shape())});
+    return base::Done{};
+}
+
+/// Whether a piece is glued to itself: a flap.
+bool hasGluedFlap(const design::Laid& laid) {
+    const auto& zones = laid.piece.body->zones;
+    return std::any_of(zones.begin(), zones.end(), [&](const design::Zone& zone) {
+        return zone.kind == design::Zone::Kind::Glue && zone.meets == laid.id();
+    });
+}
+
 } // namespace
 
 base::Status inspectConstructions(const Look& look, Gathering& into) {
@@ -146,6 +189,10 @@ base::Status inspectConstructions(const Look& look, Gathering& into) {
                 break;
             }
     }
+    for (const design::Laid& laid : look.work.pieces)
+        if (hasGluedFlap(laid) && !look.isHidden(laid))
+            if (auto ok = tellFlaps(look, laid, into); !ok)
+                return ok;
     return base::Done{};
 }
 

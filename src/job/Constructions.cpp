@@ -5,6 +5,7 @@
 #include "base/Length.h"
 #include "construct/Lettered.h"
 #include "design/Carry.h"
+#include "folds/Panels.h"
 #include "geometry/Measures.h"
 #include "job/Letters.h"
 #include "job/StockSteps.h"
@@ -68,8 +69,11 @@ design::Body asKept(design::Body body) {
     body.shape = geometry::rounded(std::move(body.shape), kKeptStep);
     for (design::PieceLine& line : body.lines)
         line.path = keptPath(line.path);
-    for (design::Zone& zone : body.zones)
+    for (design::Zone& zone : body.zones) {
         zone.area = geometry::rounded(std::move(zone.area), kKeptStep);
+        if (zone.behind)
+            zone.behind = {kept(zone.behind->x), kept(zone.behind->y)};
+    }
     for (design::Panel& panel : body.panels)
         panel.inside = {kept(panel.inside.x), kept(panel.inside.y)};
     return body;
@@ -380,7 +384,7 @@ std::vector<Glued> gluedIn(const design::Stack& work) {
     for (const design::Laid& laid : work.pieces)
         for (const design::Zone& zone : laid.piece.body->zones)
             if (zone.kind == design::Zone::Kind::Glue && zone.meets != PieceId{})
-                if (const design::Laid* above = work.find(zone.meets))
+                if (const design::Laid* above = work.find(zone.meets); above && above != &laid)
                     out.push_back({&laid, above, &zone});
     return out;
 }
@@ -425,6 +429,30 @@ void meetThere(const design::Stack& work, const Glued& joint, design::FoldedForm
              {joint.above->id().text(), above(p), -face * design::thicknessOf(work, *joint.above)}});
 }
 
+/// A glued flap lies behind the edge that takes it once all is folded; in the middle of the card, as folds do.
+base::Status meetBehindEdges(const design::Stack& work, const design::Laid& laid, bool isAlone, design::FoldedForm& form,
+                             const base::Progress& progress) {
+    const design::Body& body = *laid.piece.body;
+    const auto folded = folds::foldedOf(body, progress);
+    if (!folded)
+        return folded.error();
+    const geometry::Transform back = geometry::inverse(laid.piece.placed);
+    for (const folds::Flap& flap : folded->flaps) {
+        const folds::Meeting* taker = folds::takerOf(body, folded->panels, flap);
+        if (!taker)
+            continue;
+        const geometry::Transform map = folds::laidBehind(flap, *taker);
+        const std::string name = folded->panels[flap.panel].name + " on " + folded->panels[taker->panel].name +
+                                 (isAlone ? "" : " of " + design::pieceName(work, laid));
+        std::vector<geometry::Point> places = placesIn(folded->panels[flap.panel].area);
+        places.push_back(flap.fold.from);
+        places.push_back(flap.fold.to);
+        for (const geometry::Point p : places)
+            form.meetings.push_back({name, {laid.id().text(), back(p), 0}, {laid.id().text(), back(map(p)), 0}});
+    }
+    return base::Done{};
+}
+
 } // namespace
 
 base::Result<folding::Model> foldedOf(const State& state, PieceId piece, const PrintLooks& looks,
@@ -455,10 +483,13 @@ base::Result<folding::Model> foldedOf(const State& state, PieceId piece, const P
     const std::vector<Glued> joints = gluedIn(*work);
     design::FoldedForm form;
     size_t folds = 0;
-    for (const design::Laid* laid : gluedTo(*wanted, joints)) {
+    const std::vector<const design::Laid*> together = gluedTo(*wanted, joints);
+    for (const design::Laid* laid : together) {
         folds += foldsOn(*laid->piece.body);
         form.order.push_back(laid->id().text());
         cards.push_back(cardOf(*work, *laid, form.order.back(), looks));
+        if (auto ok = meetBehindEdges(*work, *laid, together.size() == 1, form, progress); !ok)
+            return ok.error();
     }
     if (folds == 0)
         return Error{Code::InvalidArgument,

@@ -19,7 +19,7 @@ struct Pin {
     design::CopyOf what;
     int sheetOfStock = 0; ///< 0 for the first sheet of the piece's stock
     design::Pose pose;    ///< from the sheet's upper left corner
-    int scrapId = 0;      ///< lies on this scrap instead, as it is described
+    int scrapId = 0;      ///< lies on this scrap instead, as it is described; or see kScrapToCut
 
     bool operator==(const Pin&) const = default;
 };

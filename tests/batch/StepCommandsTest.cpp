@@ -636,11 +636,20 @@ TEST_F(StepCommands, PanelsAreToldAndMarksFollowTheirLayers) {
     ASSERT_EQ(call({"panels", "strip.thinline"}), kDone);
     for (const char* says :
          {"panel 1: 50.0 × 80.0 mm, read turned by 90 degrees", "bow: 50.0 × 80.0 mm, upright, the front",
-          "panel 5: 15.0 × 80.0 mm, upright, glued, a flap, meets panel 1"})
+          "panel 5: 15.0 × 80.0 mm, upright, glued, a flap, behind panel 1, left edge"})
         EXPECT_NE(m_out.str().find(says), std::string::npos) << m_out.str();
     ASSERT_EQ(call({"panels", "strip.thinline", "--json"}), kDone);
     const auto told = nlohmann::json::parse(m_out.str());
-    EXPECT_EQ(told[0]["panels"][4]["flap"]["meets"][0], "panel 1");
+    EXPECT_EQ(told[0]["panels"][4]["flap"]["meets"][0]["panel"], "panel 1");
+    EXPECT_EQ(told[0]["panels"][4]["flap"]["meets"][0]["takes"], true);
+    ASSERT_EQ(call({"panels", "strip.thinline", "--at", at(207, 40), "--glue", "--behind", at(0, 40), "--job", "said.thinline"}),
+              kDone)
+        << m_err.str();
+    const auto saidNow = state("said.thinline");
+    const design::Zone& zone = saidNow.made.work()->pieces[0].piece.body->zones.at(0);
+    ASSERT_TRUE(zone.behind);
+    EXPECT_LT(geometry::distance(*zone.behind, corner + geometry::Point{0, 40}), 1e-3);
+    EXPECT_EQ(call({"panels", "strip.thinline", "--at", at(207, 40), "--no-glue", "--behind", at(0, 40)}), kBadCall);
     EXPECT_NE(call({"panels", "strip.thinline", "--at", "900mm,900mm", "--front"}), kDone);
     EXPECT_NE(m_err.str().find("No piece lies at that place."), std::string::npos);
 

@@ -2,6 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "folds/Panels.h"
 
+#include "design/Carry.h"
 #include "folds/Steps.h"
 #include "geometry/Measures.h"
 #include "support/Stacks.h"
@@ -204,7 +205,17 @@ TEST(FlapsOfANet, AreFoundWithWhoTakesThem) {
     EXPECT_NEAR(flaps[0].depthMm, 15, 1e-9);
     ASSERT_EQ(flaps[0].meets.size(), 1u);
     EXPECT_TRUE(geometry::contains(all[flaps[0].meets[0].panel].area, {25, 40}));
-    EXPECT_NEAR(flaps[0].meets[0].lengthMm, 80, 1e-9);
+    EXPECT_NEAR(flaps[0].meets[0].edge.lengthMm(), 80, 1e-9);
+    EXPECT_EQ(meetingText(all, flaps[0].meets[0]), "panel 1, left edge");
+    // Glued, it lies behind that wall, its fold along the edge.
+    EXPECT_EQ(takerOf(body, all, flaps[0]), nullptr) << "nobody glues it";
+    Body glued = body;
+    glued.zones.push_back({design::Zone::Kind::Glue, all[flaps[0].panel].area});
+    EXPECT_EQ(takerOf(glued, all, flaps[0]), &flaps[0].meets[0]) << "there is only that one";
+    const geometry::Transform map = laidBehind(flaps[0], flaps[0].meets[0]);
+    EXPECT_LT(geometry::distance(map({200, 0}), {0, 0}), 1e-9);
+    EXPECT_LT(geometry::distance(map({200, 80}), {0, 80}), 1e-9);
+    EXPECT_LT(geometry::distance(map({215, 40}), {15, 40}), 1e-9);
 }
 
 TEST(FlapsOfANet, SeveralThatWouldDoAreAllTold) {
@@ -219,7 +230,20 @@ TEST(FlapsOfANet, SeveralThatWouldDoAreAllTold) {
     const auto all = panels(body);
     const auto flaps = flapsOf(body, all);
     ASSERT_EQ(flaps.size(), 1u);
-    EXPECT_GT(flaps[0].meets.size(), 2u);
+    ASSERT_GT(flaps[0].meets.size(), 2u);
+    Body glued = body;
+    glued.zones.push_back({design::Zone::Kind::Glue, all[flaps[0].panel].area});
+    EXPECT_EQ(takerOf(glued, all, flaps[0]), nullptr) << "who knows is asked";
+    for (const Meeting& one : flaps[0].meets) {
+        glued.zones[0].behind = one.edge.middle() + Point{0.3, -0.2};
+        EXPECT_EQ(takerOf(glued, all, flaps[0]), &one);
+        const geometry::Transform map = laidBehind(flaps[0], one);
+        EXPECT_GT(map.a * map.d - map.b * map.c, 0.999) << "it is turned, not mirrored";
+        EXPECT_TRUE(geometry::contains(all[one.panel].area, map({25, -55}))) << "its middle lies on the panel";
+        // What was said is carried along when the piece is moved and turned.
+        const geometry::Transform moved = geometry::Transform::turn(1).then(geometry::Transform::move({30, 40}));
+        EXPECT_LT(geometry::distance(*design::mapped(glued, moved).zones[0].behind, moved(*glued.zones[0].behind)), 1e-9);
+    }
 }
 
 TEST(FlapsOfANet, AreShortenedAndNothingElseChanges) {

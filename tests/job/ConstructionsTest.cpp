@@ -172,6 +172,51 @@ TEST(AnyPieceWithFolds, CanBeFoldedUp) {
     EXPECT_EQ(foldable(state), plate);
 }
 
+// Four walls of 50 and a flap of 15 that goes behind the first: it closes when every fold turns by a right angle.
+TEST(AnyPieceWithFolds, ClosesWhereItsGluedFlapLiesBehindItsEdge) {
+    for (const double last : {90.0, 60.0}) {
+        State state = support::rectangleJob(215, 80);
+        const auto plate = [&]() -> const design::Piece& { return state.made.work()->pieces[0].piece; };
+        const geometry::Point corner = geometry::bounds(plate().shape()).least;
+        for (const double x : {50.0, 100.0, 150.0, 200.0}) {
+            const geometry::Line way{corner + geometry::Point{x, 0}, {geometry::Segment::line(corner + geometry::Point{x, 80})}};
+            state = made(withStep(state, folds::lineStep(plate(), way, {design::Fold{design::Side::Front, false, x == 150 ? last : 90}})),
+                         state.made);
+        }
+        EXPECT_TRUE(must(foldedOf(state, plate().id, {})).joints.empty()) << "nobody glues it yet";
+        state = made(withStep(state, folds::glueStep(plate(), corner + geometry::Point{207, 40})), state.made);
+        const auto model = must(foldedOf(state, plate().id, {}));
+        EXPECT_FALSE(model.joints.empty());
+        const auto closings = folding::closingsOf(model, folding::posed(model, 1));
+        ASSERT_EQ(closings.size(), 1u);
+        EXPECT_EQ(closings[0].name, "panel 5 on panel 1");
+        if (last == 90)
+            EXPECT_LT(closings[0].gapMm, 0.01);
+        else
+            EXPECT_GT(closings[0].gapMm, 20);
+        EXPECT_EQ(told(state, inspect::Kind::JointOpen).empty(), last == 90);
+        EXPECT_TRUE(told(state, inspect::Kind::FlapUnsaid).empty());
+    }
+}
+
+// A strip of two squares with a flap: three edges of the far square are as long.
+TEST(AnyPieceWithFolds, AsksBehindWhichEdgeAFlapGoes) {
+    State state = support::rectangleJob(112, 50);
+    const auto plate = [&]() -> const design::Piece& { return state.made.work()->pieces[0].piece; };
+    const geometry::Point corner = geometry::bounds(plate().shape()).least;
+    for (const double x : {50.0, 100.0}) {
+        const geometry::Line way{corner + geometry::Point{x, 0}, {geometry::Segment::line(corner + geometry::Point{x, 50})}};
+        state = made(withStep(state, folds::lineStep(plate(), way)), state.made);
+    }
+    state = made(withStep(state, folds::glueStep(plate(), corner + geometry::Point{106, 25})), state.made);
+    EXPECT_EQ(told(state, inspect::Kind::FlapUnsaid).size(), 1u);
+    EXPECT_TRUE(told(state, inspect::Kind::JointOpen).empty()) << "what nobody said is not held against her";
+    state = made(withStep(state, folds::glueStep(plate(), corner + geometry::Point{106, 25}, corner + geometry::Point{0, 25})),
+                 state.made);
+    EXPECT_TRUE(told(state, inspect::Kind::FlapUnsaid).empty());
+    EXPECT_EQ(told(state, inspect::Kind::JointOpen).size(), 1u) << "two right angles close no ring of two";
+}
+
 TEST(ABadMeasure, IsRefusedByName) {
     EXPECT_EQ(readGiven("castle", {}).error().message.substr(0, 40),
               "There is no construction 'castle'; there");

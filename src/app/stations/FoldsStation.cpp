@@ -183,7 +183,7 @@ bool FoldsStation::mends(inspect::Kind kind) const {
     return kind == Kind::LineCutShort || kind == Kind::FoldEndsShort || kind == Kind::FoldsTooClose ||
            kind == Kind::FoldInBoard || kind == Kind::ScoredFromBelow || kind == Kind::DrawnOnBack || kind == Kind::NotchMissesFold ||
            kind == Kind::PaneBarelyHolds || kind == Kind::LightInside || kind == Kind::SlitTooNarrow ||
-           kind == Kind::WayClosed || kind == Kind::NoFoamRoom || kind == Kind::FoldAcrossNeck ||
+           kind == Kind::WayClosed || kind == Kind::FlapUnsaid || kind == Kind::JointOpen || kind == Kind::NoFoamRoom || kind == Kind::FoldAcrossNeck ||
            kind == Kind::MarkShows || kind == Kind::HeldOnce || kind == Kind::SmallChildren;
 }
 

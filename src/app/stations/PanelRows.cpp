@@ -11,6 +11,7 @@
 #include "job/LineSteps.h"
 #include "job/Steps.h"
 
+#include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -52,6 +53,11 @@ PanelRows::PanelRows(Workbench& bench, QWidget* parent)
     m_up->setSingleStep(90);
     m_up->setKeyboardTracking(false);
     rows->addWidget(labelled(tr("Its top is turned by"), m_up));
+    m_behind = new QComboBox;
+    m_behind->setAccessibleName(tr("Glued behind"));
+    m_behindRow = labelled(tr("Glued behind"), m_behind, 144);
+    rows->addWidget(m_behindRow);
+    connect(m_behind, &QComboBox::activated, this, &PanelRows::glue);
     auto* links = new QHBoxLayout;
     m_front = linkButton(tr("It is the front"), tr("This panel is looked at from the front"));
     m_glue = linkButton(tr("Glue it"), tr("This panel is glued"));
@@ -75,9 +81,7 @@ PanelRows::PanelRows(Workbench& bench, QWidget* parent)
     });
     connect(m_line, &QPushButton::clicked, this, [this] {
         const folds::Panel* panel = chosen();
-        const auto& pieces = m_bench.made().pieces;
-        const design::Piece* piece =
-            panel && pieces ? design::findPiece(pieces->now, m_all[m_of].piece) : nullptr;
+        const design::Piece* piece = pieceOfChosen();
         constexpr double kMarginMm = 2; // from memory
         if (piece)
             m_bench.run(tr("Line a panel"),
@@ -87,9 +91,10 @@ PanelRows::PanelRows(Workbench& bench, QWidget* parent)
     });
     connect(m_glue, &QPushButton::clicked, this, [this] {
         const folds::Panel* panel = chosen();
-        const bool isOff = panel && folds::glueOn(*m_all[m_of].body, *panel).has_value();
-        say(isOff ? tr("Do not glue a flap") : tr("Glue a flap"),
-            isOff ? folds::Action::Unglue : folds::Action::Glue, {}, 0.0);
+        if (panel && folds::glueOn(*m_all[m_of].body, *panel))
+            say(tr("Do not glue a flap"), folds::Action::Unglue, {}, 0.0);
+        else
+            glue();
     });
     show();
 }
@@ -187,12 +192,14 @@ void PanelRows::show() {
                                      text(base::formatSize(box.width(), box.height(), m_bench.job().unit)));
     if (panel->isFront)
         words += tr(", the front");
-    if (const folds::Flap* flap = flapOf(m_all[m_of], *m_chosen)) {
-        QStringList meets;
-        for (const folds::Meeting& one : flap->meets)
-            meets << text(m_all[m_of].folded->panels[one.panel].name);
-        words += meets.isEmpty() ? tr(", a flap")
-                                 : tr(", a flap: as long as the edge of %1").arg(meets.join(tr(" or ")));
+    const folds::Flap* flap = flapOf(m_all[m_of], *m_chosen);
+    m_behindRow->setVisible(flap && flap->meets.size() > 1);
+    if (flap) {
+        words += flap->meets.size() == 1
+                     ? tr(", a flap: as long as %1").arg(text(folds::meetingText(m_all[m_of].folded->panels, flap->meets[0])))
+                 : flap->meets.empty() ? tr(", a flap")
+                                       : tr(", a flap: %1 edges are as long; say behind which it is glued").arg(flap->meets.size());
+        showTakers(*flap);
     }
     m_words->setText(words);
     const QSignalBlocker quiet(m_up), still(m_name);
@@ -203,24 +210,58 @@ void PanelRows::show() {
                                                                          : tr("Glue it"));
 }
 
-void PanelRows::say(const QString& name, folds::Action action, const std::string& value,
-                    const design::Value& said) {
+/// The edges that could take a flap, the one that does chosen.
+void PanelRows::showTakers(const folds::Flap& flap) {
+    const OfPiece& of = m_all[m_of];
+    const folds::Meeting* taker = folds::takerOf(*of.body, of.folded->panels, flap);
+    const QSignalBlocker quiet(m_behind);
+    m_behind->clear();
+    if (!taker)
+        m_behind->addItem(tr("not said yet"));
+    for (const folds::Meeting& one : flap.meets) {
+        m_behind->addItem(text(folds::meetingText(of.folded->panels, one)),
+                          QPointF(one.edge.middle().x, one.edge.middle().y));
+        if (&one == taker)
+            m_behind->setCurrentIndex(m_behind->count() - 1);
+    }
+}
+
+void PanelRows::glue() {
     const folds::Panel* panel = chosen();
-    const auto& pieces = m_bench.made().pieces;
-    const design::Piece* piece =
-        panel && pieces ? design::findPiece(pieces->now, m_all[m_of].piece) : nullptr;
+    const design::Piece* piece = pieceOfChosen();
     if (!piece)
         return;
-    design::Step step = folds::panelStep(action, *piece, panel->middle);
+    const QVariant said = m_behind->currentData();
+    std::optional<geometry::Point> behind;
+    if (m_behindRow->isVisibleTo(this) && said.isValid())
+        behind = geometry::Point{said.toPointF().x(), said.toPointF().y()};
+    run(tr("Glue a flap"), folds::glueStep(*piece, panel->middle, behind));
+}
+
+const design::Piece* PanelRows::pieceOfChosen() const {
+    const auto& pieces = m_bench.made().pieces;
+    return chosen() && pieces ? design::findPiece(pieces->now, m_all[m_of].piece) : nullptr;
+}
+
+void PanelRows::run(const QString& name, const design::Step& step) {
+    m_bench.run(name, [step](const job::State& now, const base::Progress& progress) {
+        return job::stepped(now, step, job::Stage::Finish, progress);
+    });
+}
+
+void PanelRows::say(const QString& name, folds::Action action, const std::string& value,
+                    const design::Value& said) {
+    const design::Piece* piece = pieceOfChosen();
+    if (!piece)
+        return;
+    design::Step step = folds::panelStep(action, *piece, chosen()->middle);
     if (!value.empty())
         step.values[value] = said;
     if (action == folds::Action::SayPanel)
         return m_bench.run(name, [step](const job::State& now, const base::Progress&) {
             return job::withPanelSaid(now, step);
         });
-    m_bench.run(name, [step](const job::State& now, const base::Progress& progress) {
-        return job::stepped(now, step, job::Stage::Finish, progress);
-    });
+    run(name, step);
 }
 
 std::vector<PanelMark> PanelRows::marks() const {
@@ -241,6 +282,15 @@ std::vector<geometry::Shape> PanelRows::chosenArea() const {
     return panel ? std::vector<geometry::Shape>{panel->area} : std::vector<geometry::Shape>{};
 }
 
+/// Behind what a flap goes, or how many edges would do.
+QString PanelRows::takerWords(const OfPiece& of, const folds::Flap& flap) const {
+    const folds::Meeting* taker = folds::takerOf(*of.body, of.folded->panels, flap);
+    if (!taker && flap.meets.size() == 1)
+        taker = &flap.meets.front();
+    return taker ? tr("behind %1").arg(text(folds::meetingText(of.folded->panels, *taker)))
+                 : tr("%1 edges would do").arg(flap.meets.size());
+}
+
 QVector<std::pair<QString, QString>> PanelRows::answer() const {
     QVector<std::pair<QString, QString>> out;
     qsizetype panels = 0, glued = 0;
@@ -254,9 +304,7 @@ QVector<std::pair<QString, QString>> PanelRows::answer() const {
                 turned << tr("%1 by %2°").arg(text(panel.name)).arg(degrees(panel.upRad));
             if (const folds::Flap* flap = flapOf(of, k); flap && !flap->meets.empty() && out.size() < 2)
                 out.append({tr("%1, a flap").arg(capitalised(text(panel.name))),
-                            flap->meets.size() == 1
-                                ? tr("meets %1").arg(text(of.folded->panels[flap->meets[0].panel].name))
-                                : tr("%1 edges would do").arg(flap->meets.size())});
+                            takerWords(of, *flap)});
         }
     if (panels > 0)
         out.prepend({tr("Panels"), turned.isEmpty() ? tr("%1, all upright").arg(panels)

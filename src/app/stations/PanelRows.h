@@ -11,6 +11,7 @@
 
 #include <optional>
 
+class QComboBox;
 class QDoubleSpinBox;
 class QLabel;
 class QLineEdit;
@@ -52,6 +53,11 @@ class PanelRows : public QWidget {
     void find();
     void show();
     void say(const QString& name, folds::Action action, const std::string& value, const design::Value& said);
+    void run(const QString& name, const design::Step& step);
+    const design::Piece* pieceOfChosen() const;
+    void glue();
+    void showTakers(const folds::Flap& flap);
+    QString takerWords(const OfPiece& of, const folds::Flap& flap) const;
 
     Workbench& m_bench;
     QLabel* m_words;
@@ -59,6 +65,8 @@ class PanelRows : public QWidget {
     QDoubleSpinBox* m_up;
     QPushButton* m_front;
     QPushButton* m_glue;
+    QComboBox* m_behind; ///< which edge takes a flap, where several could
+    QWidget* m_behindRow;
     QPushButton* m_line;
     QWidget* m_fields;
     Task m_finder;
