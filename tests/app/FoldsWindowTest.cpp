@@ -238,6 +238,31 @@ TEST_F(FoldsWindow, PanelsAreShownNamedAndGlued) {
     ASSERT_TRUE(waitFor([this] { return laid(m_plate)->piece.body->zones.empty(); }));
 }
 
+TEST_F(FoldsWindow, AFlapIsAskedBehindWhichEdgeItGoes) {
+    openPlate("M10 20H122V70H10Z");
+    for (const double x : {50, 100}) {
+        clickBench(at(x, 0));
+        clickBench(at(x, 50));
+        ASSERT_TRUE(waitForLines(static_cast<size_t>(x / 50)));
+    }
+    ASSERT_TRUE(waitUntilSettled());
+    pick("What is done", "Say what a panel is");
+    clickBench(at(106, 25));
+    auto* behind = named<QComboBox>("Glued behind");
+    ASSERT_TRUE(behind);
+    EXPECT_EQ(behind->currentText(), "not said yet");
+    behind->setFocus();
+    QTest::keyClick(behind, Qt::Key_End);
+    const auto isSaid = [this] {
+        const auto& zones = laid(m_plate)->piece.body->zones;
+        return zones.size() == 1 && zones[0].behind.has_value();
+    };
+    ASSERT_TRUE(waitFor(isSaid) && waitUntilQuiet() && waitUntilSettled()) << "choosing an edge glues it";
+    EXPECT_NE(behind->currentText(), "not said yet");
+    press(QKeySequence::Undo);
+    ASSERT_TRUE(waitFor([this] { return laid(m_plate)->piece.body->zones.empty(); }));
+}
+
 TEST_F(FoldsWindow, WindowsGetPanesInAStockThatLetsLightThrough) {
     openPlate("M20 20H180V120H20Z M60 50V90H80V50Z M120 50V90H140V50Z");
     pick("What is done", "Put panes behind windows");
