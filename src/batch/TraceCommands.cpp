@@ -10,6 +10,7 @@
 #include "job/TraceSteps.h"
 #include "raster/Colour.h"
 #include "raster/Turn.h"
+#include "trace/TakeOut.h"
 
 #include <sstream>
 

@@ -181,6 +181,7 @@ class Foaming {
                  {geometry::ellipse(spot.middle, spot.acrossMm / 2, spot.acrossMm / 2), {}},
                  spot.heightMm,
                  on[carrier[spot.cell]].id,
+                 {},
                  design::Side::Back});
         const int count = static_cast<int>(spots->all.size());
         return FoamMemo{m_plan, std::move(on),

@@ -103,7 +103,7 @@ bool areAlike(double a, double b, double share) {
 
 /// Whether one letter may follow another in a row.
 bool mayFollow(const Mark& left, const Mark& right) {
-    constexpr double kMostRatio = 2.2, kLeastBeside = 0.5, kMostGap = 1.2, kMostOverlap = 0.3;
+    constexpr double kMostRatio = 1.9, kLeastBeside = 0.5, kMostGap = 0.9, kMostOverlap = 0.15;
     const double low = std::min(left.height(), right.height()),
                  high = std::max(left.height(), right.height());
     const double beside =
@@ -138,8 +138,8 @@ struct Row {
 };
 
 std::optional<Row> rowOf(const std::vector<Mark>& marks, const std::vector<std::size_t>& group) {
-    constexpr std::size_t kLeastLetters = 4, kLeastForms = 3, kEnoughForms = 6;
-    constexpr double kOnLine = 0.15, kLeastOnLine = 0.6, kFormsShare = 0.25;
+    constexpr std::size_t kLeastLetters = 5, kLeastForms = 3, kEnoughForms = 6;
+    constexpr double kOnLine = 0.1, kLeastOnLine = 0.6, kFormsShare = 0.25;
     if (group.size() < kLeastLetters)
         return std::nullopt;
     std::vector<double> heights, bottoms;
@@ -162,7 +162,7 @@ std::optional<Row> rowOf(const std::vector<Mark>& marks, const std::vector<std::
 }
 
 /// What a mark lies on, as far as areas are known: the smallest that reaches around it.
-std::optional<Rgb> groundUnder(const Mark& mark, const std::vector<Mark>& marks) {
+const Mark* groundUnder(const Mark& mark, const std::vector<Mark>& marks) {
     const Mark* least = nullptr;
     for (const Mark& other : marks)
         if (other.box.contains(mark.box.least) && other.box.contains(mark.box.most) &&
@@ -170,7 +170,7 @@ std::optional<Rgb> groundUnder(const Mark& mark, const std::vector<Mark>& marks)
             (!least || other.box.width() * other.box.height() < least->box.width() * least->box.height()) &&
             geometry::contains({geometry::flatten(other.shape->outline, 0.5)}, mark.inside))
             least = &other;
-    return least ? std::optional(least->colour) : std::nullopt;
+    return least;
 }
 
 /// What may be a letter, by its size.
@@ -184,27 +184,108 @@ std::vector<Mark> lettersAmong(const std::vector<Mark>& marks, double mostPx) {
     return out;
 }
 
+/// A pixel of a mark that shows its colour: what is taken out spreads from there. It lies a little inside the outline, for what
+/// lies deeper may be a counter that was too small to be an opening.
+Point pixelOf(const Mark& mark) {
+    constexpr double kInside = 1.2, kEnough = 1.3, kNear = 0.3;
+    Point best = mark.inside;
+    double deepest = 0;
+    const geometry::Polygon ring = geometry::flatten(mark.shape->outline, kNear);
+    const double side = geometry::signedArea(ring) > 0 ? 1 : -1;
+    for (std::size_t i = 0; i < ring.size(); ++i) {
+        const Point a = ring[i], b = ring[(i + 1) % ring.size()], along = geometry::direction(b - a);
+        const Point in = geometry::middle(a, b) + Point{-along.y, along.x} * (side * kInside);
+        const Point pixel{std::floor(in.x) + 0.5, std::floor(in.y) + 0.5};
+        if (!geometry::contains(*mark.shape, pixel))
+            continue;
+        const auto edge = geometry::nearestOnEdge(*mark.shape, pixel);
+        if (const double depth = edge ? std::min(edge->distance, kEnough) : 0; depth > deepest) {
+            deepest = depth;
+            best = pixel;
+        }
+    }
+    return best;
+}
+
+/// Whether an edge of a mark runs through a box, or the whole box lies in it.
+bool reachesInto(const Mark& mark, const Box& box, bool onlyOutline) {
+    constexpr double kFlatPx = 0.5;
+    geometry::Polygons rings{geometry::flatten(mark.shape->outline, kFlatPx)};
+    if (!onlyOutline)
+        rings = geometry::flatten(*mark.shape, kFlatPx);
+    for (const geometry::Polygon& ring : rings)
+        for (std::size_t i = 0; i < ring.size(); ++i) {
+            Box edge;
+            edge.include(ring[i]);
+            edge.include(ring[(i + 1) % ring.size()]);
+            if (edge.meets(box)) // a slanted edge beside it counts, too: letters are taken one by one then
+                return true;
+        }
+    return !onlyOutline && geometry::contains(rings, box.centre());
+}
+
+/// Whether nothing but the row lies where it is, and what it lies on is the same all over.
+bool isAlone(const Box& box, const std::vector<Mark>& marks, const std::vector<bool>& isText,
+             const Mark* under) {
+    for (std::size_t i = 0; i < marks.size(); ++i)
+        if (!isText[i] && marks[i].box.meets(box) &&
+            reachesInto(marks[i], box, under && under->shape == marks[i].shape))
+            return false;
+    return true;
+}
+
+/// A row with what stands at its ends: a capital or a figure is as high again, and a space before it may be wide.
+Row lengthened(Row row, Rgb colour, const std::vector<Mark>& marks) {
+    constexpr double kMostHigh = 2.2, kMostGap = 1.3, kLeastBeside = 0.5;
+    const auto stands = [&](const Mark& mark) {
+        const double gap = std::max(row.box.least.x - mark.box.most.x, mark.box.least.x - row.box.most.x);
+        const double beside =
+            std::min(mark.box.most.y, row.box.most.y) - std::max(mark.box.least.y, row.box.least.y);
+        return gap > 0 && gap <= kMostGap * row.heightPx && mark.height() <= kMostHigh * row.heightPx &&
+               beside >= kLeastBeside * std::min(mark.height(), row.box.height()) &&
+               raster::colourDistance(mark.colour, colour) < kAlikeColour;
+    };
+    while (true) {
+        const auto next = std::find_if(marks.begin(), marks.end(), stands);
+        if (next == marks.end())
+            return row;
+        row.box.include(next->box);
+    }
+}
+
 /// Takes a row out, with the dots, accents and commas that stand in it and are of its colour. Returns how much of the picture
 /// that is, px2.
-double takeRow(const Row& row, Rgb colour, const std::optional<Rgb>& under, const std::vector<Mark>& marks,
+double takeRow(const Row& row, Rgb colour, const Mark* under, const std::vector<Mark>& marks,
                std::vector<bool>& isText, TakeOut& out) {
-    constexpr double kBeforeRow = 0.3, kAfterRow = 0.5, kBesideRow = 0.6;
+    constexpr double kBeforeRow = 0.3, kAfterRow = 0.5, kBesideRow = 0.6, kMostHigh = 2.2;
     const double high = row.heightPx;
     const Box around{row.box.least - Point{kBeforeRow * high, kBesideRow * high},
                      row.box.most + Point{kAfterRow * high, kBesideRow * high}};
+    Box box;
     double taken = 0;
+    std::vector<Point> pixels;
     for (std::size_t i = 0; i < marks.size(); ++i) {
         const Mark& mark = marks[i];
         if (isText[i] || !around.contains(mark.box.least) || !around.contains(mark.box.most) ||
-            mark.height() > 2 * high || raster::colourDistance(mark.colour, colour) >= kAlikeColour)
+            mark.height() > kMostHigh * high || raster::colourDistance(mark.colour, colour) >= kAlikeColour)
             continue;
         isText[i] = true;
         taken += mark.area;
         ++out.parts;
-        out.place.include(mark.box);
-        out.erasures.push_back({Erasure::Kind::Spill, {mark.inside}, 0, under});
+        box.include(mark.box);
+        pixels.push_back(pixelOf(mark));
     }
     ++out.rows;
+    out.place.include(box);
+    // A box takes what was too small to be traced along.
+    constexpr double kRimPx = 3;
+    const Box wiped = box.grownBy(kRimPx);
+    const auto ground = under ? std::optional(under->colour) : std::nullopt;
+    if (isAlone(wiped, marks, isText, under))
+        out.erasures.push_back({Erasure::Kind::Rectangle, {wiped.least, wiped.most}, 0, ground});
+    else
+        for (const Point pixel : pixels)
+            out.erasures.push_back({Erasure::Kind::Spill, {pixel}, 0, ground});
     return taken;
 }
 
@@ -227,11 +308,12 @@ std::optional<TakeOut> textIn(const std::vector<Mark>& marks, const Tracing& tra
         if (!row)
             continue;
         const Mark& first = letters[group.front()];
-        const auto under = mode == Mode::LineDrawing ? std::nullopt : groundUnder(first, marks);
-        const bool isPale = mode != Mode::LineDrawing &&
-                            raster::colourDistance(first.colour, under.value_or(tracing.paper)) < kPale;
+        const Mark* under = mode == Mode::LineDrawing ? nullptr : groundUnder(first, marks);
+        const bool isPale =
+            mode != Mode::LineDrawing &&
+            raster::colourDistance(first.colour, under ? under->colour : tracing.paper) < kPale;
         if (!isPale)
-            text += takeRow(*row, first.colour, under, marks, isText, out);
+            text += takeRow(lengthened(*row, first.colour, marks), first.colour, under, marks, isText, out);
     }
     const double all = std::accumulate(marks.begin(), marks.end(), 0.0,
                                        [](double sum, const Mark& mark) { return sum + mark.area; });

@@ -152,7 +152,7 @@ TEST(Instructions, PanesComeFromBehindAfterTheFolds) {
 }
 
 TEST(Instructions, AWayIsUsedBeforeItIsClosed) {
-    Zone way{Zone::Kind::Way, rectangle(10, 25, 80, 10), 0, {}, Side::Front, 10, "ribbon"};
+    Zone way{Zone::Kind::Way, rectangle(10, 25, 80, 10), 0, {}, {}, Side::Front, 10, "ribbon"};
     Built built({with(laid(1, rectangle(0, 0, 100, 60), 1), {way}), laid(2, rectangle(60, 38, 30, 18), 2),
                  laid(3, rectangle(20, 20, 20, 20), 3)});
     const Instructions told = built.told();
@@ -168,7 +168,7 @@ TEST(Instructions, AWayIsUsedBeforeItIsClosed) {
 // What is kept free on the back of the base is no matter to what is glued onto its front: 20 x 20 less 2 mm all round.
 TEST(Instructions, OnlyTheFacesThatMeetAreKeptFree) {
     for (const Side side : {Side::Front, Side::Back}) {
-        Zone free{Zone::Kind::KeepFree, rectangle(0, 25, 100, 10), 0, {}, side};
+        Zone free{Zone::Kind::KeepFree, rectangle(0, 25, 100, 10), 0, {}, {}, side};
         Built built(
             {with(laid(1, rectangle(0, 0, 100, 60), 1), {free}), laid(2, rectangle(20, 20, 20, 20), 2)});
         const Instructions told = built.told();
@@ -185,7 +185,7 @@ TEST(Instructions, OnlyTheFacesThatMeetAreKeptFree) {
 
 TEST(Instructions, FlagsAreThreadedFromTheLeft) {
     const auto flag = [](int number, double x, int copies) {
-        Zone way{Zone::Kind::Way, rectangle(x + 5, 5, 30, 10), 0, {}, Side::Front, 10, "ribbon"};
+        Zone way{Zone::Kind::Way, rectangle(x + 5, 5, 30, 10), 0, {}, {}, Side::Front, 10, "ribbon"};
         return with(laid(number, rectangle(x, 0, 40, 50), 1, copies), {way});
     };
     Built built({flag(1, 100, 1), flag(2, 0, 3)});

@@ -5,6 +5,7 @@
 #include "design/Carry.h"
 #include "folds/Steps.h"
 #include "geometry/Measures.h"
+#include "geometry/Placing.h"
 #include "support/Stacks.h"
 
 #include <gtest/gtest.h>
@@ -241,7 +242,7 @@ TEST(FlapsOfANet, SeveralThatWouldDoAreAllTold) {
         EXPECT_GT(map.a * map.d - map.b * map.c, 0.999) << "it is turned, not mirrored";
         EXPECT_TRUE(geometry::contains(all[one.panel].area, map({25, -55}))) << "its middle lies on the panel";
         // What was said is carried along when the piece is moved and turned.
-        const geometry::Transform moved = geometry::Transform::turn(1).then(geometry::Transform::move({30, 40}));
+        const geometry::Transform moved = geometry::turnAbout({3, 4}, 1).then(geometry::Transform::move({30, 40}));
         EXPECT_LT(geometry::distance(*design::mapped(glued, moved).zones[0].behind, moved(*glued.zones[0].behind)), 1e-9);
     }
 }

@@ -4,6 +4,7 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <cmath>
 #include <numbers>
 #include <random>
@@ -85,6 +86,45 @@ TEST(Measured, CirclesHaveNoCornersAndFewNodes) {
             for (const Point p : flatten(ring, 0.01))
                 EXPECT_NEAR(distance(p, {100, 100}), radius, noise > 0.05 ? 0.25 : 0.12) << radius;
         }
+}
+
+TEST(Measured, ASmallRingIsACircleOnlyWhenItIsRound) {
+    const auto ring = [](auto radiusAt, double noise, unsigned seed) {
+        std::mt19937 random(seed);
+        std::normal_distribution<double> off(0, noise > 0 ? noise : 1e-9);
+        Polygon out;
+        const int n = static_cast<int>(2 * pi * radiusAt(0.0));
+        for (int i = 0; i < n; ++i) {
+            const double turn = 2 * pi * i / n, r = radiusAt(turn) + off(random);
+            out.push_back({50.3 + r * std::cos(turn), 60.7 + r * std::sin(turn)});
+        }
+        return out;
+    };
+    const auto worstFrom = [](const Contour& contour, double radius) {
+        double worst = 0;
+        for (const Point p : flatten(contour, 0.001))
+            worst = std::max(worst, std::abs(distance(p, {50.3, 60.7}) - radius));
+        return worst;
+    };
+    for (const double radius : {4.0, 6.0, 8.0, 15.0, 40.0}) {
+        for (const double noise : {0.0, 0.06}) {
+            const Contour round = fitMeasuredRing(ring([&](double) { return radius; }, noise, 7));
+            EXPECT_EQ(round.segments.size(), 4u) << radius << " " << noise;
+            EXPECT_LT(worstFrom(round, radius), noise > 0 ? 0.06 : 0.01 + 0.0003 * radius) << radius << " " << noise;
+        }
+        // Longer one way by three hundredths, three-cornered, four-cornered: each is told from a circle.
+        for (const int times : {2, 3, 4}) {
+            const double by = std::max(0.12, 0.015 * radius);
+            const auto bent = [&](double turn) { return radius + by * std::cos(times * turn); };
+            const Contour other = fitMeasuredRing(ring(bent, 0, 1));
+            EXPECT_GT(worstFrom(other, radius), 0.6 * by) << radius << ": " << times << " times around";
+        }
+    }
+    // It runs as the points do.
+    Polygon backwards = circle(8, 0, 1);
+    EXPECT_GT(signedArea(fitMeasuredRing(backwards)), 0);
+    std::reverse(backwards.begin(), backwards.end());
+    EXPECT_LT(signedArea(fitMeasuredRing(backwards)), 0);
 }
 
 TEST(Measured, ARoundedCornerIsNone) {

@@ -73,6 +73,22 @@ TEST(LineDrawing, SquaresHaveFourSharpCornersAndCirclesNone) {
     EXPECT_EQ(lines(areaAt(t, {600, 300})->shape), 0);
 }
 
+// A porthole of half a millimetre is round: wanted within 0.05 px from a radius of 4 px on.
+TEST(LineDrawing, PortholesAreRound) {
+    for (const double radius : {4.0, 5.5, 8.0, 12.0, 20.0})
+        for (int k = 0; k < 4; ++k) {
+            const geometry::Point middle{60 + 0.23 * k, 60 - 0.31 * k};
+            Drawing drawing(120, 120);
+            drawing.ring(disc(middle, radius + 4), disc(middle, radius));
+            auto traced = trace::traced(drawing.picture(), 0.125, {.leastAreaMm2 = 0.1});
+            ASSERT_TRUE(traced && traced->areas.size() == 1) << radius;
+            double worst = 0;
+            for (const geometry::Point p : geometry::flatten(traced->areas[0].shape.outline, 0.005))
+                worst = std::max(worst, std::abs(geometry::distance(p, middle) - radius));
+            EXPECT_LT(worst, 0.05) << radius << " at " << middle.x;
+        }
+}
+
 TEST(LineDrawing, TheWallAreaHasTheDoorAndWindowAsOpenings) {
     const Tracing t = traced(cottage());
     const Area* wall = areaAt(t, {450, 150});
