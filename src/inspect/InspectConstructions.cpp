@@ -129,9 +129,9 @@ base::Status tellFlaps(const Look& look, const design::Laid& laid, Gathering& in
         return folded.error().code == base::Code::Cancelled ? base::Status(folded.error()) : base::Done{};
     for (const folds::Flap& flap : folded->flaps) {
         const folds::Panel& panel = folded->panels[flap.panel];
-        const bool isUnsaid = folds::glueOn(*laid.piece.body, panel) && flap.meets.size() > 1 &&
-                              !folds::takerOf(*laid.piece.body, folded->panels, flap);
-        if (isUnsaid)
+        const auto glued = folds::glueOn(*laid.piece.body, panel);
+        if (glued && laid.piece.body->zones[*glued].meets == laid.id() && flap.meets.size() > 1 &&
+            !folds::takerOf(*laid.piece.body, folded->panels, flap))
             into.add(Severity::Note, Kind::FlapUnsaid, "Say at Folds behind which edge it is glued; then it is checked folded.",
                      {look.called(laid) + ": " + panel.name + " could be glued behind " + std::to_string(flap.meets.size()) +
                           " edges",

@@ -438,8 +438,9 @@ base::Status meetBehindEdges(const design::Stack& work, const design::Laid& laid
         return folded.error();
     const geometry::Transform back = geometry::inverse(laid.piece.placed);
     for (const folds::Flap& flap : folded->flaps) {
+        const auto glued = folds::glueOn(body, folded->panels[flap.panel]);
         const folds::Meeting* taker = folds::takerOf(body, folded->panels, flap);
-        if (!taker)
+        if (!taker || body.zones[*glued].meets != laid.id()) // glued to another piece, or to a part of what it was
             continue;
         const geometry::Transform map = folds::laidBehind(flap, *taker);
         const std::string name = folded->panels[flap.panel].name + " on " + folded->panels[taker->panel].name +

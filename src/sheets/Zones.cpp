@@ -216,7 +216,7 @@ std::string loadText(const design::Load& load, const std::vector<design::Stock>&
     for (const auto& [id, count] : counts)
         out += (out.empty() ? "" : " + ") + (count > 1 ? std::to_string(count) + " " : std::string()) +
                design::stockName(stocks, id);
-    return out + (hasPair ? " (taped together)" : hasScrap ? " (scraps)" : "");
+    return out + (hasPair ? " (taped)" : hasScrap ? " (scraps)" : "");
 }
 
 } // namespace thinline::sheets

@@ -275,7 +275,8 @@ double takeRow(const Row& row, Rgb colour, const Mark* under, const std::vector<
         box.include(mark.box);
         pixels.push_back(pixelOf(mark));
     }
-    ++out.rows;
+    if (pixels.empty()) // it stood in a row that was taken
+        return 0;
     out.place.include(box);
     // A box takes what was too small to be traced along.
     constexpr double kRimPx = 3;
@@ -303,6 +304,7 @@ std::optional<TakeOut> textIn(const std::vector<Mark>& marks, const Tracing& tra
         });
     TakeOut out;
     double text = 0;
+    std::vector<Box> found; // what stands on one line is one row, however wide the spaces are
     for (const auto& group : groups.all()) {
         const auto row = rowOf(letters, group);
         if (!row)
@@ -312,8 +314,15 @@ std::optional<TakeOut> textIn(const std::vector<Mark>& marks, const Tracing& tra
         const bool isPale =
             mode != Mode::LineDrawing &&
             raster::colourDistance(first.colour, under ? under->colour : tracing.paper) < kPale;
-        if (!isPale)
-            text += takeRow(lengthened(*row, first.colour, marks), first.colour, under, marks, isText, out);
+        if (isPale)
+            continue;
+        const bool isKnown = std::any_of(found.begin(), found.end(), [&](const Box& other) {
+            return std::min(other.most.y, row->box.most.y) - std::max(other.least.y, row->box.least.y) >
+                   0.5 * row->heightPx;
+        });
+        out.rows += isKnown ? 0 : 1;
+        found.push_back(row->box);
+        text += takeRow(lengthened(*row, first.colour, marks), first.colour, under, marks, isText, out);
     }
     const double all = std::accumulate(marks.begin(), marks.end(), 0.0,
                                        [](double sum, const Mark& mark) { return sum + mark.area; });

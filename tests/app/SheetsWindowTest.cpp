@@ -7,6 +7,7 @@
 #include "app/stations/PhotoDialog.h"
 #include "document/Drawer.h"
 #include "job/HandSteps.h"
+#include "support/Jobs.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -33,6 +34,21 @@ class SheetsWindow : public WindowTest {
         ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
         press(QKeySequence("Ctrl+7"));
         ASSERT_TRUE(waitFor([this] { return sheets() != nullptr; }) && waitUntilQuiet());
+    }
+    /// Clicks a button of a dialog once it is there.
+    static void clickIn(const QDialog& dialog, const QString& words) {
+        QPushButton* found = nullptr;
+        EXPECT_TRUE(QTest::qWaitFor(
+            [&] {
+                for (auto* button : dialog.findChildren<QPushButton*>())
+                    if (button->isVisible() && button->text() == words)
+                        found = button;
+                return found != nullptr;
+            },
+            3000))
+            << words.toStdString();
+        if (found)
+            QTest::mouseClick(found, Qt::LeftButton);
     }
     static bool waitForAWhile(const std::function<bool()>& isTrue) { return QTest::qWaitFor(isTrue, 700); }
     std::shared_ptr<const design::Arrangement> sheets() { return m_window->bench().made().sheets; }
@@ -170,8 +186,7 @@ TEST_F(SheetsWindow, AScrapIsKeptInTheDrawerAndUsedByAnotherJob) {
     openHooks();
     whenAsked<CardDialog>([this](CardDialog& dialog) {
         type(named<QLineEdit>("Size of the scrap"), "150 x 140 mm");
-        EXPECT_TRUE(waitFor([this] { return job().plan.scraps.size() == 1; }));
-        QTest::mouseClick(buttonOf("keep in the drawer"), Qt::LeftButton);
+        clickIn(dialog, "keep in the drawer");
         dialog.accept();
     });
     QTest::mouseClick(buttonOf("Scraps, other sheets"), Qt::LeftButton);
@@ -179,9 +194,11 @@ TEST_F(SheetsWindow, AScrapIsKeptInTheDrawerAndUsedByAnotherJob) {
     ASSERT_TRUE(waitUntilQuiet());
     EXPECT_EQ(support::must(document::readDrawer(m_store, path("drawer.json").toStdString())).scraps.size(), 1u);
     m_window->bench().open(path("hooks.svg")); // another job
-    ASSERT_TRUE(waitFor([this] { return job().plan.scraps.empty() && sheets(); }) && waitUntilQuiet());
-    whenAsked<CardDialog>([this](CardDialog& dialog) {
-        QTest::mouseClick(buttonOf("use it"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return job().plan.scraps.empty() && hasPieces(); }));
+    press(QKeySequence("Ctrl+7"));
+    ASSERT_TRUE(waitFor([this] { return sheets() != nullptr; }) && waitUntilQuiet());
+    whenAsked<CardDialog>([](CardDialog& dialog) {
+        clickIn(dialog, "use it");
         dialog.accept();
     });
     QTest::mouseClick(buttonOf("Scraps, other sheets"), Qt::LeftButton);

@@ -135,7 +135,7 @@ TEST_F(Batch, ACaptionIsToldAndTakenOut) {
 
 TEST_F(Batch, SheetsTapedInPairsArePackedMirrored) {
     ASSERT_EQ(call({"trace", "shed.png", "--width", "400mm", "--job", "shed.thinline"}), kDone);
-    EXPECT_EQ(call({"sheets", "shed.thinline", "--tape", "night", "--out", "no"}), kFailed) << "not on a mat of one sheet";
+    EXPECT_EQ(call({"sheets", "shed.thinline", "--tape", "night", "--out", "no"}), kBadCall) << "not on a mat of one sheet";
     EXPECT_NE(m_err.str().find("taped together do not lie"), std::string::npos) << m_err.str();
     ASSERT_EQ(call({"sheets", "shed.thinline", "--mat", "long24", "--tape", "night", "--out", "made"}), kDone) << m_err.str();
     const job::State made = state("made/shed.thinline");

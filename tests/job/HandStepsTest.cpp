@@ -141,11 +141,12 @@ TEST_F(HandSteps, SheetsTapedInPairsLieFaceDownAndLetGoWhatWasPinned) {
 }
 
 TEST_F(HandSteps, OnAScrapToBeCutAHandLaysBesideWhatItLaidBefore) {
+    m_state = support::rectangleJob(60, 40, "sea");
+    for (const char* stock : {"sea", "lamp", "lamp"})
+        m_state = support::withFigure(m_state, construct::Figure::Rectangle, {40, 30}, stock);
     SheetPlan plan = m_state.job.plan;
     plan.isMixed = true;
-    for (design::Stock& stock : m_state.job.stocks) // alike, so that they may share a mat
-        stock.kind = design::Stock::Kind::Card;
-    take(withPlan(m_state.job, plan));
+    m_state = support::arranged({withPlan(m_state.job, plan), m_state.made});
     const design::PlacedSheet* scrap = nullptr;
     size_t load = 0;
     const auto find = [&] {

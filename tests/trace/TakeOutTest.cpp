@@ -138,8 +138,8 @@ TEST(TakeOut, ARowThatALineRunsThroughGoesLetterByLetter) {
     const auto after = traced(drawing.picture(), kMmPerPx, cleared);
     ASSERT_TRUE(after) << after.error().message;
     EXPECT_TRUE(std::any_of(after->ink.begin(), after->ink.end(), [](const geometry::Shape& one) {
-        const geometry::Box box = geometry::bounds(one);
-        return std::abs(box.width() - 3) < 1 && std::abs(box.height() - 120) < 2;
+        const geometry::Box own = geometry::bounds(one);
+        return std::abs(own.width() - 3) < 1 && std::abs(own.height() - 120) < 2;
     })) << "the stroke stays whole";
     for (const geometry::Shape& one : after->ink)
         EXPECT_FALSE(geometry::bounds(one).least.y > 590) << "and no letter is left";

@@ -113,7 +113,7 @@ SceneGhost marksOf(const design::PlacedSheet& sheet, Point at, double printerMar
 
 /// Where two sheets meet that are taped together, as a thin line.
 Box joinOf(const design::PlacedSheet& sheet, Point at) {
-    constexpr double kLineMm = 0.8;
+    constexpr double kLineMm = 2;
     const Box whole{at, at + Point{sheet.widthMm, sheet.heightMm}};
     const Point half = sheet.join == design::Join::Upright ? Point{kLineMm / 2, sheet.heightMm / 2}
                                                            : Point{sheet.widthMm / 2, kLineMm / 2};

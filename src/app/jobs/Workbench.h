@@ -5,6 +5,7 @@
 #include "app/bench/Outlines.h"
 #include "app/jobs/Handed.h"
 #include "app/jobs/Task.h"
+#include "design/Drawer.h"
 #include "document/History.h"
 #include "document/JobFile.h"
 #include "document/Recovery.h"
