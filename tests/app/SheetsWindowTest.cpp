@@ -195,6 +195,8 @@ TEST_F(SheetsWindow, AScrapIsKeptInTheDrawerAndUsedByAnotherJob) {
     EXPECT_EQ(support::must(document::readDrawer(m_store, path("drawer.json").toStdString())).scraps.size(), 1u);
     m_window->bench().open(path("hooks.svg")); // another job
     ASSERT_TRUE(waitFor([this] { return job().plan.scraps.empty() && hasPieces(); }));
+    m_window->activateWindow();
+    ASSERT_TRUE(QTest::qWaitForWindowActive(m_window.get()));
     press(QKeySequence("Ctrl+7"));
     ASSERT_TRUE(waitFor([this] { return sheets() != nullptr; }) && waitUntilQuiet());
     whenAsked<CardDialog>([](CardDialog& dialog) {
@@ -204,7 +206,14 @@ TEST_F(SheetsWindow, AScrapIsKeptInTheDrawerAndUsedByAnotherJob) {
     QTest::mouseClick(buttonOf("Scraps, other sheets"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([this] { return job().plan.scraps.size() == 1; }) && waitUntilQuiet());
     EXPECT_EQ(job().plan.scraps[0].drawerId, 1);
-    EXPECT_EQ(sheets()->loads[0].sheets[0].scrapId, job().plan.scraps[0].id);
+    const auto isUsed = [this] {
+        for (const design::Load& load : sheets()->loads)
+            for (const design::PlacedSheet& sheet : load.sheets)
+                if (sheet.scrapId == job().plan.scraps[0].id)
+                    return !sheet.pieces.empty();
+        return false;
+    };
+    EXPECT_TRUE(waitFor([&] { return sheets() && isUsed(); }));
 }
 
 TEST_F(SheetsWindow, TwoSheetsOfAStockAreTapedTogether) {
