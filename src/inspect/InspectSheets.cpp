@@ -10,6 +10,7 @@
 #include "folds/Panels.h"
 #include "folds/Steps.h"
 #include "inspect/Findings.h"
+#include "job/CardSteps.h"
 #include "job/CutSteps.h"
 #include "sheets/Faults.h"
 #include "sheets/Zones.h"
@@ -52,13 +53,21 @@ std::optional<design::Step> shorterFlap(const Look& look, const Laid& laid, cons
 }
 
 /// The first place on the mat where pieces of a stock may lie.
-Box usablePlace(const Look& look, const std::string& stockId) {
+Box usablePlace(const Look& look, const std::string& stockId, bool inPairs = false) {
     const auto options = job::arrangeOptions(look.state.job, look.formats);
     if (!options)
         return {};
-    const design::SheetFormat& sheet = options->sheetFor(stockId);
+    design::SheetFormat sheet = options->sheetFor(stockId);
+    sheet.inPairs = sheet.inPairs || inPairs;
     const auto places = sheets::sheetPlaces(options->mat, sheet);
     return places && !places->empty() ? sheets::usableArea(options->mat, sheet, places->front()) : Box{};
+}
+
+/// Whether a piece would lie on two sheets that are taped together.
+bool fitsOnPair(const Look& look, const Laid& laid) {
+    const std::string& stock = look.work.layerOf(laid).stockId;
+    const Box pair = job::checkTaped(look.state.job, stock) ? usablePlace(look, stock, true) : Box{};
+    return !pair.isEmpty() && sheets::fitsTurned(laid.shape(), pair.width(), pair.height());
 }
 
 /// The ways out for what fits no sheet: larger, smaller by how much, in parts.
@@ -71,7 +80,8 @@ std::string waysOut(const Look& look, const Laid& laid, const Box& usable) {
             smaller +=
                 " (" + base::formatNumber(std::floor(1000 * scale) / 10, 1) + " % of its size would do)";
     }
-    return "Choose a larger sheet or mat at Sheets, " + smaller + ", or divide the piece at Split.";
+    return "Choose a larger sheet or mat at Sheets, " +
+           std::string(fitsOnPair(look, laid) ? "tape two sheets together there, " : "") + smaller + ", or divide the piece at Split.";
 }
 
 void inspectUnplaced(const Look& look, const std::string& sheetName, Gathering& into) {

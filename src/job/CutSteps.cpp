@@ -326,7 +326,7 @@ base::Result<CutCost> cutCost(const State& state, const CutPlan& plan, std::opti
     }
     for (const design::Load& load : loads.loads)
         for (const design::PlacedSheet& sheet : load.sheets) {
-            ++out.sheets;
+            out.sheets += sheet.count();
             double area = 0;
             for (const geometry::Polygon& ring : design::outlineOf(sheet))
                 area += geometry::signedArea(ring);

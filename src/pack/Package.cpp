@@ -213,7 +213,7 @@ std::string contents(const design::Stack& stack, const design::Arrangement& arra
                    (sheet.isPair() ? design::tapedText(sheet) + ", " : "") +
                    base::counted(static_cast<long long>(sheet.pieces.size()), "piece") + "\n";
         out += checks[l].isSound()
-                   ? "  read back: " + std::to_string(checks[l].foundPieces) + " pieces, sizes agree\n"
+                   ? "  read back: " + base::counted(checks[l].foundPieces, "piece") + ", sizes agree\n"
                    : "  PROBLEM: " + checks[l].problem + "\n";
     }
     if (!arrangement.unplaced.empty()) {

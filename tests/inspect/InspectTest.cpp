@@ -214,6 +214,25 @@ TEST(Inspect, APieceThatFitsAMatButNotTheChosenSheetIsTold) {
     const auto found = findingsOf(state);
     ASSERT_EQ(found.size(), 1u);
     EXPECT_EQ(found[0].message, "Area 1 (sea) is 250.0 × 250.0 mm and fits no A4 sheet");
+    EXPECT_EQ(found[0].remedy.find("tape two sheets"), std::string::npos) << "two do not lie on that mat";
+}
+
+TEST(Inspect, WhatTwoSheetsTapedTogetherTakeIsTold) {
+    const design::Stack stack = stackOf({support::rectangle(0, 0, 100, 400)});
+    const design::SheetFormat square{"square12", "12 in square", 304.8, 304.8, 6.35};
+    job::State state = stateOf(stack);
+    const auto& mats = kFormats.mats;
+    const auto longest = std::max_element(mats.begin(), mats.end(), [](const auto& a, const auto& b) {
+        return std::max(a.widthMm, a.heightMm) < std::max(b.widthMm, b.heightMm);
+    });
+    state.job.plan.matId = longest->id;
+    state.job.plan.sheetId = "own";
+    state.job.plan.ownSheet = square;
+    state.made.sheets =
+        std::make_shared<const design::Arrangement>(*sheets::arrange(stack, {.mat = *longest, .sheet = square}));
+    const auto found = findingsOf(state);
+    ASSERT_EQ(found.size(), 1u);
+    EXPECT_NE(found[0].remedy.find("tape two sheets together there"), std::string::npos) << found[0].remedy;
 }
 
 TEST(Inspect, CanBeStopped) {
