@@ -213,12 +213,12 @@ class Walk {
                     break; // the gates of a closed one lie close to one another
             }
             std::sort(found.begin(), found.end());
-            for (const auto& [away, visit] : found) {
+            for (const auto& next : found) {
                 if (m_near[v].size() == kNeighbours)
                     break;
                 if (std::none_of(m_near[v].begin(), m_near[v].end(),
-                                 [&](const Near& one) { return one.visit == visit; }))
-                    m_near[v].push_back({away, visit});
+                                 [&](const Near& one) { return one.visit == next.second; }))
+                    m_near[v].push_back({next.first, next.second});
             }
         }
     }

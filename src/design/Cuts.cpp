@@ -16,6 +16,10 @@
 // of a cut would be a hole with four loose corners. All cuts are whole. What does not come out even is shared among the
 // bridges, so the card is never weaker than asked for. A line that is to be torn has lengths of its own.
 //
+// A fold that is left to a hand is marked beside the piece, on card that is waste: a ruler is laid from mark to mark while
+// the piece still lies on the mat, and no ink is on it afterwards. This depends on the neighbours and so belongs to the
+// sheet, not to the piece.
+//
 // A fold knows on which face it is scored. When that face lies below on the mat, the tool would press it from the wrong
 // side; pack and findings tell it, and it stays where it is, for turning the piece over is the maker's decision.
 //
@@ -25,6 +29,7 @@
 
 #include "base/Length.h"
 #include "design/Cluster.h"
+#include "geometry/Measures.h"
 
 #include <algorithm>
 #include <map>
@@ -104,6 +109,56 @@ void addTicks(const Line& fold, std::vector<Line>& into) {
     into.push_back(geometry::stretchOfLine(fold, length - kTickMm, length));
 }
 
+/// Whether a pen may mark so far beside a piece: on waste, away from all else.
+class Waste {
+  public:
+    Waste(const PlacedSheet& sheet, std::vector<geometry::Shape> shapes)
+        : m_edges(outlineOf(sheet)), m_marginMm(sheet.marginMm), m_shapes(std::move(shapes)) {
+        for (const geometry::Shape& shape : m_shapes)
+            m_boxes.push_back(geometry::bounds(shape));
+    }
+    bool isFree(geometry::Point p) const {
+        constexpr double kAwayMm = 0.4;
+        if (!geometry::contains(m_edges, p))
+            return false;
+        for (const geometry::Polygon& ring : m_edges)
+            for (size_t i = 0; i < ring.size(); ++i)
+                if (geometry::distanceToStretch(p, ring[i], ring[(i + 1) % ring.size()]) < m_marginMm)
+                    return false;
+        for (size_t i = 0; i < m_shapes.size(); ++i) {
+            if (!m_boxes[i].grownBy(kAwayMm).contains(p))
+                continue;
+            const auto edge = geometry::nearestOnEdge(m_shapes[i], p);
+            if (geometry::contains(m_shapes[i], p) || (edge && edge->distance < kAwayMm))
+                return false;
+        }
+        return true;
+    }
+
+  private:
+    geometry::Polygons m_edges;
+    double m_marginMm = 0;
+    std::vector<geometry::Shape> m_shapes;
+    std::vector<geometry::Box> m_boxes;
+};
+
+/// The mark of one end of a fold: beside the piece, or else on it.
+Line tickAt(const Line& fold, bool isStart, const Waste& waste, int& onPieces) {
+    constexpr double kBesideMm = 1, kOnPieceMm = 2, kAimMm = 0.2;
+    const double length = geometry::contourLength(fold);
+    const auto stretch = [&](double mm) {
+        return isStart ? geometry::stretchOfLine(fold, 0, mm) : geometry::stretchOfLine(fold, length - mm, length);
+    };
+    const Line aim = stretch(std::min(kAimMm, length / 2));
+    const geometry::Point end = isStart ? fold.start : geometry::endOf(fold),
+                          inner = isStart ? geometry::endOf(aim) : aim.start,
+                          far = end + geometry::direction(end - inner) * kBesideMm;
+    if (waste.isFree(far))
+        return {end, {geometry::Segment::line(far)}};
+    ++onPieces;
+    return stretch(std::min(kOnPieceMm, length / 2));
+}
+
 /// What the lines of a piece ask to be done, where it lies.
 base::Status addLines(const Laid& laid, const geometry::Transform& map, FoldsAs foldsAs,
                       const geometry::Perforation& how, PieceCuts& into, const base::Progress& progress) {
@@ -125,6 +180,8 @@ base::Status addLines(const Laid& laid, const geometry::Transform& map, FoldsAs 
             into.of(isScored ? Operation::Score : Operation::Draw).lines.push_back(path);
         }
     }
+    if (foldsAs == FoldsAs::Hand) // by the sheet: see handTicksOn
+        return base::Done{};
     auto lines = foldLines(folds, foldsAs, how, &progress);
     if (!lines)
         return lines.error();
@@ -258,7 +315,44 @@ base::Result<SheetCuts> cutsOn(const Stack& stack, const PlacedSheet& sheet, Fol
             sortCuts(own[i], (*once)[i], piece);
         }
     }
+    if (foldsAs == FoldsAs::Hand) {
+        HandTicks ticks = handTicksOn(stack, sheet);
+        for (size_t i = 0; i < out.pieces.size(); ++i) {
+            auto& drawn = out.pieces[i].of(Operation::Draw).lines;
+            drawn.insert(drawn.end(), ticks.of[i].begin(), ticks.of[i].end());
+        }
+    }
     out.frames = framesOn(stack, sheet);
+    return out;
+}
+
+HandTicks handTicksOn(const Stack& stack, const PlacedSheet& sheet) {
+    HandTicks out;
+    out.of.resize(sheet.pieces.size());
+    std::unordered_map<PieceId, const Laid*> laidOf;
+    for (const Laid& laid : stack.pieces)
+        laidOf[laid.id()] = &laid;
+    std::vector<geometry::Shape> shapes;
+    std::vector<std::vector<Line>> folds(sheet.pieces.size());
+    bool isAny = false;
+    for (size_t i = 0; i < sheet.pieces.size(); ++i) {
+        const auto laid = laidOf.find(sheet.pieces[i].what.piece);
+        if (laid == laidOf.end())
+            continue;
+        const geometry::Transform map = placement(laid->second->piece, sheet.pieces[i].pose);
+        shapes.push_back(geometry::transformed(laid->second->shape(), map));
+        for (const PieceLine& line : laid->second->piece.body->lines)
+            if (std::holds_alternative<Fold>(line.does))
+                folds[i].push_back(geometry::transformed(line.path, map));
+        isAny = isAny || !folds[i].empty();
+    }
+    if (!isAny)
+        return out;
+    const Waste waste(sheet, std::move(shapes));
+    for (size_t i = 0; i < folds.size(); ++i)
+        for (const Line& fold : folds[i])
+            for (const bool isStart : {true, false})
+                out.of[i].push_back(tickAt(fold, isStart, waste, out.onPiece));
     return out;
 }
 

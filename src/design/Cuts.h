@@ -43,7 +43,7 @@ std::string perforationText(const Stack& stack);
 
 /// Returns what a tool does along folds that lie together on a piece.
 /// Shape:  scored, the folds as they are; perforated, whole cuts, with bridges at both ends and where folds cross; by hand,
-///         what a pen marks: their first and last 2 mm.
+///         what a pen marks where nothing is known of what lies around: their first and last 2 mm.
 /// Errors: those of geometry::perforated.
 /// Errors: Cancelled, where somebody may cancel.
 /// Cost:   O(folds²) for their crossings.
@@ -73,9 +73,20 @@ struct SheetCuts {
 /// Returns the frames on a sheet, where they lie on the mat.
 std::vector<FrameCut> framesOn(const Stack& stack, const PlacedSheet& sheet);
 
+/// What a pen marks of folds that are left to a hand, and how many ends it had to mark on the pieces themselves.
+struct HandTicks {
+    std::vector<std::vector<geometry::Line>> of; ///< of every piece on the sheet, in its order, mm on the mat
+    int onPiece = 0;
+};
+/// Returns where a pen marks the ends of folds: 1 mm long on the card beside the piece, where nothing of it is seen later; where
+/// another piece, the sheet's margin or the piece itself is in the way, the last 2 mm of the fold.
+/// Errors: none; a piece that is not in the stack has no marks.
+/// Cost:   O(folds x pieces), and O(nodes) of those that come near.
+HandTicks handTicksOn(const Stack& stack, const PlacedSheet& sheet);
+
 /// Returns what is done on a sheet, in the order of its pieces. Within a cluster what coincides is cut once.
 /// Shape:  folds are scored, perforated with bridges at both ends and where they cross, or left to a hand: then a pen
-///         draws their first and last 2 mm. Slits are cut inside, lines to be torn perforated as they say.
+///         marks their ends as handTicksOn says. Slits are cut inside, lines to be torn perforated as they say.
 /// Errors: NotFound for a piece that is not in the stack; those of geometry::cutOnce.
 /// Cost:   O(nodes); pieces of a cluster that touch cost a net of their edges.
 base::Result<SheetCuts> cutsOn(const Stack& stack, const PlacedSheet& sheet, FoldsAs foldsAs = FoldsAs::Score,

@@ -107,8 +107,7 @@ std::map<CopyOf, OfCopy> doneBy(const design::PlannedLoad& planned, const design
 /// What else went wrong with the copies of a sheet.
 class Slips {
   public:
-    Slips(const design::Stack& stack, const WhatIf& what, std::vector<Slip>& into)
-        : m_stack(stack), m_what(what), m_into(into) {}
+    Slips(const WhatIf& what, std::vector<Slip>& into) : m_what(what), m_into(into) {}
 
     void ofCopy(const design::PlacedSheet& sheet, const design::Laid& laid, const design::PlacedPiece& placed,
                 const OfCopy& of, Comes comes) {
@@ -200,7 +199,6 @@ class Slips {
         });
     }
 
-    const design::Stack& m_stack;
     const WhatIf& m_what;
     std::vector<Slip>& m_into;
 };
@@ -254,7 +252,7 @@ base::Result<MatAfter> matAfter(const design::PlannedLoad& planned, const design
                                 const WhatIf& what, const base::Progress& progress) {
     std::map<CopyOf, OfCopy> done = doneBy(planned, machine, seconds, what.moreRounds);
     MatAfter out;
-    Slips slips(stack, what, out.slips);
+    Slips slips(what, out.slips);
     std::map<std::pair<design::PieceId, double>, std::vector<geometry::Neck>>
         necks; // of a piece, below a width
     for (std::size_t s = 0; s < load.sheets.size(); ++s) {

@@ -15,7 +15,7 @@ using geometry::Point;
 using geometry::Transform;
 
 constexpr double kDpi = 150;
-constexpr std::uint32_t kTable = 0xff8c8a86u, kPaper = 0xffffffu;
+constexpr std::uint32_t kPaper = 0xffffffu;
 
 std::uint32_t pixelAt(const raster::Canvas& canvas, Point px) {
     const int x = static_cast<int>(std::floor(px.x)), y = static_cast<int>(std::floor(px.y));

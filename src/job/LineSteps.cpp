@@ -211,7 +211,7 @@ base::Result<std::vector<folds::MotifPair>> motifPairs(const std::vector<const d
     std::vector<design::OpeningOf> free = windowsOf(**frame);
     if (pieces.size() - 1 > free.size())
         return Error{Code::InvalidArgument, "There are " + std::to_string(pieces.size() - 1) +
-                                                " motifs for " + base::counted(free.size(), "window") +
+                                                " motifs for " + base::counted(static_cast<long long>(free.size()), "window") +
                                                 "; choose fewer."};
     std::vector<folds::MotifPair> out;
     const auto take = [&](const design::Piece* motif, bool mustHold) {

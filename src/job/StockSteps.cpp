@@ -169,6 +169,7 @@ base::Result<Job> withoutStock(const Job& job, const std::string& id, const Cata
     std::erase_if(out.stocks, [&](const Stock& one) { return one.id == id; });
     // What was said of it is not said of another that is called so one day.
     out.plan.sheetOf.erase(id);
+    out.plan.tapedStocks.erase(id);
     out.cut.settings.erase(id);
     return out;
 }

@@ -154,6 +154,15 @@ std::string addTemplates(const design::Stack& stack, const Labels& labels, Packa
     return out;
 }
 
+/// How many ends of folds are marked on the pieces themselves.
+std::string handText(const design::Stack& stack, const design::Arrangement& arrangement) {
+    int onPiece = 0;
+    for (const design::Load& load : arrangement.loads)
+        for (const design::PlacedSheet& sheet : load.sheets)
+            onPiece += design::handTicksOn(stack, sheet).onPiece;
+    return onPiece == 0 ? "" : " (" + base::counted(onPiece, "end") + " had no room there: the last 2 mm on the piece)";
+}
+
 /// What is done beside cutting, and what the hands have to do.
 std::string linesText(const design::Stack& stack, const design::Arrangement& arrangement, design::FoldsAs foldsAs) {
     int folds = 0, below = 0, others = 0;
@@ -165,11 +174,14 @@ std::string linesText(const design::Stack& stack, const design::Arrangement& arr
             below += design::isScoredFromBelow(line, flipped.contains(laid.id()));
         }
     std::string out;
-    const std::array<std::string, 3> made{
-        "scored", "perforated: " + design::perforationText(stack),
-        "folded by hand: a pen marks the first and last 2 mm of each, lay a ruler there"};
     if (folds > 0)
-        out += "\nFolds: " + std::to_string(folds) + ", " + made[static_cast<size_t>(foldsAs)] + ".\n";
+        out += "\nFolds: " + std::to_string(folds) + ", " +
+               (foldsAs == design::FoldsAs::Score ? "scored"
+                : foldsAs == design::FoldsAs::Perforation
+                    ? "perforated: " + design::perforationText(stack)
+                    : "folded by hand: a pen marks the ends of each beside the piece; lay a ruler there before you lift it" +
+                          handText(stack, arrangement)) +
+               ".\n";
     if (below > 0 && foldsAs == design::FoldsAs::Score)
         out += "Of these " + std::to_string(below) +
                " are to be scored on the face that lies below on the mat: turn the "

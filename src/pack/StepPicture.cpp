@@ -130,7 +130,7 @@ std::vector<std::pair<Point, Point>> tapePlaces(const geometry::Shape& a, const 
                     along.emplace_back(from + way * at, Point{-way.y, way.x});
         }
     std::vector<std::pair<Point, Point>> out;
-    for (const std::size_t share : {3, 1, 5}) // the middle first: a short seam has room for one
+    for (const std::size_t share : {3u, 1u, 5u}) // the middle first: a short seam has room for one
         if (!along.empty() && (out.empty() || geometry::distance(along[along.size() * share / 6].first,
                                                                  out.front().first) > apartMm))
             out.push_back(along[along.size() * share / 6]);

@@ -377,7 +377,8 @@ std::vector<int> Search::cutsOf(const Labelling& labelling) const {
 
 std::vector<Labelling> Search::best() const {
     std::vector<Labelling> out;
-    for (const auto& [counts, labelling] : m_best) { // fewest parts first
+    for (const auto& best : m_best) { // fewest parts first
+        const Labelling& labelling = best.second;
         const auto isBeaten = std::any_of(
             out.begin(), out.end(), [&](const Labelling& other) { return other.thin <= labelling.thin; });
         if (!isBeaten)

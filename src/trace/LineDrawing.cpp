@@ -363,7 +363,9 @@ base::Result<Looked> lookedAt(const raster::Picture& picture, double mmPerPx, co
 /// The outlines of what was found.
 base::Result<Tracing> outlined(Looked looked, const raster::Picture& picture, const Recipe& recipe, Tracing out,
                                const base::Progress& progress) {
-    auto& [sheet, folds, paper] = looked;
+    auto& sheet = looked.sheet;
+    auto& folds = looked.folds;
+    auto& paper = looked.paper;
     out.paper = paperColour(picture, sheet.grey, paper.regions, recipe.isLightOnDark);
 
     progress.report(0.45, "Outlining");

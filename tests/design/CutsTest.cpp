@@ -76,5 +76,47 @@ TEST(Perforations, LeaveABridgeWhereFoldsCrossAndSayWhatTheyAre) {
               "2.5 mm cut, at least 1.5 mm left, 2 mm at the ends and where folds cross");
 }
 
+// Two plates of 40 x 30, folded across the middle, one below the other at the upper margin of a sheet.
+TEST(HandTicks, LieBesideThePieceWhereThereIsRoom) {
+    for (const double apartMm : {2.5, 1.2}) {
+        Stack stack{{{"card", "card"}}, {support::layer(1, "card")}, {}};
+        PlacedSheet sheet{"card", 10, 10, 200, 150, 5};
+        for (const int number : {1, 2}) {
+            Laid laid = support::laid(number, support::rectangle(0, 0, 40, 30));
+            Body body = *laid.piece.body;
+            body.lines = {{LineId{1}, straight({20, 0}, {20, 30}), Fold{}, true, true}};
+            laid.piece.body = std::make_shared<const Body>(body);
+            stack.pieces.push_back(laid);
+            const double top = number == 1 ? 0 : 30 + apartMm;
+            sheet.pieces.push_back({{laid.id(), 0}, poseAtCorner(laid.piece, {15, 15 + top}, 0)});
+        }
+        const HandTicks ticks = handTicksOn(stack, sheet);
+        ASSERT_EQ(ticks.of.size(), 2u);
+        const bool isWide = apartMm > 2;
+        EXPECT_EQ(ticks.onPiece, isWide ? 1 : 3) << "the first one's upper end lies at the margin";
+        const auto lengthOf = [&](size_t piece, size_t end) { return geometry::contourLength(ticks.of[piece][end]); };
+        EXPECT_NEAR(lengthOf(0, 0), 2, 1e-9) << "on the piece";
+        EXPECT_NEAR(lengthOf(0, 1), isWide ? 1 : 2, 1e-9);
+        EXPECT_NEAR(lengthOf(1, 0), isWide ? 1 : 2, 1e-9);
+        EXPECT_NEAR(lengthOf(1, 1), 1, 1e-9) << "nothing lies below";
+        EXPECT_LT(geometry::distance(ticks.of[1][1].start, {35, 15 + 60 + apartMm}), 1e-9) << "from the edge outwards";
+        EXPECT_LT(geometry::distance(geometry::endOf(ticks.of[1][1]), {35, 15 + 61 + apartMm}), 1e-9);
+        const auto cuts = cutsOn(stack, sheet, FoldsAs::Hand);
+        ASSERT_TRUE(cuts);
+        EXPECT_EQ(cuts->pieces[0].of(Operation::Draw).lines, ticks.of[0]);
+        EXPECT_TRUE(cutsOn(stack, sheet, FoldsAs::Score)->pieces[0].of(Operation::Draw).lines.empty());
+    }
+    // A fold that stops on the card is marked there.
+    Stack stack{{{"card", "card"}}, {support::layer(1, "card")}, {}};
+    Laid laid = support::laid(1, support::rectangle(0, 0, 40, 30));
+    Body body = *laid.piece.body;
+    body.lines = {{LineId{1}, straight({20, 0}, {20, 20}), Fold{}, true, false}};
+    laid.piece.body = std::make_shared<const Body>(body);
+    stack.pieces.push_back(laid);
+    PlacedSheet sheet{"card", 0, 0, 200, 150, 5};
+    sheet.pieces.push_back({{laid.id(), 0}, poseAtCorner(laid.piece, {50, 50}, 0.3)});
+    EXPECT_EQ(handTicksOn(stack, sheet).onPiece, 1);
+}
+
 } // namespace
 } // namespace thinline::design

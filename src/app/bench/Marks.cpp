@@ -98,15 +98,21 @@ void Marks::addFoldLines(const SceneItem& item) {
     constexpr size_t kMostFolds = 200;
     if (item.foldsAs == design::FoldsAs::Score || item.body->lines.size() > kMostFolds)
         return;
-    std::vector<geometry::Line> folds;
-    for (const design::PieceLine& line : item.body->lines)
-        if (std::holds_alternative<design::Fold>(line.does))
-            folds.push_back(geometry::transformed(line.path, item.map));
-    const auto lines = design::foldLines(folds, item.foldsAs, item.perforation);
-    if (!lines || lines->empty())
+    std::vector<geometry::Line> lines;
+    if (item.ticks) {
+        lines = *item.ticks;
+    } else {
+        std::vector<geometry::Line> folds;
+        for (const design::PieceLine& line : item.body->lines)
+            if (std::holds_alternative<design::Fold>(line.does))
+                folds.push_back(geometry::transformed(line.path, item.map));
+        if (auto made = design::foldLines(folds, item.foldsAs, item.perforation))
+            lines = made.take();
+    }
+    if (lines.empty())
         return;
     QPainterPath all;
-    for (const geometry::Line& line : *lines)
+    for (const geometry::Line& line : lines)
         all.addPath(pathOf(line));
     m_made.emplace_back(std::move(all), item.foldsAs);
 }

@@ -25,6 +25,8 @@ struct SceneItem {
     geometry::Perforation perforation = {};
     design::Side up = design::Side::Front;            ///< which side is seen
     std::shared_ptr<const job::PrintLook> print = {}; ///< how that looks printed; the scene fills it in
+    std::shared_ptr<const std::vector<geometry::Line>>
+        ticks = {}; ///< what a pen marks of folds left to a hand, on the bench; null where no sheet is known
 
     const geometry::Shape& shape() const { return body->shape; }
     bool isPinned() const { return placed && placed->isPinned; }

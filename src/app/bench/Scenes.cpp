@@ -111,6 +111,20 @@ SceneGhost marksOf(const design::PlacedSheet& sheet, Point at, double printerMar
     return out;
 }
 
+/// What a pen marks of every piece on a sheet, where its mat lies on the bench; nothing unless folds are left to a hand.
+std::vector<std::shared_ptr<const std::vector<geometry::Line>>>
+ticksOn(const design::Stack& stack, const design::PlacedSheet& sheet, design::FoldsAs foldsAs, Point corner) {
+    std::vector<std::shared_ptr<const std::vector<geometry::Line>>> out;
+    if (foldsAs != design::FoldsAs::Hand)
+        return out;
+    for (std::vector<geometry::Line>& lines : design::handTicksOn(stack, sheet).of) {
+        for (geometry::Line& line : lines)
+            line = geometry::transformed(line, Transform::move(corner));
+        out.push_back(std::make_shared<const std::vector<geometry::Line>>(std::move(lines)));
+    }
+    return out;
+}
+
 /// Where two sheets meet that are taped together, as a thin line.
 Box joinOf(const design::PlacedSheet& sheet, Point at) {
     constexpr double kLineMm = 2;
@@ -316,13 +330,20 @@ ScenePtr sceneOfSheets(const job::Made& made, std::shared_ptr<Outlines> outlines
                         p = p + corner;
             if (made.inputs.print.hasMarks && made.inputs.print.stocks.contains(sheet.stockId))
                 ghosts.push_back(marksOf(sheet, at, made.inputs.print.printerMarginMm));
-            for (const design::PlacedPiece& placed : sheet.pieces)
-                if (const auto laid = laidOf.find(placed.what.piece); laid != laidOf.end())
-                    items.push_back(
-                        {laid->second->piece.body,
-                         design::placement(laid->second->piece, placed.pose).then(Transform::move(corner)),
-                         colour, placed.what.piece, placed.what.copy, static_cast<int>(l), placed,
-                         made.inputs.plan.foldsAs, perforation});
+            const auto ticks = ticksOn(stack, sheet, made.inputs.plan.foldsAs, corner);
+            for (size_t i = 0; i < sheet.pieces.size(); ++i) {
+                const design::PlacedPiece& placed = sheet.pieces[i];
+                const auto laid = laidOf.find(placed.what.piece);
+                if (laid == laidOf.end())
+                    continue;
+                items.push_back(
+                    {laid->second->piece.body,
+                     design::placement(laid->second->piece, placed.pose).then(Transform::move(corner)), colour,
+                     placed.what.piece, placed.what.copy, static_cast<int>(l), placed, made.inputs.plan.foldsAs,
+                     perforation});
+                if (!ticks.empty())
+                    items.back().ticks = ticks[i];
+            }
             for (const design::FrameCut& frame : design::framesOn(stack, sheet))
                 frames.push_back(geometry::transformed(frame.outline, Transform::move(corner)));
         }

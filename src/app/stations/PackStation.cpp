@@ -232,7 +232,7 @@ void PackStation::refresh() {
     if (hasFolds) {
         const QString how[] = {tr("Pressed by a blunt tool before anything is cut."),
                                text(design::perforationText(*bench().work())) + ".",
-                               tr("A pen marks the first and last 2 mm; lay a ruler there.")};
+                               tr("A pen marks both ends, beside the piece where there is room; lay a ruler there before you lift it.")};
         tell(m_folds, how[static_cast<size_t>(bench().job().plan.foldsAs)]);
     }
     const job::Licence strictest = job::originsOf(bench().job()).strictest;

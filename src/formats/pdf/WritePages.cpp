@@ -7,6 +7,7 @@
 
 #define POINTERHOLDER_TRANSITION 4 // std::shared_ptr throughout
 #include <qpdf/Buffer.hh>
+#include <qpdf/JSON.hh>
 #include <qpdf/Pl_Flate.hh>
 #include <qpdf/QPDF.hh>
 #include <qpdf/QPDFExc.hh>
