@@ -305,7 +305,8 @@ void CardDialog::showDrawer() {
                                take(tr("Use a scrap of the drawer"), job::withScrapFromDrawer(m_bench.job(), m_drawer, id));
                            }},
                           {tr("throw away"), [this, id = scrap.drawerId] {
-                               putDrawer(job::withoutScrapKept(m_drawer, id), tr("It is not in the drawer any more."));
+                               changeDrawer([id](const design::Drawer& now) { return job::withoutScrapKept(now, id); },
+                                            tr("It is not in the drawer any more."));
                            }}}});
     }
     m_inDrawer->setVisible(!lines.empty());
@@ -314,18 +315,21 @@ void CardDialog::showDrawer() {
 
 /// The scrap is the drawer's from now on: it leaves the drawer when a load on it was cut.
 void CardDialog::keepInDrawer(const design::Scrap& scrap) {
-    const int number = m_drawer.nextScrap;
-    if (!putDrawer(job::withScrapKept(m_drawer, scrap),
-                   tr("Kept in the drawer, for other jobs too, until a load on it was cut.")))
+    if (!changeDrawer([&](const design::Drawer& now) { return job::withScrapKept(now, scrap); },
+                      tr("Kept in the drawer, for other jobs too, until a load on it was cut.")))
         return;
     job::SheetPlan plan = m_bench.job().plan;
     for (design::Scrap& one : plan.scraps)
         if (one.id == scrap.id)
-            one.drawerId = number;
+            one.drawerId = m_drawer.scraps.back().drawerId;
     m_bench.act(tr("Keep a scrap in the drawer"), job::withPlan(m_bench.job(), plan));
 }
 
-bool CardDialog::putDrawer(base::Result<design::Drawer> changed, const QString& told) {
+/// Another window may have changed the drawer meanwhile: it is read anew before.
+bool CardDialog::changeDrawer(
+    const std::function<base::Result<design::Drawer>(const design::Drawer&)>& change, const QString& told) {
+    const auto now = m_bench.drawer();
+    auto changed = now ? change(*now) : base::Result<design::Drawer>(now.error());
     const auto put = changed ? m_bench.putDrawer(*changed) : base::Status(changed.error());
     m_note->setText(put ? told : text(put.error().message));
     if (!put)

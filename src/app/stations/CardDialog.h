@@ -47,7 +47,7 @@ class CardDialog : public QDialog {
     void showScraps();
     void showDrawer();
     void keepInDrawer(const design::Scrap& scrap);
-    bool putDrawer(base::Result<design::Drawer> changed, const QString& told);
+    bool changeDrawer(const std::function<base::Result<design::Drawer>(const design::Drawer&)>& change, const QString& told);
     void take(const QString& name, base::Result<job::Job> job);
     void addTyped();
     void addDrawn();
@@ -62,7 +62,7 @@ class CardDialog : public QDialog {
     QVBoxLayout* m_scraps;
     QLabel* m_inDrawer; ///< above what is there
     QVBoxLayout* m_drawerScraps;
-    design::Drawer m_drawer; ///< as it was read when this was opened
+    design::Drawer m_drawer; ///< as it was last read
     QComboBox *m_from, *m_way; ///< of whole sheets on the mat
     QComboBox* m_stock;
     QLineEdit* m_size;
