@@ -6,8 +6,11 @@
 #include "geometry/Lines.h"
 
 #define POINTERHOLDER_TRANSITION 4 // std::shared_ptr throughout
+#ifdef __clang__ // version 14 finds JSON incomplete within itself; here it is only named
+#define JSON_HH
+class JSON;
+#endif
 #include <qpdf/Buffer.hh>
-#include <qpdf/JSON.hh>
 #include <qpdf/Pl_Flate.hh>
 #include <qpdf/QPDF.hh>
 #include <qpdf/QPDFExc.hh>
