@@ -25,16 +25,23 @@ const design::Formats& formats() {
     return job::shippedCatalogue().formats;
 }
 
-/// The smallest mat on which a sheet lies, either way round; null when there is none.
+/// The smallest mat on which a sheet lies as the sheet says; null when there is none.
 const design::MatFormat* matFor(const design::SheetFormat& sheet) {
     const design::MatFormat* best = nullptr;
-    for (const design::MatFormat& mat : formats().mats) {
-        const bool holds = (sheet.widthMm <= mat.widthMm && sheet.heightMm <= mat.heightMm) ||
-                           (sheet.heightMm <= mat.widthMm && sheet.widthMm <= mat.heightMm);
-        if (holds && (!best || mat.widthMm * mat.heightMm < best->widthMm * best->heightMm))
+    for (const design::MatFormat& mat : formats().mats)
+        if (sheets::sheetPlaces(mat, sheet) &&
+            (!best || mat.widthMm * mat.heightMm < best->widthMm * best->heightMm))
             best = &mat;
-    }
     return best;
+}
+
+/// A mat long enough for two of the sheet taped together; where there is none, one on which the single sheet lies, and
+/// arranging says why the pair does not.
+const design::MatFormat* matForPairs(design::SheetFormat sheet) {
+    const design::MatFormat* single = matFor(sheet);
+    sheet.inPairs = true;
+    const design::MatFormat* pair = matFor(sheet);
+    return pair ? pair : single;
 }
 
 /// A sheet of a size somebody typed: "200 x 280 mm".
@@ -149,7 +156,9 @@ base::Result<job::State> madeAs(const job::State& state, const Variant& variant,
     if (!variant.sheetId.empty()) {
         const design::SheetFormat* sheet =
             variant.ownSheet ? &*variant.ownSheet : formats().sheet(variant.sheetId);
-        const design::MatFormat* mat = sheet ? matFor(*sheet) : nullptr;
+        const design::MatFormat* mat = !sheet                     ? nullptr
+                                       : plan.tapedStocks.empty() ? matFor(*sheet)
+                                                                  : matForPairs(*sheet);
         if (!mat)
             return Error{Code::InvalidArgument,
                          "There is no sheet '" + variant.sheetId + "' that a mat takes."};

@@ -111,6 +111,22 @@ TEST(Variants, AStrangerHasNoneOfTheScrapsAndPins) {
     EXPECT_EQ(state.job.plan.scraps.size(), 1u) << "the job is as it was";
 }
 
+// Two letter sheets side by side are 431.8 x 279.4 mm: the mat of 12 x 12 in does not hold them, the one of 12 x 24 in does.
+TEST(Variants, SheetsTapedTogetherGoOnAMatThatHoldsThePair) {
+    job::State state = sign(350, 60);
+    const auto variant = variantsOf({}, {"letter"}, {})->front();
+    const auto single = madeAs(state, variant);
+    ASSERT_TRUE(single) << single.error().message;
+    EXPECT_FALSE(rowOf(*single, variant).canBeCut());
+    state.job.plan.tapedStocks.insert("sea");
+    const auto pair = madeAs(state, variant);
+    ASSERT_TRUE(pair) << pair.error().message;
+    EXPECT_TRUE(rowOf(*pair, variant).canBeCut()) << rowOf(*pair, variant).whyNot;
+    EXPECT_NE(pair->job.plan.matId, single->job.plan.matId);
+    ASSERT_FALSE(pair->made.sheets->loads.empty());
+    EXPECT_TRUE(pair->made.sheets->loads.front().sheets.front().isPair());
+}
+
 TEST(ReleaseTest, EveryFileIsReadBackAndTheSameBytesComeTwice) {
     const job::State state = sign();
     const auto variants = variantsOf({FoldsAs::Score}, {"letter", "square12"}, {});
