@@ -109,6 +109,13 @@ void addTicks(const Line& fold, std::vector<Line>& into) {
     into.push_back(geometry::stretchOfLine(fold, length - kTickMm, length));
 }
 
+std::unordered_map<PieceId, const Laid*> laidIn(const Stack& stack) {
+    std::unordered_map<PieceId, const Laid*> out;
+    for (const Laid& laid : stack.pieces)
+        out[laid.id()] = &laid;
+    return out;
+}
+
 /// Whether a pen may mark so far beside a piece: on waste, away from all else.
 class Waste {
   public:
@@ -277,9 +284,7 @@ std::string operationGroup(const std::string& stockId, Operation operation, Dept
 base::Result<SheetCuts> cutsOn(const Stack& stack, const PlacedSheet& sheet, FoldsAs foldsAs,
                                const base::Progress& progress) {
     SheetCuts out;
-    std::unordered_map<PieceId, const Laid*> laidOf;
-    for (const Laid& laid : stack.pieces)
-        laidOf[laid.id()] = &laid;
+    const auto laidOf = laidIn(stack);
     const ClusterIndex clusterOf = clusterIndex(stack);
     const geometry::Perforation how = perforationOf(findStock(stack.stocks, sheet.stockId));
     std::vector<geometry::Shape> shapes;
@@ -329,9 +334,7 @@ base::Result<SheetCuts> cutsOn(const Stack& stack, const PlacedSheet& sheet, Fol
 HandTicks handTicksOn(const Stack& stack, const PlacedSheet& sheet) {
     HandTicks out;
     out.of.resize(sheet.pieces.size());
-    std::unordered_map<PieceId, const Laid*> laidOf;
-    for (const Laid& laid : stack.pieces)
-        laidOf[laid.id()] = &laid;
+    const auto laidOf = laidIn(stack);
     std::vector<geometry::Shape> shapes;
     std::vector<std::vector<Line>> folds(sheet.pieces.size());
     bool isAny = false;

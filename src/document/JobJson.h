@@ -40,10 +40,11 @@ inline constexpr int kMostScraps = 1'000'000; ///< the highest number one may ha
 json pointJson(geometry::Point p);
 json ringsJson(const geometry::Polygons& rings);
 geometry::Polygons ringsOf(const json& value);
-/// What of mats stays free of cuts, {mat: [[x, y, width, height]]}; nothing is written where there is none.
+/// A scrap of a job or of a drawer; only the numbers it has.
 json scrapJson(const design::Scrap& scrap);
 /// Errors: BadJob for what is no scrap.
 design::Scrap scrapOf(const json& in);
+/// What of mats stays free of cuts, {mat: [[x, y, width, height]]}; nothing is written where there is none.
 void putKeepOuts(json& out, const std::map<std::string, std::vector<geometry::Box>>& keepOuts);
 std::map<std::string, std::vector<geometry::Box>> keepOutsOf(const json& in);
 json lineJson(const geometry::Line& line);
