@@ -119,13 +119,13 @@ void measureKeeping(const job::State& work) {
     std::printf("open the demo %.1f ms\n", open.median());
 }
 
-/// What ten lines on each of 500 pieces add to the same work.
-void measureLines() {
+/// What a line on each of 500 pieces and copies of it add to the same work.
+void measureLines(double copies) {
     const job::State bare =
         support::made(support::openedDrawing(bench::svgOfDiscs(500, 24), "discs.svg").job);
     const design::Chosen all = design::EveryPieceOf{bare.job.sources[0]->id};
     job::State lined = support::after(bare, folds::makeStep(folds::Action::AlongSides, {all}, {0, 5}));
-    lined = support::after(lined, folds::makeStep(folds::Action::Repeat, {all}, {9, 0, 1}));
+    lined = support::after(lined, folds::makeStep(folds::Action::Repeat, {all}, {copies, 0, 1}));
     std::printf("500 pieces with %d lines on them, and without:\n", lined.made.finished->measures.lines);
     const auto compare = [&](const char* what, const std::function<void(const job::State&)>& work) {
         Times with, without;
@@ -168,5 +168,6 @@ int main(int argc, char** argv) {
     measureMaking(work);
     measureFindings(work);
     measureKeeping(work);
-    measureLines();
+    measureLines(4);
+    measureLines(9);
 }

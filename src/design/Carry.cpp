@@ -52,7 +52,7 @@ constexpr double kSameMm = 0.001; // what is nearer is the same place
 constexpr double kMeetMm = 0.002; // ends of one line's parts: each strayed by up to a micron
 
 bool isAtEdge(const Shape& shape, Point p) {
-    return geometry::nearestOnEdge(shape, p, 2 * kSameMm).has_value();
+    return geometry::isNearEdge(shape, p, 2 * kSameMm);
 }
 
 /// Points along a line at these shares of its length.
@@ -66,7 +66,7 @@ std::vector<Point> sampled(const Line& line, std::initializer_list<double> share
 
 /// Whether a line runs along the edge: then it bounds the piece and is no line on it.
 bool runsAlongEdge(const Shape& shape, const Line& line) {
-    const auto isThere = [&](Point p) { return geometry::nearestOnEdge(shape, p, kSameMm).has_value(); };
+    const auto isThere = [&](Point p) { return geometry::isNearEdge(shape, p, kSameMm); };
     if (!isThere(geometry::middleOf(line))) // most lines end here
         return false;
     const auto points = sampled(line, {0.25, 0.75});
@@ -81,7 +81,7 @@ bool liesOn(const Line& part, const Line& line) {
     const Shape along{line, {}};
     const auto points = sampled(part, {0, 0.13, 0.31, 0.5, 0.69, 0.87, 1});
     return std::all_of(points.begin(), points.end(),
-                       [&](Point p) { return geometry::nearestOnEdge(along, p, kMeetMm).has_value(); });
+                       [&](Point p) { return geometry::isNearEdge(along, p, kMeetMm); });
 }
 
 /// Lines on their way onto one outline.
@@ -124,21 +124,17 @@ class Lines {
         }
     }
 
-    /// Runs ends that were at an edge on to where the edge is now.
-    base::Status reachEdges(int& shortEnds) {
+    /// Runs ends that were at an edge on to where the edge is now. Returns how many do not reach it.
+    int reachEdges() {
+        int shortEnds = 0;
         for (PieceLine& line : m_all) {
-            const bool isShortAtBegin = line.beginsAtEdge && !isAtEdge(m_shape, line.path.start),
-                       isShortAtEnd = line.endsAtEdge && !isAtEdge(m_shape, endOf(line.path));
-            if (isShortAtBegin || isShortAtEnd) {
-                // One end at a time: the other one is to stay where it is.
-                if (auto ok = reach(line, isShortAtBegin, isShortAtEnd); !ok)
-                    return ok;
-            }
-            line.beginsAtEdge = isAtEdge(m_shape, line.path.start);
-            line.endsAtEdge = isAtEdge(m_shape, endOf(line.path));
-            shortEnds += (isShortAtBegin && !line.beginsAtEdge) + (isShortAtEnd && !line.endsAtEdge);
+            const bool wasAtBegin = line.beginsAtEdge, wasAtEnd = line.endsAtEdge;
+            line.beginsAtEdge =
+                isAtEdge(m_shape, line.path.start) || (wasAtBegin && runsOnAtBegin(line.path));
+            line.endsAtEdge = isAtEdge(m_shape, endOf(line.path)) || (wasAtEnd && runsOn(line.path));
+            shortEnds += (wasAtBegin && !line.beginsAtEdge) + (wasAtEnd && !line.endsAtEdge);
         }
-        return base::Done{};
+        return shortEnds;
     }
 
     std::vector<PieceLine> take(int& droppedBits) {
@@ -186,21 +182,22 @@ class Lines {
         return false; // parts of one line run the same way
     }
 
-    base::Status reach(PieceLine& line, bool atBegin, bool atEnd) {
-        auto longer = geometry::extendedToEdge(line.path, m_shape, m_options.runOnMm);
-        if (!longer)
-            return longer.error();
-        if (longer->size() != 1)
-            return base::Done{};
-        const double before = geometry::contourLength(line.path),
-                     after = geometry::contourLength((*longer)[0]);
-        const double grownAtBegin = geometry::distance((*longer)[0].start, line.path.start),
-                     grownAtEnd = geometry::distance(endOf((*longer)[0]), endOf(line.path));
-        if (after < before)
-            return base::Done{};
-        const double from = atBegin ? 0 : grownAtBegin, to = atEnd ? after : after - grownAtEnd;
-        line.path = atBegin && atEnd ? (*longer)[0] : geometry::stretchOfLine((*longer)[0], from, to);
-        return base::Done{};
+    /// Runs the end of a line on straight to the edge, if that is within reach.
+    bool runsOn(Line& path) const {
+        const auto edge = geometry::edgeAhead(path, m_shape, m_options.runOnMm);
+        if (!edge)
+            return false;
+        if (path.segments.back().isLine) // it goes on as it went
+            path.segments.pop_back();
+        path.segments.push_back(geometry::Segment::line(*edge));
+        return true;
+    }
+    bool runsOnAtBegin(Line& path) const {
+        Line back = geometry::reversed(path);
+        if (!runsOn(back))
+            return false;
+        path = geometry::reversed(back);
+        return true;
     }
 
     const Shape& m_shape;
@@ -241,9 +238,11 @@ Face mapped(Face face, const Transform& map) {
 }
 
 Body mapped(const Body& body, const Transform& map) {
-    Body out{geometry::transformed(body.shape, map), body.lines, body.faces, body.zones, body.panels};
-    for (PieceLine& line : out.lines)
-        line.path = geometry::transformed(line.path, map);
+    Body out{geometry::transformed(body.shape, map), {}, body.faces, body.zones, body.panels};
+    out.lines.reserve(body.lines.size());
+    for (const PieceLine& line : body.lines)
+        out.lines.push_back(
+            {line.id, geometry::transformed(line.path, map), line.does, line.beginsAtEdge, line.endsAtEdge});
     for (Face& face : out.faces)
         face = mapped(std::move(face), map);
     for (Zone& zone : out.zones) {
@@ -283,8 +282,7 @@ base::Result<Carried> carried(const std::vector<std::shared_ptr<const Body>>& fr
                     if (auto ok = lines.add(line); !ok)
                         return ok.error();
         lines.join();
-        if (auto ok = lines.reachEdges(out.shortEnds); !ok)
-            return ok.error();
+        out.shortEnds += lines.reachEdges();
         body.lines = lines.take(out.droppedBits);
         auto zones = zonesWithin(from, body.shape, progress);
         if (!zones)

@@ -109,29 +109,33 @@ Foot nearestFrom(const Cubic& curve, Point p, double t) {
     return best;
 }
 
-Foot nearest(const Cubic& curve, Point p) {
+namespace {
+
+/// The nearest place, or the first one found nearer than `enough`.
+/// Branch and bound: a stretch lies within its chord's bound, so most are out at the first look.
+Foot nearestUntil(const Cubic& curve, Point p, double enough) {
     struct Span {
         double t0, t1;
         Point a, b;
     };
-    // Branch and bound: a stretch lies within its chord's bound, so most are out at the first look.
     constexpr int kSpans = 8;
     std::vector<Span> open;
+    open.reserve(kSpans + 8);
     Foot best{0, distance(curve.a, p)};
     for (int i = 0; i < kSpans; ++i) {
         const double t0 = static_cast<double>(i) / kSpans, t1 = static_cast<double>(i + 1) / kSpans;
-        open.push_back({t0, t1, curve.at(t0), curve.at(t1)});
+        open.push_back({t0, t1, i > 0 ? open.back().b : curve.a, curve.at(t1)});
         if (const double d = distance(open.back().b, p); d < best.distance)
             best = {t1, d};
     }
     best = nearestFrom(curve, p, best.t);
     constexpr double kSure = 1e-9, kSmallest = 1e-7;
     const double bend = curve.largestBend();
-    while (!open.empty()) {
+    while (!open.empty() && best.distance >= enough) {
         const Span s = open.back();
         open.pop_back();
-        const double dt = s.t1 - s.t0;
-        if (dt < kSmallest || distanceToStretch(p, s.a, s.b) - bend * dt * dt / 8 > best.distance - kSure)
+        const double dt = s.t1 - s.t0, apart = distanceToStretch(p, s.a, s.b) - bend * dt * dt / 8;
+        if (dt < kSmallest || apart > best.distance - kSure || (enough > 0 && apart >= enough))
             continue;
         const double middle = (s.t0 + s.t1) / 2;
         if (const Foot foot = nearestFrom(curve, p, middle); foot.distance < best.distance)
@@ -141,6 +145,15 @@ Foot nearest(const Cubic& curve, Point p) {
         open.push_back({middle, s.t1, between, s.b});
     }
     return best;
+}
+
+} // namespace
+
+Foot nearest(const Cubic& curve, Point p) {
+    return nearestUntil(curve, p, 0);
+}
+bool isNearer(const Cubic& curve, Point p, double than) {
+    return nearestUntil(curve, p, than).distance < than;
 }
 
 double curveLength(const Cubic& curve, double t0, double t1) {

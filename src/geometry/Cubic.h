@@ -69,6 +69,8 @@ struct Foot {
 /// Cost: a dozen looks; more near cusps.
 /// Source: branch and bound on chords; a chord strays at most largestBend dt^2 / 8.
 Foot nearest(const Cubic& curve, Point p);
+/// Returns whether some place of the curve is nearer than that. Cost: that of `nearest` until the first one is found.
+bool isNearer(const Cubic& curve, Point p, double than);
 
 /// Returns the place near `guess` by Newton steps only; good when the guess is.
 Foot nearestFrom(const Cubic& curve, Point p, double guess);

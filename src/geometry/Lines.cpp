@@ -12,7 +12,8 @@
 // Clipping keeps the parts of a line that lie on card. It cuts at every crossing, then asks the middle of
 // each part whether it is card. Asking the middle instead of counting crossings makes touching harmless: a
 // line that only touches the edge is cut there and goes on, and its two parts are joined again because
-// they follow on each other. Parts under a micrometre are crumbs.
+// they follow on each other. Where the edge is touched without being crossed there may be no cut, and where it is touched in
+// the very middle that place may answer either way; then another one is asked. Parts under a micrometre are crumbs.
 //
 // A score that ends a hair before the edge tears there when it is folded, so folds are run on to the edge:
 // straight ahead from the end, to the nearest edge within reach, a hundredth of a millimetre over, and
@@ -118,7 +119,7 @@ base::Status checkNumbers(const Line& line, const Shape& shape) {
 }
 
 /// How far straight ahead of a point on the card the edge is, if at most `mostMm`.
-std::optional<double> edgeAhead(Point from, Point along, const Shape& shape, double mostMm) {
+std::optional<double> wayAhead(Point from, Point along, const Shape& shape, double mostMm) {
     const Cubic ray = Cubic::line(from, from + along * mostMm);
     std::optional<double> least;
     eachEdge(shape, [&](const Cubic& k) {
@@ -127,6 +128,15 @@ std::optional<double> edgeAhead(Point from, Point along, const Shape& shape, dou
                 least = t * mostMm;
     });
     return least;
+}
+
+/// Whether a stretch without crossings is card: what a place of it says that is not at the edge itself.
+bool isOnCard(const Cubic& k, double from, double to, const Shape& shape) {
+    constexpr double kAtEdge = 1e-6;
+    for (const double share : {0.5, 0.37, 0.71})
+        if (const Point p = k.at(from + (to - from) * share); !isNearEdge(shape, p, kAtEdge))
+            return contains(shape, p);
+    return contains(shape, k.at((from + to) / 2)); // it runs along the edge
 }
 
 } // namespace
@@ -180,7 +190,7 @@ base::Result<std::vector<Line>> clippedTo(const Line& line, const Shape& shape) 
             if (cuts[i + 1] - cuts[i] < 1e-9)
                 continue;
             const Cubic part = stretch(k, cuts[i], cuts[i + 1]);
-            if (!contains(shape, k.at((cuts[i] + cuts[i + 1]) / 2))) {
+            if (!isOnCard(k, cuts[i], cuts[i + 1], shape)) {
                 close();
                 continue;
             }
@@ -228,14 +238,23 @@ base::Result<std::vector<Line>> extendedToEdge(const Line& line, const Shape& sh
     constexpr double kOverMm = 0.01; // a little too far; clipping takes it off exactly
     const Point ahead = directionAt(steps.back(), 1), back = directionAt(steps.front(), 0) * -1;
     if (which != Ends::First && which != Ends::Neither && contains(shape, steps.back().d))
-        if (const auto way = edgeAhead(steps.back().d, ahead, shape, mostMm))
+        if (const auto way = wayAhead(steps.back().d, ahead, shape, mostMm))
             longer.segments.push_back(Segment::line(steps.back().d + ahead * (*way + kOverMm)));
     if (which != Ends::Last && which != Ends::Neither && contains(shape, line.start))
-        if (const auto way = edgeAhead(line.start, back, shape, mostMm)) {
+        if (const auto way = wayAhead(line.start, back, shape, mostMm)) {
             longer.segments.insert(longer.segments.begin(), Segment::line(line.start));
             longer.start = line.start + back * (*way + kOverMm);
         }
     return clippedTo(longer, shape);
+}
+
+std::optional<Point> edgeAhead(const Line& line, const Shape& shape, double mostMm) {
+    if (line.segments.empty() || !isFinite(line) || !isFinite(shape))
+        return std::nullopt;
+    const Point from = line.segments.size() > 1 ? line.segments[line.segments.size() - 2].end : line.start;
+    const Point ahead = directionAt(Cubic::of(from, line.segments.back()), 1);
+    const auto way = wayAhead(endOf(line), ahead, shape, mostMm);
+    return way ? std::optional(endOf(line) + ahead * *way) : std::nullopt;
 }
 
 Line stretchOfLine(const Line& line, double fromMm, double toMm) {

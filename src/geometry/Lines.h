@@ -5,6 +5,7 @@
 #include "base/Result.h"
 #include "geometry/Shape.h"
 
+#include <optional>
 #include <utility>
 #include <vector>
 
@@ -45,6 +46,10 @@ enum class Ends { Both, First, Last, Neither };
 /// Errors: as clippedTo.
 base::Result<std::vector<Line>> extendedToEdge(const Line& line, const Shape& shape, double mostMm,
                                                Ends which = Ends::Both);
+
+/// Returns where the edge is straight ahead of the end of a line that lies on card; nothing when it is farther than `mostMm`, or a
+/// coordinate is not finite.
+std::optional<Point> edgeAhead(const Line& line, const Shape& shape, double mostMm);
 
 /// Returns the stretch of a line between two lengths along it; of no length it has no segments.
 Line stretchOfLine(const Line& line, double fromMm, double toMm);

@@ -5,8 +5,10 @@
 #include "geometry/Boolean.h"
 #include "geometry/Cubic.h"
 
+#include <algorithm>
 #include <numbers>
 #include <random>
+#include <utility>
 
 namespace thinline::geometry {
 namespace {
@@ -114,8 +116,13 @@ bool contains(const Shape& shape, Point p) {
     int count = 0;
     eachContour(shape, [&](const Contour& contour, size_t) {
         eachCurve(contour, [&](const Cubic& k, const Segment& s) {
-            if (p.y >= std::min({k.a.y, k.b.y, k.c.y, k.d.y}) &&
-                p.y <= std::max({k.a.y, k.b.y, k.c.y, k.d.y}))
+            const auto [low, high] = std::minmax({k.a.y, k.b.y, k.c.y, k.d.y});
+            if (p.y < low || p.y > high)
+                return;
+            const auto [left, right] = std::minmax({k.a.x, k.b.x, k.c.x, k.d.x});
+            if (p.x < left) // all of it is passed: as often, but for an even number, as its ends part
+                count += (k.a.y > p.y) != (k.d.y > p.y);
+            else if (p.x <= right)
                 count += passes(k, s.isLine, p);
         });
     });
@@ -148,6 +155,29 @@ std::optional<EdgePlace> nearestOnEdge(const Shape& shape, Point p, double withi
         });
     });
     return best;
+}
+
+bool isNearEdge(const Shape& shape, Point p, double withinMm) {
+    const auto isNear = [&](const Contour& contour) {
+        Point from = contour.start;
+        for (const Segment& s : contour.segments) {
+            const Point begin = std::exchange(from, s.end);
+            Box box;
+            box.include(begin);
+            box.include(s.end);
+            if (!s.isLine) {
+                box.include(s.control1);
+                box.include(s.control2);
+            }
+            if (!box.grownBy(withinMm).contains(p))
+                continue;
+            if (s.isLine ? distanceToStretch(p, begin, s.end) < withinMm
+                         : isNearer(Cubic::of(begin, s), p, withinMm))
+                return true;
+        }
+        return false;
+    };
+    return isNear(shape.outline) || std::any_of(shape.openings.begin(), shape.openings.end(), isNear);
 }
 
 Polygon convexHull(Polygon points) {

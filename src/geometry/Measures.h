@@ -31,6 +31,9 @@ std::optional<EdgePlace> nearestOnEdge(const Shape& shape, Point p);
 /// The same, of places nearer than `withinMm` only; nothing when none is. Far quicker where nothing is near.
 std::optional<EdgePlace> nearestOnEdge(const Shape& shape, Point p, double withinMm);
 
+/// Returns whether a point is nearer than that to the edge of a shape: the same question answered with the first place found.
+bool isNearEdge(const Shape& shape, Point p, double withinMm);
+
 /// Returns the convex hull of some points, clockwise on screen, without points on straight sides.
 /// Source: A. M. Andrew, Another efficient algorithm for convex hulls in two dimensions, 1979.
 Polygon convexHull(Polygon points);

@@ -34,9 +34,13 @@ Contour contourThrough(const Polygon& points) {
 }
 
 Contour transformed(const Contour& contour, const Transform& map) {
-    Contour out{map(contour.start), contour.segments};
-    for (Segment& s : out.segments)
-        s = {map(s.control1), map(s.control2), map(s.end), s.isLine};
+    Contour out{map(contour.start), {}};
+    out.segments.reserve(contour.segments.size());
+    for (const Segment& s : contour.segments)
+        if (const Point end = map(s.end); s.isLine)
+            out.segments.push_back(Segment::line(end));
+        else
+            out.segments.push_back(Segment::curve(map(s.control1), map(s.control2), end));
     return out;
 }
 

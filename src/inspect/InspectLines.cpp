@@ -47,40 +47,32 @@ geometry::Box around(Point p) {
     return box.grownBy(6);
 }
 
-/// How far a line would have to go on straight to reach the edge.
-std::optional<double> wayToEdge(const geometry::Line& path, const geometry::Shape& shape) {
-    constexpr double kMostMm = 2000, kStubMm = 0.01;
-    const double length = geometry::contourLength(path);
-    const geometry::Line stub = geometry::stretchOfLine(path, length - kStubMm, length);
-    const auto longer = geometry::extendedToEdge(stub, shape, kMostMm);
-    if (!longer || longer->size() != 1)
-        return std::nullopt;
-    return geometry::distance(path.segments.back().end, longer->front().segments.back().end);
-}
-
 /// The ends of a fold that stop on the card.
 void inspectEnds(const Look& look, const Laid& laid, const PieceLine& fold, Gathering& into) {
     if (geometry::distance(fold.path.start, geometry::endOf(fold.path)) < kReachesMm)
         return; // it comes round
     for (const geometry::Line& path : {geometry::reversed(fold.path), fold.path}) {
         const Point end = path.segments.back().end;
-        if (geometry::nearestOnEdge(laid.shape(), end, kReachesMm))
+        if (geometry::isNearEdge(laid.shape(), end, kReachesMm))
             continue;
         const bool isAtAnother = std::any_of(laid.piece.body->lines.begin(), laid.piece.body->lines.end(),
                                              [&](const PieceLine& other) {
                                                  return &other != &fold && !other.path.segments.empty() &&
                                                         geometry::distanceTo(other.path, end) < kReachesMm;
                                              });
-        if (!isAtAnother)
-            into.add(Severity::RisksCard, Kind::FoldEndsShort,
-                     "Card tears where a fold stops. Run it on to the edge, or cut a slit up to it.",
-                     {"A fold of " + design::pieceName(look.work, laid) + " ends " +
-                          inMm(wayToEdge(path, laid.shape())
-                                   .value_or(geometry::nearestOnEdge(laid.shape(), end)->distance)) +
-                          " short of the edge",
-                      laid.id(), around(end),
-                      folds::makeStep(folds::Action::RunOn, {design::LineOf{laid.id(), fold.id}})},
-                     "Run on");
+        if (isAtAnother)
+            continue;
+        constexpr double kMostMm = 2000;
+        const auto ahead = geometry::edgeAhead(path, laid.shape(), kMostMm);
+        const double missingMm =
+            ahead ? geometry::distance(end, *ahead) : geometry::nearestOnEdge(laid.shape(), end)->distance;
+        into.add(Severity::RisksCard, Kind::FoldEndsShort,
+                 "Card tears where a fold stops. Run it on to the edge, or cut a slit up to it.",
+                 {"A fold of " + design::pieceName(look.work, laid) + " ends " + inMm(missingMm) +
+                      " short of the edge",
+                  laid.id(), around(end),
+                  folds::makeStep(folds::Action::RunOn, {design::LineOf{laid.id(), fold.id}})},
+                 "Run on");
     }
 }
 
@@ -263,14 +255,18 @@ void inspectScoring(const Look& look, const Laid& laid, const design::Stock& sto
 void inspectDrawn(const Look& look, const Laid& laid, const design::Stock& stock, Gathering& into) {
     const auto& lines = laid.piece.body->lines;
     const auto isOfFront = [](const PieceLine& line) {
-        return std::holds_alternative<design::Pen>(line.does) || std::holds_alternative<design::Placement>(line.does) ||
+        return std::holds_alternative<design::Pen>(line.does) ||
+               std::holds_alternative<design::Placement>(line.does) ||
                std::holds_alternative<design::Score>(line.does);
     };
-    if (std::any_of(lines.begin(), lines.end(), isOfFront) && job::willLieFlipped(look.state.job, laid, stock.id))
+    if (std::any_of(lines.begin(), lines.end(), isOfFront) &&
+        job::willLieFlipped(look.state.job, laid, stock.id))
         into.add(Severity::RisksCard, Kind::DrawnOnBack,
-                 "They come out mirrored and on the side nobody sees. Leave them out, or lay the piece with its front up.",
-                 {look.called(laid) + " lies flipped on its mat, and has lines that are drawn or scored on its front", laid.id(),
-                  geometry::bounds(laid.shape())});
+                 "They come out mirrored and on the side nobody sees. Leave them out, or lay the piece with "
+                 "its front up.",
+                 {look.called(laid) +
+                      " lies flipped on its mat, and has lines that are drawn or scored on its front",
+                  laid.id(), geometry::bounds(laid.shape())});
 }
 
 } // namespace

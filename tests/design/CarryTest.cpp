@@ -98,6 +98,7 @@ TEST(Carried, AnEndAtTheEdgeFollowsItAndNoFartherThanTwoMillimetres) {
         EXPECT_NEAR(lengthOf(out.bodies, LineId{1}), row.lengthMm, 1e-6) << g;
         EXPECT_EQ(out.shortEnds, row.shortEnds) << g;
         EXPECT_EQ(out.bodies[0].lines[0].beginsAtEdge, row.shortEnds == 0) << g;
+        EXPECT_EQ(out.bodies[0].lines[0].path.segments.size(), 1u) << g; // a straight fold stays one stroke
     }
 }
 

@@ -8,6 +8,9 @@
 
 #include <gtest/gtest.h>
 
+#include <numbers>
+#include <random>
+
 namespace thinline::geometry {
 namespace {
 
@@ -55,6 +58,50 @@ TEST(ClippedTo, CutsExactlyAtOutlineAndOpenings) {
     EXPECT_TRUE(clippedTo(straight({-30, 25}, {30, 25}), ring)->empty());
     EXPECT_EQ(clippedTo({{0, std::nan("")}, {Segment::line({1, 1})}}, ring).error().code,
               base::Code::InvalidArgument);
+}
+
+TEST(ClippedTo, ALineThatOnlyTouchesARoundPieceInItsMiddleIsNotOnIt) {
+    const Shape coin = disc({0, 0}, 10);
+    for (const double turn : {0.0, 0.5, 1.0, 1.5}) { // there a drawn circle is a true one
+        const double rad = turn * std::numbers::pi;
+        const Point out{10 * std::sin(rad), -10 * std::cos(rad)}, along{std::cos(rad), std::sin(rad)};
+        EXPECT_TRUE(clippedTo(straight(out - along * 15, out + along * 15), coin)->empty()) << turn;
+    }
+    // Touched from within, an opening leaves the line whole.
+    const Shape ring = support::withOpening(disc({0, 0}, 20), disc({0, 0}, 5));
+    const auto past = clippedTo(straight({-8, -5}, {8, -5}), ring);
+    double length = 0;
+    for (const Line& part : *past)
+        length += contourLength(part);
+    EXPECT_NEAR(length, 16, 1e-6);
+}
+
+TEST(EdgeAhead, IsWhereALineRunOnMeetsTheCut) {
+    const Shape ring = support::withOpening(disc({0, 0}, 20), disc({0, 0}, 5));
+    const auto out = edgeAhead(straight({8, 0}, {9, 0}), ring, 100);
+    ASSERT_TRUE(out);
+    EXPECT_NEAR(distance(*out, {20, 0}), 0, 1e-6);
+    const auto in = edgeAhead(straight({9, 0}, {8, 0}), ring, 100); // the opening's edge is nearer
+    ASSERT_TRUE(in);
+    EXPECT_NEAR(distance(*in, {5, 0}), 0, 1e-6);
+    EXPECT_FALSE(edgeAhead(straight({8, 0}, {9, 0}), ring, 10.9));
+    EXPECT_FALSE(edgeAhead({{8, 0}, {}}, ring, 100));
+}
+
+TEST(IsNearEdge, AnswersAsTheNearestPlaceDoes) {
+    const Shape ring = support::withOpening(disc({0, 0}, 20), support::rectangle(-4, -3, 9, 5));
+    std::mt19937 random(7);
+    std::uniform_real_distribution<double> place(-22, 22), within(1e-4, 4);
+    int near = 0;
+    for (int i = 0; i < 3000; ++i) {
+        const Point p{place(random), place(random)};
+        const double reach = within(random);
+        const bool isNear = isNearEdge(ring, p, reach);
+        EXPECT_EQ(isNear, nearestOnEdge(ring, p)->distance < reach) << p.x << " " << p.y << " " << reach;
+        near += isNear;
+    }
+    EXPECT_GT(near, 300);
+    EXPECT_LT(near, 2700);
 }
 
 TEST(ExtendedToEdge, RunsOnStraightUntilTheCut) {
