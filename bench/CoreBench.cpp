@@ -7,6 +7,7 @@
 #include "document/JobFile.h"
 #include "inspect/Inspect.h"
 #include "job/Catalogue.h"
+#include "job/CutSteps.h"
 #include "pack/Package.h"
 #include "pack/Pictures.h"
 #include "trace/Tracing.h"
@@ -106,7 +107,7 @@ BENCHMARK(inspectDemoAgain)->Unit(benchmark::kMillisecond);
 void packDemo(benchmark::State& state) {
     for (auto _ : state)
         benchmark::DoNotOptimize(
-            pack::makePackage(*demo().made.work(), *demo().made.sheets,
+            pack::makePackage(*demo().made.work(), *demo().made.sheets, *job::planned(demo()),
                               *job::arrangeOptions(demo().job, job::shippedCatalogue().formats), {"demo"}));
 }
 BENCHMARK(packDemo)->Unit(benchmark::kMillisecond);

@@ -242,7 +242,8 @@ CommandSpec drawerSpec() {
              {"--size", "WIDTHxHEIGHT", "Which size of its sheets.", "", false},
              {"--sheets", "NUMBER", "How many.", "1", false},
              {"--scrap", "SCRAP",
-              "A scrap instead: to be kept, by its size such as 80x120mm or a drawing of one outline; to be thrown away, by its "
+              "A scrap instead: to be kept, by its size such as 80x120mm or a drawing of one outline; to be "
+              "thrown away, by its "
               "number.",
               "", false},
              {"--job", "JOB.thinline", "The sheets of a load of this job.", "", false},
@@ -250,8 +251,14 @@ CommandSpec drawerSpec() {
             true};
 }
 
-base::Result<job::DrawerNow> scrapKept(Session& session, const Options& options, const design::Drawer& drawer) {
-    auto scrap = scrapCalled(session, options.has("--stock") ? options["--stock"] : "", options["--scrap"]);
+base::Result<job::DrawerNow> scrapKept(Session& session, const Options& options,
+                                       const design::Drawer& drawer) {
+    if (!options.has("--stock"))
+        return Error{Code::InvalidArgument, "drawer: say of which stock the scrap is by --stock."};
+    const auto stock = stockSaid(drawer.stocks, options["--stock"]);
+    if (!stock)
+        return stock.error();
+    auto scrap = scrapCalled(session, *stock, options["--scrap"]);
     if (!scrap)
         return scrap.error();
     auto out = job::withScrapKept(drawer, scrap.take());
@@ -282,7 +289,8 @@ base::Result<job::DrawerNow> drawerAfter(Session& session, const Options& option
             const design::Load& load = run->state.made.sheets->loads[run->plan.loads[i].load];
             const std::string before = now.told;
             const auto& scraps = run->state.job.plan.scraps;
-            now = sign < 0 ? job::withoutSheetsOf(now.drawer, load, scraps) : job::withSheetsOf(now.drawer, load, scraps);
+            now = sign < 0 ? job::withoutSheetsOf(now.drawer, load, scraps)
+                           : job::withSheetsOf(now.drawer, load, scraps);
             now.told = before + (before.empty() || now.told.empty() ? "" : " ") + now.told;
         }
         if (now.told.empty())
@@ -299,11 +307,14 @@ base::Result<job::DrawerNow> drawerAfter(Session& session, const Options& option
     const auto size = base::parseSize(options["--size"], kMm);
     if (!size)
         return size.error();
-    const auto out = job::withSheets(drawer, options["--stock"], size->width.inMm(), size->height.inMm(),
+    const auto known = stockSaid(drawer.stocks, options["--stock"]);
+    if (!known)
+        return known.error();
+    const auto out = job::withSheets(drawer, *known, size->width.inMm(), size->height.inMm(),
                                      sign * static_cast<int>(*count));
     if (!out)
         return out.error();
-    const design::Stock* stock = design::findStock(out->stocks, options["--stock"]);
+    const design::Stock* stock = design::findStock(out->stocks, *known);
     return job::DrawerNow{*out, stock->name + ": " + job::sizesText(stock->sizes, kMm)};
 }
 
@@ -320,12 +331,9 @@ base::Status drawerCommand(Session& session, const Options& options) {
         for (const design::Stock& stock : drawer->stocks)
             session.out << stock.id << "  " << stock.name << ": "
                         << (stock.sizes.empty() ? "nobody said" : job::sizesText(stock.sizes, kMm)) << "\n";
-        for (const design::Scrap& scrap : drawer->scraps) {
-            const geometry::Box box = geometry::bounds(scrap.rings);
-            session.out << "scrap " << scrap.drawerId << "  " << design::stockName(drawer->stocks, scrap.stockId) << ", "
-                        << base::formatSize(box.width(), box.height(), kMm)
-                        << (scrap.name.empty() ? "" : ", " + scrap.name) << "\n";
-        }
+        for (const design::Scrap& scrap : drawer->scraps)
+            session.out << "scrap " << scrap.drawerId << "  " << job::scrapWords(scrap, drawer->stocks, kMm)
+                        << "\n";
         return base::Done{};
     }
     const auto now = drawerAfter(session, options, *drawer, what == "add" ? 1 : -1);
@@ -352,16 +360,20 @@ base::Status swapStockCommand(Session& session, const Options& options) {
     const auto state = loadState(session, options.operand);
     if (!state)
         return state.error();
-    if (const auto known = stockSaid(state->job, options["--from"]); !known)
-        return known.error();
+    const auto from = stockSaid(state->job, options["--from"]);
+    if (!from)
+        return from.error();
     if (options.has("--to")) {
-        auto swapped = job::withStockSwapped(state->job, options["--from"], options["--to"]);
+        const auto to = stockSaid(state->job, options["--to"]);
+        if (!to)
+            return to.error();
+        auto swapped = job::withStockSwapped(state->job, *from, *to);
         if (!swapped)
             return swapped.error();
         session.out << swapped->note << "\n";
         return keep(session, options, swapped->job, *state);
     }
-    for (const job::Instead& one : job::insteadOf(state->job, options["--from"])) {
+    for (const job::Instead& one : job::insteadOf(state->job, *from)) {
         session.out << one.stockId << "  " << (one.doesFoldAlike ? "folds alike" : "folds otherwise")
                     << ", colour off by " << base::formatNumber(one.colourDifference, 0);
         if (one.sheets)

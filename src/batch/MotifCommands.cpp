@@ -31,6 +31,8 @@ CommandSpec motifSpec() {
           "Into the window at this place of the design; else each takes the window it lies over, or "
           "the nearest one.",
           "", false},
+         {"--every", "",
+          "Each window of these pieces gets one; where there are fewer motifs they take turns.", "", false},
          {"--overlap", "LENGTH", "How far it may run into the frame.", "2mm", false},
          {"--contact", "LENGTH", "How wide it holds at least where it holds.", "3mm", false},
          {"--sides", "COUNT", "On how many sides of the window, 1 to 4.", "2", false},
@@ -51,31 +53,51 @@ base::Result<folds::MotifWish> wishOf(const Options& options) {
     return folds::MotifWish{*overlap, *contact, static_cast<int>(*sides), *fill};
 }
 
+base::Result<std::vector<const design::Piece*>> piecesSaid(const State& state, const Options& options,
+                                                           const char* name) {
+    if (!options.has(name))
+        return Error{Code::InvalidArgument,
+                     "Say which piece has the windows by --on, and what goes into them by --motif."};
+    const auto called = piecesCalled(state, options[name]);
+    if (!called)
+        return called.error();
+    std::vector<const design::Piece*> out;
+    for (const design::PieceId id : *called)
+        if (const auto* piece = design::findPiece(state.made.pieces->now, id))
+            out.push_back(piece);
+    return out;
+}
+
 base::Result<std::vector<folds::MotifPair>> pairsSaid(const State& state, const Options& options) {
-    std::vector<const design::Piece*> pieces;
-    for (const char* name : {"--on", "--motif"}) {
-        if (!options.has(name))
-            return Error{Code::InvalidArgument,
-                         "Say which piece has the windows by --on, and what goes into them by "
-                         "--motif."};
-        const auto called = piecesCalled(state, options[name]);
-        if (!called)
-            return called.error();
-        if (std::string_view(name) == "--on" && called->size() != 1)
-            return Error{Code::InvalidArgument, "--on takes one piece, the one with the windows."};
-        for (const design::PieceId id : *called)
-            if (const auto* piece = design::findPiece(state.made.pieces->now, id))
-                pieces.push_back(piece);
+    auto frames = piecesSaid(state, options, "--on");
+    const auto motifs = piecesSaid(state, options, "--motif");
+    if (!frames || !motifs)
+        return !frames ? frames.error() : motifs.error();
+    if (options.has("--every")) {
+        if (options.has("--at"))
+            return Error{Code::InvalidArgument, "Say --every or --at, not both."};
+        std::vector<design::OpeningOf> windows;
+        for (const design::Piece* frame : *frames)
+            for (const design::OpeningOf& window : job::windowsOf(*frame))
+                windows.push_back(window);
+        return job::motifPairsInTurn(windows, *motifs);
     }
-    if (!options.has("--at"))
-        return job::motifPairs(pieces);
-    const auto at = pointsOf("--at", options["--at"]);
-    if (!at)
-        return at.error();
-    if (pieces.size() != 2)
-        return Error{Code::InvalidArgument, "--at takes one motif into one window."};
-    const geometry::Point inside = geometry::inverse(pieces[0]->placed)(at->front());
-    return std::vector<folds::MotifPair>{{{pieces[0]->id, inside}, pieces[1]->id}};
+    if (frames->size() != 1)
+        return Error{Code::InvalidArgument,
+                     "--on takes one piece, the one with the windows; several with --every."};
+    const design::Piece* frame = frames->front();
+    if (options.has("--at")) {
+        const auto at = pointsOf("--at", options["--at"]);
+        if (!at)
+            return at.error();
+        if (motifs->size() != 1)
+            return Error{Code::InvalidArgument, "--at takes one motif into one window."};
+        return std::vector<folds::MotifPair>{
+            {{frame->id, geometry::inverse(frame->placed)(at->front())}, motifs->front()->id}};
+    }
+    std::vector<const design::Piece*> pieces{frame};
+    pieces.insert(pieces.end(), motifs->begin(), motifs->end());
+    return job::motifPairs(pieces);
 }
 
 json contactsJson(const std::vector<folds::Contact>& contacts, double leastMm) {

@@ -159,7 +159,10 @@ base::Result<job::Job> withTaped(job::State now, const std::string& stocks) {
     if (stocks == "none")
         return std::move(now.job);
     for (const std::string& stock : partedByCommas(stocks)) {
-        auto job = job::withSheetsTaped(now, stock, true);
+        const auto known = stockSaid(now.job, stock);
+        if (!known)
+            return known.error();
+        auto job = job::withSheetsTaped(now, *known, true);
         if (!job)
             return job;
         now.job = job.take();
@@ -196,9 +199,10 @@ base::Result<job::Job> withSheets(const job::State& state, const std::string& sh
         if (!sheet)
             return sheet.error();
         if (!stock.empty()) {
-            if (const auto known = stockSaid(now.job, stock); !known)
+            const auto known = stockSaid(now.job, stock);
+            if (!known)
                 return known.error();
-            auto job = job::withSheetOf(now, stock, *sheet);
+            auto job = job::withSheetOf(now, *known, *sheet);
             if (!job)
                 return job.error();
             now.job = job.take();

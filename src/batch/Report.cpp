@@ -132,10 +132,23 @@ base::Result<job::State> madeOf(base::Result<job::Job> next, const job::State& b
     return job::make(next.take(), upTo, before.made);
 }
 
-base::Result<std::string> stockSaid(const job::Job& job, const std::string& id) {
-    if (design::findStock(job.stocks, id))
-        return id;
-    return base::Error{base::Code::NotFound, "There is no stock '" + id + "' in this job."};
+base::Result<std::string> stockSaid(const std::vector<design::Stock>& stocks, const std::string& said) {
+    if (design::findStock(stocks, said))
+        return said;
+    std::vector<std::string> called;
+    std::string known;
+    for (const design::Stock& stock : stocks) {
+        if (stock.name == said)
+            called.push_back(stock.id);
+        known +=
+            (known.empty() ? "" : ", ") + stock.id + (stock.name == stock.id ? "" : " (" + stock.name + ")");
+    }
+    if (called.size() == 1)
+        return called.front();
+    return base::Error{base::Code::NotFound,
+                       called.empty()
+                           ? "There is no stock '" + said + "'; choose from " + known + "."
+                           : "Several stocks are called '" + said + "'; choose by id from " + known + "."};
 }
 
 base::Result<int> copiesSaid(const Options& options) {

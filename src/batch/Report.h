@@ -37,8 +37,12 @@ inline const OptionSpec kJobOption{"--job", "OUT.thinline",
                                    "Where to write the job; without it the same file.", "", false};
 /// How pieces are named.
 inline constexpr const char* kWhat = "\"all\", ids, names or layers as 'show' tells them, parted by commas.";
-/// Returns the id of a stock, or that there is none.
-base::Result<std::string> stockSaid(const job::Job& job, const std::string& id);
+/// Returns the id of a stock that is called by its id, or by its name where only one has it.
+/// Errors: NotFound, with what there is.
+base::Result<std::string> stockSaid(const std::vector<design::Stock>& stocks, const std::string& said);
+inline base::Result<std::string> stockSaid(const job::Job& job, const std::string& said) {
+    return stockSaid(job.stocks, said);
+}
 /// Returns what --copies states.
 base::Result<int> copiesSaid(const Options& options);
 /// Makes the job that came of another state and keeps it, as the options say.

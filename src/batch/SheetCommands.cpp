@@ -11,6 +11,7 @@
 #include "batch/Releasing.h"
 #include "batch/Report.h"
 #include "formats/svg/WriteDrawing.h"
+#include "inspect/Inspect.h"
 #include "job/CutSteps.h"
 #include "job/HandSteps.h"
 #include "job/SheetSteps.h"
@@ -77,6 +78,18 @@ CommandSpec demoSpec() {
               false}}};
 }
 
+/// What is found about pieces that are too large, with the ways out.
+std::optional<Error> whyNothingFits(const State& state) {
+    inspect::Memory memory;
+    const auto findings = inspect::inspect(state, catalogue().formats, memory);
+    if (findings)
+        for (const inspect::Finding& one : *findings)
+            if (one.kind == inspect::Kind::LargerThanSheet || one.kind == inspect::Kind::LargerThanEveryMat)
+                return Error{Code::Degenerate,
+                             "Nothing fits the chosen sheet. " + one.message + ". " + one.remedy};
+    return std::nullopt;
+}
+
 base::Status writePackage(Session& session, const State& state, const std::string& folder,
                           design::FoldsAs foldsAs) {
     const auto laidBy = job::arrangeOptions(state.job, catalogue().formats);
@@ -88,6 +101,9 @@ base::Status writePackage(Session& session, const State& state, const std::strin
     const auto plan = job::planned({job::withFoldsAs(state.job, foldsAs), state.made});
     if (!plan)
         return plan.error();
+    if (state.made.sheets->loads.empty() && !state.made.sheets->unplaced.empty())
+        if (const auto why = whyNothingFits(state))
+            return *why;
     auto package = pack::makePackage(*state.made.work(), *state.made.sheets, *plan, *laidBy, *labels);
     if (!package)
         return package.error();

@@ -49,13 +49,8 @@ base::Result<State> startOf(Session& session, const Options& options, const std:
 
 base::Result<std::string> stockOf(const job::Job& job, const Options& options) {
     const std::string stock = options.has("--stock") ? options["--stock"] : catalogue().plainStockId;
-    if (!design::findStock(job.stocks, stock)) {
-        std::string known;
-        for (const design::Stock& one : job.stocks)
-            known += (known.empty() ? "" : ", ") + one.id;
-        return Error{Code::InvalidArgument, "There is no stock '" + stock + "'; choose from " + known + "."};
-    }
-    return stock;
+    const auto known = stockSaid(job, stock);
+    return known ? known : Error{Code::InvalidArgument, known.error().message}; // there is no job yet: the call is wrong
 }
 
 base::Status finish(Session& session, const State& start, const Noted& noted, const Options& options) {

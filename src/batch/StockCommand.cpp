@@ -145,11 +145,12 @@ base::Result<Job> stockMade(const State& state, const Options& options) {
         auto stock = changed(fresh, options);
         return stock ? job::withNewStock(state.job, stock.take()) : base::Result<Job>(stock.error());
     }
-    if (const auto there = stockSaid(state.job, options["--of"]); !there)
+    const auto there = stockSaid(state.job, options["--of"]);
+    if (!there)
         return there.error();
     if (options.has("--take-out"))
-        return job::withoutStock(state.job, options["--of"], catalogue());
-    Stock before = *design::findStock(state.job.stocks, options["--of"]);
+        return job::withoutStock(state.job, *there, catalogue());
+    Stock before = *design::findStock(state.job.stocks, *there);
     before.kind = kind.value_or(before.kind);
     auto stock = changed(std::move(before), options);
     return stock ? job::withStock(state.job, *stock) : base::Result<Job>(stock.error());

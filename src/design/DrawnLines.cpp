@@ -10,7 +10,7 @@
 //
 // 1. A name tells most: a layer called "folds" holds folds, whatever they look like.
 // 2. Dashes are folds. So are rows of short cuts that lie in one line with even gaps: a fold made by hand.
-//    (DrawnRows.cpp).
+//    (DrawnRows.cpp). Drawn like the outline, and meeting it at its corners, they are a kind of their own.
 // 3. Closed strokes, and loose ones that come round when their ends are joined, are outlines.
 // 4. What is left is judged against the pieces. Solid lines from edge to edge may be folds or may part the
 //    piece: they are asked about, not guessed, and left out until then.
@@ -37,8 +37,10 @@
 #include <iterator>
 #include <map>
 #include <numeric>
+#include <string_view>
 #include <tuple>
 #include <unordered_map>
+#include <utility>
 
 namespace thinline::design {
 namespace {
@@ -118,6 +120,9 @@ std::string keyOf(const DrawnItem& item, bool isClosed) {
            (isClosed ? "|closed" : "|open");
 }
 
+constexpr const char* kRows =
+    "|rows"; // at the end of a key: rows of short cuts apart from the other strokes of their look
+
 bool isStroke(const DrawnItem& item) {
     return item.stroke && !item.fill;
 }
@@ -125,8 +130,8 @@ bool isStroke(const DrawnItem& item) {
 /// The kinds of a page in order of appearance.
 class Kinds {
   public:
-    Strokes& of(const DrawnItem& item, bool isClosed) {
-        const std::string key = keyOf(item, isClosed);
+    Strokes& of(const DrawnItem& item, bool isClosed, const char* more = "") {
+        const std::string key = keyOf(item, isClosed) + more;
         const auto [at, isNew] = m_index.try_emplace(key, all.size());
         if (isNew) {
             all.emplace_back();
@@ -147,12 +152,12 @@ std::string wordsFor(const LineKind& kind, const DrawnItem& item) {
            (kind.layer.empty() ? "" : " in " + kind.layer);
 }
 
-void propose(Strokes& strokes, const DrawnItem& item, bool isRows) {
+void propose(Strokes& strokes, const DrawnItem& item) {
     LineKind& kind = strokes.kind;
     const auto said = saidBy(item.layer);
     // A layer of cuts may hold folds as dashes; of what comes round its name is to be believed.
     const bool isOfCuts = said && said->first == DrawnAs::Outline && !kind.isClosed;
-    if (said && !(isOfCuts && (item.isDashed || isRows))) {
+    if (said && !(isOfCuts && (item.isDashed || strokes.areRows))) {
         kind.proposed = said->first;
         kind.why = "their layer is called " + item.layer;
         if (isOfCuts) {
@@ -162,7 +167,7 @@ void propose(Strokes& strokes, const DrawnItem& item, bool isRows) {
     } else if (item.isDashed) {
         kind.proposed = DrawnAs::Fold;
         kind.why = "they are drawn dashed";
-    } else if (isRows) {
+    } else if (strokes.areRows) {
         kind.proposed = DrawnAs::Fold;
         kind.why = "they are short cuts in a row";
     } else if (kind.isClosed) {
@@ -176,7 +181,10 @@ void propose(Strokes& strokes, const DrawnItem& item, bool isRows) {
 /// What a kind is taken as, by what was said or what the file tells; else it is left out and asked about.
 void decide(Strokes& strokes, const TakeOptions& options) {
     LineKind& kind = strokes.kind;
-    const auto said = options.lines.find(kind.key);
+    auto said = options.lines.find(kind.key);
+    // Rows were of one kind with the other strokes of their look once, and answered with them.
+    if (said == options.lines.end() && kind.key.ends_with(kRows))
+        said = options.lines.find(kind.key.substr(0, kind.key.size() - std::string_view(kRows).size()));
     const bool isAnswered = said != options.lines.end();
     kind.taken = isAnswered ? said->second : kind.isSure ? kind.proposed : DrawnAs::LeftOut;
     if (kind.taken == DrawnAs::Outline && !kind.isClosed)
@@ -189,6 +197,82 @@ void decide(Strokes& strokes, const TakeOptions& options) {
 }
 
 } // namespace
+
+bool hangsIn(const geometry::Contour& ring, const geometry::Contour& around) {
+    const geometry::Box box = geometry::bounds(ring), large = geometry::bounds(around).grownBy(kJoinMm);
+    if (!large.contains(box.least) || !large.contains(box.most))
+        return false;
+    const geometry::Shape shape{around, {}};
+    return std::count_if(ring.segments.begin(), ring.segments.end(), [&](const geometry::Segment& s) {
+               return geometry::isNearEdge(shape, s.end, kJoinMm);
+           }) >= 2;
+}
+
+namespace {
+
+/// Whether an outline comes twice through one place, more than 2 mm of way apart.
+bool meetsItself(const geometry::Contour& ring) {
+    constexpr double kApartMm = 2;
+    struct Seen {
+        Point at;
+        double along;
+    };
+    std::map<std::pair<long, long>, std::vector<Seen>> seen; // by cells as wide as the tolerance
+    const double whole = geometry::contourLength(ring);
+    double along = 0;
+    Point from = ring.start;
+    for (const geometry::Segment& s : ring.segments) {
+        along += geometry::contourLength({from, {s}});
+        from = s.end;
+        const long x = std::lround(from.x / kJoinMm), y = std::lround(from.y / kJoinMm);
+        for (long dx = -1; dx <= 1; ++dx)
+            for (long dy = -1; dy <= 1; ++dy)
+                if (const auto at = seen.find({x + dx, y + dy}); at != seen.end())
+                    for (const Seen& one : at->second)
+                        if (geometry::distance(one.at, from) <= kJoinMm && along - one.along > kApartMm &&
+                            whole - (along - one.along) > kApartMm)
+                            return true;
+        seen[{x, y}].push_back({from, along});
+    }
+    return false;
+}
+
+/// Whether two outlines share corners, but no step between them.
+bool doShareCorners(const geometry::Contour& a, const geometry::Contour& b) {
+    if (!geometry::bounds(a).grownBy(kJoinMm).meets(geometry::bounds(b)))
+        return false;
+    const auto cornerAt = [&](Point p) { // of b, counted from 1
+        for (size_t i = 0; i < b.segments.size(); ++i)
+            if (geometry::distance(b.segments[i].end, p) <= kJoinMm)
+                return i + 1;
+        return size_t{0};
+    };
+    size_t shared = 0, before = cornerAt(a.segments.empty() ? a.start : a.segments.back().end);
+    for (const geometry::Segment& s : a.segments) {
+        const size_t here = cornerAt(s.end);
+        shared += here != 0;
+        const size_t apart = here > before ? here - before : before - here;
+        if (here != 0 && before != 0 && (apart == 1 || apart + 1 == b.segments.size()))
+            return false;
+        before = here;
+    }
+    return shared >= 2;
+}
+
+} // namespace
+
+bool areMixedUp(const std::vector<geometry::Contour>& outlines) {
+    constexpr size_t kMost = 2000;
+    if (outlines.size() > kMost)
+        return false;
+    if (std::any_of(outlines.begin(), outlines.end(), meetsItself))
+        return true;
+    for (const geometry::Contour& ring : outlines)
+        for (const geometry::Contour& other : outlines)
+            if (&ring != &other && (hangsIn(ring, other) || doShareCorners(ring, other)))
+                return true;
+    return false;
+}
 
 std::string drawnAsWord(DrawnAs as) {
     return kWords[static_cast<size_t>(as)];
@@ -268,20 +352,51 @@ base::Result<Enclosed> enclosedBy(const std::vector<Line>& loose, const base::Pr
     return out;
 }
 
+/// What a file draws closed.
+struct Closed {
+    geometry::Box box; ///< grown by what may be missing to its edge
+    const geometry::Contour* outline = nullptr;
+};
+
+/// Takes outlines apart that hang in what the file draws closed, and tells whether the others are mixed up.
+bool takenApart(Enclosed& came, const std::vector<Closed>& areas) {
+    constexpr std::size_t kMostLooks = 40'000'000;
+    if (came.outlines.size() * areas.size() > kMostLooks)
+        return false;
+    std::erase_if(came.outlines, [&](const geometry::Contour& ring) {
+        const geometry::Box box = geometry::bounds(ring);
+        const bool hangs = std::any_of(areas.begin(), areas.end(), [&](const Closed& area) {
+            return area.box.contains(box.least) && area.box.contains(box.most) &&
+                   hangsIn(ring, *area.outline);
+        });
+        Point from = ring.start;
+        for (const geometry::Segment& s : ring.segments)
+            if (const Point begin = std::exchange(from, s.end); hangs)
+                came.lines.push_back({begin, {s}});
+        return hangs;
+    });
+    return areMixedUp(came.outlines);
+}
+
 /// Joins the loose strokes of a kind: short cuts to the rows they are, others end to end; what comes round goes to the
-/// closed strokes of the kind. Returns whether most were in rows.
-base::Result<bool> joinLoose(Kinds& kinds, size_t k, const DrawnPage& page,
-                             const std::vector<geometry::Box>& areas, const base::Progress& progress) {
-    std::vector<Stroke> strokes = std::move(kinds.all[k].all);
+/// closed strokes of the kind. A row ends where the outline has a corner, but never goes on in it; where there are both, rows
+/// are a kind of their own.
+base::Status joinLoose(Kinds& kinds, size_t k, const DrawnPage& page, const std::vector<Closed>& areas,
+                       const base::Progress& progress) {
+    std::vector<Stroke> strokes = std::move(kinds.all[k].all), rows;
     const size_t first = strokes.front().item;
     const DrawnItem& item = page.items[first];
     const auto drawn = static_cast<int>(strokes.size());
     int inRows = 0;
     if (!item.isDashed)
         strokes = rowsJoined(strokes, inRows);
-    const bool isRows = 2 * inRows > drawn;
+    kinds.all[k].areRows = 2 * inRows > drawn;
     const auto named = saidBy(item.layer);
-    if (!item.isDashed && !isRows && (!named || named->first == DrawnAs::Outline)) {
+    const auto begin =
+        std::stable_partition(strokes.begin(), strokes.end(), [](const Stroke& one) { return !one.isRow(); });
+    rows.assign(begin, strokes.end());
+    strokes.erase(begin, strokes.end());
+    if (!item.isDashed && !strokes.empty() && (!named || named->first == DrawnAs::Outline)) {
         std::vector<Line> loose;
         geometry::Box box;
         for (const Stroke& stroke : strokes) {
@@ -292,27 +407,35 @@ base::Result<bool> joinLoose(Kinds& kinds, size_t k, const DrawnPage& page,
         if (!joined)
             return joined.error();
         Enclosed came{joined->outlines, joined->lines};
-        const bool isOnACard = std::any_of(areas.begin(), areas.end(), [&](const geometry::Box& area) {
-            return area.contains(box.least) && area.contains(box.most);
+        const bool areMixed = takenApart(came, areas);
+        const bool isOnACard = std::any_of(areas.begin(), areas.end(), [&](const Closed& area) {
+            return area.box.contains(box.least) && area.box.contains(box.most);
         });
         constexpr size_t kMostLoose = 1000; // each may cross all others
-        if (!came.lines.empty() && !isOnACard && loose.size() <= kMostLoose) {
+        if ((!came.lines.empty() || areMixed) && !isOnACard && loose.size() <= kMostLoose) {
             auto enclosed = enclosedBy(loose, progress);
             if (!enclosed)
                 return enclosed.error();
             if (!enclosed->outlines.empty())
                 came = enclosed.take();
         }
-        if (!came.outlines.empty()) {
+        if (!came.outlines.empty()) { // else all stay as they were drawn
             strokes.clear();
             for (const geometry::Contour& outline : came.outlines)
                 kinds.of(item, true).all.push_back({outline, first, 0});
             for (const Line& line : came.lines)
                 strokes.push_back({line, first, 0});
+            if (!rows.empty()) {
+                Strokes& apart = kinds.of(item, false, kRows);
+                apart.all = std::exchange(rows, {});
+                apart.areRows = true;
+                kinds.all[k].areRows = false;
+            }
         }
     }
+    strokes.insert(strokes.end(), rows.begin(), rows.end());
     kinds.all[k].all = std::move(strokes);
-    return isRows;
+    return base::Done{};
 }
 
 } // namespace
@@ -326,12 +449,12 @@ base::Result<std::vector<Strokes>> strokesOf(const DrawnPage& page, const TakeOp
                                              const base::Progress& progress) {
     constexpr size_t kMostStrokes = 200'000;
     Kinds kinds;
-    std::vector<geometry::Box> areas; // what the file draws closed
+    std::vector<Closed> areas;
     size_t count = 0;
     for (size_t i = 0; i < page.items.size(); ++i) {
         const DrawnItem& item = page.items[i];
         for (const geometry::Contour& contour : item.contours) {
-            areas.push_back(geometry::bounds(contour).grownBy(kAtEdgeMm));
+            areas.push_back({geometry::bounds(contour).grownBy(kAtEdgeMm), &contour});
             if (isStroke(item))
                 kinds.of(item, true).all.push_back({contour, i, 0});
         }
@@ -345,14 +468,10 @@ base::Result<std::vector<Strokes>> strokesOf(const DrawnPage& page, const TakeOp
                                "where it was drawn."};
     }
     const size_t drawn = kinds.all.size();
-    std::vector<bool> isRows(drawn, false);
     for (size_t k = 0; k < drawn; ++k)
-        if (!kinds.all[k].kind.isClosed) {
-            auto rows = joinLoose(kinds, k, page, areas, progress);
-            if (!rows)
-                return rows.error();
-            isRows[k] = *rows;
-        }
+        if (!kinds.all[k].kind.isClosed)
+            if (auto ok = joinLoose(kinds, k, page, areas, progress); !ok)
+                return ok.error();
     for (size_t k = 0; k < kinds.all.size(); ++k) {
         Strokes& strokes = kinds.all[k];
         if (strokes.all.empty())
@@ -362,7 +481,7 @@ base::Result<std::vector<Strokes>> strokesOf(const DrawnPage& page, const TakeOp
         for (const Stroke& stroke : strokes.all)
             strokes.kind.lengthMm += geometry::contourLength(stroke.path);
         strokes.kind.words = wordsFor(strokes.kind, item);
-        propose(strokes, item, k < drawn && isRows[k]);
+        propose(strokes, item);
         decide(strokes, options);
     }
     std::erase_if(kinds.all, [](const Strokes& strokes) { return strokes.all.empty(); });
@@ -520,6 +639,21 @@ bool isOnEdge(const geometry::Shape& shape, Point p) {
     return edge && edge->distance < kOnEdgeMm;
 }
 
+/// A stroke with its ends run on to the edge of a piece over what is left free in rows. One that ends at the edge, or a hair
+/// beside it, is there: straight ahead it would run along the edge.
+Line reaching(const Stroke& stroke, const geometry::Shape& card) {
+    Line out = stroke.path;
+    for (int end = 0; end < 2; ++end) {
+        const Point p = endOf(out);
+        if (stroke.runOnMm > kAtEdgeMm && !geometry::isNearEdge(card, p, kJoinMm) &&
+            geometry::contains(card, p))
+            if (const auto edge = geometry::edgeAhead(out, card, stroke.runOnMm))
+                out.segments.push_back(geometry::Segment::line(*edge));
+        out = geometry::reversed(out);
+    }
+    return out;
+}
+
 /// The parts of a stroke on one piece.
 struct Held {
     size_t piece = 0;
@@ -537,8 +671,8 @@ base::Status layOne(const Laying& one, const std::vector<geometry::Box>& boxes,
         if (!boxes[p].meets(box))
             continue;
         auto parts = isClosed ? geometry::clippedTo(one.stroke->path, pieces[p].shape)
-                              : geometry::extendedToEdge(one.stroke->path, pieces[p].shape,
-                                                         std::max(kAtEdgeMm, one.stroke->runOnMm));
+                              : geometry::extendedToEdge(reaching(*one.stroke, pieces[p].shape),
+                                                         pieces[p].shape, kAtEdgeMm);
         if (!parts)
             return parts.error();
         Held here{p, parts.take(), 0, pieces[p].layer == one.layer};

@@ -13,16 +13,27 @@ struct Stroke {
     size_t item = 0;     ///< the first it comes from
     double runOnMm =
         0; ///< as far from the edge its ends may lie: what is left free between short cuts in a row
+    bool isRow() const { return runOnMm > 0; }
 };
 
 /// Returns strokes with every row of short cuts as the one line it stands for, and counts the cuts that were in rows.
 /// Cost: O(n log n).
 std::vector<Stroke> rowsJoined(const std::vector<Stroke>& strokes, int& cutsInRows);
 
+/// Whether an outline lies within another and meets it in two corners or more. Cut out, it would fall to pieces with it: it is a
+/// loop of folds, or lines that were joined as they should not.
+bool hangsIn(const geometry::Contour& ring, const geometry::Contour& around);
+/// Whether outlines that came of loose lines are probably not those that were drawn: one comes twice through a place, hangs in
+/// another one, or two share corners, but no step between them. At a corner of the net of a box three lines meet or four, and
+/// which two of them go on in one another cannot be seen there.
+/// Cost: quadratic in outlines whose boxes meet; of very many nothing is told.
+bool areMixedUp(const std::vector<geometry::Contour>& outlines);
+
 struct Strokes {
     LineKind kind;
     std::vector<Stroke> all;
     bool isAsked = false; ///< left out until somebody says what it is
+    bool areRows = false; ///< most of them, or all, are rows of short cuts
 };
 
 /// Returns the strokes of a page that bound no filled area, by kind, with a proposal by their names and dashes.

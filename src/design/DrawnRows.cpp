@@ -8,9 +8,12 @@
 //
 // Cuts are chained. Each end looks for the nearest end of another cut that goes on in the same line: ahead of it, less
 // than two cuts away, both of its ends within a tenth of a millimetre of the line. Two ends that choose one another are
-// joined; so a chain never forks, and a cut that merely crosses the line is passed by. A chain is a row when it has
+// joined; so a chain never forks, and a cut that merely crosses the line is passed by. Nor does it go on from an end at
+// which another stroke ends as well: that is a corner of an outline, whose steps lie in rows often enough (the tips of teeth).
+// A chain is a row when it has
 // three cuts or more and keeps its gaps: the widest at most two and a half times the narrowest, since the first and the
-// last cut are often shortened to come out at the edge. Everything else stays what it was drawn as.
+// last cut are often shortened to come out at the edge. Cuts of two folds that touch where the one goes on in the other have no
+// gap between them. Everything else stays what it was drawn as.
 //
 // A row rarely begins at the edge itself. Its line may be run on by as much as was left free between its cuts.
 //
@@ -53,6 +56,8 @@ class Rows {
             for (const size_t end : {2 * i, 2 * i + 1})
                 m_ends[cellOf(at(end))].push_back(end);
         }
+        for (size_t end = 0; end < 2 * strokes.size(); ++end)
+            m_places[placeOf(at(end))].push_back(end);
         std::vector<std::pair<double, std::pair<size_t, size_t>>> near; // by gap
         for (const auto& [cell, ends] : m_ends)
             for (const size_t end : ends)
@@ -93,6 +98,7 @@ class Rows {
   private:
     static constexpr size_t kNone = static_cast<size_t>(-1);
     static constexpr double kLeastMm = 0.2, kLongestMm = 15, kWidestMm = 8;
+    static constexpr double kAslant = 0.1; ///< of directions, as the sine of their angle
 
     /// Ends are numbered: twice the stroke's number, one more for its other end.
     Point at(size_t end) const {
@@ -102,8 +108,29 @@ class Rows {
         return {std::lround(std::floor(p.x / kWidestMm)), std::lround(std::floor(p.y / kWidestMm))};
     }
 
+    static std::pair<long, long> placeOf(Point p) {
+        return {std::lround(p.x / kJoinMm), std::lround(p.y / kJoinMm)};
+    }
+    /// Whether strokes end there that do not go on in the same line.
+    bool isCorner(size_t end) const {
+        const Point here = at(end), along = geometry::direction(here - at(end ^ 1));
+        const auto place = placeOf(here);
+        for (long dx = -1; dx <= 1; ++dx)
+            for (long dy = -1; dy <= 1; ++dy)
+                if (const auto found = m_places.find({place.first + dx, place.second + dy});
+                    found != m_places.end())
+                    for (const size_t other : found->second)
+                        if (other / 2 != end / 2 && geometry::distance(at(other), here) <= kJoinMm &&
+                            std::abs(geometry::cross(geometry::direction(at(other ^ 1) - here), along)) >
+                                kAslant)
+                            return true;
+        return false;
+    }
+
     /// The nearest end of another cut that goes on in the same line.
     size_t nearest(size_t end) const {
+        if (isCorner(end))
+            return kNone;
         const Point here = at(end), along = geometry::direction(here - at(end ^ 1));
         const double length = geometry::distance(here, at(end ^ 1));
         size_t best = kNone;
@@ -140,7 +167,8 @@ class Rows {
             const size_t next = m_after[end ^ 1];
             if (next != kNone) {
                 const double gap = geometry::distance(at(end ^ 1), at(next));
-                least = std::min(least, gap);
+                if (gap > kJoinMm)
+                    least = std::min(least, gap);
                 most = std::max(most, gap);
             }
             end = next;
@@ -154,6 +182,7 @@ class Rows {
 
     const std::vector<Stroke>& m_strokes;
     std::map<std::pair<long, long>, std::vector<size_t>> m_ends;
+    std::map<std::pair<long, long>, std::vector<size_t>> m_places; ///< all ends, closely
     std::vector<size_t> m_after; ///< the end that comes after an end, across the gap
 };
 

@@ -704,23 +704,30 @@ class Doing {
     /// The motifs of this piece's windows, one after another; those that are not there any more are left out.
     base::Status fitMotifs() {
         for (const MotifPair& pair : motifPairsOf(m_step)) {
-            const Piece* motif = design::resolved(pair.motif, m_out.pieces.now);
-            if (!motif || motif->id == m_target->piece ||
+            const Piece* found = design::resolved(pair.motif, m_out.pieces.now);
+            const auto spent = m_spent.find(pair.motif);
+            const bool isFirst = found != nullptr;
+            if ((!found && spent == m_spent.end()) || (found && found->id == m_target->piece) ||
                 design::resolved({pair.window}, m_out.pieces.now) != std::vector{m_target->piece})
                 continue;
-            auto fit = fitMotif(m_body, m_target->placed(pair.window.inside), motif->shape(),
+            const Piece motif =
+                isFirst ? *found : spent->second; // one that is used again is not there any more
+            auto fit = fitMotif(m_body, m_target->placed(pair.window.inside), motif.shape(),
                                 motifWishOf(m_step), m_progress);
             if (!fit)
                 return fit.error();
-            if (const std::string why = whyRefused({motif, *fit}); !why.empty())
+            if (const std::string why = whyRefused({&motif, *fit}); !why.empty())
                 return Error{Code::InvalidArgument, why};
             m_body.shape = fit->whole;
-            for (const PieceLine& line : motif->body->lines)
+            for (const PieceLine& line : motif.body->lines)
                 m_body.lines.push_back({newId(), geometry::transformed(line.path, fit->placed), line.does});
             if (fit->sides < 2)
-                m_out.heldOnce.push_back({motif->name, m_target->piece});
-            m_out.successors.push_back({motif->id, m_target->piece, false});
-            std::erase_if(m_out.pieces.now, [id = motif->id](const Piece& piece) { return piece.id == id; });
+                m_out.heldOnce.push_back({motif.name, m_target->piece});
+            if (isFirst) {
+                m_out.successors.push_back({motif.id, m_target->piece, false});
+                std::erase_if(m_out.pieces.now, [&](const Piece& piece) { return piece.id == motif.id; });
+                m_spent.emplace(pair.motif, motif);
+            }
             ++m_changed;
         }
         return base::Done{};
@@ -761,7 +768,8 @@ class Doing {
     const Target* m_target = nullptr;
     Body m_body;
     int m_made = 0;
-    int m_changed = 0; ///< lines, over all pieces
+    int m_changed = 0;                ///< lines, over all pieces
+    std::map<PieceId, Piece> m_spent; ///< motifs that went into windows
 };
 
 } // namespace

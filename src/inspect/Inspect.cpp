@@ -96,6 +96,12 @@ std::string plural(Kind kind, size_t count) {
         return n + " folds run across a neck";
     case Kind::MarkShows:
         return n + " placement marks would show";
+    case Kind::MarkOnBack:
+        return n + " pieces show their back and get no placement marks";
+    case Kind::RunsOverFold:
+        return n + " things run over folds";
+    case Kind::NearFold:
+        return n + " things lie close to folds";
     case Kind::HeldOnce:
         return n + " motifs hold on one side only";
     case Kind::TwoHeights:
@@ -280,9 +286,11 @@ base::Result<std::vector<Finding>> inspect(const job::State& state, const design
         inspectScales(look, all);
         if (auto ok = inspectLines(look, all); !ok)
             return ok.error();
+        if (auto ok = inspectOverFolds(look, all); !ok)
+            return ok.error();
         inspectWays(look, all);
         inspectSplits(look, all);
-        inspectFoam(look, all);
+        inspectMarksAndFoam(look, all);
         inspectRights(look, all);
         inspectPrint(look, all);
         inspectSides(look, all);

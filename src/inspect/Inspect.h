@@ -46,6 +46,9 @@ enum class Kind {
     NoFoamRoom,      ///< a lifted piece or an arm of it too narrow for foam
     FoldAcrossNeck,  ///< a fold so short that its panel tears off
     MarkShows,       ///< a placement mark that nothing covers
+    MarkOnBack,      ///< marks asked for on a piece that shows its back
+    RunsOverFold,    ///< words, figures or pieces across a fold
+    NearFold,        ///< the same, hardly beside one
     HeldOnce,        ///< a motif held on one side of its window
     SmallChildren,   ///< a ribbon or a stick: loops and points
     MayNotBeGiven,   ///< a source that is not free for what the work is made for

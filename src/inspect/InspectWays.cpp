@@ -81,10 +81,17 @@ void inspectWays(const Look& look, Gathering& into) {
             inspectWaysOf(look, laid, into);
 }
 
-void inspectFoam(const Look& look, Gathering& into) {
+void inspectMarksAndFoam(const Look& look, Gathering& into) {
     const auto& finished = look.state.made.finished;
     if (!finished)
         return;
+    for (const design::PieceId id : finished->unmarked)
+        if (const Laid* laid = look.work.find(id); laid && !look.isHidden(*laid))
+            into.add(Severity::Note, Kind::MarkOnBack,
+                     "Sheets are worked on from their front. Turn the piece over, or measure where the upper "
+                     "ones go.",
+                     {look.called(*laid) + " shows its back: what goes on it is not marked", laid->id(),
+                      geometry::bounds(laid->shape())});
     for (const job::FoamTold& one : finished->foam) {
         const Laid* laid = look.work.find(one.piece);
         if (!laid || look.isHidden(*laid) || (one.spots > 0 && one.armsWithout == 0))

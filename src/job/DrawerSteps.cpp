@@ -7,6 +7,7 @@
 
 #include "base/Length.h"
 #include "job/CardSteps.h"
+#include "job/SheetSteps.h"
 #include "job/StockSteps.h"
 #include "raster/Colour.h"
 #include "sheets/Cards.h"
@@ -43,7 +44,8 @@ std::string sheetsText(int count) {
 }
 
 /// The scraps of a drawer that a load lies on, taken out or put back.
-void changeScraps(DrawerNow& now, const design::Load& load, const std::vector<design::Scrap>& scraps, int sign) {
+void changeScraps(DrawerNow& now, const design::Load& load, const std::vector<design::Scrap>& scraps,
+                  int sign) {
     for (const design::PlacedSheet& sheet : load.sheets) {
         const auto of = std::find_if(scraps.begin(), scraps.end(), [&](const design::Scrap& one) {
             return one.id == sheet.scrapId && one.drawerId != 0;
@@ -55,10 +57,8 @@ void changeScraps(DrawerNow& now, const design::Load& load, const std::vector<de
                                      [&](const design::Scrap& one) { return one.drawerId == of->drawerId; });
         if ((sign < 0) != (at != kept.end()))
             continue;
-        const geometry::Box box = geometry::bounds(of->rings);
-        now.told += (now.told.empty() ? "" : " ") + std::string("The scrap of ") +
-                    design::stockName(now.drawer.stocks, of->stockId) + ", " +
-                    base::formatSize(box.width(), box.height(), kMm) +
+        now.told += (now.told.empty() ? "" : " ") + std::string("The scrap ") +
+                    scrapWords(*of, now.drawer.stocks, kMm) +
                     (sign < 0 ? ", taken from the drawer." : ", back in the drawer.");
         if (sign < 0) {
             kept.erase(at);
@@ -69,8 +69,8 @@ void changeScraps(DrawerNow& now, const design::Load& load, const std::vector<de
     }
 }
 
-DrawerNow changedBy(const design::Drawer& drawer, const design::Load& load, const std::vector<design::Scrap>& scraps,
-                    int sign) {
+DrawerNow changedBy(const design::Drawer& drawer, const design::Load& load,
+                    const std::vector<design::Scrap>& scraps, int sign) {
     DrawerNow out{drawer};
     std::vector<std::pair<Stock::Size*, std::pair<std::string, int>>> changed; // name and how many
     for (const design::PlacedSheet& sheet : load.sheets) {
@@ -78,7 +78,8 @@ DrawerNow changedBy(const design::Drawer& drawer, const design::Load& load, cons
         if (!stock)
             continue;
         for (Stock::Size& size : stock->sizes) {
-            if (!size.count || !isSize(size, sheet.oneWidthMm(), sheet.oneHeightMm()) || (sign < 0 && *size.count == 0))
+            if (!size.count || !isSize(size, sheet.oneWidthMm(), sheet.oneHeightMm()) ||
+                (sign < 0 && *size.count == 0))
                 continue;
             const int count = sign < 0 ? std::min(*size.count, sheet.count()) : sheet.count();
             *size.count += sign * count;
@@ -145,7 +146,8 @@ DrawerNow withSheetsOf(const design::Drawer& drawer, const design::Load& load,
 
 base::Result<design::Drawer> withScrapKept(const design::Drawer& drawer, design::Scrap scrap) {
     if (!design::findStock(drawer.stocks, scrap.stockId))
-        return Error{Code::NotFound, "There is no stock '" + scrap.stockId + "' in the drawer; keep the stocks first."};
+        return Error{Code::NotFound,
+                     "There is no stock '" + scrap.stockId + "' in the drawer; keep the stocks first."};
     if (drawer.scraps.size() >= kMostScrapsInADrawer)
         return Error{Code::LimitExceeded, "The drawer takes " + std::to_string(kMostScrapsInADrawer) +
                                               " scraps; throw one away that is used up."};
@@ -167,6 +169,21 @@ Error noScrap(int drawerId) {
 }
 
 } // namespace
+
+Job withScrapOfDrawer(const Job& job, int scrapId, int drawerId) {
+    SheetPlan plan = job.plan;
+    for (design::Scrap& one : plan.scraps)
+        if (one.id == scrapId)
+            one.drawerId = drawerId;
+    return withPlan(job, plan);
+}
+
+std::string scrapWords(const design::Scrap& scrap, const std::vector<design::Stock>& stocks,
+                       base::LengthUnit unit) {
+    const geometry::Box box = geometry::bounds(scrap.rings);
+    return design::stockName(stocks, scrap.stockId) + " " +
+           base::formatSize(box.width(), box.height(), unit) + (scrap.name.empty() ? "" : ", " + scrap.name);
+}
 
 base::Result<design::Drawer> withoutScrapKept(const design::Drawer& drawer, int drawerId) {
     design::Drawer out = drawer;

@@ -25,6 +25,11 @@ DrawerNow withSheetsOf(const design::Drawer& drawer, const design::Load& load,
 /// Errors: NotFound for a stock that is not there; as sheets::checkScrap; LimitExceeded for the kMostScrapsInADrawer-th.
 base::Result<design::Drawer> withScrapKept(const design::Drawer& drawer, design::Scrap scrap);
 inline constexpr std::size_t kMostScrapsInADrawer = 500;
+/// Says that a scrap of a job is one of the drawer: it leaves the drawer when a load on it was cut.
+Job withScrapOfDrawer(const Job& job, int scrapId, int drawerId);
+/// Returns how a scrap is spoken of: "rust 85 × 130 mm, offcut of the pier".
+std::string scrapWords(const design::Scrap& scrap, const std::vector<design::Stock>& stocks,
+                       base::LengthUnit unit);
 /// Throws a scrap away.
 /// Errors: NotFound.
 base::Result<design::Drawer> withoutScrapKept(const design::Drawer& drawer, int drawerId);

@@ -223,7 +223,7 @@ FinishOptions finishOf(const Source& source) {
 
 base::Result<Finished> finishedWork(const Job& job, const design::Stack& stack, Memory& memory,
                                     const base::Progress& progress) {
-    Finished out{{stack.stocks, {}, {}}, {}, {}, {}, {}, 0, {}, {}};
+    Finished out{{stack.stocks, {}, {}}, {}, {}, {}, {}, 0, {}, {}, {}};
     Finishing finishing(job, stack, memory, progress);
     for (size_t i = 0; i < stack.pieces.size(); ++i) {
         if (progress.isCancelled())
@@ -256,8 +256,10 @@ base::Result<Finished> finishedWork(const Job& job, const design::Stack& stack, 
     if (!heights)
         return heights.error();
     out.heights = heights.take();
-    if (auto marked = mark(job, out.stack, memory.marks, progress); !marked)
-        return marked.error();
+    auto unmarked = mark(job, out.stack, memory.marks, progress);
+    if (!unmarked)
+        return unmarked.error();
+    out.unmarked = unmarked.take();
     auto foam = layFoam(job.foam, out.stack, out.heights, memory.rows, memory.foam, progress);
     if (!foam)
         return foam.error();

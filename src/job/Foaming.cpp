@@ -7,6 +7,9 @@
 // A piece is looked at as square cells. A cell counts as card only where the piece covers all of it, and carries foam only
 // where one lower piece does so and none that lies higher reaches into it: foam that straddles a step holds on one side.
 // What lies flat under the piece carries none; there it is glued.
+//
+// A piece behind the base hangs from it: what carries it lies above, and its foam stands on its front. Seen from the other
+// side all is as in front; so below, "under" a piece is towards what carries it.
 #include "job/Foaming.h"
 
 #include "geometry/Arcs.h"
@@ -88,6 +91,7 @@ class Foaming {
         : m_plan(plan), m_work(work), m_heights(heights), m_rows(rows), m_progress(progress) {
         for (const Laid& laid : work.pieces)
             m_boxes.push_back(geometry::bounds(laid.shape()));
+        m_rank = design::ranksOf(work);
     }
 
     base::Result<std::vector<FoamTold>> run(design::Remembered<FoamMemo>& memory) {
@@ -123,15 +127,19 @@ class Foaming {
   private:
     bool isInFront(size_t i) const { return m_work.layerOf(m_work.pieces[i]).at == design::Layer::At::Front; }
 
-    /// What lies under a piece, the lowest first.
+    /// What lies under a piece, the furthest first.
     std::vector<FoamCarrier> carriersOf(size_t piece) const {
         std::vector<FoamCarrier> out;
-        if (!isInFront(piece))
-            return out;
-        for (size_t i = 0; i < piece; ++i)
-            if (isInFront(i) && m_boxes[i].meets(m_boxes[piece]))
+        const bool isFront = isInFront(piece);
+        for (size_t i = 0; i < m_work.pieces.size(); ++i) {
+            const bool isCarrier =
+                isFront ? isInFront(i) && m_rank[i] < m_rank[piece] : m_rank[i] > m_rank[piece];
+            if (isCarrier && m_boxes[i].meets(m_boxes[piece])) {
+                const design::Height &own = m_heights.of[piece], &other = m_heights.of[i];
                 out.push_back({m_work.pieces[i].piece.body, m_work.pieces[i].id(),
-                               m_heights.of[piece].bottomMm - m_heights.of[i].topMm});
+                               isFront ? own.bottomMm - other.topMm : other.bottomMm - own.topMm});
+            }
+        }
         std::stable_sort(out.begin(), out.end(),
                          [](const FoamCarrier& a, const FoamCarrier& b) { return a.heightMm > b.heightMm; });
         return out;
@@ -152,6 +160,9 @@ class Foaming {
 
     base::Result<FoamMemo> memoOf(size_t piece, std::vector<FoamCarrier> on) {
         const auto& body = m_work.pieces[piece].piece.body;
+        // The faces that foam joins.
+        const design::Side own = isInFront(piece) ? design::Side::Back : design::Side::Front,
+                           theirs = isInFront(piece) ? design::Side::Front : design::Side::Back;
         const CellGrid grid(m_boxes[piece], design::kRowPitchMm);
         folds::FoamBed bed{grid.corner(), grid.cellMm(), grid.coverOf(*rowsOf(body)).all, {}};
         bed.heightMm.assign(bed.card.values.size(), 0);
@@ -168,9 +179,9 @@ class Foaming {
                                       : 0;
                 carrier[c] = k;
             }
-            takeOff(*on[k].body, design::Side::Front, grid, bed);
+            takeOff(*on[k].body, theirs, grid, bed);
         }
-        takeOff(*body, design::Side::Back, grid, bed);
+        takeOff(*body, own, grid, bed);
         auto spots = folds::foamSpotsOf(bed, m_plan, m_progress);
         if (!spots)
             return spots.error();
@@ -182,7 +193,7 @@ class Foaming {
                  spot.heightMm,
                  on[carrier[spot.cell]].id,
                  {},
-                 design::Side::Back});
+                 own});
         const int count = static_cast<int>(spots->all.size());
         return FoamMemo{m_plan, std::move(on),
                         count > 0 ? std::make_shared<const Body>(std::move(foamed)) : nullptr, count,
@@ -199,6 +210,7 @@ class Foaming {
     design::RowMemory& m_rows;
     const base::Progress& m_progress;
     std::vector<geometry::Box> m_boxes;
+    std::vector<size_t> m_rank; ///< of each piece, from below
 };
 
 } // namespace

@@ -8,11 +8,11 @@
 /// Foam under the lifted pieces of a whole work; for the finish.
 namespace thinline::job {
 
-/// Another piece as it lies under one that is lifted.
+/// Another piece that carries one that is lifted: it lies under it, or above one behind the base.
 struct FoamCarrier {
     std::shared_ptr<const design::Body> body;
     design::PieceId id;
-    double heightMm = 0; ///< from its top to the piece
+    double heightMm = 0; ///< between the two
     bool operator==(const FoamCarrier&) const = default;
 };
 /// What the foaming remembers of a body.
@@ -23,7 +23,8 @@ struct FoamMemo {
     int spots = 0, armsWithout = 0;
 };
 
-/// Puts zones of foam onto the backs of pieces in front of the base that lie above what is under them.
+/// Puts zones of foam onto the backs of pieces in front of the base that lie above what is under them, and onto the fronts of
+/// pieces behind it that hang below what is above them.
 /// Shape:  by heights as they are; ways and what is kept free get none. Each piece that needs foam is told.
 /// Errors: Cancelled.
 /// Cost:   O(rows) for each piece under one that is lifted; what lies on the same bodies as before is remembered.

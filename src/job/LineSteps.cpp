@@ -210,9 +210,9 @@ base::Result<std::vector<folds::MotifPair>> motifPairs(const std::vector<const d
         return Error{Code::InvalidArgument, "Choose a piece with windows and the motifs that go into them."};
     std::vector<design::OpeningOf> free = windowsOf(**frame);
     if (pieces.size() - 1 > free.size())
-        return Error{Code::InvalidArgument, "There are " + std::to_string(pieces.size() - 1) +
-                                                " motifs for " + base::counted(static_cast<long long>(free.size()), "window") +
-                                                "; choose fewer."};
+        return Error{Code::InvalidArgument,
+                     "There are " + std::to_string(pieces.size() - 1) + " motifs for " +
+                         base::counted(static_cast<long long>(free.size()), "window") + "; choose fewer."};
     std::vector<folds::MotifPair> out;
     const auto take = [&](const design::Piece* motif, bool mustHold) {
         const geometry::Point middle = geometry::bounds(motif->shape()).centre();
@@ -236,6 +236,22 @@ base::Result<std::vector<folds::MotifPair>> motifPairs(const std::vector<const d
             beside.push_back(piece);
     for (const design::Piece* piece : beside)
         take(piece, false);
+    return out;
+}
+
+base::Result<std::vector<folds::MotifPair>>
+motifPairsInTurn(const std::vector<design::OpeningOf>& windows,
+                 const std::vector<const design::Piece*>& motifs) {
+    if (windows.empty() || motifs.empty())
+        return Error{Code::InvalidArgument, "Choose windows and the motifs that go into them."};
+    if (motifs.size() > windows.size())
+        return Error{Code::InvalidArgument,
+                     "There are " + std::to_string(motifs.size()) + " motifs for " +
+                         base::counted(static_cast<long long>(windows.size()), "window") +
+                         "; choose fewer motifs or more windows."};
+    std::vector<folds::MotifPair> out;
+    for (size_t i = 0; i < windows.size(); ++i)
+        out.push_back({windows[i], motifs[i % motifs.size()]->id});
     return out;
 }
 

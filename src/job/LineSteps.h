@@ -40,6 +40,10 @@ base::Result<Job> withLining(const State& state, const design::Piece& piece, geo
 /// others takes the window it lies over, or the nearest one that is free.
 /// Errors: InvalidArgument for fewer than two pieces, without a window, or for more motifs than windows.
 base::Result<std::vector<folds::MotifPair>> motifPairs(const std::vector<const design::Piece*>& pieces);
+/// Returns the pairs in which each window of some frames gets a motif; there may be fewer motifs than windows, they take turns.
+/// Errors: InvalidArgument without a window or a motif, or for more motifs than windows.
+base::Result<std::vector<folds::MotifPair>> motifPairsInTurn(const std::vector<design::OpeningOf>& windows,
+                                                             const std::vector<const design::Piece*>& motifs);
 /// Returns the windows of a piece: its openings.
 std::vector<design::OpeningOf> windowsOf(const design::Piece& piece);
 

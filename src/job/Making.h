@@ -64,6 +64,8 @@ struct Finished {
     int strayWishes = 0;              ///< wishes for pieces that are not there
     NumbersTold numbers;
     std::vector<FoamTold> foam; ///< of the pieces that are lifted, where it is asked for
+    std::vector<design::PieceId>
+        unmarked; ///< pieces that show their back, where marks of what lies on them cannot be made
 };
 
 /// What is known of bodies, whatever job they are in; kept from one making to the next.

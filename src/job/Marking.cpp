@@ -7,13 +7,14 @@
 //
 // Pieces of one layer that are lifted alike are marked as one, and a piece below is asked once by each such group. What is
 // asked is a list of bodies; while it names the same ones, by pointer, the marked body is the one of before.
+//
+// A piece behind the base hangs from what lies above it: the foam between the two is its own, not the upper one's.
 #include "job/Marking.h"
 
 #include "geometry/Shape.h"
 
 #include <algorithm>
 #include <map>
-#include <optional>
 
 namespace thinline::job {
 namespace {
@@ -27,8 +28,15 @@ struct Group {
     std::vector<size_t> pieces; ///< places in the stack
     double liftMm = 0;
     geometry::Box box;
-    std::optional<std::vector<Line>> marks; ///< made when first needed
+    std::map<double, std::vector<Line>> marks; ///< by what holds it above them; made when first needed
 };
+
+std::vector<geometry::Shape> shapesOf(const std::vector<std::shared_ptr<const Body>>& bodies) {
+    std::vector<geometry::Shape> out;
+    for (const auto& body : bodies)
+        out.push_back(body->shape);
+    return out;
+}
 
 class Marking {
   public:
@@ -36,18 +44,26 @@ class Marking {
         : m_job(job), m_work(work), m_progress(progress) {
         for (const Laid& laid : work.pieces)
             m_boxes.push_back(geometry::bounds(laid.shape()));
+        m_rank = design::ranksOf(work);
     }
 
-    base::Status run(design::Remembered<MarkMemo>& memory) {
+    base::Result<std::vector<design::PieceId>> run(design::Remembered<MarkMemo>& memory) {
         gather();
+        std::vector<design::PieceId> unmarked;
         std::vector<std::shared_ptr<const Body>> marked(m_work.pieces.size());
         for (size_t lower = 0; lower < m_work.pieces.size(); ++lower) {
             const Laid& laid = m_work.pieces[lower];
-            if (!isInFront(laid) || laid.up != design::Side::Front)
-                continue;
             const std::vector<std::pair<size_t, MarksAsked>> asked = askedOf(lower);
             if (asked.empty())
                 continue;
+            if (laid.up != design::Side::Front) {
+                const auto body = markedBody(*laid.piece.body, asked);
+                if (!body)
+                    return body.error();
+                if ((*body)->lines.size() > laid.piece.body->lines.size())
+                    unmarked.push_back(laid.id());
+                continue;
+            }
             MarkMemo memo{m_job.marks, {}, {}};
             for (const auto& [group, one] : asked)
                 memo.asked.push_back(one);
@@ -65,7 +81,7 @@ class Marking {
         for (size_t i = 0; i < marked.size(); ++i)
             if (marked[i])
                 m_work.pieces[i].piece.body = marked[i];
-        return base::Done{};
+        return unmarked;
     }
 
   private:
@@ -73,13 +89,14 @@ class Marking {
 
     void gather() {
         for (const design::Layer& layer : m_work.layers) {
-            if (!layer.isMarked || layer.at != design::Layer::At::Front)
+            if (!layer.isMarked)
                 continue;
             std::map<double, Group> byLift;
             for (size_t i = 0; i < m_work.pieces.size(); ++i)
                 if (const Laid& laid = m_work.pieces[i]; laid.layer == layer.id) {
-                    Group& group = byLift[laid.liftMm];
-                    group.liftMm = laid.liftMm;
+                    const double liftMm = isInFront(laid) ? laid.liftMm : 0;
+                    Group& group = byLift[liftMm];
+                    group.liftMm = liftMm;
                     group.pieces.push_back(i);
                     group.box.include(m_boxes[i]);
                 }
@@ -93,11 +110,16 @@ class Marking {
         std::vector<std::pair<size_t, MarksAsked>> out;
         for (size_t g = 0; g < m_groups.size(); ++g) {
             const Group& group = m_groups[g];
-            const bool isAbove = group.pieces.front() > lower &&
-                                 m_work.pieces[group.pieces.front()].layer != m_work.pieces[lower].layer;
+            const size_t first = group.pieces.front();
+            const bool isAbove =
+                m_rank[first] > m_rank[lower] && m_work.pieces[first].layer != m_work.pieces[lower].layer;
             if (!isAbove || !group.box.meets(m_boxes[lower]))
                 continue;
-            MarksAsked one{m_work.pieces[group.pieces.front()].id(), {}, {}, group.liftMm};
+            const Laid& under = m_work.pieces[lower];
+            MarksAsked one{m_work.pieces[group.pieces.front()].id(),
+                           {},
+                           {},
+                           group.liftMm + (isInFront(under) ? 0 : under.liftMm)};
             bool isCovered = false;
             for (const size_t i : group.pieces) {
                 one.covers.push_back(m_work.pieces[i].piece.body);
@@ -105,35 +127,35 @@ class Marking {
             }
             if (!isCovered)
                 continue;
-            const design::LayerId layer = m_work.pieces[group.pieces.front()].layer;
-            for (size_t i = lower + 1; i < m_work.pieces.size() && m_work.pieces[i].layer != layer; ++i)
-                if (isInFront(m_work.pieces[i]) && m_boxes[i].meets(m_boxes[lower]) &&
-                    m_boxes[i].meets(group.box))
+            for (size_t i = 0; i < m_work.pieces.size(); ++i)
+                if (m_rank[i] > m_rank[lower] && m_rank[i] < m_rank[first] &&
+                    m_boxes[i].meets(m_boxes[lower]) && m_boxes[i].meets(group.box))
                     one.between.push_back(m_work.pieces[i].piece.body);
             out.emplace_back(g, std::move(one));
         }
         return out;
     }
 
+    base::Result<const std::vector<Line>*> marksOf(Group& group, const MarksAsked& asked) {
+        auto known = group.marks.find(asked.liftMm);
+        if (known == group.marks.end()) {
+            auto marks = folds::marksOf(shapesOf(asked.covers), asked.liftMm, m_job.marks, m_progress);
+            if (!marks)
+                return marks.error();
+            known = group.marks.emplace(asked.liftMm, marks.take()).first;
+        }
+        return &known->second;
+    }
+
     base::Result<std::shared_ptr<const Body>>
     markedBody(const Body& plain, const std::vector<std::pair<size_t, MarksAsked>>& asked) {
-        const auto shapesOf = [](const std::vector<std::shared_ptr<const Body>>& bodies) {
-            std::vector<geometry::Shape> out;
-            for (const auto& body : bodies)
-                out.push_back(body->shape);
-            return out;
-        };
         Body out = plain;
         int number = kFirstMark;
         for (const auto& [g, one] : asked) {
-            Group& group = m_groups[g];
-            if (!group.marks) {
-                auto marks = folds::marksOf(shapesOf(one.covers), one.liftMm, m_job.marks, m_progress);
-                if (!marks)
-                    return marks.error();
-                group.marks = marks.take();
-            }
-            auto lines = folds::marksOn(plain.shape, shapesOf(one.between), *group.marks, m_progress);
+            auto marks = marksOf(m_groups[g], one);
+            if (!marks)
+                return marks.error();
+            auto lines = folds::marksOn(plain.shape, shapesOf(one.between), **marks, m_progress);
             if (!lines)
                 return lines.error();
             for (Line& line : lines.take())
@@ -147,16 +169,20 @@ class Marking {
     design::Stack& m_work;
     const base::Progress& m_progress;
     std::vector<geometry::Box> m_boxes;
+    std::vector<size_t> m_rank; ///< of each piece, from below
     std::vector<Group> m_groups;
 };
 
 } // namespace
 
-base::Status mark(const Job& job, design::Stack& work, design::Remembered<MarkMemo>& memory,
-                  const base::Progress& progress) {
+base::Result<std::vector<design::PieceId>> mark(const Job& job, design::Stack& work,
+                                                design::Remembered<MarkMemo>& memory,
+                                                const base::Progress& progress) {
     const bool isAsked = std::any_of(work.layers.begin(), work.layers.end(),
                                      [](const design::Layer& layer) { return layer.isMarked; });
-    return isAsked ? Marking(job, work, progress).run(memory) : base::Status(base::Done{});
+    if (!isAsked)
+        return std::vector<design::PieceId>{};
+    return Marking(job, work, progress).run(memory);
 }
 
 } // namespace thinline::job

@@ -14,7 +14,7 @@ inline constexpr int kFirstMark = 2'000'000'000; ///< above the numbers of lines
 struct MarksAsked {
     design::PieceId shows;
     std::vector<std::shared_ptr<const design::Body>> covers, between;
-    double liftMm = 0;
+    double liftMm = 0; ///< what holds them above it
     bool operator==(const MarksAsked&) const = default;
 };
 /// What the marking remembers of a body.
@@ -24,13 +24,14 @@ struct MarkMemo {
     std::shared_ptr<const design::Body> marked;
 };
 
-/// Puts marks onto what lies directly below the pieces of layers that ask for them.
-/// Shape:  only pieces in front of the base, and on faces that look up. Marks have line numbers of their own, above those
-///         of sources and steps.
+/// Puts marks onto what lies directly below the pieces of layers that ask for them, in front of the base and behind it.
+/// Returns the pieces that show their back there: they lie face down in the work, and a sheet is worked on from its front.
+/// Shape:  marks have line numbers of their own, above those of sources and steps.
 /// Errors: those of the set operations; Cancelled.
 /// Cost:   one weld and one inset for a layer, one clipping for each piece under it; what is asked of a piece as before is
 ///         remembered.
-base::Status mark(const Job& job, design::Stack& work, design::Remembered<MarkMemo>& memory,
-                  const base::Progress& progress);
+base::Result<std::vector<design::PieceId>> mark(const Job& job, design::Stack& work,
+                                                design::Remembered<MarkMemo>& memory,
+                                                const base::Progress& progress);
 
 } // namespace thinline::job

@@ -6,8 +6,8 @@
 #include "formats/image/ImageFile.h"
 #include "formats/svg/ReadDrawing.h"
 #include "formats/svg/ReadSvg.h"
-#include "geometry/Placing.h"
 #include "geometry/Measures.h"
+#include "geometry/Placing.h"
 #include "job/SheetSteps.h"
 #include "job/TraceSteps.h"
 #include "support/BatchRuns.h"
@@ -120,9 +120,11 @@ TEST_F(Batch, ACaptionIsToldAndTakenOut) {
     const auto word = lettering::setWord(*support::lettersOf(words, {"Lato", "Bold"}),
                                          {words, {"Lato", "Bold"}, lettering::SizeBy::CapHeight, 22});
     for (const lettering::WordPiece& piece : word->pieces)
-        drawing.fill(geometry::transformed(piece.shape, geometry::Transform::move({120, 310})), {200, 71, 43});
+        drawing.fill(geometry::transformed(piece.shape, geometry::Transform::move({120, 310})),
+                     {200, 71, 43});
     ASSERT_TRUE(m_store.writeWhole("caption.png", formats::image::encodePng(drawing.picture())));
-    ASSERT_EQ(call({"trace", "caption.png", "--width", "120mm", "--job", "caption.thinline"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"trace", "caption.png", "--width", "120mm", "--job", "caption.thinline"}), kDone)
+        << m_err.str();
     EXPECT_NE(m_out.str().find("in 1 row look like text"), std::string::npos) << m_out.str();
     EXPECT_NE(m_out.str().find("clear --text"), std::string::npos);
     ASSERT_EQ(call({"clear", "caption.thinline", "--text"}), kDone) << m_err.str();
@@ -135,9 +137,11 @@ TEST_F(Batch, ACaptionIsToldAndTakenOut) {
 
 TEST_F(Batch, SheetsTapedInPairsArePackedMirrored) {
     ASSERT_EQ(call({"trace", "shed.png", "--width", "400mm", "--job", "shed.thinline"}), kDone);
-    EXPECT_EQ(call({"sheets", "shed.thinline", "--tape", "night", "--out", "no"}), kBadCall) << "not on a mat of one sheet";
+    EXPECT_EQ(call({"sheets", "shed.thinline", "--tape", "night", "--out", "no"}), kBadCall)
+        << "not on a mat of one sheet";
     EXPECT_NE(m_err.str().find("taped together do not lie"), std::string::npos) << m_err.str();
-    ASSERT_EQ(call({"sheets", "shed.thinline", "--mat", "long24", "--tape", "night", "--out", "made"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"sheets", "shed.thinline", "--mat", "long24", "--tape", "night", "--out", "made"}), kDone)
+        << m_err.str();
     const job::State made = state("made/shed.thinline");
     EXPECT_EQ(made.job.plan.tapedStocks, std::set<std::string>{"night"});
     int pairs = 0;
@@ -149,11 +153,40 @@ TEST_F(Batch, SheetsTapedInPairsArePackedMirrored) {
                 EXPECT_EQ(piece.pose.isFlipped, sheet.isPair());
         }
     EXPECT_GT(pairs, 0);
-    EXPECT_NE(text("made/contents.txt").find("two taped edge to edge; the tape is on their backs, which lie up"),
-              std::string::npos);
-    ASSERT_EQ(call({"sheets", "made/shed.thinline", "--mat", "long24", "--tape", "none", "--out", "again"}), kDone) << m_err.str();
+    EXPECT_NE(
+        text("made/contents.txt").find("two taped edge to edge; the tape is on their backs, which lie up"),
+        std::string::npos);
+    ASSERT_EQ(call({"sheets", "made/shed.thinline", "--mat", "long24", "--tape", "none", "--out", "again"}),
+              kDone)
+        << m_err.str();
     EXPECT_TRUE(state("again/shed.thinline").job.plan.tapedStocks.empty());
     EXPECT_EQ(call({"sheets", "shed.thinline", "--tape", "moss", "--out", "no"}), kFailed);
+}
+
+TEST_F(Batch, WhatFitsNoSheetIsToldWithTheWaysOut) {
+    const std::string plate =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='340mm' height='80mm' viewBox='0 0 340 80'>"
+        "<path d='M0 0H340V80H0Z' fill='#2244cc'/></svg>";
+    ASSERT_TRUE(m_store.writeWhole("plate.svg", {plate.begin(), plate.end()}));
+    ASSERT_EQ(call({"import", "plate.svg", "--job", "plate.thinline"}), kDone) << m_err.str();
+    EXPECT_EQ(call({"sheets", "plate.thinline", "--out", "no"}), kFailed);
+    EXPECT_NE(m_err.str().find("divide the piece at Split"), std::string::npos) << m_err.str();
+    EXPECT_EQ(m_err.str().find("tape two sheets"), std::string::npos) << "the mat holds one";
+    EXPECT_EQ(call({"sheets", "plate.thinline", "--mat", "long24", "--sheet", "letter", "--out", "no"}),
+              kFailed);
+    EXPECT_NE(m_err.str().find("tape two sheets together there"), std::string::npos) << m_err.str();
+    // The stock was made for the drawing's colour: its name is what is shown of it.
+    const std::string name = state("plate.thinline").job.stocks.back().name,
+                      id = state("plate.thinline").job.stocks.back().id;
+    ASSERT_NE(name, id);
+    EXPECT_EQ(call({"sheets", "plate.thinline", "--mat", "long24", "--sheet", "letter", "--tape", name,
+                    "--out", "made"}),
+              kDone)
+        << m_err.str();
+    EXPECT_EQ(state("made/plate.thinline").job.plan.tapedStocks, std::set<std::string>{id});
+    EXPECT_EQ(call({"layer", "made/plate.thinline", "--of", name, "--stock", "gold"}), kFailed);
+    EXPECT_NE(m_err.str().find("choose from"), std::string::npos);
+    EXPECT_NE(m_err.str().find(id + " (" + name + ")"), std::string::npos) << m_err.str();
 }
 
 TEST_F(Batch, ScrapsOwnSheetsAndWhatStaysFree) {
@@ -161,16 +194,17 @@ TEST_F(Batch, ScrapsOwnSheetsAndWhatStaysFree) {
     const std::string outline = "<svg xmlns='http://www.w3.org/2000/svg' width='130mm' height='140mm' "
                                 "viewBox='0 0 130 140'><path d='M0 0H130V110L100 140H0Z' fill='#000'/></svg>";
     ASSERT_TRUE(m_store.writeWhole("torn.svg", {outline.begin(), outline.end()}));
-    ASSERT_EQ(
-        call({"sheets", "shed.thinline", "--sheet", "square12,night=150mmx200mm", "--scrap", "cream=torn.svg",
-              "--keep-free", "0,0,30mm,20mm", "--taped-corners", "--lie", "lower-right portrait", "--steps", "500", "--out", "made"}),
-        kDone)
+    ASSERT_EQ(call({"sheets", "shed.thinline", "--sheet", "square12,night=150mmx200mm", "--scrap",
+                    "cream=torn.svg", "--keep-free", "0,0,30mm,20mm", "--taped-corners", "--lie",
+                    "lower-right portrait", "--steps", "500", "--out", "made"}),
+              kDone)
         << m_err.str();
     const job::State made = state("made/shed.thinline");
     EXPECT_EQ(made.job.plan.scraps.size(), 1u);
     EXPECT_EQ(made.job.plan.keepOuts.at("square12").size(), 1u);
     EXPECT_TRUE(made.job.plan.areCornersTaped);
-    EXPECT_EQ(made.job.plan.lies, (design::SheetLie{design::SheetLie::From::LowerRight, design::SheetLie::Way::Portrait}));
+    EXPECT_EQ(made.job.plan.lies,
+              (design::SheetLie{design::SheetLie::From::LowerRight, design::SheetLie::Way::Portrait}));
     int onScrap = 0;
     for (const design::Load& load : made.made.sheets->loads)
         for (const design::PlacedSheet& sheet : load.sheets) {
@@ -341,8 +375,8 @@ TEST_F(Batch, ThinLinesOfATemplateAreWrittenAsFoldsAndKeptInTheJob) {
     drawing.ring(support::rectangle(20, 20, 360, 260), support::rectangle(32, 32, 336, 236));
     drawing.ink(support::rectangle(150, 30, 4, 240));
     ASSERT_TRUE(m_store.writeWhole("box.png", formats::image::encodePng(drawing.picture())));
-    ASSERT_EQ(call({"trace", "box.png", "--mode", "lineart", "--px-per-mm", "8", "--folds-below", "0.8mm", "--dashes", "fold",
-                    "--out", "out.svg", "--job", "box.thinline"}),
+    ASSERT_EQ(call({"trace", "box.png", "--mode", "lineart", "--px-per-mm", "8", "--folds-below", "0.8mm",
+                    "--dashes", "fold", "--out", "out.svg", "--job", "box.thinline"}),
               kDone)
         << m_err.str();
     EXPECT_NE(m_out.str().find("1 fold"), std::string::npos);
@@ -379,22 +413,28 @@ TEST_F(Batch, APhotoBecomesLayersOfToneAndTheJobOpensAgain) {
 
 TEST_F(Batch, APictureIsTakenForWhatItIsAndSaysWhy) {
     support::Drawing art(400, 300);
-    art.fill(support::disc({130, 150}, 90), {47, 111, 143}).fill(support::rectangle(240, 60, 120, 180), {200, 71, 43});
+    art.fill(support::disc({130, 150}, 90), {47, 111, 143})
+        .fill(support::rectangle(240, 60, 120, 180), {200, 71, 43});
     ASSERT_TRUE(m_store.writeWhole("art.png", formats::image::encodePng(art.picture())));
     ASSERT_EQ(call({"trace", "art.png", "--px-per-mm", "8", "--job", "art.thinline"}), kDone) << m_err.str();
     EXPECT_NE(m_out.str().find("taken for flat colours: 3 colours"), std::string::npos) << m_out.str();
-    EXPECT_EQ(job::asA<job::Picture>(job::pictureSource(state("art.thinline").job))->recipe.mode, trace::Mode::FlatArt);
+    EXPECT_EQ(job::asA<job::Picture>(job::pictureSource(state("art.thinline").job))->recipe.mode,
+              trace::Mode::FlatArt);
     support::Drawing board(400, 300);
     board.fill(support::rectangle(-1, -1, 402, 302), {22, 24, 26});
-    board.fill(support::rectangle(60, 60, 200, 160), {240, 240, 240}).fill(support::rectangle(66, 66, 188, 148), {22, 24, 26});
+    board.fill(support::rectangle(60, 60, 200, 160), {240, 240, 240})
+        .fill(support::rectangle(66, 66, 188, 148), {22, 24, 26});
     ASSERT_TRUE(m_store.writeWhole("board.png", formats::image::encodePng(board.picture())));
-    ASSERT_EQ(call({"trace", "board.png", "--px-per-mm", "8", "--job", "board.thinline"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"trace", "board.png", "--px-per-mm", "8", "--job", "board.thinline"}), kDone)
+        << m_err.str();
     EXPECT_NE(m_out.str().find("light lines on a dark ground"), std::string::npos) << m_out.str();
     const job::State traced = state("board.thinline");
     EXPECT_EQ(job::tracingOf(traced.job)->areas.size(), 1u);
-    EXPECT_TRUE(job::asA<job::Picture>(job::pictureSource(traced.job))->recipe.isLightOnDark) << "kept in the job";
+    EXPECT_TRUE(job::asA<job::Picture>(job::pictureSource(traced.job))->recipe.isLightOnDark)
+        << "kept in the job";
     // Traced again it stays what it was taken for; a box taken out by hand is out.
-    ASSERT_EQ(call({"trace", "board.thinline", "--invert", "no", "--erase-box", "0mm,0mm 5mm,5mm"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"trace", "board.thinline", "--invert", "no", "--erase-box", "0mm,0mm 5mm,5mm"}), kDone)
+        << m_err.str();
     const job::State now = state("board.thinline");
     const auto* again = job::asA<job::Picture>(job::pictureSource(now.job));
     EXPECT_FALSE(again->recipe.isLightOnDark);
@@ -407,7 +447,8 @@ TEST_F(Batch, ASheetInAPhotoIsLaidStraightAtItsSize) {
     const std::array<geometry::Point, 4> corners{{{190, 110}, {850, 150}, {905, 640}, {120, 575}}};
     ASSERT_TRUE(m_store.writeWhole(
         "table.png", formats::image::encodePng(support::photographed(sheet.picture(), corners, 1024, 768))));
-    ASSERT_EQ(call({"trace", "table.png", "--rectify", "A6", "--job", "table.thinline"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"trace", "table.png", "--rectify", "A6", "--job", "table.thinline"}), kDone)
+        << m_err.str();
     EXPECT_NE(m_out.str().find("a sheet of 148.0 x 105.0 mm"), std::string::npos) << m_out.str();
     const job::State laid = state("table.thinline");
     const auto* picture = job::asA<job::Picture>(job::pictureSource(laid.job));
@@ -479,7 +520,8 @@ TEST_F(Batch, ShapeCommandsKeepIdsAndTellSizes) {
         {{"offset", "bar.svg", "--by", "2mm", "--join", "mitre", "--count", "2"},
          {{"offset-1", 74 * 14}, {"offset-2", 78 * 18}}},
         {{"offset", "bar.svg", "--by=-2mm"}, {{"offset-1", 66 * 6}}},
-        {{"weld", "plates.svg", "dust.svg", "bar.svg"}, {{"weld", 1600 + 400 - 4.8 + 10 * (5 + 10 + 5)}}}, // dust is left out
+        {{"weld", "plates.svg", "dust.svg", "bar.svg"},
+         {{"weld", 1600 + 400 - 4.8 + 10 * (5 + 10 + 5)}}}, // dust is left out
     };
     for (const auto& row : rows) {
         std::vector<std::string> arguments = row.arguments;
@@ -702,7 +744,8 @@ TEST_F(Batch, ShapeCommandsRefuseInOneLine) {
     const std::string svg = kBar, bad = "no drawing";
     ASSERT_TRUE(m_store.writeWhole("bar.svg", base::Bytes(svg.begin(), svg.end())));
     ASSERT_TRUE(m_store.writeWhole("bad.svg", base::Bytes(bad.begin(), bad.end())));
-    const std::string dust = "<svg xmlns='http://www.w3.org/2000/svg' width='9mm' height='9mm'><path d='M2 2L5 2L2 2z'/></svg>";
+    const std::string dust =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='9mm' height='9mm'><path d='M2 2L5 2L2 2z'/></svg>";
     ASSERT_TRUE(m_store.writeWhole("dust.svg", base::Bytes(dust.begin(), dust.end())));
     const std::pair<std::vector<std::string>, int> rows[] = {
         {{"weld", "bad.svg", "--out", "o.svg"}, kFailed},

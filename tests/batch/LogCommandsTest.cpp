@@ -101,7 +101,7 @@ TEST_F(LogCommands, AScrapOfTheDrawerIsUsedOnce) {
     EXPECT_TRUE(told("kept as scrap 1")) << m_out.str();
     ASSERT_EQ(call({"stock", "sign.thinline", "--keep", "drawer.json"}), kDone) << m_err.str();
     ASSERT_EQ(call({"drawer", "list", "drawer.json"}), kDone);
-    EXPECT_TRUE(told("scrap 1  sea, 290.0 × 290.0 mm")) << m_out.str();
+    EXPECT_TRUE(told("scrap 1  sea 290.0 × 290.0 mm")) << m_out.str();
     ASSERT_EQ(call({"sheets", "sign.thinline", "--from-drawer", "drawer.json:1", "--out", "made"}), kDone) << m_err.str();
     const job::State made = state("made/sign.thinline");
     ASSERT_EQ(made.job.plan.scraps.size(), 1u);

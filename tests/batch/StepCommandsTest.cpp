@@ -66,7 +66,8 @@ class StepCommands : public support::BatchRuns<> {
     }
     PieceId piece(const std::string& key) { return PieceId::found(m_start.job.sources.front()->id, key); }
 
-    job::State m_start;};
+    job::State m_start;
+};
 
 // What the window does by a click and what the batch tool does by a line are the same decisions, to the byte.
 TEST_F(StepCommands, DecideWhatTheWindowDecides) {
@@ -348,7 +349,7 @@ TEST_F(StepCommands, SayWhatIsWrong) {
         {{"layer", "--of", "attic", "--hide"}, "There is no layer 'attic'; there are backing"},
         {{"layer", "--of", "backing", "--lift", "-1"}, "-1"},
         {{"layer", "--of", "backing", "--lift", "1000mm"}, "A lift goes from 0 to 50 mm."},
-        {{"layer", "--of", "backing", "--stock", "gold"}, "There is no stock 'gold' in this job."},
+        {{"layer", "--of", "backing", "--stock", "gold"}, "There is no stock 'gold'; choose from "},
         {{"layer", "--of", "backing", "--place", "under"}, "--place is front, behind or back."},
         {{"layer", "--of", "backing", "--take-out"}, "There are pieces in this layer"},
         {{"layer", "--new", "gold"}, "There is no stock 'gold' in this job."},
@@ -357,7 +358,7 @@ TEST_F(StepCommands, SayWhatIsWrong) {
         {{"lay", "--on", "all", "--lift", "60mm"}, "A lift goes from 0 to 50 mm."},
         {{"lay", "--on", "1:area.1", "--each"}, "Choose two pieces or more"},
         {{"lay", "--on", "", "--copies", "2"}, "There is no piece and no layer called ''"},
-        {{"stock", "--of", "gold", "--price", "2"}, "There is no stock 'gold' in this job."},
+        {{"stock", "--of", "gold", "--price", "2"}, "There is no stock 'gold'; choose from "},
         {{"stock", "--new", "film", "--thickness", "0"}, "film needs a thickness"},
         {{"stock", "--new", "film", "--kind", "gold"}, "--kind is card, vinyl"},
         {{"stock", "--of", "night", "--take-out"}, "is what new work is laid in"},
@@ -567,6 +568,42 @@ TEST_F(StepCommands, MotifsFitIntoWindows) {
     EXPECT_EQ(done.made.work()->pieces[0].id().text(), frame);
 }
 
+TEST_F(StepCommands, OneMotifGoesIntoEveryWindow) {
+    const std::string plates =
+        "<svg xmlns='http://www.w3.org/2000/svg' width='260mm' height='300mm' viewBox='0 0 260 300'>"
+        "<path d='M20 20H180V120H20Z M40 40V100H90V40Z M110 40V100H160V40Z' fill='#2f6f8f'/>"
+        "<path d='M20 160H110V260H20Z M40 180V240H90V180Z' fill='#2f6f8f'/>"
+        "<path d='M210 40L222 70H198Z' fill='#c8452a'/></svg>";
+    ASSERT_TRUE(m_store.writeWhole("plates.svg", {plates.begin(), plates.end()}));
+    ASSERT_EQ(call({"import", "plates.svg", "--job", "plates.thinline"}), kDone) << m_err.str();
+    std::string frames, motif;
+    const job::State before = state("plates.thinline");
+    for (const design::Laid& one : before.made.work()->pieces)
+        if (one.shape().openings.empty())
+            motif = one.id().text();
+        else
+            frames += (frames.empty() ? "" : ",") + one.id().text();
+    const std::vector<std::string> asked{"fit-motif", "plates.thinline", "--on", frames, "--motif",
+                                         motif,       "--overlap",       "4mm"};
+    EXPECT_NE(call(asked), kDone) << "two pieces have windows";
+    std::vector<std::string> every = asked;
+    every.push_back("--every");
+    ASSERT_EQ(call(every), kDone) << m_err.str();
+    const job::State done = state("plates.thinline");
+    ASSERT_EQ(done.made.work()->pieces.size(), 2u) << "the motif is in its windows";
+    // Each window lost the same to the same motif.
+    const double bareLarge = 160 * 100 - 2 * 50 * 60, bareSmall = 90 * 100 - 50 * 60;
+    double large = 0, small = 0;
+    for (const design::Laid& one : done.made.work()->pieces)
+        (geometry::bounds(one.shape()).width() > 100 ? large : small) = geometry::area(one.shape());
+    EXPECT_GT(small - bareSmall, 500);
+    EXPECT_NEAR(large - bareLarge, 2 * (small - bareSmall), 0.02 * (large - bareLarge));
+    every.back() = "--at";
+    every.push_back("40mm,40mm");
+    every.push_back("--every");
+    EXPECT_NE(call(every), kDone) << "one place, and every place";
+}
+
 TEST_F(StepCommands, RibbonsRunThroughWaysAndFoamStaysOffThem) {
     const std::string card =
         "<svg xmlns='http://www.w3.org/2000/svg' width='160mm' height='100mm' viewBox='0 0 160 100'>"
@@ -642,14 +679,16 @@ TEST_F(StepCommands, PanelsAreToldAndMarksFollowTheirLayers) {
     const auto told = nlohmann::json::parse(m_out.str());
     EXPECT_EQ(told[0]["panels"][4]["flap"]["meets"][0]["panel"], "panel 1");
     EXPECT_EQ(told[0]["panels"][4]["flap"]["meets"][0]["takes"], true);
-    ASSERT_EQ(call({"panels", "strip.thinline", "--at", at(207, 40), "--glue", "--behind", at(0, 40), "--job", "said.thinline"}),
+    ASSERT_EQ(call({"panels", "strip.thinline", "--at", at(207, 40), "--glue", "--behind", at(0, 40), "--job",
+                    "said.thinline"}),
               kDone)
         << m_err.str();
     const auto saidNow = state("said.thinline");
     const design::Zone& zone = saidNow.made.work()->pieces[0].piece.body->zones.at(0);
     ASSERT_TRUE(zone.behind);
     EXPECT_LT(geometry::distance(*zone.behind, corner + geometry::Point{0, 40}), 1e-3);
-    EXPECT_EQ(call({"panels", "strip.thinline", "--at", at(207, 40), "--no-glue", "--behind", at(0, 40)}), kBadCall);
+    EXPECT_EQ(call({"panels", "strip.thinline", "--at", at(207, 40), "--no-glue", "--behind", at(0, 40)}),
+              kBadCall);
     EXPECT_NE(call({"panels", "strip.thinline", "--at", "900mm,900mm", "--front"}), kDone);
     EXPECT_NE(m_err.str().find("No piece lies at that place."), std::string::npos);
 

@@ -228,8 +228,8 @@ TEST(Inspect, WhatTwoSheetsTapedTogetherTakeIsTold) {
     state.job.plan.matId = longest->id;
     state.job.plan.sheetId = "own";
     state.job.plan.ownSheet = square;
-    state.made.sheets =
-        std::make_shared<const design::Arrangement>(*sheets::arrange(stack, {.mat = *longest, .sheet = square}));
+    state.made.sheets = std::make_shared<const design::Arrangement>(
+        *sheets::arrange(stack, {.mat = *longest, .sheet = square}));
     const auto found = findingsOf(state);
     ASSERT_EQ(found.size(), 1u);
     EXPECT_NE(found[0].remedy.find("tape two sheets together there"), std::string::npos) << found[0].remedy;
@@ -407,7 +407,8 @@ TEST(InspectLines, WhatLiesFlippedOnItsMatIsScoredAndDrawnFromTheOtherSide) {
     EXPECT_EQ(ofKind(findingsOf(plate), Kind::ScoredFromBelow), nullptr);
     plate.job.plan.tapedStocks = {plate.made.work()->stocks[0].id};
     EXPECT_NE(ofKind(findingsOf(plate), Kind::ScoredFromBelow), nullptr) << "its sheets lie face down";
-    job::State drawn = plateWith({{design::LineId{1}, {{10, 10}, {geometry::Segment::line({40, 10})}}, design::Pen{}, false, false}});
+    job::State drawn = plateWith(
+        {{design::LineId{1}, {{10, 10}, {geometry::Segment::line({40, 10})}}, design::Pen{}, false, false}});
     EXPECT_EQ(ofKind(findingsOf(drawn), Kind::DrawnOnBack), nullptr);
     drawn.job.plan.tapedStocks = {drawn.made.work()->stocks[0].id};
     EXPECT_NE(ofKind(findingsOf(drawn), Kind::DrawnOnBack), nullptr);
@@ -761,22 +762,23 @@ TEST(Print, ATextThatStandsOnItsHeadOnceItsPanelIsFoldedIsTold) {
     using Face = design::Face::Kind;
     // A top of 12 mm is folded over behind the rest, or just up; what is printed on it is 20 x 4 mm.
     const auto told = [](double angleDeg, const geometry::Transform& place) {
-        return toldOf(findingsOf({printed(Face::Text, place, "art-2")},
-                                 [angleDeg](job::State&, design::Stack& stack) {
-                                     design::Body body = *stack.pieces[0].piece.body;
-                                     const geometry::Box box = geometry::bounds(body.shape);
-                                     body.lines.push_back({design::LineId{1},
-                                                           {{box.least.x, box.least.y + 12},
-                                                            {geometry::Segment::line({box.most.x, box.least.y + 12})}},
-                                                           design::Fold{design::Side::Front, false, angleDeg},
-                                                           true,
-                                                           true});
-                                     stack.pieces[0].piece.body =
-                                         std::make_shared<const design::Body>(std::move(body));
-                                 }),
-                      Kind::ReadUpsideDown);
+        return toldOf(
+            findingsOf({printed(Face::Text, place, "art-2")},
+                       [angleDeg](job::State&, design::Stack& stack) {
+                           design::Body body = *stack.pieces[0].piece.body;
+                           const geometry::Box box = geometry::bounds(body.shape);
+                           body.lines.push_back({design::LineId{1},
+                                                 {{box.least.x, box.least.y + 12},
+                                                  {geometry::Segment::line({box.most.x, box.least.y + 12})}},
+                                                 design::Fold{design::Side::Front, false, angleDeg},
+                                                 true,
+                                                 true});
+                           stack.pieces[0].piece.body = std::make_shared<const design::Body>(std::move(body));
+                       }),
+            Kind::ReadUpsideDown);
     };
-    const geometry::Transform upright{20, 0, 0, 4, 20, 4}, turned{-20, 0, 0, -4, 40, 8}, sideways{0, 8, -4, 0, 30, 2};
+    const geometry::Transform upright{20, 0, 0, 4, 20, 4}, turned{-20, 0, 0, -4, 40, 8},
+        sideways{0, 8, -4, 0, 30, 2};
     EXPECT_NE(told(180, upright).find("stands on its head"), std::string::npos);
     EXPECT_EQ(told(180, turned), "");
     EXPECT_EQ(told(180, sideways), "");
@@ -826,6 +828,88 @@ TEST(Print, StockMachineAndRightsAreAsked) {
               std::string::npos);
     EXPECT_EQ(toldOf(findingsOf({colour}, sold), Kind::MayNotBeGiven), "")
         << "a picture that is not printed is nobody's business";
+}
+
+// ---- what lies over folds
+
+/// A card of 100 x 40 mm folded across at 50, with a face or another piece on it.
+design::Stack foldedCard() {
+    design::Stack stack = stackOf({support::rectangle(0, 0, 100, 40)});
+    stack = withLine(std::move(stack), {50, 0}, {50, 40}, design::Fold{});
+    return stack;
+}
+std::vector<Finding> foundWithText(double left) {
+    design::Stack stack = foldedCard();
+    auto body = std::make_shared<design::Body>(*stack.pieces[0].piece.body);
+    body->faces = {printed(design::Face::Kind::Text, {30, 0, 0, 8, left, 16}, "art-2")};
+    stack.pieces[0].piece.body = body;
+    return findingsOf(stack);
+}
+std::vector<Finding> foundWithPiece(double left, double liftMm, bool isFolded, design::Layer::At at) {
+    design::Stack stack = foldedCard();
+    stack.layers.push_back(support::layer(2, "sea", "label"));
+    stack.layers.back().at = at;
+    stack.pieces.push_back(support::laid(2, support::rectangle(left, 10, 30, 20), 2));
+    stack.pieces.back().liftMm = liftMm;
+    if (isFolded) {
+        auto body = std::make_shared<design::Body>(*stack.pieces[1].piece.body);
+        body->lines.push_back(
+            {design::LineId{9}, {{50, 10}, {geometry::Segment::line({50, 30})}}, design::Fold{}, true, true});
+        stack.pieces[1].piece.body = body;
+    }
+    return findingsOf(stack);
+}
+
+TEST(OverFolds, WordsBelongOnOnePanel) {
+    EXPECT_EQ(toldOf(foundWithText(10), Kind::RunsOverFold), "");
+    EXPECT_EQ(toldOf(foundWithText(10), Kind::NearFold), "");
+    EXPECT_NE(toldOf(foundWithText(30), Kind::RunsOverFold).find("A text on area 1"), std::string::npos);
+    EXPECT_NE(toldOf(foundWithText(18.5), Kind::NearFold).find("1.5 mm from a fold"), std::string::npos);
+    EXPECT_EQ(toldOf(foundWithText(17.9), Kind::NearFold), "") << "2.1 mm away";
+}
+
+TEST(OverFolds, APieceGluedAcrossOneKeepsItFromClosing) {
+    using At = design::Layer::At;
+    EXPECT_NE(toldOf(foundWithPiece(30, 0, false, At::Front), Kind::RunsOverFold).find("lies over a fold"),
+              std::string::npos);
+    EXPECT_NE(toldOf(foundWithPiece(30, 0, false, At::Back), Kind::RunsOverFold), "") << "behind it as well";
+    EXPECT_EQ(toldOf(foundWithPiece(30, 2, false, At::Front), Kind::RunsOverFold), "") << "held off by foam";
+    EXPECT_EQ(toldOf(foundWithPiece(30, 0, true, At::Front), Kind::RunsOverFold), "") << "folded as well";
+    EXPECT_EQ(toldOf(foundWithPiece(10, 0, false, At::Front), Kind::RunsOverFold), "");
+    EXPECT_NE(toldOf(foundWithPiece(19.5, 0, false, At::Front), Kind::NearFold).find("0.5 mm from a fold"),
+              std::string::npos);
+    EXPECT_EQ(toldOf(foundWithPiece(18.5, 0, false, At::Front), Kind::NearFold), "");
+}
+
+TEST(OverFolds, WhatAPenDrawsIsLookedAtToo) {
+    const auto told = [](double to) {
+        design::Stack stack = foldedCard();
+        auto body = std::make_shared<design::Body>(*stack.pieces[0].piece.body);
+        body->lines.push_back({design::LineId{9},
+                               {{20, 20}, {geometry::Segment::line({to, 22})}},
+                               design::Pen{},
+                               false,
+                               false});
+        stack.pieces[0].piece.body = body;
+        return toldOf(findingsOf(stack), Kind::RunsOverFold);
+    };
+    EXPECT_EQ(told(45), "");
+    EXPECT_NE(told(60).find("What is drawn"), std::string::npos);
+}
+
+TEST(MarksAndFoam, APieceThatShowsItsBackIsNotMarkedAndThatIsTold) {
+    job::State state = support::rectangleJob(120, 80);
+    state = support::withFigure(state, construct::Figure::Rectangle, {60, 30}, "cream");
+    const auto& pieces = state.made.pieces->now;
+    const geometry::Point by =
+        geometry::bounds(pieces[0].shape()).centre() - geometry::bounds(pieces[1].shape()).centre();
+    state = support::after(state, shape::Action::Move, {pieces[1].id}, {by.x, by.y});
+    const design::PieceId lower = state.made.pieces->now[0].id, upper = state.made.pieces->now[1].id;
+    state =
+        support::made(job::withLayerMarked(state.job, support::laid(state, upper).layer, true), state.made);
+    EXPECT_EQ(toldOf(findingsOf(state), Kind::MarkOnBack), "");
+    state = support::made(job::withPiecesUp(state.job, {lower}, design::Side::Back), state.made);
+    EXPECT_NE(toldOf(findingsOf(state), Kind::MarkOnBack).find("shows its back"), std::string::npos);
 }
 
 } // namespace

@@ -71,7 +71,7 @@ TEST(DrawerSteps, AScrapIsKeptForOtherJobsUntilItIsCut) {
     const DrawerNow cut = withoutSheetsOf(drawer, loadOf({on}), job.plan.scraps);
     ASSERT_EQ(cut.drawer.scraps.size(), 1u);
     EXPECT_EQ(cut.drawer.scraps[0].drawerId, 1);
-    EXPECT_EQ(cut.told, "The scrap of sea, 50.0 × 60.0 mm, taken from the drawer.");
+    EXPECT_EQ(cut.told, "The scrap sea 50.0 × 60.0 mm, taken from the drawer.");
     EXPECT_EQ(countIn(cut.drawer), 3);
     EXPECT_TRUE(withoutSheetsOf(cut.drawer, loadOf({on}), job.plan.scraps).told.empty()) << "it goes once";
     const DrawerNow back = withSheetsOf(cut.drawer, loadOf({on}), job.plan.scraps);

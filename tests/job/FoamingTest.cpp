@@ -75,6 +75,33 @@ TEST(FoamOfAJob, LiesUnderWhatIsLiftedAndFollowsIt) {
     EXPECT_TRUE(buoy.spots().empty());
 }
 
+TEST(FoamOfAJob, HoldsWhatHangsBehindTheBase) {
+    Buoy buoy;
+    const design::LayerId layer = support::laid(buoy.state, buoy.disc).layer;
+    buoy.state =
+        support::made(withLayerPlace(buoy.state.job, layer, design::Layer::At::Behind), buoy.state.made);
+    const std::vector<Zone> whole = buoy.spots();
+    ASSERT_GE(whole.size(), 3u);
+    for (const Zone& spot : whole) {
+        EXPECT_EQ(spot.side, design::Side::Front) << "towards the plate";
+        EXPECT_EQ(spot.meets, buoy.plate);
+        EXPECT_NEAR(spot.heightMm, 2, 1e-9);
+    }
+    // A window in the plate shows the disc: no spot looks into it, with 3 mm to its edge.
+    buoy.state = support::withFigure(buoy.state, Figure::Ellipse, {20, 20}, "cream");
+    const PieceId window = buoy.state.made.pieces->now.back().id;
+    buoy.move(window, {0, 0});
+    buoy.state = support::after(buoy.state, shape::Action::CutOut, {buoy.plate, window});
+    const std::vector<Zone> around = buoy.spots();
+    ASSERT_GE(around.size(), 3u);
+    const geometry::Point middle = support::boxOf(buoy.state, buoy.plate).centre();
+    for (const Zone& spot : around) {
+        const geometry::Box box = geometry::bounds(spot.area);
+        EXPECT_GE(geometry::distance(box.centre(), middle),
+                  10 + folds::kFoamToEdgeMm + box.width() / 2 - 0.01);
+    }
+}
+
 TEST(FoamOfAJob, StaysOffWaysAndPlacesKeptFree) {
     Buoy buoy;
     const geometry::Point middle = support::boxOf(buoy.state, buoy.plate).centre();

@@ -73,6 +73,44 @@ TEST(MarksOfAJob, ShowLayersThatAskForThem) {
     EXPECT_EQ(boat.state.made.finished->measures.lines, 0);
 }
 
+TEST(MarksOfAJob, ArePutOnWhatLiesBehindTheBaseToo) {
+    // The plate has a window of 30; the disc, grown to 50, is glued behind it and shows through.
+    Boat boat;
+    boat.state = support::after(boat.state, shape::Action::SizeAlone, {boat.disc}, {500.0 / 3, 500.0 / 3});
+    boat.move(boat.disc, 0, 0);
+    boat.state =
+        support::made(withLayerPlace(boat.state.job, boat.upper, design::Layer::At::Behind), boat.state.made);
+    const PieceId window = boat.add(Figure::Ellipse, {30, 30}, "cream");
+    boat.move(window, 0, 0);
+    boat.state = support::after(boat.state, shape::Action::CutOut, {boat.plate, window});
+    boat.mark(support::laid(boat.state, boat.plate).layer);
+    // Of the plate's mark the window's edge lies on the disc, hidden by the plate.
+    EXPECT_NEAR(boat.marksOn(boat.disc), std::numbers::pi * (30 + 2 * kInset), 0.05);
+    // Foam of its own holds it from the plate, and shows the mark aslant.
+    boat.state = support::made(withLayerLift(boat.state.job, boat.upper, 2), boat.state.made);
+    EXPECT_NEAR(boat.marksOn(boat.disc), std::numbers::pi * (30 + 2 * kInset + 4), 0.05);
+    // What lies in the window on the disc is marked there as well; the bar hides nothing of the rest.
+    boat.mark(boat.top);
+    boat.mark(support::laid(boat.state, boat.plate).layer, false);
+    boat.state = support::after(boat.state, shape::Action::SizeAlone, {boat.bar}, {100.0 / 6, 100});
+    boat.move(boat.bar, 0, 0);
+    EXPECT_NEAR(boat.marksOn(boat.disc), 4 * (10 - 2 * kInset - 4), 0.05);
+    EXPECT_EQ(boat.marksOn(boat.plate), 0);
+}
+
+TEST(MarksOfAJob, AreToldWhereAPieceShowsItsBack) {
+    Boat boat;
+    boat.mark(boat.upper);
+    EXPECT_TRUE(boat.state.made.finished->unmarked.empty());
+    boat.state =
+        support::made(withPiecesUp(boat.state.job, {boat.plate}, design::Side::Back), boat.state.made);
+    EXPECT_EQ(boat.marksOn(boat.plate), 0);
+    EXPECT_EQ(boat.state.made.finished->unmarked, std::vector{boat.plate});
+    // Nothing of the disc lies on it: there is nothing to be told, though their boxes meet.
+    boat.move(boat.disc, 60 + 13, 40 + 13);
+    EXPECT_TRUE(boat.state.made.finished->unmarked.empty());
+}
+
 TEST(MarksOfAJob, FollowEveryLaterChange) {
     Boat boat;
     boat.mark(boat.upper);

@@ -4,6 +4,7 @@
 #include "geometry/Placing.h"
 #include "support/Drawings.h"
 #include "support/Shapes.h"
+#include "support/Templates.h"
 #include "trace/Tracing.h"
 
 #include <gtest/gtest.h>
@@ -20,98 +21,7 @@ namespace {
 using geometry::Point;
 using geometry::Polygon;
 
-struct Template {
-    std::string name;
-    std::vector<geometry::Shape> pieces;        ///< mm, the middle of the pen's line
-    std::vector<std::pair<Point, Point>> folds; ///< mm, from outline to outline
-};
-
-geometry::Shape through(const Polygon& corners) {
-    return {geometry::contourThrough(corners), {}};
-}
-
-/// A box: a strip of four walls with a glue flap, a lid and a bottom with flaps.
-Template box() {
-    Template out{"box", {}, {}};
-    out.pieces.push_back(through({{10, 40},
-                                  {18, 37},
-                                  {48, 37},
-                                  {48, 22},
-                                  {52, 8},
-                                  {74, 8},
-                                  {78, 22},
-                                  {78, 37},
-                                  {108, 37},
-                                  {138, 37},
-                                  {138, 77},
-                                  {108, 77},
-                                  {108, 92},
-                                  {78, 92},
-                                  {78, 77},
-                                  {48, 77},
-                                  {18, 77},
-                                  {10, 74}}));
-    out.folds = {{{18, 37}, {18, 77}}, {{48, 37}, {48, 77}}, {{78, 37}, {78, 77}}, {{108, 37}, {108, 77}},
-                 {{48, 37}, {78, 37}}, {{48, 22}, {78, 22}}, {{78, 77}, {108, 77}}};
-    return out;
-}
-
-/// An envelope: folds from notch to notch around a rectangle.
-Template envelope() {
-    Template out{"envelope", {}, {}};
-    out.pieces.push_back(through({{40, 30},
-                                  {45, 10},
-                                  {95, 10},
-                                  {100, 30},
-                                  {115, 35},
-                                  {115, 65},
-                                  {100, 70},
-                                  {70, 95},
-                                  {40, 70},
-                                  {25, 65},
-                                  {25, 35}}));
-    out.folds = {{{40, 30}, {100, 30}}, {{100, 30}, {100, 70}}, {{100, 70}, {40, 70}}, {{40, 70}, {40, 30}}};
-    return out;
-}
-
-/// A lantern: five folds along it, teeth folded above.
-Template lantern() {
-    Template out{"lantern", {}, {}};
-    Polygon corners;
-    for (int i = 0; i < 6; ++i) {
-        const double x = 10 + 20 * i;
-        corners.insert(corners.end(), {{x, 20}, {x + 4, 12}, {x + 16, 12}, {x + 20, 20}});
-        out.folds.push_back({{x, 20}, {x + 20, 20}});
-        if (i > 0)
-            out.folds.push_back({{x, 20}, {x, 80}});
-    }
-    corners.push_back({130, 80});
-    corners.push_back({10, 80});
-    corners.erase(std::unique(corners.begin(), corners.end()), corners.end());
-    out.pieces.push_back(through(corners));
-    return out;
-}
-
-/// A disc with ten folds that meet in its middle, and a round flap.
-Template wheel() {
-    Template out{"wheel", {support::disc({60, 60}, 45)}, {}};
-    for (int i = 0; i < 5; ++i) {
-        const double a = std::numbers::pi * (i / 5.0 + 0.03);
-        const Point off{45 * std::cos(a), 45 * std::sin(a)};
-        out.folds.push_back({Point{60, 60} - off, Point{60, 60} + off});
-    }
-    return out;
-}
-
-/// A card with a window and two folds, one ending at the window, and a second piece beside it.
-Template card() {
-    Template out{"card", {}, {}};
-    out.pieces.push_back(
-        support::withOpening(support::rectangle(10, 10, 90, 60), support::rectangle(60, 25, 25, 20)));
-    out.pieces.push_back(support::rectangle(10, 80, 60, 20));
-    out.folds = {{{35, 10}, {35, 70}}, {{72, 45}, {72, 70}}, {{10, 90}, {70, 90}}};
-    return out;
-}
+using support::Template, support::box, support::envelope, support::lantern, support::wheel, support::card;
 
 struct Pen {
     std::string name;
@@ -155,7 +65,7 @@ raster::Picture drawn(const Template& what, const Pen& pen, const Scan& scan, ge
         for (double at = pen.dashMm > 0 ? pen.firstMm - pen.dashMm : 0; at < length; at += dash + pen.gapMm) {
             const Point a = from + along * std::max(0.0, at), b = from + along * std::min(length, at + dash);
             if (at + dash > 0)
-                drawing.ink(geometry::transformed(through({a - side, b - side, b + side, a + side}), placed));
+                drawing.ink(geometry::transformed(support::through({a - side, b - side, b + side, a + side}), placed));
         }
     }
     return support::scanned(drawing.picture(), scan.blurPx, scan.noise);

@@ -268,18 +268,11 @@ void CardDialog::refresh() {
     showList(m_kept, kept);
 }
 
-/// How a scrap is spoken of.
-static QString scrapWords(const design::Scrap& scrap, const std::vector<design::Stock>& stocks, base::LengthUnit unit) {
-    const geometry::Box box = geometry::bounds(scrap.rings);
-    return text(design::stockName(stocks, scrap.stockId) + " " + base::formatSize(box.width(), box.height(), unit) +
-                (scrap.name.empty() ? "" : ", " + scrap.name));
-}
-
 void CardDialog::showScraps() {
     const job::Job& job = m_bench.job();
     std::vector<Line> scraps;
     for (const design::Scrap& scrap : job.plan.scraps) {
-        Line line{scrapWords(scrap, job.stocks, job.unit), {}};
+        Line line{text(job::scrapWords(scrap, job.stocks, job.unit)), {}};
         if (scrap.drawerId == 0 && !scrap.at)
             line.deeds.push_back({tr("keep in the drawer"), [this, scrap] { keepInDrawer(scrap); }});
         line.deeds.push_back({tr("take out"), [this, id = scrap.id] {
@@ -299,7 +292,7 @@ void CardDialog::showDrawer() {
                                         [&](const design::Scrap& one) { return one.drawerId == scrap.drawerId; });
         if (isUsed || !design::findStock(job.stocks, scrap.stockId))
             continue;
-        lines.push_back({scrapWords(scrap, job.stocks, job.unit),
+        lines.push_back({text(job::scrapWords(scrap, job.stocks, job.unit)),
                          {{tr("use it"),
                            [this, id = scrap.drawerId] {
                                take(tr("Use a scrap of the drawer"), job::withScrapFromDrawer(m_bench.job(), m_drawer, id));
@@ -318,11 +311,8 @@ void CardDialog::keepInDrawer(const design::Scrap& scrap) {
     if (!changeDrawer([&](const design::Drawer& now) { return job::withScrapKept(now, scrap); },
                       tr("Kept in the drawer, for other jobs too, until a load on it was cut.")))
         return;
-    job::SheetPlan plan = m_bench.job().plan;
-    for (design::Scrap& one : plan.scraps)
-        if (one.id == scrap.id)
-            one.drawerId = m_drawer.scraps.back().drawerId;
-    m_bench.act(tr("Keep a scrap in the drawer"), job::withPlan(m_bench.job(), plan));
+    m_bench.act(tr("Keep a scrap in the drawer"),
+                job::withScrapOfDrawer(m_bench.job(), scrap.id, m_drawer.scraps.back().drawerId));
 }
 
 /// Another window may have changed the drawer meanwhile: it is read anew before.

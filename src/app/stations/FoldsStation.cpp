@@ -112,10 +112,13 @@ void FoldsStation::buildControls() {
         bench().act(tr("Choose how folds are made"),
                     job::withFoldsAs(bench().job(), static_cast<design::FoldsAs>(index)));
     });
-    auto* folded = linkButton(tr("See it folded"), tr("The chosen piece, or the one with the most folds, from flat to done"));
+    auto* folded = linkButton(tr("See it folded"),
+                              tr("The chosen piece, or the one with the most folds, from flat to done"));
     controls()->addWidget(folded, 0, Qt::AlignLeft);
     const auto show = [this] {
-        const design::PieceId chosen = m_lines.empty() ? (m_pieces.empty() ? design::PieceId{} : m_pieces.front()) : m_lines.front().piece;
+        const design::PieceId chosen = m_lines.empty()
+                                           ? (m_pieces.empty() ? design::PieceId{} : m_pieces.front())
+                                           : m_lines.front().piece;
         showFolded(bench(), chosen == design::PieceId{} ? job::foldable(bench().state()) : chosen, this);
     };
     connect(folded, &QPushButton::clicked, this, show);
@@ -181,10 +184,12 @@ Tool* FoldsStation::tool() {
 bool FoldsStation::mends(inspect::Kind kind) const {
     using inspect::Kind;
     return kind == Kind::LineCutShort || kind == Kind::FoldEndsShort || kind == Kind::FoldsTooClose ||
-           kind == Kind::FoldInBoard || kind == Kind::ScoredFromBelow || kind == Kind::DrawnOnBack || kind == Kind::NotchMissesFold ||
-           kind == Kind::PaneBarelyHolds || kind == Kind::LightInside || kind == Kind::SlitTooNarrow ||
-           kind == Kind::WayClosed || kind == Kind::FlapUnsaid || kind == Kind::JointOpen || kind == Kind::NoFoamRoom || kind == Kind::FoldAcrossNeck ||
-           kind == Kind::MarkShows || kind == Kind::HeldOnce || kind == Kind::SmallChildren;
+           kind == Kind::FoldInBoard || kind == Kind::ScoredFromBelow || kind == Kind::DrawnOnBack ||
+           kind == Kind::NotchMissesFold || kind == Kind::PaneBarelyHolds || kind == Kind::LightInside ||
+           kind == Kind::SlitTooNarrow || kind == Kind::WayClosed || kind == Kind::FlapUnsaid ||
+           kind == Kind::JointOpen || kind == Kind::NoFoamRoom || kind == Kind::FoldAcrossNeck ||
+           kind == Kind::MarkShows || kind == Kind::MarkOnBack || kind == Kind::RunsOverFold ||
+           kind == Kind::NearFold || kind == Kind::HeldOnce || kind == Kind::SmallChildren;
 }
 
 // ---- what is chosen ---------------------------------------------------------------------------------------
@@ -402,14 +407,7 @@ base::Result<std::vector<folds::MotifPair>> FoldsStation::motifsChosen() const {
             pieces.push_back(piece);
     if (m_windows.empty())
         return job::motifPairs(pieces);
-    if (m_windows.size() != pieces.size())
-        return base::Error{base::Code::InvalidArgument,
-                           "Click as many pieces as windows: the first one goes into the "
-                           "first window."};
-    std::vector<folds::MotifPair> out;
-    for (size_t i = 0; i < pieces.size(); ++i)
-        out.push_back({m_windows[i], pieces[i]->id});
-    return out;
+    return job::motifPairsInTurn(m_windows, pieces);
 }
 
 // ---- laying -----------------------------------------------------------------------------------------------
@@ -708,8 +706,8 @@ void FoldsStation::refresh() {
          : action == Action::DrawOn
              ? tr("Click the piece that is drawn on, then those whose outlines are drawn.")
          : takesPieces()  ? tr("Click pieces.")
-         : takesMotifs()  ? tr("Click a window and the piece that goes into it; or a piece with windows and "
-                                "all its motifs.")
+         : takesMotifs()  ? tr("Click windows and the pieces that go into them, in turn; or a piece with "
+                                "windows and all its motifs.")
          : takesWindows() ? tr("Click windows, or a piece for all of its windows.")
          : takesPanels()  ? tr("Click a panel. Its arrow shows which way it is read once folded.")
                           : tr("Click lines, or a piece for all of its lines."));

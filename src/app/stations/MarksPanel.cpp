@@ -63,18 +63,17 @@ void MarksPanel::change(const std::function<void(folds::MarkPlan&)>& change) {
         m_bench.act(tr("Say how marks are made"), job.take());
 }
 
-/// The layers above the lowest one, by the names they are called by.
+/// The layers above the lowest one, those behind the base among them, by the names they are called by.
 void MarksPanel::showLayers() {
     std::vector<std::pair<design::LayerId, std::string>> now;
     if (const design::Stack* work = m_bench.work()) {
-        bool isLowest = true;
-        for (const design::Layer& layer : work->layers) {
-            if (layer.at != design::Layer::At::Front)
-                continue;
-            if (!isLowest)
-                now.emplace_back(layer.id, design::layerName(*work, layer));
-            isLowest = false;
-        }
+        const auto behind =
+            std::find_if(work->layers.begin(), work->layers.end(),
+                         [](const design::Layer& layer) { return layer.at != design::Layer::At::Front; });
+        const auto lowest = behind == work->layers.end() ? work->layers.begin() : behind;
+        for (auto layer = work->layers.begin(); layer != work->layers.end(); ++layer)
+            if (layer != lowest)
+                now.emplace_back(layer->id, design::layerName(*work, *layer));
     }
     if (now == m_shown)
         return;

@@ -27,6 +27,7 @@
 // and told; layers that are off are named.
 #include "formats/dxf/ReadDxf.h"
 
+#include "design/DrawnLines.h"
 #include "formats/dxf/Spline.h"
 #include "geometry/Arcs.h"
 #include "geometry/Lines.h"
@@ -386,13 +387,14 @@ class Collector : public DL_CreationAdapter {
             const auto joined = geometry::joinedEnds(lines, m_limits.joinWithinMm);
             if (!joined)
                 throw Stop{joined.error()};
-            if (!joined->lines.empty()) { // whoever takes them sees what else is drawn, and what they enclose
+            auto& into = out.items[item].contours;
+            // Whoever takes them sees what else is drawn, and what they enclose.
+            if (!joined->lines.empty() || doHang(joined->outlines, into)) {
                 out.items[item].lines = std::move(lines);
                 continue;
             }
             closedGaps += joined->gapsClosed;
             widestGap = std::max(widestGap, joined->widestGapMm);
-            auto& into = out.items[item].contours;
             into.insert(into.end(), joined->outlines.begin(), joined->outlines.end());
         }
         std::erase_if(out.items,
@@ -413,6 +415,18 @@ class Collector : public DL_CreationAdapter {
         bool isClosed = false;
         Path style;
     };
+
+    /// Whether outlines that came of loose lines are mixed up, or hang in what is drawn closed: then some of them are folds.
+    static bool doHang(const std::vector<Contour>& joined, const std::vector<Contour>& closed) {
+        constexpr size_t kMostLooks = 10'000'000;
+        if (joined.size() * closed.size() > kMostLooks)
+            return false;
+        return design::areMixedUp(joined) ||
+               std::any_of(joined.begin(), joined.end(), [&](const Contour& ring) {
+                   return std::any_of(closed.begin(), closed.end(),
+                                      [&](const Contour& other) { return design::hangsIn(ring, other); });
+               });
+    }
 
     void skip(const std::string& what) { ++m_skipped[what]; }
     bool isFlipped() { return extrusion && extrusion->getDirection() && extrusion->getDirection()[2] < -0.5; }
