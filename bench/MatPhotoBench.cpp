@@ -3,6 +3,7 @@
 
 // How well a mat and the scraps on it are found in photos of a simulated camera: everything drawn at random, the truth known.
 // With --picture the mat that ships with the demo is photographed instead.
+#include "geometry/Boolean.h"
 #include "geometry/Measures.h"
 #include "raster/Colour.h"
 #include "raster/MatPhoto.h"
@@ -10,9 +11,12 @@
 
 #include <QImage>
 
+#include <algorithm>
 #include <chrono>
+#include <cmath>
 #include <cstdio>
 #include <cstring>
+#include <random>
 
 using namespace thinline;
 using geometry::Point;
@@ -45,11 +49,32 @@ double awayFrom(const geometry::Polygons& found, const geometry::Polygon& truth)
     return places > 0 ? sum / places : 0;
 }
 
+/// What is seen of a scrap under those that lie on it: its largest part; nothing where that is less than 4 cm2.
+geometry::Polygon seenOf(const support::MatScene& scene, std::size_t which) {
+    constexpr double kLeastMm2 = 400;
+    std::vector<geometry::Shape> above;
+    for (std::size_t i = which + 1; i < scene.scraps.size(); ++i)
+        above.push_back({geometry::contourThrough(scene.scraps[i].outline), {}});
+    auto parts = geometry::subtract({{geometry::contourThrough(scene.scraps[which].outline), {}}}, above);
+    geometry::Polygon out;
+    double most = kLeastMm2;
+    if (parts)
+        for (const geometry::Shape& part : *parts)
+            if (const double area = geometry::area(part); area > most) {
+                most = area;
+                out = geometry::flatten(part.outline, 0.01);
+            }
+    return out;
+}
+
 void compare(const support::MatScene& scene, const raster::MatLook& look, Tally& tally) {
     std::vector<bool> isTrue(look.scraps.size(), false);
-    for (const support::MatScene::Scrap& scrap : scene.scraps) {
+    for (std::size_t i = 0; i < scene.scraps.size(); ++i) {
+        const support::MatScene::Scrap scrap{seenOf(scene, i), scene.scraps[i].colour};
+        if (scrap.outline.empty())
+            continue;
         ++tally.scraps;
-        const Point middle = geometry::bounds(geometry::Polygons{scrap.outline}).centre();
+        const Point middle = geometry::pointInside({geometry::contourThrough(scrap.outline), {}});
         std::size_t hit = 0;
         while (hit < look.scraps.size() && !geometry::contains(look.scraps[hit].rings, middle))
             ++hit;
@@ -70,8 +95,8 @@ void compare(const support::MatScene& scene, const raster::MatLook& look, Tally&
         tally.invented += one ? 0 : 1;
 }
 
-void photograph(unsigned seed, Tally& tally) {
-    const support::MatScene scene = support::matScene(seed);
+void photograph(unsigned seed, Tally& tally, bool mayOverlap) {
+    const support::MatScene scene = support::matScene(seed, mayOverlap);
     const raster::Picture photo = scene.seen();
     ++tally.photos;
     const auto begun = std::chrono::steady_clock::now();
@@ -122,15 +147,57 @@ int writeDemo(const char* path) {
                : 1;
 }
 
-} // namespace
+/// Pictures that show no mat, or not all of one; how many are taken for one.
+void measureNoMats() {
+    std::vector<raster::Picture> all;
+    const auto drawn = [&](const auto& colourAt) {
+        raster::Picture picture{1200, 900, std::vector<std::uint8_t>(1200 * 900 * 3)};
+        for (int y = 0; y < picture.height; ++y)
+            for (int x = 0; x < picture.width; ++x) {
+                const raster::Rgb c = colourAt(x, y);
+                for (std::size_t k = 0; k < 3; ++k)
+                    picture.rgb[static_cast<std::size_t>((y * picture.width + x) * 3) + k] = c[k];
+            }
+        all.push_back(std::move(picture));
+    };
+    const auto grey = [](double v) {
+        const auto one = static_cast<std::uint8_t>(std::clamp(v, 0.0, 255.0));
+        return raster::Rgb{one, one, one};
+    };
+    std::mt19937 random(1);
+    drawn([&](int, int) { return grey(static_cast<double>(random() % 256)); });                       // noise
+    drawn([&](int x, int y) { return grey((x / 40 + y / 40) % 2 ? 230 : 40); }); // tiles
+    drawn([&](int x, int y) { return grey(150 + 40 * std::sin(y / 9.0 + 3 * std::sin(x / 130.0))); }); // wood
+    drawn([&](int x, int y) {
+        return grey(y % 30 < 10 && x % 1100 > 80 && (x * 7 + y / 30 * 13) % 23 > 5 ? 30 : 245);
+    });                                                                 // print
+    drawn([&](int x, int y) { return grey(60 + x / 8.0 + y / 12.0); }); // dusk
+    for (const unsigned seed : {3u, 11u}) { // a table with scraps on it, and no mat
+        support::MatScene scene = support::matScene(seed);
+        scene.mat = scene.table;
+        scene.hasGrid = false;
+        all.push_back(scene.seen());
+    }
+    support::MatScene paper = support::matScene(5); // a sheet of paper
+    paper.mat = {250, 250, 248};
+    paper.table = {120, 84, 58};
+    paper.hasGrid = false;
+    paper.scraps.clear();
+    all.push_back(paper.seen());
+    for (const double away : {170.0, -190.0}) { // the camera looks past the mat
+        support::MatScene scene = support::matScene(3);
+        scene.toMm[2] += away;
+        all.push_back(scene.seen());
+    }
+    int taken = 0;
+    for (const raster::Picture& picture : all)
+        if (const auto seen = raster::findRectangle(picture, 304.8, 304.8))
+            if (const auto look = raster::lookAtMat(picture, *seen); look && look->grid.isThere)
+                ++taken;
+    std::printf("%zu pictures without a whole mat: %d taken for one\n", all.size(), taken);
+}
 
-int main(int argc, char** argv) {
-    if (argc == 3 && std::strcmp(argv[1], "--picture") == 0)
-        return writeDemo(argv[2]);
-    const int count = argc > 1 ? std::atoi(argv[1]) : 60;
-    Tally tally;
-    for (int seed = 1; seed <= count; ++seed)
-        photograph(static_cast<unsigned>(seed), tally);
+void tell(const Tally& tally) {
     const int found = tally.scraps - tally.missed, seen = tally.photos - tally.noCorners;
     std::printf("%d photos of 1600 x 1200: %d without corners; worst corner %.2f px, worst place %.2f mm\n",
                 tally.photos, tally.noCorners, tally.worstCornerPx, tally.worstPlaceMm);
@@ -139,4 +206,20 @@ int main(int argc, char** argv) {
     std::printf("outlines off by %.3f mm in the mean, the worst by %.3f mm; %.2f s a photo\n",
                 tally.outlineMm / std::max(1, found), tally.worstOutlineMm,
                 tally.seconds / std::max(1, seen));
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    if (argc == 3 && std::strcmp(argv[1], "--picture") == 0)
+        return writeDemo(argv[2]);
+    const int count = argc > 1 ? std::atoi(argv[1]) : 60;
+    for (const bool mayOverlap : {false, true}) {
+        std::puts(mayOverlap ? "scraps on one another:" : "scraps apart:");
+        Tally tally;
+        for (int seed = 1; seed <= count; ++seed)
+            photograph(static_cast<unsigned>(seed), tally, mayOverlap);
+        tell(tally);
+    }
+    measureNoMats();
 }

@@ -18,9 +18,11 @@
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QImage>
+#include <QMouseEvent>
 #include <QPainter>
 #include <QTemporaryDir>
 
+#include <algorithm>
 #include <cmath>
 #include <cstdio>
 #include <cstdlib>
@@ -261,6 +263,54 @@ void measureCutting() {
     bench.abandon();
 }
 
+/// A hand drags a piece over the others of its mat: what one move costs until it is drawn, overlaps marked.
+void measureDragging() {
+    OpenWindow opened;
+    app::MainWindow& window = opened.window;
+    app::Workbench& bench = window.bench();
+    const std::string svg = bench::svgOfDiscs(500, 24);
+    bench.openBytes({svg.begin(), svg.end()}, "discs.svg");
+    const auto settle = [&] {
+        do
+            QApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
+        while (!bench.hasPieces() || bench.isBehind() || bench.isBusy() || !window.benchView()->isSharp());
+    };
+    settle();
+    window.goTo(app::Station::Sheets);
+    QElapsedTimer waited; // better layouts come in for as long as one looks
+    waited.start();
+    while (!bench.made().sheets || waited.elapsed() < 3000)
+        QApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
+    app::BenchView& view = *window.benchView();
+    const auto of = [](const design::PlacedSheet& sheet) { return sheet.pieces.size(); };
+    const auto& sheets = bench.made().sheets->loads.at(0).sheets;
+    const design::PlacedSheet& sheet = *std::max_element(
+        sheets.begin(), sheets.end(), [&](const auto& a, const auto& b) { return of(a) < of(b); });
+    const design::Laid& laid = *bench.work()->find(sheet.pieces.at(0).what.piece);
+    const geometry::Point begin =
+        geometry::bounds(
+            geometry::transformed(laid.shape(), design::placement(laid.piece, sheet.pieces[0].pose)))
+            .centre();
+    const std::size_t beside = sheet.pieces.size();
+    const auto send = [&](QEvent::Type type, geometry::Point mm, Qt::MouseButton button) {
+        const QPointF at = view.toWidget(mm);
+        QMouseEvent event(type, at, view.mapToGlobal(at), button,
+                          type == QEvent::MouseButtonRelease ? Qt::NoButton : Qt::LeftButton, Qt::NoModifier);
+        QApplication::sendEvent(&view, &event);
+    };
+    send(QEvent::MouseButtonPress, begin, Qt::LeftButton);
+    Times moves;
+    constexpr int kMoves = 300;
+    for (int i = 1; i <= kMoves; ++i)
+        moves.ms.push_back(bench::msOf([&] {
+            send(QEvent::MouseMove, begin + geometry::Point{i * 0.5, i * 0.4}, Qt::NoButton);
+            view.repaint();
+        }));
+    std::printf("a piece dragged over %zu others at Sheets: a move drawn %.2f ms, worst %.2f of %d\n",
+                beside - 1, moves.median(), moves.most(), kMoves);
+    bench.abandon();
+}
+
 void measureWindow() {
     const QTemporaryDir folder;
     document::DiskFileStore store;
@@ -332,6 +382,10 @@ int main(int argc, char** argv) {
         measureCutting();
         return 0;
     }
+    if (argc > 1 && std::string(argv[1]) == "drag") {
+        measureDragging();
+        return 0;
+    }
     if (argc > 1) { // only the stations, with so many pieces
         measureStations(qt, std::atoi(argv[1]));
         return 0;
@@ -340,6 +394,7 @@ int main(int argc, char** argv) {
     measureBench();
     measureCluster();
     measureCutting();
+    measureDragging();
     measureSteps(qt);
     for (const int count : {2000, 20'000})
         measureStations(qt, count);

@@ -7,6 +7,7 @@
 #include "batch/Names.h"
 #include "batch/Report.h"
 #include "geometry/Measures.h"
+#include "job/LayerSteps.h"
 #include "job/SourceSteps.h"
 #include "job/Steps.h"
 #include "job/StockSteps.h"
@@ -45,7 +46,7 @@ const char* placeWord(design::Layer::At at) {
 
 json layersJson(const State& state) {
     json out = json::array();
-    for (const design::Layer& layer : state.job.layers)
+    for (const design::Layer& layer : job::layersFromBelow(state.job))
         out.push_back({{"id", numberOf(layer.id)},
                        {"name", nameOf(state, layer)},
                        {"stock", layer.stockId},
@@ -142,7 +143,8 @@ json jobJson(const State& state) {
 
 void tell(Session& session, const State& state) {
     const auto& finished = state.made.finished;
-    for (auto layer = state.job.layers.rbegin(); layer != state.job.layers.rend(); ++layer) {
+    const std::vector<design::Layer> layers = job::layersFromBelow(state.job);
+    for (auto layer = layers.rbegin(); layer != layers.rend(); ++layer) {
         session.out << "layer " << numberOf(layer->id) << " " << nameOf(state, *layer) << ", cut from "
                     << design::stockName(state.job.stocks, layer->stockId);
         if (layer->at != design::Layer::At::Front)

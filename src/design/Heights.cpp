@@ -294,16 +294,6 @@ base::Result<Heights> heightsOf(const Stack& stack, RowMemory& memory, const bas
     return out;
 }
 
-std::vector<std::size_t> ranksOf(const Stack& stack) {
-    std::vector<std::size_t> out(stack.pieces.size());
-    std::size_t next = 0;
-    for (const bool isBehind : {true, false})
-        for (std::size_t i = 0; i < stack.pieces.size(); ++i)
-            if ((stack.layerOf(stack.pieces[i]).at != Layer::At::Front) == isBehind)
-                out[i] = next++;
-    return out;
-}
-
 base::Result<std::vector<Uneven>> unevenOf(const Stack& stack, const Heights& heights, RowMemory& memory,
                                            const base::Progress& progress) {
     constexpr double kLeastGapMm = 0.05;

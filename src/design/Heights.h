@@ -21,9 +21,6 @@ struct Heights {
     double tallMm() const { return highestMm - lowestMm; }
 };
 
-/// Returns the place of each piece counted from below: those behind the base first, whatever the order of the layers.
-std::vector<std::size_t> ranksOf(const Stack& stack);
-
 /// A body as rows of card, for telling quickly whether two of them overlap. Coordinates are kept in single
 /// precision: a hundredth of a millimetre at ten metres.
 struct Rows {

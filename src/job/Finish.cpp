@@ -26,6 +26,7 @@
 #include "design/Cluster.h"
 #include "design/LooseParts.h"
 #include "job/Foaming.h"
+#include "job/LayerSteps.h"
 #include "job/Marking.h"
 #include "job/Numbering.h"
 #include "shape/Steps.h"
@@ -186,7 +187,7 @@ design::Stack stackOf(const Job& job, const std::vector<Piece>& pieces) {
         out.layers.push_back(layer);
         std::move(at->second.begin(), at->second.end(), std::back_inserter(out.pieces));
     };
-    for (const design::Layer& layer : job.layers)
+    for (const design::Layer& layer : layersFromBelow(job))
         take(layer);
     if (job.layers.empty()) // a job always has one; pieces are shown all the same
         take({LayerId{}, "", job.stocks.empty() ? "card" : job.stocks.front().id});

@@ -91,7 +91,6 @@ class Foaming {
         : m_plan(plan), m_work(work), m_heights(heights), m_rows(rows), m_progress(progress) {
         for (const Laid& laid : work.pieces)
             m_boxes.push_back(geometry::bounds(laid.shape()));
-        m_rank = design::ranksOf(work);
     }
 
     base::Result<std::vector<FoamTold>> run(design::Remembered<FoamMemo>& memory) {
@@ -132,8 +131,7 @@ class Foaming {
         std::vector<FoamCarrier> out;
         const bool isFront = isInFront(piece);
         for (size_t i = 0; i < m_work.pieces.size(); ++i) {
-            const bool isCarrier =
-                isFront ? isInFront(i) && m_rank[i] < m_rank[piece] : m_rank[i] > m_rank[piece];
+            const bool isCarrier = isFront ? isInFront(i) && i < piece : i > piece;
             if (isCarrier && m_boxes[i].meets(m_boxes[piece])) {
                 const design::Height &own = m_heights.of[piece], &other = m_heights.of[i];
                 out.push_back({m_work.pieces[i].piece.body, m_work.pieces[i].id(),
@@ -210,7 +208,6 @@ class Foaming {
     design::RowMemory& m_rows;
     const base::Progress& m_progress;
     std::vector<geometry::Box> m_boxes;
-    std::vector<size_t> m_rank; ///< of each piece, from below
 };
 
 } // namespace

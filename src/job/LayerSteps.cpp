@@ -141,6 +141,13 @@ base::Result<Job> withLayerNamed(const Job& job, LayerId layer, const std::strin
     return withLayer(job, layer, [&](design::Layer& one) { one.name = name; });
 }
 
+std::vector<design::Layer> layersFromBelow(const Job& job) {
+    std::vector<design::Layer> out = job.layers;
+    std::stable_partition(out.begin(), out.end(),
+                          [](const design::Layer& layer) { return layer.at != design::Layer::At::Front; });
+    return out;
+}
+
 Job withLayerPlace(const Job& job, LayerId layer, design::Layer::At place) {
     return withLayer(job, layer, [&](design::Layer& one) { one.at = place; });
 }

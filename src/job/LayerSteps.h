@@ -45,6 +45,8 @@ base::Result<Job> withoutLayer(const State& state, design::LayerId layer);
 /// An empty name lets it be spoken of by its stock.
 /// Errors: NotFound; InvalidArgument for more than 60 letters or a line break.
 base::Result<Job> withLayerNamed(const Job& job, design::LayerId layer, const std::string& name);
+/// Returns the layers as they lie, from below: those behind the base or on its back first, whatever their order among the others.
+std::vector<design::Layer> layersFromBelow(const Job& job);
 /// In front of the base, behind it, or on its back.
 Job withLayerPlace(const Job& job, design::LayerId layer, design::Layer::At place);
 

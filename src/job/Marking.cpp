@@ -44,7 +44,6 @@ class Marking {
         : m_job(job), m_work(work), m_progress(progress) {
         for (const Laid& laid : work.pieces)
             m_boxes.push_back(geometry::bounds(laid.shape()));
-        m_rank = design::ranksOf(work);
     }
 
     base::Result<std::vector<design::PieceId>> run(design::Remembered<MarkMemo>& memory) {
@@ -111,8 +110,7 @@ class Marking {
         for (size_t g = 0; g < m_groups.size(); ++g) {
             const Group& group = m_groups[g];
             const size_t first = group.pieces.front();
-            const bool isAbove =
-                m_rank[first] > m_rank[lower] && m_work.pieces[first].layer != m_work.pieces[lower].layer;
+            const bool isAbove = first > lower && m_work.pieces[first].layer != m_work.pieces[lower].layer;
             if (!isAbove || !group.box.meets(m_boxes[lower]))
                 continue;
             const Laid& under = m_work.pieces[lower];
@@ -127,9 +125,8 @@ class Marking {
             }
             if (!isCovered)
                 continue;
-            for (size_t i = 0; i < m_work.pieces.size(); ++i)
-                if (m_rank[i] > m_rank[lower] && m_rank[i] < m_rank[first] &&
-                    m_boxes[i].meets(m_boxes[lower]) && m_boxes[i].meets(group.box))
+            for (size_t i = lower + 1; i < first; ++i)
+                if (m_boxes[i].meets(m_boxes[lower]) && m_boxes[i].meets(group.box))
                     one.between.push_back(m_work.pieces[i].piece.body);
             out.emplace_back(g, std::move(one));
         }
@@ -169,7 +166,6 @@ class Marking {
     design::Stack& m_work;
     const base::Progress& m_progress;
     std::vector<geometry::Box> m_boxes;
-    std::vector<size_t> m_rank; ///< of each piece, from below
     std::vector<Group> m_groups;
 };
 

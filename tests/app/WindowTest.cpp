@@ -861,6 +861,32 @@ TEST_F(WindowTest, TheSectionLineIsDraggedTurnedAndFollowedByTheSideView) {
     EXPECT_FALSE(view()->section().line()) << "sheets are no place for it";
 }
 
+TEST_F(WindowTest, ALayerPlacedBehindLiesBehind) {
+    m_window->files().openDemo();
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+    m_window->goTo(Station::Shape);
+    ASSERT_TRUE(waitUntilQuiet());
+    CrossSection* section = m_window->sideView()->section();
+    const design::LayerId top = work().layers.back().id;
+    section->choose(top);
+    const QPoint before = section->middleOf(top);
+    auto* place = named<QComboBox>("Place of the layer");
+    ASSERT_NE(place, nullptr);
+    place->setFocus();
+    QTest::keyClick(place, Qt::Key_Down); // in front, behind
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(design::findLayer(job().layers, top)->at, design::Layer::At::Behind);
+    EXPECT_EQ(work().layers.front().id, top) << "what lies on what is the order of the work";
+    EXPECT_EQ(work().pieces.front().layer, top) << "it is drawn first";
+    EXPECT_GT(section->middleOf(top).y(), before.y()) << "and listed below the others";
+    EXPECT_FALSE(buttonOf("Raise")->isEnabled()) << "it is not moved past the base";
+    EXPECT_FALSE(buttonOf("Lower")->isEnabled());
+    press(QKeySequence::Undo);
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(work().layers.back().id, top);
+    EXPECT_TRUE(buttonOf("Lower")->isEnabled());
+}
+
 TEST_F(WindowTest, LayersAndSinglePiecesAreSetInTheSideView) {
     m_window->files().openDemo();
     ASSERT_TRUE(waitFor([this] { return hasPieces(); }));

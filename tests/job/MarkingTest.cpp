@@ -80,6 +80,8 @@ TEST(MarksOfAJob, ArePutOnWhatLiesBehindTheBaseToo) {
     boat.move(boat.disc, 0, 0);
     boat.state =
         support::made(withLayerPlace(boat.state.job, boat.upper, design::Layer::At::Behind), boat.state.made);
+    EXPECT_EQ(boat.state.made.work()->pieces.front().id(), boat.disc)
+        << "it lies below all others now, though its layer was added later";
     const PieceId window = boat.add(Figure::Ellipse, {30, 30}, "cream");
     boat.move(window, 0, 0);
     boat.state = support::after(boat.state, shape::Action::CutOut, {boat.plate, window});

@@ -4,6 +4,7 @@
 
 #include "app/bench/SectionHandles.h"
 #include "app/settings/Theme.h"
+#include "job/LayerSteps.h"
 
 #include <QHelpEvent>
 #include <QKeyEvent>
@@ -44,14 +45,15 @@ void CrossSection::refresh() {
         std::map<design::LayerId, int> counts;
         for (const design::Laid& laid : stack.pieces)
             ++counts[laid.layer];
-        for (const design::Layer& layer : m_bench.job().layers) {
+        for (const design::Layer& layer : job::layersFromBelow(m_bench.job())) {
             const raster::Rgb c = design::colourOf(stack.stocks, layer.stockId);
             const int count = counts[layer.id];
             m_rows.push_back({layer.id, nameOf(layer.id),
                               count == 0   ? tr("empty")
                               : count == 1 ? tr("1 piece")
                                            : tr("%1 pieces").arg(count),
-                              QColor(c[0], c[1], c[2]), layer.isHidden});
+                              QColor(c[0], c[1], c[2]), layer.isHidden,
+                              layer.at == design::Layer::At::Front});
         }
     }
     if (m_work != before) // the line keeps its place in the work
@@ -84,7 +86,8 @@ bool CrossSection::isBare(design::LayerId layer) const {
 }
 
 void CrossSection::findSection() {
-    m_section = m_finished ? design::sectionOf(m_finished->stack, m_finished->heights, m_line, m_bench.outlines()->sections())
+    m_section = m_finished ? design::sectionOf(m_finished->stack, m_finished->heights, m_line,
+                                               m_bench.outlines()->sections())
                            : design::Section{};
 }
 
@@ -163,6 +166,15 @@ design::LayerId CrossSection::beside(design::LayerId layer, int by) const {
     return layer;
 }
 
+design::LayerId CrossSection::besideOnItsSide(design::LayerId layer, int by) const {
+    const auto rowOfLayer = [&](design::LayerId id) {
+        return std::find_if(m_rows.begin(), m_rows.end(), [&](const Row& row) { return row.layer == id; });
+    };
+    const design::LayerId other = beside(layer, by);
+    const auto from = rowOfLayer(layer), to = rowOfLayer(other);
+    return from != m_rows.end() && to != m_rows.end() && from->isInFront == to->isInFront ? other : layer;
+}
+
 design::LayerId CrossSection::layerAt(QPoint at) const {
     for (size_t i = 0; i < m_rows.size(); ++i)
         if (labelOf(i).contains(at))
@@ -213,11 +225,14 @@ void CrossSection::paintLabel(QPainter& painter, size_t i) const {
 void CrossSection::paintSpans(QPainter& painter) const {
     const Theme& t = theme();
     const double scale = pxPerMm();
-    for (const design::SectionSpan& span : m_section.spans) { // foam or glue below
-        const double liftMm = m_finished->stack.pieces[span.piece].liftMm;
+    for (const design::SectionSpan& span :
+         m_section.spans) { // foam or glue, between the card and what carries it
+        const double highPx = m_finished->stack.pieces[span.piece].liftMm * scale;
         const QRectF card = cardOf(span);
-        if (liftMm > 0)
-            painter.fillRect(QRectF(card.left(), card.bottom(), card.width(), liftMm * scale),
+        if (highPx > 0)
+            painter.fillRect(QRectF(card.left(),
+                                    rowOf(span.piece).isInFront ? card.bottom() : card.top() - highPx,
+                                    card.width(), highPx),
                              QBrush(t.hairline, Qt::Dense4Pattern));
     }
     for (const design::SectionSpan& span : m_section.spans) {

@@ -26,6 +26,8 @@ class CrossSection : public QWidget {
     void choose(design::LayerId layer);
     /// The layer above (1) or below (-1) a layer, or that layer itself where there is none.
     design::LayerId beside(design::LayerId layer, int by) const;
+    /// The same among those on its side of the base: a layer is not moved past the base, its place is said.
+    design::LayerId besideOnItsSide(design::LayerId layer, int by) const;
     /// The layer drawn or named at a point of the widget; 0 for none.
     design::LayerId layerAt(QPoint at) const;
     /// The middle of a layer's first card, or of its name where the line meets none, for tests and tooltips.
@@ -63,6 +65,7 @@ class CrossSection : public QWidget {
         QString name, count;
         QColor colour;
         bool isHidden = false;
+        bool isInFront = true; ///< of the base, not behind it
     };
     void findSection();
     /// The row of a piece in the stack.

@@ -145,7 +145,7 @@ void LayerControls::tryTo(const QString& name,
 }
 
 void LayerControls::move(int by) {
-    const design::LayerId to = m_section->beside(m_section->chosen(), by);
+    const design::LayerId to = m_section->besideOnItsSide(m_section->chosen(), by);
     if (to != m_section->chosen())
         act(tr("Move a layer"),
             [to](const job::Job& job, design::LayerId id) { return job::withLayerMoved(job, id, to); });
@@ -172,8 +172,8 @@ void LayerControls::refresh() {
     m_stock->setCurrentIndex(m_stock->findData(text(now->stockId)));
     m_lift->setValue(now->liftMm);
     m_place->setCurrentIndex(static_cast<int>(now->at));
-    m_up->setEnabled(m_section->beside(now->id, 1) != now->id);
-    m_down->setEnabled(m_section->beside(now->id, -1) != now->id);
+    m_up->setEnabled(m_section->besideOnItsSide(now->id, 1) != now->id);
+    m_down->setEnabled(m_section->besideOnItsSide(now->id, -1) != now->id);
     m_hide->setText(now->isHidden ? tr("Show") : tr("Hide"));
     m_out->setEnabled(m_section->isBare(now->id) && m_bench.job().layers.size() > 1);
 }

@@ -96,7 +96,8 @@ void PieceControls::refresh() {
                                      : tr("%1 pieces chosen").arg(all.size()));
     m_words->setToolTip(m_words->text());
     m_layer->clear();
-    for (auto layer = m_bench.job().layers.rbegin(); layer != m_bench.job().layers.rend(); ++layer)
+    const std::vector<design::Layer> layers = job::layersFromBelow(m_bench.job());
+    for (auto layer = layers.rbegin(); layer != layers.rend(); ++layer)
         m_layer->addItem(tr("in %1").arg(m_section->nameOf(layer->id)), numberOf(layer->id));
     const design::Laid& first = *all.front();
     const auto alike = [&](auto of) {

@@ -67,13 +67,8 @@ void MarksPanel::change(const std::function<void(folds::MarkPlan&)>& change) {
 void MarksPanel::showLayers() {
     std::vector<std::pair<design::LayerId, std::string>> now;
     if (const design::Stack* work = m_bench.work()) {
-        const auto behind =
-            std::find_if(work->layers.begin(), work->layers.end(),
-                         [](const design::Layer& layer) { return layer.at != design::Layer::At::Front; });
-        const auto lowest = behind == work->layers.end() ? work->layers.begin() : behind;
-        for (auto layer = work->layers.begin(); layer != work->layers.end(); ++layer)
-            if (layer != lowest)
-                now.emplace_back(layer->id, design::layerName(*work, *layer));
+        for (size_t i = 1; i < work->layers.size(); ++i)
+            now.emplace_back(work->layers[i].id, design::layerName(*work, work->layers[i]));
     }
     if (now == m_shown)
         return;
