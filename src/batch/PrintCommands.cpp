@@ -219,6 +219,15 @@ base::Result<job::Job> changed(const State& state, const Options& options) {
             return colour.error();
         face.colour = *colour;
     }
+    if (options.has("--into")) {
+        if (face.kind != design::Face::Kind::Gradient)
+            return Error{Code::InvalidArgument,
+                         "--into: only a colour that runs into another one has a second."};
+        const auto second = colourSaid("--into", options["--into"]);
+        if (!second)
+            return second.error();
+        face.second = *second;
+    }
     return job::withPrintChanged(state, meant->piece, face);
 }
 
@@ -712,8 +721,8 @@ base::Status simulatePrint(Session& session, const Options& options) {
                         << ", within " << base::formatNumber(run->photo->worstPx, 2) << " px\n";
         json told = runJson(*run);
         told["page"] = i + 1;
-        told["coverage"] = coverage(session, pages[i], static_cast<int>(*runs),
-                                    {how.isRead, isCalibrated}, tells);
+        told["coverage"] =
+            coverage(session, pages[i], static_cast<int>(*runs), {how.isRead, isCalibrated}, tells);
         all.push_back(std::move(told));
         if (!options.has("--png"))
             continue;

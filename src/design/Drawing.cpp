@@ -17,6 +17,12 @@ namespace {
 
 using Shapes = std::vector<geometry::Shape>;
 
+/// The colour of card that is drawn by its outline alone. Black is a pen's colour, not a card's: nobody said what it is cut from.
+std::optional<raster::Rgb> cardOf(const std::optional<raster::Rgb>& stroke) {
+    constexpr int kInk = 60;
+    return stroke && std::max({(*stroke)[0], (*stroke)[1], (*stroke)[2]}) < kInk ? std::nullopt : stroke;
+}
+
 /// The band along a closed outline, half of the stroke's width to either side.
 base::Result<Shapes> bandOf(const geometry::Contour& outline, double widthMm,
                             const base::Progress& progress) {
@@ -147,7 +153,7 @@ areasOfPage(const std::vector<DrawnItem>& items, const TakeOptions& options, con
             out.push_back({shape,
                            isStrip     ? item.stroke
                            : item.fill ? item.fill
-                                       : item.stroke,
+                                       : cardOf(item.stroke),
                            item.id, item.layer});
     }
     return out;

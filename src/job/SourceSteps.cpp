@@ -61,7 +61,8 @@ std::string sizeQuestion(const Drawing& drawing) {
 }
 
 /// Lays a drawing's pieces by their colours, those that are new to it; white counts as paper and takes the plain
-/// stock. Two colours of one drawing never share a stock: they are two because somebody meant them to be.
+/// stock, and so does what is drawn in outline by a black pen where nothing is white. Two colours of one drawing never share a
+/// stock: they are two because somebody meant them to be.
 void layByColour(Job& job, Source& source, const std::string& plainStockId) {
     constexpr double kLikePaper = 0.06, kAlike = 0.02; // one just visible step
     std::vector<std::pair<raster::Rgb, std::string>> laid;
@@ -86,12 +87,16 @@ void layByColour(Job& job, Source& source, const std::string& plainStockId) {
         laid.emplace_back(colour, stock.id);
         return stock.id;
     };
+    const auto isPaper = [](const Found& found) {
+        return found.colour && raster::colourDistance(*found.colour, raster::Rgb{255, 255, 255}) < kLikePaper;
+    };
+    const bool hasPaper = std::any_of(source.kept->begin(), source.kept->end(), isPaper);
     for (const Found& found : *source.kept) {
         if (source.lies.contains(found.key))
             continue;
-        const bool isPlain =
-            !found.colour || raster::colourDistance(*found.colour, raster::Rgb{255, 255, 255}) < kLikePaper;
-        source.lies[found.key] = layerForStock(job, isPlain ? plainStockId : stockFor(*found.colour));
+        const bool isPlain = isPaper(found) || (!found.colour && !hasPaper);
+        source.lies[found.key] =
+            layerForStock(job, isPlain ? plainStockId : stockFor(found.colour.value_or(raster::Rgb{})));
     }
 }
 

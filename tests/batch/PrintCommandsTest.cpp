@@ -84,7 +84,16 @@ TEST_F(PrintCommands, FacesAreLaidToldMovedAndTakenOff) {
     EXPECT_EQ(faces[0]["kind"], "picture");
     EXPECT_EQ(faces[1]["what"], "text Tide\ncard");
     EXPECT_EQ(faces[3]["side"], "back");
+    const std::string running = std::to_string(faces[3]["step"].get<int>());
+    ASSERT_EQ(call({"face", "job.thinline", "--step", running, "--into", "010203"}), 0) << m_err.str();
+    const job::State recoloured = state();
+    for (const design::Face& face : recoloured.made.pieces->now[0].body->faces)
+        if (face.side == design::Side::Back) {
+            EXPECT_EQ(face.second, (raster::Rgb{1, 2, 3}));
+            EXPECT_EQ(face.colour, (raster::Rgb{0x20, 0x40, 0x60}));
+        }
     const std::string step = std::to_string(faces[1]["step"].get<int>());
+    EXPECT_NE(call({"face", "job.thinline", "--step", step, "--into", "010203"}), 0) << "a text runs into nothing";
     const auto before = state().made.pieces->now[0].body->faces[1].place;
     ASSERT_EQ(call({"face", "job.thinline", "--step", step, "--move", "4mm,3mm", "--scale", "0.5"}), 0)
         << m_err.str();

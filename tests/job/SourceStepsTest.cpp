@@ -10,6 +10,7 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <cmath>
 #include <numbers>
 
@@ -286,6 +287,30 @@ TEST(Drawings, TwoColoursShareNoStock) {
     for (const std::string& id : stocks)
         names.insert(design::stockName(state.job.stocks, id));
     EXPECT_EQ(names.size(), 3u) << "and each can be told by its name";
+}
+
+TEST(DrawnOutlines, ABlackPenSaysNothingOfTheCard) {
+    const auto stocksOf = [](const std::string& inside) {
+        const State state = support::made(
+            support::openedDrawing(
+                "<svg xmlns='http://www.w3.org/2000/svg' width='100mm' height='50mm' viewBox='0 0 100 50'>" +
+                inside + "</svg>")
+                .job);
+        std::vector<std::string> out;
+        for (const design::Laid& laid : state.made.work()->pieces)
+            out.push_back(support::stockOf(state, laid.id()));
+        std::sort(out.begin(), out.end());
+        return out;
+    };
+    const std::string plain = shippedCatalogue().plainStockId;
+    const std::string pen = "<path d='M5 5H40V40H5Z' fill='none' stroke='#101010'/>";
+    EXPECT_EQ(stocksOf(pen), std::vector{plain}) << "the outline of a template";
+    EXPECT_NE(stocksOf("<path d='M5 5H40V40H5Z' fill='none' stroke='#c02020'/>"), std::vector{plain});
+    EXPECT_NE(stocksOf("<path d='M5 5H40V40H5Z' fill='#101010'/>"), std::vector{plain})
+        << "an area of black is meant so";
+    const auto both = stocksOf(pen + "<path d='M50 5H90V40H50Z' fill='#ffffff'/>");
+    ASSERT_EQ(both.size(), 2u);
+    EXPECT_NE(both[0], both[1]) << "two colours of one drawing never share a stock";
 }
 
 } // namespace

@@ -121,6 +121,7 @@ QWidget* FaceDialog::buildPrints() {
     m_turn->setSuffix(tr(" °"));
     m_turn->setKeyboardTracking(false);
     m_colour = new QPushButton(tr("Its colour…"));
+    m_into = new QPushButton(tr("Runs into…"));
     m_up = new QPushButton(tr("Over the next"));
     m_down = new QPushButton(tr("Under the one before"));
     m_off = new QPushButton(tr("Take off"));
@@ -129,7 +130,9 @@ QWidget* FaceDialog::buildPrints() {
     row->addWidget(m_down);
     auto* second = new QHBoxLayout;
     second->addWidget(m_colour);
-    m_names = linkButton(tr("Names from a list…"), tr("A job for each name of a list, printed in the place of this"));
+    second->addWidget(m_into);
+    m_names = linkButton(tr("Names from a list…"),
+                         tr("A job for each name of a list, printed in the place of this"));
     second->addWidget(m_names);
     second->addStretch(1);
     second->addWidget(m_off);
@@ -150,18 +153,13 @@ QWidget* FaceDialog::buildPrints() {
     connect(m_turn, &QDoubleSpinBox::valueChanged, this, [this](double degrees) {
         const double sign = side() == Side::Back ? -1 : 1;
         if (const job::Print* one = chosen())
-            shift({{}, 1, sign * (degrees * std::numbers::pi / 180) - print::turnOf(asMoved(*one).place)}, true);
+            shift({{}, 1, sign * (degrees * std::numbers::pi / 180) - print::turnOf(asMoved(*one).place)},
+                  true);
     });
-    connect(m_colour, &QPushButton::clicked, this, [this] {
-        const job::Print* one = chosen();
-        if (!one)
-            return;
-        const QColor colour = QColorDialog::getColor(colourOf(one->face.colour), this, tr("Its colour"));
-        design::Face face = asMoved(*one);
-        face.colour = rgbOf(colour);
-        if (colour.isValid())
-            change(face);
-    });
+    connect(m_colour, &QPushButton::clicked, this,
+            [this] { recolour(&design::Face::colour, tr("Its colour")); });
+    connect(m_into, &QPushButton::clicked, this,
+            [this] { recolour(&design::Face::second, tr("The colour it runs into")); });
     connect(m_names, &QPushButton::clicked, this, [this] {
         if (const job::Print* one = chosen())
             askForNames(m_bench, {{}, one->step}, this);
@@ -347,6 +345,7 @@ void FaceDialog::showChosen() {
         one && one->face.kind != design::Face::Kind::Colour && one->face.kind != design::Face::Kind::Outline;
     m_view->setFrame(hasPlace ? std::optional(one->face.place) : std::nullopt);
     m_facts->clear();
+    m_into->setVisible(one && one->face.kind == design::Face::Kind::Gradient);
     m_names->setVisible(one && design::isRead(one->face.kind) && one->step != design::StepId{});
     if (!one)
         return;
@@ -388,6 +387,18 @@ void FaceDialog::shift(const print::Shift& shift, bool isDone) {
     paintAnew();
     if (isDone)
         change(face);
+}
+
+void FaceDialog::recolour(raster::Rgb design::Face::*which, const QString& title) {
+    const job::Print* one = chosen();
+    if (!one)
+        return;
+    design::Face face = asMoved(*one);
+    const QColor colour = QColorDialog::getColor(colourOf(face.*which), this, title);
+    if (!colour.isValid())
+        return;
+    face.*which = rgbOf(colour);
+    change(face);
 }
 
 void FaceDialog::change(const design::Face& face) {
@@ -471,11 +482,10 @@ void FaceDialog::addText() {
     const std::string words = m_words->toPlainText().trimmed().toStdString();
     if (words.empty())
         return say(tr("Type the words first."), true);
-    m_bench.run(tr("Print words"),
-                [on = on(), words, name = m_font->chosen(lettering::kPlainFont),
-                 fonts = &m_bench.fonts()](const job::State& now, const base::Progress&) {
-                    return job::withTextPrinted(now, on, words, name, {20, 24, 30}, *fonts);
-                });
+    m_bench.run(tr("Print words"), [on = on(), words, name = m_font->chosen(lettering::kPlainFont),
+                                    fonts = &m_bench.fonts()](const job::State& now, const base::Progress&) {
+        return job::withTextPrinted(now, on, words, name, {20, 24, 30}, *fonts);
+    });
 }
 
 void FaceDialog::addCode(design::Face::Kind kind) {

@@ -50,6 +50,8 @@ class FaceDialog : public QDialog {
     design::Face asMoved(const job::Print& print) const;
     void shift(const print::Shift& shift, bool isDone);
     void change(const design::Face& face);
+    /// Asks for another of its colours.
+    void recolour(raster::Rgb design::Face::* which, const QString& title);
     void addText();
     void addCode(design::Face::Kind kind);
     void addColour(bool isRunning);
@@ -67,7 +69,7 @@ class FaceDialog : public QDialog {
     QListWidget* m_prints;
     LengthField* m_width;
     QDoubleSpinBox* m_turn;
-    QPushButton *m_colour, *m_up, *m_down, *m_off, *m_names;
+    QPushButton *m_colour, *m_into, *m_up, *m_down, *m_off, *m_names;
     QMenu* m_outlines;
     QPlainTextEdit* m_words;
     FontChoice* m_font;
