@@ -198,17 +198,41 @@ void decide(Strokes& strokes, const TakeOptions& options) {
 
 } // namespace
 
-bool hangsIn(const geometry::Contour& ring, const geometry::Contour& around) {
-    const geometry::Box box = geometry::bounds(ring), large = geometry::bounds(around).grownBy(kJoinMm);
-    if (!large.contains(box.least) || !large.contains(box.most))
-        return false;
-    const geometry::Shape shape{around, {}};
-    return std::count_if(ring.segments.begin(), ring.segments.end(), [&](const geometry::Segment& s) {
-               return geometry::isNearEdge(shape, s.end, kJoinMm);
-           }) >= 2;
-}
-
 namespace {
+
+/// An outline, and its box grown by what may be missing to its edge.
+struct Closed {
+    geometry::Box box;
+    const geometry::Contour* outline = nullptr;
+};
+
+constexpr std::size_t kMostPairs = 20'000'000; // of outlines whose boxes are compared
+
+/// Looks at whether outlines meet, as long as that takes no time.
+class Looks {
+  public:
+    /// Whether two may be compared.
+    bool may(const Closed& a, const Closed& b) {
+        m_left -=
+            static_cast<double>(a.outline->segments.size()) * static_cast<double>(b.outline->segments.size());
+        return m_left > 0;
+    }
+    /// Whether one lies within the other and meets it in two corners or more.
+    bool hangsIn(const Closed& ring, const Closed& around) {
+        if (ring.outline == around.outline ||
+            !around.box.contains(ring.box.least + geometry::Point{kJoinMm, kJoinMm}) ||
+            !around.box.contains(ring.box.most - geometry::Point{kJoinMm, kJoinMm}) || !may(ring, around))
+            return false;
+        const geometry::Shape shape{*around.outline, {}};
+        const auto& steps = ring.outline->segments;
+        return std::count_if(steps.begin(), steps.end(), [&](const geometry::Segment& s) {
+                   return geometry::isNearEdge(shape, s.end, kJoinMm);
+               }) >= 2;
+    }
+
+  private:
+    double m_left = 5e7;
+};
 
 /// Whether an outline comes twice through one place, more than 2 mm of way apart.
 bool meetsItself(const geometry::Contour& ring) {
@@ -239,8 +263,6 @@ bool meetsItself(const geometry::Contour& ring) {
 
 /// Whether two outlines share corners, but no step between them.
 bool doShareCorners(const geometry::Contour& a, const geometry::Contour& b) {
-    if (!geometry::bounds(a).grownBy(kJoinMm).meets(geometry::bounds(b)))
-        return false;
     const auto cornerAt = [&](Point p) { // of b, counted from 1
         for (size_t i = 0; i < b.segments.size(); ++i)
             if (geometry::distance(b.segments[i].end, p) <= kJoinMm)
@@ -261,16 +283,28 @@ bool doShareCorners(const geometry::Contour& a, const geometry::Contour& b) {
 
 } // namespace
 
-bool areMixedUp(const std::vector<geometry::Contour>& outlines) {
-    constexpr size_t kMost = 2000;
-    if (outlines.size() > kMost)
-        return false;
+bool areMixedUp(const std::vector<geometry::Contour>& outlines,
+                const std::vector<geometry::Contour>& closed) {
     if (std::any_of(outlines.begin(), outlines.end(), meetsItself))
         return true;
-    for (const geometry::Contour& ring : outlines)
-        for (const geometry::Contour& other : outlines)
-            if (&ring != &other && (hangsIn(ring, other) || doShareCorners(ring, other)))
+    if (outlines.size() * (outlines.size() + closed.size()) > kMostPairs)
+        return false;
+    std::vector<Closed> drawn, joined;
+    for (const geometry::Contour& outline : closed)
+        drawn.push_back({geometry::bounds(outline).grownBy(kJoinMm), &outline});
+    for (const geometry::Contour& outline : outlines)
+        joined.push_back({geometry::bounds(outline).grownBy(kJoinMm), &outline});
+    Looks looks;
+    for (const Closed& ring : joined) {
+        for (const Closed& other : drawn)
+            if (looks.hangsIn(ring, other))
                 return true;
+        for (const Closed& other : joined)
+            if (ring.outline != other.outline && ring.box.meets(other.box) &&
+                (looks.hangsIn(ring, other) ||
+                 (looks.may(ring, other) && doShareCorners(*ring.outline, *other.outline))))
+                return true;
+    }
     return false;
 }
 
@@ -352,29 +386,20 @@ base::Result<Enclosed> enclosedBy(const std::vector<Line>& loose, const base::Pr
     return out;
 }
 
-/// What a file draws closed.
-struct Closed {
-    geometry::Box box; ///< grown by what may be missing to its edge
-    const geometry::Contour* outline = nullptr;
-};
-
 /// Takes outlines apart that hang in what the file draws closed, and tells whether the others are mixed up.
 bool takenApart(Enclosed& came, const std::vector<Closed>& areas) {
-    constexpr std::size_t kMostLooks = 40'000'000;
-    if (came.outlines.size() * areas.size() > kMostLooks)
-        return false;
-    std::erase_if(came.outlines, [&](const geometry::Contour& ring) {
-        const geometry::Box box = geometry::bounds(ring);
-        const bool hangs = std::any_of(areas.begin(), areas.end(), [&](const Closed& area) {
-            return area.box.contains(box.least) && area.box.contains(box.most) &&
-                   hangsIn(ring, *area.outline);
+    Looks looks;
+    if (came.outlines.size() * areas.size() <= kMostPairs)
+        std::erase_if(came.outlines, [&](const geometry::Contour& ring) {
+            const Closed one{geometry::bounds(ring).grownBy(kJoinMm), &ring};
+            const bool hangs = std::any_of(areas.begin(), areas.end(),
+                                           [&](const Closed& area) { return looks.hangsIn(one, area); });
+            Point from = ring.start;
+            for (const geometry::Segment& s : ring.segments)
+                if (const Point begin = std::exchange(from, s.end); hangs)
+                    came.lines.push_back({begin, {s}});
+            return hangs;
         });
-        Point from = ring.start;
-        for (const geometry::Segment& s : ring.segments)
-            if (const Point begin = std::exchange(from, s.end); hangs)
-                came.lines.push_back({begin, {s}});
-        return hangs;
-    });
     return areMixedUp(came.outlines);
 }
 

@@ -20,14 +20,13 @@ struct Stroke {
 /// Cost: O(n log n).
 std::vector<Stroke> rowsJoined(const std::vector<Stroke>& strokes, int& cutsInRows);
 
-/// Whether an outline lies within another and meets it in two corners or more. Cut out, it would fall to pieces with it: it is a
-/// loop of folds, or lines that were joined as they should not.
-bool hangsIn(const geometry::Contour& ring, const geometry::Contour& around);
-/// Whether outlines that came of loose lines are probably not those that were drawn: one comes twice through a place, hangs in
-/// another one, or two share corners, but no step between them. At a corner of the net of a box three lines meet or four, and
-/// which two of them go on in one another cannot be seen there.
-/// Cost: quadratic in outlines whose boxes meet; of very many nothing is told.
-bool areMixedUp(const std::vector<geometry::Contour>& outlines);
+/// Whether outlines that came of loose lines are probably not those that were drawn: one comes twice through a place; two share
+/// corners, but no step between them; or one hangs in another one, or in what was drawn closed, by two corners or more: cut out,
+/// the piece would fall apart. At a corner of the net of a box three lines meet or four, and which two of them go on in one
+/// another cannot be seen there.
+/// Cost: quadratic in the steps of outlines whose boxes meet, up to 5e7 looks; beyond, nothing more is told.
+bool areMixedUp(const std::vector<geometry::Contour>& outlines,
+                const std::vector<geometry::Contour>& closed = {});
 
 struct Strokes {
     LineKind kind;

@@ -389,7 +389,7 @@ class Collector : public DL_CreationAdapter {
                 throw Stop{joined.error()};
             auto& into = out.items[item].contours;
             // Whoever takes them sees what else is drawn, and what they enclose.
-            if (!joined->lines.empty() || doHang(joined->outlines, into)) {
+            if (!joined->lines.empty() || design::areMixedUp(joined->outlines, into)) {
                 out.items[item].lines = std::move(lines);
                 continue;
             }
@@ -415,18 +415,6 @@ class Collector : public DL_CreationAdapter {
         bool isClosed = false;
         Path style;
     };
-
-    /// Whether outlines that came of loose lines are mixed up, or hang in what is drawn closed: then some of them are folds.
-    static bool doHang(const std::vector<Contour>& joined, const std::vector<Contour>& closed) {
-        constexpr size_t kMostLooks = 10'000'000;
-        if (joined.size() * closed.size() > kMostLooks)
-            return false;
-        return design::areMixedUp(joined) ||
-               std::any_of(joined.begin(), joined.end(), [&](const Contour& ring) {
-                   return std::any_of(closed.begin(), closed.end(),
-                                      [&](const Contour& other) { return design::hangsIn(ring, other); });
-               });
-    }
 
     void skip(const std::string& what) { ++m_skipped[what]; }
     bool isFlipped() { return extrusion && extrusion->getDirection() && extrusion->getDirection()[2] < -0.5; }
