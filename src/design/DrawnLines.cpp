@@ -37,6 +37,7 @@
 #include <iterator>
 #include <map>
 #include <numeric>
+#include <span>
 #include <string_view>
 #include <tuple>
 #include <unordered_map>
@@ -121,7 +122,7 @@ std::string keyOf(const DrawnItem& item, bool isClosed) {
 }
 
 constexpr const char* kRows =
-    "|rows"; // at the end of a key: rows of short cuts apart from the other strokes of their look
+    "|rows"; // ends a key: rows of short cuts apart from other strokes of their look
 
 bool isStroke(const DrawnItem& item) {
     return item.stroke && !item.fill;
@@ -196,10 +197,6 @@ void decide(Strokes& strokes, const TakeOptions& options) {
     strokes.isAsked = !isAnswered && !kind.isSure && !isLeftOut;
 }
 
-} // namespace
-
-namespace {
-
 /// An outline, and its box grown by what may be missing to its edge.
 struct Closed {
     geometry::Box box;
@@ -237,6 +234,7 @@ class Looks {
 /// Whether an outline comes twice through one place, more than 2 mm of way apart.
 bool meetsItself(const geometry::Contour& ring) {
     constexpr double kApartMm = 2;
+    constexpr std::size_t kMostAtOnePlace = 64; // more are a scribble
     struct Seen {
         Point at;
         double along;
@@ -252,7 +250,8 @@ bool meetsItself(const geometry::Contour& ring) {
         for (long dx = -1; dx <= 1; ++dx)
             for (long dy = -1; dy <= 1; ++dy)
                 if (const auto at = seen.find({x + dx, y + dy}); at != seen.end())
-                    for (const Seen& one : at->second)
+                    for (const Seen& one :
+                         std::span(at->second).first(std::min(kMostAtOnePlace, at->second.size())))
                         if (geometry::distance(one.at, from) <= kJoinMm && along - one.along > kApartMm &&
                             whole - (along - one.along) > kApartMm)
                             return true;

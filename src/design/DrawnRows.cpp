@@ -9,21 +9,21 @@
 // Cuts are chained. Each end looks for the nearest end of another cut that goes on in the same line: ahead of it, less
 // than two cuts away, both of its ends within a tenth of a millimetre of the line. Two ends that choose one another are
 // joined; so a chain never forks, and a cut that merely crosses the line is passed by. Nor does it go on from an end at
-// which another stroke ends as well: that is a corner of an outline, whose steps lie in rows often enough (the tips of teeth).
-// A chain is a row when it has
-// three cuts or more and keeps its gaps: the widest at most two and a half times the narrowest, since the first and the
-// last cut are often shortened to come out at the edge. Cuts of two folds that touch where the one goes on in the other have no
-// gap between them. Everything else stays what it was drawn as.
+// which another stroke ends as well: that is a corner of an outline, whose steps lie in rows often enough (the tips of
+// teeth). A chain is a row when it has three cuts or more and keeps its gaps: the widest at most two and a half times the
+// narrowest, since the first and the last cut are often shortened to come out at the edge. Cuts of two folds that touch
+// where the one goes on in the other have no gap between them. Everything else stays what it was drawn as.
 //
 // A row rarely begins at the edge itself. Its line may be run on by as much as was left free between its cuts.
 //
-// Ends are looked up in cells as wide as the widest gap, so a drawing of a hundred thousand cuts costs one look at each
-// and its few neighbours.
+// Ends are looked up in cells of a millimetre, and only in those the line would come through; each looks once. A drawing of
+// a hundred thousand cuts costs a few looks for each, however close they lie.
 #include "design/DrawnLines.h"
 
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <span>
 
 namespace thinline::design {
 namespace {
@@ -58,15 +58,13 @@ class Rows {
         }
         for (size_t end = 0; end < 2 * strokes.size(); ++end)
             m_places[placeOf(at(end))].push_back(end);
-        std::vector<std::pair<double, std::pair<size_t, size_t>>> near; // by gap
+        std::vector<size_t> chosen(2 * strokes.size(), kNone);
         for (const auto& [cell, ends] : m_ends)
             for (const size_t end : ends)
-                if (const size_t other = nearest(end); other != kNone && end < other && nearest(other) == end)
-                    near.push_back({geometry::distance(at(end), at(other)), {end, other}});
-        for (const auto& [gap, pair] : near) {
-            m_after[pair.first] = pair.second;
-            m_after[pair.second] = pair.first;
-        }
+                chosen[end] = nearest(end);
+        for (size_t end = 0; end < chosen.size(); ++end)
+            if (const size_t other = chosen[end]; other != kNone && chosen[other] == end)
+                m_after[end] = other;
     }
 
     /// The strokes with every row as one, and how many cuts are in rows.
@@ -97,15 +95,17 @@ class Rows {
 
   private:
     static constexpr size_t kNone = static_cast<size_t>(-1);
-    static constexpr double kLeastMm = 0.2, kLongestMm = 15, kWidestMm = 8;
+    static constexpr double kLeastMm = 0.2, kLongestMm = 15, kWidestMm = 8, kCellMm = 1;
     static constexpr double kAslant = 0.1; ///< of directions, as the sine of their angle
+    static constexpr size_t kMostAtOnePlace = 64,
+                            kMostInACell = 256; ///< ends that are looked at; more are a scribble
 
     /// Ends are numbered: twice the stroke's number, one more for its other end.
     Point at(size_t end) const {
         return end % 2 ? endOf(m_strokes[end / 2].path) : m_strokes[end / 2].path.start;
     }
     static std::pair<long, long> cellOf(Point p) {
-        return {std::lround(std::floor(p.x / kWidestMm)), std::lround(std::floor(p.y / kWidestMm))};
+        return {std::lround(std::floor(p.x / kCellMm)), std::lround(std::floor(p.y / kCellMm))};
     }
 
     static std::pair<long, long> placeOf(Point p) {
@@ -119,7 +119,8 @@ class Rows {
             for (long dy = -1; dy <= 1; ++dy)
                 if (const auto found = m_places.find({place.first + dx, place.second + dy});
                     found != m_places.end())
-                    for (const size_t other : found->second)
+                    for (const size_t other :
+                         std::span(found->second).first(std::min(kMostAtOnePlace, found->second.size())))
                         if (other / 2 != end / 2 && geometry::distance(at(other), here) <= kJoinMm &&
                             std::abs(geometry::cross(geometry::direction(at(other ^ 1) - here), along)) >
                                 kAslant)
@@ -135,11 +136,16 @@ class Rows {
         const double length = geometry::distance(here, at(end ^ 1));
         size_t best = kNone;
         double least = std::min(kWidestMm, std::max(1.0, 2 * length));
-        const auto cell = cellOf(here);
-        for (long dx = -1; dx <= 1; ++dx)
-            for (long dy = -1; dy <= 1; ++dy) {
-                const auto found = m_ends.find({cell.first + dx, cell.second + dy});
-                for (size_t k = 0; found != m_ends.end() && k < found->second.size(); ++k) {
+        geometry::Box way; // where the next cut may begin
+        way.include(here);
+        way.include(here + along * least);
+        const auto low = cellOf(way.least - Point{kJoinMm, kJoinMm}),
+                   high = cellOf(way.most + Point{kJoinMm, kJoinMm});
+        for (long x = low.first; x <= high.first; ++x)
+            for (long y = low.second; y <= high.second; ++y) {
+                const auto found = m_ends.find({x, y});
+                const size_t count = found == m_ends.end() ? 0 : std::min(kMostInACell, found->second.size());
+                for (size_t k = 0; k < count; ++k) {
                     const size_t other = found->second[k];
                     const Point to = at(other) - here, far = at(other ^ 1) - here;
                     const double ahead = geometry::dot(to, along);

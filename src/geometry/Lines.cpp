@@ -313,40 +313,39 @@ class FreeEnds {
   public:
     explicit FreeEnds(double tolerance) : m_cell(std::max(tolerance, 1e-9)), m_tolerance(tolerance) {}
 
-    void add(size_t end, Point at) { m_cells[cellOf(at)].push_back({end, at}); }
-    void remove(size_t end, Point at) {
-        auto& cell = m_cells[cellOf(at)];
-        std::erase_if(cell, [&](const End& e) { return e.number == end; });
-    }
-    /// The nearest free end within the tolerance.
+    void add(size_t end, Point at) { m_cells[cellOf(at)].emplace(end, at); }
+    void remove(size_t end, Point at) { m_cells[cellOf(at)].erase(end); }
+    /// The nearest free end within the tolerance; where hundreds crowd, of those with the lowest numbers.
     std::optional<size_t> nearest(Point to) const {
         std::optional<size_t> best;
         double least = m_tolerance;
         const auto [cx, cy] = cellOf(to);
         for (long long dx = -1; dx <= 1; ++dx)
             for (long long dy = -1; dy <= 1; ++dy)
-                if (const auto cell = m_cells.find({cx + dx, cy + dy}); cell != m_cells.end())
-                    for (const End& end : cell->second)
-                        if (const double d = distance(end.at, to); d <= least) {
-                            if (d == least && best && end.number > *best)
-                                continue;
+                if (const auto cell = m_cells.find({cx + dx, cy + dy}); cell != m_cells.end()) {
+                    size_t looks = 0;
+                    for (const auto& [number, at] : cell->second) {
+                        const double d = distance(at, to);
+                        if (d < least || (d == least && (!best || number < *best))) {
                             least = d;
-                            best = end.number;
+                            best = number;
                         }
+                        if (least == 0 || ++looks == kMostLooks) // those that follow have higher numbers
+                            break;
+                    }
+                }
         return best;
     }
 
   private:
-    struct End {
-        size_t number;
-        Point at;
-    };
+    static constexpr size_t kMostLooks = 256;
     std::pair<long long, long long> cellOf(Point p) const {
         return {static_cast<long long>(std::floor(p.x / m_cell)),
                 static_cast<long long>(std::floor(p.y / m_cell))};
     }
     double m_cell, m_tolerance;
-    std::map<std::pair<long long, long long>, std::vector<End>> m_cells;
+    std::map<std::pair<long long, long long>, std::map<size_t, Point>>
+        m_cells; ///< places by number of the end
 };
 
 /// Puts `next` behind `line`, bent to begin where the line ends.

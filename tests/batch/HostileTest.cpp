@@ -151,6 +151,33 @@ std::string tenTimes(const std::string& text) {
     return out;
 }
 
+TEST_F(Hostile, LinesThatCrowd) {
+    const auto line = [](double x, double y, double toX, double toY) {
+        char text[160];
+        std::snprintf(text, sizeof text, "0\nLINE\n8\n0\n10\n%.4f\n20\n%.4f\n11\n%.4f\n21\n%.4f\n", x, y, toX,
+                      toY);
+        return std::string(text);
+    };
+    const std::string begin =
+        "0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n" +
+        line(-5, -5, 110, -5) + line(110, -5, 110, 110) + line(110, 110, -5, 110) + line(-5, 110, -5, -5);
+    constexpr int kLines = 60'000;
+    std::string same = begin, strewn = begin;
+    std::mt19937 random(1);
+    std::uniform_real_distribution<double> place(0, 100), length(0, 4);
+    for (int i = 0; i < kLines; ++i) {
+        same += line(0, 0, 5, 0);
+        const double x = place(random), y = place(random);
+        strewn += line(x, y, x + length(random), y);
+    }
+    for (const auto& [name, text] : {std::pair{"same.dxf", same}, {"strewn.dxf", strewn}}) {
+        write(name, text + "0\nENDSEC\n0\nEOF\n");
+        const Ended end = call({"import", path(name), "--job", path("o.thinline")});
+        EXPECT_EQ(end.exit, 0) << end.said;
+        expectBounded(end);
+    }
+}
+
 TEST_F(Hostile, Drawings) {
     std::string boxes, star;
     for (int i = 0; i < 6000; ++i)
