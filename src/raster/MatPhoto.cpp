@@ -13,7 +13,7 @@
 //   smooth field; regions that leave it are looked at again: where the mat's printed lines go on, it is mat in a shadow, where
 //   they are covered, it is card.
 // - Fine things are taken away by a median first: printed lines, dust.
-// - One region may be several cards that touch: it is parted where it has two clearly different hues.
+// - One region may be several cards that touch: it is parted where it has several clearly different hues.
 //
 // The printed lines serve for two things more. Where none are found, the rectangle is perhaps no mat, which is told. And where
 // they lie tells how well the photo was laid straight.
@@ -323,32 +323,64 @@ std::vector<cv::Mat> regionsOf(const cv::Mat& mask) {
     return out;
 }
 
-/// Parts a region that has two clearly different hues.
-void partedInto(const cv::Mat& region, const Logs& logs, int depth, std::vector<cv::Mat>& out) {
+/// The hues of a region, one in each row; a single one where no few of them explain it clearly better.
+cv::Mat huesOf(const cv::Mat& region, const Logs& logs) {
+    constexpr int kMostHues = 6, kSamples = 20'000;
     std::vector<cv::Point> places;
     cv::findNonZero(region, places);
-    cv::Mat samples(static_cast<int>(places.size()), 2, CV_32F), labels, centres;
+    const int every = 1 + static_cast<int>(places.size()) / kSamples;
+    cv::Mat samples(static_cast<int>(places.size()) / every, 2, CV_32F), labels, centres;
     for (int i = 0; i < samples.rows; ++i) {
-        samples.at<float>(i, 0) = logs.redOver.at<float>(places[static_cast<std::size_t>(i)]);
-        samples.at<float>(i, 1) = logs.blueOver.at<float>(places[static_cast<std::size_t>(i)]);
+        const cv::Point p = places[static_cast<std::size_t>(i * every)];
+        samples.at<float>(i, 0) = logs.redOver.at<float>(p);
+        samples.at<float>(i, 1) = logs.blueOver.at<float>(p);
     }
-    cv::setRNGSeed(1);
-    cv::kmeans(samples, 2, labels, {cv::TermCriteria::COUNT, 20, 0}, 2, cv::KMEANS_PP_CENTERS, centres);
-    double spread = 0;
-    for (int i = 0; i < samples.rows; ++i)
-        spread += cv::norm(samples.row(i), centres.row(labels.at<int>(i)), cv::NORM_L2) / samples.rows;
-    const double apart = cv::norm(centres.row(0), centres.row(1), cv::NORM_L2);
-    constexpr double kApart = 0.3, kMostParts = 3;
-    if (depth >= kMostParts || apart < kApart || apart < 5 * spread) {
+    for (int count = 2; count <= kMostHues && count < samples.rows; ++count) {
+        cv::setRNGSeed(1);
+        cv::kmeans(samples, count, labels, {cv::TermCriteria::COUNT, 20, 0}, 4, cv::KMEANS_PP_CENTERS,
+                   centres);
+        double spread = 0, apart = 1e9;
+        for (int i = 0; i < samples.rows; ++i)
+            spread += cv::norm(samples.row(i), centres.row(labels.at<int>(i)), cv::NORM_L2) / samples.rows;
+        for (int i = 0; i < count; ++i)
+            for (int k = 0; k < i; ++k)
+                apart = std::min(apart, cv::norm(centres.row(i), centres.row(k), cv::NORM_L2));
+        constexpr double kApart = 0.3;
+        if (apart >= kApart && apart >= 5 * spread)
+            return centres;
+    }
+    return {};
+}
+
+/// Parts a region that has several clearly different hues.
+void partedInto(const cv::Mat& region, const Logs& logs, int depth, std::vector<cv::Mat>& out) {
+    constexpr int kMostParts = 3;
+    const cv::Mat hues = depth < kMostParts ? huesOf(region, logs) : cv::Mat{};
+    if (hues.empty()) {
         out.push_back(region);
         return;
     }
+    std::vector<cv::Mat> masks;
+    for (int k = 0; k < hues.rows; ++k)
+        masks.emplace_back(region.size(), CV_8U, cv::Scalar(0));
+    for (int y = 0; y < region.rows; ++y)
+        for (int x = 0; x < region.cols; ++x) {
+            if (!region.at<std::uint8_t>(y, x))
+                continue;
+            int nearest = 0;
+            float least = 1e9f;
+            for (int k = 0; k < hues.rows; ++k) {
+                const float red = logs.redOver.at<float>(y, x) - hues.at<float>(k, 0),
+                            blue = logs.blueOver.at<float>(y, x) - hues.at<float>(k, 1);
+                if (const float away = red * red + blue * blue; away < least) {
+                    least = away;
+                    nearest = k;
+                }
+            }
+            masks[static_cast<std::size_t>(nearest)].at<std::uint8_t>(y, x) = 255;
+        }
     std::vector<cv::Mat> parts;
-    for (int k = 0; k < 2; ++k) {
-        cv::Mat own(region.size(), CV_8U, cv::Scalar(0));
-        for (int i = 0; i < samples.rows; ++i)
-            if (labels.at<int>(i) == k)
-                own.at<std::uint8_t>(places[static_cast<std::size_t>(i)]) = 255;
+    for (cv::Mat& own : masks) {
         cleaned(own);
         for (const cv::Mat& part : regionsOf(own))
             parts.push_back(part);

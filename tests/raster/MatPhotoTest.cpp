@@ -7,6 +7,8 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
+
 namespace thinline::raster {
 namespace {
 
@@ -109,6 +111,27 @@ TEST(MatPhoto, WhatIsNoMatIsRefused) {
     EXPECT_FALSE(findRectangle(cut.seen(), 304.8, 304.8));
     EXPECT_FALSE(findRectangle({80, 80, std::vector<std::uint8_t>(80 * 80 * 3)}, 304.8, 304.8));
     EXPECT_FALSE(lookAtMat(paper, *Seen::by(seen->corners(), 0, paper.width, paper.height, 40, 40)));
+}
+
+TEST(MatPhoto, CardsThatLieOnOneAnotherAreToldApartByTheirHues) {
+    support::MatScene scene = smaller(3);
+    scene.scraps = {{{{60, 60}, {150, 60}, {150, 140}, {60, 140}}, {200, 70, 45}},
+                    {{{120, 90}, {210, 90}, {210, 180}, {120, 180}}, {236, 196, 92}},
+                    {{{180, 150}, {250, 150}, {250, 240}, {180, 240}}, {40, 96, 130}}};
+    const Picture photo = scene.seen();
+    const auto seen = findRectangle(photo, scene.widthMm, scene.heightMm);
+    ASSERT_TRUE(seen);
+    const auto look = lookAtMat(photo, *seen);
+    ASSERT_TRUE(look);
+    ASSERT_EQ(look->scraps.size(), 3u);
+    std::vector<double> areas;
+    for (const FoundScrap& scrap : look->scraps)
+        areas.push_back(std::abs(geometry::signedArea(scrap.rings[0])));
+    std::sort(areas.begin(), areas.end());
+    // What is seen of each: the red one less 30 x 50, the yellow one less 30 x 30, the blue one whole.
+    EXPECT_NEAR(areas[0], 90 * 80 - 30 * 50, 150);
+    EXPECT_NEAR(areas[1], 70 * 90, 150);
+    EXPECT_NEAR(areas[2], 90 * 90 - 30 * 30, 150);
 }
 
 TEST(MatPhoto, AShadowIsNoScrap) {

@@ -223,7 +223,8 @@ inline MatScene matScene(unsigned seed, bool mayOverlap = false) {
     out.table = tables[mat == 1 ? random() % 3 : random() % 4];
     const raster::Rgb cards[]{{200, 70, 45},   {236, 196, 92}, {244, 236, 220}, {40, 96, 130},
                               {150, 176, 140}, {34, 40, 46},   {214, 150, 170}, {110, 62, 40}};
-    const int count = 6 + static_cast<int>(random() % 12); // of those that lie apart only so many as find room
+    const int count =
+        6 + static_cast<int>(random() % 12); // of those that lie apart only so many as find room
     for (int i = 0; i < count; ++i) {
         MatScene::Scrap scrap;
         scrap.colour = cards[random() % 8];
@@ -245,7 +246,12 @@ inline MatScene matScene(unsigned seed, bool mayOverlap = false) {
             std::none_of(out.scraps.begin(), out.scraps.end(), [&](const MatScene::Scrap& other) {
                 return geometry::bounds(geometry::Polygons{other.outline}).grownBy(4).meets(box);
             });
-        if ((isApart || mayOverlap) && box.least.x > 8 && box.least.y > 8 && box.most.x < 296 && box.most.y < 296)
+        const auto under =
+            std::count_if(out.scraps.begin(), out.scraps.end(), [&](const MatScene::Scrap& other) {
+                return geometry::bounds(geometry::Polygons{other.outline}).grownBy(4).meets(box);
+            });
+        if ((isApart || (mayOverlap && under == 1)) && box.least.x > 8 && box.least.y > 8 &&
+            box.most.x < 296 && box.most.y < 296)
             out.scraps.push_back(scrap);
     }
     out.bend = between(-0.05, 0.05);
