@@ -133,6 +133,13 @@ struct OpenWindow {
         window.resize(1280, 800);
         window.show();
     }
+    /// Waits until a job is there and everything of it is drawn.
+    void settle() {
+        const app::Workbench& bench = window.bench();
+        do
+            QApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
+        while (!bench.hasPieces() || bench.isBehind() || bench.isBusy() || !window.benchView()->isSharp());
+    }
 };
 
 /// A click on one of 2000 pieces and what it brings, at Trace with the side view: the step itself, and the longest
@@ -143,14 +150,9 @@ void measureSteps(TimedApplication& qt) {
     app::Workbench& bench = window.bench();
     const std::string svg = bench::svgOfDiscs(2000, 24);
     bench.openBytes({svg.begin(), svg.end()}, "discs.svg");
-    const auto settle = [&] {
-        do
-            QApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
-        while (!bench.hasPieces() || bench.isBehind() || bench.isBusy() || !window.benchView()->isSharp());
-    };
-    settle();
+    opened.settle();
     window.goTo(app::Station::Size);
-    settle();
+    opened.settle();
     const std::vector<design::Laid> pieces = bench.work()->pieces;
     const std::vector<design::Layer> layers = bench.work()->layers;
     std::printf("%zu pieces in %zu layers, at Size\n", pieces.size(), layers.size());
@@ -159,7 +161,7 @@ void measureSteps(TimedApplication& qt) {
         for (size_t i = 0; i < 15; ++i) {
             times.ms.push_back(bench::msOf([&] { step(i); }));
             qt.longestMs = 0;
-            settle();
+            opened.settle();
             events.ms.push_back(qt.longestMs);
         }
         std::printf("  %-16s the step %6.2f ms, worst %6.2f; longest event after it %6.2f ms, worst %6.2f\n",
@@ -239,17 +241,12 @@ void measureCutting() {
                std::to_string(5 + i / kAcross * 11.5) + "'/>";
     svg += "</svg>";
     bench.openBytes({svg.begin(), svg.end()}, "discs.svg");
-    const auto settle = [&] {
-        do
-            QApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
-        while (!bench.hasPieces() || bench.isBehind() || bench.isBusy() || !window.benchView()->isSharp());
-    };
-    settle();
+    opened.settle();
     window.goTo(app::Station::Cut);
     auto* cut = window.panel<app::CutStation>();
     while (!cut->plan() || !cut->isSettled())
         QApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
-    settle();
+    opened.settle();
     Times frames;
     constexpr int kFrames = 600;
     for (int i = 0; i <= kFrames; ++i)
@@ -270,12 +267,7 @@ void measureDragging() {
     app::Workbench& bench = window.bench();
     const std::string svg = bench::svgOfDiscs(500, 24);
     bench.openBytes({svg.begin(), svg.end()}, "discs.svg");
-    const auto settle = [&] {
-        do
-            QApplication::processEvents(QEventLoop::WaitForMoreEvents, 5);
-        while (!bench.hasPieces() || bench.isBehind() || bench.isBusy() || !window.benchView()->isSharp());
-    };
-    settle();
+    opened.settle();
     window.goTo(app::Station::Sheets);
     QElapsedTimer waited; // better layouts come in for as long as one looks
     waited.start();

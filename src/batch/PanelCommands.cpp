@@ -46,7 +46,8 @@ CommandSpec panelsSpec() {
          {"--up", "ANGLE", "It is read with its top turned clockwise by this.", "", false},
          {"--name", "NAME", "It is called so.", "", false},
          {"--glue", "", "It is glued: a flap.", "", false},
-         {"--behind", "X,Y", "With --glue: the edge nearest to this place takes it, where several could.", "", false},
+         {"--behind", "X,Y", "With --glue: the edge nearest to this place takes it, where several could.", "",
+          false},
          {"--no-glue", "", "It is not.", "", false},
          {"--json", "", "Tells them as JSON.", "", false},
          kJobOption}};
@@ -164,10 +165,12 @@ base::Result<design::Step> panelStepSaid(const State& state, const std::vector<d
         return Error{Code::InvalidArgument, "Say --glue and --no-glue each by itself."};
     const bool glues = options.has("--glue"), unglues = options.has("--no-glue");
     if (options.has("--behind") && !glues)
-        return Error{Code::InvalidArgument, "Say --behind with --glue: it names the edge that takes the flap."};
+        return Error{Code::InvalidArgument,
+                     "Say --behind with --glue: it names the edge that takes the flap."};
     if (glues && options.has("--behind")) {
         const auto behind = pointsOf("--behind", options["--behind"]);
-        return behind ? base::Result<design::Step>(folds::glueStep(*piece, at, behind->front())) : behind.error();
+        return behind ? base::Result<design::Step>(folds::glueStep(*piece, at, behind->front()))
+                      : behind.error();
     }
     design::Step out = folds::panelStep(glues     ? Action::Glue
                                         : unglues ? Action::Unglue
@@ -244,7 +247,8 @@ base::Result<Job> withPanesSaid(const State& state, const std::vector<design::Pi
     if (windows.empty())
         return Error{Code::NotFound,
                      "There is no window" + std::string(only ? " at that place." : " in these pieces.")};
-    return job::withPanes(state, windows, marginMm, options.has("--stock") ? options["--stock"] : "");
+    const auto stock = stockSaidOr(state.job, options, "");
+    return stock ? job::withPanes(state, windows, marginMm, *stock) : base::Result<Job>(stock.error());
 }
 
 base::Result<Job> withLiningSaid(const State& state, const std::vector<design::PieceId>& on, double marginMm,
@@ -252,8 +256,9 @@ base::Result<Job> withLiningSaid(const State& state, const std::vector<design::P
     const auto there = pieceAt(state, on, options);
     if (!there)
         return there.error();
-    return job::withLining(state, *there->piece, there->at, marginMm,
-                           options.has("--stock") ? options["--stock"] : state.job.stocks.front().id);
+    const auto stock = stockSaidOr(state.job, options, state.job.stocks.front().id);
+    return stock ? job::withLining(state, *there->piece, there->at, marginMm, *stock)
+                 : base::Result<Job>(stock.error());
 }
 
 base::Status panesCommand(Session& session, const Options& options) {

@@ -151,6 +151,10 @@ base::Result<std::string> stockSaid(const std::vector<design::Stock>& stocks, co
                            : "Several stocks are called '" + said + "'; choose by id from " + known + "."};
 }
 
+base::Result<std::string> stockSaidOr(const job::Job& job, const Options& options, const std::string& usual) {
+    return options.has("--stock") ? stockSaid(job, options["--stock"]) : base::Result<std::string>(usual);
+}
+
 base::Result<int> copiesSaid(const Options& options) {
     const auto copies = numberBetween("--copies", options["--copies"], 1, 999);
     return copies ? base::Result<int>(static_cast<int>(*copies)) : copies.error();

@@ -43,6 +43,8 @@ base::Result<std::string> stockSaid(const std::vector<design::Stock>& stocks, co
 inline base::Result<std::string> stockSaid(const job::Job& job, const std::string& said) {
     return stockSaid(job.stocks, said);
 }
+/// The same of --stock; what is usual where it is not said.
+base::Result<std::string> stockSaidOr(const job::Job& job, const Options& options, const std::string& usual);
 /// Returns what --copies states.
 base::Result<int> copiesSaid(const Options& options);
 /// Makes the job that came of another state and keeps it, as the options say.

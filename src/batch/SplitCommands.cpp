@@ -313,7 +313,10 @@ base::Status boardCommand(Session& session, const Options& options) {
     const auto inset = lengthOrZero(options["--inset"]);
     if (!inset)
         return inset.error();
-    auto job = job::withBoard(*state, *inset, options.has("--stock") ? options["--stock"] : "");
+    const auto stock = stockSaidOr(state->job, options, "");
+    if (!stock)
+        return stock.error();
+    auto job = job::withBoard(*state, *inset, *stock);
     return job ? keep(session, options, job.take(), *state) : base::Status(job.error());
 }
 

@@ -166,7 +166,10 @@ base::Status layerCommand(Session& session, const Options& options) {
     if (options.has("--of") == options.has("--new"))
         return Error{Code::InvalidArgument, "Say which layer by --of, or --new for another one."};
     if (options.has("--new")) {
-        auto added = job::withNewLayer(state->job, options["--new"]);
+        const auto stock = stockSaid(state->job, options["--new"]);
+        if (!stock)
+            return stock.error();
+        auto added = job::withNewLayer(state->job, *stock);
         if (!added)
             return added.error();
         const State with{*added, state->made};

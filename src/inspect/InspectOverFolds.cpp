@@ -154,7 +154,8 @@ class Looking {
         for (const PieceLine* fold : m_folds) {
             if (!near.meets(geometry::bounds(fold->path)))
                 continue;
-            for (const geometry::Line& part : partsOn(fold->path, flat.shape()))
+            const std::vector<geometry::Line> parts = partsOn(fold->path, flat.shape());
+            for (const geometry::Line& part : parts)
                 if (geometry::contourLength(part) > kOnFoldMm && !isFoldedThere(*flat.piece.body, part))
                     return m_into.add(
                         Severity::RisksCard, Kind::RunsOverFold,
@@ -162,7 +163,7 @@ class Looking {
                         "or move it.",
                         {m_look.called(flat) + " lies over a fold of " + design::pieceName(m_look.work, laid),
                          flat.id(), geometry::bounds(part).grownBy(3)});
-            if (partsOn(fold->path, flat.shape()).empty())
+            if (parts.empty())
                 if (const auto way = wayTo(fold->path, flat.shape(), least.value_or(kPieceRoomMm)))
                     least = way;
         }

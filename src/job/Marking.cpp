@@ -55,27 +55,22 @@ class Marking {
             const std::vector<std::pair<size_t, MarksAsked>> asked = askedOf(lower);
             if (asked.empty())
                 continue;
-            if (laid.up != design::Side::Front) {
-                const auto body = markedBody(*laid.piece.body, asked);
-                if (!body)
-                    return body.error();
-                if ((*body)->lines.size() > laid.piece.body->lines.size())
-                    unmarked.push_back(laid.id());
-                continue;
-            }
             MarkMemo memo{m_job.marks, {}, {}};
             for (const auto& [group, one] : asked)
                 memo.asked.push_back(one);
-            const auto known = memory.find(laid.piece.body);
-            if (known && known->plan == memo.plan && known->asked == memo.asked) {
-                marked[lower] = known->marked;
-                continue;
+            auto known = memory.find(laid.piece.body);
+            if (!known || !(known->plan == memo.plan) || known->asked != memo.asked) {
+                auto body = markedBody(*laid.piece.body, asked);
+                if (!body)
+                    return body.error();
+                memo.marked = body.take();
+                known = std::make_shared<const MarkMemo>(std::move(memo));
+                memory.keep(laid.piece.body, known);
             }
-            auto body = markedBody(*laid.piece.body, asked);
-            if (!body)
-                return body.error();
-            marked[lower] = memo.marked = body.take();
-            memory.keep(laid.piece.body, std::make_shared<const MarkMemo>(std::move(memo)));
+            if (laid.up == design::Side::Front)
+                marked[lower] = known->marked;
+            else if (known->marked->lines.size() > laid.piece.body->lines.size())
+                unmarked.push_back(laid.id());
         }
         for (size_t i = 0; i < marked.size(); ++i)
             if (marked[i])

@@ -187,6 +187,8 @@ TEST_F(Batch, WhatFitsNoSheetIsToldWithTheWaysOut) {
     EXPECT_EQ(call({"layer", "made/plate.thinline", "--of", name, "--stock", "gold"}), kFailed);
     EXPECT_NE(m_err.str().find("choose from"), std::string::npos);
     EXPECT_NE(m_err.str().find(id + " (" + name + ")"), std::string::npos) << m_err.str();
+    ASSERT_EQ(call({"layer", "made/plate.thinline", "--new", name}), kDone) << m_err.str();
+    EXPECT_EQ(state("made/plate.thinline").job.layers.back().stockId, id);
 }
 
 TEST_F(Batch, ScrapsOwnSheetsAndWhatStaysFree) {

@@ -352,7 +352,7 @@ TEST_F(StepCommands, SayWhatIsWrong) {
         {{"layer", "--of", "backing", "--stock", "gold"}, "There is no stock 'gold'; choose from "},
         {{"layer", "--of", "backing", "--place", "under"}, "--place is front, behind or back."},
         {{"layer", "--of", "backing", "--take-out"}, "There are pieces in this layer"},
-        {{"layer", "--new", "gold"}, "There is no stock 'gold' in this job."},
+        {{"layer", "--new", "gold"}, "There is no stock 'gold'; choose from "},
         {{"lay", "--on", "all", "--copies", "0"}, "--copies is '0'; it goes from 1 to 999"},
         {{"lay", "--on", "all", "--up", "down"}, "--up is front or back."},
         {{"lay", "--on", "all", "--lift", "60mm"}, "A lift goes from 0 to 50 mm."},
