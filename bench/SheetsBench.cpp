@@ -2,7 +2,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 
 // How close pieces are laid: bench_sheets [SECONDS [SEED]]. Sets drawn at random by a fixed seed are laid on sheets of 280 x
-// 280 mm usable, by boxes, by the first layout, and by the search for so many seconds of one thread; what is shown are sheets
+// 280 mm usable, by boxes, by the first layout, and by the search for so many seconds of processor time, one thread; what is shown are sheets
 // with the used share of the last one.
 #include "geometry/Arcs.h"
 #include "geometry/Boolean.h"
@@ -11,9 +11,9 @@
 #include "sheets/Nest.h"
 #include "support/Stacks.h"
 
-#include <chrono>
 #include <cstdio>
 #include <cstdlib>
+#include <ctime>
 #include <numbers>
 #include <numeric>
 #include <random>
@@ -23,7 +23,11 @@ namespace {
 using namespace thinline;
 using geometry::Point;
 using geometry::Shape;
-using Clock = std::chrono::steady_clock;
+
+/// Seconds of processor time this thread has had: others on the machine do not count.
+double cpuSeconds() {
+    return static_cast<double>(std::clock()) / CLOCKS_PER_SEC;
+}
 
 constexpr double kSideMm = 280, kSpacingMm = 2.5;
 
@@ -166,14 +170,14 @@ double byBoxes(const Set& set) {
 double byClimbing(sheets::NestTask task, const std::vector<std::shared_ptr<const sheets::NestTable>>& tables,
                   double seconds, unsigned seed) {
     std::mt19937 random(seed);
-    const auto begin = Clock::now();
+    const double begin = cpuSeconds();
     task.order.resize(task.items.size());
     std::iota(task.order.begin(), task.order.end(), 0u);
     std::stable_sort(task.order.begin(), task.order.end(), [&](size_t a, size_t b) {
         return tables[task.items[a].form]->area() > tables[task.items[b].form]->area();
     });
     sheets::NestLayout best = *sheets::firstNest(task, tables);
-    while (std::chrono::duration<double>(Clock::now() - begin).count() < seconds) {
+    while (cpuSeconds() - begin < seconds) {
         const auto before = task.order;
         std::swap(task.order[random() % task.order.size()], task.order[random() % task.order.size()]);
         const auto next = sheets::firstNest(task, tables);
@@ -195,16 +199,15 @@ void run(const Set& set, double seconds, unsigned seed) {
     }
     task.sheets = {{{{0, 0}, {kSideMm, kSideMm}}}};
     task.clearMm = set.spacingMm + 0.03;
-    const auto begin = Clock::now();
-    const auto since = [&] { return std::chrono::duration<double>(Clock::now() - begin).count(); };
+    const double begin = cpuSeconds();
     const auto tables = sheets::nestTables(task);
     const auto first = sheets::firstNest(task, tables);
-    const double firstAt = since();
+    const double firstAt = cpuSeconds() - begin;
     int better = 0;
     sheets::NestBudget budget;
     budget.seed = seed;
-    const auto from = Clock::now();
-    budget.spent = [&] { return std::chrono::duration<double>(Clock::now() - from).count() / seconds; };
+    const double from = cpuSeconds();
+    budget.spent = [&] { return (cpuSeconds() - from) / seconds; };
     const sheets::NestLayout best =
         sheets::nest(task, tables, *first, budget, [&](const sheets::NestLayout&) { ++better; });
     const double boxes = byBoxes(set);

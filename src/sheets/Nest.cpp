@@ -26,6 +26,7 @@
 
 #include "geometry/Measures.h"
 #include "sheets/Beside.h"
+#include "sheets/NestBoxes.h"
 #include "sheets/NestRaster.h"
 
 #include <algorithm>
@@ -845,12 +846,28 @@ base::Result<NestLayout> firstNest(const NestTask& task, const Tables& tables,
     return Filling(task, tables, kept, progress).run();
 }
 
+namespace {
+/// What of a budget lies between two shares of it.
+NestBudget part(const NestBudget& budget, double from, double to) {
+    NestBudget out = budget;
+    out.steps = static_cast<long long>(static_cast<double>(budget.steps) * (to - from));
+    if (budget.spent)
+        out.spent = [&budget, from, to] { return (budget.spent() - from) / (to - from); };
+    return out;
+}
+} // namespace
+
 NestLayout nest(const NestTask& task, const Tables& tables, NestLayout from, const NestBudget& budget,
                 const std::function<void(const NestLayout&)>& publish, const base::Progress& progress) {
     constexpr std::size_t kMost = 1500; // the pairs of more are too many to weigh
     if (task.items.size() > kMost || task.items.empty())
         return from;
-    return Search(task, tables, std::move(from), budget, publish, progress).run();
+    // What is nearly a rectangle lies closest side by side; the search then shoves together what is left.
+    constexpr double kBoxLike = 0.9, kShareOfBoxes = 0.8;
+    if (boxShare(task, tables) < kBoxLike)
+        return Search(task, tables, std::move(from), budget, publish, progress).run();
+    from = nestBoxes(task, tables, std::move(from), part(budget, 0, kShareOfBoxes), publish, progress);
+    return Search(task, tables, std::move(from), part(budget, kShareOfBoxes, 1), publish, progress).run();
 }
 
 bool isSound(const NestTask& task, const Tables& tables, const NestLayout& layout, double clearMm) {

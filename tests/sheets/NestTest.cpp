@@ -5,6 +5,7 @@
 #include "geometry/Placing.h"
 #include "sheets/ArrangeClose.h"
 #include "sheets/Faults.h"
+#include "sheets/NestBoxes.h"
 #include "sheets/Zones.h"
 #include "support/Stacks.h"
 
@@ -238,6 +239,82 @@ TEST(ArrangeClose, SmallPiecesLieInOpeningsIfAsked) {
     EXPECT_EQ(faultsIn(stack, close, options), "");
 }
 
+/// A rectangle cut into so many by straight cuts from edge to edge, the largest first.
+std::vector<Shape> cutApart(std::mt19937& random, double width, double height, std::size_t count) {
+    std::vector<std::pair<double, double>> sizes{{width, height}};
+    while (sizes.size() < count) {
+        const auto largest = std::max_element(sizes.begin(), sizes.end(), [](const auto& a, const auto& b) {
+            return a.first * a.second < b.first * b.second;
+        });
+        const auto [w, h] = *largest;
+        sizes.erase(largest);
+        const double share = 0.3 + 0.05 * static_cast<double>(random() % 9);
+        if (w > h) {
+            sizes.emplace_back(w * share, h);
+            sizes.emplace_back(w * (1 - share), h);
+        } else {
+            sizes.emplace_back(w, h * share);
+            sizes.emplace_back(w, h * (1 - share));
+        }
+    }
+    std::vector<Shape> out;
+    for (std::size_t i = 0; i < sizes.size(); ++i)
+        out.push_back(i % 2 ? rectangle(0, 0, sizes[i].first, sizes[i].second)
+                            : rectangle(0, 0, sizes[i].second, sizes[i].first));
+    return out;
+}
+
+// The best is known: they were cut from one sheet. So close comes the search by overlaps alone once in ten.
+TEST(NestBoxes, LaysTheRectanglesOfASheetOnASheet) {
+    std::mt19937 random(5);
+    const ArrangeOptions options = sheetOf(200, 260, 0);
+    int whole = 0;
+    for (int round = 0; round < 10; ++round) {
+        const auto stack = stackOf(cutApart(random, 199.7, 259.5, 9));
+        const auto laid = closeOf(stack, options, steps(60'000));
+        EXPECT_EQ(faultsIn(stack, laid, options), "") << round;
+        whole += laid.loads.size() == 1;
+    }
+    EXPECT_GE(whole, 5);
+}
+
+TEST(NestBoxes, BoxesAreToldByWhatFillsThem) {
+    const auto shareOf = [](const Shape& shape, NestTurns turns) {
+        NestTask task;
+        task.forms = {{geometry::flatten(shape, 0.02)}};
+        task.items = {{0}};
+        task.sheets = {{{{0, 0}, {300, 300}}}};
+        task.turns = turns;
+        return boxShare(task, nestTables(task));
+    };
+    const Shape plain = rectangle(0, 0, 60, 40);
+    const Shape slanted = geometry::transformed(plain, geometry::turnAbout({}, 0.4));
+    EXPECT_NEAR(shareOf(plain, NestTurns::None), 1, 1e-6);
+    EXPECT_NEAR(shareOf(slanted, NestTurns::Any), 1, 1e-6);
+    EXPECT_LT(shareOf(slanted, NestTurns::Half), 0.7); // it may not be laid straight
+    EXPECT_NEAR(shareOf(disc({0, 0}, 30), NestTurns::Any), std::numbers::pi / 4, 1e-3);
+}
+
+TEST(NestBoxes, KeepsTurnsPinsAndSpacing) {
+    std::mt19937 random(11);
+    auto stack = stackOf(cutApart(random, 300, 380, 24));
+    ArrangeOptions options = sheetOf(200, 260);
+    options.pins = {
+        {{stack.pieces[20].id(), 0}, 0, design::poseAtCorner(stack.pieces[20].piece, {70, 90}, 0.3)}};
+    for (const auto turns : {design::Stock::Turns::None, design::Stock::Turns::Any}) {
+        stack.stocks[0].turns = turns;
+        const auto a = closeOf(stack, options, steps(40'000)), b = closeOf(stack, options, steps(40'000));
+        EXPECT_EQ(faultsIn(stack, a, options), "");
+        EXPECT_EQ(a, b); // the same steps, the same layout
+        bool isTurned = false;
+        for (const design::Load& load : a.loads)
+            for (const design::PlacedSheet& sheet : load.sheets)
+                for (const design::PlacedPiece& piece : sheet.pieces)
+                    isTurned = isTurned || (!piece.isPinned && std::abs(piece.pose.turnRad) > 1e-9);
+        EXPECT_EQ(isTurned, turns == design::Stock::Turns::Any);
+    }
+}
+
 TEST(ArrangeClose, LimitsAreMet) {
     const ArrangeOptions options = sheetOf(100, 80);
     // As large as the sheet; larger; only aslant; nothing at all.
@@ -395,7 +472,8 @@ TEST(Zones, SmallColoursShareAMat) {
     EXPECT_EQ(faultsIn(stack, pinned, options), "");
     // What it laid on a scrap stays on one, and as it lies beside the others laid so.
     options.pins[0].scrapId = kScrapToCut;
-    options.pins.push_back({{id(2), 0}, 0, design::poseAtCorner(stack.pieces[1].piece, {90, 60}, 0.5), kScrapToCut});
+    options.pins.push_back(
+        {{id(2), 0}, 0, design::poseAtCorner(stack.pieces[1].piece, {90, 60}, 0.5), kScrapToCut});
     const design::Arrangement along = closeOf(stack, options, steps(2000));
     EXPECT_EQ(along.loads.size(), 1u);
     EXPECT_EQ(faultsIn(stack, along, options), "");
