@@ -289,8 +289,9 @@ base::Result<job::DrawerNow> drawerAfter(Session& session, const Options& option
             const design::Load& load = run->state.made.sheets->loads[run->plan.loads[i].load];
             const std::string before = now.told;
             const auto& scraps = run->state.job.plan.scraps;
-            now = sign < 0 ? job::withoutSheetsOf(now.drawer, load, scraps)
-                           : job::withSheetsOf(now.drawer, load, scraps);
+            const sheets::Rests rests = sheets::restsOf(load, *run->state.made.work());
+            now = sign < 0 ? job::withoutSheetsOf(now.drawer, load, scraps, rests)
+                           : job::withSheetsOf(now.drawer, load, scraps, rests);
             now.told = before + (before.empty() || now.told.empty() ? "" : " ") + now.told;
         }
         if (now.told.empty())

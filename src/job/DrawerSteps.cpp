@@ -43,9 +43,24 @@ std::string sheetsText(int count) {
     return count == 1 ? "1 sheet" : std::to_string(count) + " sheets";
 }
 
+/// Puts what is left of a scrap into the drawer. Returns that in words.
+std::string keptRest(design::Drawer& drawer, const design::Scrap& of, const geometry::Polygons& rings) {
+    const std::string left = "left over";
+    design::Scrap rest{0, of.stockId, of.name, rings, of.marginMm};
+    if (!rest.name.ends_with(left))
+        rest.name += (rest.name.empty() ? "" : ", ") + left;
+    auto with = withScrapKept(drawer, rest);
+    if (!with) // too small for its margin, or the drawer is full
+        return {};
+    drawer = with.take();
+    const geometry::Box box = geometry::bounds(rings);
+    return " What is left, " + base::formatSize(box.width(), box.height(), kMm) + ", is kept as scrap " +
+           std::to_string(drawer.scraps.back().drawerId) + ".";
+}
+
 /// The scraps of a drawer that a load lies on, taken out or put back.
 void changeScraps(DrawerNow& now, const design::Load& load, const std::vector<design::Scrap>& scraps,
-                  int sign) {
+                  const sheets::Rests& rests, int sign) {
     for (const design::PlacedSheet& sheet : load.sheets) {
         const auto of = std::find_if(scraps.begin(), scraps.end(), [&](const design::Scrap& one) {
             return one.id == sheet.scrapId && one.drawerId != 0;
@@ -60,9 +75,16 @@ void changeScraps(DrawerNow& now, const design::Load& load, const std::vector<de
         now.told += (now.told.empty() ? "" : " ") + std::string("The scrap ") +
                     scrapWords(*of, now.drawer.stocks, kMm) +
                     (sign < 0 ? ", taken from the drawer." : ", back in the drawer.");
+        const auto rest = rests.find(sheet.scrapId);
         if (sign < 0) {
             kept.erase(at);
+            if (rest != rests.end())
+                now.told += keptRest(now.drawer, *of, rest->second);
         } else {
+            if (rest != rests.end())
+                std::erase_if(kept, [&](const design::Scrap& one) {
+                    return one.stockId == of->stockId && one.rings == rest->second;
+                });
             kept.push_back(*of);
             kept.back().id = 0;
         }
@@ -70,7 +92,7 @@ void changeScraps(DrawerNow& now, const design::Load& load, const std::vector<de
 }
 
 DrawerNow changedBy(const design::Drawer& drawer, const design::Load& load,
-                    const std::vector<design::Scrap>& scraps, int sign) {
+                    const std::vector<design::Scrap>& scraps, const sheets::Rests& rests, int sign) {
     DrawerNow out{drawer};
     std::vector<std::pair<Stock::Size*, std::pair<std::string, int>>> changed; // name and how many
     for (const design::PlacedSheet& sheet : load.sheets) {
@@ -96,7 +118,7 @@ DrawerNow changedBy(const design::Drawer& drawer, const design::Load& load,
         out.told += (out.told.empty() ? "" : " ") + sheetsText(what.second) + " of " + what.first +
                     (sign < 0 ? " taken from the drawer, " : " back in the drawer, ") +
                     std::to_string(*size->count) + " there.";
-    changeScraps(out, load, scraps, sign);
+    changeScraps(out, load, scraps, rests, sign);
     return out;
 }
 
@@ -135,13 +157,13 @@ bool foldsAlike(const Stock& a, const Stock& b) {
 } // namespace
 
 DrawerNow withoutSheetsOf(const design::Drawer& drawer, const design::Load& load,
-                          const std::vector<design::Scrap>& scraps) {
-    return changedBy(drawer, load, scraps, -1);
+                          const std::vector<design::Scrap>& scraps, const sheets::Rests& rests) {
+    return changedBy(drawer, load, scraps, rests, -1);
 }
 
 DrawerNow withSheetsOf(const design::Drawer& drawer, const design::Load& load,
-                       const std::vector<design::Scrap>& scraps) {
-    return changedBy(drawer, load, scraps, 1);
+                       const std::vector<design::Scrap>& scraps, const sheets::Rests& rests) {
+    return changedBy(drawer, load, scraps, rests, 1);
 }
 
 base::Result<design::Drawer> withScrapKept(const design::Drawer& drawer, design::Scrap scrap) {

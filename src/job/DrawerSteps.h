@@ -4,6 +4,7 @@
 
 #include "design/Drawer.h"
 #include "job/Opening.h"
+#include "sheets/Rest.h"
 
 /// The drawer in use: what loads take out of it, what comes back, and what to cut from when a card is out.
 namespace thinline::job {
@@ -15,11 +16,12 @@ struct DrawerNow {
 };
 
 /// Takes the whole sheets of a load out of a drawer, as far as somebody counted those of their size, and those of a job's scraps
-/// that came from there; or puts them back. Scraps that are cut for the load are not counted.
+/// that came from there; or puts them back. Scraps that are cut for the load are not counted. What is left of a scrap of the
+/// drawer is a scrap of its own there, until the cut one is put back.
 DrawerNow withoutSheetsOf(const design::Drawer& drawer, const design::Load& load,
-                          const std::vector<design::Scrap>& scraps = {});
+                          const std::vector<design::Scrap>& scraps = {}, const sheets::Rests& rests = {});
 DrawerNow withSheetsOf(const design::Drawer& drawer, const design::Load& load,
-                       const std::vector<design::Scrap>& scraps = {});
+                       const std::vector<design::Scrap>& scraps = {}, const sheets::Rests& rests = {});
 
 /// Puts a scrap into a drawer, where it gets a number that is given once.
 /// Errors: NotFound for a stock that is not there; as sheets::checkScrap; LimitExceeded for the kMostScrapsInADrawer-th.

@@ -110,11 +110,16 @@ TEST_F(LogCommands, AScrapOfTheDrawerIsUsedOnce) {
     EXPECT_EQ(call({"sheets", "sign.thinline", "--from-drawer", "drawer.json", "--out", "no"}), kBadCall);
     ASSERT_EQ(call({"drawer", "take", "drawer.json", "--job", "made/sign.thinline"}), kDone) << m_err.str();
     EXPECT_TRUE(told("taken from the drawer")) << m_out.str();
-    EXPECT_TRUE(support::must(document::readDrawer(m_store, "drawer.json")).scraps.empty());
+    EXPECT_TRUE(told("is kept as scrap 2")) << m_out.str();
+    const auto left = support::must(document::readDrawer(m_store, "drawer.json")).scraps;
+    ASSERT_EQ(left.size(), 1u);
+    EXPECT_EQ(left[0].name, "left over");
+    ASSERT_EQ(call({"drawer", "add", "drawer.json", "--job", "made/sign.thinline"}), kDone) << m_err.str();
+    EXPECT_EQ(support::must(document::readDrawer(m_store, "drawer.json")).scraps[0].drawerId, 1) << "whole again";
     ASSERT_EQ(call({"drawer", "add", "drawer.json", "--stock", "sea", "--scrap", "90x90mm"}), kDone);
-    EXPECT_TRUE(told("kept as scrap 2")) << m_out.str();
-    ASSERT_EQ(call({"drawer", "take", "drawer.json", "--scrap", "2"}), kDone);
-    EXPECT_EQ(call({"drawer", "take", "drawer.json", "--scrap", "2"}), kFailed);
+    EXPECT_TRUE(told("kept as scrap 3")) << m_out.str();
+    ASSERT_EQ(call({"drawer", "take", "drawer.json", "--scrap", "3"}), kDone);
+    EXPECT_EQ(call({"drawer", "take", "drawer.json", "--scrap", "3"}), kFailed);
     EXPECT_EQ(call({"drawer", "add", "drawer.json", "--stock", "moss", "--scrap", "90x90mm"}), kFailed);
     // A file that is no drawer is not written over.
     ASSERT_TRUE(m_store.writeWhole("note.json", base::Bytes{'h', 'i'}));

@@ -79,9 +79,31 @@ TEST(DrawerSteps, AScrapIsKeptForOtherJobsUntilItIsCut) {
     EXPECT_EQ(back.drawer.scraps[1].drawerId, 2);
     EXPECT_EQ(drawerOf(job, back.drawer).scraps, back.drawer.scraps) << "keeping stocks loses no scrap";
     const design::Drawer fewer = support::must(withoutScrapKept(back.drawer, 1));
-    EXPECT_EQ(support::must(withScrapKept(fewer, {0, "sea", "", scrapRectangle(50, 60)})).scraps.back().drawerId, 3)
+    EXPECT_EQ(
+        support::must(withScrapKept(fewer, {0, "sea", "", scrapRectangle(50, 60)})).scraps.back().drawerId, 3)
         << "no number is given twice";
     EXPECT_FALSE(withoutScrapKept(fewer, 1));
+}
+
+TEST(DrawerSteps, WhatIsLeftOfAScrapIsKeptAndGoesWhenTheScrapComesBack) {
+    design::Drawer drawer =
+        support::must(withScrapKept(drawerWith(3), {0, "sea", "rail", scrapRectangle(200, 150)}));
+    Job job = newJob(shippedCatalogue());
+    job.stocks = drawer.stocks;
+    job = support::must(withScrapFromDrawer(job, drawer, 1));
+    design::PlacedSheet on{"sea", 10, 10, 200, 150, 3, {}};
+    on.scrapId = job.plan.scraps[0].id;
+    const sheets::Rests rests{{on.scrapId, scrapRectangle(120, 150)}};
+    const DrawerNow cut = withoutSheetsOf(drawer, loadOf({on}), job.plan.scraps, rests);
+    EXPECT_EQ(cut.told,
+              "The scrap sea 200.0 × 150.0 mm, rail, taken from the drawer. What is left, 120.0 × 150.0 mm, "
+              "is kept as scrap 2.");
+    ASSERT_EQ(cut.drawer.scraps.size(), 1u);
+    EXPECT_EQ(cut.drawer.scraps[0].name, "rail, left over");
+    EXPECT_EQ(cut.drawer.scraps[0].rings, scrapRectangle(120, 150));
+    const DrawerNow back = withSheetsOf(cut.drawer, loadOf({on}), job.plan.scraps, rests);
+    ASSERT_EQ(back.drawer.scraps.size(), 1u);
+    EXPECT_EQ(back.drawer.scraps[0].drawerId, 1);
 }
 
 TEST(DrawerSteps, SheetsAreAddedAndTakenByHand) {

@@ -6,6 +6,7 @@
 #include "geometry/Placing.h"
 #include "sheets/ArrangeClose.h"
 #include "sheets/Faults.h"
+#include "sheets/Rest.h"
 #include "support/Stacks.h"
 
 #include <gtest/gtest.h>
@@ -243,7 +244,8 @@ TEST(Cards, TwoSheetsTapedTogetherAreCutAcrossTheJoinFromBehind) {
     ArrangeOptions options = square();
     options.mat = {"long", "long", 304.8, 609.6, 6.35};
     // An L longer than a sheet; it is not its own mirror image. And one that shows its back in the work.
-    const geometry::Shape angle{geometry::contourThrough({{0, 0}, {60, 0}, {60, 340}, {200, 340}, {200, 400}, {0, 400}}), {}};
+    const geometry::Shape angle{
+        geometry::contourThrough({{0, 0}, {60, 0}, {60, 340}, {200, 340}, {200, 400}, {0, 400}}), {}};
     design::Stack stack = stackOf({angle, rectangle(0, 0, 80, 50)});
     stack.pieces[1].up = design::Side::Back;
     EXPECT_EQ(arrange(stack, options)->unplaced.size(), 1u) << "it is longer than one sheet";
@@ -264,14 +266,16 @@ TEST(Cards, TwoSheetsTapedTogetherAreCutAcrossTheJoinFromBehind) {
         for (const design::PlacedPiece& piece : pair.pieces) {
             const design::Laid& of = *stack.find(piece.what.piece);
             const geometry::Transform map = design::placement(of.piece, piece.pose);
-            EXPECT_EQ(map.a * map.d - map.b * map.c < 0, of.up == design::Side::Front) << piece.what.piece.text();
+            EXPECT_EQ(map.a * map.d - map.b * map.c < 0, of.up == design::Side::Front)
+                << piece.what.piece.text();
         }
         eachCutPoint(stack, laid, [&](Point p, const design::PlacedSheet&, const design::Load&) {
             EXPECT_TRUE(p.x > 6.3 && p.x < 298.5 && p.y > 6.3 && p.y < 603.3) << p.x << "," << p.y;
         });
         // One that lay there the other way over would come out mirrored.
         design::Arrangement wrong = laid;
-        wrong.loads[0].sheets[0].pieces[0].pose.isFlipped = !wrong.loads[0].sheets[0].pieces[0].pose.isFlipped;
+        wrong.loads[0].sheets[0].pieces[0].pose.isFlipped =
+            !wrong.loads[0].sheets[0].pieces[0].pose.isFlipped;
         const auto faults = *faultsOf(stack, wrong, options);
         EXPECT_TRUE(std::any_of(faults.begin(), faults.end(),
                                 [](const Fault& one) { return one.kind == Fault::Kind::WrongFace; }));
@@ -281,7 +285,8 @@ TEST(Cards, TwoSheetsTapedTogetherAreCutAcrossTheJoinFromBehind) {
     EXPECT_EQ(closeOf(stack, options).loads[0].sheets[0].join, design::Join::Upright);
     options.mat = square().mat;
     EXPECT_EQ(arrange(stack, options).error().message,
-              "Two sheets of 304.8 × 304.8 mm taped together do not lie on a mat of 304.8 × 304.8 mm; choose a longer mat or do "
+              "Two sheets of 304.8 × 304.8 mm taped together do not lie on a mat of 304.8 × 304.8 mm; choose "
+              "a longer mat or do "
               "not tape them.");
 }
 
@@ -297,6 +302,32 @@ TEST(Cards, WhatCannotBeIsToldInASentence) {
     EXPECT_NE(cardsOf("card", options).error().message.find("margin"), std::string::npos);
     options.scraps[0].rings.clear();
     EXPECT_FALSE(checkScrap(options.scraps[0]));
+}
+
+/// A scrap on its mat with a rectangle of 60 x 50 mm in its upper left corner.
+design::PlacedSheet cutScrap(const design::Stack& stack, geometry::Polygon outline) {
+    const Box all = geometry::bounds(geometry::Polygons{outline});
+    design::PlacedSheet out{"card", 20, 30, all.width(), all.height(), 3, {}};
+    out.scrapId = 1;
+    out.outline = {std::move(outline)};
+    out.pieces = {{{stack.pieces[0].id(), 0}, design::poseAtCorner(stack.pieces[0].piece, {23, 33}, 0)}};
+    return out;
+}
+
+TEST(Rest, TheLargestSideOfWhatIsLeft) {
+    const design::Stack stack = stackOf({rectangle(0, 0, 60, 50)});
+    const auto rest = restOf(cutScrap(stack, box(200, 110)), stack);
+    ASSERT_TRUE(rest);
+    const Box right = geometry::bounds(*rest); // 200 - 3 - 60 - 3 wide
+    EXPECT_NEAR(right.width(), 134, 0.01);
+    EXPECT_NEAR(right.height(), 110, 0.01);
+    EXPECT_NEAR(right.least.x, 0, 1e-9);
+    // What is torn stays so: a slanted edge, 100 mm of it below the cuts.
+    const auto torn = restOf(cutScrap(stack, {{0, 0}, {90, 0}, {90, 56}, {0, 146}}), stack);
+    ASSERT_TRUE(torn);
+    EXPECT_NEAR(geometry::signedArea(torn->front()), 90.0 * 90 / 2, 1);
+    EXPECT_FALSE(restOf(cutScrap(stack, box(100, 90)), stack)) << "too narrow everywhere";
+    EXPECT_TRUE(restOf(cutScrap(stack, box(110, 90)), stack));
 }
 
 } // namespace

@@ -158,6 +158,7 @@ void CutRecord::answer(Came outcome) {
                        struct Done {
                            std::vector<std::string> ids;
                            std::string told;
+                           sheets::Rests rests;
                            bool areSheetsGone = false;
                        };
                        const auto enter = [&]() -> base::Result<Done> {
@@ -186,8 +187,10 @@ void CutRecord::answer(Came outcome) {
                            const auto drawer = document::readDrawer(store, drawerPath);
                            if (!drawer)
                                return out; // nothing is kept there, so nothing was counted
+                           const design::Load& load = state.made.sheets->loads[plan->loads[at].load];
+                           out.rests = sheets::restsOf(load, *state.made.work());
                            const auto now =
-                               job::withoutSheetsOf(*drawer, state.made.sheets->loads[plan->loads[at].load], state.job.plan.scraps);
+                               job::withoutSheetsOf(*drawer, load, state.job.plan.scraps, out.rests);
                            if (now.told.empty())
                                return out;
                            if (const auto kept = document::writeDrawer(store, drawerPath, now.drawer); !kept)
@@ -205,7 +208,7 @@ void CutRecord::answer(Came outcome) {
                                m_back->hide();
                                return say(text(done.error().message));
                            }
-                           m_last = {done->ids, load, scraps, done->areSheetsGone};
+                           m_last = {done->ids, load, scraps, done->rests, done->areSheetsGone};
                            m_back->show();
                            say(tr("Entered. %1")
                                    .arg(outcome == Came::NotThrough
@@ -234,7 +237,7 @@ void CutRecord::takeBack() {
                            if (!drawer)
                                return drawer.error();
                            return document::writeDrawer(store, drawerPath,
-                                                        job::withSheetsOf(*drawer, last.load, last.scraps).drawer);
+                                                        job::withSheetsOf(*drawer, last.load, last.scraps, last.rests).drawer);
                        };
                        const auto undone = undo();
                        return [this, undone] {

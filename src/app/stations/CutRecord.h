@@ -5,6 +5,7 @@
 #include "app/jobs/Workbench.h"
 #include "design/CutPlan.h"
 #include "logbook/Learn.h"
+#include "sheets/Rest.h"
 
 #include <QWidget>
 
@@ -65,8 +66,9 @@ class CutRecord : public QWidget {
   private:
     struct Entered {
         std::vector<std::string> ids;
-        design::Load load; ///< whose sheets left the drawer
+        design::Load load;                 ///< whose sheets left the drawer
         std::vector<design::Scrap> scraps; ///< of its job
+        sheets::Rests rests;               ///< what was left of them
         bool areSheetsGone = false;
     };
     void takeBack();
