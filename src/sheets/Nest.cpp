@@ -27,6 +27,7 @@
 #include "geometry/Measures.h"
 #include "sheets/Beside.h"
 #include "sheets/NestBoxes.h"
+#include "sheets/NestGather.h"
 #include "sheets/NestRaster.h"
 
 #include <algorithm>
@@ -52,12 +53,6 @@ constexpr double kHalf = 0.7072; // of a cell's diagonal
 NestPose wallPose(const NestTable& wall) {
     return NestPose::of(wall.middle(), 0);
 }
-/// How much an outline lies on what is blocked of a sheet.
-double overWall(const NestTask& task, const NestTable& form, const NestPlace& place, double limit) {
-    const auto& wall = task.sheetOf(place.bin).blocked;
-    return wall ? NestTable::overlap(form, place.pose, *wall, wallPose(*wall), kWallClearMm, limit) : 0;
-}
-
 Box boxOf(const NestTable& form, const NestPose& pose) {
     const Box box = form.boxAt(pose.turnRad);
     return {box.least + pose.at, box.most + pose.at};
@@ -804,6 +799,11 @@ std::vector<std::shared_ptr<const NestTable>> nestTables(const NestTask& task,
     return out;
 }
 
+double overWall(const NestTask& task, const NestTable& form, const NestPlace& place, double limit) {
+    const auto& wall = task.sheetOf(place.bin).blocked;
+    return wall ? NestTable::overlap(form, place.pose, *wall, wallPose(*wall), kWallClearMm, limit) : 0;
+}
+
 bool fitsAlone(const NestTable& table, const NestTask& task, const NestTask::Form& form) {
     for (const double turn : turnsAllowed(table, task.turns, form.onlyTurnRad))
         for (std::size_t kind = 0; kind < task.kinds(); ++kind)
@@ -864,10 +864,17 @@ NestLayout nest(const NestTask& task, const Tables& tables, NestLayout from, con
         return from;
     // What is nearly a rectangle lies closest side by side; the search then shoves together what is left.
     constexpr double kBoxLike = 0.9, kShareOfBoxes = 0.8;
-    if (boxShare(task, tables) < kBoxLike)
-        return Search(task, tables, std::move(from), budget, publish, progress).run();
-    from = nestBoxes(task, tables, std::move(from), part(budget, 0, kShareOfBoxes), publish, progress);
-    return Search(task, tables, std::move(from), part(budget, kShareOfBoxes, 1), publish, progress).run();
+    const double ofBoxes = boxShare(task, tables) < kBoxLike ? 0 : kShareOfBoxes;
+    NestLayout best = from;
+    if (ofBoxes > 0)
+        best = nestBoxes(task, tables, std::move(best), part(budget, 0, ofBoxes), publish, progress);
+    best = Search(task, tables, std::move(best), part(budget, ofBoxes, 1), publish, progress).run();
+    if (!best.isBetterThan(from) || progress.isCancelled())
+        return best; // what lies as it lay is recognised
+    best = gathered(task, tables, best, progress);
+    if (publish)
+        publish(best);
+    return best;
 }
 
 bool isSound(const NestTask& task, const Tables& tables, const NestLayout& layout, double clearMm) {

@@ -106,13 +106,17 @@ void measureNest(const NestTask& task, const std::vector<std::shared_ptr<const N
                  NestLayout& layout);
 
 /// Returns a closer layout than the one it begins with, or that one.
-/// Shape:  every layout that is published or returned has passed isSound. Fewer sheets first, then less of the last one.
+/// Shape:  every layout that is published or returned has passed isSound. Fewer sheets first, then less of the last one, then a
+///         short way for the tool (sheets/NestGather.h).
 /// Errors: none; a stopped search returns the best so far.
 /// Cost:   the budget. About 2 us a step for outlines of a hundred nodes.
 NestLayout nest(const NestTask& task, const std::vector<std::shared_ptr<const NestTable>>& tables,
                 NestLayout from, const NestBudget& budget,
                 const std::function<void(const NestLayout&)>& publish = {},
                 const base::Progress& progress = {});
+
+/// How much an outline lies on what is blocked of its sheet, mm2; gives up above `limit`.
+double overWall(const NestTask& task, const NestTable& form, const NestPlace& place, double limit);
 
 /// Whether outlines keep their distance from one another and lie inside their sheets, by the outlines themselves.
 /// Units:  `clearMm` within 0.01 mm; pinned ones are only held against those that are not.

@@ -6,6 +6,7 @@
 #include "sheets/ArrangeClose.h"
 #include "sheets/Faults.h"
 #include "sheets/NestBoxes.h"
+#include "sheets/NestGather.h"
 #include "sheets/Zones.h"
 #include "support/Stacks.h"
 
@@ -312,6 +313,34 @@ TEST(NestBoxes, KeepsTurnsPinsAndSpacing) {
                 for (const design::PlacedPiece& piece : sheet.pieces)
                     isTurned = isTurned || (!piece.isPinned && std::abs(piece.pose.turnRad) > 1e-9);
         EXPECT_EQ(isTurned, turns == design::Stock::Turns::Any);
+    }
+}
+
+TEST(NestGather, WhatLiesLooselyIsPushedTogetherAndPinsStay) {
+    std::mt19937 random(31);
+    for (int round = 0; round < 20; ++round) {
+        NestTask task;
+        NestLayout loose;
+        task.sheets = {{{{5, 5}, {405, 405}}}};
+        task.clearMm = 2.5;
+        for (std::size_t i = 0; i < 9; ++i) { // in a lattice, far from one another
+            task.forms.push_back({geometry::flatten(formOf(random, 40), 0.02)});
+            task.items.push_back({i});
+            const Point at{80 + 120.0 * static_cast<double>(i % 3), 80 + 120.0 * static_cast<double>(i / 3)};
+            loose.places.push_back({0, NestPose::of(at, static_cast<double>(random() % 6))});
+        }
+        task.items[4].pinnedBin = 0;
+        task.items[4].pinned = loose.places[4].pose;
+        const auto tables = nestTables(task);
+        measureNest(task, tables, loose);
+        ASSERT_TRUE(isSound(task, tables, loose, task.clearMm));
+        const NestLayout close = gathered(task, tables, loose);
+        EXPECT_TRUE(isSound(task, tables, close, task.clearMm)) << round;
+        EXPECT_LT(travelMm(task, close), travelMm(task, loose) * 0.75) << round;
+        EXPECT_LE(close.lastLengthMm, loose.lastLengthMm);
+        EXPECT_EQ(close.places[4].pose.at, loose.places[4].pose.at);
+        const NestLayout again = gathered(task, tables, close);
+        EXPECT_GE(travelMm(task, again), travelMm(task, close) * 0.97) << "it lay close already";
     }
 }
 
