@@ -60,8 +60,8 @@ std::vector<OptionSpec> cutOptions() {
          "bladeprice, "
          "bladelasts (m); tools=pen+stylus+shallow; holders=pen+stylus/shallow+steep.",
          "", false},
-        {"--set", "STOCK=BLADE:GF:PASSES",
-         "How a stock is cut, BLADE shallow or steep; STOCK=usual takes back what was said. Several, "
+        {"--set", "STOCK=BLADE:GF:PASSES:GF",
+         "How a stock is cut, BLADE shallow or steep, the second force through its carrier; STOCK=usual takes back what was said. Several, "
          "parted by commas.",
          "", false},
         {"--offset", "LENGTH",
@@ -89,7 +89,7 @@ base::Result<Job> setAs(const Job& job, const std::string& said) {
     if (!setting)
         return setting.error();
     const auto blade = std::find(design::kToolWords.begin(), design::kToolWords.end(), parts[0]);
-    if (blade == design::kToolWords.end() || parts.size() > 3)
+    if (blade == design::kToolWords.end() || parts.size() > 4)
         return wrong;
     design::Setting now = *setting;
     now.blade = design::kToolKinds[static_cast<size_t>(blade - design::kToolWords.begin())];
@@ -104,6 +104,12 @@ base::Result<Job> setAs(const Job& job, const std::string& said) {
         if (!passes)
             return passes.error();
         now.passes = static_cast<int>(*passes);
+    }
+    if (parts.size() > 3) {
+        const auto through = numberBetween("--set", parts[3], 1, design::kMostGf);
+        if (!through)
+            return through.error();
+        now.throughGf = *through;
     }
     return job::withSetting(job, *stock, now);
 }

@@ -343,9 +343,10 @@ base::Result<job::Job> planSaid(const State& state, const Options& options) {
         plan.printerMarginMm = *margin;
     }
     if (options.has("--marks")) {
-        if (options["--marks"] != "on" && options["--marks"] != "off")
-            return Error{Code::InvalidArgument, "--marks: say on or off."};
-        plan.hasMarks = options["--marks"] == "on";
+        const auto isOn = switchSaid("--marks", options["--marks"]);
+        if (!isOn)
+            return isOn.error();
+        plan.hasMarks = *isOn;
     }
     auto out = job::withPrintPlan(state.job, plan);
     if (!out || !options.has("--stock"))

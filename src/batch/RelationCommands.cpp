@@ -38,6 +38,8 @@ CommandSpec clusterSpec() {
          {"--copies", "COUNT", "How often the whole is cut.", "", false},
          {"--frame", "LENGTH", "Cuts a frame round it to the carrier, with so much room; 0 for none.", "",
           false},
+         {"--through", "on|off",
+          "Cuts that frame through the carrier too, so that the whole comes off as a sheet.", "", false},
          {"--part", "", "Parts it into its pieces again.", "", false},
          kJobOption}};
 }
@@ -70,6 +72,11 @@ base::Result<Job> clusterChanged(const State& state, size_t cluster, const Optio
                   return with(lengthOrZero(options["--frame"]),
                               [&](double room) { return job::withClusterFrame(now, cluster, room); });
               })
+        .when(options.has("--through"),
+              [&](const State& now) {
+                  return with(switchSaid("--through", options["--through"]),
+                              [&](bool isOn) { return job::withFrameThrough(now.job, cluster, isOn); });
+              })
         .job();
 }
 
@@ -79,7 +86,8 @@ void tellClusters(Session& session, const State& state) {
         session.out << i + 1 << ". " << cluster.name << ": " << cluster.pieces.size() << " pieces"
                     << (cluster.copies > 1 ? ", " + std::to_string(cluster.copies) + " copies" : "")
                     << (cluster.frameMm > 0
-                            ? ", a frame " + base::formatNumber(cluster.frameMm, 1) + " mm away"
+                            ? ", a frame " + base::formatNumber(cluster.frameMm, 1) + " mm away" +
+                                  (cluster.isFrameThrough ? ", cut through the carrier" : "")
                             : "")
                     << "\n";
     }

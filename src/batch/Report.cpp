@@ -155,6 +155,12 @@ base::Result<std::string> stockSaidOr(const job::Job& job, const Options& option
     return options.has("--stock") ? stockSaid(job, options["--stock"]) : base::Result<std::string>(usual);
 }
 
+base::Result<bool> switchSaid(const std::string& option, const std::string& word) {
+    if (word != "on" && word != "off")
+        return base::Error{base::Code::InvalidArgument, option + ": say on or off."};
+    return word == "on";
+}
+
 base::Result<int> copiesSaid(const Options& options) {
     const auto copies = numberBetween("--copies", options["--copies"], 1, 999);
     return copies ? base::Result<int>(static_cast<int>(*copies)) : copies.error();

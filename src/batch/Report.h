@@ -47,6 +47,8 @@ inline base::Result<std::string> stockSaid(const job::Job& job, const std::strin
 base::Result<std::string> stockSaidOr(const job::Job& job, const Options& options, const std::string& usual);
 /// Returns what --copies states.
 base::Result<int> copiesSaid(const Options& options);
+/// Whether an option is on. Errors: InvalidArgument for any word but on and off.
+base::Result<bool> switchSaid(const std::string& option, const std::string& word);
 /// Makes the job that came of another state and keeps it, as the options say.
 base::Status keep(Session& session, const Options& options, base::Result<job::Job> next,
                   const job::State& before);

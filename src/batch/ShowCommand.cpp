@@ -112,7 +112,8 @@ json relationsJson(json& out, const State& state) {
         out["clusters"].push_back({{"name", cluster.name},
                                    {"pieces", pieces},
                                    {"copies", cluster.copies},
-                                   {"frameMm", cluster.frameMm}});
+                                   {"frameMm", cluster.frameMm},
+                                   {"frameThrough", cluster.isFrameThrough}});
     }
     return out;
 }

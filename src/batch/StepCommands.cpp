@@ -198,6 +198,8 @@ CommandSpec laySpec() {
               "Foam or glue height of their own; layer lets their layer's count again.", "", false},
              {"--up", "front|back",
               "Which side faces up; with the back up they are cut from the back of the card.", "", false},
+             {"--through", "on|off",
+              "Whether they are cut through the carrier too, so that each comes off with it.", "", false},
              {"--copies", "COUNT", "How many of each are cut.", "", false},
              {"--each", "", "Gives each a layer of its own, the stocks in the drawer's order.", "", false},
              kJobOption}};
@@ -250,6 +252,11 @@ base::Result<Job> laidAs(const State& state, const std::vector<design::PieceId>&
               [&](const State& now) {
                   return with(sideSaid(options["--up"]),
                               [&](design::Side up) { return job::withPiecesUp(now.job, pieces, up); });
+              })
+        .when(options.has("--through"),
+              [&](const State& now) {
+                  return with(switchSaid("--through", options["--through"]),
+                              [&](bool isOn) { return job::withPiecesThrough(now, pieces, isOn); });
               })
         .when(options.has("--copies"),
               [&](const State& now) {

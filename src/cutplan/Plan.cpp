@@ -12,6 +12,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 namespace thinline::cutplan {
 namespace {
@@ -33,7 +34,8 @@ struct OnMat {
     const design::PieceCuts* cuts = nullptr;
     std::size_t sheet = 0;
     Box box;
-    int nested = 0; ///< how many pieces lie around it
+    int nested = 0;         ///< how many pieces lie around it
+    bool isThrough = false; ///< the carrier is cut as well
 };
 
 bool isClosed(const geometry::Line& line) {
@@ -90,6 +92,9 @@ class Planning {
         : m_stack(stack), m_arrangement(arrangement), m_options(options), m_progress(progress) {
         m_plan.machine = machine;
         m_plan.aids = options.aids;
+        for (const design::Laid& laid : stack.pieces)
+            if (design::goesThroughCarrier(stack, laid))
+                m_through.insert(laid.id());
     }
 
     base::Result<CutPlan> run() {
@@ -131,7 +136,7 @@ class Planning {
         std::vector<OnMat> pieces;
         for (std::size_t s = 0; s < cuts.size(); ++s)
             for (const design::PieceCuts& one : cuts[s].pieces)
-                pieces.push_back({&one, s, boxOf(one)});
+                pieces.push_back({&one, s, boxOf(one), 0, m_through.contains(one.what.piece)});
         countNested(pieces);
         PlannedLoad planned{index, {}};
         m_at = {};
@@ -141,7 +146,7 @@ class Planning {
                 stocks.push_back(sheet.stockId);
         for (const Operation operation : {Operation::Draw, Operation::Score})
             for (const std::string& stock : stocks)
-                if (auto ok = addPass(load, pieces, operation, stock, {}, planned); !ok)
+                if (auto ok = addPass(load, pieces, {operation, stock}, planned); !ok)
                     return ok;
         // One blade after the other.
         std::stable_sort(stocks.begin(), stocks.end(), [&](const std::string& a, const std::string& b) {
@@ -154,14 +159,20 @@ class Planning {
             if (auto ok = addTile(load, tile->second, planned); !ok)
                 return ok;
         for (const std::string& stock : stocks) {
-            if (auto ok = addPass(load, pieces, Operation::Perforate, stock, {}, planned); !ok)
-                return ok;
-            for (int nested = deepest; nested >= 0; --nested)
-                for (const Operation operation : {Operation::CutInside, Operation::Cut})
-                    if (auto ok = addPass(load, pieces, operation, stock, nested, planned); !ok)
-                        return ok;
-            if (auto ok = addFrames(load, cuts, stock, planned); !ok)
-                return ok;
+            // What is cut through the carrier comes last: until then the sheet is whole.
+            for (const bool isThrough : {false, true}) {
+                if (auto ok = addPass(load, pieces, {Operation::Perforate, stock, {}, isThrough}, planned);
+                    !ok)
+                    return ok;
+                for (int nested = deepest; nested >= 0; --nested)
+                    for (const Operation operation : {Operation::CutInside, Operation::Cut})
+                        if (auto ok = addPass(load, pieces, {operation, stock, nested, isThrough}, planned);
+                            !ok)
+                            return ok;
+            }
+            for (const bool isThrough : {false, true})
+                if (auto ok = addFrames(load, cuts, stock, isThrough, planned); !ok)
+                    return ok;
         }
         m_plan.loads.push_back(std::move(planned));
         return base::Done{};
@@ -169,16 +180,18 @@ class Planning {
 
     // ---- passes
 
-    Pass passOf(Operation operation, const std::string& stockId) {
-        const Setting& setting = m_plan.settings[stockId];
+    Pass passOf(Operation operation, const std::string& stockId, bool isThrough = false) {
+        const Setting usual = m_plan.settings[stockId];
+        const Setting setting = isThrough ? throughCarrier(usual, m_plan.machine) : usual;
         const design::Stock* stock = design::findStock(m_stack.stocks, stockId);
         Pass out;
+        out.isThroughCarrier = isThrough;
         out.operation = operation;
         out.stockId = stockId;
         out.tool = toolFor(m_plan.machine, operation, setting);
         out.holder = holderFor(m_plan.machine, out.tool).value_or(0);
         const bool isCut = design::isBlade(out.tool);
-        out.depth = isCut && stock ? stock->cut : design::Depth::Through;
+        out.depth = isCut && stock && !isThrough ? stock->cut : design::Depth::Through;
         out.forceGf = isCut ? setting.forceGf
                       : operation == Operation::Score
                           ? std::clamp(kScoreGf, m_plan.machine.leastGf, m_plan.machine.mostGf)
@@ -188,13 +201,21 @@ class Planning {
         return out;
     }
 
-    base::Status addPass(const design::Load& load, const std::vector<OnMat>& pieces, Operation operation,
-                         const std::string& stockId, std::optional<int> nested, PlannedLoad& into) {
+    /// Which lines of a load are done in a pass.
+    struct Wanted {
+        Operation operation;
+        const std::string& stockId;
+        std::optional<int> nested = {};
+        std::optional<bool> isThrough = {};
+    };
+    base::Status addPass(const design::Load& load, const std::vector<OnMat>& pieces, const Wanted& wanted,
+                         PlannedLoad& into) {
+        const auto& [operation, stockId, nested, isThrough] = wanted;
         ToDo small, large;
         for (const OnMat& piece : pieces) {
             const geometry::CutLines& cut = piece.cuts->of(operation);
             if (load.sheets[piece.sheet].stockId != stockId || (nested && piece.nested != *nested) ||
-                (cut.outlines.empty() && cut.lines.empty()))
+                (isThrough && piece.isThrough != *isThrough) || (cut.outlines.empty() && cut.lines.empty()))
                 continue;
             const bool isSmall = operation == Operation::Cut &&
                                  std::max(piece.box.width(), piece.box.height()) < m_options.smallMm;
@@ -202,7 +223,7 @@ class Planning {
         }
         if (small.paths.empty() && large.paths.empty())
             return base::Done{};
-        Pass pass = passOf(operation, stockId);
+        Pass pass = passOf(operation, stockId, isThrough.value_or(false));
         pass.nested = nested.value_or(0);
         small.mayWander = true;
         for (ToDo* group : {&small, &large})
@@ -214,15 +235,16 @@ class Planning {
     }
 
     base::Status addFrames(const design::Load& load, const std::vector<design::SheetCuts>& cuts,
-                           const std::string& stockId, PlannedLoad& into) {
+                           const std::string& stockId, bool isThrough, PlannedLoad& into) {
         ToDo frames;
         for (std::size_t s = 0; s < cuts.size(); ++s)
             for (std::size_t f = 0; load.sheets[s].stockId == stockId && f < cuts[s].frames.size(); ++f)
-                add({cuts[s].frames[f].outline.outline, {}, s, f, cuts[s].frames[f].cluster->name},
-                    geometry::flatten(cuts[s].frames[f].outline, kFlatMm), frames);
+                if (cuts[s].frames[f].cluster->isFrameThrough == isThrough)
+                    add({cuts[s].frames[f].outline.outline, {}, s, f, cuts[s].frames[f].cluster->name},
+                        geometry::flatten(cuts[s].frames[f].outline, kFlatMm), frames);
         if (frames.paths.empty())
             return base::Done{};
-        Pass pass = passOf(Operation::Cut, stockId);
+        Pass pass = passOf(Operation::Cut, stockId, isThrough);
         pass.isFrame = true;
         if (auto ok = addInOrder(frames, pass); !ok)
             return ok;
@@ -353,6 +375,7 @@ class Planning {
     const PlanOptions& m_options;
     const base::Progress& m_progress;
     CutPlan m_plan;
+    std::set<design::PieceId> m_through; ///< cut through their carrier
     TourOptions m_tour;
     Point m_at; ///< where the tool is: the upper left corner of the mat before a load
 };

@@ -80,6 +80,13 @@ class Checking {
                 nameOf(stockId) + " is to be cut with " + grams(setting.forceGf) + " gf; " + m_machine.name +
                     " gives " + grams(m_machine.leastGf) + " to " + grams(m_machine.mostGf) + " gf",
                 "Change its force, or cut it in more passes.");
+        if (setting.throughGf &&
+            (*setting.throughGf > m_machine.mostGf || *setting.throughGf < m_machine.leastGf))
+            add(PlanFault::Kind::Force, {}, stockId,
+                nameOf(stockId) + " is to be cut through its carrier with " + grams(*setting.throughGf) +
+                    " gf; " + m_machine.name + " gives " + grams(m_machine.leastGf) + " to " +
+                    grams(m_machine.mostGf) + " gf",
+                "Change that force, or cut it in more passes.");
         const design::Stock& stock = *design::findStock(m_stack.stocks, stockId);
         const double needed = forceFor(stock, m_stack.stocks, design::kMostPasses);
         if (!m_options.settings.contains(stockId) && needed > m_machine.mostGf)

@@ -27,6 +27,12 @@ struct Proposal {
 Proposal settingFor(const design::Stock& stock, const std::vector<design::Stock>& stocks,
                     const design::Machine& machine);
 
+/// Returns how a stock that a setting cuts to its carrier is cut through that as well: with the force said for it, else with what
+/// kCarrierMm of paper more take by forceFor, in more passes where one takes more than the machine gives.
+design::Setting throughCarrier(design::Setting setting, const design::Machine& machine);
+inline constexpr double kCarrierMm =
+    0.12; ///< of the paper or film under vinyl and sticker paper; from memory
+
 /// Whether one setting of the machine serves both: blade, passes and tack alike, forces within a quarter (of two the larger
 /// does no harm).
 bool areAlike(const design::Setting& a, const design::Setting& b);

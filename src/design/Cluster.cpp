@@ -146,7 +146,8 @@ std::vector<Cluster> standingOf(const std::vector<Cluster>& said, const Stack& s
         if (gathered.pieces.size() < 2)
             continue;
         const double frameMm = hasCarrier(stack, gathered.pieces.front()) ? cluster.frameMm : 0;
-        out.push_back({cluster.name, std::move(gathered.pieces), cluster.copies, frameMm});
+        out.push_back(
+            {cluster.name, std::move(gathered.pieces), cluster.copies, frameMm, cluster.isFrameThrough});
     }
     return out;
 }

@@ -16,11 +16,12 @@ double sumOf(const std::vector<Of>& all, const Get& get) {
 } // namespace
 
 std::string passGroup(const Pass& pass) {
+    const std::string through = pass.isThroughCarrier ? "-through-carrier" : "";
     if (pass.isFrame)
-        return pass.stockId + "-frame";
+        return pass.stockId + "-frame" + through;
     if (pass.isTile)
         return pass.stockId + (pass.operation == Operation::Cut ? "-test-tile" : "-test-tile-inside");
-    return operationGroup(pass.stockId, pass.operation, pass.depth) +
+    return operationGroup(pass.stockId, pass.operation, pass.depth) + through +
            (pass.nested > 0 ? "-nested-" + std::to_string(pass.nested) : "");
 }
 

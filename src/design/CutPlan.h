@@ -30,6 +30,7 @@ struct Pass {
     int nested = 0;       ///< pieces that lie in openings of others are done first: how many lie around them
     std::string stockId;
     Depth depth = Depth::Through;
+    bool isThroughCarrier = false; ///< what others of the stock leave whole is cut as well
     ToolKind tool = ToolKind::ShallowBlade;
     std::size_t holder = 0;
     double forceGf = 0;
@@ -44,7 +45,7 @@ struct Pass {
 };
 
 /// Returns the name of the group of a pass in files: "sea-score", "sea-cut", "clear-frame"; of what lies in openings of others
-/// "sea-cut-nested-1", of a test tile "sea-test-tile".
+/// "sea-cut-nested-1", of a test tile "sea-test-tile", through the carrier "film-cut-through-carrier".
 std::string passGroup(const Pass& pass);
 
 /// A small piece in the waste, cut first: whatever the load has that is hardest to cut. Lines lie on the mat.

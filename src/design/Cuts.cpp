@@ -154,7 +154,8 @@ Line tickAt(const Line& fold, bool isStart, const Waste& waste, int& onPieces) {
     constexpr double kBesideMm = 1, kOnPieceMm = 2, kAimMm = 0.2;
     const double length = geometry::contourLength(fold);
     const auto stretch = [&](double mm) {
-        return isStart ? geometry::stretchOfLine(fold, 0, mm) : geometry::stretchOfLine(fold, length - mm, length);
+        return isStart ? geometry::stretchOfLine(fold, 0, mm)
+                       : geometry::stretchOfLine(fold, length - mm, length);
     };
     const Line aim = stretch(std::min(kAimMm, length / 2));
     const geometry::Point end = isStart ? fold.start : geometry::endOf(fold),
@@ -288,7 +289,13 @@ base::Result<SheetCuts> cutsOn(const Stack& stack, const PlacedSheet& sheet, Fol
     const ClusterIndex clusterOf = clusterIndex(stack);
     const geometry::Perforation how = perforationOf(findStock(stack.stocks, sheet.stockId));
     std::vector<geometry::Shape> shapes;
-    std::map<std::pair<const Cluster*, int>, std::vector<size_t>> clusters;
+    struct Together { // what is cut to one depth
+        const Cluster* cluster;
+        int copy;
+        bool isThrough;
+        auto operator<=>(const Together&) const = default;
+    };
+    std::map<Together, std::vector<size_t>> clusters;
     for (const PlacedPiece& placed : sheet.pieces) {
         const auto laid = laidOf.find(placed.what.piece);
         if (laid == laidOf.end())
@@ -296,7 +303,8 @@ base::Result<SheetCuts> cutsOn(const Stack& stack, const PlacedSheet& sheet, Fol
                                "Piece " + placed.what.piece.text() +
                                    " on a sheet is not in the work any more; arrange the sheets anew."};
         if (const auto in = clusterOf.find(placed.what.piece); in != clusterOf.end())
-            clusters[{in->second, placed.what.copy}].push_back(shapes.size());
+            clusters[{in->second, placed.what.copy, goesThroughCarrier(stack, *laid->second)}].push_back(
+                shapes.size());
         const geometry::Transform map = placement(laid->second->piece, placed.pose);
         shapes.push_back(geometry::transformed(laid->second->shape(), map));
         out.pieces.push_back({placed.what});

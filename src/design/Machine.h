@@ -74,6 +74,7 @@ struct Setting {
     int passes = 1;
     double mmPerS = 0; ///< how fast; 0 is as fast as the machine cuts
     Tack tack = Tack::Middle;
+    std::optional<double> throughGf = {}; ///< through its carrier as well; unset: by cutplan::throughCarrier
 
     bool operator==(const Setting&) const = default;
 };

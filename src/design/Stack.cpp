@@ -78,6 +78,13 @@ double bleedOf(const Stock& stock) {
     return stock.bleedMm.value_or(kBleedMm);
 }
 
+bool goesThroughCarrier(const Stack& stack, const Laid& laid) {
+    if (!laid.isCutThrough)
+        return false;
+    const Stock* stock = findStock(stack.stocks, stack.layerOf(laid).stockId);
+    return stock && stock->cut == Depth::ToCarrier;
+}
+
 const Stock* findStock(const std::vector<Stock>& stocks, const std::string& id) {
     for (const Stock& stock : stocks)
         if (stock.id == id)

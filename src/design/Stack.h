@@ -39,7 +39,7 @@ struct Stock {
     enum class Prints { None, Front, Both };
     std::optional<Prints> prints = {};
     std::optional<double> bleedMm = {}; ///< print beyond the cut, 0 to 5; unset: kBleedMm
-    double price = 0;             ///< of a sheet, in the person's own money; 0 when it is not known
+    double price = 0;                   ///< of a sheet, in the person's own money; 0 when it is not known
 
     bool operator==(const Stock&) const = default;
 };
@@ -78,8 +78,9 @@ struct Wish {
     std::optional<LayerId> layer = {};
     std::optional<int> copies = {};
     std::optional<double> liftMm = {};
-    std::optional<Side> up = {};     ///< which side faces the viewer
-    std::optional<bool> isFree = {}; ///< may have a scale of its own
+    std::optional<Side> up = {};           ///< which side faces the viewer
+    std::optional<bool> isFree = {};       ///< may have a scale of its own
+    std::optional<bool> isCutThrough = {}; ///< its stock's carrier is cut too, so that it comes off with it
 
     bool isEmpty() const { return *this == Wish{}; }
     bool operator==(const Wish&) const = default;
@@ -93,6 +94,7 @@ struct Laid {
     double liftMm = 0; ///< its own, or its layer's
     Side up = Side::Front;
     bool isFree = false;
+    bool isCutThrough = false; ///< with the carrier, where its stock has one
 
     PieceId id() const { return piece.id; }
     const geometry::Shape& shape() const { return piece.body->shape; }
@@ -104,7 +106,9 @@ struct Cluster {
     std::string name;
     std::vector<PieceId> pieces; ///< each with all its later parts
     int copies = 1;              ///< of the whole; the counts of its pieces are not asked
-    double frameMm = 0;          ///< room left to a frame that is cut round it to the carrier; 0 for no frame
+    double frameMm = 0;          ///< room left to a frame that is cut round it; 0 for no frame
+    bool isFrameThrough =
+        false; ///< the frame is cut through the carrier, so that the whole comes off with it
 
     bool operator==(const Cluster&) const = default;
 };
@@ -122,6 +126,9 @@ struct Stack {
     std::vector<const Laid*> in(LayerId id) const;
     const Laid* find(PieceId id) const; ///< null when it is not there; O(pieces)
 };
+
+/// Whether a piece is cut through its stock and the carrier under it, which others of that stock leave whole.
+bool goesThroughCarrier(const Stack& stack, const Laid& laid);
 
 /// Returns the stock with this id, or null.
 const Stock* findStock(const std::vector<Stock>& stocks, const std::string& id);

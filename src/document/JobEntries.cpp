@@ -93,6 +93,8 @@ json wishesJson(const job::Wishes& wishes) {
             one["up"] = *wish.up == design::Side::Back ? "back" : "front";
         if (wish.isFree)
             one["free"] = *wish.isFree;
+        if (wish.isCutThrough)
+            one["cutThrough"] = *wish.isCutThrough;
         out[entry.first.text()] = std::move(one);
     });
     return out;
@@ -154,12 +156,16 @@ json cutJson(const job::CutWishes& cut) {
     json out = json::object();
     if (cut.machine)
         out["machine"] = machineJson(*cut.machine);
-    for (const auto& [stock, setting] : cut.settings)
-        out["settings"][stock] = {{"blade", design::kToolWords[static_cast<size_t>(setting.blade)]},
-                                  {"forceGf", setting.forceGf},
-                                  {"passes", setting.passes},
-                                  {"mmPerS", setting.mmPerS},
-                                  {"tack", design::kTackWords[static_cast<size_t>(setting.tack)]}};
+    for (const auto& [stock, setting] : cut.settings) {
+        json& one = out["settings"][stock];
+        one = {{"blade", design::kToolWords[static_cast<size_t>(setting.blade)]},
+               {"forceGf", setting.forceGf},
+               {"passes", setting.passes},
+               {"mmPerS", setting.mmPerS},
+               {"tack", design::kTackWords[static_cast<size_t>(setting.tack)]}};
+        if (setting.throughGf)
+            one["throughGf"] = *setting.throughGf;
+    }
     if (!cut.aids.areNone())
         out["aids"] = {{"bladeOffsetMm", cut.aids.bladeOffsetMm},
                        {"overcutMm", cut.aids.overcutMm},
@@ -186,9 +192,8 @@ json assemblyJson(const assembly::Wishes& wishes) {
 }
 
 json sheetJson(const job::SheetInPhoto& sheet) {
-    json out = {{"corners", json::array()},
-                {"mm", {sheet.widthMm, sheet.heightMm}},
-                {"pxPerMm", sheet.pxPerMm}};
+    json out = {
+        {"corners", json::array()}, {"mm", {sheet.widthMm, sheet.heightMm}}, {"pxPerMm", sheet.pxPerMm}};
     for (const geometry::Point corner : sheet.corners)
         out["corners"].push_back(pointJson(corner));
     if (sheet.bend != 0)
@@ -198,12 +203,12 @@ json sheetJson(const job::SheetInPhoto& sheet) {
 
 json pictureJson(const job::Picture& picture) {
     json out = {{"sizePx", {picture.file->widthPx, picture.file->heightPx}},
-            {"pixelAspect", picture.file->pixelAspect},
-            {"recipe", recipeJson(picture.recipe)},
-            {"roomMm", picture.roomMm},
-            {"nextArea", picture.nextArea},
-            {"groundLayer", numberOf(picture.ground)},
-            {"inkLayer", numberOf(picture.ink)}};
+                {"pixelAspect", picture.file->pixelAspect},
+                {"recipe", recipeJson(picture.recipe)},
+                {"roomMm", picture.roomMm},
+                {"nextArea", picture.nextArea},
+                {"groundLayer", numberOf(picture.ground)},
+                {"inkLayer", numberOf(picture.ink)}};
     if (picture.sheet)
         out["sheet"] = sheetJson(*picture.sheet);
     return out;
@@ -249,7 +254,8 @@ json sourceJson(const Source& source) {
         const construct::Given& given = construction->given;
         json measures = json::object();
         putValues(measures, construct::parametersOf(*construct::constructionNamed(given.name)), given.values);
-        out["construction"] = {{"name", given.name}, {"measures", std::move(measures)}, {"thicknessMm", given.thicknessMm}};
+        out["construction"] = {
+            {"name", given.name}, {"measures", std::move(measures)}, {"thicknessMm", given.thicknessMm}};
         if (!given.word.empty())
             out["construction"]["word"] = given.word;
         if (!given.font.family.empty())
@@ -321,6 +327,8 @@ json jobJson(const job::Job& job) {
         json one = {{"name", cluster.name}, {"pieces", idsJson(cluster.pieces)}, {"copies", cluster.copies}};
         if (cluster.frameMm > 0)
             one["frameMm"] = cluster.frameMm;
+        if (cluster.isFrameThrough)
+            one["frameThrough"] = true;
         out["clusters"].push_back(std::move(one));
     }
     if (job.frame)

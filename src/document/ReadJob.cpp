@@ -94,6 +94,8 @@ job::Wishes wishesOf(const json& in) {
             wish.up = one.at("up") == "back" ? design::Side::Back : design::Side::Front;
         if (one.contains("free"))
             wish.isFree = one.at("free").get<bool>();
+        if (one.contains("cutThrough"))
+            wish.isCutThrough = one.at("cutThrough").get<bool>();
         out = out.with(pieceOf(json(id)), wish);
     }
     return out;
@@ -110,8 +112,9 @@ void readCards(const json& in, job::SheetPlan& plan) {
     plan.areCornersTaped = flagOr(in, "cornersTaped", false);
     if (in.contains("sheetsLie")) {
         const json& lies = in.at("sheetsLie");
-        plan.lies = {wordIn<design::SheetLie::From>(lies.at(0), design::kSheetFromWords, "the corner of a sheet"),
-                     wordIn<design::SheetLie::Way>(lies.at(1), design::kSheetWayWords, "the way of a sheet")};
+        plan.lies = {
+            wordIn<design::SheetLie::From>(lies.at(0), design::kSheetFromWords, "the corner of a sheet"),
+            wordIn<design::SheetLie::Way>(lies.at(1), design::kSheetWayWords, "the way of a sheet")};
     }
     plan.tapedStocks = in.value("tapedSheets", std::set<std::string>());
     const json sheetOf = in.value("sheetOf", json::object());
@@ -144,10 +147,11 @@ job::SheetPlan planOf(const json& in) {
     if (in.contains("foldsAs"))
         out.foldsAs = wordIn<design::FoldsAs>(in.at("foldsAs"), design::kFoldsAsWords, "how folds are made");
     for (const json& pin : in.value("pins", json::array()))
-        out.pins.push_back({{pieceOf(pin.at("piece")), wholeIn(pin.at("copy"), 0, 999, "a pin")},
-                            wholeIn(pin.at("sheetOfStock"), 0, 999, "a pin"),
-                            poseOf(pin.at("pose")),
-                            static_cast<int>(numberOr(pin, "scrapId", 0, sheets::kScrapToCut, kMostScraps, "a scrap"))});
+        out.pins.push_back(
+            {{pieceOf(pin.at("piece")), wholeIn(pin.at("copy"), 0, 999, "a pin")},
+             wholeIn(pin.at("sheetOfStock"), 0, 999, "a pin"),
+             poseOf(pin.at("pose")),
+             static_cast<int>(numberOr(pin, "scrapId", 0, sheets::kScrapToCut, kMostScraps, "a scrap"))});
     readCards(in, out);
     return out;
 }
@@ -189,6 +193,8 @@ job::CutWishes cutOf(const json& in) {
         one.mmPerS = numberOr(s, "mmPerS", 0, 0, 100'000, "a speed");
         if (s.contains("tack"))
             one.tack = wordIn<design::Tack>(s.at("tack"), design::kTackWords, "a mat's tack");
+        if (s.contains("throughGf"))
+            one.throughGf = numberIn(s.at("throughGf"), 0, design::kMostGf, "a force");
         out.settings[stock] = one;
     }
     if (in.contains("aids")) {
@@ -291,7 +297,8 @@ job::SheetInPhoto sheetOf(const json& in) {
     out.bend = numberOr(in, "bend", 0, -1, 1, "the bend of a lens");
     out.widthMm = numberIn(in.at("mm").at(0), 1, kMostMm, "a sheet's width");
     out.heightMm = numberIn(in.at("mm").at(1), 1, kMostMm, "a sheet's height");
-    out.pxPerMm = numberIn(in.at("pxPerMm"), 1e-3, kMostPx / std::max(out.widthMm, out.heightMm), "pixels to the mm");
+    out.pxPerMm =
+        numberIn(in.at("pxPerMm"), 1e-3, kMostPx / std::max(out.widthMm, out.heightMm), "pixels to the mm");
     if (static_cast<std::int64_t>(out.widthPx()) * out.heightPx() > raster::kMostPixels)
         throw BadJob{"a sheet in a photo has more pixels than any picture"};
     return out;
@@ -391,7 +398,8 @@ Source sourceOf(const json& in, Unpacked& entries) {
         if (!known)
             throw BadJob{"a construction is called '" + name + "', which is not known"};
         const json measures = made.value("measures", json::object());
-        out.what = job::Construction{{name, valuesOf(measures, construct::parametersOf(*known)), textOr(made, "word"),
+        out.what = job::Construction{{name, valuesOf(measures, construct::parametersOf(*known)),
+                                      textOr(made, "word"),
                                       numberOr(made, "thicknessMm", construct::Given{}.thicknessMm, 0,
                                                construct::kMostThicknessMm, "a card's thickness")}};
         construct::Given& given = std::get<job::Construction>(out.what).given;
@@ -451,7 +459,8 @@ job::Job jobOf(const json& in, Unpacked& entries) {
     for (const json& cluster : in.value("clusters", json::array()))
         job.clusters.push_back({cluster.at("name").get<std::string>(), piecesOf(cluster.at("pieces")),
                                 wholeIn(cluster.value("copies", json(1)), 1, 999, "copies"),
-                                numberOr(cluster, "frameMm", 0, 0, design::kMostFrameMm, "a frame")});
+                                numberOr(cluster, "frameMm", 0, 0, design::kMostFrameMm, "a frame"),
+                                flagOr(cluster, "frameThrough", false)});
     for (const json& fit : in.value("fits", json::array())) {
         design::Fit one;
         one.inner = pieceOf(fit.at("inner"));

@@ -178,6 +178,17 @@ base::Result<Job> withClusterFrame(const State& state, size_t cluster, double ro
     return out;
 }
 
+base::Result<Job> withFrameThrough(const Job& job, size_t cluster, bool isThrough) {
+    if (cluster >= job.clusters.size())
+        return noCluster();
+    if (isThrough && !(job.clusters[cluster].frameMm > 0))
+        return Error{Code::InvalidArgument, "There is no frame round " + job.clusters[cluster].name +
+                                                "; say first how far away it is cut."};
+    Job out = job;
+    out.clusters[cluster].isFrameThrough = isThrough;
+    return out;
+}
+
 base::Result<Job> withClusterNamed(const Job& job, size_t cluster, const std::string& name) {
     if (cluster >= job.clusters.size())
         return noCluster();

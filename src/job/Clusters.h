@@ -19,6 +19,9 @@ base::Result<Job> withClusterCopies(const Job& job, size_t cluster, int copies);
 /// Cuts a frame round a cluster to the carrier, with so much room, 1 to 50 mm; 0 takes it out.
 /// Errors: InvalidArgument also for a stock that is cut through: it has no carrier to be lifted off.
 base::Result<Job> withClusterFrame(const State& state, size_t cluster, double roomMm);
+/// Cuts the frame round a cluster through the carrier, so that the whole comes off as a sheet of its own, or leaves the carrier whole.
+/// Errors: NotFound; InvalidArgument where it has no frame.
+base::Result<Job> withFrameThrough(const Job& job, size_t cluster, bool isThrough);
 /// Errors: InvalidArgument for no name, one of more than 60 letters, one with a line break.
 base::Result<Job> withClusterNamed(const Job& job, size_t cluster, const std::string& name);
 

@@ -92,6 +92,19 @@ base::Result<cutplan::Proposal> proposedSetting(const Job& job, const std::strin
     return stock ? base::Result(cutplan::settingFor(*stock, job.stocks, machineOf(job))) : noStock(stockId);
 }
 
+bool isAnyThrough(const design::Stack& work, const std::string& stockId) {
+    const auto isOf = [&](const design::Laid& laid) { return work.layerOf(laid).stockId == stockId; };
+    const auto hasSuchFrame = [&](const design::Cluster& cluster) {
+        const design::Laid* first = work.find(cluster.pieces.front());
+        return cluster.isFrameThrough && cluster.frameMm > 0 && first && isOf(*first);
+    };
+    return std::any_of(work.pieces.begin(), work.pieces.end(),
+                       [&](const design::Laid& laid) {
+                           return isOf(laid) && design::goesThroughCarrier(work, laid);
+                       }) ||
+           std::any_of(work.clusters.begin(), work.clusters.end(), hasSuchFrame);
+}
+
 base::Result<design::Setting> settingOf(const Job& job, const std::string& stockId) {
     if (const auto decided = job.cut.settings.find(stockId); decided != job.cut.settings.end())
         return decided->second;
@@ -112,6 +125,9 @@ base::Result<Job> withSetting(const Job& job, const std::string& stockId,
         return Error{Code::InvalidArgument, "A stock is cut with a blade, the shallow or the steep one."};
     if (!isPositive(setting->forceGf, design::kMostGf))
         return Error{Code::InvalidArgument, "The force is a number of gram-force above zero, at most 10000."};
+    if (setting->throughGf && !isPositive(*setting->throughGf, design::kMostGf))
+        return Error{Code::InvalidArgument,
+                     "The force through the carrier is a number of gram-force above zero, at most 10000."};
     if (setting->passes < 1 || setting->passes > design::kMostPasses)
         return Error{Code::InvalidArgument,
                      "A stock is cut in 1 to " + std::to_string(design::kMostPasses) + " passes."};
@@ -197,7 +213,9 @@ std::string passText(const State& state, const design::Pass& pass) {
     out += std::string(", ") + design::toolName(pass.tool) + " at " + grams(pass.forceGf);
     if (pass.times > 1)
         out += ", " + std::to_string(pass.times) + " times";
-    return out + (pass.depth == design::Depth::ToCarrier ? ", only down to the carrier" : "");
+    return out + (pass.isThroughCarrier                    ? ", through the carrier too"
+                  : pass.depth == design::Depth::ToCarrier ? ", only down to the carrier"
+                                                           : "");
 }
 
 std::string Checklist::text() const {

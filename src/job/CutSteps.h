@@ -22,6 +22,8 @@ base::Result<Job> withMachine(const Job& job, const design::Machine& machine);
 /// Returns how a stock of a job is cut when nobody decides.
 /// Errors: NotFound.
 base::Result<cutplan::Proposal> proposedSetting(const Job& job, const std::string& stockId);
+/// Whether pieces of a stock, or frames round them, are cut through its carrier.
+bool isAnyThrough(const design::Stack& work, const std::string& stockId);
 /// Returns how a stock is cut: as somebody decided, else as proposed.
 /// Errors: NotFound.
 base::Result<design::Setting> settingOf(const Job& job, const std::string& stockId);

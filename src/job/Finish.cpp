@@ -177,7 +177,8 @@ design::Stack stackOf(const Job& job, const std::vector<Piece>& pieces) {
         const design::Layer* there = design::findLayer(job.layers, layer);
         byLayer[layer].push_back({piece, layer, wish.copies.value_or(1),
                                   wish.liftMm.value_or(there ? there->liftMm : 0),
-                                  wish.up.value_or(design::Side::Front), wish.isFree.value_or(false)});
+                                  wish.up.value_or(design::Side::Front), wish.isFree.value_or(false),
+                                  wish.isCutThrough.value_or(false)});
     }
     out.pieces.reserve(pieces.size());
     const auto take = [&](const design::Layer& layer) {
@@ -195,10 +196,11 @@ design::Stack stackOf(const Job& job, const std::vector<Piece>& pieces) {
 }
 
 void gatherClusters(const Job& job, const std::vector<AfterStep>& after, design::Stack& stack) {
-    const std::string join = shape::infoOf(shape::Action::Join).name;
+    const std::string join = shape::infoOf(shape::Action::Join).name,
+                      bridge = shape::infoOf(shape::Action::Bridge).name;
     stack.clusters = design::standingOf(job.clusters, stack, [&](PieceId id) {
         for (const AfterStep& one : after) {
-            if (one.step->action != join || one.whyNot)
+            if ((one.step->action != join && one.step->action != bridge) || one.whyNot)
                 continue;
             const std::vector<PieceId> joined = design::resolved(one.step->on, one.before->now);
             if (std::find(joined.begin(), joined.end(), id) != joined.end())

@@ -79,6 +79,22 @@ base::Result<Job> withPiecesLift(const Job& job, const std::vector<PieceId>& pie
     return withWishes(job, pieces, [&](design::Wish& wish) { wish.liftMm = liftMm; });
 }
 
+base::Result<Job> withPiecesThrough(const State& state, const std::vector<PieceId>& pieces, bool areThrough) {
+    for (const PieceId id : pieces) {
+        const design::Stack* work = state.made.work();
+        const design::Laid* laid = work ? work->find(id) : nullptr;
+        if (!laid)
+            return Error{Code::NotFound, "That piece is not there any more."};
+        const design::Stock* stock = design::findStock(work->stocks, work->layerOf(*laid).stockId);
+        if (areThrough && stock && stock->cut != design::Depth::ToCarrier)
+            return Error{Code::InvalidArgument,
+                         stock->name + " lies on no carrier and is cut through as it is."};
+    }
+    return withWishes(state.job, pieces, [&](design::Wish& wish) {
+        wish.isCutThrough = areThrough ? std::optional(true) : std::nullopt;
+    });
+}
+
 Job withPiecesUp(const Job& job, const std::vector<PieceId>& pieces, design::Side up) {
     return withWishes(job, pieces, [&](design::Wish& wish) { wish.up = up; });
 }

@@ -32,6 +32,11 @@ base::Result<Job> withPiecesLift(const Job& job, const std::vector<design::Piece
 /// Says which side of pieces faces the viewer. With its back up a piece is cut from the back of its card.
 Job withPiecesUp(const Job& job, const std::vector<design::PieceId>& pieces, design::Side up);
 
+/// Says whether pieces are cut through the carrier of their stock, so that each comes off with it.
+/// Errors: InvalidArgument naming the stock of a piece that lies on no carrier, when they are to be; NotFound.
+base::Result<Job> withPiecesThrough(const State& state, const std::vector<design::PieceId>& pieces,
+                                    bool areThrough);
+
 /// Adds a layer on top; several may be of one stock. It waits until something is laid in it.
 /// Errors: NotFound for an unknown stock.
 base::Result<Job> withNewLayer(const Job& job, const std::string& stockId, const std::string& name = "");

@@ -87,6 +87,8 @@ Wish Wishes::resolved(PieceId piece) const {
                 out.up = own->up;
             if (!out.isFree)
                 out.isFree = own->isFree;
+            if (!out.isCutThrough)
+                out.isCutThrough = own->isCutThrough;
         }
         isOtherCount = isOtherCount || id.isTwin();
     }

@@ -11,6 +11,13 @@ const std::vector<ActionInfo>& actionInfos() {
     using base::Quantity, base::Follows;
     static const std::vector<ActionInfo> infos{
         {{"join", "Join into one", 2}, Action::Join},
+        {{"bridge",
+          "Hold loose parts by bridges",
+          2,
+          {{"width", "Width of a bridge", Quantity::Length, 2, 0.5, 50},
+           {"count", "For each loose part", Quantity::Count, 2, 1, 8},
+           {"where", "Where", Quantity::Choice, 0, 0, 0, "at narrow gaps|above and below|left and right"}}},
+         Action::Bridge},
         {{"cut-out", "Cut the others out of the first", 2}, Action::CutOut},
         {{"keep-overlap", "Keep the overlap", 2}, Action::KeepOverlap},
         {{"keep-every-part", "Cut the first by the others, keep every part", 2}, Action::KeepEveryPart},

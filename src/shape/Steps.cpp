@@ -44,6 +44,7 @@
 #include "geometry/Offset.h"
 #include "geometry/Openings.h"
 #include "geometry/Placing.h"
+#include "shape/Bridges.h"
 
 #include <algorithm>
 #include <array>
@@ -90,6 +91,8 @@ class Doing {
         switch (m_info.action) {
         case Action::Join:
             return together(geometry::weld(shapesOf(0), m_progress), bodiesOf(m_chosen), {});
+        case Action::Bridge:
+            return bridge();
         case Action::CutOut:
             return together(geometry::subtract(shapesOf(0, 1), shapesOf(1), m_progress), {m_chosen[0].body},
                             others());
@@ -251,6 +254,18 @@ class Doing {
     }
 
     // ---- set operations
+
+    base::Status bridge() {
+        Shapes all = shapesOf(0);
+        auto bars = bridgesBetween(all,
+                                   {m_values[0], static_cast<int>(m_values[1]),
+                                    static_cast<BridgeWish::Where>(static_cast<int>(m_values[2]))},
+                                   m_progress);
+        if (!bars)
+            return bars.error();
+        all.insert(all.end(), bars->begin(), bars->end());
+        return together(geometry::weld(all, m_progress), bodiesOf(m_chosen), {});
+    }
 
     base::Status keepOverlap() {
         Shapes common = shapesOf(0, 1);

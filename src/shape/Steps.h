@@ -21,6 +21,7 @@ using design::Step;
 
 enum class Action {
     Join,          ///< into one
+    Bridge,        ///< into one, by bars over the gaps between them
     CutOut,        ///< the others out of the first
     KeepOverlap,   ///< what lies in all
     KeepEveryPart, ///< the first, cut by the others

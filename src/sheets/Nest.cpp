@@ -664,15 +664,28 @@ class Search {
     std::vector<double> turnsToTry(std::size_t item) {
         if (m_task.turns != NestTurns::Any)
             return turnsOf(item);
-        std::vector<double> out{m_places[item].pose.turnRad};
-        const auto& hull = table(item).hull();
-        for (int k = 0; k < 2; ++k) {
-            const std::size_t i = below(hull.size());
-            const Point side = hull[(i + 1) % hull.size()] - hull[i];
-            out.push_back(-std::atan2(side.y, side.x) + static_cast<double>(below(4)) * kPi / 2);
-            out.push_back(uniform(0, 2 * kPi));
+        // As it lies; a side along an edge of the sheet; a side along that of another piece; any way.
+        const auto& in = m_inBin[m_places[item].bin];
+        const std::size_t other = in[below(in.size())];
+        const double along = m_places[other].pose.turnRad + kPi + sideOf(table(other).rings().front());
+        return {m_places[item].pose.turnRad,
+                static_cast<double>(below(4)) * kPi / 2 - sideOf(table(item).hull()),
+                other == item ? uniform(0, 2 * kPi) : along - sideOf(table(item).hull()), uniform(0, 2 * kPi),
+                uniform(0, 2 * kPi)};
+    }
+    /// The direction of a side of a ring; long ones come more often.
+    double sideOf(const geometry::Polygon& ring) {
+        double length = 0;
+        for (std::size_t i = 0; i < ring.size(); ++i)
+            length += geometry::distance(ring[i], ring[(i + 1) % ring.size()]);
+        double at = uniform(0, length);
+        for (std::size_t i = 0; i < ring.size(); ++i) {
+            const Point side = ring[(i + 1) % ring.size()] - ring[i];
+            at -= std::hypot(side.x, side.y);
+            if (at <= 0)
+                return std::atan2(side.y, side.x);
         }
-        return out;
+        return 0;
     }
 
     /// Looks at all sheets for where an item would overlap least.

@@ -7,6 +7,7 @@
 #include "document/Drawer.h"
 #include "support/Jobs.h"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QListWidget>
@@ -81,6 +82,38 @@ TEST_F(TogetherTest, LettersAreKeptTogetherDraggedAndPartedAgain) {
     ASSERT_TRUE(waitFor([this] { return job().clusters.empty(); }));
     press(QKeySequence::Undo);
     EXPECT_EQ(job().clusters.size(), 1u);
+}
+
+// A sheet of stickers: cut to the carrier inside a frame that goes through it, and one that comes off alone.
+TEST_F(TogetherTest, StickersComeOffWithTheirCarrier) {
+    openWord();
+    job::Job film = job();
+    for (design::Stock& stock : film.stocks)
+        stock.cut = design::Depth::ToCarrier;
+    m_window->bench().act("Film", film);
+    ASSERT_TRUE(waitUntilQuiet());
+    press(QKeySequence("Ctrl+4"));
+    auto* through = named<QCheckBox>("Cut the chosen through their carrier");
+    EXPECT_FALSE(through->isVisible()) << "nothing is chosen";
+    const design::PieceId first = work().pieces[0].id();
+    clickBench(inside(first));
+    ASSERT_TRUE(through->isVisible());
+    QTest::mouseClick(through, Qt::LeftButton, {}, QPoint(8, through->height() / 2));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_TRUE(work().find(first)->isCutThrough);
+    EXPECT_TRUE(through->isChecked());
+    press(QKeySequence("Ctrl+9"));
+    ASSERT_TRUE(waitUntilQuiet());
+    auto* force = named<QSpinBox>("Force through the carrier");
+    ASSERT_TRUE(force->isVisible());
+    const int proposed = force->value();
+    force->setFocus();
+    force->selectAll();
+    QTest::keyClicks(force, QString::number(proposed + 25));
+    QTest::keyClick(force, Qt::Key_Return);
+    ASSERT_TRUE(waitUntilQuiet());
+    ASSERT_EQ(job().cut.settings.size(), 1u);
+    EXPECT_EQ(job().cut.settings.begin()->second.throughGf, proposed + 25);
 }
 
 TEST_F(TogetherTest, StocksAreEditedAndKeptForNewJobs) {

@@ -252,6 +252,42 @@ TEST_F(Planned, PassesAreRepeatedAsTheSettingSays) {
     EXPECT_NEAR(Timeline(made.loads[0], made.machine).seconds(), made.seconds(), 1e-6);
 }
 
+// A sticker whose rim is cut through beside others that stay on their carrier.
+TEST_F(Planned, WhatComesOffWithItsCarrierIsCutLastAndDeeper) {
+    stack.pieces[0].isCutThrough = true;
+    EXPECT_EQ(plan().loads[0].passes.size(), 3u) << "card has no carrier: nothing changes";
+    stack.stocks[0].cut = design::Depth::ToCarrier;
+    PlanOptions options;
+    options.settings["sea"] = {ToolKind::ShallowBlade, 90, 1, 0};
+    const std::vector<design::Pass> passes = plan(options).loads[0].passes;
+    ASSERT_EQ(passes.size(), 4u);
+    std::vector<std::string> groups;
+    for (const design::Pass& pass : passes) {
+        groups.push_back(design::passGroup(pass));
+        EXPECT_EQ(pass.depth, pass.isThroughCarrier ? design::Depth::Through : design::Depth::ToCarrier);
+        for (const design::PlannedPath& path : pass.paths)
+            EXPECT_EQ(path.what.piece == kFrame, pass.isThroughCarrier);
+        // By hand: 0.12 mm of paper more at 600 gf a millimetre, to whole fives.
+        EXPECT_EQ(pass.forceGf, pass.isThroughCarrier ? 160 : 90);
+    }
+    EXPECT_EQ(groups,
+              (std::vector<std::string>{"sea-cut-to-carrier-nested-1", "sea-cut-to-carrier",
+                                        "sea-cut-inside-through-carrier", "sea-cut-through-carrier"}));
+    options.settings["sea"].throughGf = 205;
+    EXPECT_EQ(plan(options).loads[0].passes.back().forceGf, 205);
+    machine.mostGf = 100;
+    options.settings["sea"].throughGf.reset();
+    const design::Pass weak = plan(options).loads[0].passes.back();
+    EXPECT_EQ(weak.times, 2) << "one pass would take more than it gives";
+    EXPECT_LE(weak.forceGf, 100);
+    options.settings["sea"].throughGf = 205;
+    const auto faults = plan(options).faults;
+    EXPECT_TRUE(std::any_of(faults.begin(), faults.end(), [](const design::PlanFault& fault) {
+        return fault.kind == design::PlanFault::Kind::Force &&
+               fault.what.find("through its carrier with 205 gf") != std::string::npos;
+    }));
+}
+
 TEST_F(Planned, WhatIsDrawnAndScoredComesBeforeTheBlade) {
     design::Body body = *stack.pieces[0].piece.body;
     body.lines = {{design::LineId{1}, {{5, 0}, {geometry::Segment::line({5, 100})}}, design::Fold{}},

@@ -120,7 +120,8 @@ class Hand {
         case 11:
             return shaped(now, Action::Offset, {one}, {0.8, 2.0 + below(2), 0});
         case 12:
-            return shaped(now, Action::Join, {one, other});
+            return below(3) == 0 ? shaped(now, Action::Bridge, {one, other}, {2, 1.0 + below(2), 0})
+                                 : shaped(now, Action::Join, {one, other});
         case 13:
             return shaped(now, Action::CutOut, {one, other});
         case 14:
@@ -250,6 +251,7 @@ class Hand {
         const auto which = static_cast<size_t>(below(static_cast<int>(job.clusters.size())));
         return below(3) == 0   ? of(job::withoutCluster(job, which))
                : below(2) == 0 ? of(job::withClusterFrame(now, which, 1.0 + below(6)))
+               : below(3) == 0 ? of(job::withFrameThrough(job, which, below(2) == 0))
                                : of(job::withClusterCopies(job, which, 1 + below(3)));
     }
     const design::Piece* pieceOf(const job::State& now, PieceId id) {
@@ -438,7 +440,8 @@ class Hand {
         job::SheetPlan plan = job.plan;
         plan.spacingMm = 1 + below(4);
         plan.sheetId = below(2) == 0 ? "a4" : "letter";
-        plan.lies = {static_cast<design::SheetLie::From>(below(4)), static_cast<design::SheetLie::Way>(below(3))};
+        plan.lies = {static_cast<design::SheetLie::From>(below(4)),
+                     static_cast<design::SheetLie::Way>(below(3))};
         return job::withPlan(job, plan);
     }
 

@@ -6,10 +6,10 @@
 #include "document/Drawer.h"
 #include "document/Recovery.h"
 #include "formats/zip/Archive.h"
-#include "job/DrawerSteps.h"
 #include "job/Clusters.h"
 #include "job/Constructions.h"
 #include "job/CutSteps.h"
+#include "job/DrawerSteps.h"
 #include "job/LayerSteps.h"
 #include "job/Relations.h"
 #include "job/SheetSteps.h"
@@ -186,6 +186,35 @@ TEST(JobFile, ThePennantsThatShipShowLayersLiftsAndACluster) {
     EXPECT_NEAR(state.made.finished->heights.tallMm(), 0.4 + 1.5 + 0.3 + 0.08, 1e-9);
 }
 
+TEST(JobFile, HowDeepStickersAreCutComesBack) {
+    job::State state = support::withWord(support::emptyState(), support::word("QUAY"));
+    const auto pieces = [&] {
+        std::vector<design::PieceId> out;
+        for (const design::Laid& laid : state.made.work()->pieces)
+            out.push_back(laid.id());
+        return out;
+    }();
+    for (design::Stock& stock : state.job.stocks)
+        stock.cut = design::Depth::ToCarrier;
+    const auto make = [&](const job::Job& job) { state = support::made(job, state.made); };
+    make(state.job);
+    make(must(job::withCluster(state, "stickers", pieces)));
+    make(must(job::withClusterFrame(state, 0, 4)));
+    make(must(job::withFrameThrough(state.job, 0, true)));
+    make(must(job::withPiecesThrough(state, {pieces[1]}, true)));
+    make(must(job::withSetting(
+        state.job, "sea",
+        design::Setting{design::ToolKind::ShallowBlade, 80, 1, 0, design::Tack::Middle, 145})));
+    const job::State back = must(readJob(must(writeJob(state))));
+    EXPECT_EQ(back.job.clusters, state.job.clusters);
+    EXPECT_EQ(back.job.wishes, state.job.wishes);
+    EXPECT_EQ(back.job.cut, state.job.cut);
+    EXPECT_TRUE(back.job.clusters[0].isFrameThrough);
+    EXPECT_TRUE(back.made.work()->find(pieces[1])->isCutThrough);
+    EXPECT_FALSE(back.made.work()->find(pieces[0])->isCutThrough);
+    EXPECT_EQ(back.job.cut.settings.at("sea").throughGf, 145);
+}
+
 TEST(JobFile, TheTallLighthouseShipsDivided) {
     DiskFileStore disk;
     const job::State tall =
@@ -233,7 +262,8 @@ TEST(JobFile, TheWorksFromMeasuresThatShipClose) {
     DiskFileStore disk;
     for (const char* name : {"canister", "deck-lantern"}) {
         const job::State state =
-            must(loadJob(disk, std::string(THINLINE_SOURCE_DIR) + "/demo/gull-point-" + name + ".thinline")).state;
+            must(loadJob(disk, std::string(THINLINE_SOURCE_DIR) + "/demo/gull-point-" + name + ".thinline"))
+                .state;
         EXPECT_TRUE(job::passedOver(state.made).empty());
         const folding::Model model = must(job::foldedOf(state, job::foldable(state), {}));
         EXPECT_GE(model.sheets.size(), 6u);
@@ -245,7 +275,8 @@ TEST(JobFile, TheWorksFromMeasuresThatShipClose) {
     const job::State board =
         must(loadJob(disk, std::string(THINLINE_SOURCE_DIR) + "/demo/gull-point-quay-board.thinline")).state;
     const job::Slot word = must(job::slotOf(board.job, {})).slot;
-    const base::Bytes list = must(disk.read(std::string(THINLINE_SOURCE_DIR) + "/demo/gull-point-quay-names.csv", 10'000));
+    const base::Bytes list =
+        must(disk.read(std::string(THINLINE_SOURCE_DIR) + "/demo/gull-point-quay-names.csv", 10'000));
     const job::Names names = must(job::namesOf({list.begin(), list.end()}));
     for (const std::string& name : names.all) {
         const job::Job filled = must(job::withSlotFilled(board.job, word, name, support::shippedFonts()));
@@ -474,7 +505,10 @@ TEST_F(OnDisk, ADrawerComesBackAsItWas) {
     design::Drawer drawer{
         stocks, {{"square12", {{{10, 20}, {40, 30}}}}}, *job::shippedCatalogue().machine("one-holder")};
     drawer = support::must(job::withScrapKept(
-        drawer, {0, stocks[0].id, "torn", {{{0, 0}, {80, 0}, {80, 120}, {20, 120}}, {{40, 30}, {40, 40}, {50, 40}, {50, 30}}}}));
+        drawer, {0,
+                 stocks[0].id,
+                 "torn",
+                 {{{0, 0}, {80, 0}, {80, 120}, {20, 120}}, {{40, 30}, {40, 40}, {50, 40}, {50, 30}}}}));
     drawer.nextScrap = 5; // the others are used up
     ASSERT_TRUE(writeDrawer(m_store, path("drawer.json"), drawer));
     EXPECT_EQ(support::must(readDrawer(m_store, path("drawer.json"))), drawer);
@@ -489,7 +523,8 @@ TEST_F(OnDisk, ADrawerComesBackAsItWas) {
         {R"({"format": 1, "stocks": [{"id": "a", "name": "a", "colour": "#000000", "thicknessMm": 0}]})",
          "needs a thickness"},
         {R"({"format": 1, "stocks": [], "scraps": [{"stock": "sea", "outlineMm": []}]})", "is no drawer"},
-        {R"({"format": 1, "stocks": [], "scraps": [{"stock": "sea", "outlineMm": [[[0, 0], [50, 0], [50, 50]]]}]})", "no number"},
+        {R"({"format": 1, "stocks": [], "scraps": [{"stock": "sea", "outlineMm": [[[0, 0], [50, 0], [50, 50]]]}]})",
+         "no number"},
         {R"({"format": 1, "stocks": [{"id": "a", "colour": "red"}]})", "is no drawer"}};
     for (const auto& [text, says] : rows) {
         const std::string bytes = text;

@@ -5,6 +5,7 @@
 #include "design/Cluster.h"
 #include "design/Cuts.h"
 #include "job/Catalogue.h"
+#include "job/CutSteps.h"
 #include "job/LayerSteps.h"
 #include "job/SheetSteps.h"
 #include "sheets/Faults.h"
@@ -163,6 +164,34 @@ TEST(Clusters, AFrameLiesRoundWhatIsLiftedOff) {
         {sheet.xMm + sheet.widthMm,
          sheet.yMm + sheet.heightMm}}.grownBy(-sheet.marginMm + 1e-6);
     EXPECT_TRUE(usable.contains(frame.least) && usable.contains(frame.most)) << "the frame is cut too";
+    // Through the carrier, so that the whole is a sheet of stickers.
+    EXPECT_FALSE(isAnyThrough(*state.made.work(), "sea"));
+    const State through = made(withFrameThrough(state.job, 0, true), state.made);
+    EXPECT_TRUE(isAnyThrough(*through.made.work(), "sea"));
+    EXPECT_TRUE(through.made.work()->clusters[0].isFrameThrough);
+    const Job bare = must(withClusterFrame(state, 0, 0));
+    EXPECT_FALSE(withFrameThrough(bare, 0, true)) << "there is no frame";
+    EXPECT_FALSE(withFrameThrough(state.job, 7, true));
+}
+
+TEST(Clusters, APieceComesOffWithItsCarrierWhereThereIsOne) {
+    State state = threePlates();
+    const auto refused = withPiecesThrough(state, ids({"1:1"}), true);
+    ASSERT_FALSE(refused);
+    EXPECT_NE(refused.error().message.find("no carrier"), std::string::npos);
+    EXPECT_FALSE(withPiecesThrough(state, ids({"9:1"}), true));
+    for (design::Stock& stock : state.job.stocks)
+        stock.cut = design::Depth::ToCarrier;
+    state = made(state.job, state.made);
+    const State one = made(withPiecesThrough(state, ids({"1:1"}), true), state.made);
+    EXPECT_TRUE(design::goesThroughCarrier(*one.made.work(), *one.made.work()->find(ids({"1:1"})[0])));
+    EXPECT_FALSE(design::goesThroughCarrier(*one.made.work(), *one.made.work()->find(ids({"2:1"})[0])));
+    EXPECT_TRUE(isAnyThrough(*one.made.work(), "sea"));
+    // Parts of it are cut as it was.
+    EXPECT_TRUE(
+        one.job.wishes.resolved(ids({"1:1"})[0].parted(design::StepId{9}, "2")).isCutThrough.value_or(false));
+    const State back = made(withPiecesThrough(one, ids({"1:1"}), false), one.made);
+    EXPECT_EQ(back.job.wishes, state.job.wishes) << "nothing is left said";
 }
 
 TEST(Clusters, RefusalsSayWhy) {

@@ -251,6 +251,23 @@ TEST(CheckLoad, MissesNoFrame) {
     ASSERT_NE(corner, std::string::npos);
     moved.replace(corner, 6, "L15 16");
     EXPECT_FALSE(checkLoad("bad", bytesOf(moved), planned, load).isSound());
+    // A sheet of stickers: the frame goes through the carrier, they do not; one of them does.
+    design::Stack deeper = stack;
+    deeper.clusters[0].isFrameThrough = true;
+    deeper.pieces[1].isCutThrough = true;
+    const auto deep = support::planOf(load, deeper);
+    const std::string through = formats::svg::writeLoad(deep, load, deeper, "x");
+    EXPECT_TRUE(checkLoad("through", bytesOf(through), deep, load).isSound());
+    for (const char* group :
+         {"film-cut-to-carrier", "film-cut-through-carrier", "film-frame-through-carrier"})
+        EXPECT_NE(through.find("id=\"" + std::string(group) + "\""), std::string::npos) << group;
+    EXPECT_FALSE(checkLoad("wrong depth", bytesOf(good), deep, load).isSound());
+    // What two share is cut for each of them where they are cut to different depths.
+    double deepMm = 0;
+    for (const design::Pass& pass : deep.passes)
+        if (!pass.isFrame)
+            deepMm += pass.lineMm;
+    EXPECT_NEAR(deepMm, 2 * 60, 1e-6);
     // The second piece has lost the side it shares; a side more is noticed.
     std::string longer = good;
     const auto open = longer.find("piece-1_2-1");

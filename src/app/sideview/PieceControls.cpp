@@ -9,6 +9,7 @@
 #include "app/stations/Fields.h"
 #include "job/LayerSteps.h"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QHBoxLayout>
@@ -24,6 +25,7 @@ namespace thinline::app {
 PieceControls::PieceControls(Workbench& bench, CrossSection* section, QWidget* parent)
     : QWidget(parent), m_bench(bench), m_section(section), m_words(new QLabel), m_layer(new QComboBox),
       m_lift(liftField(tr("Lift below the chosen"))), m_side(new QComboBox),
+      m_through(new QCheckBox(tr("through the carrier"))),
       m_asLayer(linkButton(tr("Lift as the layer"), tr("Let the layer's lift count for the chosen again"))),
       m_each(linkButton(tr("A layer each"), tr("Give each of the chosen a layer of its own"))) {
     m_words->setObjectName("heading");
@@ -42,6 +44,10 @@ PieceControls::PieceControls(Workbench& bench, CrossSection* section, QWidget* p
     row->addWidget(m_lift);
     row->addWidget(m_side);
     lines->addLayout(row);
+    m_through->setAccessibleName(tr("Cut the chosen through their carrier"));
+    m_through->setToolTip(
+        tr("The knife goes through the carrier too, so that each comes off as it is, backing and all"));
+    lines->addWidget(m_through);
     lines->addWidget(m_asLayer, 0, Qt::AlignLeft);
     lines->addWidget(m_each, 0, Qt::AlignLeft);
     lines->addStretch(1);
@@ -63,6 +69,9 @@ void PieceControls::connectControls() {
         m_bench.act(tr("Turn pieces over"),
                     job::withPiecesUp(m_bench.job(), m_pieces,
                                       index == 1 ? design::Side::Back : design::Side::Front));
+    });
+    connect(m_through, &QCheckBox::clicked, this, [this](bool isOn) {
+        tryTo(tr("Cut through the carrier"), job::withPiecesThrough(m_bench.state(), m_pieces, isOn));
     });
     connect(m_each, &QPushButton::clicked, this, [this] {
         tryTo(tr("Give pieces layers of their own"), job::withLayerEach(m_bench.state(), m_pieces));
@@ -111,6 +120,13 @@ void PieceControls::refresh() {
     m_side->setCurrentIndex(alike([](const design::Laid& one) { return one.up; })
                                 ? (first.up == design::Side::Back ? 1 : 0)
                                 : -1);
+    m_through->setVisible(std::all_of(all.begin(), all.end(), [this](const design::Laid* one) {
+        const design::Stack& work = *m_bench.work();
+        const design::Stock* stock = design::findStock(work.stocks, work.layerOf(*one).stockId);
+        return stock && stock->cut == design::Depth::ToCarrier;
+    }));
+    m_through->setChecked(
+        std::all_of(all.begin(), all.end(), [](const design::Laid* one) { return one->isCutThrough; }));
     m_asLayer->setEnabled(std::any_of(all.begin(), all.end(), [&](const design::Laid* one) {
         const design::Wish* wish = m_bench.job().wishes.find(one->id());
         return wish && wish->liftMm;

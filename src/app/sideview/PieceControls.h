@@ -4,6 +4,7 @@
 
 #include "app/sideview/CrossSection.h"
 
+class QCheckBox;
 class QComboBox;
 class QDoubleSpinBox;
 class QLabel;
@@ -12,7 +13,7 @@ class QPushButton;
 namespace thinline::app {
 
 /// What can be said of the pieces chosen on the bench, over their layer's: the layer they lie in, their own lift,
-/// and which side of them faces up.
+/// which side of them faces up, and whether the carrier of their stock is cut with them.
 class PieceControls : public QWidget {
     Q_OBJECT
   public:
@@ -31,6 +32,7 @@ class PieceControls : public QWidget {
     QComboBox* m_layer;
     QDoubleSpinBox* m_lift;
     QComboBox* m_side;
+    QCheckBox* m_through;
     QPushButton* m_asLayer;
     QPushButton* m_each;
 };

@@ -9,6 +9,7 @@
 
 #include "design/Cluster.h"
 
+#include <QCheckBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
@@ -38,6 +39,9 @@ ClusterPanel::ClusterPanel(Workbench& bench, QWidget* parent)
            "off. 5 mm is usual, 0 for none."));
     m_frameRow = labelled(tr("Frame round them"), m_frame, 96);
     lines->addWidget(m_frameRow);
+    m_through = new QCheckBox(tr("Cut the frame through the carrier"));
+    m_through->setToolTip(tr("Then the whole comes off as a sheet of its own, backing and all"));
+    lines->addWidget(m_through);
     m_proposals = new QVBoxLayout;
     m_proposals->setSpacing(0);
     lines->addLayout(m_proposals);
@@ -50,6 +54,11 @@ ClusterPanel::ClusterPanel(Workbench& bench, QWidget* parent)
     connect(m_frame, &LengthField::entered, this, [this](double mm) {
         if (m_cluster)
             take(tr("Set a cluster's frame"), job::withClusterFrame(m_bench.state(), *m_cluster, mm));
+    });
+    connect(m_through, &QCheckBox::clicked, this, [this](bool isOn) {
+        if (m_cluster)
+            take(tr("Cut a frame through the carrier"),
+                 job::withFrameThrough(m_bench.job(), *m_cluster, isOn));
     });
     connect(m_frame, &LengthField::refused, this, &ClusterPanel::refused);
 }
@@ -119,7 +128,9 @@ void ClusterPanel::show(const std::vector<design::PieceId>& chosen) {
         hasCarrier = stock && stock->cut == design::Depth::ToCarrier;
     }
     m_frameRow->setVisible(hasCarrier || (cluster && cluster->frameMm > 0));
+    m_through->setVisible(hasCarrier && cluster->frameMm > 0);
     if (cluster) {
+        m_through->setChecked(cluster->isFrameThrough);
         m_words->setText(tr("%1 keep their distances.").arg(capitalised(text(cluster->name))));
         m_frame->showLength(cluster->frameMm, m_bench.job().unit);
     } else {

@@ -8,6 +8,7 @@
 
 #include <optional>
 
+class QCheckBox;
 class QVBoxLayout;
 
 namespace thinline::app {
@@ -39,6 +40,7 @@ class ClusterPanel : public QWidget {
     QPushButton* m_keep;
     QPushButton* m_part;
     QWidget* m_frameRow;
+    QCheckBox* m_through;
     LengthField* m_frame;
     QVBoxLayout* m_proposals;
     job::Kept<job::Finished> m_proposedFor;

@@ -5,6 +5,7 @@
 #include "app/bench/Scenes.h"
 #include "app/stations/MachineDialog.h"
 #include "app/stations/RegisterDialog.h"
+#include "cutplan/Settings.h"
 #include "design/PartNames.h"
 #include "job/Catalogue.h"
 
@@ -115,6 +116,9 @@ void CutStation::buildLoad() {
     line->addWidget(m_force, 4);
     line->addWidget(m_passes, 3);
     controls()->addWidget(both);
+    m_through = numberField(tr("Force through the carrier"), 1, static_cast<int>(design::kMostGf), tr(" gf"));
+    m_through->setToolTip(tr("For what is cut through the carrier too; try it on a small square"));
+    m_throughRow = addRow(tr("Through the carrier"), m_through, 168);
     m_reason = addNote();
     m_usual = linkButton(tr("As proposed"), tr("Cut this stock as proposed"));
     auto* others =
@@ -146,6 +150,7 @@ void CutStation::buildLoad() {
     connect(m_blade, &QComboBox::activated, this, &CutStation::takeSetting);
     connect(m_force, &QSpinBox::valueChanged, this, &CutStation::takeSetting);
     connect(m_passes, &QSpinBox::valueChanged, this, &CutStation::takeSetting);
+    connect(m_through, &QSpinBox::valueChanged, this, &CutStation::takeSetting);
     connect(m_usual, &QPushButton::clicked, this, [this] {
         if (const auto job = job::withSetting(bench().job(), stockId(), {}))
             bench().act(tr("Cut as proposed"), *job);
@@ -346,7 +351,7 @@ void CutStation::judge() {
 
 void CutStation::showSetting() {
     const auto setting = job::settingOf(bench().job(), stockId());
-    for (QWidget* field : std::initializer_list<QWidget*>{m_blade, m_force, m_passes})
+    for (QWidget* field : std::initializer_list<QWidget*>{m_blade, m_force, m_passes, m_through})
         field->setEnabled(setting.isOk());
     if (!setting) {
         tell(m_reason, {});
@@ -356,10 +361,13 @@ void CutStation::showSetting() {
     m_learnt->ask(bench().logbookPath(), design::findStock(bench().job().stocks, stockId()),
                   job::machineOf(bench().job()), *setting,
                   load() ? m_plannedFor->loads[load()->load].mat.id : std::string());
-    const QSignalBlocker noForce(m_force), noPasses(m_passes);
+    const QSignalBlocker noForce(m_force), noPasses(m_passes), noThrough(m_through);
     m_blade->setCurrentIndex(m_blade->findData(static_cast<int>(setting->blade)));
     m_force->setValue(static_cast<int>(std::lround(setting->forceGf)));
     m_passes->setValue(setting->passes);
+    m_throughRow->setVisible(bench().work() && job::isAnyThrough(*bench().work(), stockId()));
+    m_through->setValue(static_cast<int>(
+        std::lround(cutplan::throughCarrier(*setting, job::machineOf(bench().job())).forceGf)));
     m_usual->setVisible(bench().job().cut.settings.contains(stockId()));
     showReason();
 }
@@ -403,6 +411,10 @@ void CutStation::takeSetting() {
     now.blade = static_cast<design::ToolKind>(m_blade->currentData().toInt());
     now.forceGf = m_force->value();
     now.passes = m_passes->value();
+    if (const int through = m_through->value();
+        !m_throughRow->isHidden() &&
+        through != std::lround(cutplan::throughCarrier(*setting, job::machineOf(bench().job())).forceGf))
+        now.throughGf = through;
     const auto job = job::withSetting(bench().job(), stockId(), now);
     if (!job)
         return tell(m_note, text(job.error().message));

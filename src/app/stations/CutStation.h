@@ -87,6 +87,8 @@ class CutStation : public StationPanel {
     QComboBox* m_blade;
     QSpinBox* m_force;
     QSpinBox* m_passes;
+    QSpinBox* m_through;
+    QWidget* m_throughRow;
     QLabel* m_reason;
     QPushButton* m_usual;
     QSlider* m_way;

@@ -227,8 +227,11 @@ std::string writeLoad(const design::PlannedLoad& planned, const design::Load& lo
         std::string paths;
         for (const Element& element : elements)
             appendPath(paths, element.id, element.title, element.data);
-        const Shown shown = pass.isFrame ? Shown{"frames for lifting off, cut to the carrier", "0.1"}
-                                         : shownAs(pass.operation, pass.depth == design::Depth::Through);
+        const Shown shown =
+            pass.isFrame ? Shown{pass.isThroughCarrier ? "frames for lifting off, cut through the carrier"
+                                                       : "frames for lifting off, cut to the carrier",
+                                 "0.1"}
+                         : shownAs(pass.operation, pass.depth == design::Depth::Through);
         out += "<g id=\"" + escaped(design::passGroup(pass)) + "\" fill=\"none\" stroke=\"" +
                hex(design::colourOf(stack.stocks, pass.stockId)) + "\" stroke-width=\"" + shown.widthMm +
                "\">\n  <title>" + escaped(design::stockName(stack.stocks, pass.stockId)) + ", " + shown.does +
@@ -269,6 +272,7 @@ std::string layerGroups(const design::Stack& stack, const design::Layer& layer,
     const design::Depth depth = stock ? stock->cut : design::Depth::Through;
     const std::string own = design::layerGroup(stack, layer), name = design::layerName(stack, layer);
     std::array<std::string, design::kOperations.size()> paths;
+    std::string through; // what of it is cut through the carrier that the others leave whole
     for (const design::Laid* laid : stack.in(layer.id)) {
         const std::string said = design::pieceName(stack, *laid);
         std::array<std::string, design::kOperations.size()> lines;
@@ -279,24 +283,31 @@ std::string layerGroups(const design::Stack& stack, const design::Layer& layer,
             if (!lines[static_cast<size_t>(operation)].empty())
                 appendPath(paths[static_cast<size_t>(operation)], operationElement(laid->id(), 0, operation),
                            said, lines[static_cast<size_t>(operation)]);
-        appendPath(paths[static_cast<size_t>(design::Operation::Cut)], pieceElement(laid->id()), said,
+        std::string& areas = design::goesThroughCarrier(stack, *laid)
+                                 ? through
+                                 : paths[static_cast<size_t>(design::Operation::Cut)];
+        appendPath(areas, pieceElement(laid->id()), said,
                    pathText(geometry::transformed(laid->shape(), map)));
     }
     std::string cut, others;
+    const auto painted = [&](bool isArea, const char* widthMm) {
+        return !isArea || style == Style::Hairlines
+                   ? strokedWith(isArea || style == Style::Hairlines ? colour : raster::Rgb{30, 42, 49},
+                                 widthMm)
+                   : filledWith(colour);
+    };
     for (const design::Operation operation : design::kOperations) {
         const std::string& all = paths[static_cast<size_t>(operation)];
         if (all.empty())
             continue;
         const Shown shown = shownAs(operation, depth == design::Depth::Through);
         const bool isArea = operation == design::Operation::Cut;
-        const std::string paint =
-            !isArea || style == Style::Hairlines
-                ? strokedWith(isArea || style == Style::Hairlines ? colour : raster::Rgb{30, 42, 49},
-                              shown.widthMm)
-                : filledWith(colour);
-        (isArea ? cut : others) +=
-            group(design::operationGroup(own, operation, depth), name + ", " + shown.does, paint, all);
+        (isArea ? cut : others) += group(design::operationGroup(own, operation, depth),
+                                         name + ", " + shown.does, painted(isArea, shown.widthMm), all);
     }
+    if (!through.empty())
+        cut += group(own + "-cut-through-carrier", name + ", cut through the carrier", painted(true, "0.1"),
+                     through);
     return style == Style::Filled ? cut + others : others + cut; // lines show on their areas
 }
 
