@@ -42,6 +42,7 @@ CommandSpec panelsSpec() {
         "something of the panel at a place.",
         {{"--on", "WHAT", kWhat, "all", false},
          {"--at", "X,Y", "A place of the design on the panel that is meant.", "", false},
+         {"--of", "PANEL", "In its place the name of that panel, as it is told.", "", false},
          {"--front", "", "It is looked at from the front.", "", false},
          {"--up", "ANGLE", "It is read with its top turned clockwise by this.", "", false},
          {"--name", "NAME", "It is called so.", "", false},
@@ -130,13 +131,44 @@ base::Status tellAllPanels(Session& session, const State& state, const std::vect
     return base::Done{};
 }
 
-/// The piece of `on` that lies at the place of --at, the uppermost of several, and the place.
+/// A piece and a place on it.
 struct There {
     const design::Piece* piece;
     geometry::Point at;
 };
+/// The panel of this name on one of `on`.
+base::Result<There> panelCalled(const State& state, const std::vector<design::PieceId>& on,
+                                const std::string& name) {
+    std::optional<There> out;
+    std::string known;
+    for (const design::PieceId id : on) {
+        const design::Piece* one =
+            state.made.pieces ? design::findPiece(state.made.pieces->now, id) : nullptr;
+        const auto folded = one ? folds::foldedOf(*one->body) : folds::Folded{};
+        if (!folded)
+            return folded.error();
+        for (const folds::Panel& panel : folded->panels) {
+            known += (known.empty() ? "" : ", ") + panel.name;
+            if (panel.name != name)
+                continue;
+            if (out)
+                return Error{Code::InvalidArgument, "Several panels are called '" + name +
+                                                        "'; say on which piece by --on, or a place by --at."};
+            out = There{one, geometry::pointInside(panel.area)};
+        }
+    }
+    if (!out)
+        return Error{Code::NotFound, "There is no panel '" + name + "'" +
+                                         (known.empty() ? "; folds that part a piece make some."
+                                                        : "; there are " + known + ".")};
+    return *out;
+}
+
+/// The piece of `on` that lies at the place of --at, the uppermost of several, and the place; or the panel that is named.
 base::Result<There> pieceAt(const State& state, const std::vector<design::PieceId>& on,
                             const Options& options) {
+    if (options.has("--of"))
+        return panelCalled(state, on, options["--of"]);
     if (!options.has("--at"))
         return Error{Code::InvalidArgument, "Say which panel by a place on it: --at X,Y."};
     const auto at = pointsOf("--at", options["--at"]);
@@ -198,7 +230,7 @@ base::Status panelsCommand(Session& session, const Options& options) {
     const auto on = piecesCalled(*state, options["--on"]);
     if (!on)
         return on.error();
-    if (!options.has("--at"))
+    if (!options.has("--at") && !options.has("--of"))
         return tellAllPanels(session, *state, *on, options.has("--json"));
     const auto step = panelStepSaid(*state, *on, options);
     if (!step)

@@ -45,7 +45,7 @@ CommandSpec stockSpec() {
              {"--prints", "none|front|both", "Which of its faces a printer takes.", "", false},
              {"--bleed", "LENGTH", "How far print goes beyond the cut, 0 to 5 mm; 1.5 to 3 are usual.", "",
               false},
-             {"--glued-of", "STOCK,STOCK", "The two stocks of a laminate, the visible one first.", "", false},
+             {"--glued-of", "STOCK,STOCK", "The two or three stocks of a laminate, the visible one first.", "", false},
              {"--sheets", "WIDTHxHEIGHT,...", "Sizes of its sheets in the drawer.", "", false},
              {"--price", "NUMBER", "Of a sheet; 0 when it is not known.", "", false},
              {"--take-out", "", "Takes it out; nothing may be cut from it.", "", false},

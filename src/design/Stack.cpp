@@ -69,6 +69,8 @@ Stock::Prints printsOf(const Stock& stock) {
         return Stock::Prints::Both;
     case Stock::Kind::Board:
         return Stock::Prints::None;
+    case Stock::Kind::Laminate: // of three, between two that are printed
+        return stock.laminateOf.size() > 2 ? Stock::Prints::Both : Stock::Prints::Front;
     default:
         return Stock::Prints::Front;
     }

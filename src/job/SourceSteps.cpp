@@ -299,8 +299,11 @@ double sourceHeightMm(const Source& source) {
 
 base::Result<Job> withSourceWidth(const Job& job, SourceId id, double widthMm) {
     const Source* before = findSource(job, id);
-    if (!before || !(sourceWidthMm(*before) > 0))
+    if (!before)
         return notThere();
+    if (!(sourceWidthMm(*before) > 0))
+        return Error{Code::InvalidArgument,
+                     before->name() + " is made from its own measures; change those at Source, or size its pieces."};
     if (!(widthMm >= 1 && widthMm <= 10'000))
         return Error{Code::InvalidArgument, "A picture or a drawing can be 1 mm to 10 m wide."};
     Source source = *before;

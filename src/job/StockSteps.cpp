@@ -52,14 +52,16 @@ std::string idFor(const std::vector<Stock>& stocks, const std::string& name) {
 }
 
 base::Status checkLaminate(const std::vector<Stock>& among, const Stock& stock) {
-    if ((stock.kind == Stock::Kind::Laminate) != (stock.laminateOf.size() == 2))
-        return wrong("A laminate is glued of two stocks; name both, and of nothing else.");
+    const std::size_t layers = stock.laminateOf.size();
+    if (stock.kind == Stock::Kind::Laminate ? layers < 2 || layers > 3 : layers > 0)
+        return wrong(
+            "A laminate is glued of two or three stocks, and nothing else is; name them from the front.");
     for (const std::string& part : stock.laminateOf) {
         const Stock* other = design::findStock(among, part);
         if (!other || part == stock.id)
-            return wrong("A laminate is glued of two other stocks; '" + part + "' is none.");
+            return wrong("A laminate is glued of other stocks; '" + part + "' is none.");
         if (other->kind == Stock::Kind::Laminate)
-            return wrong(other->name + " is a laminate itself; name the two stocks it is glued of.");
+            return wrong(other->name + " is a laminate itself; name the stocks it is glued of.");
     }
     return base::Done{};
 }
@@ -277,7 +279,8 @@ std::vector<Lacking> lackingSheets(const Job& job, const design::Arrangement& ar
                         return std::abs(size.widthMm - w) < kSameMm && std::abs(size.heightMm - h) < kSameMm;
                     };
                     if (sheet.stockId == stock.id && sheet.scrapId == 0 && !sheet.isScrap && size.count &&
-                        (is(sheet.oneWidthMm(), sheet.oneHeightMm()) || is(sheet.oneHeightMm(), sheet.oneWidthMm())))
+                        (is(sheet.oneWidthMm(), sheet.oneHeightMm()) ||
+                         is(sheet.oneHeightMm(), sheet.oneWidthMm())))
                         needed[&size] += sheet.count();
                 }
         int lacking = 0;

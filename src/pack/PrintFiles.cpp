@@ -187,12 +187,16 @@ base::Result<PrintedFiles> printFiles(const job::State& state, const std::vector
     std::vector<formats::pdf::Page> drawn;
     const bool hasPdf = std::find(formats.begin(), formats.end(), PrintFormat::Pdf) != formats.end(),
                hasPng = std::find(formats.begin(), formats.end(), PrintFormat::Png) != formats.end();
-    bool hasBacks = false;
+    bool hasBacks = false; // on the other side of the same sheet
+    const auto isOfThree = [&](const std::string& stockId) {
+        const design::Stock* stock = design::findStock(state.job.stocks, stockId);
+        return stock && stock->laminateOf.size() > 2;
+    };
     for (std::size_t i = 0; i < pages.size(); ++i)
         for (const bool isBack : {false, true}) {
             if (isBack && !pages[i].hasBack)
                 continue;
-            hasBacks = hasBacks || isBack;
+            hasBacks = hasBacks || (isBack && !isOfThree(pages[i].stockId));
             ++out.pages;
             progress.report(static_cast<double>(i) / static_cast<double>(pages.size()), "Painting pages");
             if (hasPdf) {
@@ -218,13 +222,20 @@ base::Result<PrintedFiles> printFiles(const job::State& state, const std::vector
     out.notes.emplace_back("Print at true size, best quality, on the right paper; never fit to page.");
     for (const std::string& id : state.job.print.stocks)
         if (const design::Stock* stock = design::findStock(state.job.stocks, id);
-            stock && stock->laminateOf.size() == 2)
-            out.notes.push_back(
-                "Print " + design::stockName(state.job.stocks, stock->laminateOf[0]) + ", stick it onto " +
-                design::stockName(state.job.stocks, stock->laminateOf[1]) +
-                " that is cut larger, trim both to the page's edge, and cut " + stock->name +
-                " at one setting, that of the heavier of the two: the marks still rule where the "
-                "cuts go. Spray adhesive wants air and no flame.");
+            stock && stock->laminateOf.size() >= 2) {
+            const auto layer = [&](std::size_t i) {
+                return design::stockName(state.job.stocks, stock->laminateOf[i]);
+            };
+            out.notes.push_back((isOfThree(id) ? "Print the fronts on " + layer(0) + " and the backs on " +
+                                                     layer(2) + ", stick one on either side of " + layer(1) +
+                                                     " that is cut larger, mark on mark against the light"
+                                               : "Print " + layer(0) + ", stick it onto " + layer(1) +
+                                                     " that is cut larger") +
+                                ", trim all to the page's edge, and cut " + stock->name +
+                                " at one setting, that of its heaviest layer: the marks still rule where the "
+                                "cuts go. Spray adhesive "
+                                "wants air and no flame.");
+        }
     if (hasBacks)
         out.notes.emplace_back(
             "Backs are printed on the other side of the same sheet, turned over about its upright "

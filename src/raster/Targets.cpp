@@ -358,6 +358,7 @@ class Fit {
                 const double by = k == 6 && pose.v[6] + 2 * size > mostBlur(pose) ? -size : size;
                 Pose other = pose;
                 other.v[static_cast<std::size_t>(k)] += by;
+                other.v[6] = std::min(other.v[6], mostBlur(other)); // which a smaller one has less of
                 if (!leftOver(other, moved, light))
                     return;
                 for (std::size_t i = 0; i < left.size(); ++i)

@@ -3,8 +3,8 @@
 
 // Where a bridge goes.
 //
-// The largest piece holds; the others are tied to it in the order of their size, each to whatever is tied by then, so that a
-// ring within a ring within a plate comes right. A bridge is a straight bar over a gap. Candidates are found at places along
+// The largest piece holds; the others are tied one after the other, always the one that lies nearest to what is tied by then, so
+// that a ring within a ring within a plate comes right, and so do letters in a row. A bridge is a straight bar over a gap. Candidates are found at places along
 // the outline of the piece: towards the nearest edge of what holds it, or straight up and down (or across) by rays. The
 // shortest is taken first. The next ones weigh their length against how far round the piece they lie from those that are
 // taken, since two bridges side by side hold like one.
@@ -111,13 +111,22 @@ class Tying {
     }
 
     base::Result<std::vector<Shape>> run() {
-        m_tied = m_pieces.front();
-        for (std::size_t i = 1; i < m_pieces.size(); ++i) {
-            if (m_progress.isCancelled())
-                return base::cancelled();
-            if (auto ok = tie(m_pieces[i]); !ok)
+        std::vector<std::size_t> left(m_pieces.size() - 1);
+        std::iota(left.begin(), left.end(), std::size_t{1});
+        std::vector<double> gapMm(m_pieces.size(), INFINITY); // to what is tied
+        for (std::size_t tied = 0; !left.empty();) {
+            m_tied.insert(m_tied.end(), m_pieces[tied].begin(), m_pieces[tied].end());
+            for (const std::size_t i : left) {
+                if (m_progress.isCancelled())
+                    return base::cancelled();
+                gapMm[i] = std::min(gapMm[i], gapBetween(m_pieces[i], m_pieces[tied], gapMm[i]));
+            }
+            const auto next = std::min_element(
+                left.begin(), left.end(), [&](std::size_t x, std::size_t y) { return gapMm[x] < gapMm[y]; });
+            tied = *next;
+            left.erase(next);
+            if (auto ok = tie(m_pieces[tied]); !ok)
                 return ok.error();
-            m_tied.insert(m_tied.end(), m_pieces[i].begin(), m_pieces[i].end());
         }
         if (m_out.empty())
             return Error{Code::InvalidArgument, "These pieces touch one another; join them into one."};
@@ -148,6 +157,21 @@ class Tying {
         for (const Bar& bar : bars)
             m_out.push_back(shapeOf(bar, piece));
         return base::Done{};
+    }
+
+    /// How far the outlines of two pieces are apart, or anything above `most` where they are farther.
+    static double gapBetween(const Polygons& a, const Polygons& b, double most) {
+        const Box x = geometry::bounds(a), y = geometry::bounds(b);
+        const double across = std::max({0.0, x.least.x - y.most.x, y.least.x - x.most.x}),
+                     down = std::max({0.0, x.least.y - y.most.y, y.least.y - x.most.y});
+        double out = INFINITY;
+        if (std::hypot(across, down) >= most)
+            return out;
+        for (const Point p : placesOn(a))
+            eachEdge(b, [&](Point from, Point to) {
+                out = std::min(out, geometry::distance(p, nearestOn(from, to, p)));
+            });
+        return out;
     }
 
     std::vector<Bar> nearBars(const Polygons& piece) const {

@@ -23,7 +23,7 @@ inline constexpr double kMostBridgeMm = 100; ///< no bridge is longer
 ///         these are wide enough. Where the gap is narrowest, the next ones as far round the piece as they stay short; or straight up
 ///         and down, or across, near its middle. Pieces that touch or lie on one another need none.
 /// Errors: InvalidArgument where nothing needs a bridge, or a piece lies farther away than kMostBridgeMm; Cancelled.
-/// Cost:   O(places on an outline x edges of what is tied), up to 400 places for each piece.
+/// Cost:   O(places x edges) of pieces that come near one another, up to 400 places on each.
 base::Result<std::vector<geometry::Shape>> bridgesBetween(const std::vector<geometry::Shape>& pieces,
                                                           const BridgeWish& how,
                                                           const base::Progress& progress = {});

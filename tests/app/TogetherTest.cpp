@@ -3,6 +3,7 @@
 
 // Clusters, stocks, several pictures and typed places, by mouse and keys.
 #include "Driver.h"
+#include "app/stations/CutStation.h"
 #include "app/stations/StockDialog.h"
 #include "document/Drawer.h"
 #include "support/Jobs.h"
@@ -92,17 +93,20 @@ TEST_F(TogetherTest, StickersComeOffWithTheirCarrier) {
         stock.cut = design::Depth::ToCarrier;
     m_window->bench().act("Film", film);
     ASSERT_TRUE(waitUntilQuiet());
-    press(QKeySequence("Ctrl+4"));
-    auto* through = named<QCheckBox>("Cut the chosen through their carrier");
-    EXPECT_FALSE(through->isVisible()) << "nothing is chosen";
+    m_window->goTo(Station::Shape);
+    ASSERT_TRUE(waitUntilQuiet());
     const design::PieceId first = work().pieces[0].id();
     clickBench(inside(first));
+    auto* through = named<QCheckBox>("Cut the chosen through their carrier");
+    ASSERT_NE(through, nullptr);
     ASSERT_TRUE(through->isVisible());
     QTest::mouseClick(through, Qt::LeftButton, {}, QPoint(8, through->height() / 2));
     ASSERT_TRUE(waitUntilQuiet());
     EXPECT_TRUE(work().find(first)->isCutThrough);
     EXPECT_TRUE(through->isChecked());
-    press(QKeySequence("Ctrl+9"));
+    m_window->goTo(Station::Cut);
+    auto* cut = m_window->panel<CutStation>();
+    ASSERT_TRUE(waitFor([cut] { return cut->plan() != nullptr; }));
     ASSERT_TRUE(waitUntilQuiet());
     auto* force = named<QSpinBox>("Force through the carrier");
     ASSERT_TRUE(force->isVisible());

@@ -666,7 +666,9 @@ TEST_F(StepCommands, PanelsAreToldAndMarksFollowTheirLayers) {
             << m_err.str();
     ASSERT_EQ(call({"panels", "strip.thinline", "--at", at(75, 40), "--front", "--name", "bow"}), kDone)
         << m_err.str();
-    ASSERT_EQ(call({"panels", "strip.thinline", "--at", at(25, 40), "--up", "90"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"panels", "strip.thinline", "--of", "panel 1", "--up", "90"}), kDone) << m_err.str();
+    EXPECT_EQ(call({"panels", "strip.thinline", "--of", "stern", "--up", "90"}), kFailed);
+    EXPECT_NE(m_err.str().find("there are panel 1"), std::string::npos) << m_err.str();
     ASSERT_EQ(call({"panels", "strip.thinline", "--at", at(207, 40), "--glue"}), kDone) << m_err.str();
     EXPECT_EQ(call({"panels", "strip.thinline", "--at", at(207, 40), "--glue", "--name", "flap"}), kBadCall)
         << "one of both would be lost";

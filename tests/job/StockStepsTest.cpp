@@ -74,11 +74,11 @@ TEST(Stocks, WhatCannotBeIsSaid) {
              s.sizes = {{0, 100}};
          },
          "A sheet is 10"},
-        {[](Stock& s) { s.kind = Stock::Kind::Laminate; }, "name both"},
+        {[](Stock& s) { s.kind = Stock::Kind::Laminate; }, "two or three stocks"},
         {[](Stock& s) {
              s.laminateOf = {"sea", "rust"};
          },
-         "name both"},
+         "two or three stocks"},
         {[](Stock& s) {
              s.kind = Stock::Kind::Laminate;
              s.laminateOf = {"sea", "gold"};
@@ -95,6 +95,14 @@ TEST(Stocks, WhatCannotBeIsSaid) {
     Stock glued = usualStock(Stock::Kind::Laminate);
     glued.laminateOf = {"lamp", "rust"};
     const Job with = must(withNewStock(job, glued));
+    // Acetate between two prints is printed on both; four layers are none.
+    glued.name = "three layers";
+    glued.laminateOf = {"lamp", "rust", "lamp"};
+    const Job three = must(withNewStock(job, glued));
+    EXPECT_EQ(design::printsOf(three.stocks.back()), Stock::Prints::Both);
+    EXPECT_EQ(design::printsOf(with.stocks.back()), Stock::Prints::Front);
+    glued.laminateOf.push_back("sea");
+    EXPECT_FALSE(withNewStock(job, glued));
     EXPECT_NE(withoutStock(with, "lamp", shippedCatalogue()).error().message.find("glued of lamp"),
               std::string::npos);
 }
@@ -152,8 +160,7 @@ TEST(Stocks, SheetsAreCountedAndOffcutsKept) {
     EXPECT_FALSE((*read)[1].count) << "nobody counted those";
     EXPECT_EQ(sizesText(*read, mm), "3 of 210.0 × 297.0 mm; 304.8 × 304.8 mm");
     EXPECT_EQ(sizesText(*readSizes(sizesText(*read, mm), mm), mm), sizesText(*read, mm));
-    for (const char* wrong :
-         {"many of 210 x 297 mm", "2 of nothing", "-1 of 20 x 20 mm"})
+    for (const char* wrong : {"many of 210 x 297 mm", "2 of nothing", "-1 of 20 x 20 mm"})
         EXPECT_FALSE(readSizes(wrong, mm)) << wrong;
     EXPECT_EQ(sizesText(*readSizes("0 of 12 x 12 in", mm), mm), "0 of 304.8 × 304.8 mm") << "none is left";
     Job job = newJob(shippedCatalogue());

@@ -103,6 +103,18 @@ TEST(Bridges, RingsWithinRingsAndWhatLiesBesideAreTied) {
     EXPECT_GT(geometry::bounds(whole[0]).most.x, 64.9);
 }
 
+TEST(Bridges, ARowIsTiedFromOneToTheNext) {
+    Shapes row{rectangle(0, 0, 40, 60)}; // the largest, at the far end
+    for (int i = 1; i < 6; ++i)
+        row.push_back(rectangle(45.0 * i, 0, 30 + i, 50)); // the farther the larger
+    const Shapes whole = held(row, {3, 1, Where::Nearest});
+    ASSERT_EQ(whole.size(), 1u);
+    const Shapes bars = must(bridgesBetween(row, {3, 1, Where::Nearest}));
+    ASSERT_EQ(bars.size(), 5u);
+    for (const Shape& bar : bars)
+        EXPECT_LT(geometry::bounds(bar).width(), 25) << "over one gap";
+}
+
 TEST(Bridges, AnyPieceIsHeldWhereverItLies) {
     std::mt19937 random(3);
     const auto between = [&](double a, double b) {
@@ -146,7 +158,11 @@ TEST(Bridges, WhatNeedsNoneAndWhatIsTooFarIsSaid) {
 // As a step: the first that is chosen gives its name, and what was drawn on the others is there.
 TEST(Bridges, AsAStepTheyMakeOnePiece) {
     const Shapes pieces = ringCutOut(20, 12);
-    const Pieces before{{support::piece(id(1), pieces[0]), support::piece(id(2), pieces[1])}, {}};
+    Pieces before{{support::piece(id(1), pieces[0]), support::piece(id(2), pieces[1])}, {}};
+    design::Body plate = *before.now[0].body;
+    plate.lines = {
+        {design::LineId{1}, {{-30, 25}, {geometry::Segment::line({30, 25})}}, design::Fold{}, true, true}};
+    before.now[0].body = std::make_shared<const design::Body>(plate);
     Step step = makeStep(Action::Bridge, {id(1), id(2)}, {2.5, 2, 1});
     step.id = design::StepId{5};
     const auto out = apply(before, step);
@@ -154,6 +170,8 @@ TEST(Bridges, AsAStepTheyMakeOnePiece) {
     ASSERT_EQ(out->pieces.now.size(), 1u);
     EXPECT_EQ(out->pieces.now[0].id, id(1));
     EXPECT_EQ(out->pieces.now[0].shape().openings.size(), 2u);
+    ASSERT_EQ(out->pieces.now[0].body->lines.size(), 1u);
+    EXPECT_NEAR(geometry::contourLength(out->pieces.now[0].body->lines[0].path), 60, 1e-6);
     EXPECT_FALSE(design::checkValues(*infoOf(step), makeStep(Action::Bridge, {id(1), id(2)}, {0.1, 2, 1})));
 }
 

@@ -118,7 +118,7 @@ void CutStation::buildLoad() {
     controls()->addWidget(both);
     m_through = numberField(tr("Force through the carrier"), 1, static_cast<int>(design::kMostGf), tr(" gf"));
     m_through->setToolTip(tr("For what is cut through the carrier too; try it on a small square"));
-    m_throughRow = addRow(tr("Through the carrier"), m_through, 168);
+    m_throughRow = addRow(tr("Through the carrier"), m_through, 110);
     m_reason = addNote();
     m_usual = linkButton(tr("As proposed"), tr("Cut this stock as proposed"));
     auto* others =
@@ -378,11 +378,14 @@ void CutStation::showReason() {
     if (!proposal)
         return tell(m_reason, {});
     const bool isDecided = bench().job().cut.settings.contains(stockId());
-    tell(m_reason,
-         m_learnt->hasWords() ? QString()
-         : isDecided
-             ? tr("As you said; our start value is %1 gf.").arg(std::lround(proposal->setting.forceGf))
-             : capitalised(text(proposal->reason)) + QStringLiteral("."));
+    const QString reason =
+        isDecided ? tr("As you said; our start value is %1 gf.").arg(std::lround(proposal->setting.forceGf))
+                  : capitalised(text(proposal->reason)) + QStringLiteral(".");
+    // With a second force there is no room to say it.
+    const bool isHidden = m_learnt->hasWords() || !m_throughRow->isHidden();
+    tell(m_reason, isHidden ? QString() : reason);
+    m_force->setToolTip(tr("With how much force, in gram-force") +
+                        (isHidden ? QStringLiteral("\n") + reason : QString()));
 }
 
 void CutStation::askLogbook() {

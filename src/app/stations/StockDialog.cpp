@@ -208,11 +208,15 @@ void StockDialog::connectForm() {
     connect(m_translucent, &QCheckBox::clicked, this,
             [this](bool isOn) { change([isOn](Stock& s) { s.isTranslucent = isOn; }); });
     connect(m_sizes, &QLineEdit::editingFinished, this, &StockDialog::readSizes);
-    for (size_t i = 0; i < 2; ++i)
+    for (size_t i = 0; i < std::size(m_glued); ++i)
         connect(m_glued[i], &QComboBox::activated, this, [this, i] {
             change([i, id = m_glued[i]->currentData().toString().toStdString()](Stock& s) {
-                if (i < s.laminateOf.size())
+                if (id.empty())
+                    s.laminateOf.resize(2); // no third one
+                else if (i < s.laminateOf.size())
                     s.laminateOf[i] = id;
+                else
+                    s.laminateOf.push_back(id);
             });
         });
 }
@@ -317,14 +321,17 @@ void StockDialog::showStock() {
     m_translucent->setChecked(now->isTranslucent);
     m_price->setValue(now->price);
     m_sizes->setText(text(job::sizesText(now->sizes, m_bench.job().unit)));
-    const bool isGlued = now->laminateOf.size() == 2;
+    const bool isGlued = now->laminateOf.size() >= 2;
     m_form->setRowVisible(m_gluedRow, isGlued);
-    for (size_t i = 0; i < 2; ++i) {
+    for (size_t i = 0; i < std::size(m_glued); ++i) {
         m_glued[i]->clear();
+        if (i == 2)
+            m_glued[i]->addItem(tr("two layers"), QString());
         for (const design::Stock& other : m_bench.job().stocks)
             if (other.id != now->id && other.kind != design::Stock::Kind::Laminate)
                 m_glued[i]->addItem(text(other.name), text(other.id));
-        m_glued[i]->setCurrentIndex(isGlued ? m_glued[i]->findData(text(now->laminateOf[i])) : -1);
+        const bool isLayer = i < now->laminateOf.size();
+        m_glued[i]->setCurrentIndex(m_glued[i]->findData(isLayer ? text(now->laminateOf[i]) : QString()));
     }
 }
 

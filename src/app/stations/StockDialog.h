@@ -50,7 +50,7 @@ class StockDialog : public QDialog {
     QComboBox* m_turns;
     QCheckBox* m_byHand;
     QCheckBox* m_translucent;
-    QComboBox* m_glued[2];
+    QComboBox* m_glued[3];
     QFormLayout* m_form;
     QWidget* m_gluedRow;
     QLineEdit* m_sizes;
