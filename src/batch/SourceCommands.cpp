@@ -7,6 +7,7 @@
 #include "formats/svg/WriteDrawing.h"
 #include "job/Letters.h"
 #include "job/SourceSteps.h"
+#include "job/Stickers.h"
 
 #include <algorithm>
 #include <optional>
@@ -50,7 +51,9 @@ base::Result<State> startOf(Session& session, const Options& options, const std:
 base::Result<std::string> stockOf(const job::Job& job, const Options& options) {
     const std::string stock = options.has("--stock") ? options["--stock"] : catalogue().plainStockId;
     const auto known = stockSaid(job, stock);
-    return known ? known : Error{Code::InvalidArgument, known.error().message}; // there is no job yet: the call is wrong
+    return known ? known
+                 : Error{Code::InvalidArgument,
+                         known.error().message}; // there is no job yet: the call is wrong
 }
 
 base::Status finish(Session& session, const State& start, const Noted& noted, const Options& options) {
@@ -140,6 +143,22 @@ CommandSpec figureSpec() {
     return withOutputs(spec);
 }
 
+CommandSpec stickerSpec() {
+    return withOutputs(
+        {"sticker",
+         "PICTURE",
+         "Cuts a picture out round what it shows, and prints it: of one on nothing or on an even colour.",
+         {{"--width", "LENGTH",
+           "Real width of the sticker with its rim; without it the picture's own resolution tells.", "",
+           false},
+          {"--rim", "LENGTH", "How far from what is shown it is cut.", "2mm", false},
+          {"--stock", "ID",
+           "What it is cut from; without it the first of the job that lies on a carrier, else sticker paper.",
+           "", false},
+          {"--through", "", "The carrier is cut too, so that each comes off with it.", "", false},
+          {"--from", "TEXT", "Where it came from; kept in the job.", "", false},
+          {"--licence", "own|own use|may sell|unknown", "What may be done with it.", "unknown", false}}});
+}
 
 /// The width the options settle for a drawing; nothing when they settle none.
 base::Result<std::optional<double>> widthAsked(const job::Source& source, const Options& options) {
@@ -277,6 +296,47 @@ base::Status importCommand(Session& session, const Options& options) {
     return finish(session, *start, noted, options);
 }
 
+base::Status stickerCommand(Session& session, const Options& options) {
+    const auto licence = job::licenceOf(options["--licence"]);
+    if (!licence)
+        return Error{Code::InvalidArgument,
+                     "--licence is '" + options["--licence"] + "'; it is own, own use, may sell or unknown."};
+    const auto rim = lengthOrZero(options["--rim"]);
+    if (!rim)
+        return rim.error();
+    const auto bytes = session.store.read(options.operand, base::kMostFileBytes);
+    if (!bytes)
+        return bytes.error();
+    auto start = startOf(session, options, fileOf(options.operand));
+    if (!start)
+        return start.error();
+    job::StickerWish how{*rim, {}, options.has("--through")};
+    if (options.has("--stock")) {
+        const auto stock = stockOf(start->job, options);
+        if (!stock)
+            return stock.error();
+        how.stockId = *stock;
+    }
+    auto came =
+        job::withPicture(*start, {*bytes, fileOf(options.operand), job::recognise(*bytes, &session.pages)});
+    if (!came)
+        return came.error();
+    job::Source source = *job::findSource(came->job, came->source);
+    if (options.has("--width")) {
+        const auto width = base::parseLength(options["--width"], base::LengthUnit::Millimetre);
+        if (!width)
+            return width.error();
+        const auto unit = job::unitForSticker(*job::asA<job::Picture>(&source), width->inMm(), *rim);
+        if (!unit)
+            return unit.error();
+        source.unitMm = *unit;
+    }
+    source.origin = {options.has("--from") ? options["--from"] : "", *licence};
+    const State with{job::withSource(came->job, source), start->made};
+    const auto made = job::withSticker(with, came->source, how, session.fonts);
+    return made ? finish(session, *start, *made, options) : base::Status(made.error());
+}
+
 base::Result<lettering::Recipe> wordAsked(const Options& options) {
     lettering::Recipe word;
     word.text = options.operand;
@@ -370,7 +430,10 @@ base::Status figureCommand(Session& session, const Options& options) {
 } // namespace
 
 std::vector<Command> sourceCommands() {
-    return {{importSpec(), importCommand}, {wordsSpec(), wordsCommand}, {figureSpec(), figureCommand}};
+    return {{importSpec(), importCommand},
+            {wordsSpec(), wordsCommand},
+            {figureSpec(), figureCommand},
+            {stickerSpec(), stickerCommand}};
 }
 
 } // namespace thinline::batch

@@ -121,7 +121,10 @@ base::Result<print::Shown> shownArt(const FaceArt& art) {
     if (!decoded)
         return Error{decoded.error().code, file.fileName + ": " + decoded.error().message};
     print::Shown out;
-    auto picture = std::make_shared<const raster::Picture>(std::move(decoded.take().picture));
+    formats::image::DecodedPicture taken = decoded.take();
+    if (!taken.cover.values.empty())
+        out.cover = std::make_shared<const raster::Grey>(std::move(taken.cover));
+    auto picture = std::make_shared<const raster::Picture>(std::move(taken.picture));
     out.aspect = static_cast<double>(picture->width) / picture->height;
     out.picture = std::move(picture);
     return out;

@@ -81,11 +81,11 @@ base::Result<Job> withPiecesLift(const Job& job, const std::vector<PieceId>& pie
 
 base::Result<Job> withPiecesThrough(const State& state, const std::vector<PieceId>& pieces, bool areThrough) {
     for (const PieceId id : pieces) {
-        const design::Stack* work = state.made.work();
-        const design::Laid* laid = work ? work->find(id) : nullptr;
+        const design::Laid* laid = state.made.stack ? state.made.stack->find(id) : nullptr;
         if (!laid)
             return Error{Code::NotFound, "That piece is not there any more."};
-        const design::Stock* stock = design::findStock(work->stocks, work->layerOf(*laid).stockId);
+        const design::Stack& stack = *state.made.stack;
+        const design::Stock* stock = design::findStock(stack.stocks, stack.layerOf(*laid).stockId);
         if (areThrough && stock && stock->cut != design::Depth::ToCarrier)
             return Error{Code::InvalidArgument,
                          stock->name + " lies on no carrier and is cut through as it is."};

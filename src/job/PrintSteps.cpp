@@ -223,7 +223,7 @@ base::Result<Noted> withPicturePrinted(const State& state, const PrintOn& on, co
     const double aspect = static_cast<double>(picture->width) / picture->height;
     face.place = print::covering(ground->field, aspect, raster::subjectOf(*picture), ground->turnRad);
     const std::string clear =
-        decoded->wasClear ? " Its transparent parts are white, and cover what lies below." : "";
+        decoded->wasClear ? " Its transparent parts show what lies below them." : "";
     const std::string note = pictureNote(face, {{face.shows, {picture, {}, aspect}}}, ground->field);
     auto out = printed(state, std::move(job), *ground, std::move(face), on);
     if (!out)

@@ -39,42 +39,79 @@ using raster::Picture;
 constexpr double kFlatMm = 0.01;
 constexpr int kSquarePx = 768;
 
-/// A picture averaged over squares of so many pixels.
-Picture reduced(const Picture& picture, int by) {
-    Picture out{picture.width / by, picture.height / by, {}};
-    out.rgb.resize(static_cast<std::size_t>(out.pixels()) * 3);
-    std::vector<unsigned> sums(static_cast<std::size_t>(out.width) * 3);
-    for (int y = 0; y < out.height; ++y) {
+/// Rows of pixels of so many channels, averaged over squares of so many pixels.
+std::vector<std::uint8_t> averaged(const std::vector<std::uint8_t>& from, int width, int height, int channels,
+                                   int by) {
+    const int across = width / by;
+    std::vector<std::uint8_t> out;
+    out.reserve(static_cast<std::size_t>(across) * static_cast<std::size_t>(height / by * channels));
+    std::vector<unsigned> sums(static_cast<std::size_t>(across * channels));
+    for (int y = 0; y < height / by; ++y) {
         std::fill(sums.begin(), sums.end(), 0u);
         for (int k = 0; k < by; ++k) {
-            const std::uint8_t* row = picture.row(y * by + k);
-            for (int x = 0; x < out.width * by; ++x)
-                for (int c = 0; c < 3; ++c)
-                    sums[static_cast<std::size_t>(x / by * 3 + c)] += row[x * 3 + c];
+            const std::uint8_t* row = from.data() + static_cast<std::size_t>(y * by + k) *
+                                                        static_cast<std::size_t>(width * channels);
+            for (int x = 0; x < across * by; ++x)
+                for (int c = 0; c < channels; ++c)
+                    sums[static_cast<std::size_t>(x / by * channels + c)] += row[x * channels + c];
         }
         const auto of = static_cast<unsigned>(by * by);
-        for (std::size_t i = 0; i < sums.size(); ++i)
-            out.rgb[static_cast<std::size_t>(y) * sums.size() + i] =
-                static_cast<std::uint8_t>((sums[i] + of / 2) / of);
+        for (const unsigned sum : sums)
+            out.push_back(static_cast<std::uint8_t>((sum + of / 2) / of));
     }
     return out;
 }
+Picture reduced(const Picture& picture, int by) {
+    return {picture.width / by, picture.height / by,
+            averaged(picture.rgb, picture.width, picture.height, 3, by)};
+}
+raster::Grey reduced(const raster::Grey& grey, int by) {
+    return {grey.width / by, grey.height / by, averaged(grey.values, grey.width, grey.height, 1, by)};
+}
+
+/// A place between the pixels of a picture: the one above on the left of it, and how far it is from there, of 256.
+struct Between {
+    int x, y, u, v;
+    Between(int width, int height, double atX, double atY) {
+        atX = std::clamp(atX - 0.5, 0.0, width - 1.0);
+        atY = std::clamp(atY - 0.5, 0.0, height - 1.0);
+        x = std::min(static_cast<int>(atX), std::max(0, width - 2));
+        y = std::min(static_cast<int>(atY), std::max(0, height - 2));
+        u = static_cast<int>((atX - x) * 256 + 0.5);
+        v = static_cast<int>((atY - y) * 256 + 0.5);
+    }
+    int operator()(int leftAbove, int rightAbove, int leftBelow, int rightBelow) const {
+        const int value = (leftAbove * (256 - u) + rightAbove * u) * (256 - v) +
+                          (leftBelow * (256 - u) + rightBelow * u) * v;
+        return (value + 32768) >> 16;
+    }
+};
 
 /// The colour at a place of a picture, between pixels interpolated.
 std::uint32_t sampled(const Picture& picture, double x, double y) {
-    x = std::clamp(x - 0.5, 0.0, picture.width - 1.0);
-    y = std::clamp(y - 0.5, 0.0, picture.height - 1.0);
-    const int ix = std::min(static_cast<int>(x), std::max(0, picture.width - 2)),
-              iy = std::min(static_cast<int>(y), std::max(0, picture.height - 2));
-    const int u = static_cast<int>((x - ix) * 256 + 0.5), v = static_cast<int>((y - iy) * 256 + 0.5);
+    const Between at(picture.width, picture.height, x, y);
     const int right = picture.width > 1 ? 3 : 0;
-    const std::uint8_t* above = picture.row(iy) + ix * 3;
-    const std::uint8_t* below = picture.row(std::min(iy + 1, picture.height - 1)) + ix * 3;
+    const std::uint8_t* above = picture.row(at.y) + at.x * 3;
+    const std::uint8_t* below = picture.row(std::min(at.y + 1, picture.height - 1)) + at.x * 3;
     std::uint32_t out = 0xff;
-    for (int c = 0; c < 3; ++c) {
-        const int value = (above[c] * (256 - u) + above[c + right] * u) * (256 - v) +
-                          (below[c] * (256 - u) + below[c + right] * u) * v;
-        out = out << 8 | static_cast<std::uint32_t>((value + 32768) >> 16);
+    for (int c = 0; c < 3; ++c)
+        out =
+            out << 8 | static_cast<std::uint32_t>(at(above[c], above[c + right], below[c], below[c + right]));
+    return out;
+}
+int sampled(const raster::Grey& grey, double x, double y) {
+    const Between at(grey.width, grey.height, x, y);
+    const int right = std::min(at.x + 1, grey.width - 1), below = std::min(at.y + 1, grey.height - 1);
+    return at(grey.at(at.x, at.y), grey.at(right, at.y), grey.at(at.x, below), grey.at(right, below));
+}
+
+/// A colour that was laid on white, laid on another one instead.
+std::uint32_t laidOver(std::uint32_t onWhite, std::uint32_t under, int cover) {
+    std::uint32_t out = 0xff000000u;
+    for (int shift = 0; shift <= 16; shift += 8) {
+        const int dark = 255 - static_cast<int>((under >> shift) & 0xff);
+        const int value = static_cast<int>((onWhite >> shift) & 0xff) - (dark * (255 - cover) + 127) / 255;
+        out |= static_cast<std::uint32_t>(std::max(0, value)) << shift;
     }
     return out;
 }
@@ -101,6 +138,7 @@ struct Ready {
     std::uint32_t colour = 0, second = 0;
     raster::Rgb rgb{};
     std::shared_ptr<const Picture> picture = {};
+    std::shared_ptr<const raster::Grey> cover = {};
     Polygons ground = {}, rings = {};
     std::optional<Polygons> field = {}; ///< painted only within
 };
@@ -167,7 +205,7 @@ class Painting {
                              "A " + std::string(design::kFaceWords[static_cast<size_t>(face.kind)]) +
                                  " that is printed on a piece is not in the job any more."};
             if (face.kind == Face::Kind::Picture)
-                out.picture = asFineAs(shown->second.picture, out.place);
+                takePicture(shown->second, out);
             else
                 out.rings = ringsOf(shown->second.outlines, out.place);
             break;
@@ -200,14 +238,16 @@ class Painting {
         return out;
     }
 
-    /// The picture, averaged where it is finer than the page.
-    static std::shared_ptr<const Picture> asFineAs(const std::shared_ptr<const Picture>& picture,
-                                                   const Transform& place) {
-        const double across = picture->width / std::hypot(place.a, place.b),
-                     down = picture->height / std::hypot(place.c, place.d);
-        const int by =
-            static_cast<int>(std::min({across, down, picture->width / 1.0, picture->height / 1.0}));
-        return by < 2 ? picture : std::make_shared<const Picture>(reduced(*picture, by));
+    /// A picture, averaged where it is finer than the page.
+    static void takePicture(const Shown& shown, Ready& into) {
+        const Picture& picture = *shown.picture;
+        const double across = picture.width / std::hypot(into.place.a, into.place.b),
+                     down = picture.height / std::hypot(into.place.c, into.place.d);
+        const int by = static_cast<int>(std::min({across, down, picture.width / 1.0, picture.height / 1.0}));
+        into.picture = by < 2 ? shown.picture : std::make_shared<const Picture>(reduced(picture, by));
+        if (shown.cover)
+            into.cover =
+                by < 2 ? shown.cover : std::make_shared<const raster::Grey>(reduced(*shown.cover, by));
     }
 
     /// A part of the page with what lies around it.
@@ -318,8 +358,13 @@ class Painting {
                 } else {
                     if (at.x < -kEdge || at.x > 1 + kEdge || at.y < -kEdge || at.y > 1 + kEdge)
                         continue;
-                    square.colours.data()[i] =
-                        sampled(*face.picture, at.x * face.picture->width, at.y * face.picture->height);
+                    const double px = at.x * face.picture->width, py = at.y * face.picture->height;
+                    const int cover = face.cover ? sampled(*face.cover, px, py) : 255;
+                    if (cover == 0)
+                        continue;
+                    std::uint32_t& pixel = square.colours.data()[i];
+                    const std::uint32_t colour = sampled(*face.picture, px, py);
+                    pixel = cover == 255 ? colour : laidOver(colour, pixel, cover);
                 }
                 square.marks.data()[i] = 0xffffffffu;
             }
@@ -379,7 +424,11 @@ Gallery coarser(const Gallery& gallery, int mostPx) {
         if (const auto picture = shown.picture) {
             const int by = (std::max(picture->width, picture->height) + mostPx - 1) / mostPx;
             if (by > 1 && std::min(picture->width, picture->height) >= by)
-                shown.picture = std::make_shared<const Picture>(reduced(*picture, by));
+                shown = {std::make_shared<const Picture>(reduced(*picture, by)),
+                         {},
+                         shown.aspect,
+                         shown.cover ? std::make_shared<const raster::Grey>(reduced(*shown.cover, by))
+                                     : nullptr};
         }
     return out;
 }

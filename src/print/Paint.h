@@ -15,9 +15,11 @@ namespace thinline::print {
 
 /// What a face shows besides colours: a picture, or outlines in the unit square, dark on nothing.
 struct Shown {
-    std::shared_ptr<const raster::Picture> picture;
+    std::shared_ptr<const raster::Picture> picture; ///< transparency laid on white
     std::vector<geometry::Contour> outlines = {};
     double aspect = 1; ///< width over height
+    std::shared_ptr<const raster::Grey> cover =
+        {}; ///< of a picture with transparent parts: 255 where it hides what lies below
 };
 using Gallery = std::map<std::string, Shown>; ///< by Face::shows
 
@@ -40,7 +42,7 @@ struct Painted {
 
 /// Paints the faces of a side onto a page as large as its canvas, in their order, clipped to the piece grown by its bleed;
 /// openings bleed inwards.
-/// Shape:  colours and gradients go on beyond the cut as they are, pictures by their own pixels as far as they reach; then
+/// Shape:  transparent parts of a picture show what lies below it, or nothing. Colours and gradients go on beyond the cut as they are, pictures by their own pixels as far as they reach; then
 ///         what is missing is made of what lies beside it (raster/Extend.h). Nothing is scaled. Texts and codes end at the cut.
 ///         A picture that is printed finer than it is, is interpolated; one that is coarser on paper is averaged.
 /// Errors: NotFound naming what a face shows and is not there; those of offsetting; Cancelled.

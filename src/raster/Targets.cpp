@@ -129,10 +129,13 @@ void addCandidates(const cv::Mat& small, double scale, double radiusPx, std::vec
     const cv::Mat mean = meanTarget(radiusPx);
     if (small.rows < mean.rows || small.cols < mean.cols)
         return;
-    cv::Mat score, highest;
-    cv::matchTemplate(small, mean, score, cv::TM_CCOEFF_NORMED);
+    // A whole target may lie so near the picture's edge that what lies around it is cut off.
+    const int beyond = static_cast<int>(std::ceil((kReach - 1) * radiusPx));
+    cv::Mat around, score, highest;
+    cv::copyMakeBorder(small, around, beyond, beyond, beyond, beyond, cv::BORDER_REPLICATE);
+    cv::matchTemplate(around, mean, score, cv::TM_CCOEFF_NORMED);
     cv::dilate(score, highest, cv::getStructuringElement(cv::MORPH_RECT, {3, 3}));
-    const double reach = mean.rows / 2;
+    const double reach = mean.rows / 2 - beyond;
     for (int y = 0; y < score.rows; ++y)
         for (int x = 0; x < score.cols; ++x) {
             const double here = static_cast<double>(score.at<float>(y, x));

@@ -12,6 +12,7 @@
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QListWidget>
+#include <QPainter>
 
 namespace thinline::app {
 namespace {
@@ -83,6 +84,32 @@ TEST_F(TogetherTest, LettersAreKeptTogetherDraggedAndPartedAgain) {
     ASSERT_TRUE(waitFor([this] { return job().clusters.empty(); }));
     press(QKeySequence::Undo);
     EXPECT_EQ(job().clusters.size(), 1u);
+}
+
+TEST_F(TogetherTest, APictureIsCutOutAsASticker) {
+    QImage gull(300, 200, QImage::Format_ARGB32);
+    gull.fill(Qt::transparent);
+    QPainter painter(&gull);
+    painter.setBrush(QColor(60, 120, 150));
+    painter.drawEllipse(QPointF(150, 100), 80, 50);
+    painter.end();
+    ASSERT_TRUE(gull.save(path("gull.png")));
+    m_window->files().open(path("gull.png"));
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    m_window->goTo(Station::Source);
+    const double wideMm = job::sourceWidthMm(*job::pictureSource(job()));
+    type(named<LengthField>("Rim of the sticker"), "5 mm");
+    QTest::mouseClick(buttonOf("Cut it out as a sticker"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    ASSERT_EQ(work().pieces.size(), 1u);
+    // 161 of 300 px are shown, the painter's thin line with them; and two rims.
+    EXPECT_NEAR(geometry::bounds(work().pieces[0].shape()).width(), wideMm * 161 / 300 + 10, 0.1);
+    EXPECT_EQ(work().pieces[0].piece.body->faces.size(), 1u);
+    press(QKeySequence::Undo);
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_NE(job::pictureSource(job()), nullptr) << "the picture is back";
 }
 
 // A sheet of stickers: cut to the carrier inside a frame that goes through it, and one that comes off alone.

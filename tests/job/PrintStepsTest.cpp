@@ -278,8 +278,8 @@ TEST(PrintSteps, PicturesInADrawingComeInAsPrint) {
     EXPECT_LT(geometry::distance(stretched({1, 1}), {180, 50}), 1e-6);
 }
 
-// Where a picture is transparent it is white, whatever ground it would be traced on. The file is read and written by Qt.
-TEST(PrintSteps, TransparentPartsAreWhite) {
+// Where a picture is transparent it is white on nothing, whatever ground it would be traced on. The file is read and written by Qt.
+TEST(PrintSteps, TransparentPartsAreWhiteAndHideNothing) {
     QImage image(60, 40, QImage::Format_ARGB32);
     image.fill(Qt::transparent);
     for (int x = 0; x < 30; ++x)
@@ -297,6 +297,9 @@ TEST(PrintSteps, TransparentPartsAreWhite) {
     state = made(base::Result<Job>(noted->job), state);
     const Decoded art = must(decodedArt(state.job, piece(state, 0).body->faces));
     const raster::Picture& shown = *art.gallery.begin()->second.picture;
+    ASSERT_TRUE(art.gallery.begin()->second.cover);
+    EXPECT_EQ(art.gallery.begin()->second.cover->at(10, 10), 255);
+    EXPECT_EQ(art.gallery.begin()->second.cover->at(50, 10), 0);
     EXPECT_EQ((raster::Rgb{shown.row(10)[3 * 50], shown.row(10)[3 * 50 + 1], shown.row(10)[3 * 50 + 2]}),
               (raster::Rgb{255, 255, 255}));
 }

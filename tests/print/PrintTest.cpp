@@ -111,6 +111,50 @@ TEST(Paint, APictureLiesWhereItsPlaceSaysAndGoesOnBeyondTheCut) {
     EXPECT_EQ(pixelAt(page, 522, 200), (raster::Rgb{255, 255, 255}));
 }
 
+// Left hidden, in the middle half seen through, on the right clear; kept as it was laid on white.
+TEST(Paint, TransparentPartsShowWhatLiesBelow) {
+    constexpr int kWide = 120, kHigh = 40;
+    raster::Picture onWhite{kWide, kHigh, {}};
+    raster::Grey cover{kWide, kHigh, {}};
+    for (int y = 0; y < kHigh; ++y)
+        for (int x = 0; x < kWide; ++x) {
+            const int alpha = x < 40 ? 255 : x < 80 ? 128 : 0;
+            cover.values.push_back(static_cast<std::uint8_t>(alpha));
+            for (const int value : {200, 30, 40})
+                onWhite.rgb.push_back(static_cast<std::uint8_t>((value * alpha + 255 * (255 - alpha)) / 255));
+        }
+    for (const double pxPerMm : {10.0, 2.0}) { // its own pixels, and averaged
+        Gallery gallery{{"art-1",
+                         {std::make_shared<const raster::Picture>(onWhite),
+                          {},
+                          3,
+                          std::make_shared<const raster::Grey>(cover)}}};
+        for (const bool hasGround : {true, false}) {
+            design::Body body{support::rectangle(0, 0, 12, 4)};
+            if (hasGround) {
+                Face ground;
+                ground.colour = {20, 60, 220};
+                body.faces.push_back(ground);
+            }
+            body.faces.push_back(pictureFace({12, 0, 0, 4, 0, 0}));
+            const int wide = static_cast<int>(12 * pxPerMm), high = static_cast<int>(4 * pxPerMm);
+            raster::Canvas page(wide, high, {255, 255, 255});
+            raster::Grey mask{wide, high, std::vector<std::uint8_t>(static_cast<size_t>(wide * high), 0)};
+            ASSERT_TRUE(paint(page, body, {{}, design::Side::Front, 0, pxPerMm}, gallery, {}, &mask));
+            const auto expect = [&](double atMm, raster::Rgb colour, bool isPainted) {
+                const int x = static_cast<int>(atMm * pxPerMm), y = static_cast<int>(2 * pxPerMm);
+                const raster::Rgb seen = pixelAt(page, x, y);
+                for (size_t c = 0; c < 3; ++c)
+                    EXPECT_NEAR(seen[c], colour[c], 2) << atMm << " mm, " << pxPerMm << ", channel " << c;
+                EXPECT_EQ(mask.at(x, y) > 0, isPainted) << atMm;
+            };
+            expect(2, {200, 30, 40}, true);
+            expect(6, hasGround ? raster::Rgb{110, 45, 130} : raster::Rgb{227, 142, 147}, true);
+            expect(10, hasGround ? raster::Rgb{20, 60, 220} : raster::Rgb{255, 255, 255}, hasGround);
+        }
+    }
+}
+
 TEST(Paint, WhereAPictureEndsAtTheCutTheBleedIsItsMirroredEdge) {
     design::Body body{support::rectangle(10, 10, 40, 20)};
     body.faces.push_back(pictureFace({40, 0, 0, 20, 10, 10})); // exactly as large as the piece

@@ -11,6 +11,7 @@
 
 #include "app/stations/FoldedDialog.h"
 #include "app/stations/NamesDialog.h"
+#include "job/Stickers.h"
 #include "job/TraceSteps.h"
 
 #include <QComboBox>
@@ -151,6 +152,22 @@ void SourceStation::buildPicture() {
     row->addWidget(new QLabel(tr("high")));
     row->addWidget(m_height, 1);
     lines->addLayout(row);
+    auto* sticker = linkButton(tr("Cut it out as a sticker"), tr("Cut out round what the picture shows, and print it"));
+    sticker->setToolTip(tr("For a picture on nothing or on an even colour: the outline is cut this far away from what it shows, and "
+                           "the picture is printed on it"));
+    m_rim = new LengthField(tr("Rim of the sticker"));
+    m_rim->allowZero();
+    auto* cut = new QHBoxLayout;
+    cut->setSpacing(6);
+    cut->addWidget(sticker);
+    cut->addStretch(1);
+    cut->addWidget(new QLabel(tr("rim")));
+    cut->addWidget(m_rim);
+    m_rim->setMaximumWidth(84);
+    lines->addLayout(cut);
+    connect(m_rim, &LengthField::entered, this, [this](double mm) { m_rimMm = mm; });
+    connect(m_rim, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
+    connect(sticker, &QPushButton::clicked, this, &SourceStation::makeSticker);
     controls()->addWidget(m_picture);
     connect(m_width, &LengthField::entered, this, [this](double widthMm) { setWidth(m_open, widthMm); });
     connect(m_height, &LengthField::entered, this, [this](double heightMm) {
@@ -316,6 +333,15 @@ void SourceStation::addFigure() {
     });
 }
 
+void SourceStation::makeSticker() {
+    const job::SourceId picture = m_open;
+    m_wanted = job::SourceId{bench().job().nextSource};
+    tell(m_note, {});
+    bench().run(tr("Make a sticker"), [this, picture, rimMm = m_rimMm](const job::State& now, const base::Progress& progress) {
+        return job::withSticker(now, picture, {rimMm, {}, false}, bench().fonts(), progress);
+    });
+}
+
 void SourceStation::addConstruction(const std::string& name) {
     const construct::Construction* one = construct::constructionNamed(name);
     if (!one)
@@ -473,6 +499,7 @@ void SourceStation::showOpen() {
     if (isPicture) {
         m_width->showLength(job::sourceWidthMm(*source), bench().job().unit);
         m_height->showLength(job::sourceHeightMm(*source), bench().job().unit);
+        m_rim->showLength(m_rimMm, bench().job().unit);
     } else if (isDrawing) {
         m_drawing->show(*source);
     } else if (isA<job::Word>(source)) {

@@ -34,6 +34,7 @@ class SourceStation : public StationPanel {
     void addWord();
     void addFigure();
     void addConstruction(const std::string& name);
+    void makeSticker();
     /// Shows what is open here from flat to done.
     void seeFolded();
     /// Names from a list in the place of the word that is open.
@@ -71,6 +72,8 @@ class SourceStation : public StationPanel {
     QWidget* m_picture;
     LengthField* m_width;
     LengthField* m_height;
+    LengthField* m_rim;
+    double m_rimMm = 2;
     WordPanel* m_word;
     FigurePanel* m_figure;
     ConstructionPanel* m_construction;

@@ -96,6 +96,17 @@ raster::Picture flattened(const QImage& image, Ground on, bool& isClear) {
     return picture;
 }
 
+/// How far each pixel hides what lies below it.
+raster::Grey coverOf(const QImage& image) {
+    raster::Grey out{image.width(), image.height(), {}};
+    out.values.reserve(static_cast<size_t>(image.width()) * static_cast<size_t>(image.height()));
+    eachRow(image, [&](const QRgb* row) {
+        for (int x = 0; x < image.width(); ++x)
+            out.values.push_back(static_cast<std::uint8_t>(qAlpha(row[x])));
+    });
+    return out;
+}
+
 void readResolution(const base::Bytes& file, bool isSideways, DecodedPicture& out) {
     const auto stated = statedResolution(file);
     if (!stated)
@@ -218,6 +229,8 @@ base::Result<DecodedPicture> decode(const base::Bytes& file, std::int64_t mostPi
     else
         takeResolution(image, out);
     out.picture = flattened(image, ground, out.wasClear);
+    if (out.wasClear && ground == Ground::White)
+        out.cover = coverOf(image);
     return out;
 }
 

@@ -23,6 +23,8 @@ struct DecodedPicture {
     bool hadAbsurdDpi = false;
     std::string mediaType; ///< "image/png", "image/jpeg", "image/webp" ...
     bool wasClear = false; ///< parts of it let through what lies below
+    raster::Grey cover =
+        {}; ///< of one that is to be printed and was clear: how far each pixel hides what lies below it, 255 all
 };
 
 /// What transparent parts are laid on. To be traced, transparent is not white: a picture that shows white itself lies on a pale tint.
