@@ -42,16 +42,6 @@ struct Bar {
     bool isFirstSide = false; ///< of up and down, or of left and right
 };
 
-bool isInside(const Polygons& rings, Point p) {
-    bool out = false;
-    for (const Polygon& ring : rings)
-        for (std::size_t i = 0, k = ring.size() - 1; i < ring.size(); k = i++)
-            if ((ring[i].y > p.y) != (ring[k].y > p.y) &&
-                p.x < ring[k].x + (ring[i].x - ring[k].x) * (p.y - ring[k].y) / (ring[i].y - ring[k].y))
-                out = !out;
-    return out;
-}
-
 Point nearestOn(Point a, Point b, Point p) {
     const Point d = b - a;
     const double length = d.x * d.x + d.y * d.y;
@@ -137,8 +127,8 @@ class Tying {
     /// Whether a piece touches what is tied, or lies on it.
     bool hangsTogether(const Polygons& piece, double gapMm) const {
         constexpr double kTouchMm = 0.01;
-        return gapMm < kTouchMm || isInside(m_tied, piece.front().front()) ||
-               isInside(piece, m_tied.front().front());
+        return gapMm < kTouchMm || geometry::contains(m_tied, piece.front().front()) ||
+               geometry::contains(piece, m_tied.front().front());
     }
 
     base::Status tie(const Polygons& piece) {
@@ -298,10 +288,11 @@ class Tying {
         double out = kStepMm / 2;
         for (double in = kStepMm; in <= kMostWidths * m_how.widthMm; in += kStepMm) {
             const Point p = edge + into * in;
-            if (!isInside(rings, p))
+            if (!geometry::contains(rings, p))
                 return std::max(kStepMm / 2, out - kStepMm); // the other side of it
             out = in;
-            if (in >= kLeastMm && isInside(rings, p + aside) && isInside(rings, p - aside))
+            if (in >= kLeastMm && geometry::contains(rings, p + aside) &&
+                geometry::contains(rings, p - aside))
                 return in + kStepMm;
         }
         return out;

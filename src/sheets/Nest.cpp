@@ -356,11 +356,7 @@ class Search {
   private:
     // ---- the budget
 
-    double share() const {
-        return m_budget.spent
-                   ? m_budget.spent()
-                   : static_cast<double>(m_steps) / static_cast<double>(std::max(1ll, m_budget.steps));
-    }
+    double share() const { return m_budget.shareAfter(static_cast<double>(m_steps)); }
     bool isOver() const { return m_progress.isCancelled() || share() >= 1; }
     double uniform(double from, double to) {
         return from + (to - from) * (static_cast<double>(m_random() >> 11) * 0x1.0p-53);

@@ -6,6 +6,7 @@
 #include "base/Result.h"
 #include "sheets/NestTable.h"
 
+#include <algorithm>
 #include <functional>
 #include <memory>
 #include <optional>
@@ -78,6 +79,11 @@ struct NestBudget {
     /// fast the machine is.
     std::function<double()> spent = {};
     unsigned seed = 1;
+
+    /// The share that is spent after so many steps.
+    double shareAfter(double done) const {
+        return spent ? spent() : done / static_cast<double>(std::max(1ll, steps));
+    }
 };
 
 /// Returns the forms as they are looked up; shared by searches of the same forms and clearance.

@@ -30,7 +30,7 @@ using geometry::Point;
 using Tables = std::vector<std::shared_ptr<const NestTable>>;
 
 constexpr double kRounding = 1e-7, kWarm = 0.001;
-constexpr long long kLooksPerStep = 6; // as long as the search by overlaps takes for one
+constexpr int kLooksPerStep = 6; // as long as the search by overlaps takes for one
 
 /// A way an outline may lie so that it fills its box as well as it can.
 struct Lying {
@@ -155,11 +155,7 @@ class Search {
     }
 
   private:
-    double share() const {
-        return m_budget.spent ? m_budget.spent()
-                              : static_cast<double>(m_looks) /
-                                    static_cast<double>(kLooksPerStep * std::max(1ll, m_budget.steps));
-    }
+    double share() const { return m_budget.shareAfter(static_cast<double>(m_looks) / kLooksPerStep); }
     bool isOver() const { return m_progress.isCancelled() || share() >= 1; }
     double uniform() { return static_cast<double>(m_random() >> 11) * 0x1.0p-53; }
     std::size_t below(std::size_t count) { return static_cast<std::size_t>(m_random() % count); }

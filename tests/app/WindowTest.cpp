@@ -221,8 +221,8 @@ TEST_F(WindowTest, PiecesAreShapedWithAGhostFirst) {
 
     auto* action = named<QComboBox>("What is done");
     action->setFocus();
-    for (int i = 0; i < 5; ++i)
-        QTest::keyClick(action, Qt::Key_Down); // Grow or shrink
+    for (int i = 0; i < action->count() && action->currentText() != "Grow or shrink"; ++i)
+        QTest::keyClick(action, Qt::Key_Down);
     auto* distance = named<QDoubleSpinBox>("Distance, − inwards");
     ASSERT_NE(distance, nullptr);
     distance->setFocus();

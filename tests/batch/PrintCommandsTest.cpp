@@ -44,8 +44,9 @@ class PrintCommands : public support::BatchRuns<> {
 
 // What was printed on a piece that is gone stays with what came of it, and is never laid where its piece is not.
 TEST_F(PrintCommands, APrintIsNotRaisedPastWhatItsPieceWasJoinedBy) {
-    write("pair.svg", "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='60mm' viewBox='0 0 120 60'>"
-                      "<path d='M0 0H60V60H0Z' fill='#ffffff'/><path d='M50 0H120V60H50Z' fill='#ffffff'/></svg>");
+    write("pair.svg",
+          "<svg xmlns='http://www.w3.org/2000/svg' width='120mm' height='60mm' viewBox='0 0 120 60'>"
+          "<path d='M0 0H60V60H0Z' fill='#ffffff'/><path d='M50 0H120V60H50Z' fill='#ffffff'/></svg>");
     const auto reds = [this](const std::string& file) {
         std::vector<std::uint8_t> out;
         for (const job::Print& one : job::printsOn(state(file), state(file).made.pieces->now.at(0).id, {}))
@@ -63,6 +64,38 @@ TEST_F(PrintCommands, APrintIsNotRaisedPastWhatItsPieceWasJoinedBy) {
         EXPECT_EQ(reds("pair.thinline"),
                   isMoved ? (std::vector<std::uint8_t>{0, 255}) : (std::vector<std::uint8_t>{255, 0}));
     }
+}
+
+// From a picture to a sheet of stickers that can be cut: printed, down to the carrier, and one through it.
+TEST_F(PrintCommands, APictureBecomesASheetOfStickers) {
+    raster::Picture buoy{300, 200, std::vector<std::uint8_t>(300 * 200 * 3, 255)};
+    for (int y = 0; y < 200; ++y)
+        for (int x = 0; x < 300; ++x)
+            if (std::hypot(x - 150, y - 100) < 80)
+                for (int c = 0; c < 3; ++c)
+                    buoy.rgb[static_cast<size_t>((y * 300 + x) * 3 + c)] = c == 0 ? 200 : 40;
+    ASSERT_TRUE(m_store.writeWhole("buoy.png", formats::image::encodePng(buoy)));
+    ASSERT_EQ(call({"sticker", "buoy.png", "--width", "50mm", "--rim", "2mm", "--licence", "own", "--job",
+                    "b.thinline"}),
+              0)
+        << m_err.str();
+    EXPECT_TRUE(told("1 sticker of buoy.png, 50.0")) << m_out.str();
+    const job::State one = state("b.thinline");
+    ASSERT_EQ(one.made.work()->pieces.size(), 1u);
+    EXPECT_NEAR(geometry::bounds(one.made.work()->pieces[0].shape()).width(), 50, 0.1);
+    EXPECT_EQ(one.made.work()->pieces[0].piece.body->faces.size(), 1u);
+    ASSERT_EQ(call({"sticker", "buoy.png", "--width", "30mm", "--through", "--into", "b.thinline"}), 0)
+        << m_err.str();
+    ASSERT_EQ(call({"sheets", "b.thinline", "--out", "out"}), 0) << m_err.str();
+    ASSERT_EQ(call({"plan", "out/b.thinline"}), 0) << m_err.str();
+    EXPECT_TRUE(told("only down to the carrier")) << m_out.str();
+    EXPECT_TRUE(told("through the carrier too")) << m_out.str();
+    ASSERT_EQ(call({"print", "out/b.thinline", "--out", "printed"}), 0) << m_err.str();
+    ASSERT_EQ(call({"pack", "out/b.thinline", "--out", "packed"}), 0) << m_err.str();
+    EXPECT_NE(call({"sticker", "sea.png", "--job", "no.thinline"}), 0) << "it has no ground";
+    EXPECT_NE(m_err.str().find("no even colour"), std::string::npos) << m_err.str();
+    EXPECT_NE(call({"sticker", "buoy.png", "--width", "3mm", "--job", "no.thinline"}), 0);
+    EXPECT_NE(call({"sticker", "card.svg", "--job", "no.thinline"}), 0);
 }
 
 TEST_F(PrintCommands, FacesAreLaidToldMovedAndTakenOff) {
@@ -93,7 +126,8 @@ TEST_F(PrintCommands, FacesAreLaidToldMovedAndTakenOff) {
             EXPECT_EQ(face.colour, (raster::Rgb{0x20, 0x40, 0x60}));
         }
     const std::string step = std::to_string(faces[1]["step"].get<int>());
-    EXPECT_NE(call({"face", "job.thinline", "--step", step, "--into", "010203"}), 0) << "a text runs into nothing";
+    EXPECT_NE(call({"face", "job.thinline", "--step", step, "--into", "010203"}), 0)
+        << "a text runs into nothing";
     const auto before = state().made.pieces->now[0].body->faces[1].place;
     ASSERT_EQ(call({"face", "job.thinline", "--step", step, "--move", "4mm,3mm", "--scale", "0.5"}), 0)
         << m_err.str();
