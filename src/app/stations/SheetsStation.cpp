@@ -87,7 +87,12 @@ void SheetsStation::buildPlan() {
     m_look = new QPushButton(tr("Look for a closer layout"));
     m_look->setObjectName("link");
     m_look->setToolTip(tr("Pieces are turned and laid into one another's bays; what is pinned stays"));
-    controls()->addWidget(m_look, 0, Qt::AlignLeft);
+    // What could be done about all pieces gives way to what is said of those that are chosen.
+    m_offers = new QWidget;
+    auto* offers = new QVBoxLayout(m_offers);
+    offers->setContentsMargins(0, 0, 0, 0);
+    controls()->addWidget(m_offers);
+    offers->addWidget(m_look, 0, Qt::AlignLeft);
     connect(m_look, &QPushButton::clicked, this, [this] {
         if (bench().isLookingCloser())
             return bench().stopLooking();
@@ -99,10 +104,10 @@ void SheetsStation::buildPlan() {
         emit choiceChanged();
     });
     m_why = new WhyPanel(bench());
-    controls()->addWidget(m_why);
+    offers->addWidget(m_why);
     m_keep = linkButton({}, tr("Keep what is left whole"));
     m_keep->setToolTip(tr("One more sheet of this size among those there are of the stock"));
-    controls()->addWidget(m_keep, 0, Qt::AlignLeft);
+    offers->addWidget(m_keep, 0, Qt::AlignLeft);
     connect(m_keep, &QPushButton::clicked, this, [this] {
         const auto offcuts = sheets::offcutsOf(*bench().made().sheets, *bench().work());
         if (offcuts.empty())
@@ -438,6 +443,7 @@ void SheetsStation::showChosen() {
     m_clusters->setVisible(work != nullptr);
     m_clusters->show(m_chosen);
     m_none->setVisible(!m_chosen.empty());
+    m_offers->setVisible(m_chosen.empty());
     m_choiceText->setText(m_chosen.empty() ? tr("Click a piece for copies and turns")
                                            : countOf(static_cast<qsizetype>(m_chosen.size()),
                                                      tr("piece chosen"), tr("pieces chosen")));

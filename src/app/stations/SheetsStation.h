@@ -79,6 +79,7 @@ class SheetsStation : public StationPanel {
     QLabel* m_scraps;
     WhyPanel* m_why;
     QPushButton* m_keep;
+    QWidget* m_offers;
     QPushButton* m_look;
     bool m_isActive = false;
     QLabel* m_note;
