@@ -258,8 +258,9 @@ base::Result<Noted> withSticker(const State& state, SourceId id, const StickerWi
     placed.turnRad = source->turnRad;
     placed.at = source->at + turned(page.least);
     out.job = withSource(std::move(out.job), std::move(placed));
-    if (auto alone = withoutSource(out.job, id))
-        out.job = alone.take();
+    if (!picture->tracing)
+        if (auto alone = withoutSource(out.job, id))
+            out.job = alone.take();
     auto laid = make(out.job, Stage::Stack, state.made, progress.part(0.9, 1));
     if (!laid)
         return laid.error();

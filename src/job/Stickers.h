@@ -19,7 +19,7 @@ inline constexpr double kMostRimMm = 50;
 /// Shape:  what a picture shows is what is not transparent; of one without transparent parts what differs from the even
 ///         colour of its edge. The outline is traced from soft edges, grown by the rim with round corners, openings closed and bays rounded;
 ///         what is farther apart than two rims becomes a sticker of its own, all under one print. The picture itself leaves the
-///         job; what was traced of it goes too.
+///         job unless something was traced of it.
 /// Errors: NotFound for what is no picture; InvalidArgument for a rim out of range, for one that fills its frame and for one
 ///         that was laid straight from a photo; those of formats::image::decode, of tracing and of offsetting; Cancelled.
 /// Cost:   one tracing and one decoding of the picture.

@@ -157,14 +157,16 @@ void SourceStation::buildPicture() {
                            "the picture is printed on it"));
     m_rim = new LengthField(tr("Rim of the sticker"));
     m_rim->allowZero();
-    auto* cut = new QHBoxLayout;
+    m_sticker = new QWidget;
+    auto* cut = new QHBoxLayout(m_sticker);
+    cut->setContentsMargins(0, 0, 0, 0);
     cut->setSpacing(6);
     cut->addWidget(sticker);
     cut->addStretch(1);
     cut->addWidget(new QLabel(tr("rim")));
     cut->addWidget(m_rim);
     m_rim->setMaximumWidth(84);
-    lines->addLayout(cut);
+    lines->addWidget(m_sticker);
     connect(m_rim, &LengthField::entered, this, [this](double mm) { m_rimMm = mm; });
     connect(m_rim, &LengthField::refused, this, [this](const QString& why) { tell(m_note, why); });
     connect(sticker, &QPushButton::clicked, this, &SourceStation::makeSticker);
@@ -500,6 +502,7 @@ void SourceStation::showOpen() {
         m_width->showLength(job::sourceWidthMm(*source), bench().job().unit);
         m_height->showLength(job::sourceHeightMm(*source), bench().job().unit);
         m_rim->showLength(m_rimMm, bench().job().unit);
+        m_sticker->setVisible(!std::get<job::Picture>(source->what).tracing);
     } else if (isDrawing) {
         m_drawing->show(*source);
     } else if (isA<job::Word>(source)) {

@@ -72,6 +72,7 @@ class SourceStation : public StationPanel {
     QWidget* m_picture;
     LengthField* m_width;
     LengthField* m_height;
+    QWidget* m_sticker;
     LengthField* m_rim;
     double m_rimMm = 2;
     WordPanel* m_word;
