@@ -152,29 +152,33 @@ class Planning {
         std::stable_sort(stocks.begin(), stocks.end(), [&](const std::string& a, const std::string& b) {
             return m_plan.settings[a].blade < m_plan.settings[b].blade;
         });
-        int deepest = 0;
-        for (const OnMat& piece : pieces)
-            deepest = std::max(deepest, piece.nested);
         if (const auto tile = m_options.tiles.find(index); tile != m_options.tiles.end())
             if (auto ok = addTile(load, tile->second, planned); !ok)
                 return ok;
-        for (const std::string& stock : stocks) {
-            // What is cut through the carrier comes last: until then the sheet is whole.
-            for (const bool isThrough : {false, true}) {
-                if (auto ok = addPass(load, pieces, {Operation::Perforate, stock, {}, isThrough}, planned);
-                    !ok)
-                    return ok;
-                for (int nested = deepest; nested >= 0; --nested)
-                    for (const Operation operation : {Operation::CutInside, Operation::Cut})
-                        if (auto ok = addPass(load, pieces, {operation, stock, nested, isThrough}, planned);
-                            !ok)
-                            return ok;
-            }
-            for (const bool isThrough : {false, true})
-                if (auto ok = addFrames(load, cuts, stock, isThrough, planned); !ok)
-                    return ok;
-        }
+        for (const std::string& stock : stocks)
+            if (auto ok = addCuts(load, cuts, pieces, stock, planned); !ok)
+                return ok;
         m_plan.loads.push_back(std::move(planned));
+        return base::Done{};
+    }
+
+    /// All that a blade does to a stock. What is cut through the carrier comes last: until then the sheet is whole.
+    base::Status addCuts(const design::Load& load, const std::vector<design::SheetCuts>& cuts,
+                         const std::vector<OnMat>& pieces, const std::string& stock, PlannedLoad& into) {
+        int deepest = 0;
+        for (const OnMat& piece : pieces)
+            deepest = std::max(deepest, piece.nested);
+        for (const bool isThrough : {false, true}) {
+            if (auto ok = addPass(load, pieces, {Operation::Perforate, stock, {}, isThrough}, into); !ok)
+                return ok;
+            for (int nested = deepest; nested >= 0; --nested)
+                for (const Operation operation : {Operation::CutInside, Operation::Cut})
+                    if (auto ok = addPass(load, pieces, {operation, stock, nested, isThrough}, into); !ok)
+                        return ok;
+        }
+        for (const bool isThrough : {false, true})
+            if (auto ok = addFrames(load, cuts, stock, isThrough, into); !ok)
+                return ok;
         return base::Done{};
     }
 

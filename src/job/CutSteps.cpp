@@ -100,7 +100,7 @@ bool isAnyThrough(const design::Stack& work, const std::string& stockId) {
     };
     return std::any_of(work.pieces.begin(), work.pieces.end(),
                        [&](const design::Laid& laid) {
-                           return isOf(laid) && design::goesThroughCarrier(work, laid);
+                           return design::goesThroughCarrier(work, laid) && isOf(laid);
                        }) ||
            std::any_of(work.clusters.begin(), work.clusters.end(), hasSuchFrame);
 }

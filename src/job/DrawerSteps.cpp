@@ -81,10 +81,13 @@ void changeScraps(DrawerNow& now, const design::Load& load, const std::vector<de
             if (rest != rests.end())
                 now.told += keptRest(now.drawer, *of, rest->second);
         } else {
-            if (rest != rests.end())
-                std::erase_if(kept, [&](const design::Scrap& one) {
+            if (rest != rests.end()) { // the last one of that outline: others may have come by themselves
+                const auto left = std::find_if(kept.rbegin(), kept.rend(), [&](const design::Scrap& one) {
                     return one.stockId == of->stockId && one.rings == rest->second;
                 });
+                if (left != kept.rend())
+                    kept.erase(std::next(left).base());
+            }
             kept.push_back(*of);
             kept.back().id = 0;
         }

@@ -206,6 +206,68 @@ base::Result<double> unitForSticker(const Picture& picture, double widthMm, doub
     return (widthMm - 2 * rimMm) / box.width();
 }
 
+namespace {
+
+/// Stickers as a drawing; its page holds the picture and all of them, and where that begins is told, mm from the picture's corner.
+struct Drawn {
+    Source source;
+    Box page, all;
+};
+base::Result<Drawn> drawnAs(const Source& source, const Picture& picture, double rimMm,
+                            const base::FontStore& fonts, const base::Progress& progress) {
+    const auto shown = shownBy(picture);
+    if (!shown)
+        return shown.error();
+    const auto outlines = outlinesOf(*shown, source.unitMm, progress.part(0, 0.6));
+    if (!outlines)
+        return outlines.error();
+    const double across = source.unitMm, down = source.unitMm * picture.pixelAspect() * source.stretchY;
+    std::vector<Shape> inMm;
+    for (const Shape& shape : *outlines)
+        inMm.push_back(geometry::transformed(shape, geometry::Transform::scale(across, down)));
+    const auto rimmed = withRim(std::move(inMm), rimMm, progress.part(0.6, 0.8));
+    if (!rimmed)
+        return rimmed.error();
+    const std::string& file = picture.file->fileName;
+    Drawn out{{}, {{0, 0}, {picture.widthPx() * across, picture.heightPx() * down}}, {}};
+    formats::svg::NamedGroup group{"sticker", "cut round " + file, {}, raster::Rgb{255, 255, 255}};
+    for (const Shape& shape : *rimmed) {
+        out.all.include(geometry::bounds(shape));
+        const std::string number = std::to_string(group.shapes.size() + 1);
+        group.shapes.push_back({"sticker-" + number, "sticker " + number, shape});
+    }
+    out.page.include(out.all);
+    const std::string svg = formats::svg::writeGroups({group}, out.page, file);
+    const base::Bytes bytes(svg.begin(), svg.end());
+    auto drawn = drawingFrom({bytes, file.substr(0, file.rfind('.')) + ".svg", {FileKind::Svg, true}}, {},
+                             fonts, progress.part(0.8, 1));
+    if (!drawn)
+        return drawn.error();
+    out.source = drawn.take();
+    out.source.origin = source.origin;
+    out.source.lies.clear();
+    return out;
+}
+
+/// The job with a picture printed on pieces where it lay itself.
+base::Result<State> printedInPlace(const State& state, const std::vector<PieceId>& pieces,
+                                   const Source& source, const Picture& picture) {
+    const auto printed = withPicturePrinted(state, {pieces, design::Side::Front, {}},
+                                            {picture.file->bytes, picture.file->fileName, {}}, source.origin);
+    if (!printed)
+        return printed.error();
+    const auto laid = make(printed->job, Stage::Stack, state.made, {});
+    if (!laid)
+        return laid.error();
+    // It fills the pieces now.
+    design::Face face = printsOn(*laid, pieces.front(), design::Side::Front).back().face;
+    face.place = geometry::Transform::scale(picture.widthPx(), picture.heightPx()).then(source.map());
+    const auto placed = withPrintChanged(*laid, pieces.front(), face);
+    return placed ? make(*placed, Stage::Stack, laid->made, {}) : base::Result<State>(placed.error());
+}
+
+} // namespace
+
 base::Result<Noted> withSticker(const State& state, SourceId id, const StickerWish& how,
                                 const base::FontStore& fonts, const base::Progress& progress) {
     const Source* source = findSource(state.job, id);
@@ -214,92 +276,44 @@ base::Result<Noted> withSticker(const State& state, SourceId id, const StickerWi
         return Error{Code::NotFound, "A sticker is made of a picture; choose one."};
     if (!(how.rimMm >= 0 && how.rimMm <= kMostRimMm))
         return Error{Code::InvalidArgument, "The rim of a sticker goes from 0 to 50 mm."};
-    const auto shown = shownBy(*picture);
-    if (!shown)
-        return shown.error();
-    auto outlines = outlinesOf(*shown, source->unitMm, progress.part(0.1, 0.6));
-    if (!outlines)
-        return outlines.error();
-    const double across = source->unitMm, down = source->unitMm * picture->pixelAspect() * source->stretchY;
-    std::vector<Shape> inMm;
-    for (const Shape& shape : *outlines)
-        inMm.push_back(geometry::transformed(shape, geometry::Transform::scale(across, down)));
-    auto rimmed = withRim(std::move(inMm), how.rimMm, progress.part(0.6, 0.8));
-    if (!rimmed)
-        return rimmed.error();
-    Box page{{0, 0}, {picture->widthPx() * across, picture->heightPx() * down}};
-    formats::svg::NamedGroup group{
-        "sticker", "cut round " + picture->file->fileName, {}, raster::Rgb{255, 255, 255}};
-    for (const Shape& shape : *rimmed) {
-        page.include(geometry::bounds(shape));
-        group.shapes.push_back({"sticker-" + std::to_string(group.shapes.size() + 1),
-                                "sticker " + std::to_string(group.shapes.size() + 1), shape});
-    }
-    const std::string svg = formats::svg::writeGroups({group}, page, picture->file->fileName);
-    const base::Bytes bytes(svg.begin(), svg.end());
-    const std::string name = picture->file->fileName.substr(0, picture->file->fileName.rfind('.'));
-    auto drawn =
-        drawingFrom({bytes, name + ".svg", {FileKind::Svg, true}}, {}, fonts, progress.part(0.8, 0.9));
-    if (!drawn)
-        return drawn.error();
+    auto came = drawnAs(*source, *picture, how.rimMm, fonts, progress.part(0, 0.9));
+    if (!came)
+        return came.error();
+    Drawn drawn = came.take();
     auto stocked = withStickerStock(state.job, how.stockId);
     if (!stocked)
         return stocked.error();
     auto [job, stockId] = stocked.take();
-    Source sticker = drawn.take();
-    sticker.origin = source->origin;
-    sticker.layer = layerForStock(job, stockId);
-    sticker.lies.clear();
-    Noted out = added(state, std::move(job), std::move(sticker));
+    drawn.source.layer = layerForStock(job, stockId);
+    Job with = added(state, std::move(job), drawn.source).job;
     // In the picture's place: the drawing begins at its page's corner.
-    const SourceId made = out.job.sources.back()->id;
-    Source placed = *out.job.sources.back();
-    const geometry::Transform turned = geometry::turnAbout({}, source->turnRad);
+    Source placed = *with.sources.back();
     placed.turnRad = source->turnRad;
-    placed.at = source->at + turned(page.least);
-    out.job = withSource(std::move(out.job), std::move(placed));
+    placed.at = source->at + geometry::turnAbout({}, source->turnRad)(drawn.page.least);
+    const SourceId made = placed.id;
+    with = withSource(std::move(with), std::move(placed));
     if (!picture->tracing)
-        if (auto alone = withoutSource(out.job, id))
-            out.job = alone.take();
-    auto laid = make(out.job, Stage::Stack, state.made, progress.part(0.9, 1));
+        if (auto alone = withoutSource(with, id))
+            with = alone.take();
+    const auto laid = make(with, Stage::Stack, state.made, progress.part(0.9, 1));
     if (!laid)
         return laid.error();
     std::vector<PieceId> pieces;
     for (const design::Piece& piece : laid->made.pieces->now)
         if (piece.id.source() == made)
             pieces.push_back(piece.id);
-    const PrintOn on{pieces, design::Side::Front, {}};
-    auto printed =
-        withPicturePrinted(*laid, on, {picture->file->bytes, picture->file->fileName, {}}, source->origin);
+    const auto printed = printedInPlace(*laid, pieces, *source, *picture);
     if (!printed)
         return printed.error();
-    laid = make(printed.take().job, Stage::Stack, laid->made, {});
-    if (!laid)
-        return laid.error();
-    // It fills the stickers now; it belongs where it was.
-    design::Face face = printsOn(*laid, pieces.front(), design::Side::Front).back().face;
-    face.place = geometry::Transform::scale(picture->widthPx(), picture->heightPx()).then(source->map());
-    auto inPlace = withPrintChanged(*laid, pieces.front(), face);
-    if (!inPlace)
-        return inPlace.error();
-    out.job = inPlace.take();
-    if (how.isThrough) {
-        auto deep = make(out.job, Stage::Stack, laid->made, {});
-        if (!deep)
-            return deep.error();
-        auto through = withPiecesThrough(*deep, pieces, true);
-        if (!through)
-            return through.error();
-        out.job = through.take();
-    }
-    Box all;
-    for (const Shape& shape : *rimmed)
-        all.include(geometry::bounds(shape));
-    out.note = base::counted(static_cast<int>(pieces.size()), "sticker") + " of " + picture->file->fileName +
-               ", " + base::formatSize(all.width(), all.height(), state.job.unit) + " with a rim of " +
-               base::formatLength(how.rimMm, state.job.unit) + ", on " +
-               design::stockName(out.job.stocks, stockId) + ".";
-    return out;
+    auto out = how.isThrough ? withPiecesThrough(*printed, pieces, true) : base::Result<Job>(printed->job);
+    if (!out)
+        return out.error();
+    const std::string note = base::counted(static_cast<int>(pieces.size()), "sticker") + " of " +
+                             picture->file->fileName + ", " +
+                             base::formatSize(drawn.all.width(), drawn.all.height(), state.job.unit) +
+                             " with a rim of " + base::formatLength(how.rimMm, state.job.unit) + ", on " +
+                             design::stockName(out->stocks, stockId) + ".";
+    return Noted{out.take(), note};
 }
 
 } // namespace thinline::job

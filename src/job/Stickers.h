@@ -22,7 +22,7 @@ inline constexpr double kMostRimMm = 50;
 ///         job unless something was traced of it.
 /// Errors: NotFound for what is no picture; InvalidArgument for a rim out of range, for one that fills its frame and for one
 ///         that was laid straight from a photo; those of formats::image::decode, of tracing and of offsetting; Cancelled.
-/// Cost:   one tracing and one decoding of the picture.
+/// Cost:   one tracing and two decodings of the picture.
 base::Result<Noted> withSticker(const State& state, SourceId picture, const StickerWish& how,
                                 const base::FontStore& fonts, const base::Progress& progress = {});
 

@@ -104,6 +104,13 @@ TEST(DrawerSteps, WhatIsLeftOfAScrapIsKeptAndGoesWhenTheScrapComesBack) {
     const DrawerNow back = withSheetsOf(cut.drawer, loadOf({on}), job.plan.scraps, rests);
     ASSERT_EQ(back.drawer.scraps.size(), 1u);
     EXPECT_EQ(back.drawer.scraps[0].drawerId, 1);
+    // One of the same outline that was there before is another one, and stays.
+    const design::Drawer alike =
+        support::must(withScrapKept(drawer, {0, "sea", "", scrapRectangle(120, 150)}));
+    const DrawerNow again = withSheetsOf(withoutSheetsOf(alike, loadOf({on}), job.plan.scraps, rests).drawer,
+                                         loadOf({on}), job.plan.scraps, rests);
+    ASSERT_EQ(again.drawer.scraps.size(), 2u);
+    EXPECT_EQ(again.drawer.scraps[0].drawerId, 2);
 }
 
 TEST(DrawerSteps, SheetsAreAddedAndTakenByHand) {

@@ -89,9 +89,8 @@ TEST(Bridges, ATipIsHeldWhereItIsWideEnough) {
                               {2, 1, Where::AboveAndBelow});
     ASSERT_EQ(whole.size(), 1u);
     const auto neck = geometry::narrowestNeck(whole[0]);
-    if (neck && *neck) {
-        EXPECT_GT((*neck)->widthMm, 1.9);
-    }
+    ASSERT_TRUE(neck && *neck);
+    EXPECT_GT((*neck)->widthMm, 1.9);
 }
 
 TEST(Bridges, RingsWithinRingsAndWhatLiesBesideAreTied) {
