@@ -1,13 +1,14 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 
-// How true coloured pictures are traced as people bring them: scenes of known curves, worn in seven ways, traced as flat
+// How true coloured pictures are traced as people bring them: scenes of known curves, worn in eight ways, traced as flat
 // art at 8 px a mm, and held against the curves.
 //
 //     bench_colour --kinds [factor to reduce by, first seed of the photos]
-//     bench_colour [part of a scene's name or a wear ...] [--save]
+//     bench_colour [part of a scene's name or a wear ...] [--shadows] [--save]
 //
 // With --kinds: what kind each of many pictures is taken for, as a table of confusions.
+// With --shadows what may be a shadow is taken for one, as whoever took the picture says.
 // With --save every worn picture is written as PNG beside.
 
 #include "formats/image/ImageFile.h"
@@ -48,7 +49,7 @@ int tellKinds(double factor, unsigned firstSeed) {
         const raster::Picture clean = bench::drawn(scene);
         return factor < 1 ? raster::reduced(clean, factor) : clean;
     };
-    for (const std::string how : {"clean", "jpeg", "noise", "soft", "shade", "scan", "phone"}) {
+    for (const std::string how : {"clean", "jpeg", "noise", "soft", "shade", "scan", "phone", "shadow"}) {
         for (const bench::Scene& scene : bench::scenes())
             if (scene.name != "face") // outlined all over: either will do
                 look(scene.name + ", " + how, bench::worn(seen(scene), how), trace::Mode::FlatArt, false);
@@ -57,7 +58,7 @@ int tellKinds(double factor, unsigned firstSeed) {
                  scene.paper[0] < 100);
     }
     for (const bench::Photo& photo : bench::photos(firstSeed))
-        for (const std::string how : {"clean", "jpeg", "phone"})
+        for (const std::string how : {"clean", "jpeg", "phone", "shadow"})
             look(photo.name + ", " + how, bench::worn(photo.picture, how), trace::Mode::Photo, false);
     std::printf("%d of %d right; light taken for dark or dark for light: %d\n", right, all, turned);
     for (int i = 0; i < 3; ++i)
@@ -70,12 +71,15 @@ int tellKinds(double factor, unsigned firstSeed) {
 int main(int argc, char** argv) {
     if (argc > 1 && std::strcmp(argv[1], "--kinds") == 0)
         return tellKinds(argc > 2 ? std::atof(argv[2]) : 1, argc > 3 ? static_cast<unsigned>(std::atoi(argv[3])) : 1);
-    const std::vector<std::string> wears{"clean", "jpeg", "noise", "soft", "shade", "scan", "phone"};
+    const std::vector<std::string> wears{"clean", "jpeg", "noise", "soft", "shade", "scan", "phone", "shadow"};
     std::vector<std::string> names, ways;
     bool isSaving = false;
+    trace::DarkPart darkPart = trace::DarkPart::Unsaid;
     for (int i = 1; i < argc; ++i)
         if (std::strcmp(argv[i], "--save") == 0)
             isSaving = true;
+        else if (std::strcmp(argv[i], "--shadows") == 0)
+            darkPart = trace::DarkPart::Shadow;
         else if (std::find(wears.begin(), wears.end(), argv[i]) != wears.end())
             ways.emplace_back(argv[i]);
         else
@@ -108,6 +112,7 @@ int main(int argc, char** argv) {
             const auto begun = std::chrono::steady_clock::now();
             trace::Recipe recipe;
             recipe.mode = trace::Mode::FlatArt;
+            recipe.darkPart = darkPart;
             const auto found = trace::traceFlatArt(picture, 1.0 / 8, recipe);
             const double ms =
                 std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - begun).count();
@@ -123,10 +128,11 @@ int main(int argc, char** argv) {
                 got += geometry::nodeCount(area.shape);
             }
             const bench::Away away = bench::awayOf(truth, traced);
-            std::printf("%-16s %-6s %7.3f %7.2f %7.2f  %4zu/%-4zu %4d/%-4d %3zu/%-3d %5d/%-5d %4d %6.0f\n",
+            std::printf("%-16s %-6s %7.3f %7.2f %7.2f  %4zu/%-4zu %4d/%-4d %3zu/%-3d %5d/%-5d %4d %6.0f %s\n",
                         scene.name.c_str(), how.c_str(), away.mean, away.p995, away.most, traced.size(),
                         truth.size(), holes, openings, found->palette.size(), scene.colours(), got, nodes,
-                        bench::falseCorners(truth, traced), ms);
+                        bench::falseCorners(truth, traced), ms,
+                        !found->shadow ? "" : found->shadow->isTakenOut ? "shadow out" : "shadow?");
             std::fflush(stdout);
         }
     }

@@ -501,6 +501,13 @@ Picture worn(const Picture& picture, const std::string& how) {
         };
         return kept(grained(lit(softened(picture, 1.2), 15, light), 2.5, 2, 9), 80);
     }
+    if (how == "shadow") {
+        const auto light = [&](double x, double y) {
+            const double beyond = (x + 0.4 * y - 0.62) * picture.width / 1.08; // px
+            return (1 - 0.1 * x - 0.05 * y) * (1 - 0.38 / (1 + std::exp(-beyond / 0.9)));
+        };
+        return kept(grained(softened(lit(picture, 15, light), 1), 2.5, 2, 11), 85);
+    }
     return picture;
 }
 

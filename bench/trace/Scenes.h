@@ -44,7 +44,8 @@ std::vector<Photo> photos(unsigned firstSeed = 1);
 raster::Picture drawn(const Scene& scene);
 
 /// "clean", "jpeg" (quality 60), "noise" (8 levels), "soft" (one pixel), "shade" (light falling to 61 %), "scan" (soft,
-/// light falling off, grey ink, grain) or "phone" (light and a soft shadow, a lens, grain, quality 80).
+/// light falling off, grey ink, grain), "phone" (light and a soft shadow, a lens, grain, quality 80) or "shadow" (light and a
+/// shadow with a hard edge across, a lens, grain, quality 85).
 raster::Picture worn(const raster::Picture& picture, const std::string& how);
 
 /// How far a traced picture's lines lie from the true ones, both ways, px.

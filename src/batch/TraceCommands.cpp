@@ -53,6 +53,10 @@ CommandSpec traceSpec() {
          {"--folds-below", "LENGTH",
           "Lines of a drawing thinner than this are folds and part no areas; 0 for none.", "0", false},
          {"--dashes", "cut|fold", "What rows of dashes in a drawing are.", "cut", false},
+         {"--dark-part", "unsaid|shadow|paint",
+          "Of flat art: what a part is in which all colours are darker by one factor. Unsaid: a shadow where paint does no such "
+          "thing, else paint, and it is told.",
+          "unsaid", false},
          {"--not-cut", "COLOUR", "A colour of flat art that stays out, such as #ffffff.", "", false},
          {"--tones", "N", "Tones of a photo, 2 to 8.", "5", false},
          {"--neck", "LENGTH", "Nothing in a photo's layers, and no gap, is narrower.", "1.5mm", false},
@@ -140,8 +144,12 @@ base::Result<trace::Recipe> recipeOf(const Options& options) {
     const auto invert = choice(options, "--invert", {"no", "yes", "auto"});
     const auto build = choice(options, "--build", {"areas-on-backing", "ink-on-top"});
     const auto stack = choice(options, "--stack", {"inlay", "stacked"});
+    const auto dark = choice(options, "--dark-part", {"unsaid", "shadow", "paint"});
     if (!mode || !build || !stack || !invert)
         return !mode ? mode.error() : !build ? build.error() : !stack ? stack.error() : invert.error();
+    if (!dark)
+        return dark.error();
+    recipe.darkPart = static_cast<trace::DarkPart>(*dark);
     if (*mode <= static_cast<size_t>(trace::Mode::Photo))
         recipe.mode = static_cast<trace::Mode>(*mode);
     recipe.isLightOnDark = *invert == 1;
@@ -368,6 +376,8 @@ void keepHandiwork(trace::Recipe before, const raster::Picture& pixels, const Op
     recipe.closings = before.closings;
     recipe.ownParts = before.ownParts;
     recipe.merges = before.merges;
+    if (options["--dark-part"] == "unsaid")
+        recipe.darkPart = before.darkPart;
     recipe.picked.insert(recipe.picked.begin(), before.picked.begin(), before.picked.end());
     recipe.notCut.insert(recipe.notCut.begin(), before.notCut.begin(), before.notCut.end());
 }
@@ -514,6 +524,14 @@ void tellLost(Session& session, const job::Picture& picture, double mmPerPx) {
                                     : "; to keep it say --take-colour " + job::colourText(one.colour) + "\n");
 }
 
+/// What was done about a shadow, with how to have it otherwise.
+void tellShadow(Session& session, const job::Picture& picture, double mmPerPx) {
+    const auto& shadow = picture.tracing->shadow;
+    if (shadow && picture.recipe.darkPart != trace::DarkPart::Paint)
+        session.out << trace::shadowText(*shadow, mmPerPx)
+                    << (shadow->isTakenOut ? " Say --dark-part paint to leave it.\n" : " Say --dark-part shadow or paint.\n");
+}
+
 /// What is probably not of the motif, with how to take it out.
 void tellTakeOut(Session& session, const job::Picture& picture, double mmPerPx) {
     static constexpr const char* kOptions[]{"--text", "--second-copy", "--punch-holes"};
@@ -551,6 +569,7 @@ base::Status traceCommand(Session& session, const Options& options) {
     const auto& picture = std::get<job::Picture>(source.what);
     tellColoursNotThere(session, picture);
     tellLost(session, picture, job::mmPerPx(source));
+    tellShadow(session, picture, job::mmPerPx(source));
     tellTakeOut(session, picture, job::mmPerPx(source));
     if (const std::string few = trace::fewPixels(toTrace.opened.picture->width, job::mmPerPx(source)); !few.empty())
         session.out << few << "\n";

@@ -14,6 +14,7 @@ namespace {
 constexpr std::array<const char*, 3> kModes = {"lineart", "flat", "photo"};
 constexpr std::array<const char*, 4> kErasures = {"rectangle", "brush", "spill", "outside"};
 constexpr std::array<const char*, 2> kBuilds = {"areas-on-backing", "ink-on-top"};
+constexpr std::array<const char*, 3> kDarkParts = {"unsaid", "shadow", "paint"};
 constexpr std::array<const char*, 2> kStackings = {"inlay", "stacked"};
 
 json closingJson(const trace::ClosingLine& line) {
@@ -63,6 +64,8 @@ json recipeJson(const trace::Recipe& recipe) {
         if (part.threshold)
             out["ownParts"].back().push_back(*part.threshold);
     }
+    if (recipe.darkPart != trace::DarkPart::Unsaid)
+        out["darkPart"] = kDarkParts[static_cast<size_t>(recipe.darkPart)];
     if (recipe.bridgesMm > 0)
         out["bridgesMm"] = recipe.bridgesMm;
     if (recipe.foldsBelowMm > 0)
@@ -113,6 +116,8 @@ json tracingJson(const trace::Tracing& tracing) {
                                {"areaPx", one.areaPx},
                                {"place", pointJson(one.place)},
                                {"isSmall", one.isSmall}});
+    if (const auto& shadow = tracing.shadow)
+        out["shadow"] = {{"light", shadow->light}, {"areaPx", shadow->areaPx}, {"place", pointJson(shadow->place)}, {"colours", shadow->colours}, {"isTakenOut", shadow->isTakenOut}};
     if (const trace::FoldHint& may = tracing.mayFold; !(may == trace::FoldHint{}))
         out["mayFold"] = {{"dashed", may.dashed}, {"thin", may.thin}, {"thinnerMm", may.thinnerMm}};
     for (const trace::Leak& leak : tracing.leaks) {
@@ -136,6 +141,8 @@ trace::Recipe recipeOf(const json& in) {
         out.mode = wordIn<trace::Mode>(in.at("mode"), kModes, "the way of tracing");
     if (in.contains("build"))
         out.build = wordIn<trace::Build>(in.at("build"), kBuilds, "the build");
+    if (in.contains("darkPart"))
+        out.darkPart = wordIn<trace::DarkPart>(in.at("darkPart"), kDarkParts, "what a dark part is");
     if (in.contains("stacking"))
         out.stacking = wordIn<trace::Stacking>(in.at("stacking"), kStackings, "the stacking");
     out.leastAreaMm2 = numberOr(in, "leastAreaMm2", out.leastAreaMm2, 0, kMost * kMost, "the least area");
@@ -199,6 +206,12 @@ trace::Tracing tracingOf(const json& in) {
     for (const json& one : in.value("lost", none))
         out.lost.push_back({colourOf(one.at("colour")), numberIn(one.at("areaPx"), 0, 1e12, "an area"),
                             pointOf(one.at("place")), flagOr(one, "isSmall", false)});
+    if (in.contains("shadow")) {
+        const json& shadow = in.at("shadow");
+        out.shadow = {numberIn(shadow.at("light"), 0, 1, "a shadow's light"), numberIn(shadow.at("areaPx"), 0, 1e12, "an area"),
+                      pointOf(shadow.at("place")), wholeIn(shadow.at("colours"), 0, 1000, "a count"),
+                      flagOr(shadow, "isTakenOut", false)};
+    }
     if (in.contains("mayFold")) {
         const json& may = in.at("mayFold");
         out.mayFold = {wholeIn(may.at("dashed"), 0, 1'000'000, "a count"),

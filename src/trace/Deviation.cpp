@@ -26,6 +26,13 @@ raster::Picture inEvenLight(const raster::Picture& picture, raster::Rgb paper) {
     return out;
 }
 
+/// A colour as it looks in a shadow.
+raster::Rgb dimmed(raster::Rgb colour, double light) {
+    for (std::uint8_t& v : colour)
+        v = static_cast<std::uint8_t>(v * light + 0.5);
+    return colour;
+}
+
 } // namespace
 
 Deviation deviationOf(const raster::Picture& given, const Tracing& tracing) {
@@ -46,6 +53,7 @@ Deviation deviationOf(const raster::Picture& given, const Tracing& tracing) {
 
     constexpr double kClearly = 0.16; // about eight just visible steps: grain and shade stay below
     const auto w = static_cast<size_t>(picture.width);
+    const double light = tracing.shadow && tracing.shadow->isTakenOut ? tracing.shadow->light : 1;
     std::vector<std::uint8_t> differs(static_cast<size_t>(picture.pixels()), 0);
     for (size_t i = 0; i < differs.size(); ++i) {
         const std::uint32_t drawn = canvas.pixels()[i];
@@ -53,7 +61,8 @@ Deviation deviationOf(const raster::Picture& given, const Tracing& tracing) {
             here{static_cast<std::uint8_t>(drawn >> 16), static_cast<std::uint8_t>(drawn >> 8),
                  static_cast<std::uint8_t>(drawn)};
         if (there != here)
-            differs[i] = raster::colourDistance(there, here) > kClearly;
+            differs[i] = raster::colourDistance(there, here) > kClearly &&
+                         (light == 1 || raster::colourDistance(there, dimmed(here, light)) > kClearly);
     }
     Deviation out{given, 0};
     for (std::uint8_t& v : out.picture.rgb)

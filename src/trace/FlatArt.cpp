@@ -28,6 +28,7 @@
 #include "raster/Palette.h"
 #include "raster/Parts.h"
 #include "trace/PlanarMap.h"
+#include "trace/Shadow.h"
 
 #include <algorithm>
 #include <cmath>
@@ -211,19 +212,31 @@ std::vector<int> levelsOf(const PlanarMap& map, const Parts& parts, const std::v
 
 } // namespace
 
-base::Result<Tracing> traceFlatArt(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
+base::Result<Tracing> traceFlatArt(const raster::Picture& given, double mmPerPx, const Recipe& recipe,
                                    const base::Progress& progress) {
     Tracing out;
-    out.widthPx = picture.width;
-    out.heightPx = picture.height;
-    auto found = raster::coloured(picture, {.mmPerPx = mmPerPx,
+    out.widthPx = given.width;
+    out.heightPx = given.height;
+    const raster::ColouringOptions options{.mmPerPx = mmPerPx,
                                    .leastMm2 = recipe.leastAreaMm2,
                                    .count = recipe.colours,
-                                   .picked = recipe.picked},
-                                  progress.part(0, 0.45));
+                                   .picked = recipe.picked};
+    auto found = raster::coloured(given, options, progress.part(0, 0.3));
     if (!found)
         return found.error();
     raster::Colouring colouring = found.take();
+    raster::Picture lightened;
+    if (const auto shadow = raster::castShadowIn(given, colouring)) {
+        out.shadow = seenShadow(*shadow, recipe.darkPart, shadow->isSure);
+        if (out.shadow->isTakenOut) {
+            lightened = raster::withoutShadow(given, *shadow);
+            auto again = raster::coloured(lightened, options, progress.part(0.3, 0.45));
+            if (!again)
+                return again.error();
+            colouring = again.take();
+        }
+    }
+    const raster::Picture& picture = lightened.isEmpty() ? given : lightened;
     const std::vector<Rgb>& palette = colouring.palette;
     balance(colouring, paperLabel(colouring.map, palette.size()));
     out.isInEvenLight = !colouring.shading.isEven();

@@ -3,11 +3,13 @@
 #include "trace/Kind.h"
 
 #include "base/Length.h"
+#include "raster/CastShadow.h"
 #include "raster/Colour.h"
 #include "raster/Colouring.h"
 
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 
 namespace thinline::trace {
 namespace {
@@ -103,12 +105,16 @@ std::pair<double, double> textureOf(const raster::Picture& picture, const raster
     return count > 0 ? std::pair{coarse / count, fine / count} : std::pair{0.0, 0.0};
 }
 
+bool isLines(const Kind& kind) {
+    constexpr double kMostly = 0.82;
+    return kind.alongInk > kMostly || kind.colours < 2;
+}
+
 void decide(Kind& kind) {
     constexpr double kTextured = 1, kOverGrain = 0.54, kRounding = 0.3;
     // Lines a pixel or two thick leave something of themselves in what lies beside them.
     const double overGrain = kind.alongInk > 0.9 && kind.colours <= 3 ? 1.5 * kOverGrain : kOverGrain;
     constexpr int kMany = 24; // colours nobody would draw with
-    constexpr double kMostly = 0.82;
     const auto percent = [](double share) { return std::to_string(static_cast<int>(std::lround(100 * share))) + " %"; };
     // Where much is left unexplained the local colours are wrong, and so is the texture.
     constexpr double kFailed = 0.04;
@@ -121,7 +127,7 @@ void decide(Kind& kind) {
                                               " levels beyond light and gradients";
         return;
     }
-    if (kind.alongInk > kMostly || kind.colours < 2) {
+    if (isLines(kind)) {
         kind.mode = Mode::LineDrawing;
         kind.why = kind.colours < 2 ? "nothing is drawn that stands apart from the paper"
                                     : percent(kind.alongInk) + " of its borders run along " +
@@ -134,31 +140,22 @@ void decide(Kind& kind) {
     kind.why = std::to_string(kind.colours) + " colours, " + percent(kind.alongInk) + " of their borders along lines";
 }
 
-} // namespace
-
-Kind kindOf(const raster::Picture& given) {
+/// What a picture is taken for whose colours are told apart.
+Kind readAs(const raster::Picture& picture, const raster::Colouring& colouring, int step) {
     Kind out;
-    if (given.isEmpty())
-        return out;
-    constexpr double kMostPixels = 6e5;
-    const int step = std::max(
-        1, static_cast<int>(std::lround(std::sqrt(static_cast<double>(given.pixels()) / kMostPixels))));
-    const raster::Picture picture = step > 1 ? thinned(given, step) : given;
-    const auto found = raster::coloured(picture);
-    if (!found)
-        return out;
-    const std::vector<raster::Rgb>& palette = found->palette;
+    std::tie(out.texture, out.grain) = textureOf(picture, colouring);
+    const std::vector<raster::Rgb>& palette = colouring.palette;
     out.colours = static_cast<int>(palette.size());
-    out.even = found->sure;
-    out.left = found->unexplained;
-    const std::vector<Use> uses = usesOf(found->map, palette.size());
+    out.even = colouring.sure;
+    out.left = colouring.unexplained;
+    const std::vector<Use> uses = usesOf(colouring.map, palette.size());
     const auto ground = static_cast<size_t>(
         std::max_element(uses.begin(), uses.end(), [](const Use& a, const Use& b) { return a.frame < b.frame; }) -
         uses.begin());
     constexpr double kThickest = 0.04;
     const double thickest = std::max(4.0, kThickest * std::min(picture.width, picture.height));
     const std::vector<bool> isInk = inksOn(ground, palette, uses, thickest);
-    out.alongInk = alongOf(found->map, isInk);
+    out.alongInk = alongOf(colouring.map, isInk);
     double most = 0;
     for (size_t i = 0; i < palette.size(); ++i)
         if (isInk[i] && uses[i].border > most) {
@@ -166,9 +163,34 @@ Kind kindOf(const raster::Picture& given) {
             out.strokePx = uses[i].strokePx() * step;
             out.isLightOnDark = raster::labOf(palette[i]).l > raster::labOf(palette[ground]).l;
         }
-    const auto [texture, grain] = textureOf(picture, *found);
-    out.texture = texture;
-    out.grain = grain;
+    return out;
+}
+
+} // namespace
+
+Kind kindOf(const raster::Picture& given) {
+    if (given.isEmpty())
+        return {};
+    constexpr double kMostPixels = 6e5;
+    const int step = std::max(
+        1, static_cast<int>(std::lround(std::sqrt(static_cast<double>(given.pixels()) / kMostPixels))));
+    const raster::Picture picture = step > 1 ? thinned(given, step) : given;
+    const auto found = raster::coloured(picture);
+    if (!found)
+        return {};
+    Kind out = readAs(picture, *found, step);
+    constexpr double kFlat = 0.05; // a photo is full of shadows
+    const auto shadow = out.left < kFlat ? raster::castShadowIn(picture, *found) : std::nullopt;
+    if (shadow && shadow->isOnGround) {
+        const raster::Picture light = raster::withoutShadow(picture, *shadow);
+        if (const auto again = raster::coloured(light)) {
+            Kind without = readAs(light, *again, step);
+            without.texture = out.texture; // the shadow's grain is brightened along
+            without.grain = out.grain;
+            if (shadow->isSure || isLines(without))
+                out = without;
+        }
+    }
     decide(out);
     return out;
 }

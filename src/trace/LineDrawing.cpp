@@ -39,6 +39,7 @@
 #include "raster/Regions.h"
 #include "trace/FoldLines.h"
 #include "trace/PlanarMap.h"
+#include "trace/Shadow.h"
 
 #include <algorithm>
 #include <cmath>
@@ -393,12 +394,15 @@ base::Result<Tracing> outlined(Looked looked, const raster::Picture& picture, co
 
 } // namespace
 
-base::Result<Gapless> traceGapless(const raster::Picture& picture, double mmPerPx, Recipe recipe,
+base::Result<Gapless> traceGapless(const raster::Picture& given, double mmPerPx, Recipe recipe,
                                    const base::Progress& progress) {
+    const Lightened lightened = lightenedLines(given, recipe);
+    const raster::Picture& picture = lightened.picture.isEmpty() ? given : lightened.picture;
     // A closed gap may uncover another one behind it. The last look, which finds none, is the one that is outlined.
     constexpr int kRounds = 3;
     for (int round = 0;; ++round) {
         Tracing found;
+        found.shadow = lightened.shadow;
         auto looked = lookedAt(picture, mmPerPx, recipe, found, progress);
         if (!looked)
             return looked.error();
@@ -415,9 +419,12 @@ base::Result<Gapless> traceGapless(const raster::Picture& picture, double mmPerP
     }
 }
 
-base::Result<Tracing> traceLineDrawing(const raster::Picture& picture, double mmPerPx, const Recipe& recipe,
+base::Result<Tracing> traceLineDrawing(const raster::Picture& given, double mmPerPx, const Recipe& recipe,
                                        const base::Progress& progress) {
+    const Lightened lightened = lightenedLines(given, recipe);
+    const raster::Picture& picture = lightened.picture.isEmpty() ? given : lightened.picture;
     Tracing out;
+    out.shadow = lightened.shadow;
     auto looked = lookedAt(picture, mmPerPx, recipe, out, progress);
     return looked ? outlined(looked.take(), picture, recipe, std::move(out), progress) : looked.error();
 }

@@ -25,6 +25,13 @@ enum class Stacking {
     Stacked ///< an upper piece on a lower one, which runs on under it by the tuck
 };
 
+/// What a part of the picture is in which all colours are darker by one factor.
+enum class DarkPart {
+    Unsaid, ///< a shadow where no paint does this, and over the paper of a line drawing; else paint, and the person is asked
+    Shadow,
+    Paint
+};
+
 /// A line of ink the person adds to close a gap, in pixels of the picture.
 struct ClosingLine {
     geometry::Point from;
@@ -83,6 +90,9 @@ struct Recipe {
                                ///< this nothing can be picked up
     double smoothness = 1.0;   ///< 0 keeps every corner that can be told, 1 true corners, 1.3 rounds them all
     double tuckMm = 0.6; ///< how far a lower piece runs on under an upper one; cut and glue are not exact
+
+    // line drawings and flat colour art
+    DarkPart darkPart = DarkPart::Unsaid;
 
     // line drawings
     bool isLightOnDark = false; ///< the lines are lighter than what they are drawn on

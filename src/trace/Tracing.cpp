@@ -75,6 +75,10 @@ Tracing enlarged(Tracing tracing, int widthPx, int heightPx) {
         one.areaPx *= across * down;
         one.place = map(one.place);
     }
+    if (tracing.shadow) {
+        tracing.shadow->areaPx *= across * down;
+        tracing.shadow->place = map(tracing.shadow->place);
+    }
     for (geometry::Line& fold : tracing.folds)
         fold = geometry::transformed(fold, map);
     for (Leak& leak : tracing.leaks) {
@@ -107,6 +111,17 @@ std::string fewPixels(int widthPx, double mmPerPx) {
     return "This picture is " + std::to_string(widthPx) + " px wide: at " + base::formatNumber(widthPx * mmPerPx, 0) +
            " mm each pixel is " + base::formatNumber(mmPerPx, 1) +
            " mm. A larger picture of the same is traced truer; this one as well as it can be.";
+}
+
+std::string shadowText(const SeenShadow& shadow, double mmPerPx) {
+    constexpr double kMm2 = 100;
+    const double mm2 = shadow.areaPx * mmPerPx * mmPerPx;
+    const std::string size = mm2 < kMm2 ? base::formatNumber(mm2, 0) + " mm²" : base::formatNumber(mm2 / kMm2, 1) + " cm²",
+                      light = base::formatNumber(shadow.light * 100, 0) + " % as light",
+                      colours = base::counted(shadow.colours, "colour");
+    return shadow.isTakenOut ? "A shadow over " + size + " was taken out: everything there is " + light + ", seen in " + colours + "."
+                             : "A part of " + size + " may be a shadow: everything there is " + light + ", seen in " + colours +
+                                   ". Paint may look so too; it stays until you say it is one.";
 }
 
 namespace {

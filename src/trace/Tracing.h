@@ -52,6 +52,17 @@ struct LostColour {
     bool operator==(const LostColour&) const = default;
 };
 
+/// A part of the picture in which all colours are darker by one factor, as beyond the edge of a shadow.
+struct SeenShadow {
+    double light = 1;      ///< what is left of it there
+    double areaPx = 0;
+    geometry::Point place; ///< px; deep in it
+    int colours = 0;       ///< how many are seen in both lights
+    bool isTakenOut = false; ///< the areas are as without it
+
+    bool operator==(const SeenShadow&) const = default;
+};
+
 /// What was found, in pixels of the picture. Multiply by mm per pixel to get millimetres.
 struct Tracing {
     int widthPx = 0;
@@ -64,6 +75,7 @@ struct Tracing {
     std::vector<raster::Rgb> palette; ///< the colours found in flat art, most used first; a photo's tones
     bool isInEvenLight = false;       ///< of flat art: its colours are as in even light, which the picture is not
     std::vector<LostColour> lost;     ///< of flat art: a square millimetre and more of each
+    std::optional<SeenShadow> shadow; ///< not of photos
     std::vector<geometry::Shape>
         backing;                       ///< the filled silhouette, largest first; none for flat art and photos
     std::vector<geometry::Shape> ink;  ///< the ink with its openings, largest first; of line drawings
@@ -83,6 +95,9 @@ std::string whatIsLookedAt(std::int64_t pixels, double mmPerPx);
 
 /// Says that a picture has too few pixels for its size; empty when it has enough.
 std::string fewPixels(int widthPx, double mmPerPx);
+
+/// Says what of a shadow was done or is to be said.
+std::string shadowText(const SeenShadow& shadow, double mmPerPx);
 
 /// Returns what a recipe finds in a picture, whichever way it goes.
 /// Shape:  a picture above kMostLookedAt is looked at reduced; whatever is given and found is in its own pixels.

@@ -9,6 +9,7 @@
 #include "support/Drawings.h"
 #include "support/Fonts.h"
 #include "support/Photos.h"
+#include "support/Shadows.h"
 #include "support/Shapes.h"
 
 #include <QCheckBox>
@@ -310,6 +311,30 @@ TEST_F(WindowTest, AReducedCopyShowsWhatIsComing) {
     EXPECT_NEAR(foretold.width(), found.width(), 0.2);
     EXPECT_NEAR(foretold.least.x, found.least.x, 0.2);
     EXPECT_FALSE(view()->hasGhost());
+}
+
+// Only the paper is seen in both lights: the window asks, and either answer can be taken back by the other.
+TEST_F(WindowTest, WhatMayBeAShadowIsAskedFor) {
+    writeFile(path("pier.png"), formats::image::encodePng(support::inShadow(
+                                    support::Drawing(480, 360).fill(support::disc({100, 100}, 50), {47, 111, 143}).picture(), 0.6)));
+    drop({path("pier.png")});
+    ASSERT_TRUE(waitFor([this] { return m_window->bench().picture() != nullptr; }));
+    type(named<QLineEdit>("Width"), "120 mm");
+    clickMain();
+    ASSERT_TRUE(waitFor([this] { return hasPieces(); }));
+    ASSERT_TRUE(waitUntilQuiet());
+    QTest::mouseClick(named<QPushButton>("Flat colours"), Qt::LeftButton);
+    ASSERT_TRUE(waitUntilQuiet());
+    ASSERT_EQ(areas(), 2u) << "the disc, and what is darker";
+    QTest::mouseClick(buttonOf("It is a shadow: take it out"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return areas() == 1; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    EXPECT_EQ(picture().recipe.darkPart, trace::DarkPart::Shadow);
+    QTest::mouseClick(buttonOf("It is paint: leave it as it is"), Qt::LeftButton);
+    ASSERT_TRUE(waitFor([this] { return areas() == 2; }));
+    ASSERT_TRUE(waitUntilQuiet());
+    press(QKeySequence::Undo);
+    EXPECT_EQ(areas(), 1u);
 }
 
 TEST_F(WindowTest, AColourIsTakenFromThePicture) {

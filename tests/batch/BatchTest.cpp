@@ -13,6 +13,7 @@
 #include "support/BatchRuns.h"
 #include "support/Drawings.h"
 #include "support/Photos.h"
+#include "support/Shadows.h"
 #include "support/Shapes.h"
 
 #include <gtest/gtest.h>
@@ -441,6 +442,34 @@ TEST_F(Batch, APictureIsTakenForWhatItIsAndSaysWhy) {
     const auto* again = job::asA<job::Picture>(job::pictureSource(now.job));
     EXPECT_FALSE(again->recipe.isLightOnDark);
     EXPECT_EQ(again->recipe.erasures.size(), 1u);
+}
+
+TEST_F(Batch, AShadowIsTakenOutOrToldAndTheAnswerStaysWithTheJob) {
+    support::Drawing drawing(600, 420);
+    drawing.fill(support::rectangle(200, 40, 340, 70), {47, 111, 143})
+        .fill(support::rectangle(180, 140, 300, 60), {200, 71, 43})
+        .fill(support::rectangle(100, 340, 300, 50), {92, 140, 80});
+    ASSERT_TRUE(m_store.writeWhole("quay.png", formats::image::encodePng(support::inShadow(drawing.picture(), 0.6))));
+    const auto trace = [this](std::vector<std::string> args) {
+        args.insert(args.begin(), "trace");
+        EXPECT_EQ(call(args), kDone) << m_err.str();
+        return *job::asA<job::Picture>(job::pictureSource(state("quay.thinline").job));
+    };
+    const job::Picture out = trace({"quay.png", "--mode", "flat", "--px-per-mm", "8", "--job", "quay.thinline"});
+    EXPECT_NE(m_out.str().find("A shadow over 20.4 cm² was taken out: everything there is 60 % as light"), std::string::npos) << m_out.str();
+    ASSERT_TRUE(out.tracing->shadow);
+    EXPECT_TRUE(out.tracing->shadow->isTakenOut);
+    EXPECT_EQ(out.tracing->areas.size(), 3u);
+    const job::Picture paint = trace({"quay.thinline", "--mode", "flat", "--dark-part", "paint"});
+    EXPECT_EQ(m_out.str().find("shadow"), std::string::npos) << "nobody is told what she said herself";
+    EXPECT_EQ(paint.recipe.darkPart, trace::DarkPart::Paint);
+    ASSERT_TRUE(paint.tracing->shadow);
+    EXPECT_FALSE(paint.tracing->shadow->isTakenOut);
+    EXPECT_GT(paint.tracing->areas.size(), 4u);
+    const job::Picture still = trace({"quay.thinline", "--mode", "flat", "--smoothness", "0.9"});
+    EXPECT_EQ(still.recipe.darkPart, trace::DarkPart::Paint) << "decided once";
+    EXPECT_NE(call({"trace", "quay.png", "--dark-part", "night"}), kDone);
+    EXPECT_NE(m_err.str().find("use unsaid, shadow or paint"), std::string::npos) << m_err.str();
 }
 
 TEST_F(Batch, ASheetInAPhotoIsLaidStraightAtItsSize) {

@@ -30,7 +30,7 @@ class ColoursWay : public TraceWay {
     PaletteChips* m_chips;
     std::vector<raster::Rgb> m_shown; ///< the colour of every chip
     raster::Rgb m_paper{};
-    QVBoxLayout* m_offers;   ///< colours that are in no piece
+    QVBoxLayout* m_offers;   ///< colours that are in no piece, a shadow
     QPushButton* m_noPicked; ///< forgets colours taken by hand
     WordChoice* m_stacking;
     LengthField* m_tuck;

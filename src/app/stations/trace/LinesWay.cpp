@@ -174,6 +174,7 @@ void LinesWay::show(const job::Job& job, const job::Source& source, base::Length
     emptyLayout(m_offers);
     if (picture.tracing)
         offerFolds(picture.tracing->mayFold);
+    offerShadow(m_offers, picture, job::mmPerPx(source));
     offerGaps(job, source);
     const QSignalBlocker a(m_threshold.slider), b(m_partThreshold.slider), c(m_automatic);
     m_automatic->setChecked(!recipe.threshold);

@@ -58,6 +58,23 @@ TraceWay::TraceWay(QObject* parent)
     });
 }
 
+void TraceWay::offerShadow(QVBoxLayout* into, const job::Picture& picture, double mmPerPx) {
+    if (!picture.tracing || !picture.tracing->shadow)
+        return;
+    const bool isOut = picture.tracing->shadow->isTakenOut;
+    if (picture.recipe.darkPart != trace::DarkPart::Paint)
+        into->addWidget(sentenceLabel(text(trace::shadowText(*picture.tracing->shadow, mmPerPx)), "help"));
+    QPushButton* button = linkButton(isOut ? tr("It is paint: leave it as it is") : tr("It is a shadow: take it out"),
+                                     isOut ? tr("What is darker there becomes areas of its own")
+                                           : tr("Colours are the same there as in the light"));
+    connect(button, &QPushButton::clicked, this, [this, isOut] {
+        emit wants(isOut ? tr("Take a shadow for paint") : tr("Take a shadow out"), [isOut](trace::Recipe& recipe) {
+            recipe.darkPart = isOut ? trace::DarkPart::Paint : trace::DarkPart::Shadow;
+        });
+    });
+    into->addWidget(button, 0, Qt::AlignLeft);
+}
+
 void TraceWay::wantWhenSettled(const QString& step, Change change) {
     m_pending = [this, step, change = std::move(change)] { emit wants(step, change); };
     m_settle.start();

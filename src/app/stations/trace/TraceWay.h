@@ -71,6 +71,8 @@ class TraceWay : public QObject {
                      const std::function<void(trace::Recipe&, int)>& set);
     LengthField* addLength(QVBoxLayout* lines, const QString& label, const QString& hint, const QString& step,
                            double trace::Recipe::*length, bool mayBeZero);
+    /// What was done about a shadow, or whether there is one, with the other answer a click away.
+    void offerShadow(QVBoxLayout* into, const job::Picture& picture, double mmPerPx);
     void wantWhenSettled(const QString& step, Change change);
     /// Whether the person is still moving something.
     bool isSettling() const { return m_settle.isActive(); }
