@@ -120,9 +120,13 @@ base::Status add(Session& session, const Options& options, const std::string& pa
     return base::Done{};
 }
 
+/// What is looked for. A stock may be called by the name of one that the program knows; one that somebody made is in the book
+/// by its id.
 logbook::Search searchSaid(const Options& options, int most) {
-    return {options.has("--words") ? options["--words"] : "",
-            options.has("--stock") ? options["--stock"] : "", most};
+    std::string stock = options.has("--stock") ? options["--stock"] : "";
+    if (const auto known = stockSaid(job::newJob(catalogue()).stocks, stock))
+        stock = *known;
+    return {options.has("--words") ? options["--words"] : "", stock, most};
 }
 
 base::Status list(Session& session, const Options& options, const Logbook& book) {

@@ -1,11 +1,10 @@
 // SPDX-FileCopyrightText: Thin Line contributors
 // SPDX-License-Identifier: GPL-3.0-or-later
 
-// What makes flat things stand: the easel back, the slotted cross stand, the stick holder; and the pillow box, which needs no
-// glue but one lap.
+// What makes flat things stand: the easel back, the slotted cross stand, the stick holder.
 //
 // A slot is as wide as the card that goes in and its clearance, and half as deep as the plates are high, so that both plates end
-// at one height. A pillow box bends along arcs: the flatter the arc, the fuller the box.
+// at one height.
 #include "construct/Blank.h"
 #include "construct/Figures.h"
 #include "construct/Set.h"
@@ -129,55 +128,6 @@ base::Result<Built> buildStick(const Said& said, const base::Progress&) {
     return out;
 }
 
-base::Result<Built> buildPillow(const Said& said, const base::Progress&) {
-    const double w = said["width"], h = said["height"], rise = said["arc"], lap = said["lap"];
-    if (rise > w / 2)
-        return Error{Code::InvalidArgument, "Arcs of " + mm(rise) +
-                                                " are more than half discs; they can be " + mm(w / 2) +
-                                                " at most."};
-    if (2 * rise > h - 10)
-        return Error{Code::InvalidArgument, "Arcs of " + mm(rise) + " from both ends meet; they can be " +
-                                                mm((h - 10) / 2) + " at most."};
-    // Two panels side by side; each has at both ends an arc outwards (the edge) and the same inwards (the fold).
-    const double r = (w * w / 4 + rise * rise) / (2 * rise), half = std::asin(std::min(1.0, w / 2 / r)),
-                 slant = std::min(lap, h / 6);
-    const double side = rise > w / 2 - 1e-9 ? kPi / 2 : half;
-    const auto arc = [&](Contour& out, double left, double y, bool isUp, bool toRight) {
-        const Point centre{left + w / 2, isUp ? y - rise + r : y + rise - r};
-        const double middle = isUp ? -kPi / 2 : kPi / 2, sweep = (isUp == toRight ? 1 : -1) * 2 * side;
-        geometry::appendEllipseArc(out, centre, r, r, middle - sweep / 2, sweep);
-        out.segments.back().end = {toRight ? left + w : left, y};
-    };
-    const double y0 = rise, y1 = rise + h; // where arcs begin
-    Contour outline{{0, y0}, {}};
-    arc(outline, 0, y0, true, true);
-    arc(outline, w, y0, true, true);
-    const auto to = [&](double x, double y) { outline.segments.push_back(Segment::line({x, y})); };
-    to(2 * w + lap, y0 + slant);
-    to(2 * w + lap, y1 - slant);
-    to(2 * w, y1);
-    arc(outline, w, y1, false, false);
-    arc(outline, 0, y1, false, false);
-    to(0, y0);
-    Body body{{outline, {}}};
-    fold(body, {w, y0}, {w, y1}, 180);
-    fold(body, {2 * w, y0}, {2 * w, y1}, 180);
-    for (const double left : {0.0, w})
-        for (const bool isUpper : {true, false}) {
-            Contour inward{{left, isUpper ? y0 : y1}, {}};
-            arc(inward, left, isUpper ? y0 : y1, !isUpper, true);
-            body.lines.push_back({{}, inward, design::Fold{Side::Front, false, 90}, true, true});
-        }
-    glue(body, {{2 * w, y0}, {2 * w + lap, y0 + slant}, {2 * w + lap, y1 - slant}, {2 * w, y1}}, Side::Front);
-    name(body, {w / 2, (y0 + y1) / 2}, "front", true);
-    name(body, {w * 1.5, (y0 + y1) / 2}, "back");
-    Built out;
-    out.parts.push_back({"pillow", "the pillow box", std::move(body)});
-    out.derived.push_back({"radius of the arcs", {"(", w, "² / 4 + ", rise, "²) / (2 × ", rise, ")"}, r});
-    out.derived.push_back({"blank, wide", {"2 × ", w, " + ", lap, " lap"}, 2 * w + lap});
-    return out;
-}
-
 } // namespace
 
 const Construction& easel() {
@@ -219,18 +169,6 @@ const Construction& stick() {
         nullptr,
         "",
         "Sticks are nothing for small children."};
-    return it;
-}
-const Construction& pillow() {
-    static const Construction it{
-        "pillow-box",
-        "Pillow box",
-        "Two panels with bent ends that close by themselves.",
-        {size("width", "Wide", 70, 15, 400, "a panel"),
-         size("height", "Long", 110, 25, 500, "between the ends' corners"),
-         size("arc", "Ends' arcs", 18, 3, 200, "how far they reach; a deeper arc makes a fuller box"),
-         margin("lap", "Glue lap", 12, 4, 60, "along one side")},
-        buildPillow};
     return it;
 }
 

@@ -22,12 +22,14 @@ struct Meeting {
     std::string name; ///< "the lap": meetings of one name are one joint
     Spot a, b;
 };
-/// A card that is rolled bends along many lines that no tool makes.
+/// A card that is rolled bends along many lines that no tool makes. Of a card with bends its curved folds are among them, facet
+/// by facet.
 struct Bend {
     geometry::Line path; ///< straight, mm, as the piece is drawn
     double angleDeg = 0;
     bool isTowards = false; ///< towards the viewer, as Fold has it
     bool gives = false;     ///< what lies beside it does not hang together here: a tooth, which bows
+    bool isCrease = false;  ///< a facet of a curved fold, not of a roll: it is seen, and folds as folds do
 };
 struct FoldedForm {
     std::map<std::string, std::vector<Bend>> bends; ///< by piece

@@ -20,23 +20,29 @@ constexpr double kFlatMm = 0.01;
 struct Lines {
     std::vector<geometry::Line> paths;
     std::vector<double> awayRad;
-    std::vector<bool> isBend, gives;
+    std::vector<bool> isBend, gives, isCrease;
 };
 Lines linesOf(const Card& card, const design::FoldedForm& form) {
     Lines out;
     const auto take = [&](const geometry::Line& path, double angleDeg, bool isTowards, bool isBend,
-                          bool gives) {
+                          bool gives, bool isCrease) {
         out.paths.push_back(path);
+        out.isCrease.push_back(isCrease);
         out.awayRad.push_back((isTowards ? -1 : 1) * angleDeg * std::numbers::pi / 180);
         out.isBend.push_back(isBend);
         out.gives.push_back(gives);
     };
+    const auto bends = form.bends.find(card.key);
+    const auto isInFacets = [&](const geometry::Line& path) {
+        return bends != form.bends.end() &&
+               std::any_of(path.segments.begin(), path.segments.end(), [](const auto& step) { return !step.isLine; });
+    };
     for (const design::PieceLine& line : card.body->lines)
-        if (const auto* fold = std::get_if<design::Fold>(&line.does))
-            take(line.path, fold->angleDeg, fold->isTowards, false, false);
-    if (const auto bends = form.bends.find(card.key); bends != form.bends.end())
+        if (const auto* fold = std::get_if<design::Fold>(&line.does); fold && !isInFacets(line.path))
+            take(line.path, fold->angleDeg, fold->isTowards, false, false, false);
+    if (bends != form.bends.end())
         for (const design::Bend& bend : bends->second)
-            take(bend.path, bend.angleDeg, bend.isTowards, true, bend.gives);
+            take(bend.path, bend.angleDeg, bend.isTowards, !bend.isCrease, bend.gives, bend.isCrease);
     return out;
 }
 
@@ -62,9 +68,10 @@ void hang(Sheet& sheet, const std::vector<design::Leaves::Hinge>& found, const L
         at[found[i].b].push_back(i);
     }
     std::vector<bool> isHung(sheet.leaves.size(), false), isWalked(found.size(), false);
-    std::vector<size_t> next{sheet.root};
+    // What lies beyond a curved fold hangs on it facet by facet, not one facet on another: so it waits until all before it hangs.
+    std::vector<size_t> next{sheet.root}, beyond;
     isHung[sheet.root] = true;
-    for (size_t i = 0; i < next.size(); ++i)
+    for (size_t i = 0; i < next.size(); ++i) {
         for (const size_t h : at[next[i]]) {
             if (isWalked[h])
                 continue;
@@ -72,7 +79,7 @@ void hang(Sheet& sheet, const std::vector<design::Leaves::Hinge>& found, const L
             const design::Leaves::Hinge& hinge = found[h];
             const size_t here = next[i], there = hinge.a == here ? hinge.b : hinge.a;
             // It runs with its parent on its right.
-            Hinge made{here, there, hinge.from, hinge.to, lines.awayRad[hinge.line], lines.isBend[hinge.line],
+            Hinge made{here, there, hinge.from, hinge.to, lines.awayRad[hinge.line], lines.isBend[hinge.line], lines.isCrease[hinge.line],
                        0};
             if (hinge.a != here)
                 std::swap(made.from, made.to);
@@ -86,8 +93,13 @@ void hang(Sheet& sheet, const std::vector<design::Leaves::Hinge>& found, const L
             }
             isHung[there] = true;
             sheet.hinges.push_back(made);
-            next.push_back(there);
+            (made.isCrease ? beyond : next).push_back(there);
         }
+        if (i + 1 == next.size()) {
+            next.insert(next.end(), beyond.begin(), beyond.end());
+            beyond.clear();
+        }
+    }
 }
 
 /// The hinges on the way between two leaves of a card, which their joint closes.
@@ -110,6 +122,11 @@ std::vector<size_t> between(const Sheet& sheet, size_t a, size_t b) {
     return one;
 }
 
+/// Rolls and curved folds turn in one, not one after the other.
+bool turnsAtOnce(const Hinge& hinge) {
+    return hinge.isBend || hinge.isCrease;
+}
+
 /// In which order a card is folded. Its joints come in the order of the form, each with the folds between what it joins; the
 /// folds of no joint follow the first one: flaps, which the last lids close off. Within a group laps and flaps turn first, then
 /// what they hang on. A card is rolled in one.
@@ -127,6 +144,11 @@ int stage(Sheet& sheet, const design::FoldedForm& form) {
             if (group[hinge] == kOfNoJoint)
                 group[hinge] = at == 0 ? 0 : kOfNoJoint + at;
     }
+    // Curved folds and the panels they bend go together, last of all.
+    if (std::any_of(sheet.hinges.begin(), sheet.hinges.end(), [](const Hinge& hinge) { return hinge.isCrease; }))
+        for (size_t i = 0; i < group.size(); ++i)
+            if (turnsAtOnce(sheet.hinges[i]))
+                group[i] = kOfNoJoint + static_cast<int>(names.size());
     int stages = 0;
     for (int now = 0; now <= kOfNoJoint + static_cast<int>(names.size()); ++now) {
         std::vector<int> below(sheet.leaves.size(), 0); // stages that what hangs on a leaf needs
@@ -137,13 +159,13 @@ int stage(Sheet& sheet, const design::FoldedForm& form) {
             const bool isOurs = group[i] == now;
             if (isOurs)
                 hinge.stage = stages + below[hinge.child];
-            isRolled = isRolled || (isOurs && hinge.isBend);
+            isRolled = isRolled || (isOurs && turnsAtOnce(hinge));
             below[hinge.parent] =
-                std::max(below[hinge.parent], below[hinge.child] + (isOurs && !hinge.isBend ? 1 : 0));
+                std::max(below[hinge.parent], below[hinge.child] + (isOurs && !turnsAtOnce(hinge) ? 1 : 0));
             most = std::max(most, below[hinge.parent]);
         }
         for (size_t i = 0; i < sheet.hinges.size(); ++i)
-            if (sheet.hinges[i].isBend && group[i] == now)
+            if (turnsAtOnce(sheet.hinges[i]) && group[i] == now)
                 sheet.hinges[i].stage = stages + most;
         stages += most + (isRolled ? 1 : 0);
     }
@@ -153,11 +175,12 @@ int stage(Sheet& sheet, const design::FoldedForm& form) {
 /// Which borders of the leaves are drawn.
 void findEdges(Sheet& sheet) {
     std::vector<std::vector<const Hinge*>> bends(sheet.leaves.size());
-    for (const Hinge& hinge : sheet.hinges)
-        if (hinge.isBend) {
-            bends[hinge.parent].push_back(&hinge);
-            bends[hinge.child].push_back(&hinge);
-        }
+    for (const std::vector<Hinge>* hinges : {&sheet.hinges, &sheet.rings})
+        for (const Hinge& hinge : *hinges)
+            if (hinge.isBend) {
+                bends[hinge.parent].push_back(&hinge);
+                bends[hinge.child].push_back(&hinge);
+            }
     constexpr double kOnBendMm = 0.001;
     for (size_t i = 0; i < sheet.leaves.size(); ++i)
         for (const geometry::Polygon& ring : sheet.leaves[i].rings)

@@ -39,6 +39,7 @@ struct Hinge {
     geometry::Point from, to;
     double awayRad = 0;  ///< how far the child turns away from the viewer
     bool isBend = false; ///< of a rolled card
+    bool isCrease = false; ///< a facet of a curved fold
     int stage = 0;       ///< when it is folded: 0 first
 };
 
@@ -89,7 +90,8 @@ std::string pieceKey(const std::string& cardKey);
 inline constexpr size_t kMostLeaves = 4000;
 
 /// Returns cards as leaves with hinges.
-/// Shape:  a card that its form bends gets a leaf for every bend; curved folds stay flat and are told. Cards of which the form
+/// Shape:  a card that its form bends gets a leaf for every bend; curved folds that the form does not bend
+///         stay flat and are told. Cards of which the form
 ///         says nothing come last.
 /// Errors: those of geometry::partedBy; LimitExceeded for more than kMostLeaves leaves; Cancelled.
 /// Cost:   that of design::leavesOf for every card, and a triangulation of every leaf.

@@ -96,7 +96,8 @@ class Looking {
 
     /// How much of the shadow every pixel of a picture is in that this one is a reduced copy of.
     Grey shares(const Picture& fine) const {
-        return shadowShares(fine, m_dark, m_chosen, static_cast<double>(fine.width) / m_picture.width);
+        const Grey dark{m_dark.cols, m_dark.rows, {m_dark.begin<std::uint8_t>(), m_dark.end<std::uint8_t>()}};
+        return shadowShares(fine, dark, m_chosen, static_cast<double>(fine.width) / m_picture.width);
     }
 
   private:
@@ -309,6 +310,28 @@ class Looking {
         return sum;
     }
 
+    /// A thing that runs through the edge and is even on either side says by its brightness where it lies.
+    void tellByLevel(const Pair& pair, cv::Mat& isUnknown) {
+        std::vector<double> lit;
+        for (const Place& place : pair.places)
+            lit.push_back(std::log(std::max(1.0, static_cast<double>(place.levels[0] + place.levels[1] + place.levels[2]))));
+        const double middle = medianOf(lit), apart = -std::log(pair.mean), near = apart / 3;
+        const auto off = std::count_if(lit.begin(), lit.end(), [&](double v) { return std::abs(v - middle) > near; });
+        if (static_cast<double>(off) > 0.1 * pair.length())
+            return; // a gradient
+        for (int y = 1; y + 1 < m_picture.height; ++y)
+            for (int x = 1; x + 1 < m_picture.width; ++x) {
+                if (m_map.at(x, y) != pair.lit)
+                    continue;
+                const Vec seen = around(x, y);
+                const double below = middle - std::log(std::max(1.0, seen[0] + seen[1] + seen[2]));
+                if (std::abs(below) < near || std::abs(below - apart) < near) {
+                    isUnknown.at<std::uint8_t>(y, x) = 0;
+                    m_dark.at<std::uint8_t>(y, x) = below > apart / 2;
+                }
+            }
+    }
+
     /// 3. m_dark: 1 where the shadow lies.
     void layDark() {
         std::vector<std::uint8_t> roles(m_labels, kUnknown);
@@ -358,6 +381,9 @@ class Looking {
                         m_dark.at<std::uint8_t>(y, x) = isNear == isNearDark;
                     }
             }
+        for (const Pair& pair : m_chosen)
+            if (pair.lit == pair.dark)
+                tellByLevel(pair, isUnknown);
         if (cv::countNonZero(isUnknown) < isUnknown.rows * isUnknown.cols) {
             cv::Mat distance, nearest;
             cv::distanceTransform(isUnknown, distance, nearest, cv::DIST_L2, 5, cv::DIST_LABEL_PIXEL);

@@ -12,8 +12,10 @@ namespace {
 /// 4. How much of a shadow every pixel is in; see CastShadow.cpp.
 class Edge {
   public:
-    Edge(const Picture& picture, const cv::Mat& isDark, double scale) : m_picture(picture), m_scale(scale) {
-        cv::resize(isDark, m_dark, {picture.width, picture.height}, 0, 0, cv::INTER_NEAREST);
+    Edge(const Picture& picture, const Grey& isDark, double scale) : m_picture(picture), m_scale(scale) {
+        cv::Mat coarse(isDark.height, isDark.width, CV_8U);
+        std::copy(isDark.values.begin(), isDark.values.end(), coarse.begin<std::uint8_t>());
+        cv::resize(coarse, m_dark, {picture.width, picture.height}, 0, 0, cv::INTER_NEAREST);
         m_sums = cv::Mat::zeros(m_dark.size(), CV_32F);
         m_reads = cv::Mat::zeros(m_dark.size(), CV_32F);
     }
@@ -132,7 +134,7 @@ class Edge {
 
 } // namespace
 
-Grey shadowShares(const Picture& picture, const cv::Mat& isDark, const std::vector<Pair>& pairs, double scale) {
+Grey shadowShares(const Picture& picture, const Grey& isDark, const std::vector<Pair>& pairs, double scale) {
     return Edge(picture, isDark, scale).run(pairs);
 }
 

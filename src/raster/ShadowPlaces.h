@@ -5,8 +5,6 @@
 #include "raster/Grain.h"
 #include "raster/Picture.h"
 
-#include <opencv2/core.hpp>
-
 #include <array>
 #include <cmath>
 #include <vector>
@@ -58,9 +56,9 @@ struct Pair {
 };
 
 /// Returns of every pixel of a picture how much of it is in a shadow, 0 to 255.
-/// `isDark` and the places are of a picture `scale` times as small, which the picture is a finer one of; the sides of the
+/// `isDark` (1 or 0) and the places are of a picture `scale` times as small, which the picture is a finer one of; the sides of the
 /// smaller one times `scale` are those of the picture but for a rest below `scale`.
 /// Cost: O(pixels), 28 bytes a pixel.
-Grey shadowShares(const Picture& picture, const cv::Mat& isDark, const std::vector<Pair>& pairs, double scale);
+Grey shadowShares(const Picture& picture, const Grey& isDark, const std::vector<Pair>& pairs, double scale);
 
 } // namespace thinline::raster

@@ -117,11 +117,9 @@ std::string shadowText(const SeenShadow& shadow, double mmPerPx) {
     constexpr double kMm2 = 100;
     const double mm2 = shadow.areaPx * mmPerPx * mmPerPx;
     const std::string size = mm2 < kMm2 ? base::formatNumber(mm2, 0) + " mm²" : base::formatNumber(mm2 / kMm2, 1) + " cm²",
-                      light = base::formatNumber(shadow.light * 100, 0) + " % as light",
-                      colours = base::counted(shadow.colours, "colour");
-    return shadow.isTakenOut ? "A shadow over " + size + " was taken out: everything there is " + light + ", seen in " + colours + "."
-                             : "A part of " + size + " may be a shadow: everything there is " + light + ", seen in " + colours +
-                                   ". Paint may look so too; it stays until you say it is one.";
+                      light = base::formatNumber(shadow.light * 100, 0) + " % as light, in " + base::counted(shadow.colours, "colour");
+    return shadow.isTakenOut ? "A shadow over " + size + " was taken out: there it is " + light + "."
+                             : "A shadow over " + size + "? There it is " + light + "; paint may be so too.";
 }
 
 namespace {

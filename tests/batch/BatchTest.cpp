@@ -456,7 +456,7 @@ TEST_F(Batch, AShadowIsTakenOutOrToldAndTheAnswerStaysWithTheJob) {
         return *job::asA<job::Picture>(job::pictureSource(state("quay.thinline").job));
     };
     const job::Picture out = trace({"quay.png", "--mode", "flat", "--px-per-mm", "8", "--job", "quay.thinline"});
-    EXPECT_NE(m_out.str().find("A shadow over 20.4 cm² was taken out: everything there is 60 % as light"), std::string::npos) << m_out.str();
+    EXPECT_NE(m_out.str().find("A shadow over 20.4 cm² was taken out: there it is 60 % as light"), std::string::npos) << m_out.str();
     ASSERT_TRUE(out.tracing->shadow);
     EXPECT_TRUE(out.tracing->shadow->isTakenOut);
     EXPECT_EQ(out.tracing->areas.size(), 3u);

@@ -70,6 +70,9 @@ TEST_F(LogCommands, EntriesByHandGoOutAndComeBackOnce) {
     const auto bytes = m_store.read("log.json", 1 << 20);
     const auto all = nlohmann::json::parse(std::string(bytes->begin(), bytes->end()));
     ASSERT_EQ(all.size(), 2u);
+    ASSERT_EQ(call({"log", "add", m_book, "--entry", "stockId=signal,kind=card,forceGf=90"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"log", "list", m_book, "--stock", "signal red"}), kDone);
+    EXPECT_TRUE(told("1 of 3 lines")) << "by its name, too: " << m_out.str();
     const std::string id = all[0]["id"];
     ASSERT_EQ(call({"log", "remove", m_book, "--id", id}), kDone);
     EXPECT_EQ(call({"log", "remove", m_book, "--id", id}), kFailed);

@@ -252,6 +252,14 @@ const std::vector<Row> kBlanks{
      "pillow",
      2 * 70 + 12,
      110 + 2 * 18},
+    // Arcs of 10 on 80: radius 85, the first of 24 facets rises 1.685 on 3.333, 30.36 degrees; the lap begins 0.3 / sin 60.72 before
+    // the corner.
+    {"pillow-box",
+     {{"width", 80}, {"height", 110}, {"arc", 10}, {"lap", 12}},
+     0.3,
+     "pillow",
+     2 * 80 - 0.3439 + 12,
+     110 + 2 * 10},
     {"cross-stand", {{"width", 80}, {"height", 40}}, 0.5, "upper", 80, 40},
     {"bow", {{"width", 70}, {"height", 30}, {"waist", 12}}, 0.3, "loops", 140, 30},
     // Bottom across the flats 50 (sides stand on it at 25.15 + ...): a straight cup of four walls is a cross.

@@ -75,6 +75,8 @@ const std::vector<Closed> kClosed{
     {"cup", {}},
     {"cup", {{"sides", 4}, {"bottom", 60}, {"top", 60}}},
     {"cup", {{"sides", 3}, {"bottom", 40}, {"top", 30}}},
+    {"pillow-box", {}},
+    {"pillow-box", {{"width", 160}, {"height", 90}, {"arc", 33}, {"lap", 30}}},
     {"pyramid", {}},
     {"pyramid", {{"sides", 5}}},
     {"lantern", {}},
@@ -187,6 +189,34 @@ TEST(Trays, HoldWhatTheirMeasuresSay) {
                 1e-6);
 }
 
+// A pillow box against the sum over its facets: over a facet that rises from a to b on dx of its way across, the box is 2 y thick
+// and, since its ends recede by as much as it rises, h - 2 y long.
+TEST(APillow, HoldsWhatItsArcsSay) {
+    constexpr int kFacets = 24;
+    constexpr double kWide = 80, kHigh = 120, kRise = 15, kRadius = (kWide * kWide / 4 + kRise * kRise) / (2 * kRise);
+    const Model made = model(support::given("pillow-box", {{"width", kWide}, {"height", kHigh}, {"arc", kRise}, {"lap", 10}}, 0));
+    EXPECT_TRUE(made.sheets[0].said.empty()) << "nothing stays flat";
+    double wanted = 0;
+    std::vector<Point> places;
+    const auto rises = [](double u) { return std::sqrt(kRadius * kRadius - (u - kWide / 2) * (u - kWide / 2)) - (kRadius - kRise); };
+    for (int i = 0; i < kFacets; ++i) {
+        const double from = kWide * i / kFacets, to = kWide * (i + 1) / kFacets, a = rises(from), b = rises(to),
+                     across = std::sqrt((to - from) * (to - from) - (b - a) * (b - a)), middle = (from + to) / 2;
+        wanted += 2 * across * (kHigh * (a + b) / 2 - 2 * (a * a + a * b + b * b) / 3);
+        // Of each facet the front, the back, and the front's two flaps; the back's lie on those.
+        for (const double y : {kRise + kHigh / 2, kRise, kRise + kHigh})
+            places.emplace_back(Point{middle, y});
+        places.emplace_back(Point{kWide + middle, kRise + kHigh / 2});
+    }
+    EXPECT_NEAR(volumeWithin(made, places), wanted, 3e-4 * wanted) << "the flaps end in arcs, not in chords";
+    // What arcs of more than 45 degrees leave open is said, and nothing is shown that does not close.
+    const auto steep = construct::built(support::given("pillow-box", {{"arc", 20}}, 0.3));
+    ASSERT_TRUE(steep);
+    ASSERT_EQ(steep->said.size(), 1u);
+    EXPECT_NE(steep->said[0].find("14.5 mm, 0.21 of the width"), std::string::npos) << steep->said[0];
+    EXPECT_TRUE(steep->form.isEmpty());
+}
+
 TEST(Constructions, CloseForAnyMeasures) {
     std::mt19937 random(7);
     const auto between = [&](double least, double most) {
@@ -194,7 +224,7 @@ TEST(Constructions, CloseForAnyMeasures) {
     };
     int made = 0;
     for (const char* name : {"round-box", "lid-box", "carton", "sleeve", "cup", "pyramid", "lantern",
-                             "box-nest", "pouch", "easel-back", "cross-stand", "envelope", "card"})
+                             "box-nest", "pouch", "pillow-box", "easel-back", "cross-stand", "envelope", "card"})
         for (int round = 0; round < 200; ++round) {
             const double t = round % 4 == 0 ? 0 : between(0.1, 0.8);
             Given given{name, {}, "", t};

@@ -148,7 +148,7 @@ TEST(FlatArt, WhatMayBeAShadowIsAsked) {
     ASSERT_TRUE(t.shadow);
     EXPECT_FALSE(t.shadow->isTakenOut) << "paper alone does not tell";
     EXPECT_EQ(t.shadow->colours, 1);
-    EXPECT_NE(shadowText(*t.shadow, 0.125).find("may be a shadow"), std::string::npos);
+    EXPECT_NE(shadowText(*t.shadow, 0.125).find("paint may be so too"), std::string::npos);
     EXPECT_EQ(t.areas.size(), 3u);
     const Tracing said = must(picture, {.mode = Mode::FlatArt, .darkPart = DarkPart::Shadow});
     ASSERT_TRUE(said.shadow);

@@ -12,6 +12,7 @@
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QSignalBlocker>
 #include <QSlider>
@@ -363,11 +364,15 @@ void CutStation::showSetting() {
                   load() ? m_plannedFor->loads[load()->load].mat.id : std::string());
     const QSignalBlocker noForce(m_force), noPasses(m_passes), noThrough(m_through);
     m_blade->setCurrentIndex(m_blade->findData(static_cast<int>(setting->blade)));
-    m_force->setValue(static_cast<int>(std::lround(setting->forceGf)));
-    m_passes->setValue(setting->passes);
+    // What is being typed is not set back by a plan that comes in meanwhile.
+    const auto show = [](QSpinBox* field, double value) {
+        if (const auto* typed = field->findChild<QLineEdit*>(); !(field->hasFocus() && typed && typed->isModified()))
+            field->setValue(static_cast<int>(std::lround(value)));
+    };
+    show(m_force, setting->forceGf);
+    show(m_passes, setting->passes);
     m_throughRow->setVisible(bench().work() && job::isAnyThrough(*bench().work(), stockId()));
-    m_through->setValue(static_cast<int>(
-        std::lround(cutplan::throughCarrier(*setting, job::machineOf(bench().job())).forceGf)));
+    show(m_through, cutplan::throughCarrier(*setting, job::machineOf(bench().job())).forceGf);
     m_usual->setVisible(bench().job().cut.settings.contains(stockId()));
     showReason();
 }
@@ -418,6 +423,8 @@ void CutStation::takeSetting() {
         !m_throughRow->isHidden() &&
         through != std::lround(cutplan::throughCarrier(*setting, job::machineOf(bench().job())).forceGf))
         now.throughGf = through;
+    for (const QSpinBox* field : {m_force, m_passes, m_through})
+        field->findChild<QLineEdit*>()->setModified(false); // taken
     const auto job = job::withSetting(bench().job(), stockId(), now);
     if (!job)
         return tell(m_note, text(job.error().message));
