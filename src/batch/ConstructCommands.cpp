@@ -149,6 +149,7 @@ CommandSpec foldSpec() {
          {"--at", "0..1", "From flat to done.", "1", false},
          {"--first", "JOINT[,JOINT]", "Joints of a card that are closed before its others, in this order.",
           "", false},
+         {"--keep", "", "Keeps that order in the job.", "", false},
          {"--turn", "DEGREES", "Its right side away from the viewer.", "-35", false},
          {"--tilt", "DEGREES", "Its upper side towards the viewer.", "25", false},
          {"--lit", "", "With a light behind its panes.", "", false},
@@ -202,6 +203,13 @@ base::Status foldCommand(Session& session, const Options& options) {
     if (options.has("--first"))
         if (auto ok = closeFirst(model, options["--first"]); !ok)
             return ok;
+    if (options.has("--keep")) {
+        const auto kept = madeOf(job::withJointOrder(state->job, piece.source(), folding::jointsOf(model)), *state);
+        if (!kept)
+            return kept.error();
+        if (auto saved = saveState(session, options.operand, *kept); !saved)
+            return saved;
+    }
     for (const folding::Sheet& sheet : model.sheets)
         if (!sheet.said.empty())
             session.out << sheet.said << "\n";

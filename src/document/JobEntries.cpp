@@ -231,6 +231,8 @@ json sourceJson(const Source& source) {
         out["origin"] = originJson(source.origin);
     if (!source.said.empty())
         out["said"] = source.said;
+    if (!source.joints.empty())
+        out["joints"] = source.joints;
     out["layer"] = numberOf(source.layer);
     for (const auto& [key, layer] : source.lies)
         out["lies"][key] = numberOf(layer);

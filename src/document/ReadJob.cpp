@@ -380,6 +380,11 @@ Source sourceOf(const json& in, Unpacked& entries) {
     if (in.contains("origin"))
         out.origin = originOf(in.at("origin"));
     out.said = textOr(in, "said");
+    for (const json& joint : in.value("joints", json::array())) {
+        if (out.joints.size() == job::kMostJoints)
+            throw BadJob{"a source has more joints than are kept"};
+        out.joints.push_back(joint.get<std::string>());
+    }
     out.layer =
         design::LayerId{static_cast<int>(numberOr(in, "layer", 0, 0, kMostNumber, "a layer's number"))};
     const json lies = in.value("lies", json::object()); // outlives the loop over it

@@ -454,10 +454,9 @@ base::Status meetBehindEdges(const design::Stack& work, const design::Laid& laid
     return base::Done{};
 }
 
-} // namespace
-
-base::Result<folding::Model> foldedOf(const State& state, PieceId piece, const PrintLooks& looks,
-                                      const base::Progress& progress) {
+/// The model as its joints come.
+base::Result<folding::Model> foldedAsFound(const State& state, PieceId piece, const PrintLooks& looks,
+                                           const base::Progress& progress) {
     const design::Stack* work = state.made.work();
     const design::Laid* wanted = work ? work->find(piece) : nullptr;
     if (!wanted)
@@ -501,6 +500,30 @@ base::Result<folding::Model> foldedOf(const State& state, PieceId piece, const P
     if (form.meetings.empty())
         form = {};
     return folding::modelOf(std::move(cards), std::move(form), progress);
+}
+
+} // namespace
+
+base::Result<folding::Model> foldedOf(const State& state, PieceId piece, const PrintLooks& looks,
+                                      const base::Progress& progress) {
+    auto model = foldedAsFound(state, piece, looks, progress);
+    const Source* source = findSource(state.job, piece.source());
+    if (!model || !source || source->joints.empty())
+        return model;
+    folding::Model ordered = model.take();
+    folding::foldInOrder(ordered, source->joints);
+    return ordered;
+}
+
+base::Result<Job> withJointOrder(const Job& job, SourceId source, std::vector<std::string> joints) {
+    const Source* known = findSource(job, source);
+    if (!known)
+        return Error{Code::NotFound, "What is folded is not in the job any more."};
+    if (joints.size() > kMostJoints)
+        return Error{Code::LimitExceeded, "The order of more than " + std::to_string(kMostJoints) + " joints is not kept."};
+    Source changed = *known;
+    changed.joints = std::move(joints);
+    return withSource(job, std::move(changed));
 }
 
 PieceId foldable(const State& state, std::optional<SourceId> of) {

@@ -53,10 +53,13 @@ CardFit cardFitOf(const Job& job, const Source& source, const construct::Built& 
 /// A piece, or all pieces of its construction, to be folded up.
 /// Shape:  of a construction with a folded form every part that is still whole; else the piece with its folds, and what is
 ///         glued to it where a zone says so: parts of one that was split. Each card has its own stock's
-///         thickness and colour, and the prints in `looks`.
+///         thickness and colour, and the prints in `looks`. Its joints close in the order that is kept.
 /// Errors: NotFound for a piece that is not in the work; InvalidArgument for one without folds; those of folding::modelOf.
 base::Result<folding::Model> foldedOf(const State& state, PieceId piece, const PrintLooks& looks,
                                       const base::Progress& progress = {});
+/// Keeps the order in which the joints of a source's folded work are closed; those not named follow in their own.
+/// Errors: NotFound for a source that is not there; LimitExceeded above kMostJoints.
+base::Result<Job> withJointOrder(const Job& job, SourceId source, std::vector<std::string> joints);
 /// Returns a piece that can be folded up, of a source or anywhere; none when there is none.
 PieceId foldable(const State& state, std::optional<SourceId> of = {});
 

@@ -141,6 +141,8 @@ struct Construction {
     construct::Given given;
 };
 
+inline constexpr size_t kMostJoints = 1000;
+
 /// What a job starts from, one of several.
 struct Source {
     SourceId id{};
@@ -153,6 +155,7 @@ struct Source {
     FoundPieces kept = std::make_shared<const std::vector<Found>>();
     std::map<std::string, LayerId> lies; ///< where its pieces were proposed to lie, by key
     LayerId layer{};                     ///< where those lie for which nothing was proposed
+    std::vector<std::string> joints; ///< of a work that is folded up, in the order in which they are closed; others follow
     std::string said; ///< what the person should know: a typeface that was missing, parts that were skipped
 
     /// How it is spoken of: "the word HARBOUR", "a heart", "sign.svg".

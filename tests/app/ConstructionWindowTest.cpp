@@ -115,6 +115,10 @@ TEST_F(ConstructionWindow, AFoldedWorkIsClosedInAnotherOrder) {
     });
     QTest::mouseClick(buttonIn(m_window.get(), "See it folded"), Qt::LeftButton);
     ASSERT_TRUE(waitFor([&] { return wasSeen; }));
+    // The order stays with the job, and can be taken back.
+    EXPECT_EQ(m_window->bench().job().sources[0]->joints, (std::vector<std::string>{"lap", "tuck of the bottom", "tuck of the lid"}));
+    press(QKeySequence::Undo);
+    EXPECT_TRUE(m_window->bench().job().sources[0]->joints.empty());
 }
 
 TEST_F(ConstructionWindow, ALanternShinesAndItsPanesFollowItsPanels) {

@@ -67,6 +67,13 @@ TEST_F(ConstructCommands, FoldItAndSayWhetherItCloses) {
     EXPECT_EQ(call({"fold", "salt.thinline", "--at", "2"}), kBadCall);
     EXPECT_EQ(call({"fold", "salt.thinline", "--first", "the roof"}), kFailed);
     EXPECT_NE(m_err.str().find("There is no joint 'the roof'; there are lap, lap of the lid."), std::string::npos) << m_err.str();
+    // Another order is kept when it is asked for, and is that of the folded work from then on.
+    ASSERT_EQ(call({"construct", "carton", "--job", "job.thinline"}), kDone) << m_err.str();
+    ASSERT_EQ(call({"fold", "job.thinline", "--first", "tuck of the bottom"}), kDone) << m_err.str();
+    EXPECT_TRUE(state().job.sources[0]->joints.empty());
+    ASSERT_EQ(call({"fold", "job.thinline", "--first", "tuck of the bottom", "--keep"}), kDone) << m_err.str();
+    const job::State kept = state();
+    EXPECT_EQ(folding::jointsOf(support::must(job::foldedOf(kept, job::foldable(kept), {}))).front(), "tuck of the bottom");
     ASSERT_EQ(call({"figure", "heart", "--job", "heart.thinline"}), kDone);
     EXPECT_EQ(call({"fold", "heart.thinline"}), kBadCall);
     EXPECT_NE(m_err.str().find("No piece of this job has folds"), std::string::npos);

@@ -213,6 +213,8 @@ void FoldedDialog::closeEarlier(const std::string& joint) {
     auto changed = std::make_shared<folding::Model>(*m_model);
     folding::foldInOrder(*changed, order);
     m_model = changed;
+    if (auto kept = job::withJointOrder(m_bench.job(), m_piece.source(), std::move(order)))
+        m_bench.act(tr("Close a joint earlier"), *kept);
     tellJoints();
     draw();
 }
