@@ -49,45 +49,29 @@ double medianOf(std::vector<double> values) {
 
 class Looking {
   public:
-    Looking(const Picture& picture, const Colouring& colouring)
-        : m_picture(picture), m_map(colouring.map), m_labels(colouring.palette.size()) {}
+    Looking(const Picture& picture, const Colouring& colouring, const base::Progress& progress)
+        : m_picture(picture), m_progress(progress), m_map(colouring.map), m_labels(colouring.palette.size()) {
+        m_bright.reserve(static_cast<size_t>(picture.pixels()));
+        for (size_t at = 0; at < picture.rgb.size(); at += 3)
+            m_bright.push_back(static_cast<std::int16_t>(picture.rgb[at] + picture.rgb[at + 1] + picture.rgb[at + 2]));
+    }
 
+    /// None, too, when it is stopped.
     std::optional<CastShadow> run() {
-        constexpr double kMore = 1.15;
-        double told = 0;
-        for (const int reach : kReaches) {
-            std::vector<Pair> pairs = oneFactor(findPairs(findPlaces(reach)));
-            const double tells = toldBy(pairs);
-            if (pairs.empty() || (tells <= kMore * told && !isDeeper(pairs)))
-                continue;
-            told = tells;
-            m_chosen = std::move(pairs);
-        }
-        if (m_chosen.empty())
+        choosePairs();
+        if (!m_chosen.empty())
+            layDark();
+        if (m_chosen.empty() || m_progress.isCancelled())
             return std::nullopt;
-        layDark();
-        if (m_chosen.empty())
-            return std::nullopt;
-        const double all = static_cast<double>(m_picture.pixels());
-        constexpr double kLeastShare = 0.01, kLeastEdge = 0.05;
-        const double edge = lengthOf(m_chosen);
+        const double all = static_cast<double>(m_picture.pixels()), side = std::min(m_picture.width, m_picture.height);
+        constexpr double kLeastShare = 0.01, kLeastEdge = 0.05, kLeastDeep = 0.03; // lines and small things are none
         CastShadow out;
-        out.pairs = static_cast<int>(disjoint(m_chosen).size());
-        cv::Mat depth;
-        cv::copyMakeBorder(m_dark, depth, 1, 1, 1, 1, cv::BORDER_REPLICATE);
-        cv::distanceTransform(depth, depth, cv::DIST_L2, 3);
-        cv::Point deepest;
-        double most = 0;
-        cv::minMaxLoc(depth, nullptr, &most, nullptr, &deepest);
-        constexpr double kLeastDeep = 0.03; // of the shorter side: lines and small things are none
-        if (most < kLeastDeep * std::min(m_picture.width, m_picture.height))
-            return std::nullopt;
-        out.x = std::clamp(deepest.x - 1, 0, m_picture.width - 1);
-        out.y = std::clamp(deepest.y - 1, 0, m_picture.height - 1);
         out.areaPx = cv::countNonZero(m_dark);
-        if (out.areaPx < kLeastShare * all || out.areaPx > (1 - kLeastShare) * all || edge < kLeastEdge * std::min(m_picture.width, m_picture.height))
+        if (layDeepest(out) < kLeastDeep * side || out.areaPx < kLeastShare * all || out.areaPx > (1 - kLeastShare) * all ||
+            lengthOf(m_chosen) < kLeastEdge * side)
             return std::nullopt;
         constexpr int kMany = 3;
+        out.pairs = static_cast<int>(disjoint(m_chosen).size());
         out.isOnGround = isGroundIn() && m_reachesEdge;
         out.isSure = out.pairs >= kMany && out.isOnGround;
         out.light = lightOf(m_chosen);
@@ -102,6 +86,33 @@ class Looking {
 
   private:
     enum Role : std::uint8_t { kUnknown, kLit, kDark }; ///< of a label
+
+    /// 1. and 2. The pairs that tell most, by the reach at which they do.
+    void choosePairs() {
+        constexpr double kMore = 1.15;
+        double told = 0;
+        for (const int reach : kReaches) {
+            std::vector<Pair> pairs = oneFactor(findPairs(findPlaces(reach)));
+            const double tells = toldBy(pairs);
+            if (pairs.empty() || (tells <= kMore * told && !isDeeper(pairs)))
+                continue;
+            told = tells;
+            m_chosen = std::move(pairs);
+        }
+    }
+
+    /// Says how far the deepest pixel lies in the shadow, px, and which it is.
+    double layDeepest(CastShadow& out) const {
+        cv::Mat depth;
+        cv::copyMakeBorder(m_dark, depth, 1, 1, 1, 1, cv::BORDER_REPLICATE);
+        cv::distanceTransform(depth, depth, cv::DIST_L2, 3);
+        cv::Point deepest;
+        double most = 0;
+        cv::minMaxLoc(depth, nullptr, &most, nullptr, &deepest);
+        out.x = std::clamp(deepest.x - 1, 0, m_picture.width - 1);
+        out.y = std::clamp(deepest.y - 1, 0, m_picture.height - 1);
+        return most;
+    }
 
     size_t index(int x, int y) const {
         return static_cast<size_t>(y) * static_cast<size_t>(m_picture.width) + static_cast<size_t>(x);
@@ -138,21 +149,20 @@ class Looking {
 
     std::map<Labels, std::vector<Place>> findPlaces(int reach) const {
         std::map<Labels, std::vector<Place>> out;
-        const auto brightAt = [this](int x, int y) {
-            const std::uint8_t* p = m_picture.rgb.data() + index(x, y) * 3;
-            return p[0] + p[1] + p[2];
-        };
-        constexpr double kOneThing = 0.85;
+        const auto brightAt = [this](int x, int y) { return static_cast<int>(m_bright[index(x, y)]); };
+        constexpr double kOneThing = 0.85, kDarkest = 0.25, kLightest = 0.95; // grain included
         const auto look = [&](Place place) {
             const int x0 = place.x - reach * place.dx, y0 = place.y - reach * place.dy, x1 = place.x + (reach + 1) * place.dx,
                       y1 = place.y + (reach + 1) * place.dy;
-            const std::int32_t near = m_map.at(x0, y0), far = m_map.at(x1, y1);
-            const int from = brightAt(x0, y0), to = brightAt(x1, y1), here = brightAt(place.x, place.y),
-                      next = brightAt(place.x + place.dx, place.y + place.dy);
+            const int from = brightAt(x0, y0), to = brightAt(x1, y1), most = std::max(from, to), least = std::min(from, to);
+            if (least > kLightest * most || least < kDarkest * most)
+                return; // nothing happens, or too much
+            const int here = brightAt(place.x, place.y), next = brightAt(place.x + place.dx, place.y + place.dy);
             if ((2 * here - from - to > 0) == (2 * next - from - to > 0) || (2 * here - from - to > 0) != (from > to))
                 return; // not the middle
-            if (near == far && std::min(from, to) > kOneThing * std::max(from, to))
-                return; // nothing happens
+            const std::int32_t near = m_map.at(x0, y0), far = m_map.at(x1, y1);
+            if (near == far && least > kOneThing * most)
+                return; // a gradient's
             const Vec nearSeen = nearOf(place), farSeen = farOf(place);
             if (!isStep(place, nearSeen, farSeen, near == far))
                 return;
@@ -169,7 +179,7 @@ class Looking {
             out[place.isFarDark ? Labels{near, far} : Labels{far, near}].push_back(place);
         };
         const int room = onFrom(reach) + 2; // what isStep looks at beyond an end, and a pixel around it
-        for (int y = 1; y + 1 < m_picture.height; ++y)
+        for (int y = 1; y + 1 < m_picture.height && !m_progress.isCancelled(); ++y)
             for (int x = 1; x + 1 < m_picture.width; ++x) {
                 if (x >= room && x + room + 1 < m_picture.width)
                     look({x, y, 1, 0, reach});
@@ -465,6 +475,8 @@ class Looking {
     }
 
     const Picture& m_picture;
+    const base::Progress& m_progress;
+    std::vector<std::int16_t> m_bright; ///< red, green and blue together
     const LabelMap& m_map;
     size_t m_labels;
     std::vector<Pair> m_chosen;
@@ -479,8 +491,8 @@ namespace {
 constexpr int kLeastSide = 48;
 
 /// The shadow in a picture whose colours are told apart, as it lies over a finer one.
-std::optional<CastShadow> shadowIn(const Picture& picture, const Colouring& colouring, const Picture& fine) {
-    Looking looking(picture, colouring);
+std::optional<CastShadow> shadowIn(const Picture& picture, const Colouring& colouring, const Picture& fine, const base::Progress& progress) {
+    Looking looking(picture, colouring, progress);
     auto found = looking.run();
     if (!found)
         return found;
@@ -538,13 +550,13 @@ void enlarge(CastShadow& shadow, const Picture& seen, const Picture& whole) {
 
 } // namespace
 
-std::optional<CastShadow> castShadowIn(const Picture& picture, const Colouring& colouring) {
+std::optional<CastShadow> castShadowIn(const Picture& picture, const Colouring& colouring, const base::Progress& progress) {
     if (colouring.faults.isExact() || std::min(picture.width, picture.height) < kLeastSide)
         return std::nullopt;
-    return static_cast<double>(picture.pixels()) > kFinePixels ? castShadowIn(picture) : shadowIn(picture, colouring, picture);
+    return static_cast<double>(picture.pixels()) > kFinePixels ? castShadowIn(picture, progress) : shadowIn(picture, colouring, picture, progress);
 }
 
-std::optional<CastShadow> castShadowIn(const Picture& picture) {
+std::optional<CastShadow> castShadowIn(const Picture& picture, const base::Progress& progress) {
     constexpr double kLookedAt = 6e5;
     if (std::min(picture.width, picture.height) < kLeastSide)
         return std::nullopt;
@@ -552,11 +564,11 @@ std::optional<CastShadow> castShadowIn(const Picture& picture) {
     const Picture small = share < 1 ? reduced(picture, share) : picture;
     if (std::min(small.width, small.height) < kLeastSide || !hasDarkPart(small))
         return std::nullopt;
-    const auto colouring = coloured(small);
+    const auto colouring = coloured(small, {}, progress);
     if (!colouring || Faults(picture).isExact())
         return std::nullopt;
     const Picture fine = share < 1 ? fineOf(picture) : picture;
-    auto found = shadowIn(small, *colouring, fine);
+    auto found = shadowIn(small, *colouring, fine, progress);
     if (found)
         enlarge(*found, fine, picture);
     return found;

@@ -24,14 +24,14 @@ struct CastShadow {
 /// Shape:  found where a colour borders on one that is darker by about the same factor in all channels. Sure when three
 ///         colours and more do so by one factor, the picture's ground among them, and the dark part reaches the picture's
 ///         edge: a shadow falls in from outside. One or two colours may as well be paint. None in a picture that a
-///         program drew, or when less than a hundredth of the picture is so.
+///         program drew, when less than a hundredth of the picture is so, or when it is stopped.
 /// Cost:   O(pixels), about forty bytes for each of at most four million.
-std::optional<CastShadow> castShadowIn(const Picture& picture, const Colouring& colouring);
+std::optional<CastShadow> castShadowIn(const Picture& picture, const Colouring& colouring, const base::Progress& progress = {});
 
 /// Returns the same of a picture whose colours were not told apart; that is done on a reduced copy, and only if some of its
 /// ground is darker than the rest.
 /// Cost:   O(pixels) for a reduced copy, and for that as `coloured` and above.
-std::optional<CastShadow> castShadowIn(const Picture& picture);
+std::optional<CastShadow> castShadowIn(const Picture& picture, const base::Progress& progress = {});
 
 /// Returns the picture as it would be without the shadow.
 Picture withoutShadow(const Picture& picture, const CastShadow& shadow);

@@ -226,7 +226,7 @@ base::Result<Tracing> traceFlatArt(const raster::Picture& given, double mmPerPx,
         return found.error();
     raster::Colouring colouring = found.take();
     raster::Picture lightened;
-    if (const auto shadow = raster::castShadowIn(given, colouring)) {
+    if (const auto shadow = raster::castShadowIn(given, colouring, progress)) {
         out.shadow = seenShadow(*shadow, recipe.darkPart, shadow->isSure);
         if (out.shadow->isTakenOut) {
             lightened = raster::withoutShadow(given, *shadow);

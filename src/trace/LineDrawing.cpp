@@ -396,7 +396,7 @@ base::Result<Tracing> outlined(Looked looked, const raster::Picture& picture, co
 
 base::Result<Gapless> traceGapless(const raster::Picture& given, double mmPerPx, Recipe recipe,
                                    const base::Progress& progress) {
-    const Lightened lightened = lightenedLines(given, recipe);
+    const Lightened lightened = lightenedLines(given, recipe, progress);
     const raster::Picture& picture = lightened.picture.isEmpty() ? given : lightened.picture;
     // A closed gap may uncover another one behind it. The last look, which finds none, is the one that is outlined.
     constexpr int kRounds = 3;
@@ -421,7 +421,7 @@ base::Result<Gapless> traceGapless(const raster::Picture& given, double mmPerPx,
 
 base::Result<Tracing> traceLineDrawing(const raster::Picture& given, double mmPerPx, const Recipe& recipe,
                                        const base::Progress& progress) {
-    const Lightened lightened = lightenedLines(given, recipe);
+    const Lightened lightened = lightenedLines(given, recipe, progress);
     const raster::Picture& picture = lightened.picture.isEmpty() ? given : lightened.picture;
     Tracing out;
     out.shadow = lightened.shadow;

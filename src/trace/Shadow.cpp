@@ -12,9 +12,9 @@ SeenShadow seenShadow(const raster::CastShadow& shadow, DarkPart said, bool isSu
             said == DarkPart::Shadow || (said == DarkPart::Unsaid && isSure)};
 }
 
-Lightened lightenedLines(const raster::Picture& picture, const Recipe& recipe) {
+Lightened lightenedLines(const raster::Picture& picture, const Recipe& recipe, const base::Progress& progress) {
     Lightened out;
-    const auto shadow = raster::castShadowIn(picture);
+    const auto shadow = raster::castShadowIn(picture, progress);
     if (!shadow || !shadow->isOnGround)
         return out;
     out.shadow = seenShadow(*shadow, recipe.darkPart, true);

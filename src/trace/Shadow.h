@@ -18,6 +18,6 @@ struct Lightened {
 /// Returns a line drawing without the shadow that falls in over its ground.
 /// Shape:  taken out unless the recipe says that it is paint: a line drawing's areas are bounded by lines, so nobody's
 ///         area is lost with it.
-Lightened lightenedLines(const raster::Picture& picture, const Recipe& recipe);
+Lightened lightenedLines(const raster::Picture& picture, const Recipe& recipe, const base::Progress& progress);
 
 } // namespace thinline::trace
