@@ -216,7 +216,10 @@ base::Result<Built> buildPillow(const Said& said, const base::Progress&) {
         out.said.emplace_back("Arcs above " + mm(Pillow::kMostOfWidth * w) +
                               ", 0.21 of the width, are steeper at their ends than card bends: the ends gape at their corners.");
     out.derived.push_back({"radius of the arcs", {"(", w, "² / 4 + ", rise, "²) / (2 × ", rise, ")"}, box.radius()});
-    out.derived.push_back({"blank, wide", {"2 × ", w, " - ", box.before(), " for the card + ", box.lap, " lap"}, box.lapFrom() + box.lap});
+    if (box.before() > 0)
+        out.derived.push_back({"blank, wide", {"2 × ", w, " - ", box.before(), " for the card + ", box.lap, " lap"}, box.lapFrom() + box.lap});
+    else
+        out.derived.push_back({"blank, wide", {"2 × ", w, " + ", box.lap, " lap"}, box.lapFrom() + box.lap});
     if (box.closes())
         out.derived.push_back({"thick in the middle", {"2 × ", rise}, 2 * rise});
     return out;
