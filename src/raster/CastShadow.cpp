@@ -59,8 +59,10 @@ class Looking {
     /// None, too, when it is stopped.
     std::optional<CastShadow> run() {
         choosePairs();
-        if (!m_chosen.empty())
-            layDark();
+        // Where every colour is one on both sides the smooth light has it already.
+        if (std::all_of(m_chosen.begin(), m_chosen.end(), [](const Pair& pair) { return pair.lit == pair.dark; }))
+            return std::nullopt;
+        layDark();
         if (m_chosen.empty() || m_progress.isCancelled())
             return std::nullopt;
         const double all = static_cast<double>(m_picture.pixels()), side = std::min(m_picture.width, m_picture.height);
@@ -220,7 +222,8 @@ class Looking {
                 weight += levels[k];
             }
         }
-        if (weight == 0)
+        constexpr double kTellsInOne = 60; // a dark thing's grain looks like many steps
+        if (weight == 0 || (pair.lit == pair.dark && pair.level < kTellsInOne))
             return std::nullopt;
         pair.mean /= weight;
         if (pair.mean <= kDarkest || pair.mean >= kLightest)

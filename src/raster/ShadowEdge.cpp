@@ -21,13 +21,12 @@ class Edge {
     }
 
     Grey run(const std::vector<Pair>& pairs) {
-        int reach = 0;
         for (const Pair& pair : pairs)
             for (const Place& place : pair.places) {
-                reach = place.reach;
+                m_reach = place.reach; // of all the same
                 readAll(place);
             }
-        layFar(static_cast<float>(reach * m_scale));
+        layFar(static_cast<float>(m_reach * m_scale));
         Grey out{m_picture.width, m_picture.height, {}};
         out.values.reserve(static_cast<size_t>(m_picture.pixels()));
         for (int y = 0; y < m_dark.rows; ++y)
@@ -57,11 +56,12 @@ class Edge {
             }
     }
 
-    /// The share where nothing could be read: the edge runs on as nearby, where shares rise across it as on a slope.
+    /// The share where nothing could be read: the edge runs on as nearby. Across it shares rise as the logistic function does,
+    /// of which the argument rises evenly.
     float carriedOn(int x, int y) const {
-        const double wide = 5 * m_scale; // standard deviation of what counts, px
+        const double wide = std::max(5.0, m_reach / 3.0) * m_scale; // standard deviation of what counts, px
         const int far = static_cast<int>(2.5 * wide), by = std::max(1, static_cast<int>(m_scale));
-        constexpr float kLow = 0.08F, kHigh = 0.92F; // beyond it is no slope any more
+        constexpr float kLow = 0.06F, kHigh = 0.94F; // beyond it tells no argument any more
         cv::Matx33d normal = cv::Matx33d::zeros();
         cv::Vec3d right(0, 0, 0);
         int count = 0;
@@ -72,10 +72,10 @@ class Edge {
                 const float share = m_sums.at<float>(y + dy, x + dx);
                 if (share < kLow || share > kHigh)
                     continue;
-                const double weight = std::exp(-(dx * dx + dy * dy) / (2 * wide * wide));
+                const double of = share, sure = of * (1 - of), weight = std::exp(-(dx * dx + dy * dy) / (2 * wide * wide)) * sure * sure;
                 const cv::Vec3d place(1, dx, dy);
                 normal += weight * (place * place.t());
-                right += weight * share * place;
+                right += weight * std::log(of / (1 - of)) * place;
                 ++count;
             }
         constexpr int kLeast = 8;
@@ -87,7 +87,7 @@ class Edge {
         normal(1, 1) += hold;
         normal(2, 2) += hold;
         cv::Vec3d slope;
-        return cv::solve(normal, right, slope, cv::DECOMP_CHOLESKY) ? static_cast<float>(slope[0]) : whole;
+        return cv::solve(normal, right, slope, cv::DECOMP_CHOLESKY) ? static_cast<float>(1 / (1 + std::exp(-slope[0]))) : whole;
     }
 
     /// A place is as wide as a pixel of the picture it was found in.
@@ -129,6 +129,7 @@ class Edge {
 
     const Picture& m_picture;
     double m_scale;
+    int m_reach = 0;
     cv::Mat m_dark, m_sums, m_reads;
 };
 

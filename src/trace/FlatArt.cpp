@@ -227,13 +227,17 @@ base::Result<Tracing> traceFlatArt(const raster::Picture& given, double mmPerPx,
     raster::Colouring colouring = found.take();
     raster::Picture lightened;
     if (const auto shadow = raster::castShadowIn(given, colouring, progress)) {
-        out.shadow = seenShadow(*shadow, recipe.darkPart, shadow->isSure);
-        if (out.shadow->isTakenOut) {
-            lightened = raster::withoutShadow(given, *shadow);
-            auto again = raster::coloured(lightened, options, progress.part(0.3, 0.45));
-            if (!again)
-                return again.error();
-            colouring = again.take();
+        raster::Picture without = raster::withoutShadow(given, *shadow);
+        auto again = raster::coloured(without, options, progress.part(0.3, 0.45));
+        if (!again)
+            return again.error();
+        // A shadow makes two colours of one; what leaves as many as before is none, unless whoever saw it says so.
+        if (again->palette.size() < colouring.palette.size() || recipe.colours > 0 || recipe.darkPart == DarkPart::Shadow) {
+            out.shadow = seenShadow(*shadow, recipe.darkPart, shadow->isSure);
+            if (out.shadow->isTakenOut) {
+                lightened = std::move(without);
+                colouring = again.take();
+            }
         }
     }
     const raster::Picture& picture = lightened.isEmpty() ? given : lightened;
