@@ -54,8 +54,9 @@ CommandSpec traceSpec() {
           "Lines of a drawing thinner than this are folds and part no areas; 0 for none.", "0", false},
          {"--dashes", "cut|fold", "What rows of dashes in a drawing are.", "cut", false},
          {"--dark-part", "unsaid|shadow|paint",
-          "Of flat art: what a part is in which all colours are darker by one factor. Unsaid: a shadow where paint does no such "
-          "thing, else paint, and it is told.",
+          "Of flat art and line drawings: what a part is in which all colours are darker by one factor. Unsaid: as it was said of "
+          "the job's picture before; else a shadow where paint does no such thing and over the paper of a drawing, or paint, and "
+          "it is told.",
           "unsaid", false},
          {"--not-cut", "COLOUR", "A colour of flat art that stays out, such as #ffffff.", "", false},
          {"--tones", "N", "Tones of a photo, 2 to 8.", "5", false},

@@ -149,10 +149,10 @@ struct LapUnder {
     /// Where over the lap, so far from its fold, the front lies: from its own corner.
     double onFront(double fromFold) const {
         size_t i = 0;
-        while (i < bendsAt.size() && bendsAt[i] <= fromFold)
+        while (i + 1 < bendsAt.size() && bendsAt[i] <= fromFold)
             ++i;
-        const double to = m_box.at(static_cast<int>(i) + 1) - shorter(static_cast<int>(i) + 1);
-        return i < bendsAt.size() ? to - (bendsAt[i] - fromFold) : fromFold;
+        const int next = static_cast<int>(i) + 1; // a lap ends before the last facet
+        return m_box.at(next) - shorter(next) - (bendsAt[i] - fromFold);
     }
 
     std::vector<double> bendsAt; ///< the front's bends, by their number less one, from the lap's fold
@@ -202,6 +202,8 @@ base::Result<Built> buildPillow(const Said& said, const base::Progress&) {
     if (2 * rise > h - 10)
         return Error{Code::InvalidArgument, "Arcs of " + mm(rise) + " from both ends meet; they can be " +
                                                 mm((h - 10) / 2) + " at most."};
+    if (said["lap"] > w / 2)
+        return Error{Code::InvalidArgument, "A lap of " + mm(said["lap"]) + " is more than half of the panel it lies under; it can be " + mm(w / 2) + " at most."};
     // Two panels side by side; each has at both ends an arc outwards (the edge) and the same inwards (the fold).
     const Pillow box{w, rise, rise, rise + h, said["lap"], said.t};
     if (box.before() > w / 4)

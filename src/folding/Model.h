@@ -90,9 +90,8 @@ std::string pieceKey(const std::string& cardKey);
 inline constexpr size_t kMostLeaves = 4000;
 
 /// Returns cards as leaves with hinges.
-/// Shape:  a card that its form bends gets a leaf for every bend; curved folds that the form does not bend
-///         stay flat and are told. Cards of which the form
-///         says nothing come last.
+/// Shape:  a card that its form bends gets a leaf for every bend; curved folds that the form does not bend stay flat and are
+///         told. Cards of which the form says nothing come last.
 /// Errors: those of geometry::partedBy; LimitExceeded for more than kMostLeaves leaves; Cancelled.
 /// Cost:   that of design::leavesOf for every card, and a triangulation of every leaf.
 base::Result<Model> modelOf(std::vector<Card> cards, design::FoldedForm form,

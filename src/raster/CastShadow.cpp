@@ -7,9 +7,11 @@
 // to every look at single places a step is paint: the sheet comes out in twice as many colours, each cut where the shadow
 // ends. What betrays it is that all colours take the same step. So, once pixels are sorted by colour:
 //
-// 1. Contacts. Along every border between two colours the picture is compared a few pixels to either side, channel by
-//    channel. A shadow's edge multiplies all three by one factor, the same all along.
-// 2. One factor. Pairs of colours that differ by a factor are candidates; the factor that most disjoint pairs share is the
+// 1. Places. Wherever the picture goes from one level to another along a row or a column, it is compared to either side of the
+//    middle, channel by channel, and must stay as it is beyond. A hard edge is seen from seven pixels, a softer one from two
+//    or four times as far; seen from too near it looks too shallow, so what goes deeper counts. A shadow's edge multiplies all
+//    three channels by one factor, the same all along, whether both sides were sorted as one colour or as two.
+// 2. One factor. Pairs of colours that differ by a factor are candidates; the factor that disjoint pairs tell most of is the
 //    shadow's. Paint may do it once or twice (grey on white does; so does every darker twin of a colour), not three times
 //    by the same factor, on the ground too, in a part that reaches the picture's edge: that is sure. Shading drawn into a
 //    figure has many pairs too, but leaves the ground alone. Anything less is a question for whoever took the picture.
@@ -17,7 +19,8 @@
 //    only belongs to where it lies. Dark parts that neither reach the picture's edge nor darken two colours are paint that
 //    happens to look alike.
 // 4. How much. Along the edge light goes from one to the other over a few pixels; how far it has gone is read there from
-//    the two colours that meet, and carried on to where the edge crosses a border of the drawing and nothing can be read.
+//    the two colours that meet, and carried on to where the edge crosses a border of the drawing and nothing can be read
+//    (ShadowEdge.cpp).
 //
 // Divided by that, the picture is sorted once more from the beginning. Only relabelling the dark colours was thought of
 // first: it leaves their local values with a step in them, which no smooth field follows, and borders near it bend.
@@ -65,15 +68,15 @@ class Looking {
         layDark();
         if (m_chosen.empty() || m_progress.isCancelled())
             return std::nullopt;
-        const double all = static_cast<double>(m_picture.pixels()), side = std::min(m_picture.width, m_picture.height);
+        const double whole = static_cast<double>(m_picture.pixels()), side = std::min(m_picture.width, m_picture.height);
         constexpr double kLeastShare = 0.01, kLeastEdge = 0.05, kLeastDeep = 0.03; // lines and small things are none
         CastShadow out;
         out.areaPx = cv::countNonZero(m_dark);
-        if (layDeepest(out) < kLeastDeep * side || out.areaPx < kLeastShare * all || out.areaPx > (1 - kLeastShare) * all ||
+        if (layDeepest(out) < kLeastDeep * side || out.areaPx < kLeastShare * whole || out.areaPx > (1 - kLeastShare) * whole ||
             lengthOf(m_chosen) < kLeastEdge * side)
             return std::nullopt;
         constexpr int kMany = 3;
-        out.pairs = static_cast<int>(disjoint(m_chosen).size());
+        out.pairs = static_cast<int>(disjoint(all(m_chosen)).size());
         out.isOnGround = isGroundIn() && m_reachesEdge;
         out.isSure = out.pairs >= kMany && out.isOnGround;
         out.light = lightOf(m_chosen);
@@ -83,7 +86,7 @@ class Looking {
     /// How much of the shadow every pixel of a picture is in that this one is a reduced copy of.
     Grey shares(const Picture& fine) const {
         const Grey dark{m_dark.cols, m_dark.rows, {m_dark.begin<std::uint8_t>(), m_dark.end<std::uint8_t>()}};
-        return shadowShares(fine, dark, m_chosen, static_cast<double>(fine.width) / m_picture.width);
+        return shadowShares(fine, dark, m_chosen, static_cast<double>(fine.width) / m_picture.width, m_progress);
     }
 
   private:
@@ -95,7 +98,7 @@ class Looking {
         double told = 0;
         for (const int reach : kReaches) {
             std::vector<Pair> pairs = oneFactor(findPairs(findPlaces(reach)));
-            const double tells = toldBy(pairs);
+            const double tells = toldBy(all(pairs));
             if (pairs.empty() || (tells <= kMore * told && !isDeeper(pairs)))
                 continue;
             told = tells;
@@ -244,20 +247,26 @@ class Looking {
     }
 
     /// Of the pairs, longest first, those that have no label in common.
-    std::vector<const Pair*> disjoint(const std::vector<Pair>& pairs) const {
+    std::vector<const Pair*> disjoint(const std::vector<const Pair*>& pairs) const {
         std::vector<bool> isTaken(m_labels, false);
         std::vector<const Pair*> out;
-        for (const Pair& pair : pairs) {
-            const auto lit = static_cast<size_t>(pair.lit), dark = static_cast<size_t>(pair.dark);
+        for (const Pair* pair : pairs) {
+            const auto lit = static_cast<size_t>(pair->lit), dark = static_cast<size_t>(pair->dark);
             if (isTaken[lit] || isTaken[dark])
                 continue;
             isTaken[lit] = isTaken[dark] = true;
-            out.push_back(&pair);
+            out.push_back(pair);
         }
         return out;
     }
+    static std::vector<const Pair*> all(const std::vector<Pair>& pairs) {
+        std::vector<const Pair*> out;
+        for (const Pair& pair : pairs)
+            out.push_back(&pair);
+        return out;
+    }
     /// How much pairs tell: many more than long ones.
-    double toldBy(const std::vector<Pair>& pairs) const {
+    double toldBy(const std::vector<const Pair*>& pairs) const {
         double out = 0;
         for (const Pair* pair : disjoint(pairs))
             out += pair->tells();
@@ -274,9 +283,9 @@ class Looking {
     std::vector<Pair> oneFactor(const std::vector<Pair>& pairs) const {
         constexpr double kSame = 0.06, kLevels = 2;
         double most = 0;
-        std::vector<Pair> out;
+        std::vector<const Pair*> best;
         for (const Pair& lead : pairs) {
-            std::vector<Pair> like;
+            std::vector<const Pair*> like;
             std::vector<std::uint8_t> roles(m_labels, kUnknown);
             for (const Pair& pair : pairs) {
                 std::uint8_t &lit = roles[static_cast<size_t>(pair.lit)], &dark = roles[static_cast<size_t>(pair.dark)];
@@ -287,13 +296,16 @@ class Looking {
                     lit = kLit;
                     dark = kDark;
                 }
-                like.push_back(pair);
+                like.push_back(&pair);
             }
             if (const double told = toldBy(like); told > most) {
                 most = told;
-                out = std::move(like);
+                best = std::move(like);
             }
         }
+        std::vector<Pair> out;
+        for (const Pair* pair : best)
+            out.push_back(*pair);
         return out;
     }
 
@@ -446,10 +458,10 @@ class Looking {
         constexpr double kLeastOfPairs = 0.1;
         std::vector<bool> turns(parts.label.size(), false);
         for (size_t part = 0; part < parts.label.size(); ++part) {
-            std::vector<Pair> its;
+            std::vector<const Pair*> its;
             for (size_t k = 0; k < m_chosen.size(); ++k)
                 if (which[part][k])
-                    its.push_back(m_chosen[k]);
+                    its.push_back(&m_chosen[k]);
             const bool isDark = parts.label[part] == 1;
             const bool hasReason = ofPairs[part] >= kLeastOfPairs * around[part] && (parts.touchesEdge[part] || disjoint(its).size() > 1);
             turns[part] = !hasReason && around[part] > 0;
@@ -487,11 +499,15 @@ class Looking {
     bool m_reachesEdge = false;
 };
 
-} // namespace
-
-namespace {
-
 constexpr int kLeastSide = 48;
+
+/// A shadow of a reduced copy, in pixels of the picture.
+void enlarge(CastShadow& shadow, const Picture& seen, const Picture& whole) {
+    const double scale = static_cast<double>(whole.width) / seen.width;
+    shadow.areaPx *= scale * scale;
+    shadow.x = std::min(whole.width - 1, static_cast<int>(shadow.x * scale));
+    shadow.y = std::min(whole.height - 1, static_cast<int>(shadow.y * scale));
+}
 
 /// The shadow in a picture whose colours are told apart, as it lies over a finer one.
 std::optional<CastShadow> shadowIn(const Picture& picture, const Colouring& colouring, const Picture& fine, const base::Progress& progress) {
@@ -499,11 +515,10 @@ std::optional<CastShadow> shadowIn(const Picture& picture, const Colouring& colo
     auto found = looking.run();
     if (!found)
         return found;
-    const double scale = static_cast<double>(fine.width) / picture.width;
     found->shares = looking.shares(fine);
-    found->areaPx *= scale * scale;
-    found->x = static_cast<int>(found->x * scale);
-    found->y = static_cast<int>(found->y * scale);
+    if (progress.isCancelled())
+        return std::nullopt;
+    enlarge(*found, picture, fine);
     return found;
 }
 
@@ -528,27 +543,11 @@ bool hasDarkPart(const Picture& picture) {
     return static_cast<double>(dark) > kLeastShare * static_cast<double>(levels.size());
 }
 
-/// A value between the middles of pixels.
-int between(const Grey& grey, double x, double y) {
-    const double u = std::clamp(x, 0.0, grey.width - 1.0), v = std::clamp(y, 0.0, grey.height - 1.0);
-    const int i = std::min(static_cast<int>(u), std::max(0, grey.width - 2)), j = std::min(static_cast<int>(v), std::max(0, grey.height - 2)),
-              i1 = std::min(i + 1, grey.width - 1), j1 = std::min(j + 1, grey.height - 1);
-    const double s = u - i, t = v - j;
-    return static_cast<int>((1 - t) * ((1 - s) * grey.at(i, j) + s * grey.at(i1, j)) +
-                            t * ((1 - s) * grey.at(i, j1) + s * grey.at(i1, j1)) + 0.5);
-}
-
 /// How many pixels the edge of a shadow is looked at with: it is soft, and memory is not for nothing.
 constexpr double kFinePixels = 4e6;
 Picture fineOf(const Picture& picture) {
     const double share = std::sqrt(kFinePixels / static_cast<double>(picture.pixels()));
     return share < 1 ? reduced(picture, share) : picture;
-}
-void enlarge(CastShadow& shadow, const Picture& seen, const Picture& whole) {
-    const double scale = static_cast<double>(whole.width) / seen.width;
-    shadow.areaPx *= scale * scale;
-    shadow.x = std::min(whole.width - 1, static_cast<int>(shadow.x * scale));
-    shadow.y = std::min(whole.height - 1, static_cast<int>(shadow.y * scale));
 }
 
 } // namespace
@@ -567,10 +566,12 @@ std::optional<CastShadow> castShadowIn(const Picture& picture, const base::Progr
     const Picture small = share < 1 ? reduced(picture, share) : picture;
     if (std::min(small.width, small.height) < kLeastSide || !hasDarkPart(small))
         return std::nullopt;
-    const auto colouring = coloured(small, {}, progress);
-    if (!colouring || Faults(picture).isExact())
+    if (Faults(picture).isExact()) // told from the whole: what is averaged has no grain
         return std::nullopt;
-    const Picture fine = share < 1 ? fineOf(picture) : picture;
+    const auto colouring = coloured(small, {}, progress);
+    if (!colouring)
+        return std::nullopt;
+    const Picture fine = fineOf(picture);
     auto found = shadowIn(small, *colouring, fine, progress);
     if (found)
         enlarge(*found, fine, picture);
@@ -583,17 +584,18 @@ Picture withoutShadow(const Picture& picture, const CastShadow& shadow) {
     for (size_t k = 0; k < 3; ++k)
         for (size_t share = 0; share < 256; ++share)
             gains[k][share] = 1 / (1 - (1 - shadow.light[k]) * static_cast<double>(share) / 255);
-    const Grey& shares = shadow.shares;
-    const double across = static_cast<double>(shares.width) / picture.width, down = static_cast<double>(shares.height) / picture.height;
-    const bool isWhole = shares.width == picture.width && shares.height == picture.height;
+    cv::Mat shares(shadow.shares.height, shadow.shares.width, CV_8U);
+    std::copy(shadow.shares.values.begin(), shadow.shares.values.end(), shares.begin<std::uint8_t>());
+    if (shares.cols != picture.width || shares.rows != picture.height)
+        cv::resize(shares, shares, {picture.width, picture.height}, 0, 0, cv::INTER_LINEAR);
     for (int y = 0; y < picture.height; ++y)
         for (int x = 0; x < picture.width; ++x) {
-            const int share = isWhole ? shares.at(x, y) : between(shares, (x + 0.5) * across - 0.5, (y + 0.5) * down - 0.5);
+            const std::uint8_t share = shares.at<std::uint8_t>(y, x);
             if (share == 0)
                 continue;
             std::uint8_t* p = out.rgb.data() + (static_cast<size_t>(y) * static_cast<size_t>(picture.width) + static_cast<size_t>(x)) * 3;
             for (size_t k = 0; k < 3; ++k)
-                p[k] = static_cast<std::uint8_t>(std::min(255.0, p[k] * gains[k][static_cast<size_t>(share)] + 0.5));
+                p[k] = static_cast<std::uint8_t>(std::min(255.0, p[k] * gains[k][share] + 0.5));
         }
     return out;
 }

@@ -20,7 +20,7 @@ class Edge {
         m_reads = cv::Mat::zeros(m_dark.size(), CV_32F);
     }
 
-    Grey run(const std::vector<Pair>& pairs) {
+    Grey run(const std::vector<Pair>& pairs, const base::Progress& progress) {
         for (const Pair& pair : pairs)
             for (const Place& place : pair.places) {
                 m_reach = place.reach; // of all the same
@@ -29,7 +29,7 @@ class Edge {
         layFar(static_cast<float>(m_reach * m_scale));
         Grey out{m_picture.width, m_picture.height, {}};
         out.values.reserve(static_cast<size_t>(m_picture.pixels()));
-        for (int y = 0; y < m_dark.rows; ++y)
+        for (int y = 0; y < m_dark.rows && !progress.isCancelled(); ++y)
             for (int x = 0; x < m_dark.cols; ++x) {
                 const float share = m_reads.at<float>(y, x) > 0 ? m_sums.at<float>(y, x) : carriedOn(x, y);
                 out.values.push_back(static_cast<std::uint8_t>(std::lround(255 * std::clamp(share, 0.0F, 1.0F))));
@@ -60,7 +60,7 @@ class Edge {
     /// of which the argument rises evenly.
     float carriedOn(int x, int y) const {
         const double wide = std::max(5.0, m_reach / 3.0) * m_scale; // standard deviation of what counts, px
-        const int far = static_cast<int>(2.5 * wide), by = std::max(1, static_cast<int>(m_scale));
+        const int far = static_cast<int>(2.5 * wide), by = std::max(1, static_cast<int>(std::lround(wide / 5)));
         constexpr float kLow = 0.06F, kHigh = 0.94F; // beyond it tells no argument any more
         cv::Matx33d normal = cv::Matx33d::zeros();
         cv::Vec3d right(0, 0, 0);
@@ -135,8 +135,9 @@ class Edge {
 
 } // namespace
 
-Grey shadowShares(const Picture& picture, const Grey& isDark, const std::vector<Pair>& pairs, double scale) {
-    return Edge(picture, isDark, scale).run(pairs);
+Grey shadowShares(const Picture& picture, const Grey& isDark, const std::vector<Pair>& pairs, double scale,
+                  const base::Progress& progress) {
+    return Edge(picture, isDark, scale).run(pairs, progress);
 }
 
 } // namespace thinline::raster

@@ -210,6 +210,39 @@ std::vector<int> levelsOf(const PlanarMap& map, const Parts& parts, const std::v
     }
 }
 
+/// A picture sorted by colour, without the shadow over it where that is taken out.
+struct Sorted {
+    raster::Colouring colouring;
+    raster::Picture lightened; ///< empty: nothing was taken out
+    std::optional<SeenShadow> shadow;
+};
+base::Result<Sorted> sorted(const raster::Picture& picture, double mmPerPx, const Recipe& recipe, const base::Progress& progress) {
+    const raster::ColouringOptions options{
+        .mmPerPx = mmPerPx, .leastMm2 = recipe.leastAreaMm2, .count = recipe.colours, .picked = recipe.picked};
+    auto found = raster::coloured(picture, options, progress.part(0, 0.7));
+    if (!found)
+        return found.error();
+    Sorted out{found.take(), {}, {}};
+    const auto shadow = raster::castShadowIn(picture, out.colouring, progress);
+    if (!shadow)
+        return out;
+    out.shadow = seenShadow(*shadow, recipe.darkPart, shadow->isSure);
+    if (recipe.darkPart == DarkPart::Paint)
+        return out;
+    raster::Picture without = raster::withoutShadow(picture, *shadow);
+    auto again = raster::coloured(without, options, progress.part(0.7, 1));
+    if (!again)
+        return again.error();
+    // A shadow makes two colours of one; what leaves as many as before is none, unless whoever saw it says so.
+    if (again->palette.size() >= out.colouring.palette.size() && recipe.colours == 0 && recipe.darkPart == DarkPart::Unsaid)
+        out.shadow.reset();
+    else if (out.shadow->isTakenOut) {
+        out.lightened = std::move(without);
+        out.colouring = again.take();
+    }
+    return out;
+}
+
 } // namespace
 
 base::Result<Tracing> traceFlatArt(const raster::Picture& given, double mmPerPx, const Recipe& recipe,
@@ -217,30 +250,13 @@ base::Result<Tracing> traceFlatArt(const raster::Picture& given, double mmPerPx,
     Tracing out;
     out.widthPx = given.width;
     out.heightPx = given.height;
-    const raster::ColouringOptions options{.mmPerPx = mmPerPx,
-                                   .leastMm2 = recipe.leastAreaMm2,
-                                   .count = recipe.colours,
-                                   .picked = recipe.picked};
-    auto found = raster::coloured(given, options, progress.part(0, 0.3));
+    auto found = sorted(given, mmPerPx, recipe, progress.part(0, 0.45));
     if (!found)
         return found.error();
-    raster::Colouring colouring = found.take();
-    raster::Picture lightened;
-    if (const auto shadow = raster::castShadowIn(given, colouring, progress)) {
-        raster::Picture without = raster::withoutShadow(given, *shadow);
-        auto again = raster::coloured(without, options, progress.part(0.3, 0.45));
-        if (!again)
-            return again.error();
-        // A shadow makes two colours of one; what leaves as many as before is none, unless whoever saw it says so.
-        if (again->palette.size() < colouring.palette.size() || recipe.colours > 0 || recipe.darkPart == DarkPart::Shadow) {
-            out.shadow = seenShadow(*shadow, recipe.darkPart, shadow->isSure);
-            if (out.shadow->isTakenOut) {
-                lightened = std::move(without);
-                colouring = again.take();
-            }
-        }
-    }
-    const raster::Picture& picture = lightened.isEmpty() ? given : lightened;
+    Sorted told = found.take();
+    out.shadow = told.shadow;
+    raster::Colouring& colouring = told.colouring;
+    const raster::Picture& picture = told.lightened.isEmpty() ? given : told.lightened;
     const std::vector<Rgb>& palette = colouring.palette;
     balance(colouring, paperLabel(colouring.map, palette.size()));
     out.isInEvenLight = !colouring.shading.isEven();

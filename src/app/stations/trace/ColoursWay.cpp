@@ -153,7 +153,7 @@ void ColoursWay::show(const job::Job& job, const job::Source& source, base::Leng
     emptyLayout(m_offers);
     if (picture.tracing)
         offerLost(*picture.tracing, source.unitMm);
-    offerShadow(m_offers, picture, source.unitMm);
+    offerShadow(m_offers, picture, job::mmPerPx(source));
     const QSignalBlocker quiet(m_count);
     if (!isSettling())
         m_count->setValue(recipe.colours ? recipe.colours : 1);
