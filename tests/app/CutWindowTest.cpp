@@ -429,6 +429,28 @@ TEST_F(CutWindow, MachineAndForceAreSaidAndUndone) {
     EXPECT_EQ(kept.stocks, job::shippedCatalogue().drawer);
 }
 
+TEST_F(CutWindow, WhatIsBeingTypedIsNotSetBackByAPlan) {
+    openSign();
+    auto* force = named<QSpinBox>("Force");
+    force->setFocus();
+    force->selectAll();
+    QTest::keyClicks(force, "24");
+    design::Machine own = job::machineOf(job());
+    own.id = own.name = "mine";
+    m_window->bench().act("Own machine", support::must(job::withMachine(job(), own)));
+    ASSERT_TRUE(waitFor([this] { return panel()->plan() && panel()->plan()->machine.id == "mine"; }));
+    ASSERT_TRUE(settled());
+    QTest::keyClicks(force, "0");
+    QTest::keyClick(force, Qt::Key_Return);
+    ASSERT_TRUE(
+        waitFor([this] { return panel()->plan() && panel()->plan()->loads[0].passes[0].forceGf == 240; }));
+    ASSERT_TRUE(settled());
+    // Once taken it shows what holds, also while it is still looked at.
+    press(QKeySequence::Undo);
+    ASSERT_TRUE(settled());
+    EXPECT_NE(force->value(), 240);
+}
+
 TEST_F(CutWindow, AMachineThatCameWithTheJobIsShownAndWhatWasPlannedBeforeAWishIsNotShownForIt) {
     openSign();
     design::Machine own = job::machineOf(job());

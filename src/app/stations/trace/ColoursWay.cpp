@@ -4,7 +4,7 @@
 
 #include "app/bench/tools/AreaTools.h"
 #include "app/stations/trace/TraceControls.h"
-#include "job/Job.h"
+#include "job/TraceSteps.h"
 #include "raster/Colour.h"
 
 #include <QLabel>
