@@ -6,7 +6,6 @@
 #include "document/DiskFontStore.h"
 #include "document/JobFile.h"
 
-#include <QApplication>
 #include <QCheckBox>
 #include <QComboBox>
 #include <QMenu>
@@ -118,8 +117,7 @@ TEST_F(ConstructionWindow, AFoldedWorkIsClosedInAnotherOrder) {
     ASSERT_TRUE(waitFor([&] { return wasSeen; }));
     // The order stays with the job, and can be taken back.
     EXPECT_EQ(m_window->bench().job().sources[0]->joints, (std::vector<std::string>{"lap", "tuck of the bottom", "tuck of the lid"}));
-    ASSERT_TRUE(waitFor([] { return QApplication::activeModalWidget() == nullptr; }));
-    press(QKeySequence::Undo);
+    m_window->bench().undo();
     EXPECT_TRUE(waitFor([this] { return m_window->bench().job().sources[0]->joints.empty(); }));
 }
 
